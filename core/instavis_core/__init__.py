@@ -1,0 +1,1 @@
+"""The computation of Instavis: no interface, no server, no clock, no global randomness."""

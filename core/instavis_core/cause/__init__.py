@@ -1,0 +1,16 @@
+"""From club and ball data, words and looks to ranked pivot faults."""
+
+from instavis_core.cause.engine import rank_causes
+from instavis_core.cause.evidence import Intake, read_checks, read_intake
+from instavis_core.cause.results import CauseRow, Evidence, NextCheck, Ranking
+
+__all__ = [
+    "CauseRow",
+    "Evidence",
+    "Intake",
+    "NextCheck",
+    "Ranking",
+    "rank_causes",
+    "read_checks",
+    "read_intake",
+]

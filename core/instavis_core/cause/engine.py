@@ -1,0 +1,256 @@
+"""Rank the causes: exact enumeration of combinations, evidence by leaving one piece out."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from instavis_core.cause.evidence import CENTRES, PIECES, Intake, Measured, measure
+from instavis_core.cause.likelihood import Fit, fit_measured
+from instavis_core.cause.results import CauseRow, Evidence, NextCheck, Ranking, WouldChange
+from instavis_core.cause.space import Space, load_space
+from instavis_core.cause.words import check_text, intake_pieces, metric_text
+from instavis_core.knowledge import Cause, load_knowledge
+from instavis_core.shots import Block
+
+LEAST_EVIDENCE = 0.05  # log-odds below which a piece is not worth a line
+ENOUGH_PROBABILITY = 0.70
+ENOUGH_BALLS = 5
+SETUP_FIRST = 0.85  # a set-up look leads when it tells at least this share of the best gain
+
+
+@dataclass(frozen=True)
+class _Piece:
+    kind: str
+    id: str
+    text: str
+    log: np.ndarray
+
+
+@dataclass(frozen=True)
+class _Posterior:
+    """Weights of the combinations (s,), marginals of causes (c,), all evidence, and what the data alone fit."""
+
+    log_weight: np.ndarray
+    weight: np.ndarray
+    marginal: np.ndarray
+    pieces: list[_Piece]
+    without: np.ndarray
+
+
+def rank_causes(
+    block: Block,
+    intake: Intake | None = None,
+    checks: dict[str, str] | None = None,
+    set_aside: frozenset[int] = frozenset(),
+    demoted: dict[str, float] | None = None,
+) -> Ranking:
+    """Rank faults, partners and compensations for one golfer.
+
+    Parameters
+    ----------
+    block : Block
+        n balls, n may be 0.
+    intake : Intake, optional
+        The student's words.
+    checks : dict of str, optional
+        Graded looks, as `read_checks` gives them.
+    set_aside : frozenset of int
+        0-based balls the coach set apart.
+    demoted : dict of float, optional
+        Log-odds taken from a cause key or id after a correction of it was not supported.
+
+    Returns
+    -------
+    Ranking
+        Every fault id once, most probable first. The school never enters.
+    """
+    intake, checks = intake or Intake(), checks or {}
+    space = load_space()
+    measured = measure(block, set_aside)
+    fit = fit_measured(space, measured, block.golfer, block.club)
+    posterior = _posterior(space, measured, fit, block, intake, checks, demoted or {})
+    rows = _rows(space, posterior, fit)
+    faults = rows["fault"]
+    gains = _next_checks(space, posterior, checks)
+    return Ranking(
+        faults=faults,
+        partners=rows["partner"],
+        compensations=rows["compensation"],
+        chain=_chain(space, posterior),
+        next_checks=gains,
+        would_change=_would_change(space, posterior, checks, gains),
+        enough=faults[0].probability >= ENOUGH_PROBABILITY and measured.clean >= ENOUGH_BALLS,
+        unexplained=_unexplained(measured, fit, posterior.weight),
+        clean_balls=measured.clean,
+        notes=_notes(measured, faults, rows["compensation"], checks),
+    )
+
+
+def _posterior(space, measured, fit, block, intake, checks, demoted) -> _Posterior:
+    pieces = [
+        _Piece("metric", piece, metric_text(piece, measured), fit.piece[:, k])
+        for k, piece in enumerate(PIECES)
+        if not np.isnan(measured.away[k])
+    ]
+    independent = [
+        _Piece(kind, name, text, log)
+        for kind, name, text, log in intake_pieces(intake, block.golfer, space, fit.mean, measured.away)
+    ]
+    for name, grade in checks.items():
+        column = load_knowledge().checks[name].grades.index(grade)
+        independent.append(_Piece("check", name, check_text(name, grade), space.log_grade[name][:, column]))
+    for key, log_odds in demoted.items():
+        hit = [i for i, c in enumerate(space.causes) if key in (c.key, c.id)]
+        text = f"A correction of it was not supported ({load_knowledge_label(key)})"
+        independent.append(_Piece("trial", key, text, -log_odds * space.members[:, hit].any(1)))
+    log = space.log_prior + fit.log_likelihood + sum((p.log for p in independent), np.zeros(len(space.log_prior)))
+    pieces += independent
+    pieces.append(_Piece("chain", "chain", "Fits with its upstream or downstream faults", space.log_chain))
+    weight = _normalise(log)
+    without = np.stack([log - p.log for p in pieces])
+    return _Posterior(log, weight, weight @ space.members, pieces, _normalise(without) @ space.members)
+
+
+def load_knowledge_label(key: str) -> str:
+    """Label of a cause by key or id."""
+    causes = load_knowledge().causes
+    return next((c.label for c in causes.values() if key in (c.key, c.id)), key)
+
+
+def _normalise(log: np.ndarray) -> np.ndarray:
+    weight = np.exp(log - log.max(-1, keepdims=True))
+    return weight / weight.sum(-1, keepdims=True)
+
+
+def _logit(p: np.ndarray) -> np.ndarray:
+    p = np.clip(p, 1e-9, 1 - 1e-9)
+    return np.log(p / (1 - p))
+
+
+def _rows(space: Space, posterior: _Posterior, fit: Fit) -> dict[str, list[CauseRow]]:
+    severity = (posterior.weight[:, None] * fit.severity).sum(0) / np.maximum(posterior.marginal, 1e-12)
+    groups: dict[str, list[int]] = {}
+    for i, cause in enumerate(space.causes):
+        groups.setdefault(cause.id, []).append(i)
+    rows: dict[str, list[CauseRow]] = {"fault": [], "partner": [], "compensation": []}
+    for columns in groups.values():
+        leader = max(columns, key=lambda i: posterior.marginal[i])
+        rows[space.causes[leader].kind].append(_row(space, posterior, columns, leader, float(severity[leader])))
+    for cause in load_knowledge().of_kind("compensation"):
+        if cause.id not in groups:
+            rows["compensation"].append(_untested(cause))
+    for kind in rows:
+        rows[kind].sort(key=lambda row: -row.probability)
+    return rows
+
+
+def _row(space, posterior, columns, leader, severity) -> CauseRow:
+    cause = space.causes[leader]
+    probability = float(np.clip(posterior.marginal[columns].sum(), 0.0, 1.0))
+    change = _logit(probability) - _logit(posterior.without[:, columns].sum(1))
+    evidence = [
+        Evidence(p.kind, p.id, float(change[k]), p.text)
+        for k, p in enumerate(posterior.pieces)
+        if abs(change[k]) >= LEAST_EVIDENCE and p.kind != "silence"
+    ]
+    evidence.sort(key=lambda e: -abs(e.log_odds))
+    variants = {space.causes[i].variant: float(posterior.marginal[i]) for i in columns if space.causes[i].variant}
+    return CauseRow(
+        cause.id,
+        cause.label.split(",")[0] if len(columns) > 1 else cause.label,
+        cause.kind,
+        cause.moment,
+        cause.happens,
+        cause.variant or None,
+        variants,
+        probability,
+        load_knowledge().probability_word(probability),
+        severity,
+        evidence,
+    )
+
+
+def _untested(cause: Cause) -> CauseRow:
+    """A confounder that one block cannot speak of: its usual share, no evidence."""
+    word = load_knowledge().probability_word(cause.prior)
+    return CauseRow(cause.id, cause.label, cause.kind, "", cause.happens, None, {}, cause.prior, word, 0.0)
+
+
+def _chain(space: Space, posterior: _Posterior) -> list[tuple[str, str]]:
+    """Upstream links whose two ends are held together with some probability."""
+    links = {}
+    for edge in load_knowledge().edges:
+        for i, a in enumerate(space.causes):
+            for j, b in enumerate(space.causes):
+                if (a.id, b.id) == (edge.source, edge.target) and edge.target_variant in ("", b.variant):
+                    both = space.members[:, i] & space.members[:, j]
+                    key = (a.id, b.id)
+                    links[key] = links.get(key, 0.0) + float(posterior.weight[both].sum())
+    return [key for key, p in sorted(links.items(), key=lambda item: -item[1]) if p >= 0.10]
+
+
+def _next_checks(space: Space, posterior: _Posterior, checks: dict[str, str]) -> list[NextCheck]:
+    """Expected information of every unseen look about which combination holds [bits]."""
+    gains = []
+    for check in load_knowledge().checks.values():
+        if check.id in checks:
+            continue
+        log = space.log_grade[check.id]
+        share = np.exp(log)
+        expected = posterior.weight @ share
+        within = -(posterior.weight @ (share * log).sum(1))
+        gain = max(0.0, float((-(expected * np.log(expected)).sum() - within) / np.log(2)))
+        gains.append(
+            NextCheck(check.id, check.label, check.question, check.view, check.moment, gain, gain / check.seconds)
+        )
+    gains.sort(key=lambda g: -g.gain_bits)
+    if gains:
+        close = gains[0].gain_bits * SETUP_FIRST
+        gains.sort(key=lambda g: (g.gain_bits < close, g.gain_bits >= close and g.moment != "address", -g.gain_bits))
+    return gains
+
+
+def _would_change(space, posterior, checks, gains) -> WouldChange | None:
+    """The likeliest single grade of an unseen look that gives the lead to another fault."""
+    faults = [i for i, c in enumerate(space.causes) if c.kind == "fault"]
+    ids = np.array([space.causes[i].id for i in faults])
+    leader = ids[posterior.marginal[faults].argmax()]
+    best = None
+    for gain in gains[:10]:
+        share = np.exp(space.log_grade[gain.id])
+        expected = posterior.weight @ share
+        after = (share * posterior.weight[:, None]).T @ space.members[:, faults] / expected[:, None]
+        for g, grade in enumerate(load_knowledge().checks[gain.id].grades):
+            new = ids[after[g].argmax()]
+            if new != leader and (best is None or expected[g] > best.probability):
+                best = WouldChange(gain.id, grade, float(expected[g]), str(new))
+    return best
+
+
+def _unexplained(measured: Measured, fit: Fit, weight: np.ndarray) -> float:
+    """Share of the pattern's size, in standard errors, that the ranked causes leave over."""
+    seen = [k for k in range(len(CENTRES)) if not np.isnan(measured.away[k])]
+    if not seen:
+        return 0.0
+    error = measured.error[seen]
+    size = measured.away[seen] / error
+    left = (measured.away[seen] - (weight @ fit.mean)[seen]) / error
+    beyond_chance = max(float((size**2).sum()) - len(seen), 1e-9)
+    return float(np.clip(max((left**2).sum() - len(seen), 0.0) / max(beyond_chance, len(seen)), 0.0, 1.0))
+
+
+def _notes(measured: Measured, faults, compensations, checks) -> list[str]:
+    notes = []
+    if measured.clean == 0:
+        notes.append("No balls yet: this ranking rests on words and looks alone.")
+    elif measured.clean < ENOUGH_BALLS:
+        notes.append(f"Only {measured.clean} clean balls: take the order as a first guess.")
+    if measured.clean and not checks and faults[0].probability < ENOUGH_PROBABILITY:
+        notes.append("Several faults make these numbers. A look at the body tells them apart.")
+    if compensations and compensations[0].probability >= 0.4:
+        notes.append(f"{compensations[0].label} may explain it without the pivot: {compensations[0].happens}")
+    if measured.inferred:
+        notes.append("Some club values are inferred from the ball, so the ranking is less sure.")
+    return notes

@@ -1,0 +1,160 @@
+"""What is known of this golfer, in the form the engine weighs."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from instavis_core.errors import InputError
+from instavis_core.golfer import Golfer
+from instavis_core.knowledge import Club, load_knowledge
+from instavis_core.reading.completion import complete
+from instavis_core.reading.mishits import find_mishits
+from instavis_core.reading.robust import summarise
+from instavis_core.shots import Block
+
+CENTRES = ("path_deg", "face_deg", "attack_deg", "dynamic_loft_deg", "strike_toe_mm", "strike_high_mm")
+SPREADS = {"face_spread": "face_deg", "low_point_spread": "attack_deg"}
+PIECES = CENTRES + tuple(SPREADS)
+NOT_SEEN = "not-seen"
+SIDES = ("left", "straight", "right", "both")
+SPREAD_FROM = 6  # clean balls before a spread is evidence
+DEVICE_BIAS = {  # what a monitor may be off by on every ball, one SD (assumption)
+    "path_deg": 0.5,
+    "face_deg": 0.5,
+    "attack_deg": 0.5,
+    "dynamic_loft_deg": 0.8,
+    "strike_toe_mm": 1.5,
+    "strike_high_mm": 1.5,
+}
+
+
+@dataclass(frozen=True)
+class Intake:
+    """The student's own words; sides as seen from behind the ball (device frame)."""
+
+    start: str | None = None
+    curve: str | None = None
+    contact: tuple[str, ...] = ()
+    feels: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Measured:
+    """Block statistics as evidence, golfer frame.
+
+    ``away`` (p,) is each piece's distance from a golfer without faults (log ratio for spreads), NaN
+    where unknown; ``error`` (p,) its sampling, device and inference error, one SD; pieces as ``PIECES``.
+    """
+
+    away: np.ndarray
+    error: np.ndarray
+    clean: int
+    inferred: frozenset[str]
+    doubtful_share: float
+
+
+def read_intake(raw: Any) -> Intake:
+    """Check an intake document.
+
+    Raises
+    ------
+    InputError
+        For unknown sides or words.
+    """
+    if raw is None:
+        return Intake()
+    if not isinstance(raw, dict):
+        raise InputError("intake", raw, "an object with start, curve, contact and feels")
+    words = load_knowledge().intake_words
+    sides = {}
+    for name in ("start", "curve"):
+        value = raw.get(name)
+        if value not in (None, "") and value not in SIDES:
+            raise InputError(f"intake.{name}", value, "one of " + ", ".join(SIDES))
+        sides[name] = value or None
+    lists = {}
+    for name, kind in (("contact", "contact"), ("feels", "feel")):
+        values = raw.get(name) or []
+        if not isinstance(values, list):
+            raise InputError(f"intake.{name}", values, "a list of words")
+        for value in values:
+            if f"{kind}:{value}" not in words:
+                known = [w.id for w in words.values() if w.kind == kind]
+                raise InputError(f"intake.{name}", value, "one of " + ", ".join(known))
+        lists[name] = tuple(dict.fromkeys(values))
+    return Intake(sides["start"], sides["curve"], lists["contact"], lists["feels"])
+
+
+def read_checks(raw: Any) -> dict[str, str]:
+    """Check the grades of looks; ``not-seen`` ones are left out.
+
+    Raises
+    ------
+    InputError
+        For unknown looks or grades.
+    """
+    if raw is None:
+        return {}
+    if not isinstance(raw, dict):
+        raise InputError("checks", raw, "an object of look and grade")
+    checks = load_knowledge().checks
+    graded = {}
+    for name, grade in raw.items():
+        if name not in checks:
+            raise InputError(f"checks.{name}"[:80], grade, "one of the looks: " + ", ".join(checks))
+        if grade == NOT_SEEN:
+            continue
+        if grade not in checks[name].grades:
+            raise InputError(f"checks.{name}", grade, "one of " + ", ".join((*checks[name].grades, NOT_SEEN)))
+        graded[name] = grade
+    return graded
+
+
+def measure(block: Block, set_aside: frozenset[int] = frozenset()) -> Measured:
+    """Reduce a block to the pieces the engine weighs."""
+    clean = np.ones(len(block), dtype=bool)
+    clean[[m.index for m in find_mishits(block)]] = False
+    clean[list(set_aside)] = False
+    completed = complete(block, check_readings=False)
+    neutral = neutral_delivery(block.club)
+    usual = block.golfer.skill.scatter
+    away, error = np.full(len(PIECES), np.nan), np.full(len(PIECES), np.nan)
+    for k, metric in enumerate(CENTRES):
+        values = completed.columns[metric][clean]
+        values = values[~np.isnan(values)]
+        if not values.size:
+            continue
+        centre = summarise(values)
+        # The spread of a few balls is itself unsure: borrow five balls' worth of the usual one.
+        spread = _shrunk(centre.spread, centre.n, usual[metric])
+        shared = float(np.mean(completed.sd.get(metric, np.zeros(1))[clean])) if metric in completed.sd else 0.0
+        away[k] = centre.centre - neutral.get(metric, 0.0)
+        error[k] = np.sqrt(spread**2 / centre.n + DEVICE_BIAS[metric] ** 2 + shared**2)
+    for k, metric in enumerate(SPREADS.values(), start=len(CENTRES)):
+        values = completed.columns[metric][clean]
+        values = values[~np.isnan(values)]
+        if values.size < SPREAD_FROM or metric in completed.inferred:
+            continue
+        away[k] = np.log(max(summarise(values).spread, 0.2) / usual[metric])
+        error[k] = np.sqrt(1 / (2 * (values.size - 1)) + 0.12**2)
+    return Measured(away, error, int(clean.sum()), completed.inferred, 0.0)
+
+
+def neutral_delivery(club: Club) -> dict[str, float]:
+    """Delivery of a golfer without faults with this club [°]; every other metric is 0."""
+    return {"attack_deg": club.attack, "dynamic_loft_deg": club.usual_dynamic_loft}
+
+
+def golfer_side(side: str | None, golfer: Golfer) -> str | None:
+    """A side seen from behind the ball as the golfer's: ``trail`` (push side), ``lead``, straight, both."""
+    if side in (None, "straight", "both"):
+        return side
+    return "trail" if (side == "right") == (golfer.hand == "right") else "lead"
+
+
+def _shrunk(spread: float, n: int, usual: float) -> float:
+    known = spread if np.isfinite(spread) else usual
+    return float(np.sqrt(((n - 1) * known**2 + 5 * usual**2) / (n + 4)))

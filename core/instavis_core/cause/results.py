@@ -1,0 +1,75 @@
+"""What the engine answers."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+
+@dataclass(frozen=True)
+class Evidence:
+    """One piece of evidence for (+) or against (−) a cause, as a change of its log-odds."""
+
+    kind: str
+    id: str
+    log_odds: float
+    text: str
+
+
+@dataclass(frozen=True)
+class CauseRow:
+    """A cause: its probability, the word for it, its leading variant and the evidence, strongest first.
+
+    ``severity`` is how strong the fault is if it is there (0 to about 1.3); ``upstream`` the chance that
+    it comes from one of its upstream causes, given that it is there.
+    """
+
+    id: str
+    label: str
+    kind: str
+    moment: str
+    happens: str
+    variant: str | None
+    variants: dict[str, float]
+    probability: float
+    word: str
+    severity: float
+    evidence: list[Evidence] = field(default_factory=list)
+
+
+@dataclass(frozen=True)
+class NextCheck:
+    """An unseen look and what it is expected to tell."""
+
+    id: str
+    label: str
+    question: str
+    view: str
+    moment: str
+    gain_bits: float
+    bits_per_second: float
+
+
+@dataclass(frozen=True)
+class WouldChange:
+    """A grade of an unseen look that would put another fault in the lead, and how likely it is."""
+
+    check: str
+    grade: str
+    probability: float
+    leader: str
+
+
+@dataclass(frozen=True)
+class Ranking:
+    """The ranked causes; ``unexplained`` is the share [0 to 1] of the pattern left over."""
+
+    faults: list[CauseRow]
+    partners: list[CauseRow]
+    compensations: list[CauseRow]
+    chain: list[tuple[str, str]]
+    next_checks: list[NextCheck]
+    would_change: WouldChange | None
+    enough: bool
+    unexplained: float
+    clean_balls: int
+    notes: list[str]

@@ -1,0 +1,125 @@
+"""Every combination of causes the engine weighs, and what each predicts before any data.
+
+Up to three causes at a time out of faults with their variants, partners and those compensations that
+shift the delivery. The tables depend on the knowledge only and are built once.
+"""
+
+from __future__ import annotations
+
+import functools
+import itertools
+from dataclasses import dataclass
+
+import numpy as np
+
+from instavis_core.knowledge import Cause, Knowledge, load_knowledge
+
+MOST_CAUSES = 3
+PRIOR_SCALE = 0.55  # the files' priors are of golfers who come for a lesson, one cause among others
+CHAIN_ODDS = 2.2  # how much likelier a fault is when its upstream cause is there (assumption)
+DOWNSTREAM_SEVERITY = 0.6  # share of a fault's own severity when its upstream cause carries part of it
+EXCLUSIVE = (("ball-position-back", "ball-position-forward"), ("open-face", "closed-face"))
+LOG_STRENGTH = {2: 3.0, 1: 1.3, -1: -1.0, -2: -2.2}
+SOUND_SHARE = 0.72  # how often a look is graded sound in a golfer without any of its faults (assumption)
+EYE_ERROR = 0.05  # share of grades that say nothing: nobody's eye is perfect (assumption)
+WORD_BASE = 0.14  # how often a golfer uses a contact or feel word without its causes (assumption)
+
+
+@dataclass(frozen=True)
+class Space:
+    """The combinations.
+
+    ``members`` (s, c) bool; ``weights`` (s, c) the severity share of each member;
+    ``log_prior`` (s,); ``log_chain`` (s,) the part of it that the chain adds;
+    ``log_grade[check]`` (s, grades); ``log_word[word]`` (s, 2) for absent and present.
+    """
+
+    causes: tuple[Cause, ...]
+    members: np.ndarray
+    weights: np.ndarray
+    log_prior: np.ndarray
+    log_chain: np.ndarray
+    log_grade: dict[str, np.ndarray]
+    log_word: dict[str, np.ndarray]
+
+    def index(self, key: str) -> int:
+        """Column of a cause by its key."""
+        return next(i for i, cause in enumerate(self.causes) if cause.key == key)
+
+
+@functools.lru_cache(maxsize=1)
+def load_space() -> Space:
+    """The space of the shipped knowledge."""
+    return build_space(load_knowledge())
+
+
+def build_space(knowledge: Knowledge) -> Space:
+    """Enumerate the combinations of a knowledge base."""
+    causes = tuple(c for c in knowledge.causes.values() if c.effect or c.together or c.scatter)
+    causes = tuple(c for c in causes if c.id != "swing-easier")  # needs a baseline to be told
+    members = _members(causes)
+    upstream = _upstream(causes, knowledge)
+    linked = members & (members.astype(float) @ upstream > 0)
+    log_chain = np.log(CHAIN_ODDS) * linked.sum(1)
+    odds = np.log([c.prior * PRIOR_SCALE / (1 - c.prior * PRIOR_SCALE) for c in causes])
+    weights = np.where(linked, DOWNSTREAM_SEVERITY, 1.0) * members
+    active = members.astype(float)
+    return Space(
+        causes,
+        members,
+        weights,
+        members @ odds + log_chain,
+        log_chain,
+        {c.id: _log_grades(c.grades, c.speaks, causes, active) for c in knowledge.checks.values()},
+        {key: _log_word(w.speaks, causes, active) for key, w in knowledge.intake_words.items()},
+    )
+
+
+def _members(causes: tuple[Cause, ...]) -> np.ndarray:
+    forbidden = set()
+    for i, j in itertools.combinations(range(len(causes)), 2):
+        pair = {causes[i].id, causes[j].id}
+        if len(pair) == 1 or any(pair == set(e) for e in EXCLUSIVE):
+            forbidden.add((i, j))
+    rows = []
+    for size in range(MOST_CAUSES + 1):
+        for combination in itertools.combinations(range(len(causes)), size):
+            if not any(pair in forbidden for pair in itertools.combinations(combination, 2)):
+                rows.append(combination)
+    members = np.zeros((len(rows), len(causes)), dtype=bool)
+    for r, combination in enumerate(rows):
+        members[r, list(combination)] = True
+    return members
+
+
+def _upstream(causes: tuple[Cause, ...], knowledge: Knowledge) -> np.ndarray:
+    """``[i, j]`` is 1 when cause i is upstream of cause j."""
+    table = np.zeros((len(causes), len(causes)))
+    for edge in knowledge.edges:
+        for i, a in enumerate(causes):
+            for j, b in enumerate(causes):
+                if a.id == edge.source and b.id == edge.target and edge.target_variant in ("", b.variant):
+                    table[i, j] = 1
+    return table
+
+
+def _log_grades(grades, speaks, causes, active) -> np.ndarray:
+    """Log probability of each grade for each combination, shape (s, grades)."""
+    score = np.full((len(causes), len(grades)), 0.0)
+    for g, grade in enumerate(grades):
+        for i, cause in enumerate(causes):
+            strength = speaks.get(grade, {}).get(cause.id, 0)
+            score[i, g] = LOG_STRENGTH.get(strength, 0.0)
+    base = np.full(len(grades), (1 - SOUND_SHARE) / (len(grades) - 1))
+    base[0] = SOUND_SHARE
+    raw = np.exp(np.log(base) + active @ score)
+    share = raw / raw.sum(1, keepdims=True)
+    return np.log((1 - EYE_ERROR) * share + EYE_ERROR / len(grades))
+
+
+def _log_word(speaks, causes, active) -> np.ndarray:
+    """Log probability that an intake word is absent and present, shape (s, 2)."""
+    score = np.array([0.6 * LOG_STRENGTH.get(speaks.get(c.id, 0), 0.0) for c in causes])
+    odds = WORD_BASE / (1 - WORD_BASE) * np.exp(active @ score)
+    present = np.clip(odds / (1 + odds), 0.03, 0.8)
+    return np.log(np.stack([1 - present, present], axis=1))

@@ -1,0 +1,47 @@
+"""One shape for everything that is wrong with what came in."""
+
+from __future__ import annotations
+
+from typing import Any
+
+
+class InputError(ValueError):
+    """A value the core cannot accept.
+
+    Parameters
+    ----------
+    field : str
+        Where it stands, as the sender wrote it (``shots[3].path_deg``).
+    value : Any
+        What was found there.
+    expected : str
+        What would have been accepted.
+    line : int, optional
+        1-based line of the input it came from.
+    """
+
+    def __init__(self, field: str, value: Any, expected: str, line: int | None = None) -> None:
+        self.field = field
+        self.value = value
+        self.expected = expected
+        self.line = line
+        super().__init__(self.message)
+
+    @property
+    def message(self) -> str:
+        """The sentence a person reads."""
+        return f"{self.field} is {shorten(self.value)}; expected {self.expected}"
+
+    def at(self, line: int) -> InputError:
+        """The same error with the line it was met on."""
+        return InputError(self.field, self.value, self.expected, line)
+
+    def inside(self, outer: str) -> InputError:
+        """The same error with its field named from the outside: ``outer.field``."""
+        return InputError(f"{outer}.{self.field}", self.value, self.expected, self.line)
+
+
+def shorten(value: Any, limit: int = 60) -> str:
+    """A value as text that fits in a sentence."""
+    text = "missing" if value is None else repr(value)
+    return text if len(text) <= limit else text[: limit - 1] + "…"

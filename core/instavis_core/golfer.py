@@ -1,0 +1,65 @@
+"""Who swings, and the one place where left-handers are mirrored.
+
+Device frame: right of the target is positive for everybody. Golfer frame: positive is in-to-out, open,
+push. For a right-hander the two are equal; for a left-hander every sideways metric changes its sign.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from instavis_core.errors import InputError
+from instavis_core.knowledge import Skill, load_knowledge
+
+HANDS = ("right", "left")
+
+
+@dataclass(frozen=True)
+class Golfer:
+    """A golfer: hand and handicap (None when not known; plus handicaps are negative)."""
+
+    hand: str = "right"
+    handicap: float | None = None
+
+    @property
+    def side(self) -> int:
+        """+1 for a right-hander, −1 for a left-hander."""
+        return 1 if self.hand == "right" else -1
+
+    @property
+    def skill(self) -> Skill:
+        """The row of tolerances this golfer is judged by."""
+        return load_knowledge().skill_of(self.handicap)
+
+
+def read_golfer(raw: Any) -> Golfer:
+    """A golfer from a document; hand right when not given.
+
+    Raises
+    ------
+    InputError
+        For an unknown hand or a handicap outside −10 to 60.
+    """
+    if raw is None:
+        return Golfer()
+    if not isinstance(raw, dict):
+        raise InputError("golfer", raw, "an object with hand and handicap")
+    hand = raw.get("hand", "right")
+    if hand not in HANDS:
+        raise InputError("golfer.hand", hand, "right or left")
+    handicap = raw.get("handicap")
+    if handicap is not None:
+        good = isinstance(handicap, int | float) and not isinstance(handicap, bool) and -10 <= handicap <= 60
+        if not good:
+            raise InputError("golfer.handicap", handicap, "a number from -10 to 60")
+        handicap = float(handicap)
+    return Golfer(hand, handicap)
+
+
+def mirror(metric: str, values: np.ndarray | float, golfer: Golfer) -> np.ndarray | float:
+    """Device frame to golfer frame or back (it is its own inverse); values of any shape."""
+    known = load_knowledge().metrics.get(metric)
+    return values * golfer.side if known is not None and known.mirrored else values

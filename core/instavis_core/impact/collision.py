@@ -1,0 +1,150 @@
+"""Club meets ball: an oblique collision of two rigid bodies.
+
+The impulse follows from the relative velocity at the contact point, the masses and the moments of
+inertia of head and ball, a normal restitution and a tangential restitution (zero: the ball just rolls;
+above: it winds up and springs back; below: it is still sliding), limited by friction
+(Penner, Rep. Prog. Phys. 66 (2003) 131, doi:10.1088/0034-4885/66/2/202; Cross & Nathan,
+Am. J. Phys. 74 (2006) 896, doi:10.1119/1.2209246). Both restitutions stand in the club table. Start direction, launch angle, ball speed, spin and
+gear effect all come out of this one balance; none has a constant of its own.
+
+Axes: forward (to the target), up, right. The golfer is right-handed here; left-handers are mirrored
+before they arrive.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from instavis_core.flight.aerodynamics import BALL_INERTIA, BALL_MASS, BALL_RADIUS
+from instavis_core.knowledge import Club
+
+RESTITUTION_SLOPE = 0.0028  # s/m, loss of normal restitution with normal speed (Penner 2003, fig. 5)
+RESTITUTION_AT = 45.0  # m/s, where a club's own restitution is stated
+FRICTION = 0.42  # most tangential over normal impulse, dry grooved face (assumption)
+
+
+@dataclass(frozen=True)
+class Delivery:
+    """How the club arrives, right-handed frame; arrays of shape (n,) or scalars.
+
+    Speed [m/s]; path, face (to the target), attack and dynamic loft [°]; strike toe and high [mm].
+    Face and loft are those of the face centre: bulge and roll are added here.
+    """
+
+    club_speed: np.ndarray
+    path: np.ndarray
+    face: np.ndarray
+    attack: np.ndarray
+    dynamic_loft: np.ndarray
+    toe: np.ndarray
+    high: np.ndarray
+
+    def columns(self) -> list[np.ndarray]:
+        """The seven columns, broadcast to one shape (n,)."""
+        raw = (self.club_speed, self.path, self.face, self.attack, self.dynamic_loft, self.toe, self.high)
+        return list(np.broadcast_arrays(*(np.atleast_1d(np.asarray(c, float)) for c in raw)))
+
+
+@dataclass(frozen=True)
+class Launch:
+    """How the ball leaves; arrays of shape (n,): [m/s], [°], [°], [rpm], [°], right positive."""
+
+    ball_speed: np.ndarray
+    launch_angle: np.ndarray
+    launch_direction: np.ndarray
+    spin: np.ndarray
+    spin_axis: np.ndarray
+
+    def columns(self) -> list[np.ndarray]:
+        """The five columns in the order of the fields."""
+        return [self.ball_speed, self.launch_angle, self.launch_direction, self.spin, self.spin_axis]
+
+
+def launch_of(delivery: Delivery, club: Club) -> Launch:
+    """Launch from delivery.
+
+    Parameters
+    ----------
+    delivery : Delivery
+        n deliveries of one club.
+    club : Club
+        Its row of the club table.
+
+    Returns
+    -------
+    Launch
+        Arrays of shape (n,).
+    """
+    speed, path, face, attack, loft, toe, high = delivery.columns()
+    path, attack = np.radians(path), np.radians(attack)
+    toe, high = toe / 1000, high / 1000
+    face = np.radians(face) + (toe / (club.bulge / 1000) if club.bulge else 0.0)
+    loft = np.radians(loft) + (high / (club.roll / 1000) if club.roll else 0.0)
+
+    velocity = speed * np.array([np.cos(attack) * np.cos(path), np.sin(attack), np.cos(attack) * np.sin(path)])
+    normal = np.array([np.cos(loft) * np.cos(face), np.sin(loft), np.cos(loft) * np.sin(face)])
+    across = np.array([-np.sin(face), np.zeros_like(face), np.cos(face)])  # toward the toe
+    upward = np.cross(across, normal, axis=0)
+    basis = np.stack([normal, upward, across])  # rows: the face's own axes
+    local = np.einsum("akn,kn->an", basis, velocity)
+
+    impulse = _impulse(local, _mobility(club, toe, high), club)
+    ball = np.einsum("akn,an->kn", basis, impulse) / BALL_MASS
+    spin_local = BALL_RADIUS / BALL_INERTIA * np.array([np.zeros_like(toe), impulse[2], -impulse[1]])
+    spin = np.einsum("akn,an->kn", basis, spin_local)
+    return _describe(ball, spin)
+
+
+def spin_loft(path: np.ndarray, face: np.ndarray, attack: np.ndarray, loft: np.ndarray) -> np.ndarray:
+    """Angle in space between club velocity and face normal [°], all inputs [°]."""
+    p, f, a, d = (np.radians(np.asarray(x, float)) for x in (path, face, attack, loft))
+    cosine = np.cos(a) * np.cos(d) * np.cos(p - f) + np.sin(a) * np.sin(d)
+    return np.degrees(np.arccos(np.clip(cosine, -1, 1)))
+
+
+def _mobility(club: Club, toe: np.ndarray, high: np.ndarray) -> np.ndarray:
+    """Velocity change at the contact point per unit impulse, ball and head together; shape (n, 3, 3) [1/kg]."""
+    n = toe.size
+    arm = np.stack([np.full(n, club.depth / 1000), high, toe], axis=1)
+    cross = np.zeros((n, 3, 3))
+    cross[:, 0, 1], cross[:, 0, 2] = -arm[:, 2], arm[:, 1]
+    cross[:, 1, 0], cross[:, 1, 2] = arm[:, 2], -arm[:, 0]
+    cross[:, 2, 0], cross[:, 2, 1] = -arm[:, 1], arm[:, 0]
+    inertia = 1e7 / np.array([club.moi_toe, club.moi_toe, club.moi_high])  # g cm² to 1/(kg m²)
+    head = np.eye(3) * 1000 / club.head_mass - cross @ (inertia[:, None] * cross)
+    slip = BALL_RADIUS**2 / BALL_INERTIA
+    return head + np.diag([1 / BALL_MASS, 1 / BALL_MASS + slip, 1 / BALL_MASS + slip])
+
+
+def _impulse(velocity: np.ndarray, mobility: np.ndarray, club: Club) -> np.ndarray:
+    """Impulse on the ball in the face's axes, shape (3, n) [N s]."""
+    closing = np.maximum(velocity[0], 0.0)
+    restitution = np.clip(club.cor - RESTITUTION_SLOPE * (closing - RESTITUTION_AT), 0.3, 0.9)
+    grip = np.full_like(closing, 1 + club.tangential)
+    change = velocity * np.stack([1 + restitution, grip, grip])
+    impulse = np.linalg.solve(mobility, change.T[:, :, None])[:, :, 0].T
+    impulse[0] = np.maximum(impulse[0], 0.0)
+    sideways = np.hypot(impulse[1], impulse[2])
+    impulse[1:] *= np.minimum(1.0, FRICTION * impulse[0] / np.maximum(sideways, 1e-12))
+    return impulse
+
+
+def _describe(ball: np.ndarray, spin: np.ndarray) -> Launch:
+    """Speeds and angles of a ball velocity [m/s] and spin vector [rad/s], both of shape (3, n)."""
+    level = np.hypot(ball[0], ball[2])
+    direction = np.arctan2(ball[2], ball[0])
+    rise = np.arctan2(ball[1], level)
+    right = np.array([-np.sin(direction), np.zeros_like(direction), np.cos(direction)])
+    over = np.array([-np.sin(rise) * np.cos(direction), np.cos(rise), -np.sin(rise) * np.sin(direction)])
+    back, side = (spin * right).sum(0), -(spin * over).sum(0)
+    # Below-zero backspin (topped balls) keeps the axis within ±90°: the sign of the spin is lost on purpose.
+    axis = np.arctan2(side, np.maximum(back, 1e-9))
+    return Launch(
+        np.linalg.norm(ball, axis=0),
+        np.degrees(rise),
+        np.degrees(direction),
+        np.hypot(back, side) * 60 / (2 * np.pi),
+        np.degrees(axis),
+    )

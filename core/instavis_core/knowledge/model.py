@@ -1,0 +1,219 @@
+"""The shapes of the knowledge base."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+
+@dataclass(frozen=True)
+class Metric:
+    """One measurement of a shot record; ``range`` in ``unit``; ``plus`` and ``minus`` in the golfer frame."""
+
+    id: str
+    label: str
+    unit: str
+    kind: str
+    lane: str
+    range: tuple[float, float]
+    noise: float
+    mirrored: bool = False
+    plus: str = ""
+    minus: str = ""
+
+
+@dataclass(frozen=True)
+class Club:
+    """One club; units as stated in ``clubs.toml``."""
+
+    id: str
+    label: str
+    loft: float
+    head_mass: float
+    moi_toe: float
+    moi_high: float
+    depth: float
+    bulge: float
+    roll: float
+    cor: float
+    tangential: float
+    length: float
+    plane: float
+    attack: float
+    path_scale: float
+    attack_scale: float
+
+    @property
+    def usual_dynamic_loft(self) -> float:
+        """Dynamic loft [°] of a usual strike: a hand ahead with irons, a little up with the driver (assumption)."""
+        return 2.8 + 0.75 * self.loft + (1.5 if self.bulge else 0.0)
+
+    @property
+    def usual_smash(self) -> float:
+        """Ball speed over club speed of a usual strike (assumption; used only as a starting guess)."""
+        return 1.50 - 0.0058 * self.loft
+
+    @property
+    def arc_radius(self) -> float:
+        """Radius of the club head's arc [m]: club length plus an arm's share (assumption)."""
+        return self.length + 0.62
+
+
+@dataclass(frozen=True)
+class Cause:
+    """Something that shifts the delivery: a pivot fault, a partner or a compensation.
+
+    ``effect`` holds mean shifts in metric units (golfer frame, full severity) and the multipliers
+    ``face_spread`` and ``low_point_spread``; ``together`` and ``scatter`` hold standard deviations of
+    shifts of unknown sign, in step or each for itself.
+    """
+
+    id: str
+    label: str
+    happens: str
+    prior: float
+    kind: str
+    moment: str = ""
+    variant: str = ""
+    effect: dict[str, float] = field(default_factory=dict)
+    wide: tuple[str, ...] = ()
+    together: dict[str, float] = field(default_factory=dict)
+    scatter: dict[str, float] = field(default_factory=dict)
+
+    @property
+    def key(self) -> str:
+        """``id`` or ``id/variant``: unique."""
+        return f"{self.id}/{self.variant}" if self.variant else self.id
+
+
+@dataclass(frozen=True)
+class Edge:
+    """``source`` makes ``target`` more likely and carries part of its effect."""
+
+    source: str
+    target: str
+    target_variant: str = ""
+
+
+@dataclass(frozen=True)
+class Check:
+    """A look. ``speaks[grade][cause id]`` is a strength from −2 to +2; ``seconds`` is the coach's time."""
+
+    id: str
+    label: str
+    question: str
+    moment: str
+    view: str
+    seconds: float
+    grades: tuple[str, ...]
+    speaks: dict[str, dict[str, int]] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class IntakeWord:
+    """A contact word or a feel of the intake and what it speaks for."""
+
+    id: str
+    label: str
+    kind: str
+    speaks: dict[str, int]
+
+
+@dataclass(frozen=True)
+class Drill:
+    """A drill; ``school`` is ``question:side`` or empty."""
+
+    id: str
+    name: str
+    faults: tuple[str, ...]
+    school: str
+    object: str
+    setup: str
+    cue: str
+    mark: str
+    fake: str
+    wanted: str
+    ugly: str
+    matchups: tuple[str, ...]
+    regions: tuple[str, ...]
+    stages: tuple[str, ...]
+    home: bool
+    cautions: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Stage:
+    """A rung of the ladder; see ``stages.toml``."""
+
+    id: str
+    ball: bool
+    speed: tuple[float, float]
+    least: int
+    need: int
+    of: int
+    widen: float
+    wanted: str
+
+
+@dataclass(frozen=True)
+class Skill:
+    """Tolerances, golfer-to-golfer offsets and ball-to-ball scatter of a handicap range."""
+
+    id: str
+    label: str
+    handicap_to: float
+    effect_scale: float
+    tolerance: dict[str, float]
+    idio: dict[str, float]
+    scatter: dict[str, float]
+
+
+@dataclass(frozen=True)
+class School:
+    """A question practitioners disagree about."""
+
+    id: str
+    question: str
+    sides: tuple[dict[str, str], ...]
+    data: str
+
+
+@dataclass(frozen=True)
+class Caution:
+    """A caution and what brings it up."""
+
+    id: str
+    when: str
+    text: str
+
+
+@dataclass(frozen=True)
+class Knowledge:
+    """Everything, by id, in file order."""
+
+    metrics: dict[str, Metric]
+    clubs: dict[str, Club]
+    causes: dict[str, Cause]
+    edges: tuple[Edge, ...]
+    checks: dict[str, Check]
+    intake_words: dict[str, IntakeWord]
+    drills: dict[str, Drill]
+    stages: dict[str, Stage]
+    skills: tuple[Skill, ...]
+    schools: dict[str, School]
+    cautions: dict[str, Caution]
+    words: dict[str, dict[str, str]]
+    probability_words: tuple[tuple[float, str], ...]
+
+    def skill_of(self, handicap: float | None) -> Skill:
+        """The skill row of a handicap; the middle row when it is not known."""
+        if handicap is None:
+            return self.skills[len(self.skills) // 2]
+        return next((s for s in self.skills if handicap <= s.handicap_to), self.skills[-1])
+
+    def probability_word(self, probability: float) -> str:
+        """The word that stands for a probability."""
+        return next(word for start, word in self.probability_words if probability >= start)
+
+    def of_kind(self, kind: str) -> list[Cause]:
+        """Causes of one kind: ``fault``, ``partner`` or ``compensation``."""
+        return [c for c in self.causes.values() if c.kind == kind]

@@ -1,0 +1,165 @@
+"""The whole reading of a block: numbers, words, what is doubtful and how many more balls it takes."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from instavis_core.arc import low_point_cm, swing_direction
+from instavis_core.knowledge import load_knowledge
+from instavis_core.reading.completion import CompletedBlock, complete
+from instavis_core.reading.mishits import Mishit, find_mishits
+from instavis_core.reading.robust import Centre, balls_for, summarise
+from instavis_core.reading.two_sided import two_sided_probability
+from instavis_core.reading.words import PatternWord, pattern_words, say
+from instavis_core.shots import Block
+
+NEEDED_FOR = ("path_deg", "face_deg", "strike_toe_mm")
+LEAST_BALLS = 5
+
+
+@dataclass(frozen=True)
+class MetricReading:
+    """One metric of the clean balls, golfer frame, in its own unit.
+
+    ``origin`` is measured or inferred; ``low`` to ``high`` is the 95 % interval of the centre, which for
+    inferred values includes what the inference does not know; None where there are too few balls.
+    """
+
+    centre: float
+    spread: float | None
+    low: float | None
+    high: float | None
+    n: int
+    origin: str
+    text: str
+
+
+@dataclass(frozen=True)
+class Doubt:
+    """A value of one ball (0-based) that the physics cannot reconcile with the others."""
+
+    index: int
+    field: str
+
+
+@dataclass(frozen=True)
+class BlockReading:
+    """What a block of balls says; everything in the golfer frame."""
+
+    balls: int
+    clean: int
+    metrics: dict[str, MetricReading]
+    pattern: list[PatternWord]
+    mishits: list[Mishit]
+    two_sided: float | None
+    balls_needed: int | None
+    low_point_cm: MetricReading | None
+    swing_direction_deg: MetricReading | None
+    doubtful: list[Doubt]
+    notes: list[str]
+
+
+def read_block(block: Block, set_aside: frozenset[int] = frozenset()) -> BlockReading:
+    """Read a block.
+
+    Parameters
+    ----------
+    block : Block
+        n balls of one club, golfer frame.
+    set_aside : frozenset of int
+        0-based balls the coach set apart; they count like mishits.
+    """
+    mishits = [m for m in find_mishits(block) if m.index not in set_aside]
+    clean = np.ones(len(block), dtype=bool)
+    clean[[m.index for m in mishits]] = False
+    clean[list(set_aside)] = False
+    completed = complete(block)
+    centres = {m: summarise(completed.columns[m][clean]) for m in load_knowledge().metrics}
+    two_sided = two_sided_probability(_finish_angle(completed)[clean], 1.5)
+    return BlockReading(
+        balls=len(block),
+        clean=int(clean.sum()),
+        metrics={m: _metric(m, c, completed, clean) for m, c in centres.items() if c.n},
+        pattern=pattern_words(centres, block.golfer, block.club, two_sided),
+        mishits=mishits,
+        two_sided=two_sided,
+        balls_needed=balls_needed(centres, block),
+        low_point_cm=_derived(
+            low_point_cm(completed.columns["attack_deg"][clean], block.club),
+            (" cm ahead of the ball", " cm behind the ball"),
+        ),
+        swing_direction_deg=_derived(
+            swing_direction(completed.columns["path_deg"], completed.columns["attack_deg"], block.club)[clean],
+            ("° in-to-out", "° out-to-in"),
+        ),
+        doubtful=[Doubt(i, name) for i, name in enumerate(completed.doubtful) if name],
+        notes=_notes(block, completed, int(clean.sum())),
+    )
+
+
+def balls_needed(centres: dict[str, Centre], block: Block) -> int | None:
+    """How many more clean balls until path, face and strike are known within tolerance; None if unknowable."""
+    tolerance = block.golfer.skill.tolerance
+    usual = block.golfer.skill.scatter
+    known = [m for m in NEEDED_FOR if centres[m].n]
+    if not known:
+        return None
+    wanted = []
+    for metric in known:
+        # With few balls the spread itself is hardly known: lean on what is usual at this level.
+        spread = centres[metric].spread if centres[metric].n >= LEAST_BALLS else usual[metric]
+        wanted.append(max(balls_for(spread, tolerance[metric]), LEAST_BALLS) - centres[metric].n)
+    return max(0, *wanted)
+
+
+def _finish_angle(completed: CompletedBlock) -> np.ndarray:
+    """Where each ball finished as an angle from the target line [°]; the start direction without a landing."""
+    side, carry = completed.columns["side_m"], completed.columns["carry_m"]
+    with np.errstate(invalid="ignore", divide="ignore"):
+        finish = np.degrees(np.arcsin(np.clip(side / np.maximum(carry, 1.0), -1, 1)))
+    return np.where(np.isnan(finish), completed.columns["launch_direction_deg"], finish)
+
+
+def _metric(metric: str, centre: Centre, completed: CompletedBlock, clean: np.ndarray) -> MetricReading:
+    inferred = metric in completed.inferred
+    low, high = centre.low, centre.high
+    if inferred and np.isfinite(low):
+        # What the inference does not know is shared by the balls: it does not average out.
+        shared = float(np.mean(completed.sd[metric][clean]))
+        half = float(np.hypot((high - low) / 2, 1.96 * shared))
+        low, high = centre.centre - half, centre.centre + half
+    return MetricReading(
+        centre.centre,
+        _known(centre.spread),
+        _known(low),
+        _known(high),
+        centre.n,
+        "inferred" if inferred else "measured",
+        say(metric, centre.centre),
+    )
+
+
+def _derived(values: np.ndarray, words: tuple[str, str]) -> MetricReading | None:
+    centre = summarise(values)
+    if not centre.n:
+        return None
+    text = f"{abs(centre.centre):.1f}{words[0] if centre.centre >= 0 else words[1]}"
+    return MetricReading(
+        centre.centre, _known(centre.spread), _known(centre.low), _known(centre.high), centre.n, "inferred", text
+    )
+
+
+def _known(value: float) -> float | None:
+    return float(value) if np.isfinite(value) else None
+
+
+def _notes(block: Block, completed: CompletedBlock, clean: int) -> list[str]:
+    notes = []
+    if clean < LEAST_BALLS:
+        notes.append(f"Only {clean} clean balls: at least {LEAST_BALLS} are needed before a pattern is worth a word.")
+    if completed.inferred:
+        names = ", ".join(sorted(load_knowledge().metrics[m].label.lower() for m in completed.inferred))
+        notes.append(f"Not measured, inferred from the ball: {names}.")
+    return notes

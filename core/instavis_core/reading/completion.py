@@ -1,0 +1,90 @@
+"""The delivery of every ball: measured where it was, inferred with its uncertainty where it was not."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from instavis_core.impact.collision import Delivery, launch_of
+from instavis_core.impact.inverse import DELIVERY_NAMES, LAUNCH_NAMES, infer_delivery
+from instavis_core.shots import Block
+
+SURE_ENOUGH = {  # an inferred value vaguer than this is not shown as known at all (one SD)
+    "club_speed_mps": 3.0,
+    "path_deg": 3.0,
+    "face_deg": 2.5,
+    "attack_deg": 1.8,
+    "dynamic_loft_deg": 3.5,
+    "strike_toe_mm": 5.0,
+    "strike_high_mm": 4.0,
+}
+
+
+@dataclass(frozen=True)
+class CompletedBlock:
+    """A block with its gaps filled where the physics can.
+
+    ``columns`` as in the block; ``sd[metric]`` (n,) is the one-SD uncertainty of each value: 0 for
+    measured ones; ``inferred`` names the metrics that were filled on most balls; ``doubtful[i]`` names
+    the value of ball i that cannot be reconciled with the rest, or None.
+    """
+
+    columns: dict[str, np.ndarray]
+    sd: dict[str, np.ndarray]
+    inferred: frozenset[str]
+    doubtful: tuple[str | None, ...]
+
+
+def complete(block: Block, check_readings: bool = True) -> CompletedBlock:
+    """Fill what was not measured; never touch what was.
+
+    Parameters
+    ----------
+    block : Block
+        n balls in the golfer frame, which is the right-handed frame of the impact model.
+    check_readings : bool
+        Also look for values the physics cannot reconcile (costs the fit even when nothing is missing).
+    """
+    n = len(block)
+    club = np.stack([block.column(name) for name in DELIVERY_NAMES], axis=1)
+    launch = np.stack([block.column(name) for name in LAUNCH_NAMES], axis=1)
+    columns = dict(block.columns)
+    sd = {name: np.zeros(n) for name in DELIVERY_NAMES}
+    has_launch = ~np.isnan(launch).all(axis=1)
+    usable = has_launch & ~np.isnan(launch[:, 0])
+    gaps = np.isnan(club)
+    doubtful: list[str | None] = [None] * n
+    needed = usable & (gaps.any(axis=1) | check_readings)
+    inferred = set()
+    if needed.any():
+        rows = np.flatnonzero(needed)
+        fit = infer_delivery(club[rows], launch[rows], block.club)
+        if check_readings:
+            for row, name in zip(rows, fit.doubtful(), strict=True):
+                doubtful[row] = name
+        for k, name in enumerate(DELIVERY_NAMES):
+            sure = gaps[rows, k] & (fit.sd[:, k] <= SURE_ENOUGH[name])
+            if not sure.any():
+                continue
+            filled = columns[name].copy()
+            filled[rows[sure]] = fit.mean[sure, k]
+            columns[name] = filled
+            sd[name][rows[sure]] = fit.sd[sure, k]
+            if sure.sum() > 0.5 * n:
+                inferred.add(name)
+    inferred |= _fill_launch(columns, club, has_launch, block)
+    return CompletedBlock(columns, sd, frozenset(inferred), tuple(doubtful))
+
+
+def _fill_launch(columns: dict[str, np.ndarray], club: np.ndarray, has_launch: np.ndarray, block: Block) -> set[str]:
+    """Launch of balls that came from a club-only monitor; an unseen strike counts as centred."""
+    rows = np.flatnonzero(~has_launch & ~np.isnan(club[:, :5]).any(axis=1))
+    if not rows.size:
+        return set()
+    launch = launch_of(Delivery(*np.nan_to_num(club[rows]).T), block.club)
+    for name, values in zip(LAUNCH_NAMES, launch.columns(), strict=True):
+        filled = columns[name].copy()
+        filled[rows] = values
+        columns[name] = filled
+    return set(LAUNCH_NAMES) if rows.size > 0.5 * len(block) else set()

@@ -1,0 +1,67 @@
+"""Balls that say nothing about the swing's pattern, set apart by a stated rule and never dropped."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from instavis_core.reading.robust import robust_spread
+from instavis_core.shots import Block
+
+STRIKE_LIMIT_MM = 24.0  # further from the centre than this is off the useful face (assumption)
+SMASH_DROP = 0.14  # ball speed over club speed this far below the block's usual (assumption)
+OUTLYING = 4.5  # robust spreads from the block's middle
+OUTLYING_FROM = 8  # balls needed before that is judged
+OUTLYING_METRICS = ("path_deg", "face_deg", "attack_deg", "launch_direction_deg")
+
+
+@dataclass(frozen=True)
+class Mishit:
+    """A ball set apart: its 0-based place in the block, the rule that did it and a sentence."""
+
+    index: int
+    rule: str
+    reason: str
+
+
+def find_mishits(block: Block) -> list[Mishit]:
+    """Apply the rules in order; each ball is named by the first that fits."""
+    found = {}
+    for i, turf in enumerate(block.turf):
+        if turf is not None and turf != "clean":
+            found[i] = Mishit(i, "turf", f"marked {turf}")
+    _strike(block, found)
+    _smash(block, found)
+    _outlying(block, found)
+    return [found[i] for i in sorted(found)]
+
+
+def _strike(block: Block, found: dict[int, Mishit]) -> None:
+    away = np.hypot(np.nan_to_num(block.column("strike_toe_mm")), np.nan_to_num(block.column("strike_high_mm")))
+    for i in np.flatnonzero(away > STRIKE_LIMIT_MM):
+        reason = f"struck {away[i]:.0f} mm from the centre (limit {STRIKE_LIMIT_MM:.0f} mm)"
+        found.setdefault(int(i), Mishit(int(i), "strike", reason))
+
+
+def _smash(block: Block, found: dict[int, Mishit]) -> None:
+    smash = block.column("ball_speed_mps") / block.column("club_speed_mps")
+    if np.count_nonzero(~np.isnan(smash)) < 3:
+        return
+    usual = float(np.nanmedian(smash))
+    for i in np.flatnonzero(smash < (1 - SMASH_DROP) * usual):
+        reason = f"ball speed {100 * (1 - smash[i] / usual):.0f} % below what this club speed usually gives"
+        found.setdefault(int(i), Mishit(int(i), "ball-speed", reason))
+
+
+def _outlying(block: Block, found: dict[int, Mishit]) -> None:
+    for metric in OUTLYING_METRICS:
+        values = block.column(metric)
+        good = values[~np.isnan(values)]
+        if good.size < OUTLYING_FROM:
+            continue
+        spread = max(robust_spread(good), 0.5)
+        distance = np.abs(values - np.median(good)) / spread
+        for i in np.flatnonzero(np.nan_to_num(distance) > OUTLYING):
+            reason = f"{metric} {values[i]:.1f} is {distance[i]:.1f} spreads from the middle of the block"
+            found.setdefault(int(i), Mishit(int(i), "outlying", reason))

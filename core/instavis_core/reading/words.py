@@ -1,0 +1,118 @@
+"""The pattern of a block in the field's words, each with the numbers behind it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from instavis_core.golfer import Golfer
+from instavis_core.knowledge import Club, load_knowledge
+from instavis_core.reading.robust import Centre
+
+STRONG_CURVE_DEG = 11.0  # spin axis from which a draw is called a hook and a fade a slice (assumption)
+LOFT_AWAY_DEG = 4.0
+
+
+@dataclass(frozen=True)
+class PatternWord:
+    """One aspect of the pattern: the word and the sentence with its numbers (golfer frame)."""
+
+    aspect: str
+    word: str
+    text: str
+
+
+def say(metric: str, value: float) -> str:
+    """A value in the sentence form: ``4.1° in-to-out`` (golfer frame)."""
+    known = load_knowledge().metrics[metric]
+    unit = known.unit if known.unit == "°" else f" {known.unit}"
+    digits = 0 if known.unit in ("mm", "rpm") else 1
+    if not known.plus:
+        return f"{value:.{digits}f}{unit}"
+    if round(abs(value), digits) == 0:
+        return f"0{unit}"
+    return f"{abs(value):.{digits}f}{unit} {known.plus if value > 0 else known.minus}"
+
+
+def pattern_words(centres: dict[str, Centre], golfer: Golfer, club: Club, two_sided: float | None) -> list[PatternWord]:
+    """Words for start, curve, contact, path, height and spread, as far as the balls carry them."""
+    makers = (_start, _curve, _contact, _path, _height, _spread)
+    words = [word for make in makers if (word := make(centres, golfer, club)) is not None]
+    if two_sided is not None and two_sided >= 0.5:
+        words.append(PatternWord("sides", "two-sided", f"Balls finish on both sides (probability {two_sided:.2f})."))
+    return words
+
+
+def _start(centres, golfer, club):
+    start = centres.get("launch_direction_deg")
+    if start is None or start.n == 0:
+        return None
+    near = golfer.skill.tolerance["launch_direction_deg"]
+    word = "straight" if abs(start.centre) <= near else "pushed" if start.centre > 0 else "pulled"
+    return PatternWord("start", word, f"Starts {say('launch_direction_deg', start.centre)} of the target line.")
+
+
+def _curve(centres, golfer, club):
+    axis = centres.get("spin_axis_deg")
+    if axis is None or axis.n == 0:
+        return None
+    size = abs(axis.centre)
+    if size <= golfer.skill.tolerance["spin_axis_deg"] * 0.75:
+        word = "no curve"
+    elif axis.centre > 0:
+        word = "slice" if size > STRONG_CURVE_DEG else "fade"
+    else:
+        word = "hook" if size > STRONG_CURVE_DEG else "draw"
+    return PatternWord("curve", word, f"Spin axis tilts {say('spin_axis_deg', axis.centre)}.")
+
+
+def _contact(centres, golfer, club):
+    toe, high = centres.get("strike_toe_mm"), centres.get("strike_high_mm")
+    if toe is None or toe.n == 0:
+        return None
+    near = golfer.skill.tolerance["strike_toe_mm"]
+    words = []
+    if abs(toe.centre) > near:
+        words.append("toe" if toe.centre > 0 else "heel")
+    if high is not None and high.n and abs(high.centre) > near:
+        words.append("high" if high.centre > 0 else "low")
+    text = f"Struck {say('strike_toe_mm', toe.centre)}"
+    if high is not None and high.n:
+        text += f", {say('strike_high_mm', high.centre)}"
+    return PatternWord("contact", " and ".join(words) or "centred", text + " of the middle.")
+
+
+def _path(centres, golfer, club):
+    path, face = centres.get("path_deg"), centres.get("face_deg")
+    if path is None or path.n == 0:
+        return None
+    near = golfer.skill.tolerance["path_deg"]
+    word = "neutral path" if abs(path.centre) <= near else "in-to-out" if path.centre > 0 else "out-to-in"
+    text = f"Path {say('path_deg', path.centre)}"
+    if face is not None and face.n:
+        gap = face.centre - path.centre
+        side = "open" if gap > 0 else "closed"
+        text += f", face {say('face_deg', face.centre)}: face-to-path {abs(gap):.1f}° {side}"
+    return PatternWord("path", word, text + ".")
+
+
+def _height(centres, golfer, club):
+    loft, attack = centres.get("dynamic_loft_deg"), centres.get("attack_deg")
+    if loft is None or loft.n == 0:
+        return None
+    away = loft.centre - club.usual_dynamic_loft
+    word = "usual height" if abs(away) <= LOFT_AWAY_DEG else "high" if away > 0 else "low"
+    text = f"Dynamic loft {loft.centre:.1f}°, usual for this club is near {club.usual_dynamic_loft:.0f}°"
+    if attack is not None and attack.n:
+        text += f"; attack {say('attack_deg', attack.centre)}"
+    return PatternWord("height", word, text + ".")
+
+
+def _spread(centres, golfer, club):
+    face = centres.get("face_deg")
+    if face is None or face.n < 4:
+        return None
+    usual = golfer.skill.scatter["face_deg"]
+    ratio = face.spread / usual
+    word = "tight" if ratio < 0.75 else "wide" if ratio > 1.4 else "usual spread"
+    text = f"Face angle varies by {face.spread:.1f}° (one SD); {usual:.1f}° is usual at this level."
+    return PatternWord("spread", word, text)

@@ -1,0 +1,213 @@
+"""Shot records (`instavis.shot/1`) and blocks of them.
+
+Unknown fields: a scalar under a name we do not know is kept as it came (`extra`); anything nested is
+refused. Known fields are checked for type, finiteness and range, and an error names the field.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, field
+from datetime import datetime
+from typing import Any
+
+import numpy as np
+
+from instavis_core.errors import InputError
+from instavis_core.golfer import HANDS, Golfer, mirror
+from instavis_core.knowledge import Club, load_knowledge
+
+FORMAT = "instavis.shot/1"
+TURFS = ("clean", "thin", "fat", "topped", "shank", "sky")
+MOVEMENTS = ("done", "partly", "missed", "unseen")
+STAGES = ("feel", "rehearse", "chip", "half", "three-quarter", "full", "mixed")
+CHOICES = {"hand": HANDS, "turf": TURFS, "movement": MOVEMENTS, "stage": STAGES}
+LONGEST_TEXT = {"shot_id": 64, "note": 500, "intent": 60, "format": 40}
+MOST_SHOTS = 50_000
+
+
+@dataclass(frozen=True)
+class Shot:
+    """One checked record in the device frame. ``values`` holds only what was measured."""
+
+    values: dict[str, float]
+    shot_id: str | None = None
+    at: datetime | None = None
+    club: str | None = None
+    hand: str | None = None
+    turf: str | None = None
+    movement: str | None = None
+    stage: str | None = None
+    intent: str | None = None
+    note: str = ""
+    extra: dict[str, Any] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class Block:
+    """Balls of one golfer and one club in the golfer frame.
+
+    ``columns[metric]`` has shape (n,), NaN where not measured; the texts are tuples of length n.
+    """
+
+    golfer: Golfer
+    club: Club
+    columns: dict[str, np.ndarray]
+    turf: tuple[str | None, ...]
+    movement: tuple[str | None, ...]
+    stage: tuple[str | None, ...]
+    intent: tuple[str | None, ...]
+
+    def __len__(self) -> int:
+        return len(self.turf)
+
+    def column(self, metric: str) -> np.ndarray:
+        """A metric's values, shape (n,), NaN where not measured."""
+        return self.columns[metric]
+
+    def keep(self, rows: np.ndarray) -> Block:
+        """The balls where ``rows`` (bool, shape (n,)) is true."""
+        pick = np.flatnonzero(rows)
+
+        def some(texts):
+            return tuple(texts[i] for i in pick)
+
+        columns = {name: values[pick] for name, values in self.columns.items()}
+        return Block(
+            self.golfer,
+            self.club,
+            columns,
+            some(self.turf),
+            some(self.movement),
+            some(self.stage),
+            some(self.intent),
+        )
+
+
+def read_shot(raw: Any) -> Shot:
+    """Check one record.
+
+    Parameters
+    ----------
+    raw : dict
+        As in the format; every measurement optional.
+
+    Raises
+    ------
+    InputError
+        Naming the field, its value and what was expected.
+    """
+    if not isinstance(raw, dict):
+        raise InputError("shot", raw, "an object")
+    metrics = load_knowledge().metrics
+    values, texts, extra = {}, {}, {}
+    for name, value in raw.items():
+        if value is None or value == "":
+            continue
+        if name in metrics:
+            values[name] = read_number(name, value, metrics[name].range, metrics[name].unit)
+        elif name == "club":
+            texts[name] = read_club(value).id
+        elif name in CHOICES:
+            if value not in CHOICES[name]:
+                raise InputError(name, value, "one of " + ", ".join(CHOICES[name]))
+            texts[name] = value
+        elif name == "at":
+            texts[name] = read_time(value)
+        elif name in LONGEST_TEXT:
+            if not isinstance(value, str) or len(value) > LONGEST_TEXT[name]:
+                raise InputError(name, value, f"a text of at most {LONGEST_TEXT[name]} characters")
+            if name == "format":
+                if value != FORMAT:
+                    raise InputError(name, value, FORMAT)
+            else:
+                texts[name] = value
+        elif len(name) > 60 or len(extra) >= 30:
+            raise InputError(name[:60], value, "at most 30 further fields with names of at most 60 characters")
+        elif isinstance(value, str | int | float | bool):
+            if isinstance(value, float) and not math.isfinite(value):
+                raise InputError(name, value, "a finite number")
+            extra[name] = value if not isinstance(value, str) else value[:200]
+        else:
+            raise InputError(name, value, "a known field, or a plain text or number")
+    return Shot(values=values, extra=extra, **texts)
+
+
+def read_number(name: str, value: Any, limits: Sequence[float], unit: str = "") -> float:
+    """A finite number within limits, or an InputError that says so."""
+    wanted = f"a number from {limits[0]:g} to {limits[1]:g} {unit}".rstrip()
+    if isinstance(value, bool) or not isinstance(value, int | float):
+        raise InputError(name, value, wanted)
+    if not math.isfinite(value) or not limits[0] <= value <= limits[1]:
+        raise InputError(name, value, wanted)
+    return float(value)
+
+
+def read_club(value: Any) -> Club:
+    """A club by its id."""
+    clubs = load_knowledge().clubs
+    if not isinstance(value, str) or value not in clubs:
+        raise InputError("club", value, "one of " + " ".join(clubs))
+    return clubs[value]
+
+
+def read_time(value: Any) -> datetime:
+    """A moment in ISO 8601 with its zone."""
+    try:
+        moment = datetime.fromisoformat(value)
+    except (TypeError, ValueError):
+        moment = None
+    if moment is None or moment.tzinfo is None:
+        raise InputError("at", value, "a moment such as 2026-05-04T09:12:31Z")
+    return moment
+
+
+def read_shots(raw: Any, name: str = "shots") -> list[Shot]:
+    """A list of records; errors name the record: ``shots[3].path_deg``."""
+    if raw is None:
+        return []
+    if not isinstance(raw, list):
+        raise InputError(name, raw, "a list of shot records")
+    if len(raw) > MOST_SHOTS:
+        raise InputError(name, f"{len(raw)} records", f"at most {MOST_SHOTS} records")
+    shots = []
+    for i, record in enumerate(raw):
+        try:
+            shots.append(read_shot(record))
+        except InputError as error:
+            raise error.inside(f"{name}[{i}]") from None
+    return shots
+
+
+def block_of(shots: Iterable[Shot], golfer: Golfer, club: Club) -> Block:
+    """Shots as a block in the golfer frame.
+
+    Raises
+    ------
+    InputError
+        When a shot names another hand than the golfer's.
+    """
+    shots = list(shots)
+    for i, shot in enumerate(shots):
+        if shot.hand is not None and shot.hand != golfer.hand:
+            raise InputError(f"shots[{i}].hand", shot.hand, f"{golfer.hand}, the golfer's hand")
+    columns = {}
+    for metric in load_knowledge().metrics:
+        values = np.array([shot.values.get(metric, np.nan) for shot in shots], dtype=float)
+        columns[metric] = mirror(metric, values, golfer)
+    return Block(
+        golfer,
+        club,
+        columns,
+        tuple(s.turf for s in shots),
+        tuple(s.movement for s in shots),
+        tuple(s.stage for s in shots),
+        tuple(s.intent for s in shots),
+    )
+
+
+def of_club(shots: Sequence[Shot], club: Club) -> tuple[list[Shot], int]:
+    """Shots of one club (or with none named) and how many others were left out."""
+    same = [s for s in shots if s.club in (None, club.id)]
+    return same, len(shots) - len(same)
