@@ -82,7 +82,7 @@ def rank_causes(
         next_checks=gains,
         would_change=_would_change(space, posterior, checks, gains),
         enough=faults[0].probability >= ENOUGH_PROBABILITY and measured.clean >= ENOUGH_BALLS,
-        unexplained=_unexplained(measured, fit, posterior.weight),
+        unexplained=_unexplained(space, measured, fit, posterior.weight),
         clean_balls=measured.clean,
         notes=_notes(measured, faults, rows["compensation"], checks),
     )
@@ -103,7 +103,7 @@ def _posterior(space, measured, fit, block, intake, checks, demoted) -> _Posteri
         independent.append(_Piece("check", name, check_text(name, grade), space.log_grade[name][:, column]))
     for key, log_odds in demoted.items():
         hit = [i for i, c in enumerate(space.causes) if key in (c.key, c.id)]
-        text = f"A correction of it was not supported ({load_knowledge_label(key)})"
+        text = f"A correction of it was not supported ({_label(key)})"
         independent.append(_Piece("trial", key, text, -log_odds * space.members[:, hit].any(1)))
     log = space.log_prior + fit.log_likelihood + sum((p.log for p in independent), np.zeros(len(space.log_prior)))
     pieces += independent
@@ -113,7 +113,7 @@ def _posterior(space, measured, fit, block, intake, checks, demoted) -> _Posteri
     return _Posterior(log, weight, weight @ space.members, pieces, _normalise(without) @ space.members)
 
 
-def load_knowledge_label(key: str) -> str:
+def _label(key: str) -> str:
     """Label of a cause by key or id."""
     causes = load_knowledge().causes
     return next((c.label for c in causes.values() if key in (c.key, c.id)), key)
@@ -229,14 +229,17 @@ def _would_change(space, posterior, checks, gains) -> WouldChange | None:
     return best
 
 
-def _unexplained(measured: Measured, fit: Fit, weight: np.ndarray) -> float:
+def _unexplained(space: Space, measured: Measured, fit: Fit, weight: np.ndarray) -> float:
     """Share of the pattern's size, in standard errors, that the ranked causes leave over."""
     seen = [k for k in range(len(CENTRES)) if not np.isnan(measured.away[k])]
     if not seen:
         return 0.0
     error = measured.error[seen]
     size = measured.away[seen] / error
-    left = (measured.away[seen] - (weight @ fit.mean)[seen]) / error
+    # A shift of unknown sign (strike, aim, equipment) explains what it reaches as far as it is believed.
+    free = np.array([[bool({**c.scatter, **c.together}.get(PIECES[k])) for k in seen] for c in space.causes])
+    reached = weight @ (space.members.astype(float) @ free > 0)
+    left = (measured.away[seen] - (weight @ fit.mean)[seen]) / error * (1 - reached)
     beyond_chance = max(float((size**2).sum()) - len(seen), 1e-9)
     return float(np.clip(max((left**2).sum() - len(seen), 0.0) / max(beyond_chance, len(seen)), 0.0, 1.0))
 

@@ -100,7 +100,7 @@ def _integrate(ball_speed, launch_angle, launch_direction, spin, spin_axis, air,
     up = np.array([[0.0], [1.0], [0.0]])
     # Lift acts along axis × velocity: with no tilt the axis makes lift point up, tilted right it leans right.
     velocity = speed * (np.cos(rise) * level + np.sin(rise) * up)
-    axis = np.cos(tilt) * right - np.sin(tilt) * np.cross(level, right, axis=0)
+    axis = np.cos(tilt) * right + np.sin(tilt) * np.cross(level, right, axis=0)
     axis = axis - velocity * (axis * velocity).sum(0) / np.maximum((velocity**2).sum(0), 1e-12)
     axis /= np.maximum(np.linalg.norm(axis, axis=0), 1e-12)
     state = np.concatenate([np.zeros((3, n)), velocity, (rpm * 2 * np.pi / 60)[None]])

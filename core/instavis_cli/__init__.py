@@ -1,0 +1,1 @@
+"""The core on standard input and output."""

@@ -1,0 +1,185 @@
+"""Candidate corrections and the terms their order comes from."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from instavis_core.cause.results import CauseRow, Ranking
+from instavis_core.choice.gates import GateProposal, propose_gate
+from instavis_core.choice.prediction import Prediction, predict_without
+from instavis_core.knowledge import Cause, Drill, load_knowledge
+from instavis_core.shots import Block
+
+MOST_CANDIDATES = 6
+LEAST_PROBABILITY = 0.05
+CARRY_WEIGHT = 0.35  # a metre of carry against a metre of offline (assumption)
+CONTACT_WEIGHT = 12.0  # metres that a whole block of poor contact is worth (assumption)
+UPSTREAM_WEIGHT = 0.35
+NO_DRILL, SCALED_DRILL = 0.2, 0.6  # feasibility without any drill, and with drills this body must scale
+
+
+@dataclass(frozen=True)
+class DrillChoice:
+    """A drill for this student; ``scaled`` names the regions that ask for care, ``school`` if it follows it."""
+
+    id: str
+    name: str
+    object: str
+    setup: str
+    cue: str
+    mark: str
+    fake: str
+    wanted: str
+    ugly: str
+    matchups: tuple[str, ...]
+    stages: tuple[str, ...]
+    home: bool
+    scaled: tuple[str, ...]
+    follows_school: bool
+    cautions: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Candidate:
+    """One possible correction.
+
+    ``benefit_m`` is the expected gain in metres over the student's own scatter, ``upstream`` the factor
+    for what it carries with it, ``feasibility`` [0 to 1] for this body and kit; ``score`` their product
+    with the probability.
+    """
+
+    id: str
+    variant: str | None
+    label: str
+    kind: str
+    happens: str
+    probability: float
+    word: str
+    severity: float
+    benefit_m: float | None
+    upstream: float
+    feasibility: float
+    score: float
+    prediction: Prediction | None
+    gate: GateProposal | None
+    drills: list[DrillChoice]
+    reason: str
+
+
+def rank_candidates(
+    ranking: Ranking,
+    block: Block,
+    limits: frozenset[str] = frozenset(),
+    school: dict[str, str] | None = None,
+) -> list[Candidate]:
+    """Corrections by expected benefit.
+
+    Parameters
+    ----------
+    ranking : Ranking
+        What the causes are.
+    block : Block
+        The baseline, golfer frame.
+    limits : frozenset of str
+        Body regions that hurt or must be spared.
+    school : dict of str, optional
+        The coach's side of each question; it orders drills and nothing else.
+    """
+    rows = [r for r in ranking.faults + ranking.partners if r.probability >= LEAST_PROBABILITY]
+    rows.sort(key=lambda r: -r.probability)
+    probabilities = {r.id: r.probability for r in ranking.faults + ranking.partners}
+    candidates = [_candidate(row, block, limits, school or {}, probabilities) for row in rows[:MOST_CANDIDATES]]
+    return sorted(candidates, key=lambda c: -c.score)
+
+
+def _candidate(row: CauseRow, block: Block, limits, school, probabilities) -> Candidate:
+    cause = cause_of(row.id, row.variant)
+    prediction = predict_without(block, cause, row.severity)
+    drills = _drills(row.id, limits, school)
+    feasibility = NO_DRILL if not drills else SCALED_DRILL if all(d.scaled for d in drills) else 1.0
+    upstream = 1 + UPSTREAM_WEIGHT * min(1.0, _downstream(row.id, probabilities))
+    benefit = _benefit(prediction)
+    # Without balls to fly, the order rests on the probability alone.
+    score = row.probability * (max(benefit, 0.1) if benefit is not None else 1.0) * upstream * feasibility
+    return Candidate(
+        row.id,
+        row.variant,
+        row.label,
+        row.kind,
+        row.happens,
+        row.probability,
+        row.word,
+        row.severity,
+        benefit,
+        upstream,
+        feasibility,
+        score,
+        prediction,
+        propose_gate(block, cause, row.severity),
+        drills,
+        _reason(row, prediction, benefit),
+    )
+
+
+def cause_of(fault: str, variant: str | None) -> Cause:
+    """A cause by id and variant (None: the first variant)."""
+    causes = load_knowledge().causes
+    key = f"{fault}/{variant}" if variant else fault
+    if key in causes:
+        return causes[key]
+    return next(c for c in causes.values() if c.id == fault)
+
+
+def _benefit(prediction: Prediction | None) -> float | None:
+    if prediction is None:
+        return None
+    before, after = prediction.before, prediction.after
+    return (
+        before.offline_m
+        - after.offline_m
+        + CARRY_WEIGHT * (after.carry_m - before.carry_m)
+        + CONTACT_WEIGHT * (before.poor_contact - after.poor_contact)
+    )
+
+
+def _downstream(fault: str, probabilities: dict[str, float]) -> float:
+    return sum(probabilities.get(e.target, 0.0) for e in load_knowledge().edges if e.source == fault)
+
+
+def _drills(fault: str, limits: frozenset[str], school: dict[str, str]) -> list[DrillChoice]:
+    chosen = [_drill(d, limits, school) for d in load_knowledge().drills.values() if fault in d.faults]
+    order = {d.id: d.faults.index(fault) for d in load_knowledge().drills.values() if fault in d.faults}
+    return sorted(chosen, key=lambda d: (len(d.scaled), not d.follows_school, order[d.id]))
+
+
+def _drill(drill: Drill, limits: frozenset[str], school: dict[str, str]) -> DrillChoice:
+    question, _, side = drill.school.partition(":")
+    cautions = load_knowledge().cautions
+    return DrillChoice(
+        drill.id,
+        drill.name,
+        drill.object,
+        drill.setup,
+        drill.cue,
+        drill.mark,
+        drill.fake,
+        drill.wanted,
+        drill.ugly,
+        tuple(drill.matchups),
+        tuple(drill.stages),
+        drill.home,
+        tuple(r for r in drill.regions if r in limits),
+        bool(question) and school.get(question) == side,
+        tuple(cautions[c].text for c in drill.cautions),
+    )
+
+
+def _reason(row: CauseRow, prediction: Prediction | None, benefit: float | None) -> str:
+    if prediction is None or benefit is None:
+        return f"{row.word.capitalize()}; not enough balls to say what it would be worth."
+    before, after = prediction.before, prediction.after
+    return (
+        f"{row.word.capitalize()}. Without it the path would go from {before.path_deg:+.1f}° to "
+        f"{after.path_deg:+.1f}° and the typical miss from {before.offline_m:.0f} m to {after.offline_m:.0f} m. "
+        f"{prediction.remains}"
+    )

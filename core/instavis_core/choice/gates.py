@@ -1,0 +1,88 @@
+"""Gate and guards for one correction, from baseline, prediction, tolerance and stage."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from instavis_core.cause.evidence import CENTRES
+from instavis_core.cause.likelihood import effect_table
+from instavis_core.knowledge import Cause, Stage, load_knowledge
+from instavis_core.reading.completion import complete
+from instavis_core.reading.mishits import find_mishits
+from instavis_core.reading.robust import summarise
+from instavis_core.shots import Block
+
+GUARDED = ("strike_toe_mm", "strike_high_mm")
+GUARD_TOLERANCES = 2.5
+
+
+@dataclass(frozen=True)
+class GateProposal:
+    """The metric that should answer, which way, how far, the gate and the guards (golfer frame)."""
+
+    primary: str
+    direction: str
+    predicted: float
+    gate: dict[str, tuple[float, float]]
+    guards: dict[str, tuple[float, float]]
+
+
+def propose_gate(block: Block, cause: Cause, severity: float, stage: Stage | None = None) -> GateProposal | None:
+    """Propose where the balls should go.
+
+    The primary metric is the one the prediction moves most, counted in tolerances, among those the
+    baseline knows; the gate sits around the predicted middle and ends half-way back to the baseline.
+
+    Returns
+    -------
+    GateProposal or None
+        None when nothing the cause moves was measured or inferred.
+    """
+    clean = np.ones(len(block), dtype=bool)
+    clean[[m.index for m in find_mishits(block)]] = False
+    columns = complete(block, check_readings=False).columns
+    centres = {m: summarise(columns[m][clean]) for m in CENTRES}
+    effects = effect_table((cause,), block.golfer, block.club)[0]
+    tolerance = block.golfer.skill.tolerance
+    shift = {m: -severity * effects[k] for k, m in enumerate(CENTRES) if centres[m].n >= 3}
+    if not shift or max(abs(v) for v in shift.values()) < 1e-9:
+        return None
+    primary = max(shift, key=lambda m: _worth(m, shift[m], centres[m].centre) / tolerance[m])
+    widen = stage.widen if stage is not None else 1.0
+    middle, moved = centres[primary].centre, centres[primary].centre + shift[primary]
+    half = widen * max(1.2 * tolerance[primary], centres[primary].spread or 0.0)
+    border = (middle + moved) / 2
+    low, high = moved - half, moved + half
+    low, high = (low, min(high, border)) if shift[primary] < 0 else (max(low, border), high)
+    return GateProposal(
+        primary,
+        "decrease" if shift[primary] < 0 else "increase",
+        float(shift[primary]),
+        {primary: (_rounded(low, primary), _rounded(high, primary))},
+        _guards(centres, tolerance, primary, shift),
+    )
+
+
+def _worth(metric: str, shift: float, centre: float) -> float:
+    """Size of a shift, less when it does not lead toward the sound side of zero; strike and loft after angles."""
+    weight = {"path_deg": 1.0, "face_deg": 0.9, "attack_deg": 0.6, "dynamic_loft_deg": 0.5}.get(metric, 0.5)
+    toward = metric in ("attack_deg", "dynamic_loft_deg") or centre * shift < 0
+    return weight * abs(shift) * (1.0 if toward else 0.4)
+
+
+def _guards(centres, tolerance, primary, shift) -> dict[str, tuple[float, float]]:
+    guards = {}
+    for metric in GUARDED:
+        if metric == primary or centres[metric].n < 3:
+            continue
+        middle = centres[metric].centre + 0.5 * shift.get(metric, 0.0)
+        half = max(GUARD_TOLERANCES * tolerance[metric], 2.0 * (centres[metric].spread or 0.0))
+        guards[metric] = (_rounded(middle - half, metric), _rounded(middle + half, metric))
+    return guards
+
+
+def _rounded(value: float, metric: str) -> float:
+    step = 1.0 if load_knowledge().metrics[metric].unit == "mm" else 0.5
+    return float(np.round(value / step) * step)

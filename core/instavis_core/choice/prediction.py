@@ -1,0 +1,128 @@
+"""If only this changed: the baseline's own balls without one cause, through impact and flight."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from instavis_core.cause.evidence import CENTRES, SPREADS
+from instavis_core.cause.likelihood import effect_table
+from instavis_core.flight import fly
+from instavis_core.impact import Delivery, launch_of
+from instavis_core.knowledge import Cause
+from instavis_core.reading.completion import complete
+from instavis_core.reading.mishits import STRIKE_LIMIT_MM
+from instavis_core.shots import Block
+
+SPEED = "club_speed_mps"
+MISHIT_AT = 0.75 * STRIKE_LIMIT_MM  # mm from the centre where a ball starts to count as poor contact
+
+
+@dataclass(frozen=True)
+class Pattern:
+    """Middle of a block, golfer frame: [°], metres; ``offline_m`` is the typical distance from the line."""
+
+    path_deg: float
+    face_to_path_deg: float
+    start_deg: float
+    curve_m: float
+    carry_m: float
+    offline_m: float
+    poor_contact: float
+
+
+@dataclass(frozen=True)
+class Prediction:
+    """Before and after one cause is taken away, and a sentence on what remains."""
+
+    before: Pattern
+    after: Pattern
+    shift: dict[str, float]
+    remains: str
+
+
+def predict_without(block: Block, cause: Cause, severity: float) -> Prediction | None:
+    """Predict the pattern without one cause.
+
+    Parameters
+    ----------
+    block : Block
+        The baseline, golfer frame.
+    cause : Cause
+    severity : float
+        How strong it is in this golfer (0 to about 1.3).
+
+    Returns
+    -------
+    Prediction or None
+        None when path, face or club speed are known on fewer than three balls.
+    """
+    baseline = baseline_delivery(block)
+    if baseline is None:
+        return None
+    effects = effect_table((cause,), block.golfer, block.club)[0]
+    shift = {metric: -severity * effects[k] for k, metric in enumerate(CENTRES)}
+    changed = {}
+    for metric, values in baseline.items():
+        middle = np.median(values)
+        changed[metric] = middle + shift.get(metric, 0.0) + (values - middle) * _narrower(metric, effects, severity)
+    speed = 1 - severity * cause.effect.get("club_speed_pct", 0.0) / 100
+    changed[SPEED] = baseline[SPEED] * speed
+    before, after = _pattern(baseline, block), _pattern(changed, block)
+    return Prediction(before, after, {m: v for m, v in shift.items() if abs(v) > 1e-9}, _remains(after, block))
+
+
+def baseline_delivery(block: Block) -> dict[str, np.ndarray] | None:
+    """Deliveries of the balls known well enough to fly, gaps filled with the usual."""
+    completed = complete(block, check_readings=False).columns
+    known = ~(np.isnan(completed["path_deg"]) | np.isnan(completed["face_deg"]) | np.isnan(completed[SPEED]))
+    if known.sum() < 3:
+        return None
+    usual = {"attack_deg": block.club.attack, "dynamic_loft_deg": block.club.usual_dynamic_loft}
+    delivery = {}
+    for metric in (SPEED, *CENTRES):
+        values = completed[metric][known]
+        delivery[metric] = np.where(np.isnan(values), usual.get(metric, 0.0), values)
+    return delivery
+
+
+def _narrower(metric: str, effects: np.ndarray, severity: float) -> float:
+    """Factor on the scatter of a metric when the cause no longer widens it."""
+    for k, name in enumerate(SPREADS, start=len(CENTRES)):
+        if SPREADS[name] == metric:
+            return float(np.exp(-severity * effects[k]))
+    return 1.0
+
+
+def _pattern(delivery: dict[str, np.ndarray], block: Block) -> Pattern:
+    launch = launch_of(Delivery(delivery[SPEED], *(delivery[m] for m in CENTRES)), block.club)
+    flight = fly(*launch.columns())
+    strike = np.hypot(delivery["strike_toe_mm"], delivery["strike_high_mm"])
+    return Pattern(
+        float(np.median(delivery["path_deg"])),
+        float(np.median(delivery["face_deg"] - delivery["path_deg"])),
+        float(np.median(launch.launch_direction)),
+        float(np.median(flight.curve_m)),
+        float(np.median(flight.carry_m)),
+        float(np.sqrt(np.mean(np.clip(flight.side_m, -60, 60) ** 2))),
+        float(np.mean(strike > MISHIT_AT)),
+    )
+
+
+def _remains(after: Pattern, block: Block) -> str:
+    """What the coach would still see, in a sentence."""
+    tolerance = block.golfer.skill.tolerance
+    left = []
+    if abs(after.path_deg) > tolerance["path_deg"]:
+        left.append(f"the path would still be {abs(after.path_deg):.1f}° {_side(after.path_deg)}")
+    gap = after.face_to_path_deg
+    if abs(gap) > tolerance["face_deg"]:
+        left.append(f"the face would be {abs(gap):.1f}° {'open' if gap > 0 else 'closed'} to the path")
+    if not left:
+        return "Path and face would be close enough."
+    return ("; ".join(left) + ".").capitalize()
+
+
+def _side(value: float) -> str:
+    return "in-to-out" if value > 0 else "out-to-in"

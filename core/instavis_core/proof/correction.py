@@ -1,0 +1,88 @@
+"""The correction under test: what should change, which way, and where the balls should pass."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from instavis_core.choice.candidates import cause_of
+from instavis_core.cause.evidence import CENTRES
+from instavis_core.cause.likelihood import SEVERITY, effect_table
+from instavis_core.errors import InputError
+from instavis_core.golfer import Golfer
+from instavis_core.knowledge import Club, load_knowledge
+from instavis_core.shots import read_number
+
+DIRECTIONS = {"decrease": -1, "increase": 1}
+MOST_GATES = 6
+
+
+@dataclass(frozen=True)
+class Correction:
+    """A correction; gate, guards and ``predicted`` (the change looked for) in the golfer frame."""
+
+    fault: str
+    primary: str
+    sign: int
+    gate: dict[str, tuple[float, float]]
+    guards: dict[str, tuple[float, float]]
+    predicted: float
+
+
+def read_correction(raw: Any, golfer: Golfer, club: Club) -> Correction:
+    """Check a correction document.
+
+    Raises
+    ------
+    InputError
+        For unknown faults or metrics, a gate the wrong way round, an unknown direction.
+    """
+    if not isinstance(raw, dict):
+        raise InputError("correction", raw, "an object with fault, primary, direction and gate")
+    knowledge = load_knowledge()
+    ids = {c.id for c in knowledge.causes.values()}
+    if raw.get("fault") not in ids:
+        raise InputError("correction.fault", raw.get("fault"), "one of " + ", ".join(sorted(ids)))
+    primary = raw.get("primary")
+    if primary not in knowledge.metrics:
+        raise InputError("correction.primary", primary, "one of " + ", ".join(knowledge.metrics))
+    if raw.get("direction") not in DIRECTIONS:
+        raise InputError("correction.direction", raw.get("direction"), "decrease or increase")
+    sign = DIRECTIONS[raw["direction"]]
+    gate = _windows(raw.get("gate"), "correction.gate")
+    if primary not in gate:
+        raise InputError("correction.gate", raw.get("gate"), f"a window for {primary}, the primary metric")
+    predicted = raw.get("predicted")
+    if predicted is None:
+        predicted = _usual_change(raw["fault"], raw.get("variant"), primary, golfer, club)
+    else:
+        predicted = read_number("correction.predicted", predicted, (-100, 100))
+    return Correction(
+        raw["fault"], primary, sign, gate, _windows(raw.get("guards") or {}, "correction.guards"), sign * abs(predicted)
+    )
+
+
+def _windows(raw: Any, name: str) -> dict[str, tuple[float, float]]:
+    if not isinstance(raw, dict) or len(raw) > MOST_GATES:
+        raise InputError(name, raw, f"an object of at most {MOST_GATES} metrics, each with [low, high]")
+    metrics = load_knowledge().metrics
+    windows = {}
+    for metric, pair in raw.items():
+        if metric not in metrics:
+            raise InputError(f"{name}.{metric}"[:80], pair, "a metric: " + ", ".join(metrics))
+        if not isinstance(pair, list | tuple) or len(pair) != 2:
+            raise InputError(f"{name}.{metric}", pair, "two numbers [low, high]")
+        low, high = (read_number(f"{name}.{metric}", v, metrics[metric].range, metrics[metric].unit) for v in pair)
+        if low >= high:
+            raise InputError(f"{name}.{metric}", list(pair), "the lower number first")
+        windows[metric] = (low, high)
+    return windows
+
+
+def _usual_change(fault: str, variant: str | None, primary: str, golfer: Golfer, club: Club) -> float:
+    """What a usual severity of the fault does to the metric; its tolerance where the table is silent."""
+    if primary in CENTRES:
+        effects = effect_table((cause_of(fault, variant),), golfer, club)[0]
+        if effects[CENTRES.index(primary)]:
+            return SEVERITY * float(effects[CENTRES.index(primary)])
+    return 2 * golfer.skill.tolerance.get(primary, load_knowledge().metrics[primary].noise)

@@ -1,0 +1,181 @@
+"""Everything the Prove station says, from the balls so far."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.special import betaincinv
+
+from instavis_core.proof.alarms import Alarm, overcorrecting, watch
+from instavis_core.proof.change import Change, RunningChange
+from instavis_core.proof.correction import Correction
+from instavis_core.proof.stages import Advice, advise
+from instavis_core.proof.verdicts import Verdict, judge
+from instavis_core.reading.completion import complete
+from instavis_core.reading.mishits import find_mishits
+from instavis_core.shots import Block
+
+BAR = 20.0  # evidence at which a change is called real: at most one false call in twenty lessons
+LEAST_LINKED = 3
+RULED_OUT_FROM = 8  # moved balls before a correction can be called not supported
+RULED_OUT_SHARE = 0.5  # of the predicted change
+RULED_OUT_CONFIDENCE = 0.90
+SUPPORTED_AT = 3.0
+EXPLAINED_AWAY = ("aim-shift", "ball-position", "without-move")
+
+
+@dataclass(frozen=True)
+class Rate:
+    """Share of balls in the gate with its 95 % interval; None before the first."""
+
+    rate: float | None
+    low: float | None
+    high: float | None
+    hits: int
+    balls: int
+
+
+@dataclass(frozen=True)
+class Proof:
+    """The answer to every ball so far; ``verified_at`` is a 1-based count of balls or None."""
+
+    verdicts: list[Verdict]
+    change: Change
+    in_gate: Rate
+    status: str
+    reason: str
+    evidence: float
+    verified_at: int | None
+    alarms: list[Alarm]
+    advice: Advice
+    stage: str | None
+    notes: list[str]
+
+
+def prove(
+    baseline: Block,
+    shots: Block,
+    correction: Correction,
+    stage: str | None = None,
+    baseline_aside: frozenset[int] = frozenset(),
+    shots_aside: frozenset[int] = frozenset(),
+) -> Proof:
+    """Judge a correction.
+
+    Parameters
+    ----------
+    baseline, shots : Block
+        Golfer frame, one club; ``shots`` in the order they were hit, with movement marks.
+    correction : Correction
+    stage : str, optional
+        The current stage; the last ball's when left out. Balls of other stages get verdicts but do not
+        count toward the change, and neither do balls hit with the old move on purpose.
+    baseline_aside, shots_aside : frozenset of int
+        0-based balls the coach set apart.
+    """
+    clean = np.ones(len(baseline), dtype=bool)
+    clean[[m.index for m in find_mishits(baseline)]] = False
+    clean[list(baseline_aside)] = False
+    base = baseline.keep(clean)
+    verdicts = judge(shots, correction, _usual_smash(base), shots_aside)
+    stage = stage or next((s for s in reversed(shots.stage) if s), None)
+    rows = [i for i in range(len(shots)) if shots.stage[i] in (None, stage) and shots.intent[i] != "old"]
+    told = [verdicts[i] for i in rows]
+    values = complete(base, check_readings=False).columns[correction.primary]
+    running = RunningChange(values[~np.isnan(values)], correction.sign)
+    counted = [i for i in rows if verdicts[i].value is not None and verdicts[i].moved is not None]
+    change = running.compare(np.array([verdicts[i].value for i in counted]))
+    stage_block = shots.keep(np.isin(np.arange(len(shots)), rows))
+    alarms = watch(base, stage_block, stage, told)
+    evidence, verified_at = _follow(running, verdicts, counted)
+    status, reason = _status(running, verdicts, counted, correction, evidence, verified_at, alarms, change)
+    return Proof(
+        verdicts,
+        change,
+        _rate(told),
+        status,
+        reason,
+        evidence,
+        verified_at,
+        alarms,
+        advise(told, stage, any(a.id in EXPLAINED_AWAY for a in alarms)),
+        stage,
+        _notes(running),
+    )
+
+
+def _usual_smash(base: Block) -> float | None:
+    smash = base.column("ball_speed_mps") / base.column("club_speed_mps")
+    smash = smash[~np.isnan(smash)]
+    return float(np.median(smash)) if smash.size >= 3 else None
+
+
+def linked_enough(verdicts: list[Verdict]) -> bool:
+    """The movement goes with the answer: linked balls, and at least twice as many as answered without it."""
+    linked = sum(v.verdict == "linked" for v in verdicts)
+    free = sum(v.verdict == "changed-without-move" for v in verdicts)
+    return linked >= LEAST_LINKED and linked >= 2 * free
+
+
+def _follow(running: RunningChange, verdicts: list[Verdict], counted: list[int]) -> tuple[float, int | None]:
+    """Evidence now, and the 1-based ball at which change and link were first both there."""
+    evidence, first = 1.0, None
+    values = np.array([verdicts[i].value for i in counted])
+    for k, i in enumerate(counted, start=1):
+        evidence = running.e_value(values[:k])
+        if first is None and evidence >= BAR and linked_enough([verdicts[j] for j in counted[:k]]):
+            first = i + 1
+    return evidence, first
+
+
+def _status(running, verdicts, counted, correction, evidence, verified_at, alarms, change) -> tuple[str, str]:
+    told = [verdicts[i] for i in counted]
+    explained = [a for a in alarms if a.id in EXPLAINED_AWAY]
+    if overcorrecting(told):
+        return "overcorrected", "Half of the last balls passed the gate on the far side."
+    real = evidence >= BAR or verified_at is not None
+    if real and explained:
+        return "compensated", explained[0].text
+    if real and not linked_enough(told):
+        return "compensated", "The number changed, but not with the movement."
+    if real and evidence >= SUPPORTED_AT:
+        return "verified", "The change is real and goes with the movement."
+    if _ruled_out(running, told, correction):
+        return "not-supported", "The movement was made and the predicted change is ruled out."
+    if evidence >= SUPPORTED_AT and linked_enough(told):
+        return "supported", "It leans the right way; more balls will tell."
+    if explained:
+        return "compensated", explained[0].text
+    return "not-yet", "Not enough balls that moved and answered."
+
+
+def _ruled_out(running: RunningChange, told: list[Verdict], correction: Correction) -> bool:
+    moved = np.array([v.value for v in told if v.moved])
+    if moved.size < RULED_OUT_FROM:
+        return False
+    change = running.compare(moved, RULED_OUT_CONFIDENCE)
+    if change.low is None or change.high is None:
+        return False
+    most = -change.low if correction.sign < 0 else change.high
+    return most < RULED_OUT_SHARE * abs(correction.predicted)
+
+
+def _rate(told: list[Verdict]) -> Rate:
+    """In-gate share with Jeffreys' interval (Brown, Cai & DasGupta, Stat. Sci. 16 (2001) 101)."""
+    judged = [v.answered for v in told if v.answered is not None]
+    n, hits = len(judged), sum(judged)
+    if not n:
+        return Rate(None, None, None, 0, 0)
+    low = 0.0 if hits == 0 else float(betaincinv(hits + 0.5, n - hits + 0.5, 0.025))
+    high = 1.0 if hits == n else float(betaincinv(hits + 0.5, n - hits + 0.5, 0.975))
+    return Rate(hits / n, low, high, hits, n)
+
+
+def _notes(running: RunningChange) -> list[str]:
+    n = running.baseline.size
+    if n < 3:
+        return [f"The baseline knows this number on {n} balls: a change cannot be verified against it."]
+    if n < 8:
+        return [f"The baseline has {n} balls: the interval stays wide until there are more."]
+    return []

@@ -1,0 +1,80 @@
+"""Old move against new move in a called order: exact permutation test and effect."""
+
+from __future__ import annotations
+
+import itertools
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.special import stdtrit
+
+from instavis_core.errors import InputError
+
+MOST_BALLS = 20  # C(20, 10) = 184,756 orders are still counted one by one
+LEAST_EACH = 2
+
+
+@dataclass(frozen=True)
+class ProofSetResult:
+    """Effect (new minus old, golfer frame), its 95 % interval, the exact two-sided p and a sentence."""
+
+    effect: float
+    low: float
+    high: float
+    confidence: float
+    p: float
+    balls_old: int
+    balls_new: int
+    miscalled: int
+    sentence: str
+
+
+def evaluate_proof_set(values: np.ndarray, new: np.ndarray, miscalled: int = 0) -> ProofSetResult:
+    """Evaluate a proof set.
+
+    Parameters
+    ----------
+    values : array, shape (n,)
+        The metric of each ball, golfer frame.
+    new : array of bool, shape (n,)
+        Whether the ball was hit with the new move (or the second cue).
+    miscalled : int
+        Balls hit against the call; they are counted in the sentence and left out of the test.
+
+    Raises
+    ------
+    InputError
+        With fewer than two balls of a kind or more than twenty in all.
+    """
+    values, new = np.asarray(values, float), np.asarray(new, bool)
+    n, k = values.size, int(new.sum())
+    if k < LEAST_EACH or n - k < LEAST_EACH:
+        raise InputError("proof_set.shots", f"{n - k} old and {k} new", f"at least {LEAST_EACH} of each")
+    if n > MOST_BALLS:
+        raise InputError("proof_set.shots", f"{n} balls", f"at most {MOST_BALLS} balls in one proof set")
+    effect = float(values[new].mean() - values[~new].mean())
+    p = _permutation_p(values, k, effect)
+    half = _half_width(values[new], values[~new])
+    sure = "does" if p <= 0.05 else "may or may not"
+    sentence = f"The new move {sure} change this number in this student ({effect:+.1f}, p = {p:.3f})."
+    if miscalled:
+        sentence += f" {miscalled} ball{'s' if miscalled > 1 else ''} went against the call and stayed out."
+    return ProofSetResult(effect, effect - half, effect + half, 0.95, p, n - k, k, miscalled, sentence)
+
+
+def _permutation_p(values: np.ndarray, k: int, effect: float) -> float:
+    n = values.size
+    count = math.comb(n, k)
+    picks = np.fromiter(itertools.chain.from_iterable(itertools.combinations(range(n), k)), np.int8, count * k)
+    sums = values[picks.reshape(count, k)].sum(axis=1)
+    differences = sums / k - (values.sum() - sums) / (n - k)
+    return float(np.mean(np.abs(differences) >= abs(effect) - 1e-9))
+
+
+def _half_width(a: np.ndarray, b: np.ndarray) -> float:
+    va, vb = a.var(ddof=1) / a.size, b.var(ddof=1) / b.size
+    if va + vb <= 0:
+        return 0.0
+    freedom = (va + vb) ** 2 / (va**2 / (a.size - 1) + vb**2 / (b.size - 1))
+    return float(stdtrit(freedom, 0.975) * np.sqrt(va + vb))

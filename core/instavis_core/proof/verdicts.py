@@ -1,0 +1,118 @@
+"""Two questions a ball: did the body do it, did club and ball answer?"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from instavis_core.knowledge import load_knowledge
+from instavis_core.proof.correction import Correction
+from instavis_core.reading.completion import complete
+from instavis_core.reading.mishits import SMASH_DROP, find_mishits
+from instavis_core.reading.words import say
+from instavis_core.shots import Block
+
+MOVED = ("done", "partly")
+
+
+@dataclass(frozen=True)
+class Verdict:
+    """Verdict on one ball with its reasons; ``answered`` and ``moved`` are None when they cannot be told.
+
+    ``beyond`` is true when the ball passed the primary gate on the far side; ``value`` is the primary
+    metric, golfer frame.
+    """
+
+    verdict: str
+    reasons: list[str]
+    moved: bool | None
+    answered: bool | None
+    beyond: bool
+    value: float | None
+
+
+def judge(block: Block, correction: Correction, usual_smash: float | None, aside: frozenset[int]) -> list[Verdict]:
+    """Judge every ball.
+
+    Parameters
+    ----------
+    block : Block
+        n balls under the correction, golfer frame.
+    correction : Correction
+    usual_smash : float or None
+        The baseline's ball speed over club speed: what a solid ball gives.
+    aside : frozenset of int
+        0-based balls the coach set apart.
+    """
+    completed = complete(block)
+    columns = {m: completed.columns[m] for m in {**correction.gate, **correction.guards}}
+    mishits = {m.index: m.reason for m in find_mishits(block) if m.rule in ("turf", "strike")}
+    mishits |= _weak(block, usual_smash, mishits) | {i: "set apart by the coach" for i in aside}
+    verdicts = []
+    for i in range(len(block)):
+        ball = {metric: float(values[i]) for metric, values in columns.items()}
+        doubtful = completed.doubtful[i]
+        verdicts.append(_judge_one(ball, block.movement[i], mishits.get(i), doubtful, correction))
+    return verdicts
+
+
+def _weak(block: Block, usual: float | None, known: dict[int, str]) -> dict[int, str]:
+    if usual is None:
+        return {}
+    smash = block.column("ball_speed_mps") / block.column("club_speed_mps")
+    return {
+        int(i): f"ball speed {100 * (1 - smash[i] / usual):.0f} % below a solid ball at this club speed"
+        for i in np.flatnonzero(smash < (1 - SMASH_DROP) * usual)
+        if i not in known
+    }
+
+
+def _judge_one(ball, movement, mishit, doubtful, correction: Correction) -> Verdict:
+    moved = None if movement in (None, "unseen") else movement in MOVED
+    value = ball[correction.primary]
+    value = None if np.isnan(value) else value
+    beyond = value is not None and _beyond(value, correction)
+    if mishit is not None:
+        return Verdict("unclear", [f"Mishit: {mishit}."], moved, None, False, None)
+    if doubtful in ball:
+        reason = f"{_label(doubtful)} does not agree with the other values of this ball."
+        return Verdict("unclear", [reason], moved, None, False, None)
+    answered, reasons = _answer(ball, correction)
+    if answered is None:
+        return Verdict("unclear", reasons, moved, None, False, value)
+    if moved is None:
+        return Verdict("unclear", ["The movement was not seen.", *reasons], None, answered, beyond, value)
+    told = {"done": "The movement was made.", "partly": "The movement was made in part."}
+    reasons = [told.get(movement, "The movement was not made."), *reasons]
+    if moved:
+        verdict = "linked" if answered else "moved-no-change"
+    else:
+        verdict = "changed-without-move" if answered else "neither"
+    return Verdict(verdict, reasons, moved, answered, beyond, value)
+
+
+def _answer(ball: dict[str, float], correction: Correction) -> tuple[bool | None, list[str]]:
+    """Whether the ball passed gate and guards, and the sentences for it."""
+    answered, reasons = True, []
+    for metric, (low, high) in correction.gate.items():
+        if np.isnan(ball[metric]):
+            return None, [f"{_label(metric)} was not measured."]
+        inside = low <= ball[metric] <= high
+        answered &= inside
+        where = "inside" if inside else "outside"
+        reasons.append(f"{_label(metric)} {say(metric, ball[metric])}, {where} the gate {low:g} to {high:g}.")
+    for metric, (low, high) in correction.guards.items():
+        if not np.isnan(ball[metric]) and not low <= ball[metric] <= high:
+            answered = False
+            reasons.append(f"{_label(metric)} {say(metric, ball[metric])} broke the guard {low:g} to {high:g}.")
+    return answered, reasons
+
+
+def _beyond(value: float, correction: Correction) -> bool:
+    low, high = correction.gate[correction.primary]
+    return value < low if correction.sign < 0 else value > high
+
+
+def _label(metric: str) -> str:
+    return load_knowledge().metrics[metric].label

@@ -1,0 +1,206 @@
+"""A golfer with hidden faults who hits balls.
+
+The golfer's own effect rows are drawn around the table's, never equal to it, the scatter has heavier
+tails than a normal one, and some balls are plain mishits: what the engine assumes is not what it gets.
+"""
+
+from __future__ import annotations
+
+import uuid
+from dataclasses import dataclass, field
+from datetime import datetime, timedelta
+from typing import Any
+
+import numpy as np
+
+from instavis_core.cause.evidence import CENTRES, SPREADS
+from instavis_core.cause.likelihood import effect_table
+from instavis_core.choice.candidates import cause_of
+from instavis_core.errors import InputError
+from instavis_core.flight import Air, fly
+from instavis_core.golfer import Golfer, mirror
+from instavis_core.impact import Delivery, launch_of
+from instavis_core.knowledge import Club, load_knowledge
+
+EFFECT_SPREAD = 0.25  # log SD of a golfer's own effects about the table's
+TAIL_FREEDOM = 6.0  # of the t distribution the scatter follows
+MISHIT_RATE = 0.05
+READING_ERROR = 0.5  # of the metrics' stated noise
+FATIGUE_FROM = 45  # balls
+BALL_ONLY = ("ball_speed_mps", "launch_angle_deg", "launch_direction_deg", "spin_rpm", "spin_axis_deg")
+FLIGHT = ("carry_m", "side_m", "apex_m")
+
+
+@dataclass
+class SimulatedGolfer:
+    """One golfer.
+
+    ``effects[key]`` is this golfer's own row (pieces of the engine), ``severity[key]`` how strong each
+    fault is now, ``offset`` what this golfer is off by anyway, ``skill_of_move`` the chance that the
+    new movement comes off when asked for, ``learning`` how much of what is missing each try adds.
+    """
+
+    golfer: Golfer
+    club_speed_7i: float
+    severity: dict[str, float]
+    effects: dict[str, np.ndarray]
+    offset: np.ndarray
+    skill_of_move: float = 0.35
+    learning: float = 0.06
+    relief: float = 0.85
+    balls: int = field(default=0)
+
+    def tries(self, rng: np.random.Generator) -> str:
+        """Whether the new movement comes off this time; each try teaches a little."""
+        lucky = rng.random()
+        mark = "done" if lucky < self.skill_of_move else "partly" if lucky < self.skill_of_move + 0.15 else "missed"
+        self.skill_of_move += self.learning * (0.95 - self.skill_of_move)
+        return mark
+
+
+def draw_golfer(
+    rng: np.random.Generator,
+    faults: dict[str, float],
+    golfer: Golfer,
+    club: Club,
+    club_speed_7i: float | None = None,
+) -> SimulatedGolfer:
+    """A golfer with given faults.
+
+    Parameters
+    ----------
+    rng : numpy.random.Generator
+    faults : dict of float
+        Severity by cause id or ``id/variant``.
+    golfer : Golfer
+    club : Club
+        The club whose effect scale is drawn (other clubs scale from the table).
+
+    Raises
+    ------
+    InputError
+        For unknown faults.
+    """
+    known = load_knowledge().causes
+    effects = {}
+    for key in faults:
+        name, _, variant = key.partition("/")
+        if not any(key == c.key or (c.id == name and not variant) for c in known.values()):
+            raise InputError("fault", key, "one of " + ", ".join(known))
+        row = effect_table((cause_of(name, variant or None),), golfer, club)[0]
+        effects[key] = row * np.exp(rng.normal(0, EFFECT_SPREAD, row.size)) + rng.normal(0, 0.15, row.size) * (row != 0)
+    idio = np.array([golfer.skill.idio[m] for m in CENTRES])
+    offset = np.append(rng.normal(0, 0.6, idio.size) * idio, rng.normal(0, 0.12, len(SPREADS)))
+    handicap = 14.0 if golfer.handicap is None else golfer.handicap
+    speed = club_speed_7i or float(np.clip(38.5 - 0.28 * handicap + rng.normal(0, 1.2), 24, 43))
+    return SimulatedGolfer(golfer, speed, dict(faults), effects, offset)
+
+
+def simulate_shots(
+    sim: SimulatedGolfer,
+    club: Club,
+    count: int,
+    rng: np.random.Generator,
+    start: datetime,
+    movements: list[str] | None = None,
+    columns: str = "all",
+    aim_deg: float = 0.0,
+    speed_share: float = 1.0,
+    air: Air | None = None,
+    seconds: float = 45.0,
+) -> list[dict[str, Any]]:
+    """Balls as shot records (device frame).
+
+    Parameters
+    ----------
+    sim : SimulatedGolfer
+    club : Club
+    count : int
+        Number of balls.
+    rng : numpy.random.Generator
+    start : datetime
+        Moment of the first ball, with zone.
+    movements : list of str, optional
+        For each ball whether the correction's movement is made (done, partly, missed): relieves the
+        strongest fault.
+    columns : {"all", "ball"}
+        What the monitor measures.
+    aim_deg : float
+        Aim away from the target [°], golfer frame.
+    speed_share : float
+        Of the golfer's full speed.
+    air : Air, optional
+    seconds : float
+        Between balls.
+    """
+    deliveries, turfs = [], []
+    for i in range(count):
+        ball, turf = _swing(sim, club, rng, movements[i] if movements else None, aim_deg, speed_share)
+        deliveries.append(ball)
+        turfs.append(turf)
+        sim.balls += 1
+    table = np.array(deliveries)
+    launch = launch_of(Delivery(*table.T), club)
+    flight = fly(*launch.columns(), air)
+    side = sim.golfer.side
+    # The flight of a left-hander is the mirror image of the right-handed one computed here.
+    values = dict(zip(("club_speed_mps", *CENTRES), table.T, strict=True))
+    values |= dict(zip(BALL_ONLY, launch.columns(), strict=True))
+    values |= {"carry_m": flight.carry_m, "side_m": flight.side_m, "apex_m": flight.apex_m}
+    wanted = set(values) if columns == "all" else {*BALL_ONLY, *FLIGHT}
+    measured = {name: _measured(name, column, rng) for name, column in values.items() if name in wanted}
+    records = []
+    for i in range(count):
+        record: dict[str, Any] = {
+            "shot_id": str(uuid.UUID(bytes=rng.bytes(16), version=4)),
+            "at": (start + timedelta(seconds=seconds * i)).isoformat().replace("+00:00", "Z"),
+            "club": club.id,
+            "hand": "left" if side < 0 else "right",
+        }
+        for name, column in measured.items():
+            record[name] = round(float(mirror(name, column[i], sim.golfer)), 2)
+        if turfs[i]:
+            record["turf"] = turfs[i]
+        if movements:
+            record["movement"] = movements[i]
+        records.append(record)
+    return records
+
+
+def _swing(sim: SimulatedGolfer, club: Club, rng, movement: str | None, aim: float, speed_share: float):
+    """One delivery (speed and ``CENTRES``) and its turf mark, golfer frame."""
+    skill = sim.golfer.skill
+    relief = {"done": sim.relief, "partly": 0.5 * sim.relief}.get(movement or "", 0.0)
+    lead = max(sim.severity, key=lambda k: sim.severity[k]) if sim.severity else None
+    mean = sim.offset[: len(CENTRES)].copy()
+    log_spread = sim.offset[len(CENTRES) :].copy()
+    speed = sim.club_speed_7i * (club.arc_radius / load_knowledge().clubs["7i"].arc_radius) * speed_share
+    for key, severity in sim.severity.items():
+        now = severity * (1 - relief if key == lead else 1.0)
+        row = sim.effects[key]
+        mean += now * row[: len(CENTRES)]
+        log_spread += now * row[len(CENTRES) :]
+        name, _, variant = key.partition("/")
+        speed *= 1 + now * cause_of(name, variant or None).effect.get("club_speed_pct", 0.0) / 100
+    widen = dict.fromkeys(CENTRES, 1.0)
+    for k, metric in enumerate(SPREADS.values()):
+        widen[metric] = float(np.exp(log_spread[k]))
+    noise = rng.standard_t(TAIL_FREEDOM, len(CENTRES)) / np.sqrt(TAIL_FREEDOM / (TAIL_FREEDOM - 2))
+    ball = mean + noise * np.array([skill.scatter[m] * widen[m] for m in CENTRES])
+    ball[:2] += aim
+    ball[2] += club.attack
+    ball[3] += club.usual_dynamic_loft
+    if sim.balls > FATIGUE_FROM:
+        speed *= 0.97
+    turf = None
+    if rng.random() < MISHIT_RATE:
+        turf = str(rng.choice(["thin", "fat"]))
+        ball[4] += rng.normal(0, 12)
+        ball[5] -= abs(rng.normal(14, 4)) if turf == "thin" else -abs(rng.normal(8, 3))
+        speed *= 0.93
+    return np.append(speed * (1 + rng.normal(0, 0.012)), ball), turf
+
+
+def _measured(name: str, values: np.ndarray, rng: np.random.Generator) -> np.ndarray:
+    metric = load_knowledge().metrics[name]
+    return np.clip(values + rng.normal(0, READING_ERROR * metric.noise, values.size), *metric.range)
