@@ -67,7 +67,7 @@ def propose_gate(block: Block, cause: Cause, severity: float, stage: Stage | Non
 
 def _worth(metric: str, shift: float, centre: float) -> float:
     """Size of a shift, less when it does not lead toward the sound side of zero; strike and loft after angles."""
-    weight = {"path_deg": 1.0, "face_deg": 0.9, "attack_deg": 0.6, "dynamic_loft_deg": 0.5}.get(metric, 0.5)
+    weight = {"path_deg": 1.0, "face_deg": 0.9, "attack_deg": 0.9, "dynamic_loft_deg": 0.8}.get(metric, 0.5)
     toward = metric in ("attack_deg", "dynamic_loft_deg") or centre * shift < 0
     return weight * abs(shift) * (1.0 if toward else 0.4)
 

@@ -19,7 +19,7 @@ from instavis_core.shots import Block
 BAR = 20.0  # evidence at which a change is called real: at most one false call in twenty lessons
 LEAST_LINKED = 3
 RULED_OUT_FROM = 8  # moved balls before a correction can be called not supported
-RULED_OUT_SHARE = 0.5  # of the predicted change
+RULED_OUT_SHARE = 0.7  # of the predicted change
 RULED_OUT_CONFIDENCE = 0.90
 SUPPORTED_AT = 3.0
 EXPLAINED_AWAY = ("aim-shift", "ball-position", "without-move")

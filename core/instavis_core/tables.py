@@ -1,0 +1,156 @@
+"""Shot tables as CSV in our own format: headers are metric names, other units by suffix."""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
+from typing import Any
+
+from instavis_core.errors import InputError
+from instavis_core.knowledge import load_knowledge
+from instavis_core.shots import LONGEST_TEXT, MOST_SHOTS, Shot, read_shot
+from instavis_core.units import SUFFIXES
+
+TEXT_COLUMNS = ("shot_id", "at", "club", "hand", "turf", "movement", "stage", "intent", "note")
+MOST_ERRORS = 20
+FORMULA_STARTS = ("=", "+", "-", "@", "\t", "\r")
+
+
+@dataclass(frozen=True)
+class Column:
+    """What a header stands for: the field and how its cells become values."""
+
+    header: str
+    field: str
+    read: Callable[[str], Any]
+
+
+class TableErrors(ValueError):
+    """Everything that is wrong with a table, at most twenty entries."""
+
+    def __init__(self, errors: list[InputError]) -> None:
+        self.errors = errors
+        super().__init__("; ".join(e.message for e in errors[:3]))
+
+
+def read_table(data: bytes) -> list[Shot]:
+    """Shots of a CSV file.
+
+    Parameters
+    ----------
+    data : bytes
+        UTF-8 with or without a mark; comma, semicolon or tab between cells.
+
+    Raises
+    ------
+    TableErrors
+        Naming line, column, value and what was expected; no shot is returned then.
+    """
+    try:
+        text = data.decode("utf-8-sig")
+    except UnicodeDecodeError as error:
+        raise TableErrors([InputError("file", f"byte {error.start}", "text in UTF-8", 1)]) from None
+    if "\0" in text:
+        raise TableErrors([InputError("file", "a zero byte", "a text table, not a binary file", 1)])
+    if not text.strip():
+        raise TableErrors([InputError("file", "nothing", "a header line and at least one ball", 1)])
+    rows = csv.reader(io.StringIO(text), delimiter=_delimiter(text))
+    errors: list[InputError] = []
+    shots: list[Shot] = []
+    try:
+        columns = _columns(next(rows))
+        for row in rows:
+            if not any(cell.strip() for cell in row):
+                continue
+            if len(shots) >= MOST_SHOTS:
+                raise TableErrors([InputError("file", f"more than {MOST_SHOTS} balls", f"at most {MOST_SHOTS}")])
+            try:
+                shots.append(_shot(columns, row))
+            except InputError as error:
+                errors.append(error.at(rows.line_num))
+            if len(errors) >= MOST_ERRORS:
+                break
+    except csv.Error as error:
+        raise TableErrors([InputError("file", str(error), "a well-formed CSV table", rows.line_num)]) from None
+    if errors:
+        raise TableErrors(errors)
+    if not shots:
+        raise TableErrors([InputError("file", "only a header", "at least one ball", 2)])
+    return shots
+
+
+def write_table(records: Iterable[dict[str, Any]]) -> str:
+    """Records as CSV; text cells that a spreadsheet would run as formulas get a leading apostrophe."""
+    names = [*TEXT_COLUMNS[:4], *load_knowledge().metrics, *TEXT_COLUMNS[4:]]
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(names)
+    for record in records:
+        writer.writerow([_harmless(record.get(name)) for name in names])
+    return out.getvalue()
+
+
+def _harmless(value: Any) -> Any:
+    if isinstance(value, str) and value.startswith(FORMULA_STARTS):
+        return "'" + value
+    return "" if value is None else value
+
+
+def _delimiter(text: str) -> str:
+    head = text.lstrip().splitlines()[0]
+    return max(",;\t", key=head.count)
+
+
+def _columns(header: list[str]) -> list[Column]:
+    columns, seen, errors = [], set(), []
+    for name in (cell.strip() for cell in header):
+        try:
+            column = _column(name)
+            if column.field in seen:
+                raise InputError(name, "a second time", f"one column for {column.field}")
+            seen.add(column.field)
+            columns.append(column)
+        except InputError as error:
+            errors.append(error.at(1))
+    if errors:
+        raise TableErrors(errors[:MOST_ERRORS])
+    return columns
+
+
+def _column(name: str) -> Column:
+    metrics = load_knowledge().metrics
+    if name in metrics:
+        return Column(name, name, lambda cell: _number(name, cell))
+    if name in TEXT_COLUMNS or name in LONGEST_TEXT:
+        return Column(name, name, lambda cell: cell[1:] if cell[:2] in {"'" + s for s in FORMULA_STARTS} else cell)
+    stem, _, suffix = name.rpartition("_")
+    for metric in metrics.values():
+        if metric.id.rpartition("_")[0] == stem and suffix in SUFFIXES and SUFFIXES[suffix][0] == metric.kind:
+            factor = SUFFIXES[suffix][1]
+            return Column(name, metric.id, lambda cell: _number(name, cell) * factor)
+    raise InputError(name or "column without a name", None, "a column of the shot format: " + ", ".join(metrics))
+
+
+def _number(name: str, cell: str) -> float:
+    try:
+        return float(cell)
+    except ValueError:
+        raise InputError(name, cell, "a number with a decimal point") from None
+
+
+def _shot(columns: list[Column], row: list[str]) -> Shot:
+    if len(row) != len(columns):
+        raise InputError("row", f"{len(row)} cells", f"{len(columns)} cells, as in the header")
+    record: dict[str, Any] = {}
+    for column, cell in zip(columns, (c.strip() for c in row), strict=True):
+        if not cell:
+            continue
+        record[column.field] = column.read(cell)
+    try:
+        return read_shot(record)
+    except InputError as error:
+        # Name the column as the file has it, not the field it was turned into.
+        header = next((c.header for c in columns if c.field == error.field), error.field)
+        raise InputError(header, error.value, error.expected) from None

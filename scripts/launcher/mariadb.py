@@ -1,0 +1,186 @@
+"""A private MariaDB server: own data directory, loopback only, own port, durable commits.
+
+It runs as whoever starts the launcher, so that a data directory below a private home can be read.
+"""
+
+from __future__ import annotations
+
+import getpass
+import os
+import secrets
+import shutil
+import signal
+import socket
+import subprocess
+import tempfile
+import time
+from dataclasses import dataclass
+from pathlib import Path
+
+START_SECONDS = 60
+STOP_SECONDS = 30
+SQL_MODE = "STRICT_TRANS_TABLES,ERROR_FOR_DIVISION_BY_ZERO,NO_ZERO_DATE,NO_ZERO_IN_DATE,NO_ENGINE_SUBSTITUTION"
+
+
+class DatabaseError(RuntimeError):
+    """The server could not be prepared or started; the message says where its log is."""
+
+
+@dataclass
+class Database:
+    """A running server: where it listens and how the application signs in."""
+
+    process: subprocess.Popen
+    port: int
+    password: str
+    folder: Path
+    socket_folder: Path
+
+    def environment(self, name: str = "instavis") -> dict[str, str]:
+        """What the application's settings read."""
+        return {
+            "INSTAVIS_DB_PORT": str(self.port),
+            "INSTAVIS_DB_NAME": name,
+            "INSTAVIS_DB_PASSWORD": self.password,
+        }
+
+    def stop(self) -> None:
+        """Shut down cleanly, and hard if that takes too long."""
+        if self.process.poll() is None:
+            self.process.terminate()
+            try:
+                self.process.wait(STOP_SECONDS)
+            except subprocess.TimeoutExpired:
+                self.process.kill()
+                self.process.wait()
+        shutil.rmtree(self.socket_folder, ignore_errors=True)
+
+
+def start(folder: Path, quick: bool = False) -> Database:
+    """Start the server of a data folder, making it first when it is new.
+
+    Parameters
+    ----------
+    folder : Path
+        Holds data, password and log.
+    quick : bool
+        For tests: commits are not forced to disk.
+
+    Raises
+    ------
+    DatabaseError
+    """
+    folder.mkdir(parents=True, exist_ok=True)
+    data = folder / "data"
+    if not (data / "mysql").is_dir():
+        _install(data)
+    password = _password(folder / "password")
+    # The path of a Unix socket may have 107 characters: a short place of its own.
+    socket_folder = Path(tempfile.mkdtemp(prefix="instavis-"))
+    port = free_port()
+    first = socket_folder / "first.sql"
+    first.touch(mode=0o600)
+    first.write_text(_grants(password))
+    command = [
+        _program("mariadbd"),
+        "--no-defaults",
+        f"--user={getpass.getuser()}",
+        f"--datadir={data}",
+        f"--socket={socket_folder / 'm.sock'}",
+        f"--pid-file={folder / 'mariadbd.pid'}",
+        f"--log-error={folder / 'mariadbd.log'}",
+        f"--port={port}",
+        "--bind-address=127.0.0.1",
+        "--skip-networking=0",
+        "--skip-name-resolve",
+        "--character-set-server=utf8mb4",
+        "--collation-server=utf8mb4_uca1400_ai_ci",
+        f"--innodb-flush-log-at-trx-commit={2 if quick else 1}",
+        "--transaction-isolation=READ-COMMITTED",
+        f"--sql-mode={SQL_MODE}",
+        f"--secure-file-priv={folder}",
+        f"--init-file={first}",
+    ]
+    process = subprocess.Popen(command, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL, start_new_session=True)
+    database = Database(process, port, password, folder, socket_folder)
+    try:
+        _wait(database)
+    except BaseException:
+        database.stop()
+        raise
+    first.unlink()
+    return database
+
+
+def free_port(wanted: int = 0) -> int:
+    """The wanted port of the loopback if nobody has it, else any free one."""
+    for port in (wanted, 0):
+        with socket.socket() as probe:
+            probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+            try:
+                probe.bind(("127.0.0.1", port))
+            except OSError:
+                continue
+            return probe.getsockname()[1]
+    raise DatabaseError("No free port on the loopback address.")
+
+
+def _install(data: Path) -> None:
+    command = [
+        _program("mariadb-install-db"),
+        "--no-defaults",
+        f"--user={getpass.getuser()}",
+        f"--datadir={data}",
+        "--auth-root-authentication-method=socket",
+        "--skip-test-db",
+    ]
+    done = subprocess.run(command, capture_output=True, text=True, check=False)
+    if done.returncode:
+        shutil.rmtree(data, ignore_errors=True)
+        raise DatabaseError(f"The database could not be made:\n{done.stdout}{done.stderr}")
+
+
+def _password(file: Path) -> str:
+    if not file.exists():
+        file.touch(mode=0o600)
+        file.write_text(secrets.token_urlsafe(24))
+    return file.read_text().strip()
+
+
+def _grants(password: str) -> str:
+    """Run at every start: the application's user and its databases. The password has no quotes in it."""
+    user = "'instavis'@'127.0.0.1'"
+    return (
+        f"CREATE DATABASE IF NOT EXISTS instavis;\n"
+        f"CREATE USER IF NOT EXISTS {user} IDENTIFIED BY '{password}';\n"
+        f"GRANT ALL ON `instavis%`.* TO {user};\n"
+        f"GRANT ALL ON `test\\_instavis%`.* TO {user};\n"
+    )
+
+
+def _wait(database: Database) -> None:
+    """Until the port answers with a greeting."""
+    deadline = time.monotonic() + START_SECONDS
+    while time.monotonic() < deadline:
+        if database.process.poll() is not None:
+            break
+        try:
+            with socket.create_connection(("127.0.0.1", database.port), timeout=1) as probe:
+                if probe.recv(5):
+                    return
+        except OSError:
+            time.sleep(0.05)
+    raise DatabaseError(f"The database did not start; its log is {database.folder / 'mariadbd.log'}.")
+
+
+def _program(name: str) -> str:
+    found = shutil.which(name, path=os.environ.get("PATH", "") + ":/usr/sbin:/usr/bin")
+    if found is None:
+        raise DatabaseError(f"{name} is not installed.")
+    return found
+
+
+def kill_hard(database: Database) -> None:
+    """Kill the server as a power cut would (tests)."""
+    os.kill(database.process.pid, signal.SIGKILL)
+    database.process.wait()

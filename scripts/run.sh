@@ -1,0 +1,55 @@
+# Finds out what a verb needs, prepares it, and hands over. Called by ./instavis with its folder first.
+set -eu
+root=$1
+shift
+verb=${1:-help}
+state=${INSTAVIS_STATE:-$root/.instavis}
+export INSTAVIS_ROOT="$root" INSTAVIS_STATE="$state"
+export PYTHONPATH="$root/core:$root/server:$root/standins:$root/scripts"
+export PYTHONPYCACHEPREFIX="$state/pycache"
+unset PYTHONDONTWRITEBYTECODE
+. "$root/scripts/prepare.sh"
+
+usage() {
+    cat <<'TEXT'
+./instavis VERB
+
+  demo        everything set up, sample academy, stand-in monitors; prints address and logins
+  test        every check, ending with "N passed, N failed"
+  serve       the application with settings from the environment (see docs/serving.md)
+  fly         flight of launches or deliveries          standard input to standard output,
+  read        reading of a block of balls               one JSON document a line
+  cause       ranking of the causes
+  prove       proof of a correction, or a proof set
+  simulate    shots of a simulated golfer; --help tells all
+TEXT
+}
+
+case $verb in
+fly | read | cause | prove | simulate)
+    # No database, no server, no Node: only numbers.
+    if venv_ready app requirements.txt; then use=app; else ensure_venv core requirements-core.txt; use=core; fi
+    exec "$state/venv-$use/bin/python" -m instavis_cli "$@"
+    ;;
+demo | serve)
+    ensure_packages
+    ensure_venv app requirements.txt
+    ensure_front_end
+    exec "$state/venv-app/bin/python" -m launcher "$@"
+    ;;
+test)
+    ensure_packages
+    ensure_browser
+    ensure_venv app requirements.txt
+    ensure_front_end
+    exec "$state/venv-app/bin/python" -m launcher "$@"
+    ;;
+help | -h | --help)
+    usage
+    ;;
+*)
+    echo "instavis: there is no verb '$verb'." >&2
+    usage >&2
+    exit 64
+    ;;
+esac

@@ -1,0 +1,32 @@
+"""The REST interface: one router a noun, one shape of errors."""
+
+from __future__ import annotations
+
+from ninja import NinjaAPI
+from ninja.security import django_auth
+
+from instavis.config import errors
+from instavis.corrections.api import router as corrections
+from instavis.devices.api import bays_router as bays
+from instavis.devices.api import device_router as device
+from instavis.findings.api import router as findings
+from instavis.lessons.api import router as lessons
+from instavis.people.api import router as people
+from instavis.people.api import session_router as session
+from instavis.practice.api import router as practice
+from instavis.proofs.api import router as proofs
+from instavis.shots.api import router as shots
+
+api = NinjaAPI(title="Instavis", version="1", auth=django_auth, docs_url=None, openapi_url=None)
+errors.install(api)
+
+api.add_router("/v1/session", session, tags=["session"])
+api.add_router("/v1", people, tags=["people"])
+api.add_router("/v1", lessons, tags=["lessons"])
+api.add_router("/v1", shots, tags=["shots"])
+api.add_router("/v1", findings, tags=["findings"])
+api.add_router("/v1", corrections, tags=["corrections"])
+api.add_router("/v1", proofs, tags=["proofs"])
+api.add_router("/v1", practice, tags=["practice"])
+api.add_router("/v1", bays, tags=["bays"])
+api.add_router("/device/v1", device, tags=["device"])

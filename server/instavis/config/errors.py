@@ -1,0 +1,97 @@
+"""The one shape of an error on its way to a screen or a device: ``{"errors": [{…}]}``."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import HttpRequest, JsonResponse
+from ninja import NinjaAPI, Schema
+from ninja.errors import AuthenticationError, HttpError, ValidationError
+
+from instavis_core.errors import InputError, shorten
+from instavis_core.tables import TableErrors
+
+
+class Problem(Schema):
+    """What is wrong where, and what was expected; ``line`` only for files."""
+
+    field: str
+    message: str
+    value: str | None = None
+    expected: str | None = None
+    line: int | None = None
+
+
+class Problems(Schema):
+    """Every error answer."""
+
+    errors: list[Problem]
+
+
+class Refused(Exception):
+    """A request that cannot be carried out, with its HTTP status."""
+
+    def __init__(self, status: int, field: str, message: str) -> None:
+        self.status = status
+        self.problem = Problem(field=field, message=message)
+        super().__init__(message)
+
+
+def not_found(what: str) -> Refused:
+    """The same answer for what does not exist and what belongs to another academy."""
+    return Refused(404, what, f"There is no such {what} in your academy.")
+
+
+def problem_of(error: InputError) -> Problem:
+    """An input error of the core in the common shape."""
+    return Problem(
+        field=error.field,
+        message=error.message,
+        value=shorten(error.value),
+        expected=error.expected,
+        line=error.line,
+    )
+
+
+def answer(status: int, problems: list[Problem]) -> JsonResponse:
+    """An error response."""
+    return JsonResponse({"errors": [p.dict(exclude_none=True) for p in problems]}, status=status)
+
+
+def install(api: NinjaAPI) -> None:
+    """Turn everything that can go wrong in a view into the one shape."""
+
+    @api.exception_handler(InputError)
+    def _input(request: HttpRequest, error: InputError) -> JsonResponse:
+        return answer(422, [problem_of(error)])
+
+    @api.exception_handler(TableErrors)
+    def _table(request: HttpRequest, error: TableErrors) -> JsonResponse:
+        return answer(422, [problem_of(e) for e in error.errors])
+
+    @api.exception_handler(Refused)
+    def _refused(request: HttpRequest, error: Refused) -> JsonResponse:
+        return answer(error.status, [error.problem])
+
+    @api.exception_handler(ValidationError)
+    def _validation(request: HttpRequest, error: ValidationError) -> JsonResponse:
+        return answer(422, [_validation_problem(e) for e in error.errors[:20]])
+
+    @api.exception_handler(AuthenticationError)
+    def _authentication(request: HttpRequest, error: AuthenticationError) -> JsonResponse:
+        return answer(401, [Problem(field="session", message="Sign in first.")])
+
+    @api.exception_handler(HttpError)
+    def _http(request: HttpRequest, error: HttpError) -> JsonResponse:
+        return answer(error.status_code, [Problem(field="request", message=str(error))])
+
+
+def _validation_problem(raw: dict[str, Any]) -> Problem:
+    place = [str(part) for part in raw.get("loc", ()) if part not in ("body", "query", "path", "data", "payload")]
+    field = ".".join(place) or "request"
+    return Problem(field=field, message=f"{field}: {raw.get('msg', 'not valid')}", expected=raw.get("msg"))
+
+
+def csrf_failure(request: HttpRequest, reason: str = "") -> JsonResponse:
+    """Django's CSRF refusal in the common shape."""
+    return answer(403, [Problem(field="session", message="This page is out of date: reload it and try again.")])

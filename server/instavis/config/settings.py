@@ -1,0 +1,145 @@
+"""Settings from the environment; the launcher sets it. Nothing is guessed: a missing value stops the start."""
+
+from __future__ import annotations
+
+import os
+from pathlib import Path
+
+from csp.constants import NONE, SELF
+
+ROOT = Path(__file__).resolve().parents[3]
+WEB = ROOT / "web" / "dist"
+
+SECRET_KEY = os.environ["INSTAVIS_SECRET_KEY"]
+DEBUG = False
+SECURE = os.environ.get("INSTAVIS_HTTPS") == "1"
+ALLOWED_HOSTS = os.environ.get("INSTAVIS_HOSTS", "127.0.0.1,localhost").split(",")
+CSRF_TRUSTED_ORIGINS = [o for o in os.environ.get("INSTAVIS_ORIGINS", "").split(",") if o]
+
+INSTALLED_APPS = [
+    "django.contrib.contenttypes",
+    "django.contrib.auth",
+    "django.contrib.sessions",
+    "django.contrib.staticfiles",
+    "axes",
+    "channels",
+    "csp",
+    "ninja",
+    "instavis.people",
+    "instavis.lessons",
+    "instavis.shots",
+    "instavis.devices",
+    "instavis.findings",
+    "instavis.corrections",
+    "instavis.practice",
+    "instavis.demo",
+]
+
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "instavis.config.limits.UploadLimitMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "axes.middleware.AxesMiddleware",
+]
+
+ROOT_URLCONF = "instavis.config.urls"
+ASGI_APPLICATION = "instavis.config.asgi.application"
+TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "DIRS": [WEB]}]
+AUTH_USER_MODEL = "people.Coach"
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+PASSWORD_HASHERS = [
+    "django.contrib.auth.hashers.Argon2PasswordHasher",
+    "django.contrib.auth.hashers.PBKDF2PasswordHasher",
+]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+]
+
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.mysql",
+        "NAME": os.environ.get("INSTAVIS_DB_NAME", "instavis"),
+        "USER": os.environ.get("INSTAVIS_DB_USER", "instavis"),
+        "PASSWORD": os.environ["INSTAVIS_DB_PASSWORD"],
+        "HOST": "127.0.0.1",
+        "PORT": os.environ["INSTAVIS_DB_PORT"],
+        # Persistent connections pile up under an ASGI server's threads.
+        "CONN_MAX_AGE": 0,
+        "OPTIONS": {
+            "charset": "utf8mb4",
+            "isolation_level": "read committed",
+            "init_command": "SET time_zone='+00:00', sql_mode='STRICT_TRANS_TABLES,ERROR_FOR_DIVISION_BY_ZERO,"
+            "NO_ZERO_DATE,NO_ZERO_IN_DATE,NO_ENGINE_SUBSTITUTION'",
+        },
+        "TEST": {"CHARSET": "utf8mb4", "COLLATION": "utf8mb4_uca1400_ai_ci"},
+    }
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+
+USE_TZ = True
+TIME_ZONE = "UTC"
+LANGUAGE_CODE = "en"
+
+STATIC_URL = "/static/"
+STATIC_ROOT = os.environ.get("INSTAVIS_STATIC_ROOT", str(ROOT / ".instavis" / "static"))
+STATICFILES_DIRS = [WEB] if WEB.is_dir() else []
+STORAGES = {
+    "default": {"BACKEND": "django.core.files.storage.InMemoryStorage"},
+    "staticfiles": {"BACKEND": "whitenoise.storage.CompressedStaticFilesStorage"},
+}
+# Vite names its files with a hash: they may be kept for good.
+WHITENOISE_IMMUTABLE_FILE_TEST = r"^.+[.-][0-9a-zA-Z_-]{8}\.\w+$"
+
+CHANNEL_LAYERS = {"default": {"BACKEND": "channels.layers.InMemoryChannelLayer"}}
+
+MOST_UPLOAD_BYTES = 10 * 1024 * 1024
+DATA_UPLOAD_MAX_MEMORY_SIZE = MOST_UPLOAD_BYTES
+FILE_UPLOAD_HANDLERS = ["django.core.files.uploadhandler.MemoryFileUploadHandler"]
+FILE_UPLOAD_MAX_MEMORY_SIZE = MOST_UPLOAD_BYTES
+
+SESSION_COOKIE_HTTPONLY = True
+SESSION_COOKIE_SAMESITE = "Lax"
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE
+CSRF_COOKIE_NAME = "instavis_csrf"
+SESSION_COOKIE_NAME = "instavis_session"
+CSRF_FAILURE_VIEW = "instavis.config.errors.csrf_failure"
+SECURE_CONTENT_TYPE_NOSNIFF = True
+SECURE_REFERRER_POLICY = "same-origin"
+X_FRAME_OPTIONS = "DENY"
+if SECURE:
+    SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
+    SECURE_HSTS_SECONDS = 31_536_000
+
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": [NONE],
+        "script-src": [SELF],
+        "style-src": [SELF],
+        "font-src": [SELF],
+        "img-src": [SELF, "data:", "blob:"],
+        "connect-src": [SELF],
+        "form-action": [SELF],
+        "base-uri": [NONE],
+        "frame-ancestors": [NONE],
+        "manifest-src": [SELF],
+    }
+}
+
+AXES_FAILURE_LIMIT = 6
+AXES_COOLOFF_TIME = 0.25  # hours
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_RESET_ON_SUCCESS = True
+AXES_VERBOSE = False
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "root": {"handlers": ["console"], "level": "WARNING"},
+}

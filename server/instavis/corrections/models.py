@@ -1,0 +1,47 @@
+"""Corrections: what is changed on purpose, and what it was expected to do."""
+
+from __future__ import annotations
+
+from django.db import models
+
+from instavis.lessons.models import Lesson
+
+
+class Correction(models.Model):
+    """One experiment: written down before its first ball."""
+
+    class Outcome(models.TextChoices):
+        OPEN = "open"
+        VERIFIED = "verified"
+        NOT_SUPPORTED = "not-supported"
+        STOPPED = "stopped"
+
+    lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="corrections")
+    fault = models.CharField(max_length=40)
+    variant = models.CharField(max_length=20, blank=True)
+    drill = models.CharField(max_length=40, blank=True)
+    cue = models.CharField(max_length=200, blank=True)
+    primary = models.CharField(max_length=40)
+    direction = models.CharField(max_length=8)
+    predicted = models.FloatField()
+    gate = models.JSONField()
+    guards = models.JSONField(default=dict)
+    stage = models.CharField(max_length=13, default="full")
+    probability_then = models.FloatField(null=True, blank=True)
+    outcome = models.CharField(max_length=13, choices=Outcome.choices, default=Outcome.OPEN)
+    chosen_at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["id"]
+
+    def to_document(self) -> dict:
+        """The correction as the core reads it."""
+        return {
+            "fault": self.fault,
+            "variant": self.variant or None,
+            "primary": self.primary,
+            "direction": self.direction,
+            "predicted": self.predicted,
+            "gate": self.gate,
+            "guards": self.guards,
+        }

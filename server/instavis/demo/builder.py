@@ -1,0 +1,132 @@
+"""Builds the sample academy through the same services the screens use."""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+
+import numpy as np
+from django.db import transaction
+
+from instavis.corrections.selectors import candidates_of
+from instavis.corrections.services import change_correction, choose_correction
+from instavis.demo.scenario import ACADEMY, BAYS, COACHES, PASSWORD, STORIES, TEMPERATURE_C, Story
+from instavis.devices.models import Bay
+from instavis.findings.services import grade_checks, save_intake
+from instavis.lessons.events import locked_lesson
+from instavis.lessons.models import Block, Lesson
+from instavis.lessons.services import change_lesson, end_lesson, open_block, start_lesson, take_bay
+from instavis.people.models import Academy, Coach
+from instavis.people.services import save_student
+from instavis.practice.services import save_take_home
+from instavis.proofs.selectors import proof_of
+from instavis.shots.services import Origin, record_shots
+from instavis_core.choice import Candidate
+from instavis_core.flight import Air
+from instavis_core.knowledge import load_knowledge
+from instavis_core.shots import read_shots
+from instavis_core.simulate import SimulatedGolfer, draw_golfer, simulate_shots
+
+CLUB = "7i"
+PROOF_STAGE = "three-quarter"
+TOE = 4  # place of the toe strike in a simulated golfer's offsets
+
+
+@transaction.atomic
+def build_demo(now: datetime) -> bool:
+    """Make the sample academy; False when it is there already."""
+    if Academy.objects.filter(name=ACADEMY).exists():
+        return False
+    academy = Academy.objects.create(name=ACADEMY)
+    coaches = [
+        Coach.objects.create_user(
+            username=person.username, password=PASSWORD, name=person.name, role=person.role, academy=academy
+        )
+        for person in COACHES
+    ]
+    bays = [Bay.objects.create(academy=academy, name=name) for name in BAYS]
+    lessons = {story.name: _tell(story, coaches[0], now) for story in STORIES}
+    for bay, story in zip(bays, STORIES, strict=False):
+        take_bay(lessons[story.name], bay)
+    return True
+
+
+def _tell(story: Story, coach: Coach, now: datetime) -> Lesson:
+    """One student's lesson, as far as the story goes."""
+    start = now - timedelta(days=story.days_ago, minutes=10 if story.baseline else 0)
+    student = save_student(
+        coach,
+        None,
+        {
+            "name": story.name,
+            "hand": story.hand,
+            "handicap": story.handicap,
+            "born": story.born,
+            "guardian_consent": story.guardian,
+        },
+        now.date(),
+    )
+    lesson = start_lesson(coach, student, CLUB, start)
+    rng = np.random.default_rng(story.seed)
+    sim = draw_golfer(rng, story.faults, student.golfer, load_knowledge().clubs[CLUB])
+    sim.offset[TOE] += story.toe_mm
+    if story.intake:
+        save_intake(lesson, story.intake, start)
+    if story.baseline:
+        _hit(lesson, sim, story.baseline, rng, start + timedelta(minutes=5))
+    if story.looks:
+        grade_checks(lesson, coach, story.looks, start + timedelta(minutes=15))
+    if story.correct:
+        _correct(story, lesson, sim, rng, start + timedelta(minutes=20))
+    change_lesson(lesson, story.station, None)
+    if story.take_home:
+        save_take_home(lesson, {**story.take_home, "next_lesson": (now + timedelta(days=8)).date()})
+    if story.ended:
+        end_lesson(lesson, start + timedelta(minutes=55), True)
+    return lesson
+
+
+def _hit(lesson: Lesson, sim: SimulatedGolfer, count: int, rng, when: datetime, marks=None, told=None) -> None:
+    """Balls into the open block; ``told`` are the coach's marks when they differ from what the golfer did."""
+    club, air = load_knowledge().clubs[CLUB], Air(temperature_c=TEMPERATURE_C)
+    speed = 0.93 if marks or told else 1.0
+    records = simulate_shots(sim, club, count, rng, when, marks, air=air, speed_share=speed)
+    for record, mark in zip(records, told or [], strict=False):
+        record["movement"] = mark
+    record_shots(locked_lesson(lesson.pk), read_shots(records), when, Origin())
+
+
+def _correct(story: Story, lesson: Lesson, sim: SimulatedGolfer, rng, when: datetime) -> None:
+    candidate = _candidate(story, lesson)
+    drill = candidate.drills[0]
+    correction = choose_correction(
+        lesson,
+        {
+            "fault": candidate.id,
+            "variant": candidate.variant or "",
+            "drill": drill.id,
+            "cue": drill.cue,
+            "primary": candidate.gate.primary,
+            "direction": candidate.gate.direction,
+            "predicted": candidate.gate.predicted,
+            "gate": candidate.gate.gate,
+            "guards": candidate.gate.guards,
+            "stage": PROOF_STAGE,
+        },
+        when,
+    )
+    open_block(lesson, Block.Purpose.PROVE, PROOF_STAGE, correction, when)
+    if story.learns:
+        sim.skill_of_move = 0.5
+        _hit(lesson, sim, story.proof, rng, when, [sim.tries(rng) for _ in range(story.proof)])
+    else:
+        # The movement is made, and the ball does not care: the fault was another one.
+        told = ["done" if rng.random() < 0.8 else "partly" for _ in range(story.proof)]
+        _hit(lesson, sim, story.proof, rng, when, None, told)
+    if story.retry:
+        proof, _ = proof_of(lesson, correction)
+        change_correction(correction, {"outcome": "not-supported" if proof.status == "not-supported" else "stopped"})
+
+
+def _candidate(story: Story, lesson: Lesson) -> Candidate:
+    candidates = [c for c in candidates_of(lesson, {}) if c.gate and c.drills]
+    return next((c for c in candidates if c.id == story.chosen), candidates[0])

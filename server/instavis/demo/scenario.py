@@ -1,0 +1,161 @@
+"""The sample academy: a practice barn on a windy island, all of it made up, every ball simulated."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from datetime import date
+
+ACADEMY = "Hollin Skerry Practice Barn"
+PASSWORD = "lantern-and-kelp"
+TEMPERATURE_C, WIND_MPS = 9.0, 0.0  # the mats are under the roof
+
+
+@dataclass(frozen=True)
+class Person:
+    """A coach."""
+
+    username: str
+    name: str
+    role: str
+
+
+COACHES = (Person("imke", "Imke Tollander", "head"), Person("bram", "Bram Oduwick", "coach"))
+BAYS = ("North mat", "South mat")
+
+
+@dataclass(frozen=True)
+class Story:
+    """One student and how far the work has come.
+
+    ``faults`` are hidden in the simulated golfer. ``chosen`` is the correction the coach took (None:
+    the engine's first candidate); ``proof`` the number of balls that were to prove it; ``learns``
+    whether the movement comes off and answers.
+    """
+
+    name: str
+    hand: str
+    handicap: float | None
+    born: date | None
+    seed: int
+    faults: dict[str, float]
+    days_ago: float
+    intake: dict
+    guardian: str = ""
+    baseline: int = 0
+    looks: dict[str, str] = field(default_factory=dict)
+    correct: bool = False
+    chosen: str | None = None
+    proof: int = 0
+    learns: bool = True
+    toe_mm: float = 0.0
+    station: str = "ask"
+    take_home: dict | None = None
+    ended: bool = False
+    retry: bool = False
+
+
+STORIES = (
+    Story(
+        name="Tamsin Quarrelow",
+        hand="right",
+        handicap=18.0,
+        born=date(1984, 3, 9),
+        seed=11,
+        faults={"upper-body-first": 0.9},
+        days_ago=0.0,
+        intake={},
+        station="ask",
+    ),
+    Story(
+        name="Jorun Aldwhistle",
+        hand="left",
+        handicap=9.0,
+        born=date(1971, 11, 22),
+        seed=23,
+        faults={"early-extension/from-inside": 0.95},
+        days_ago=0.02,
+        intake={
+            "start": "left",
+            "curve": "right",
+            "contact": ["heel", "thin"],
+            "feels": ["no-room"],
+            "limits": ["lower-back"],
+            "pain": "Stiff lower back in the morning, no pain.",
+            "goal": "One ball flight to trust before the island cup.",
+        },
+        baseline=14,
+        looks={
+            "ball-distance": "fits",
+            "foot-pressure": "balls-of-feet",
+            "seat-line": "leaves-early",
+            "trail-hip-depth": "clears-back",
+        },
+        correct=True,
+        chosen="early-extension",
+        proof=9,
+        station="prove",
+    ),
+    Story(
+        name="Dov Marrick",
+        hand="right",
+        handicap=4.0,
+        born=date(1996, 6, 1),
+        seed=37,
+        faults={"hip-stall": 0.95},
+        days_ago=6.0,
+        intake={"start": "both", "curve": "both", "contact": ["thin"], "feels": ["flip"], "goal": "No two-way miss."},
+        baseline=15,
+        looks={"pelvis-open-impact": "facing-ball", "hands-impact": "behind", "seat-line": "on-line"},
+        correct=True,
+        chosen="hip-stall",
+        proof=16,
+        station="take-home",
+        take_home={"note": "Film five buckles a day. Slow counts.", "minutes": 10, "days_a_week": 4},
+        ended=True,
+    ),
+    Story(
+        name="Ilse Pendrake",
+        hand="right",
+        handicap=24.0,
+        born=date(1958, 1, 30),
+        seed=41,
+        faults={},
+        toe_mm=19.0,
+        days_ago=1.1,
+        intake={"start": "straight", "curve": "left", "contact": ["toe"], "feels": [], "limits": ["hip"]},
+        baseline=13,
+        looks={"ball-distance": "fits", "seat-line": "on-line"},
+        station="cause",
+    ),
+    Story(
+        name="Wren Stroudley",
+        hand="right",
+        handicap=21.0,
+        born=date(2013, 8, 17),
+        guardian="Maud Stroudley",
+        seed=53,
+        faults={"lateral-slide": 0.9},
+        days_ago=2.2,
+        intake={"start": "right", "curve": "straight", "contact": ["thin"], "feels": ["stuck"]},
+        baseline=11,
+        station="check",
+    ),
+    Story(
+        name="Kofi Underlarch",
+        hand="right",
+        handicap=12.0,
+        born=date(1989, 9, 4),
+        seed=67,
+        faults={"restricted-hip-turn": 1.0},
+        days_ago=3.3,
+        intake={"start": "left", "curve": "straight", "contact": [], "feels": ["lunge"]},
+        baseline=14,
+        looks={"first-mover": "shoulders-arms"},
+        correct=True,
+        chosen="upper-body-first",
+        proof=24,
+        learns=False,
+        station="cause",
+        retry=True,
+    ),
+)

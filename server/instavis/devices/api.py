@@ -1,0 +1,130 @@
+"""Bays and devices for coaches, and the protocol for devices."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any
+
+from django.http import HttpRequest
+from django.utils import timezone
+from ninja import Router, Schema
+from ninja.security import HttpBearer
+from pydantic import ConfigDict, Field
+
+from instavis.config.errors import Problem, Problems, Refused
+from instavis.devices import selectors, services
+
+bays_router = Router()
+device_router = Router()
+MOST_IN_A_BATCH = 200
+
+
+class DeviceToken(HttpBearer):
+    """A device shows its bearer token; a revoked one is a stranger at once."""
+
+    def authenticate(self, request: HttpRequest, token: str):
+        return selectors.device_by_token(token)
+
+
+class DeviceOut(Schema):
+    id: int
+    name: str
+    issued_at: datetime
+    revoked_at: datetime | None
+    seen_at: datetime | None
+
+
+class BayOut(Schema):
+    id: int
+    name: str
+    lesson_id: int | None
+    tray: int = 0
+    devices: list[DeviceOut]
+
+
+class DeviceIn(Schema):
+    model_config = ConfigDict(extra="forbid")
+    name: str = Field(min_length=1, max_length=60)
+
+
+class IssuedOut(Schema):
+    """A new device; the token is shown this once."""
+
+    device: DeviceOut
+    token: str
+
+
+class ShotBatch(Schema):
+    """Balls from a device: shot records with ``device_sequence``."""
+
+    model_config = ConfigDict(extra="forbid")
+    shots: list[Any] = Field(max_length=MOST_IN_A_BATCH)
+
+
+class RefusedOut(Problem):
+    """A record of a batch that was not taken."""
+
+    index: int
+
+
+class ReceiptOut(Schema):
+    """Sent after the balls are safely stored."""
+
+    stored: int
+    known: int
+    refused: list[RefusedOut]
+
+
+class HelloOut(Schema):
+    """Who the server takes the device for."""
+
+    device: str
+    bay: str
+    listening: bool
+    server_time: datetime
+
+
+@bays_router.get("/bays", response=list[BayOut])
+def list_bays(request: HttpRequest):
+    """Bays of the academy."""
+    return selectors.bays_of(request.user)
+
+
+@bays_router.post("/bays/{bay_id}/devices", response={201: IssuedOut, 403: Problems, 404: Problems, 422: Problems})
+def issue_device(request: HttpRequest, bay_id: int, data: DeviceIn):
+    """A token for a new device in a bay (head coach)."""
+    _head_only(request)
+    device, token = services.issue_device(selectors.bay_of(request.user, bay_id), data.name)
+    return 201, IssuedOut(device=DeviceOut.from_orm(device), token=token)
+
+
+@bays_router.post("/devices/{device_id}/revoke", response={200: DeviceOut, 403: Problems, 404: Problems})
+def revoke_device(request: HttpRequest, device_id: int):
+    """Refuse a device from now on (head coach)."""
+    _head_only(request)
+    return services.revoke_device(selectors.device_of(request.user, device_id), timezone.now())
+
+
+@device_router.get("/hello", auth=DeviceToken(), response={200: HelloOut, 401: Problems})
+def hello(request: HttpRequest):
+    """A device asks whether its token is good and what time it is."""
+    device = request.auth
+    return HelloOut(
+        device=device.name,
+        bay=device.bay.name,
+        listening=device.bay.lesson_id is not None,
+        server_time=timezone.now(),
+    )
+
+
+@device_router.post("/shots", auth=DeviceToken(), response={200: ReceiptOut, 401: Problems, 413: Problems, 422: Problems})
+def receive_shots(request: HttpRequest, data: ShotBatch):
+    """Balls from a device; answered after the commit, the same balls twice are stored once."""
+    receipt = services.receive_shots(request.auth, data.shots, timezone.now())
+    refused = [RefusedOut(index=index, **problem.dict()) for index, problem in receipt.refused]
+    return ReceiptOut(stored=receipt.stored, known=receipt.known, refused=refused)
+
+
+def _head_only(request: HttpRequest) -> None:
+    if request.user.role != request.user.Role.HEAD:
+        raise Refused(403, "role", "Only the head coach may change devices.")

@@ -1,0 +1,45 @@
+"""Bays and the devices that stand in them."""
+
+from __future__ import annotations
+
+import hashlib
+import secrets
+
+from django.db import models
+
+from instavis.lessons.models import Lesson
+from instavis.people.models import Academy
+
+TOKEN_BYTES = 32
+
+
+def hash_token(token: str) -> str:
+    """How a token is kept: it has 256 random bits, so a plain hash cannot be guessed back."""
+    return hashlib.sha256(token.encode()).hexdigest()
+
+
+class Bay(models.Model):
+    """A place to hit from; its balls go to ``lesson``, or to the bay's tray when there is none."""
+
+    academy = models.ForeignKey(Academy, on_delete=models.PROTECT, related_name="bays")
+    name = models.CharField(max_length=60)
+    lesson = models.ForeignKey(Lesson, on_delete=models.SET_NULL, null=True, blank=True, related_name="bays")
+
+    class Meta:
+        ordering = ["name", "id"]
+
+
+class Device(models.Model):
+    """A monitor with a token for one bay."""
+
+    bay = models.ForeignKey(Bay, on_delete=models.PROTECT, related_name="devices")
+    name = models.CharField(max_length=60)
+    token_hash = models.CharField(max_length=64, unique=True, db_collation="utf8mb4_bin")
+    issued_at = models.DateTimeField(auto_now_add=True)
+    revoked_at = models.DateTimeField(null=True, blank=True)
+    seen_at = models.DateTimeField(null=True, blank=True)
+
+    @staticmethod
+    def new_token() -> str:
+        """A fresh token; it is shown once and only its hash is kept."""
+        return "iv_" + secrets.token_urlsafe(TOKEN_BYTES)

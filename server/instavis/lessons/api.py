@@ -1,0 +1,144 @@
+"""Lessons: list, start, move, blocks, the bay they listen to."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from django.http import HttpRequest
+from django.utils import timezone
+from ninja import Router, Schema
+from pydantic import ConfigDict
+
+from instavis.config.errors import Problems
+from instavis.corrections.selectors import active_correction
+from instavis.devices.selectors import bay_of
+from instavis.lessons import selectors, services
+from instavis.lessons.spine import StationState, spine_of
+from instavis.people.api import StudentOut
+from instavis.people.selectors import student_of
+
+router = Router()
+
+
+class BlockOut(Schema):
+    id: int
+    purpose: str
+    stage: str
+    correction_id: int | None
+
+
+class LessonRow(Schema):
+    """A lesson in a list."""
+
+    id: int
+    student_id: int
+    student_name: str
+    coach_name: str
+    started_at: datetime
+    ended_at: datetime | None
+    station: str
+    club: str
+    ball_count: int
+
+    @staticmethod
+    def resolve_student_name(lesson) -> str:
+        return lesson.student.name
+
+    @staticmethod
+    def resolve_coach_name(lesson) -> str:
+        return lesson.coach.name
+
+
+class LessonOut(LessonRow):
+    """A lesson with what its screens need at once."""
+
+    student: StudentOut
+    open_block: BlockOut | None
+    bay_id: int | None
+    cursor: int
+    spine: list[StationState]
+
+    @staticmethod
+    def resolve_bay_id(lesson) -> int | None:
+        bay = lesson.bays.first()
+        return bay.pk if bay else None
+
+    @staticmethod
+    def resolve_cursor(lesson) -> int:
+        return lesson.last_event
+
+    @staticmethod
+    def resolve_spine(lesson) -> list[StationState]:
+        return spine_of(lesson)
+
+
+class LessonIn(Schema):
+    model_config = ConfigDict(extra="forbid")
+    student_id: int
+    club: str = "7i"
+
+
+class LessonChange(Schema):
+    model_config = ConfigDict(extra="forbid")
+    station: str | None = None
+    club: str | None = None
+    ended: bool | None = None
+
+
+class BlockIn(Schema):
+    model_config = ConfigDict(extra="forbid")
+    purpose: str
+    stage: str = ""
+
+
+class BayChoice(Schema):
+    model_config = ConfigDict(extra="forbid")
+    bay_id: int | None
+
+
+@router.get("/lessons", response=list[LessonRow])
+def list_lessons(request: HttpRequest, student_id: int | None = None):
+    """Lessons of the academy, newest first; of one student when asked."""
+    lessons = selectors.lessons_of(request.user)
+    return lessons.filter(student_id=student_id) if student_id is not None else lessons[:200]
+
+
+@router.post("/lessons", response={201: LessonOut, 404: Problems, 422: Problems})
+def start_lesson(request: HttpRequest, data: LessonIn):
+    """Begin a lesson."""
+    student = student_of(request.user, data.student_id)
+    lesson = services.start_lesson(request.user, student, data.club, timezone.now())
+    return 201, selectors.lesson_of(request.user, lesson.pk)
+
+
+@router.get("/lessons/{lesson_id}", response={200: LessonOut, 404: Problems})
+def get_lesson(request: HttpRequest, lesson_id: int):
+    """One lesson with the state of its stations."""
+    return selectors.lesson_of(request.user, lesson_id)
+
+
+@router.patch("/lessons/{lesson_id}", response={200: LessonOut, 404: Problems, 422: Problems})
+def change_lesson(request: HttpRequest, lesson_id: int, data: LessonChange):
+    """Move to a station, change the club, end the lesson."""
+    lesson = selectors.lesson_of(request.user, lesson_id)
+    if data.station is not None or data.club is not None:
+        services.change_lesson(lesson, data.station, data.club)
+    if data.ended is not None:
+        services.end_lesson(lesson, timezone.now(), data.ended)
+    return selectors.lesson_of(request.user, lesson_id)
+
+
+@router.post("/lessons/{lesson_id}/blocks", response={200: BlockOut, 404: Problems, 409: Problems, 422: Problems})
+def open_block(request: HttpRequest, lesson_id: int, data: BlockIn):
+    """Begin a block: the next balls are the baseline, or prove the correction at a stage."""
+    lesson = selectors.lesson_of(request.user, lesson_id)
+    correction = active_correction(lesson) if data.purpose == "prove" else None
+    return services.open_block(lesson, data.purpose, data.stage, correction, timezone.now())
+
+
+@router.put("/lessons/{lesson_id}/bay", response={200: LessonOut, 404: Problems})
+def take_bay(request: HttpRequest, lesson_id: int, data: BayChoice):
+    """Listen to a bay's monitor, or stop listening."""
+    lesson = selectors.lesson_of(request.user, lesson_id)
+    services.take_bay(lesson, bay_of(request.user, data.bay_id) if data.bay_id is not None else None)
+    return selectors.lesson_of(request.user, lesson_id)

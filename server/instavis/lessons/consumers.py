@@ -1,0 +1,68 @@
+"""The live channel: a screen says how far it has read and gets everything after, then every new event."""
+
+from __future__ import annotations
+
+import asyncio
+from urllib.parse import parse_qs
+
+from channels.db import database_sync_to_async
+from channels.generic.websocket import AsyncJsonWebsocketConsumer
+
+from instavis.lessons.events import group_of
+from instavis.lessons.models import Lesson, LessonEvent
+
+NOT_YOURS = 4404
+MOST_AT_ONCE = 200
+
+
+class LessonConsumer(AsyncJsonWebsocketConsumer):
+    """``/ws/lessons/ID?after=CURSOR``; sends ``{"cursor", "kind", "data"}`` in order, without gaps."""
+
+    async def connect(self) -> None:
+        self.lesson_id = self.scope["url_route"]["kwargs"]["lesson_id"]
+        self.sending = asyncio.Lock()
+        after = parse_qs(self.scope["query_string"].decode()).get("after", ["0"])[0]
+        self.cursor = int(after) if after.isdigit() else 0
+        await self.accept()
+        if not await self._mine():
+            await self.close(code=NOT_YOURS)
+            return
+        # Join first, read second: what is written in between comes by one way or the other.
+        await self.channel_layer.group_add(group_of(self.lesson_id), self.channel_name)
+        await self._catch_up()
+
+    async def disconnect(self, code: int) -> None:
+        await self.channel_layer.group_discard(group_of(self.lesson_id), self.channel_name)
+
+    async def receive_json(self, content, **kwargs) -> None:
+        """Screens have nothing to say here; a ping keeps proxies awake."""
+        await self.send_json({"kind": "pong"})
+
+    async def lesson_moved(self, message) -> None:
+        """Something was written: send what is new."""
+        await self._catch_up()
+
+    async def _catch_up(self) -> None:
+        async with self.sending:
+            while events := await self._events():
+                for event in events:
+                    await self.send_json(event)
+                self.cursor = events[-1]["cursor"]
+
+    @database_sync_to_async
+    def _mine(self) -> bool:
+        coach = self.scope["user"]
+        return coach.is_authenticated and Lesson.objects.filter(pk=self.lesson_id, academy=coach.academy).exists()
+
+    @database_sync_to_async
+    def _events(self) -> list[dict]:
+        events = LessonEvent.objects.filter(lesson_id=self.lesson_id, cursor__gt=self.cursor)
+        return list(events.values("cursor", "kind", "data")[:MOST_AT_ONCE])
+
+
+class NowhereConsumer(AsyncJsonWebsocketConsumer):
+    """Closes connections to unknown addresses with a code instead of a crash."""
+
+    async def connect(self) -> None:
+        await self.accept()
+        await self.close(code=NOT_YOURS)

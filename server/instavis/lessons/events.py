@@ -1,0 +1,36 @@
+"""The log of a lesson and the call to the screens that watch it."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from asgiref.sync import async_to_sync
+from channels.layers import get_channel_layer
+from django.db import transaction
+
+from instavis.lessons.models import Lesson, LessonEvent
+
+
+def group_of(lesson_id: int) -> str:
+    """The channel group of a lesson's screens."""
+    return f"lesson-{lesson_id}"
+
+
+def locked_lesson(lesson_id: int) -> Lesson:
+    """The lesson with its row locked: whoever writes balls or events to it waits here in turn."""
+    return Lesson.objects.select_for_update().select_related("student").get(pk=lesson_id)
+
+
+def log(lesson: Lesson, kind: str, items: list[dict[str, Any]]) -> None:
+    """Append events to a locked lesson and tell the screens after the commit."""
+    events = []
+    for data in items:
+        lesson.last_event += 1
+        events.append(LessonEvent(lesson=lesson, cursor=lesson.last_event, kind=kind, data=data))
+    LessonEvent.objects.bulk_create(events)
+    lesson.save(update_fields=["last_event", "last_ball", "open_block"])
+    transaction.on_commit(lambda: _tell(lesson.pk))
+
+
+def _tell(lesson_id: int) -> None:
+    async_to_sync(get_channel_layer().group_send)(group_of(lesson_id), {"type": "lesson.moved"})

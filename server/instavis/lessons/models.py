@@ -1,0 +1,59 @@
+"""Lessons, their blocks of balls, and the log the live channel reads from."""
+
+from __future__ import annotations
+
+from django.db import models
+
+from instavis.people.models import Academy, Coach, Student
+
+STATIONS = ("ask", "baseline", "check", "cause", "correct", "prove", "take-home")
+
+
+class Lesson(models.Model):
+    """One hour of one student with one coach."""
+
+    academy = models.ForeignKey(Academy, on_delete=models.PROTECT, related_name="lessons")
+    student = models.ForeignKey(Student, on_delete=models.PROTECT, related_name="lessons")
+    coach = models.ForeignKey(Coach, on_delete=models.PROTECT, related_name="lessons")
+    started_at = models.DateTimeField()
+    ended_at = models.DateTimeField(null=True, blank=True)
+    station = models.CharField(max_length=12, default="ask")
+    club = models.CharField(max_length=4, default="7i")
+    open_block = models.ForeignKey("Block", on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
+    last_ball = models.PositiveIntegerField(default=0)
+    last_event = models.PositiveBigIntegerField(default=0)
+
+    class Meta:
+        ordering = ["-started_at", "-id"]
+
+
+class Block(models.Model):
+    """Balls hit for one purpose: the baseline, or a stage of proving a correction."""
+
+    class Purpose(models.TextChoices):
+        BASELINE = "baseline"
+        PROVE = "prove"
+
+    lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="blocks")
+    purpose = models.CharField(max_length=8, choices=Purpose.choices)
+    correction = models.ForeignKey(
+        "corrections.Correction", on_delete=models.SET_NULL, null=True, blank=True, related_name="blocks"
+    )
+    stage = models.CharField(max_length=13, blank=True)
+    opened_at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["id"]
+
+
+class LessonEvent(models.Model):
+    """What happened in a lesson, numbered without gaps: a screen that was away asks for what came after."""
+
+    lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="events")
+    cursor = models.PositiveBigIntegerField()
+    kind = models.CharField(max_length=16)
+    data = models.JSONField(default=dict)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["lesson", "cursor"], name="event_cursor_once")]
+        ordering = ["cursor"]

@@ -1,0 +1,59 @@
+"""The state of the seven stations in two or three words each."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from instavis.corrections.selectors import active_correction
+from instavis.findings.selectors import grades_of, intake_of, reading_of
+from instavis.lessons.models import Lesson
+from instavis.practice.models import TakeHome
+from instavis.proofs.selectors import proof_balls
+from instavis.shots.selectors import baseline_balls
+from instavis_core.knowledge import load_knowledge
+
+
+@dataclass(frozen=True)
+class StationState:
+    """One station: its id, what to say of it, and whether it has what the next ones need."""
+
+    id: str
+    state: str
+    ready: bool
+
+
+def spine_of(lesson: Lesson) -> list[StationState]:
+    """The stations in the order of the work."""
+    intake = intake_of(lesson)
+    looks = sum(g != "not-seen" for g in grades_of(lesson).values())
+    correction = active_correction(lesson)
+    baseline, known = _baseline(lesson)
+    proved = len(proof_balls(lesson, correction).ids) if correction else 0
+    written = TakeHome.objects.filter(lesson=lesson).exists()
+    knowledge = load_knowledge()
+    corrected = knowledge.causes.get(correction.fault) if correction else None
+    if correction and corrected is None:
+        corrected = next(c for c in knowledge.causes.values() if c.id == correction.fault)
+    return [
+        StationState("ask", "asked" if intake else "not asked", intake is not None),
+        StationState("baseline", baseline, known),
+        StationState("check", f"{looks} look{'' if looks == 1 else 's'}" if looks else "nothing seen yet", looks > 0),
+        StationState("cause", "ranked" if known or looks or intake else "waiting", known),
+        StationState(
+            "correct", corrected.label.split(",")[0] if corrected else "not chosen", correction is not None
+        ),
+        StationState("prove", f"{proved} ball{'' if proved == 1 else 's'}" if correction else "waiting", proved > 0),
+        StationState("take-home", "written" if written else "open", written),
+    ]
+
+
+def _baseline(lesson: Lesson) -> tuple[str, bool]:
+    balls = baseline_balls(lesson)
+    if not balls.ids:
+        return "no balls", False
+    reading, _ = reading_of(balls)
+    if reading.balls_needed is None:
+        return f"{reading.balls} balls", False
+    if reading.balls_needed == 0:
+        return f"{reading.balls} balls, known", True
+    return f"{reading.balls} balls, {reading.balls_needed} more", False

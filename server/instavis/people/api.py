@@ -1,0 +1,150 @@
+"""Signing in, and the students."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+
+from django.contrib.auth import authenticate, login, logout
+from django.http import HttpRequest
+from django.middleware.csrf import get_token
+from django.utils import timezone
+from ninja import Router, Schema
+from ninja.security import APIKeyCookie
+from pydantic import ConfigDict, Field
+
+from instavis.config.errors import Problems, Refused
+from instavis.people import selectors, services
+from instavis_core.knowledge import load_knowledge
+
+session_router = Router()
+router = Router()
+
+
+class CsrfOnly(APIKeyCookie):
+    """Lets everybody in who holds the page's CSRF token: for signing in."""
+
+    param_name = "instavis_csrf"
+
+    def authenticate(self, request: HttpRequest, key: str | None) -> bool:
+        return True
+
+
+class SignIn(Schema):
+    model_config = ConfigDict(extra="forbid")
+    username: str = Field(max_length=150)
+    password: str = Field(max_length=200)
+
+
+class SessionOut(Schema):
+    """Who is signed in."""
+
+    username: str
+    name: str
+    role: str
+    academy: str
+    units: str
+    school: dict[str, str]
+
+
+class SettingsIn(Schema):
+    model_config = ConfigDict(extra="forbid")
+    units: str | None = Field(None, pattern="^(yd-mph|m-mph|m-ms)$")
+    school: dict[str, str] | None = None
+
+
+class StudentIn(Schema):
+    model_config = ConfigDict(extra="forbid")
+    name: str = Field(min_length=1, max_length=120)
+    hand: str = Field("right", pattern="^(right|left)$")
+    handicap: float | None = None
+    born: date | None = None
+    guardian_consent: str = Field("", max_length=120)
+
+
+class StudentOut(Schema):
+    id: int
+    name: str
+    hand: str
+    handicap: float | None
+    born: date | None
+    guardian_consent: str
+    lesson_count: int = 0
+    last_lesson: datetime | None = None
+
+
+def _session(coach) -> SessionOut:
+    return SessionOut(
+        username=coach.username,
+        name=coach.name,
+        role=coach.role,
+        academy=coach.academy.name,
+        units=coach.units,
+        school=coach.school,
+    )
+
+
+@session_router.post("", auth=CsrfOnly(), response={200: SessionOut, 401: Problems, 429: Problems})
+def sign_in(request: HttpRequest, data: SignIn):
+    """Start a session; failed tries are counted and slowed down."""
+    coach = authenticate(request, username=data.username, password=data.password)
+    if getattr(request, "axes_locked_out", False):
+        raise Refused(429, "password", "Too many tries. Wait a quarter of an hour, or ask the head coach.")
+    if coach is None:
+        raise Refused(401, "password", "User name or password is not right.")
+    login(request, coach)
+    get_token(request)
+    return _session(coach)
+
+
+@session_router.get("", response={200: SessionOut, 401: Problems})
+def who(request: HttpRequest):
+    """Who is signed in."""
+    return _session(request.user)
+
+
+@session_router.patch("", response={200: SessionOut, 422: Problems})
+def change_settings(request: HttpRequest, data: SettingsIn):
+    """Units and school of the signed-in coach."""
+    coach = request.user
+    if data.units is not None:
+        coach.units = data.units
+    if data.school is not None:
+        schools = load_knowledge().schools
+        for question, side in data.school.items():
+            if question not in schools or side not in [s["id"] for s in schools[question].sides]:
+                raise Refused(422, f"school.{question}", f"{side!r} is not a side of a known question.")
+        coach.school = data.school
+    coach.save(update_fields=["units", "school"])
+    return _session(coach)
+
+
+@session_router.delete("", response={204: None})
+def sign_out(request: HttpRequest):
+    """End the session."""
+    logout(request)
+    return 204, None
+
+
+@router.get("/students", response=list[StudentOut])
+def list_students(request: HttpRequest):
+    """Every student of the academy."""
+    return selectors.students_of(request.user)
+
+
+@router.post("/students", response={201: StudentOut, 422: Problems})
+def create_student(request: HttpRequest, data: StudentIn):
+    """A new student."""
+    return 201, services.save_student(request.user, None, data.dict(), timezone.now().date())
+
+
+@router.get("/students/{student_id}", response={200: StudentOut, 404: Problems})
+def get_student(request: HttpRequest, student_id: int):
+    """One student."""
+    return selectors.student_of(request.user, student_id)
+
+
+@router.put("/students/{student_id}", response={200: StudentOut, 404: Problems, 422: Problems})
+def change_student(request: HttpRequest, student_id: int, data: StudentIn):
+    """Change a student."""
+    student = selectors.student_of(request.user, student_id)
+    return services.save_student(request.user, student, data.dict(), timezone.now().date())

@@ -1,0 +1,66 @@
+"""Academies and the people in them."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from django.contrib.auth.models import AbstractUser
+from django.db import models
+
+from instavis_core.golfer import Golfer
+
+ADULT_AGE = 18
+
+
+class Academy(models.Model):
+    """Owns everything: coaches, students, bays, lessons and balls."""
+
+    name = models.CharField(max_length=120)
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Coach(AbstractUser):
+    """A person who signs in."""
+
+    class Role(models.TextChoices):
+        COACH = "coach"
+        HEAD = "head"
+
+    academy = models.ForeignKey(Academy, on_delete=models.PROTECT, related_name="coaches")
+    name = models.CharField(max_length=120)
+    role = models.CharField(max_length=8, choices=Role.choices, default=Role.COACH)
+    units = models.CharField(max_length=8, default="yd-mph")
+    school = models.JSONField(default=dict, blank=True)
+
+    REQUIRED_FIELDS: list[str] = []
+
+
+class Student(models.Model):
+    """A golfer who takes lessons."""
+
+    academy = models.ForeignKey(Academy, on_delete=models.PROTECT, related_name="students")
+    name = models.CharField(max_length=120)
+    hand = models.CharField(max_length=5, choices=[("right", "right"), ("left", "left")], default="right")
+    handicap = models.FloatField(null=True, blank=True)
+    born = models.DateField(null=True, blank=True)
+    guardian_consent = models.CharField(max_length=120, blank=True)
+    created_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["name", "id"]
+
+    def __str__(self) -> str:
+        return self.name
+
+    @property
+    def golfer(self) -> Golfer:
+        """The golfer the core reckons with."""
+        return Golfer(self.hand, self.handicap)
+
+    def is_junior(self, today: date) -> bool:
+        """Under eighteen on that day; False when the birthday is not known."""
+        if self.born is None:
+            return False
+        return (today.year - self.born.year - ((today.month, today.day) < (self.born.month, self.born.day))) < ADULT_AGE

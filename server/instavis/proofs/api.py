@@ -1,0 +1,34 @@
+"""Prove: verdict of every ball, the running change, the advice."""
+
+from __future__ import annotations
+
+from django.http import HttpRequest
+from ninja import Router, Schema
+
+from instavis.config.errors import Problems
+from instavis.corrections.api import CorrectionOut
+from instavis.corrections.selectors import active_correction
+from instavis.lessons.selectors import lesson_of
+from instavis.proofs import selectors
+from instavis_core.proof import Proof
+
+router = Router()
+
+
+class ProofOut(Schema):
+    """The proof of the active correction; both None before one is chosen."""
+
+    correction: CorrectionOut | None
+    proof: Proof | None
+    ball_ids: list[int]
+
+
+@router.get("/lessons/{lesson_id}/proof", response={200: ProofOut, 404: Problems})
+def get_proof(request: HttpRequest, lesson_id: int):
+    """Two questions a ball, answered for all balls so far."""
+    lesson = lesson_of(request.user, lesson_id)
+    correction = active_correction(lesson)
+    if correction is None:
+        return {"correction": None, "proof": None, "ball_ids": []}
+    proof, ids = selectors.proof_of(lesson, correction)
+    return {"correction": correction, "proof": proof, "ball_ids": ids}

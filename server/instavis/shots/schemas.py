@@ -1,0 +1,41 @@
+"""A ball as the interface shows it."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from ninja import Schema
+
+
+class ShotOut(Schema):
+    """A stored ball, device frame, internal units."""
+
+    id: int
+    number: int
+    block_id: int | None
+    shot_id: str
+    at: datetime | None
+    received_at: datetime
+    club: str
+    hand: str
+    club_speed_mps: float | None
+    path_deg: float | None
+    face_deg: float | None
+    attack_deg: float | None
+    dynamic_loft_deg: float | None
+    strike_toe_mm: float | None
+    strike_high_mm: float | None
+    ball_speed_mps: float | None
+    launch_angle_deg: float | None
+    launch_direction_deg: float | None
+    spin_rpm: float | None
+    spin_axis_deg: float | None
+    carry_m: float | None
+    side_m: float | None
+    apex_m: float | None
+    turf: str
+    movement: str
+    stage: str
+    intent: str
+    note: str
+    set_aside: str

@@ -1,0 +1,61 @@
+"""Reads of balls."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from django.db.models import QuerySet
+
+from instavis.config.errors import not_found
+from instavis.lessons.models import Block, Lesson
+from instavis.people.models import Coach
+from instavis.shots.models import METRICS, Shot
+from instavis_core.golfer import Golfer
+from instavis_core.knowledge import load_knowledge
+from instavis_core.shots import Block as CoreBlock
+from instavis_core.shots import block_of, of_club
+
+
+@dataclass(frozen=True)
+class Balls:
+    """Balls for the core with the way back: ``ids[i]`` is ball i's key, ``aside`` the places set apart."""
+
+    block: CoreBlock
+    ids: list[int]
+    aside: frozenset[int]
+
+
+def shots_of(lesson: Lesson) -> QuerySet[Shot]:
+    """Balls of a lesson in the order they came."""
+    return lesson.shots.order_by("number")
+
+
+def shot_of(coach: Coach, shot_id: int) -> Shot:
+    """One ball of the academy's lessons."""
+    shot = Shot.objects.filter(pk=shot_id, academy=coach.academy, lesson__isnull=False).first()
+    if shot is None:
+        raise not_found("ball")
+    return shot
+
+
+def baseline_balls(lesson: Lesson) -> Balls:
+    """The lesson's baseline with its club."""
+    return balls_of(shots_of(lesson).filter(block__purpose=Block.Purpose.BASELINE), lesson)
+
+
+def balls_of(shots: QuerySet[Shot], lesson: Lesson) -> Balls:
+    """Balls of the lesson's club as a block of the core."""
+    golfer: Golfer = lesson.student.golfer
+    club = load_knowledge().clubs[lesson.club]
+    chosen = [s for s in shots if s.club in ("", club.id)]
+    records, _ = of_club([s.to_record() for s in chosen], club)
+    aside = frozenset(i for i, s in enumerate(chosen) if s.set_aside)
+    return Balls(block_of(records, golfer, club), [s.pk for s in chosen], aside)
+
+
+def as_record(shot: Shot) -> dict:
+    """A ball in the open format, ready for a file."""
+    record = {"shot_id": shot.shot_id, "at": shot.at.isoformat().replace("+00:00", "Z") if shot.at else None}
+    for name in ("club", "hand", *METRICS, "turf", "movement", "stage", "intent", "note"):
+        record[name] = getattr(shot, name)
+    return {k: v for k, v in {**shot.extra, **record}.items() if v not in (None, "")}

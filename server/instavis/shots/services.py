@@ -1,0 +1,161 @@
+"""Changes to balls: recording them, marking them, setting them apart."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+
+from django.db import transaction
+
+from instavis.lessons.events import locked_lesson, log
+from instavis.lessons.models import Block, Lesson
+from instavis.shots.models import Shot
+from instavis.shots.schemas import ShotOut
+from instavis_core.errors import InputError
+from instavis_core.shots import CHOICES, LONGEST_TEXT
+from instavis_core.shots import Shot as ShotRecord
+
+MARKS = ("movement", "turf", "intent", "note", "set_aside")
+LONGEST_REASON = 120
+
+
+@dataclass(frozen=True)
+class Origin:
+    """Where balls come from: a device with its sequence numbers, or nothing for files and hands."""
+
+    device_id: int | None = None
+    bay_id: int | None = None
+    sequences: Sequence[int] = ()
+
+
+def check_hand(record: ShotRecord, lesson: Lesson) -> None:
+    """Refuse a ball hit from the other side than the student's.
+
+    Raises
+    ------
+    InputError
+    """
+    if record.hand is not None and record.hand != lesson.student.hand:
+        raise InputError("hand", record.hand, f"{lesson.student.hand}: {lesson.student.name} plays {lesson.student.hand}-handed")
+
+
+def record_shots(
+    lesson: Lesson, records: Sequence[ShotRecord], now: datetime, origin: Origin, block: Block | None = None
+) -> list[Shot]:
+    """Store balls in a locked lesson, in the order given, and tell its screens.
+
+    The caller holds the transaction and the lesson's lock; balls whose ``shot_id`` the lesson already
+    has are left out, so a file may be sent twice.
+    """
+    block = block or lesson.open_block or _baseline(lesson, now)
+    known = set(lesson.shots.filter(shot_id__in=[r.shot_id for r in records if r.shot_id]).values_list("shot_id", flat=True))
+    shots = []
+    for i, record in enumerate(records):
+        if record.shot_id in known:
+            continue
+        lesson.last_ball += 1
+        shots.append(
+            Shot(
+                academy_id=lesson.academy_id,
+                lesson=lesson,
+                block=block,
+                bay_id=origin.bay_id,
+                device_id=origin.device_id,
+                device_sequence=origin.sequences[i] if origin.sequences else None,
+                number=lesson.last_ball,
+                received_at=now,
+                **_fields(record, lesson.club, block.stage),
+            )
+        )
+        if record.shot_id:
+            known.add(record.shot_id)
+    Shot.objects.bulk_create(shots, batch_size=500)
+    log(lesson, "ball", [_shown(s) for s in shots])
+    return shots
+
+
+def keep_in_tray(records: Sequence[ShotRecord], now: datetime, academy_id: int, origin: Origin) -> None:
+    """Keep balls that came while nobody's lesson was open in the bay."""
+    Shot.objects.bulk_create(
+        Shot(
+            academy_id=academy_id,
+            bay_id=origin.bay_id,
+            device_id=origin.device_id,
+            device_sequence=origin.sequences[i],
+            received_at=now,
+            **_fields(record, "", ""),
+        )
+        for i, record in enumerate(records)
+    )
+
+
+@transaction.atomic
+def import_shots(lesson: Lesson, records: Sequence[ShotRecord], purpose: str, now: datetime) -> list[Shot]:
+    """Store the balls of a file in a block of their own; all or none.
+
+    Raises
+    ------
+    InputError
+        Naming the ball's place in the file when it was hit from the wrong side.
+    """
+    lesson = locked_lesson(lesson.pk)
+    for i, record in enumerate(records):
+        try:
+            check_hand(record, lesson)
+        except InputError as error:
+            raise error.inside(f"ball {i + 1}") from None
+    if purpose == Block.Purpose.PROVE and lesson.open_block and lesson.open_block.purpose == purpose:
+        return record_shots(lesson, records, now, Origin())
+    block = Block.objects.create(lesson=lesson, purpose=Block.Purpose.BASELINE, opened_at=now)
+    return record_shots(lesson, records, now, Origin(), block)
+
+
+@transaction.atomic
+def mark_shot(shot: Shot, marks: dict[str, str]) -> Shot:
+    """Set a ball's movement, turf, intent, note, or set it apart with a reason (empty takes it back).
+
+    Raises
+    ------
+    InputError
+        For an unknown word or a text that is too long.
+    """
+    lesson = locked_lesson(shot.lesson_id)
+    shot = Shot.objects.select_for_update().get(pk=shot.pk)
+    for name, value in marks.items():
+        if value and name in CHOICES and value not in CHOICES[name]:
+            raise InputError(name, value, "one of " + ", ".join(CHOICES[name]))
+        longest = LONGEST_TEXT.get(name, LONGEST_REASON)
+        if len(value) > longest:
+            raise InputError(name, value, f"a text of at most {longest} characters")
+        setattr(shot, name, value)
+    shot.save(update_fields=list(marks))
+    log(lesson, "ball", [_shown(shot)])
+    return shot
+
+
+def _shown(shot: Shot) -> dict:
+    """A ball as a screen gets it over the live channel: the same as over the interface."""
+    return ShotOut.from_orm(shot).dict(mode="json")
+
+
+def _baseline(lesson: Lesson, now: datetime) -> Block:
+    lesson.open_block = Block.objects.create(lesson=lesson, purpose=Block.Purpose.BASELINE, opened_at=now)
+    return lesson.open_block
+
+
+def _fields(record: ShotRecord, club: str, stage: str) -> dict:
+    return {
+        **record.values,
+        "shot_id": record.shot_id or str(uuid.uuid4()),
+        "at": record.at,
+        "club": record.club or club,
+        "hand": record.hand or "",
+        "turf": record.turf or "",
+        "movement": record.movement or "",
+        "stage": record.stage or stage,
+        "intent": record.intent or "",
+        "note": record.note,
+        "extra": record.extra,
+    }

@@ -1,0 +1,1 @@
+"""Stand-in devices: separate programs that know only the public device protocol."""
