@@ -110,5 +110,5 @@ ensure_front_end() {
         touch "$root/web/node_modules/.package-lock.json"
     fi
     say "building the front end"
-    (cd "$root/web" && npm run --silent build >&2) || fail "the front end could not be built."
+    (cd "$root/web" && npm run --silent build -- --logLevel warn >&2) || fail "the front end could not be built."
 }

@@ -175,7 +175,7 @@ def _row(space, posterior, columns, leader, severity) -> CauseRow:
 def _untested(cause: Cause) -> CauseRow:
     """A confounder that one block cannot speak of: its usual share, no evidence."""
     word = load_knowledge().probability_word(cause.prior)
-    return CauseRow(cause.id, cause.label, cause.kind, "", cause.happens, None, {}, cause.prior, word, 0.0)
+    return CauseRow(cause.id, cause.label, cause.kind, "", cause.happens, None, {}, cause.prior, word, 0.0, [])
 
 
 def _chain(space: Space, posterior: _Posterior) -> list[tuple[str, str]]:

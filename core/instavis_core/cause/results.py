@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
 
 @dataclass(frozen=True)
@@ -33,7 +33,7 @@ class CauseRow:
     probability: float
     word: str
     severity: float
-    evidence: list[Evidence] = field(default_factory=list)
+    evidence: list[Evidence]
 
 
 @dataclass(frozen=True)

@@ -177,9 +177,5 @@ def _drill(drill: Drill, limits: frozenset[str], school: dict[str, str]) -> Dril
 def _reason(row: CauseRow, prediction: Prediction | None, benefit: float | None) -> str:
     if prediction is None or benefit is None:
         return f"{row.word.capitalize()}; not enough balls to say what it would be worth."
-    before, after = prediction.before, prediction.after
-    return (
-        f"{row.word.capitalize()}. Without it the path would go from {before.path_deg:+.1f}° to "
-        f"{after.path_deg:+.1f}° and the typical miss from {before.offline_m:.0f} m to {after.offline_m:.0f} m. "
-        f"{prediction.remains}"
-    )
+    gain = "it would bring the balls nearer" if benefit > 0.5 else "it would bring little"
+    return f"{row.word.capitalize()}; {gain}. {prediction.remains}"

@@ -82,7 +82,8 @@ def _judge_one(ball, movement, mishit, doubtful, correction: Correction) -> Verd
     if answered is None:
         return Verdict("unclear", reasons, moved, None, False, value)
     if moved is None:
-        return Verdict("unclear", ["The movement was not seen.", *reasons], None, answered, beyond, value)
+        unseen = "The movement was not seen." if movement else "The movement is not marked yet."
+        return Verdict("unclear", [unseen, *reasons], None, answered, beyond, value)
     told = {"done": "The movement was made.", "partly": "The movement was made in part."}
     reasons = [told.get(movement, "The movement was not made."), *reasons]
     if moved:

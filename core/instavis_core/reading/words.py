@@ -48,7 +48,7 @@ def _start(centres, golfer, club):
         return None
     near = golfer.skill.tolerance["launch_direction_deg"]
     word = "straight" if abs(start.centre) <= near else "pushed" if start.centre > 0 else "pulled"
-    return PatternWord("start", word, f"Starts {say('launch_direction_deg', start.centre)} of the target line.")
+    return PatternWord("start", word, f"Starts {say('launch_direction_deg', start.centre)}.")
 
 
 def _curve(centres, golfer, club):
@@ -78,7 +78,7 @@ def _contact(centres, golfer, club):
     text = f"Struck {say('strike_toe_mm', toe.centre)}"
     if high is not None and high.n:
         text += f", {say('strike_high_mm', high.centre)}"
-    return PatternWord("contact", " and ".join(words) or "centred", text + " of the middle.")
+    return PatternWord("contact", " and ".join(words) or "centred", text + ".")
 
 
 def _path(centres, golfer, club):

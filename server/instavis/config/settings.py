@@ -5,7 +5,7 @@ from __future__ import annotations
 import os
 from pathlib import Path
 
-from csp.constants import NONE, SELF
+from csp.constants import NONCE, NONE, SELF
 
 ROOT = Path(__file__).resolve().parents[3]
 WEB = ROOT / "web" / "dist"
@@ -49,7 +49,13 @@ MIDDLEWARE = [
 
 ROOT_URLCONF = "instavis.config.urls"
 ASGI_APPLICATION = "instavis.config.asgi.application"
-TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "DIRS": [WEB]}]
+TEMPLATES = [
+    {
+        "BACKEND": "django.template.backends.django.DjangoTemplates",
+        "DIRS": [WEB],
+        "OPTIONS": {"context_processors": ["django.template.context_processors.request"]},
+    }
+]
 AUTH_USER_MODEL = "people.Coach"
 AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
 PASSWORD_HASHERS = [
@@ -120,7 +126,8 @@ CONTENT_SECURITY_POLICY = {
     "DIRECTIVES": {
         "default-src": [NONE],
         "script-src": [SELF],
-        "style-src": [SELF],
+        # The nonce is for the one style element that dialogs need to stop the page behind from scrolling.
+        "style-src": [SELF, NONCE],
         "font-src": [SELF],
         "img-src": [SELF, "data:", "blob:"],
         "connect-src": [SELF],

@@ -98,7 +98,7 @@ STORIES = (
     Story(
         name="Dov Marrick",
         hand="right",
-        handicap=4.0,
+        handicap=7.0,
         born=date(1996, 6, 1),
         seed=37,
         faults={"hip-stall": 0.95},
@@ -108,7 +108,7 @@ STORIES = (
         looks={"pelvis-open-impact": "facing-ball", "hands-impact": "behind", "seat-line": "on-line"},
         correct=True,
         chosen="hip-stall",
-        proof=16,
+        proof=20,
         station="take-home",
         take_home={"note": "Film five buckles a day. Slow counts.", "minutes": 10, "days_a_week": 4},
         ended=True,

@@ -64,7 +64,7 @@ def take_home_of(lesson: Lesson) -> TakeHomePage:
         day=lesson.started_at.date(),
         club=knowledge.clubs[lesson.club].label,
         balls=lesson.last_ball,
-        found=[p.text for p in reading.pattern] if reading.clean >= LEAST_CLEAN else [],
+        found=[f"{p.word.capitalize()}: {p.text[0].lower()}{p.text[1:]}" for p in reading.pattern] if reading.clean >= LEAST_CLEAN else [],
         cause=fault.label if fault else None,
         cause_word=fault.word if fault else None,
         cause_sentence=fault.happens if fault else None,

@@ -1,0 +1,32 @@
+"""`python -m launcher VERB`: demo, serve, test. Called by scripts/run.sh when everything is installed."""
+
+from __future__ import annotations
+
+import signal
+import sys
+
+from launcher import application, checks
+from launcher.mariadb import DatabaseError
+
+VERBS = {"demo": application.demo, "serve": application.serve, "test": checks.run_all}
+
+
+def main() -> int:
+    """Run a verb; Ctrl-C and a polite kill end it in the same clean way."""
+    signal.signal(signal.SIGTERM, _interrupt)
+    verb, arguments = sys.argv[1], sys.argv[2:]
+    try:
+        return VERBS[verb](arguments)
+    except DatabaseError as error:
+        print(f"instavis: {error}", file=sys.stderr)
+        return 1
+    except KeyboardInterrupt:
+        return 130
+
+
+def _interrupt(*_) -> None:
+    raise KeyboardInterrupt
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,192 @@
+"""Running the application: database, migrations, server, and in the demo the stand-in monitors."""
+
+from __future__ import annotations
+
+import contextlib
+import fcntl
+import json
+import os
+import secrets
+import subprocess
+import sys
+import time
+import urllib.error
+import urllib.request
+from collections.abc import Iterator
+from pathlib import Path
+
+from launcher import mariadb
+from launcher.paths import SERVER, STATE
+from launcher.processes import running, spawn, stop
+
+DEMO_PORT = 8765
+READY_SECONDS = 60
+# What stands in each bay of the demo; right- and left-handed, one of them learns.
+STAND_INS = {
+    "North mat": ["--fault", "upper-body-first", "--handicap", "18", "--seed", "311"],
+    "South mat": ["--fault", "early-extension/from-inside", "--hand", "left", "--handicap", "9", "--seed", "23", "--learn"],
+}
+
+
+def demo(arguments: list[str]) -> int:
+    """The sample academy with stand-in monitors, until Ctrl-C."""
+    folder = STATE / "demo"
+    folder.mkdir(parents=True, exist_ok=True)
+    with _only_one(folder / "lock") as lock:
+        if lock is None:
+            address = (folder / "lock").read_text().strip() or "its address is not known yet"
+            print(f"instavis: the demo is running already: {address}", file=sys.stderr)
+            return 1
+        with _served(folder, mariadb.free_port(DEMO_PORT)) as (address, environment):
+            lock.truncate(0)
+            lock.seek(0)
+            lock.write(address)
+            lock.flush()
+            facts = json.loads(manage(["demo"], environment))
+            with _stand_ins(address, facts["tokens"], folder):
+                _introduce(address, facts)
+                _wait_for_the_end()
+    return 0
+
+
+def serve(arguments: list[str]) -> int:
+    """The application for real use, settings from the environment."""
+    folder = Path(os.environ.get("INSTAVIS_DATA", STATE / "serve"))
+    folder.mkdir(parents=True, exist_ok=True)
+    host, port = os.environ.get("INSTAVIS_BIND", "127.0.0.1"), int(os.environ.get("INSTAVIS_PORT", "8000"))
+    with _only_one(folder / "lock") as lock:
+        if lock is None:
+            print(f"instavis: {folder} is being served already.", file=sys.stderr)
+            return 1
+        with _served(folder, port, host) as (address, _):
+            _say(f"serving {address}; Ctrl-C stops it")
+            _wait_for_the_end()
+    return 0
+
+
+def manage(arguments: list[str], environment: dict[str, str]) -> str:
+    """Run a Django command and give back what it printed."""
+    done = subprocess.run(
+        [sys.executable, "manage.py", *arguments],
+        cwd=SERVER,
+        env={**os.environ, **environment},
+        capture_output=True,
+        text=True,
+        check=False,
+    )
+    if done.returncode:
+        raise mariadb.DatabaseError(f"manage.py {arguments[0]} failed:\n{done.stdout}{done.stderr}")
+    return done.stdout
+
+
+@contextlib.contextmanager
+def _served(folder: Path, port: int, host: str = "127.0.0.1") -> Iterator[tuple[str, dict[str, str]]]:
+    """Database and server, ready; ends both."""
+    _say("starting the database")
+    database = mariadb.start(folder / "database")
+    try:
+        environment = database.environment() | {"INSTAVIS_SECRET_KEY": _secret(folder / "secret")}
+        environment["INSTAVIS_STATIC_ROOT"] = str(folder / "static")
+        _say("preparing tables and static files")
+        manage(["migrate", "--noinput"], environment)
+        manage(["collectstatic", "--noinput"], environment)
+        _say("starting the server")
+        with running(server_command(port, host), environment, folder / "server.log") as server:
+            address = f"http://{host}:{port}"
+            wait_until_answering(address, server)
+            yield address, environment
+    finally:
+        database.stop()
+
+
+def server_command(port: int, host: str = "127.0.0.1") -> list[str]:
+    """The ASGI server's command line; one process, because the live channel lives in it."""
+    return [
+        sys.executable,
+        "-m",
+        "uvicorn",
+        "instavis.config.asgi:application",
+        f"--host={host}",
+        f"--port={port}",
+        "--log-level=warning",
+        "--no-server-header",
+        "--timeout-graceful-shutdown=3",
+    ]
+
+
+def wait_until_answering(address: str, server: subprocess.Popen) -> None:
+    """Until the server answers anything at all.
+
+    Raises
+    ------
+    DatabaseError
+        When it ended or took too long.
+    """
+    deadline = time.monotonic() + READY_SECONDS
+    opener = urllib.request.build_opener(urllib.request.ProxyHandler({}))
+    while time.monotonic() < deadline and server.poll() is None:
+        try:
+            opener.open(f"{address}/api/v1/session", timeout=2)
+        except urllib.error.HTTPError:
+            return
+        except OSError:
+            time.sleep(0.1)
+    raise mariadb.DatabaseError("The server did not start; see server.log beside the database.")
+
+
+@contextlib.contextmanager
+def _stand_ins(address: str, tokens: dict[str, str], folder: Path) -> Iterator[None]:
+    """A stand-in monitor in every bay; they hit while a lesson listens."""
+    children = []
+    for bay, token in tokens.items():
+        file = folder / f"token-{len(children)}"
+        file.touch(mode=0o600)
+        file.write_text(token)
+        command = [sys.executable, "-m", "instavis_standins.monitor", f"--server={address}", f"--token-file={file}"]
+        command += ["--only-listening", "--pace=9", *STAND_INS.get(bay, [])]
+        children.append(spawn(command, {}, folder / "stand-ins.log"))
+    try:
+        yield
+    finally:
+        for child in children:
+            stop(child)
+
+
+@contextlib.contextmanager
+def _only_one(file: Path) -> Iterator[object]:
+    """An open, locked file, or None when another launcher holds it."""
+    with file.open("a+") as lock:
+        try:
+            fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except BlockingIOError:
+            yield None
+            return
+        yield lock
+        lock.truncate(0)
+
+
+def _secret(file: Path) -> str:
+    if not file.exists():
+        file.touch(mode=0o600)
+        file.write_text(secrets.token_urlsafe(48))
+    return file.read_text().strip()
+
+
+def _introduce(address: str, facts: dict) -> None:
+    print(f"\n  Instavis runs at {address}\n")
+    for login in facts["logins"]:
+        print(f"  {login['name']:<16} user {login['username']:<6} password {login['password']}")
+    print("\n  A stand-in monitor stands in each bay and hits while a lesson listens to it.\n  Ctrl-C stops everything.\n")
+    sys.stdout.flush()
+
+
+def _wait_for_the_end() -> None:
+    try:
+        while True:
+            time.sleep(3600)
+    except KeyboardInterrupt:
+        _say("stopping")
+
+
+def _say(text: str) -> None:
+    print(f"instavis: {text}", file=sys.stderr, flush=True)

@@ -1,0 +1,58 @@
+/** Typed calls to the server; every error arrives as Problems. */
+import createClient from "openapi-fetch";
+
+import type { components, paths } from "./schema";
+
+export type Schemas = components["schemas"];
+export type Problem = Schemas["Problem"];
+
+/** What the server refused, in its own words. */
+export class Problems extends Error {
+  constructor(
+    readonly status: number,
+    readonly list: Problem[],
+  ) {
+    super(list.map((p) => p.message).join(" ") || "The server cannot be reached.");
+  }
+}
+
+export function csrfToken(): string {
+  return document.cookie.match(/(?:^|; )instavis_csrf=([^;]+)/)?.[1] ?? "";
+}
+
+const raw = createClient<paths>({ baseUrl: "" });
+raw.use({
+  onRequest({ request }) {
+    if (request.method !== "GET") request.headers.set("X-CSRFToken", csrfToken());
+    return request;
+  },
+});
+export const client = raw;
+
+type Answer<T> = { data?: T; error?: unknown; response: Response };
+
+/** The data of an answer, or Problems thrown. */
+export async function ask<T>(call: Promise<Answer<T>>): Promise<T> {
+  let answer: Answer<T>;
+  try {
+    answer = await call;
+  } catch {
+    throw new Problems(0, [{ field: "connection", message: "No connection to the server. It is tried again." }]);
+  }
+  if (answer.response.ok) return answer.data as T;
+  const list = (answer.error as { errors?: Problem[] } | undefined)?.errors ?? [];
+  throw new Problems(answer.response.status, list);
+}
+
+/** Upload of one file; the generated client does not speak multipart. */
+export async function upload(path: string, file: File): Promise<Schemas["Imported"]> {
+  const body = new FormData();
+  body.append("file", file);
+  const call = fetch(path, { method: "POST", body, headers: { "X-CSRFToken": csrfToken() } });
+  return ask(
+    call.then(async (response) => {
+      const content = await response.json().catch(() => ({}));
+      return response.ok ? { data: content, response } : { error: content, response };
+    }),
+  );
+}

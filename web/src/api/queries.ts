@@ -1,0 +1,158 @@
+/** What the screens read and change, by name. */
+import { queryOptions, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+
+import { ask, client, type Schemas } from "./client";
+
+export type Lesson = Schemas["LessonOut"];
+export type LessonRow = Schemas["LessonRow"];
+export type Student = Schemas["StudentOut"];
+export type Shot = Schemas["ShotOut"];
+export type Ranking = Schemas["Ranking"];
+export type Candidate = Schemas["Candidate"];
+export type Proof = Schemas["Proof"];
+export type Knowledge = Schemas["KnowledgeOut"];
+export type Check = Schemas["Check"];
+export type IntakeBody = Schemas["IntakeBody"];
+export type Session = Schemas["SessionOut"];
+export type Bay = Schemas["BayOut"];
+export type CorrectionIn = Schemas["CorrectionIn"];
+export type Marks = Schemas["Marks"];
+
+const at = (lesson_id: number) => ({ params: { path: { lesson_id } } });
+
+export const queries = {
+  session: queryOptions({
+    queryKey: ["session"],
+    queryFn: () => ask(client.GET("/api/v1/session")),
+    retry: false,
+    staleTime: Infinity,
+  }),
+  knowledge: queryOptions({
+    queryKey: ["knowledge"],
+    queryFn: () => ask(client.GET("/api/v1/knowledge")),
+    staleTime: Infinity,
+  }),
+  students: queryOptions({ queryKey: ["students"], queryFn: () => ask(client.GET("/api/v1/students")) }),
+  lessons: queryOptions({ queryKey: ["lessons"], queryFn: () => ask(client.GET("/api/v1/lessons")) }),
+  bays: queryOptions({ queryKey: ["bays"], queryFn: () => ask(client.GET("/api/v1/bays")) }),
+  lesson: (id: number) =>
+    queryOptions({
+      queryKey: ["lesson", id, "lesson"],
+      queryFn: () => ask(client.GET("/api/v1/lessons/{lesson_id}", at(id))),
+    }),
+  shots: (id: number) =>
+    queryOptions({
+      queryKey: ["lesson", id, "shots"],
+      queryFn: () => ask(client.GET("/api/v1/lessons/{lesson_id}/shots", at(id))),
+    }),
+  intake: (id: number) =>
+    queryOptions({
+      queryKey: ["lesson", id, "intake"],
+      queryFn: () => ask(client.GET("/api/v1/lessons/{lesson_id}/intake", at(id))),
+    }),
+  reading: (id: number, balls: string) =>
+    queryOptions({
+      queryKey: ["lesson", id, "reading", balls],
+      queryFn: () =>
+        ask(
+          client.GET("/api/v1/lessons/{lesson_id}/reading", {
+            params: { path: { lesson_id: id }, query: { balls } },
+          }),
+        ),
+      placeholderData: (previous) => previous,
+    }),
+  checks: (id: number) =>
+    queryOptions({
+      queryKey: ["lesson", id, "checks"],
+      queryFn: () => ask(client.GET("/api/v1/lessons/{lesson_id}/checks", at(id))),
+    }),
+  cause: (id: number) =>
+    queryOptions({
+      queryKey: ["lesson", id, "cause"],
+      queryFn: () => ask(client.GET("/api/v1/lessons/{lesson_id}/cause", at(id))),
+      placeholderData: (previous) => previous,
+    }),
+  corrections: (id: number) =>
+    queryOptions({
+      queryKey: ["lesson", id, "corrections"],
+      queryFn: () => ask(client.GET("/api/v1/lessons/{lesson_id}/corrections", at(id))),
+    }),
+  proof: (id: number) =>
+    queryOptions({
+      queryKey: ["lesson", id, "proof"],
+      queryFn: () => ask(client.GET("/api/v1/lessons/{lesson_id}/proof", at(id))),
+    }),
+  takeHome: (id: number) =>
+    queryOptions({
+      queryKey: ["lesson", id, "take-home"],
+      queryFn: () => ask(client.GET("/api/v1/lessons/{lesson_id}/take-home", at(id))),
+    }),
+};
+
+/** The knowledge base, loaded before any screen is shown. */
+export function useKnowledge(): Knowledge {
+  const { data } = useQuery(queries.knowledge);
+  if (!data) throw new Error("The knowledge base is loaded by the frame before any screen.");
+  return data;
+}
+
+export function useSession(): Session {
+  const { data } = useQuery(queries.session);
+  if (!data) throw new Error("Only signed-in screens ask for the session.");
+  return data;
+}
+
+/** Everything a lesson's screens change. Each refreshes what depends on it. */
+export function useLessonActions(lessonId: number) {
+  const cache = useQueryClient();
+  const refresh = () => cache.invalidateQueries({ queryKey: ["lesson", lessonId] });
+  const params = at(lessonId).params;
+  return {
+    move: useMutation({
+      mutationFn: (body: Schemas["LessonChange"]) => ask(client.PATCH("/api/v1/lessons/{lesson_id}", { params, body })),
+      onSuccess: refresh,
+    }),
+    takeBay: useMutation({
+      mutationFn: (bay_id: number | null) =>
+        ask(client.PUT("/api/v1/lessons/{lesson_id}/bay", { params, body: { bay_id } })),
+      onSuccess: () => Promise.all([refresh(), cache.invalidateQueries({ queryKey: ["bays"] })]),
+    }),
+    openBlock: useMutation({
+      mutationFn: (body: Schemas["BlockIn"]) =>
+        ask(client.POST("/api/v1/lessons/{lesson_id}/blocks", { params, body })),
+      onSuccess: refresh,
+    }),
+    saveIntake: useMutation({
+      mutationFn: (body: IntakeBody) => ask(client.PUT("/api/v1/lessons/{lesson_id}/intake", { params, body })),
+      onSuccess: refresh,
+    }),
+    grade: useMutation({
+      mutationFn: (grades: Record<string, string>) =>
+        ask(client.PUT("/api/v1/lessons/{lesson_id}/checks", { params, body: { grades } })),
+      onSuccess: refresh,
+    }),
+    correct: useMutation({
+      mutationFn: (body: CorrectionIn) =>
+        ask(client.POST("/api/v1/lessons/{lesson_id}/corrections", { params, body })),
+      onSuccess: refresh,
+    }),
+    changeCorrection: useMutation({
+      mutationFn: ({ id, body }: { id: number; body: Schemas["CorrectionChange"] }) =>
+        ask(client.PATCH("/api/v1/corrections/{correction_id}", { params: { path: { correction_id: id } }, body })),
+      onSuccess: refresh,
+    }),
+    saveTakeHome: useMutation({
+      mutationFn: (body: Schemas["TakeHomeIn"]) =>
+        ask(client.PUT("/api/v1/lessons/{lesson_id}/take-home", { params, body })),
+      onSuccess: refresh,
+    }),
+    mark: useMutation({
+      mutationFn: ({ id, marks }: { id: number; marks: Marks }) =>
+        ask(client.PATCH("/api/v1/shots/{shot_id}", { params: { path: { shot_id: id } }, body: marks })),
+      onSuccess: (shot) => {
+        cache.setQueryData(queries.shots(lessonId).queryKey, (old) => old?.map((s) => (s.id === shot.id ? shot : s)));
+        return refresh();
+      },
+    }),
+  };
+}

@@ -1,0 +1,39 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
+
+import { Problems } from "../api/client";
+import { BaysPage } from "../bays/BaysPage";
+import { LessonPage } from "../lesson/LessonPage";
+import { StudentsPage } from "../students/StudentsPage";
+import { Frame } from "./Frame";
+
+const cache = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 30_000,
+      refetchOnWindowFocus: false,
+      // What the server refused stays refused; a lost line is tried again.
+      retry: (count, error) => error instanceof Problems && error.status === 0 && count < 5,
+    },
+  },
+});
+
+const router = createBrowserRouter([
+  {
+    element: <Frame />,
+    children: [
+      { path: "/", element: <StudentsPage /> },
+      { path: "/bays", element: <BaysPage /> },
+      { path: "/lessons/:lessonId/:station?", element: <LessonPage /> },
+      { path: "*", element: <Navigate to="/" replace /> },
+    ],
+  },
+]);
+
+export function App() {
+  return (
+    <QueryClientProvider client={cache}>
+      <RouterProvider router={router} />
+    </QueryClientProvider>
+  );
+}

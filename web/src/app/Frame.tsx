@@ -1,0 +1,119 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { NavLink, Outlet, useMatch } from "react-router";
+
+import { ask, client } from "../api/client";
+import { queries } from "../api/queries";
+import { Notice } from "../kit/Notice";
+import { SignIn } from "./SignIn";
+import { type Theme, useTheme } from "./useTheme";
+
+const UNITS = { "yd-mph": "yd, mph", "m-mph": "m, mph", "m-ms": "m, m/s" } as const;
+
+export type Light = { theme: Theme; toggleTheme: () => void };
+
+/** Name bar and whatever the address asks for; the sign-in page for strangers. */
+export function Frame() {
+  const session = useQuery(queries.session);
+  const knowledge = useQuery({ ...queries.knowledge, enabled: session.isSuccess });
+  const [theme, toggleTheme] = useTheme();
+  const lesson = useMatch("/lessons/*");
+  if (session.isPending) return null;
+  if (session.isError) return <SignIn problem={session.error} />;
+  if (knowledge.isError) return <Notice error={knowledge.error} />;
+  if (!knowledge.data) return null;
+  const light: Light = { theme, toggleTheme };
+  // A lesson needs the whole height: it brings a bar of its own.
+  if (lesson) return <Outlet context={light} />;
+  return (
+    <div className="flex min-h-screen flex-col">
+      <header className="no-print flex h-12 shrink-0 items-center gap-5 border-b border-rule px-4">
+        <NavLink to="/" className="flex items-center gap-2 text-lg font-bold tracking-tight">
+          <Wordmark />
+          Instavis
+        </NavLink>
+        <nav aria-label="Main" className="flex gap-1">
+          <Tab to="/">Students</Tab>
+          <Tab to="/bays">Bays</Tab>
+        </nav>
+        <span className="ml-auto text-sm text-soft">
+          {session.data.name}, {session.data.academy}
+        </span>
+        <UnitsChoice units={session.data.units} />
+        <LightSwitch {...light} />
+        <SignOut />
+      </header>
+      <Outlet context={light} />
+    </div>
+  );
+}
+
+export function LightSwitch({ theme, toggleTheme }: Light) {
+  return (
+    <button type="button" onClick={toggleTheme} className="min-h-11 rounded-sm px-2 text-sm underline-offset-4 hover:underline">
+      {theme === "dusk" ? "Bright" : "Dusk"}
+    </button>
+  );
+}
+
+function Tab({ to, children }: { to: string; children: string }) {
+  return (
+    <NavLink
+      to={to}
+      end
+      className={({ isActive }) =>
+        `flex min-h-11 items-center border-b-2 px-3 text-sm ${isActive ? "border-ink font-semibold" : "border-transparent text-soft"}`
+      }
+    >
+      {children}
+    </NavLink>
+  );
+}
+
+function UnitsChoice({ units }: { units: string }) {
+  const cache = useQueryClient();
+  const change = useMutation({
+    mutationFn: (units: string) => ask(client.PATCH("/api/v1/session", { body: { units } })),
+    onSuccess: (session) => cache.setQueryData(queries.session.queryKey, session),
+  });
+  return (
+    <label className="flex items-center gap-1 text-sm text-soft">
+      Units
+      <select
+        value={units}
+        onChange={(event) => change.mutate(event.target.value)}
+        className="min-h-11 rounded-sm bg-transparent px-1 text-ink"
+      >
+        {Object.entries(UNITS).map(([id, label]) => (
+          <option key={id} value={id} className="bg-sheet text-ink">
+            {label}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+function SignOut() {
+  const cache = useQueryClient();
+  const out = useMutation({
+    mutationFn: () => ask(client.DELETE("/api/v1/session")),
+    onSuccess: () => {
+      cache.clear();
+      location.assign("/");
+    },
+  });
+  return (
+    <button type="button" onClick={() => out.mutate()} className="min-h-11 rounded-sm px-2 text-sm underline-offset-4 hover:underline">
+      Sign out
+    </button>
+  );
+}
+
+export function Wordmark() {
+  return (
+    <svg viewBox="0 0 32 24" className="h-6 w-8" aria-hidden="true">
+      <path d="M2 18C10 18 11 5 17 5s6 9 13 9" fill="none" className="stroke-clay" strokeWidth="2.6" strokeLinecap="round" />
+      <path d="M17 0v2.6M17 7.6V13" className="stroke-slate" strokeWidth="2.6" strokeLinecap="round" />
+    </svg>
+  );
+}

@@ -1,0 +1,14 @@
+import { useEffect, useState } from "react";
+
+export type Theme = "bright" | "dusk";
+const PLACE = "instavis.theme";
+
+/** The light of the screen, kept on this device. */
+export function useTheme(): [Theme, () => void] {
+  const [theme, setTheme] = useState<Theme>(() => (localStorage.getItem(PLACE) === "dusk" ? "dusk" : "bright"));
+  useEffect(() => {
+    document.documentElement.dataset.theme = theme;
+    localStorage.setItem(PLACE, theme);
+  }, [theme]);
+  return [theme, () => setTheme(theme === "dusk" ? "bright" : "dusk")];
+}

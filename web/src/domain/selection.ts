@@ -1,0 +1,28 @@
+/** Which balls of the tape are chosen: one, a range, a block, or none (then everything counts). */
+export type Selection = { ids: ReadonlySet<number>; anchor: number | null };
+
+export const NOTHING: Selection = { ids: new Set(), anchor: null };
+
+export function choose(selection: Selection, id: number, order: number[], range: boolean, add: boolean): Selection {
+  if (range && selection.anchor !== null) {
+    const [a, b] = [order.indexOf(selection.anchor), order.indexOf(id)];
+    if (a >= 0 && b >= 0) {
+      return { ids: new Set(order.slice(Math.min(a, b), Math.max(a, b) + 1)), anchor: selection.anchor };
+    }
+  }
+  if (add) {
+    const ids = new Set(selection.ids);
+    if (!ids.delete(id)) ids.add(id);
+    return { ids, anchor: id };
+  }
+  const only = selection.ids.size === 1 && selection.ids.has(id);
+  return only ? NOTHING : { ids: new Set([id]), anchor: id };
+}
+
+/** The ball `steps` away from the anchor, staying within the tape; the last one when nothing is chosen. */
+export function step(selection: Selection, order: number[], steps: number): Selection {
+  if (order.length === 0) return NOTHING;
+  const from = selection.anchor === null ? order.length - (steps < 0 ? 0 : 1) : order.indexOf(selection.anchor);
+  const id = order[Math.max(0, Math.min(order.length - 1, from + steps))];
+  return id === undefined ? NOTHING : { ids: new Set([id]), anchor: id };
+}

@@ -1,0 +1,21 @@
+/** The coach's units; inside, everything stays metres and metres a second. */
+const YARD = 0.9144;
+const MPH = 0.44704;
+
+export type Units = "yd-mph" | "m-mph" | "m-ms";
+
+export function distance(metres: number, units: Units): string {
+  return units === "yd-mph" ? `${Math.round(metres / YARD)} yd` : `${Math.round(metres)} m`;
+}
+
+export function speed(metresPerSecond: number, units: Units): string {
+  return units === "m-ms" ? `${metresPerSecond.toFixed(1)} m/s` : `${(metresPerSecond / MPH).toFixed(0)} mph`;
+}
+
+/** A value of a metric as the coach reads it. */
+export function inUnits(value: number, unit: string, units: Units): string {
+  if (unit === "m/s") return speed(value, units);
+  if (unit === "m") return distance(value, units);
+  if (unit === "°") return `${value.toFixed(1)}°`;
+  return `${Math.round(value)} ${unit}`;
+}

@@ -1,0 +1,76 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link, useOutletContext } from "react-router";
+
+import type { LineState } from "../api/live";
+import { queries, useKnowledge } from "../api/queries";
+import { type Light, LightSwitch, Wordmark } from "../app/Frame";
+import { useDesk } from "./LessonContext";
+
+const LINE: Record<LineState, string> = {
+  live: "Live",
+  connecting: "Connecting",
+  lost: "Line lost, trying again. Balls are kept.",
+};
+
+/** Who is on the mat, with which club, and which bay is listened to. */
+export function LessonBar({ line }: { line: LineState }) {
+  const { lesson, actions } = useDesk();
+  const knowledge = useKnowledge();
+  const bays = useQuery(queries.bays);
+  const light = useOutletContext<Light>();
+  const { student } = lesson;
+  return (
+    <header className="no-print flex min-h-12 flex-wrap items-center gap-x-5 border-b border-rule px-4">
+      <Link to="/" className="flex min-h-11 items-center gap-2 border-r border-rule pr-4" aria-label="Instavis, all students">
+        <Wordmark />
+      </Link>
+      <h1 className="text-xl font-bold">{student.name}</h1>
+      <span className="text-soft">
+        {student.hand}-handed{student.handicap === null ? "" : `, handicap ${student.handicap}`}
+      </span>
+      <label className="flex items-center gap-1.5">
+        <span className="text-sm text-soft">Club</span>
+        <select
+          value={lesson.club}
+          onChange={(event) => actions.move.mutate({ club: event.target.value })}
+          className="min-h-11 rounded-sm bg-transparent font-medium"
+        >
+          {knowledge.clubs.map((club) => (
+            <option key={club.id} value={club.id} className="bg-sheet text-ink">
+              {club.label}
+            </option>
+          ))}
+        </select>
+      </label>
+      <label className="ml-auto flex items-center gap-1.5">
+        <span className="text-sm text-soft">Balls from</span>
+        <select
+          value={lesson.bay_id ?? ""}
+          onChange={(event) => actions.takeBay.mutate(event.target.value ? Number(event.target.value) : null)}
+          className="min-h-11 rounded-sm bg-transparent font-medium"
+        >
+          <option value="" className="bg-sheet text-ink">
+            no bay
+          </option>
+          {bays.data?.map((bay) => (
+            <option key={bay.id} value={bay.id} className="bg-sheet text-ink">
+              {bay.name}
+              {bay.lesson_id !== null && bay.lesson_id !== lesson.id ? " (in use, take over)" : ""}
+            </option>
+          ))}
+        </select>
+      </label>
+      <span role="status" className={`flex items-center gap-2 text-sm ${line === "lost" ? "text-plum" : "text-soft"}`}>
+        <svg viewBox="0 0 12 12" className="h-3 w-3" aria-hidden="true">
+          {line === "live" ? (
+            <circle cx="6" cy="6" r="5" className="fill-moss" />
+          ) : (
+            <path d="M2 2l8 8M10 2l-8 8" className={line === "lost" ? "stroke-plum" : "stroke-soft"} strokeWidth="2" />
+          )}
+        </svg>
+        {LINE[line]}
+      </span>
+      <LightSwitch {...light} />
+    </header>
+  );
+}

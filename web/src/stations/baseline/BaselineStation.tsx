@@ -1,0 +1,161 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useRef } from "react";
+
+import { upload } from "../../api/client";
+import { queries, useKnowledge } from "../../api/queries";
+import { capital } from "../../domain/say";
+import { Button } from "../../kit/Button";
+import { Notice } from "../../kit/Notice";
+import { useDesk } from "../../lesson/LessonContext";
+import { BaselineCharts } from "./BaselineCharts";
+import { ReadingTable } from "./ReadingTable";
+
+/** Say nothing, let them hit: the pattern in words first, then its pictures. */
+export function BaselineStation() {
+  const { lesson, selection, actions } = useDesk();
+  const balls = [...selection.ids].sort((a, b) => a - b).join(",");
+  const reading = useQuery(queries.reading(lesson.id, balls));
+  const knowledge = useKnowledge();
+  const baselineOpen = lesson.open_block?.purpose === "baseline";
+  if (reading.isError) return <Notice error={reading.error} />;
+  if (!reading.data) return null;
+  const read = reading.data.reading;
+  return (
+    <div className="mx-auto grid max-w-6xl gap-8 lg:grid-cols-[minmax(0,5fr)_minmax(0,7fr)]">
+      <section aria-labelledby="pattern" className="flex flex-col gap-4">
+        <div className="flex flex-wrap items-baseline justify-between gap-2">
+          <h2 id="pattern" className="text-2xl font-bold">
+            {selection.ids.size ? "The chosen balls" : "The pattern"}
+          </h2>
+          <Enough />
+        </div>
+        {read.balls === 0 ? (
+          <FirstBalls />
+        ) : (
+          <dl className="flex flex-col gap-2.5">
+            {read.pattern.map((word) => (
+              <div key={word.aspect}>
+                <dt className="inline text-xl font-semibold">{capital(word.word)}</dt>
+                <dd className="text-soft">{word.text}</dd>
+              </div>
+            ))}
+          </dl>
+        )}
+        {read.notes.map((note) => (
+          <p key={note} className="border-l-4 border-straw bg-straw-ground px-3 py-2">
+            {note}
+          </p>
+        ))}
+        {read.mishits.length > 0 && (
+          <details>
+            <summary className="min-h-8 cursor-pointer">
+              {read.mishits.length} {read.mishits.length === 1 ? "ball" : "balls"} set apart by rule
+            </summary>
+            <ul className="text-soft">
+              {read.mishits.map((m) => (
+                <li key={m.index}>
+                  Ball {m.index + 1}: {m.reason}
+                </li>
+              ))}
+            </ul>
+          </details>
+        )}
+        {read.doubtful.length > 0 && (
+          <ul className="border-l-4 border-plum bg-plum-ground px-3 py-2 text-plum">
+            {read.doubtful.map((d) => (
+              <li key={d.index}>
+                Ball {d.index + 1}: {knowledge.metrics.find((m) => m.id === d.field)?.label} does not agree with its other values.
+              </li>
+            ))}
+          </ul>
+        )}
+        <div className="mt-2 flex flex-wrap gap-2">
+          {!baselineOpen && <Button onClick={() => actions.openBlock.mutate({ purpose: "baseline", stage: "" })}>More baseline balls</Button>}
+          <ImportButton />
+          <a
+            href={`/api/v1/lessons/${lesson.id}/export.csv`}
+            download
+            className="inline-flex min-h-11 items-center rounded-sm border border-rule bg-sheet px-4 font-medium hover:border-ink"
+          >
+            Save as CSV
+          </a>
+        </div>
+      </section>
+      {read.balls > 0 && (
+        <section aria-label="Pictures of the pattern" className="flex flex-col gap-6">
+          <BaselineCharts />
+          <ReadingTable reading={read} />
+        </section>
+      )}
+    </div>
+  );
+}
+
+/** How far the pattern is known. */
+function Enough() {
+  const { lesson } = useDesk();
+  const whole = useQuery(queries.reading(lesson.id, "")).data?.reading;
+  if (!whole || whole.balls === 0) return null;
+  const needed = whole.balls_needed;
+  if (needed === null) return <p className="text-soft">Path, face and strike are not measured.</p>;
+  return (
+    <p className={needed === 0 ? "font-semibold text-moss" : "text-soft"}>
+      {needed === 0 ? "Known well enough." : `About ${needed} more until path, face and strike are known.`}
+    </p>
+  );
+}
+
+function FirstBalls() {
+  const { lesson } = useDesk();
+  return (
+    <div className="max-w-prose text-lg text-soft">
+      <p>Let them hit 8 to 15 balls and say nothing.</p>
+      <p className="mt-2">
+        {lesson.bay_id === null
+          ? "Choose the bay whose monitor should be listened to, above right, or bring in a file."
+          : "The bay is listened to: the first ball appears by itself."}
+      </p>
+    </div>
+  );
+}
+
+function ImportButton() {
+  const { lesson } = useDesk();
+  const cache = useQueryClient();
+  const picker = useRef<HTMLInputElement>(null);
+  const bring = useMutation({
+    mutationFn: (file: File) => upload(`/api/v1/lessons/${lesson.id}/import`, file),
+    onSuccess: () => cache.invalidateQueries({ queryKey: ["lesson", lesson.id] }),
+  });
+  return (
+    <>
+      <input
+        ref={picker}
+        type="file"
+        accept=".csv,.json,.ndjson,text/csv,application/json"
+        aria-label="Shot file to bring in"
+        className="sr-only"
+        tabIndex={-1}
+        onChange={(event) => {
+          const file = event.target.files?.[0];
+          if (file) bring.mutate(file);
+          event.target.value = "";
+        }}
+      />
+      <Button onClick={() => picker.current?.click()} disabled={bring.isPending}>
+        {bring.isPending ? "Bringing in…" : "Bring in a file"}
+      </Button>
+      {bring.data && (
+        <p role="status" className="basis-full text-soft">
+          {bring.data.stored} balls brought in
+          {bring.data.known ? `, ${bring.data.known} were here already` : ""}.
+        </p>
+      )}
+      {bring.isError && (
+        <div className="basis-full">
+          <Notice error={bring.error} />
+        </div>
+      )}
+    </>
+  );
+}

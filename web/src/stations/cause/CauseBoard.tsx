@@ -1,0 +1,77 @@
+import { type Ranking, useKnowledge } from "../../api/queries";
+import { type Ribbon, ribbonsOf, ROW } from "../../domain/board";
+import { Meter } from "../../kit/Meter";
+
+const HEIGHT = ROW.count * ROW.fault;
+
+/** Evidence on the left, faults in the middle, looks on the right; ribbons as wide as what they carry. */
+export function CauseBoard({ ranking, opened, onOpen }: { ranking: Ranking; opened?: string; onOpen: (id: string) => void }) {
+  const board = ribbonsOf(ranking, useKnowledge().checks);
+  return (
+    <div className="overflow-x-auto">
+      <div className="grid min-w-[900px] grid-cols-[270px_90px_1fr_90px_250px]">
+        <Column title="Evidence" end />
+        <span />
+        <Column title="Faults" />
+        <span />
+        <Column title="Looks that would tell" />
+        <ul className="flex flex-col">
+          {board.evidence.map((e) => (
+            <li key={e.key} className="flex items-center justify-end text-right leading-tight" style={{ height: ROW.evidence }}>
+              <span className={e.kind === "check" ? "text-clay" : e.kind === "metric" ? "text-slate" : "text-ink"}>{e.text}</span>
+            </li>
+          ))}
+        </ul>
+        <Ribbons ribbons={board.left} opened={opened} />
+        <ol className="flex flex-col">
+          {board.faults.map((fault) => (
+            <li key={fault.id} style={{ height: ROW.fault }} className="flex items-center">
+              <button
+                type="button"
+                aria-pressed={fault.id === opened}
+                onClick={() => onOpen(fault.id)}
+                className={`w-full border px-3 py-1.5 text-left ${fault.id === opened ? "border-ink bg-sheet" : "border-rule bg-paper hover:border-ink"}`}
+              >
+                <span className="flex items-baseline justify-between gap-3">
+                  <span className="font-semibold">{fault.label}</span>
+                  <span className="text-soft">{fault.word}</span>
+                </span>
+                <Meter share={fault.probability} label={`probability ${fault.probability.toFixed(2)}`} tone="clay" />
+              </button>
+            </li>
+          ))}
+        </ol>
+        <Ribbons ribbons={board.right} opened={opened} />
+        <ul className="flex flex-col">
+          {board.looks.map((look) => (
+            <li key={look.id} className="flex flex-col justify-center leading-tight" style={{ height: ROW.look }}>
+              <span className="font-medium">{look.label}</span>
+              <span className="text-sm text-soft">{look.gain_bits.toFixed(2)} bits</span>
+            </li>
+          ))}
+        </ul>
+      </div>
+    </div>
+  );
+}
+
+function Column({ title, end = false }: { title: string; end?: boolean }) {
+  return <h3 className={`mb-1 text-sm font-semibold text-soft ${end ? "text-right" : ""}`}>{title}</h3>;
+}
+
+function Ribbons({ ribbons, opened }: { ribbons: Ribbon[]; opened?: string }) {
+  return (
+    <svg viewBox={`0 0 90 ${HEIGHT}`} width="90" height={HEIGHT} aria-hidden="true">
+      {ribbons.map((r) => (
+        <path
+          key={r.key}
+          d={`M2 ${r.from}C45 ${r.from} 45 ${r.to} 88 ${r.to}`}
+          fill="none"
+          strokeWidth={r.width}
+          strokeDasharray={r.against ? "4 4" : undefined}
+          className={`${r.against ? "stroke-plum" : r.side === "left" ? "stroke-slate" : "stroke-moss"} ${r.fault === opened ? "opacity-80" : "opacity-25"}`}
+        />
+      ))}
+    </svg>
+  );
+}

@@ -1,0 +1,147 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+
+import { queries, type Ranking, useKnowledge } from "../../api/queries";
+import { capital, hyphens, signed } from "../../domain/say";
+import { Meter } from "../../kit/Meter";
+import { Notice } from "../../kit/Notice";
+import { useDesk } from "../../lesson/LessonContext";
+import { CauseBoard } from "./CauseBoard";
+
+type CauseRow = Ranking["faults"][number];
+
+/** Ranked causes with their evidence, and the look that would settle it. */
+export function CauseStation() {
+  const { lesson } = useDesk();
+  const cause = useQuery(queries.cause(lesson.id));
+  const [opened, setOpened] = useState<string | null>(null);
+  if (cause.isError) return <Notice error={cause.error} />;
+  if (!cause.data) return null;
+  const ranking = cause.data;
+  const leader = ranking.faults[0];
+  const shown = [...ranking.faults, ...ranking.partners].find((f) => f.id === opened) ?? leader;
+  return (
+    <div className="mx-auto flex max-w-6xl flex-col gap-5">
+      <Verdict ranking={ranking} />
+      <CauseBoard ranking={ranking} opened={shown?.id} onOpen={setOpened} />
+      {shown && <OpenedCause row={shown} ranking={ranking} />}
+      <Others ranking={ranking} />
+    </div>
+  );
+}
+
+function Verdict({ ranking }: { ranking: Ranking }) {
+  const { lesson } = useDesk();
+  const knowledge = useKnowledge();
+  const [leader] = ranking.faults;
+  const [best] = ranking.next_checks;
+  const change = ranking.would_change;
+  const label = (id: string) => knowledge.causes.find((c) => c.id === id)?.label.split(",")[0] ?? hyphens(id);
+  return (
+    <div className="flex flex-wrap items-start justify-between gap-4">
+      <div>
+        <h2 className="text-2xl font-bold">
+          {leader && ranking.enough ? `${leader.label}: ${leader.word}.` : "Not settled yet."}
+        </h2>
+        {ranking.notes.map((note) => (
+          <p key={note} className="text-soft">
+            {note}
+          </p>
+        ))}
+        {ranking.unexplained > 0.3 && (
+          <p className="text-plum">{Math.round(ranking.unexplained * 100)} % of the pattern is not explained by these causes.</p>
+        )}
+      </div>
+      {best && best.gain_bits > 0.05 && (
+        <p className="max-w-md border-l-4 border-moss bg-moss-ground px-3 py-2">
+          <Link to={`/lessons/${lesson.id}/check`} className="font-semibold underline underline-offset-4">
+            Best next look: {best.label.toLowerCase()}
+          </Link>
+          <br />
+          {best.question}
+          {change && (
+            <span className="block text-soft">
+              If {knowledge.checks.find((c) => c.id === change.check)?.label.toLowerCase()} is “{hyphens(change.grade)}”, {label(change.leader).toLowerCase()}{" "}
+              takes the lead.
+            </span>
+          )}
+        </p>
+      )}
+    </div>
+  );
+}
+
+function OpenedCause({ row, ranking }: { row: CauseRow; ranking: Ranking }) {
+  const knowledge = useKnowledge();
+  const label = (id: string) => knowledge.causes.find((c) => c.id === id)?.label.split(",")[0] ?? id;
+  const before = ranking.chain.filter(([, to]) => to === row.id).map(([from]) => label(from as string));
+  const after = ranking.chain.filter(([from]) => from === row.id).map(([, to]) => label(to as string));
+  return (
+    <section aria-label={row.label} className="grid gap-x-8 gap-y-2 border-t border-rule pt-4 md:grid-cols-[2fr_3fr]">
+      <div>
+        <h3 className="text-xl font-bold">
+          {row.label}
+          {row.variant && <span className="font-normal">, {hyphens(row.variant)}</span>}
+        </h3>
+        <p>{row.happens}</p>
+        <p className="mt-1 text-soft">
+          {capital(row.word)}, probability {row.probability.toFixed(2)}
+          {row.moment && `, seen in ${row.moment}`}.
+          {before.length > 0 && ` May come from ${before.join(", ").toLowerCase()}.`}
+          {after.length > 0 && ` May bring ${after.join(", ").toLowerCase()}.`}
+        </p>
+      </div>
+      <div className="grid gap-4 sm:grid-cols-2">
+        <EvidenceList title="For it" items={row.evidence.filter((e) => e.log_odds > 0)} empty="Nothing speaks for it." />
+        <EvidenceList title="Against it" items={row.evidence.filter((e) => e.log_odds < 0)} empty="Nothing speaks against it." />
+      </div>
+    </section>
+  );
+}
+
+function EvidenceList({ title, items, empty }: { title: string; items: CauseRow["evidence"]; empty: string }) {
+  return (
+    <div>
+      <h4 className="font-semibold">{title}</h4>
+      {items.length === 0 && <p className="text-soft">{empty}</p>}
+      <ul>
+        {items.slice(0, 6).map((e) => (
+          <li key={`${e.kind}${e.id}`} className="flex justify-between gap-3 border-b border-rule py-0.5">
+            <span>{e.text}</span>
+            <span className="text-soft" title="change of the log-odds">
+              {signed(e.log_odds)}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+/** Partners and confounders: in the chain, or not the pivot at all. */
+function Others({ ranking }: { ranking: Ranking }) {
+  return (
+    <section className="grid gap-8 border-t border-rule pt-4 md:grid-cols-2">
+      <CauseList title="Partners in the chain" rows={ranking.partners} />
+      <CauseList title="Not the pivot" rows={ranking.compensations.slice(0, 5)} />
+    </section>
+  );
+}
+
+function CauseList({ title, rows }: { title: string; rows: CauseRow[] }) {
+  return (
+    <div>
+      <h3 className="font-semibold">{title}</h3>
+      <ul>
+        {rows.map((row) => (
+          <li key={row.id} className="grid grid-cols-[1fr_7rem_6rem] items-center gap-3 py-0.5">
+            <span>{row.label}</span>
+            <span className="text-sm text-soft">{row.word}</span>
+            <Meter share={row.probability} label={`${row.label} ${row.probability.toFixed(2)}`} tone="slate" />
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}

@@ -1,0 +1,131 @@
+import { RadioGroup } from "radix-ui";
+import { useState } from "react";
+
+import type { Schemas } from "../../api/client";
+import { type Candidate, type CorrectionIn, useKnowledge } from "../../api/queries";
+import { signed } from "../../domain/say";
+import { Button } from "../../kit/Button";
+import { ChooseOne, TextField } from "../../kit/Field";
+import { Notice } from "../../kit/Notice";
+import { BeforeAfter } from "./BeforeAfter";
+
+type Props = {
+  candidate: Candidate;
+  active: Schemas["CorrectionOut"] | null;
+  pending: boolean;
+  error: Error | null;
+  onTake: (body: CorrectionIn) => void;
+};
+
+/** What would change, the drill, the gate, the cautions; taking it writes the prediction down. */
+export function Plan({ candidate, active, pending, error, onTake }: Props) {
+  const knowledge = useKnowledge();
+  const gate = candidate.gate;
+  const window = gate?.gate[gate.primary] as [number, number] | undefined;
+  const [drillId, setDrill] = useState(active?.drill || candidate.drills[0]?.id || "");
+  const [stage, setStage] = useState(active?.stage ?? "half");
+  const [low, setLow] = useState(String(window?.[0] ?? ""));
+  const [high, setHigh] = useState(String(window?.[1] ?? ""));
+  const drill = candidate.drills.find((d) => d.id === drillId);
+  const metric = knowledge.metrics.find((m) => m.id === gate?.primary);
+  const stages = knowledge.stages.filter((s) => s.ball).map((s) => ({ id: s.id, label: knowledge.words.stage?.[s.id] ?? s.id }));
+  const always = knowledge.cautions.filter((c) => c.when === "always").map((c) => c.text);
+
+  function take() {
+    if (!gate) return;
+    onTake({
+      fault: candidate.id,
+      variant: candidate.variant ?? "",
+      drill: drill?.id ?? "",
+      cue: drill?.cue ?? "",
+      primary: gate.primary,
+      direction: gate.direction,
+      predicted: gate.predicted,
+      gate: { [gate.primary]: [Number(low), Number(high)] },
+      guards: gate.guards as CorrectionIn["guards"],
+      stage,
+    });
+  }
+
+  return (
+    <section aria-label={`Plan for ${candidate.label}`} className="flex flex-col gap-5">
+      <div className="flex items-start justify-between gap-4">
+        <div>
+          <h2 className="text-2xl font-bold">If only {candidate.label.toLowerCase()} changed</h2>
+          <p className="max-w-prose">{candidate.reason}</p>
+        </div>
+        <Button strong disabled={!gate || pending} onClick={take} className="shrink-0">
+          {active ? "Take it anew" : "Take this correction"}
+        </Button>
+      </div>
+      {active && <p className="text-soft">Taking it anew starts a new proof; the balls before stay in the record.</p>}
+      {candidate.prediction && <BeforeAfter prediction={candidate.prediction} />}
+      <div>
+        <h3 className="mb-1 text-lg font-semibold">Drill</h3>
+        <RadioGroup.Root value={drillId} onValueChange={setDrill} aria-label="Drill" className="grid gap-2 md:grid-cols-2">
+          {candidate.drills.map((d) => (
+            <RadioGroup.Item
+              key={d.id}
+              value={d.id}
+              className="border border-rule bg-sheet px-3 py-2 text-left hover:border-ink data-[state=checked]:border-ink data-[state=checked]:shadow-[inset_4px_0_0_var(--color-clay)]"
+            >
+              <span className="block font-semibold">
+                {d.name}
+                {d.follows_school && <span className="font-normal text-soft">, your school</span>}
+              </span>
+              <span className="block text-lg">“{d.cue}”</span>
+              <span className="block text-sm text-soft">{d.object === "none" ? "No object." : `Needs ${d.object}.`}</span>
+              {d.scaled.length > 0 && <span className="block text-sm text-plum">Loads {d.scaled.join(", ").replaceAll("-", " ")}: half range, half speed, or not at all.</span>}
+            </RadioGroup.Item>
+          ))}
+        </RadioGroup.Root>
+      </div>
+      {drill && <DrillSheet drill={drill} />}
+      {gate && metric ? (
+        <div>
+          <h3 className="mb-1 text-lg font-semibold">Gate</h3>
+          <p className="mb-2">
+            {metric.label} should {gate.direction} by about {signed(Math.abs(gate.predicted)).replace("+", "")}
+            {metric.unit === "°" ? "°" : ` ${metric.unit}`} and pass between these two numbers ({metric.plus || "more"} is +, {metric.minus || "less"} is −).
+          </p>
+          <div className="flex flex-wrap items-end gap-3">
+            <TextField label={`From [${metric.unit}]`} type="number" step="0.5" value={low} onChange={setLow} className="w-28" />
+            <TextField label={`To [${metric.unit}]`} type="number" step="0.5" value={high} onChange={setHigh} className="w-28" />
+            <ChooseOne label="First stage" options={stages} value={stage} onChange={(v) => v && setStage(v)} />
+          </div>
+        </div>
+      ) : (
+        <p className="text-soft">Nothing this fault moves was measured: bring in balls before it can be proved.</p>
+      )}
+      <ul className="border-l-4 border-straw bg-straw-ground px-3 py-2">
+        {[...(drill?.cautions ?? []), ...always].map((text) => (
+          <li key={text}>{text}</li>
+        ))}
+      </ul>
+      {error && <Notice error={error} />}
+    </section>
+  );
+}
+
+function DrillSheet({ drill }: { drill: Candidate["drills"][number] }) {
+  const lines: [string, string][] = [
+    ["Set up", drill.setup],
+    ["The movement is made when", drill.mark],
+    ["How it is faked", drill.fake],
+    ["Ball wanted first", drill.wanted],
+    ["Expect at first", drill.ugly],
+    ["Goes with", drill.matchups.join(", ")],
+  ];
+  return (
+    <dl className="grid grid-cols-[10rem_1fr] gap-x-4 gap-y-1">
+      {lines
+        .filter(([, text]) => text)
+        .map(([title, text]) => (
+          <div key={title} className="contents">
+            <dt className="text-soft">{title}</dt>
+            <dd>{text}</dd>
+          </div>
+        ))}
+    </dl>
+  );
+}

@@ -1,0 +1,11 @@
+import tailwindcss from "@tailwindcss/vite";
+import react from "@vitejs/plugin-react";
+import { defineConfig } from "vitest/config";
+
+// The server serves the built files below /static/ and the page for every other address.
+export default defineConfig({
+  base: "/static/",
+  plugins: [react(), tailwindcss()],
+  build: { target: "es2022", assetsInlineLimit: 0, modulePreload: { polyfill: false }, chunkSizeWarningLimit: 900 },
+  test: { environment: "node", include: ["src/**/*.test.ts"] },
+});
