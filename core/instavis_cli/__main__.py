@@ -93,7 +93,7 @@ def _simulate(options: argparse.Namespace) -> int:
     try:
         golfer, club = Golfer(options.hand, options.handicap), read_club(options.club)
         rng = np.random.default_rng(options.seed)
-        faults = {key: options.severity for key in options.fault}
+        faults = dict.fromkeys(options.fault, options.severity)
         sim = draw_golfer(rng, faults, golfer, club, options.club_speed)
         marks = [sim.tries(rng) for _ in range(options.shots)] if options.learn else None
         start = datetime.fromisoformat(options.at)

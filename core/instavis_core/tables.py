@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import csv
+import functools
 import io
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
@@ -128,9 +129,12 @@ def _column(name: str) -> Column:
     stem, _, suffix = name.rpartition("_")
     for metric in metrics.values():
         if metric.id.rpartition("_")[0] == stem and suffix in SUFFIXES and SUFFIXES[suffix][0] == metric.kind:
-            factor = SUFFIXES[suffix][1]
-            return Column(name, metric.id, lambda cell: _number(name, cell) * factor)
+            return Column(name, metric.id, functools.partial(_scaled, name, SUFFIXES[suffix][1]))
     raise InputError(name or "column without a name", None, "a column of the shot format: " + ", ".join(metrics))
+
+
+def _scaled(name: str, factor: float, cell: str) -> float:
+    return _number(name, cell) * factor
 
 
 def _number(name: str, cell: str) -> float:

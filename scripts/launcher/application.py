@@ -24,7 +24,17 @@ READY_SECONDS = 60
 # What stands in each bay of the demo; right- and left-handed, one of them learns.
 STAND_INS = {
     "North mat": ["--fault", "upper-body-first", "--handicap", "18", "--seed", "311"],
-    "South mat": ["--fault", "early-extension/from-inside", "--hand", "left", "--handicap", "9", "--seed", "23", "--learn"],
+    "South mat": [
+        "--fault",
+        "early-extension/from-inside",
+        "--hand",
+        "left",
+        "--handicap",
+        "9",
+        "--seed",
+        "23",
+        "--learn",
+    ],
 }
 
 
@@ -176,7 +186,9 @@ def _introduce(address: str, facts: dict) -> None:
     print(f"\n  Instavis runs at {address}\n")
     for login in facts["logins"]:
         print(f"  {login['name']:<16} user {login['username']:<6} password {login['password']}")
-    print("\n  A stand-in monitor stands in each bay and hits while a lesson listens to it.\n  Ctrl-C stops everything.\n")
+    print(
+        "\n  A stand-in monitor stands in each bay and hits while a lesson listens to it.\n  Ctrl-C stops everything.\n"
+    )
     sys.stdout.flush()
 
 

@@ -40,7 +40,7 @@ def main(arguments: list[str] | None = None) -> int:
 def _run(link: DeviceLink, options: argparse.Namespace) -> None:
     rng = np.random.default_rng(options.seed)
     club = read_club(options.club)
-    sim = draw_golfer(rng, {key: options.severity for key in options.fault}, Golfer(options.hand, options.handicap), club)
+    sim = draw_golfer(rng, dict.fromkeys(options.fault, options.severity), Golfer(options.hand, options.handicap), club)
     # A restarted device must not use a number twice: it starts from the clock.
     sequence = int(time.time() * 1000)
     sent = 0

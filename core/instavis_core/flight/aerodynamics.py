@@ -3,8 +3,9 @@
 Shapes of the relations follow wind-tunnel work: drag falls through a critical Reynolds number and
 rises with spin ratio; lift saturates with spin ratio (Bearman & Harvey, Aeronaut. Q. 27 (1976) 112,
 doi:10.1017/S0001925900007617; Smits & Smith, Science and Golf II (1994) 340). The constants were
-fitted within the range of those papers to published launch and carry averages of elite players
-(`docs/method.md`, flight), because the papers' balls are decades old.
+fitted within the range of those papers to published launch and carry averages of elite players and to
+the usual gain of carry with altitude (`docs/method.md`, flight), because the papers' balls are decades
+old.
 """
 
 from __future__ import annotations
@@ -16,20 +17,22 @@ BALL_RADIUS = 0.02134  # m, the least the rules of the game allow
 BALL_AREA = np.pi * BALL_RADIUS**2
 BALL_INERTIA = 0.4 * BALL_MASS * BALL_RADIUS**2  # kg m², solid sphere
 
-DRAG_BASE = 0.140
-DRAG_PER_SPIN_RATIO = 0.060
-DRAG_SUBCRITICAL = 0.437
-CRITICAL_REYNOLDS = 9.02e4
-REYNOLDS_WIDTH = 3.86e4
-LIFT_LIMIT = 0.3365
-LIFT_SLOPE = 6.177
+DRAG_BASE = 0.217
+DRAG_PER_SPIN_RATIO = 0.298
+DRAG_PER_SPIN_RATIO_SQUARED = -0.20
+DRAG_SUBCRITICAL = 0.278
+CRITICAL_REYNOLDS = 6.78e4
+REYNOLDS_WIDTH = 0.9e4
+LIFT_LIMIT = 0.312
+LIFT_SLOPE = 8.24
 SPIN_DECAY = 2.0e-5  # dimensionless, Smits & Smith (1994)
 
 
 def drag_coefficient(spin_ratio: np.ndarray, reynolds: np.ndarray) -> np.ndarray:
     """Drag coefficient [-] for spin ratio rω/v [-] and Reynolds number [-]; same shape as the inputs."""
     below = 1 / (1 + np.exp((reynolds - CRITICAL_REYNOLDS) / REYNOLDS_WIDTH))
-    return DRAG_BASE + DRAG_PER_SPIN_RATIO * spin_ratio + DRAG_SUBCRITICAL * below
+    spinning = DRAG_PER_SPIN_RATIO * spin_ratio + DRAG_PER_SPIN_RATIO_SQUARED * spin_ratio**2
+    return DRAG_BASE + spinning + DRAG_SUBCRITICAL * below
 
 
 def lift_coefficient(spin_ratio: np.ndarray) -> np.ndarray:

@@ -2,10 +2,10 @@
 
 The impulse follows from the relative velocity at the contact point, the masses and the moments of
 inertia of head and ball, a normal restitution and a tangential restitution (zero: the ball just rolls;
-above: it winds up and springs back; below: it is still sliding), limited by friction
-(Penner, Rep. Prog. Phys. 66 (2003) 131, doi:10.1088/0034-4885/66/2/202; Cross & Nathan,
-Am. J. Phys. 74 (2006) 896, doi:10.1119/1.2209246). Both restitutions stand in the club table. Start direction, launch angle, ball speed, spin and
-gear effect all come out of this one balance; none has a constant of its own.
+above: it winds up and springs back; below: it is still sliding), limited by friction (Penner, Rep.
+Prog. Phys. 66 (2003) 131, doi:10.1088/0034-4885/66/2/202; Cross & Nathan, Am. J. Phys. 74 (2006) 896,
+doi:10.1119/1.2209246). Both restitutions stand in the club table. Start direction, launch angle, ball
+speed, spin and gear effect all come out of this one balance; none has a constant of its own.
 
 Axes: forward (to the target), up, right. The golfer is right-handed here; left-handers are mirrored
 before they arrive.

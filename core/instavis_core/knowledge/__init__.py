@@ -2,8 +2,8 @@
 
 from instavis_core.knowledge.loader import KnowledgeError, load_knowledge
 from instavis_core.knowledge.model import (
-    Caution,
     Cause,
+    Caution,
     Check,
     Club,
     Drill,

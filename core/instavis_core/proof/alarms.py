@@ -8,11 +8,13 @@ import numpy as np
 from scipy.special import stdtr
 
 from instavis_core.knowledge import load_knowledge
+from instavis_core.proof.correction import Correction
 from instavis_core.proof.verdicts import Verdict
 from instavis_core.shots import Block
 
 LEAST_BALLS = 5
 CALLED_AT = 0.01  # two-sided chance at which a shift is called real here
+TELLING_ERRORS = 2.0  # from the expected gap before an aim is suspected
 FASTEST_DROP = 0.06  # of club speed below what the stage asks for
 FATIGUE_DROP = 0.05
 RECENT = 6
@@ -26,11 +28,17 @@ class Alarm:
     text: str
 
 
-def watch(baseline: Block, stage: Block, stage_id: str | None, verdicts: list[Verdict]) -> list[Alarm]:
+def watch(
+    baseline: Block, stage: Block, stage_id: str | None, correction: Correction, verdicts: list[Verdict]
+) -> list[Alarm]:
     """Alarms of the current stage; balls in the order they were hit."""
-    makers = (_aim, _ball_position, _easier, _fatigue)
-    alarms = [alarm for make in makers if (alarm := make(baseline, stage, stage_id)) is not None]
-    return alarms + _without_move(verdicts) + _overcorrection(verdicts)
+    found = (
+        _aim(baseline, stage, correction),
+        _ball_position(baseline, stage),
+        _easier(baseline, stage, stage_id),
+        _fatigue(stage),
+    )
+    return [a for a in found if a is not None] + _without_move(verdicts) + _overcorrection(verdicts)
 
 
 def overcorrecting(verdicts: list[Verdict]) -> bool:
@@ -39,45 +47,61 @@ def overcorrecting(verdicts: list[Verdict]) -> bool:
     return len(recent) >= RECENT and sum(v.beyond for v in recent) >= RECENT / 2
 
 
-def _shift(before: np.ndarray, after: np.ndarray) -> tuple[float, float]:
-    """Difference of means and its two-sided p (Welch); (0, 1) with too few balls."""
+@dataclass(frozen=True)
+class _Shift:
+    """Difference of means, its standard error, and its two-sided p (Welch)."""
+
+    size: float
+    error: float
+    p: float
+
+    @property
+    def real(self) -> bool:
+        return self.p < CALLED_AT
+
+
+def _shift(before: np.ndarray, after: np.ndarray) -> _Shift:
     a, b = before[~np.isnan(before)], after[~np.isnan(after)]
     if a.size < LEAST_BALLS or b.size < LEAST_BALLS:
-        return 0.0, 1.0
+        return _Shift(0.0, float("inf"), 1.0)
     va, vb = a.var(ddof=1) / a.size, b.var(ddof=1) / b.size
+    size = float(b.mean() - a.mean())
     if va + vb <= 0:
-        return float(b.mean() - a.mean()), 0.0 if b.mean() != a.mean() else 1.0
-    t = (b.mean() - a.mean()) / np.sqrt(va + vb)
+        return _Shift(size, 1e-9, 0.0 if size else 1.0)
     freedom = (va + vb) ** 2 / (va**2 / (a.size - 1) + vb**2 / (b.size - 1))
-    return float(b.mean() - a.mean()), float(2 * stdtr(freedom, -abs(t)))
+    error = float(np.sqrt(va + vb))
+    return _Shift(size, error, float(2 * stdtr(freedom, -abs(size / error))))
 
 
-def _aim(baseline: Block, stage: Block, stage_id: str | None) -> Alarm | None:
-    path, path_p = _shift(baseline.column("path_deg"), stage.column("path_deg"))
-    face, face_p = _shift(baseline.column("face_deg"), stage.column("face_deg"))
-    gap, _ = _shift(
+def _aim(baseline: Block, stage: Block, correction: Correction) -> Alarm | None:
+    """Path and face moved in step, as an aim does and this correction is not expected to."""
+    path = _shift(baseline.column("path_deg"), stage.column("path_deg"))
+    face = _shift(baseline.column("face_deg"), stage.column("face_deg"))
+    gap = _shift(
         baseline.column("face_deg") - baseline.column("path_deg"), stage.column("face_deg") - stage.column("path_deg")
     )
-    together = path_p < CALLED_AT and face_p < CALLED_AT and path * face > 0
-    if together and abs(gap) < 0.3 * min(abs(path), abs(face)):
-        text = f"Path and face moved together ({path:+.1f}° and {face:+.1f}°): check the aim."
-        return Alarm("aim-shift", text)
-    return None
+    if not (path.real and face.real and path.size * face.size > 0) or gap.real:
+        return None
+    if correction.face_per_path is not None:
+        expected = path.size * (correction.face_per_path - 1)
+        if abs(gap.size - expected) < TELLING_ERRORS * gap.error:
+            return None
+    return Alarm("aim-shift", f"Path and face moved together ({path.size:+.1f}° and {face.size:+.1f}°): check the aim.")
 
 
-def _ball_position(baseline: Block, stage: Block, stage_id: str | None) -> Alarm | None:
-    path, path_p = _shift(baseline.column("path_deg"), stage.column("path_deg"))
-    attack, attack_p = _shift(baseline.column("attack_deg"), stage.column("attack_deg"))
-    # Along one arc the path moves about two thirds of a degree for a degree of attack, the other way.
-    if path_p < CALLED_AT and attack_p < CALLED_AT and path * attack < 0 and 0.5 < abs(path / attack) < 1.5:
-        return Alarm("ball-position", f"Path {path:+.1f}° with attack {attack:+.1f}°: check the ball position.")
+def _ball_position(baseline: Block, stage: Block) -> Alarm | None:
+    path = _shift(baseline.column("path_deg"), stage.column("path_deg"))
+    attack = _shift(baseline.column("attack_deg"), stage.column("attack_deg"))
+    # Earlier or later on one arc: path and attack move against each other by about the same angle.
+    if path.real and attack.real and path.size * attack.size < 0 and 0.5 < abs(path.size / attack.size) < 1.5:
+        text = f"Path {path.size:+.1f}° with attack {attack.size:+.1f}°: check the ball position."
+        return Alarm("ball-position", text)
     return None
 
 
 def _easier(baseline: Block, stage: Block, stage_id: str | None) -> Alarm | None:
     before, after = baseline.column("club_speed_mps"), stage.column("club_speed_mps")
-    _, p = _shift(before, after)
-    if p >= CALLED_AT:
+    if not _shift(before, after).real:
         return None
     share = float(np.nanmean(after) / np.nanmean(before))
     stages = load_knowledge().stages
@@ -87,7 +111,7 @@ def _easier(baseline: Block, stage: Block, stage_id: str | None) -> Alarm | None
     return None
 
 
-def _fatigue(baseline: Block, stage: Block, stage_id: str | None) -> Alarm | None:
+def _fatigue(stage: Block) -> Alarm | None:
     speed = stage.column("club_speed_mps")
     speed = speed[~np.isnan(speed)]
     if speed.size < 24:

@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
-from instavis_core.choice.candidates import cause_of
 from instavis_core.cause.evidence import CENTRES
 from instavis_core.cause.likelihood import SEVERITY, effect_table
+from instavis_core.choice.candidates import cause_of
 from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import Club, load_knowledge
@@ -19,7 +19,11 @@ MOST_GATES = 6
 
 @dataclass(frozen=True)
 class Correction:
-    """A correction; gate, guards and ``predicted`` (the change looked for) in the golfer frame."""
+    """A correction; gate, guards and ``predicted`` (the change looked for) in the golfer frame.
+
+    ``face_per_path`` is how many degrees the face is expected to turn with a degree of path; None where
+    the fault leaves the path alone.
+    """
 
     fault: str
     primary: str
@@ -27,6 +31,7 @@ class Correction:
     gate: dict[str, tuple[float, float]]
     guards: dict[str, tuple[float, float]]
     predicted: float
+    face_per_path: float | None
 
 
 def read_correction(raw: Any, golfer: Golfer, club: Club) -> Correction:
@@ -58,7 +63,13 @@ def read_correction(raw: Any, golfer: Golfer, club: Club) -> Correction:
     else:
         predicted = read_number("correction.predicted", predicted, (-100, 100))
     return Correction(
-        raw["fault"], primary, sign, gate, _windows(raw.get("guards") or {}, "correction.guards"), sign * abs(predicted)
+        raw["fault"],
+        primary,
+        sign,
+        gate,
+        _windows(raw.get("guards") or {}, "correction.guards"),
+        sign * abs(predicted),
+        _face_per_path(raw["fault"], raw.get("variant"), golfer, club),
     )
 
 
@@ -77,6 +88,12 @@ def _windows(raw: Any, name: str) -> dict[str, tuple[float, float]]:
             raise InputError(f"{name}.{metric}", list(pair), "the lower number first")
         windows[metric] = (low, high)
     return windows
+
+
+def _face_per_path(fault: str, variant: str | None, golfer: Golfer, club: Club) -> float | None:
+    effects = effect_table((cause_of(fault, variant),), golfer, club)[0]
+    path, face = effects[CENTRES.index("path_deg")], effects[CENTRES.index("face_deg")]
+    return float(face / path) if abs(path) >= 1 else None
 
 
 def _usual_change(fault: str, variant: str | None, primary: str, golfer: Golfer, club: Club) -> float:

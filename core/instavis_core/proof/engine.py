@@ -87,7 +87,7 @@ def prove(
     counted = [i for i in rows if verdicts[i].value is not None and verdicts[i].moved is not None]
     change = running.compare(np.array([verdicts[i].value for i in counted]))
     stage_block = shots.keep(np.isin(np.arange(len(shots)), rows))
-    alarms = watch(base, stage_block, stage, told)
+    alarms = watch(base, stage_block, stage, correction, told)
     evidence, verified_at = _follow(running, verdicts, counted)
     status, reason = _status(running, verdicts, counted, correction, evidence, verified_at, alarms, change)
     return Proof(

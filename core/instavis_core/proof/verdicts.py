@@ -48,7 +48,7 @@ def judge(block: Block, correction: Correction, usual_smash: float | None, aside
     completed = complete(block)
     columns = {m: completed.columns[m] for m in {**correction.gate, **correction.guards}}
     mishits = {m.index: m.reason for m in find_mishits(block) if m.rule in ("turf", "strike")}
-    mishits |= _weak(block, usual_smash, mishits) | {i: "set apart by the coach" for i in aside}
+    mishits |= _weak(block, usual_smash, mishits) | dict.fromkeys(aside, "set apart by the coach")
     verdicts = []
     for i in range(len(block)):
         ball = {metric: float(values[i]) for metric, values in columns.items()}

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from instavis_core.impact.collision import Delivery, launch_of
-from instavis_core.impact.inverse import DELIVERY_NAMES, LAUNCH_NAMES, infer_delivery
+from instavis_core.impact.inverse import DELIVERY_NAMES, LAUNCH_ERROR, LAUNCH_NAMES, infer_delivery
 from instavis_core.shots import Block
 
 SURE_ENOUGH = {  # an inferred value vaguer than this is not shown as known at all (one SD)
@@ -50,7 +50,7 @@ def complete(block: Block, check_readings: bool = True) -> CompletedBlock:
     club = np.stack([block.column(name) for name in DELIVERY_NAMES], axis=1)
     launch = np.stack([block.column(name) for name in LAUNCH_NAMES], axis=1)
     columns = dict(block.columns)
-    sd = {name: np.zeros(n) for name in DELIVERY_NAMES}
+    sd = {name: np.zeros(n) for name in (*DELIVERY_NAMES, *LAUNCH_NAMES)}
     has_launch = ~np.isnan(launch).all(axis=1)
     usable = has_launch & ~np.isnan(launch[:, 0])
     gaps = np.isnan(club)
@@ -73,18 +73,19 @@ def complete(block: Block, check_readings: bool = True) -> CompletedBlock:
             sd[name][rows[sure]] = fit.sd[sure, k]
             if sure.sum() > 0.5 * n:
                 inferred.add(name)
-    inferred |= _fill_launch(columns, club, has_launch, block)
+    inferred |= _fill_launch(columns, sd, club, has_launch, block)
     return CompletedBlock(columns, sd, frozenset(inferred), tuple(doubtful))
 
 
-def _fill_launch(columns: dict[str, np.ndarray], club: np.ndarray, has_launch: np.ndarray, block: Block) -> set[str]:
+def _fill_launch(columns, sd, club: np.ndarray, has_launch: np.ndarray, block: Block) -> set[str]:
     """Launch of balls that came from a club-only monitor; an unseen strike counts as centred."""
     rows = np.flatnonzero(~has_launch & ~np.isnan(club[:, :5]).any(axis=1))
     if not rows.size:
         return set()
     launch = launch_of(Delivery(*np.nan_to_num(club[rows]).T), block.club)
-    for name, values in zip(LAUNCH_NAMES, launch.columns(), strict=True):
+    for name, values, error in zip(LAUNCH_NAMES, launch.columns(), LAUNCH_ERROR, strict=True):
         filled = columns[name].copy()
         filled[rows] = values
+        sd[name][rows] = error
         columns[name] = filled
     return set(LAUNCH_NAMES) if rows.size > 0.5 * len(block) else set()

@@ -1,0 +1,1 @@
+"""Settings, addresses, the one shape of errors."""

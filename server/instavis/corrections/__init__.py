@@ -1,0 +1,1 @@
+"""Correct: candidates and the chosen correction."""

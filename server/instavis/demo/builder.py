@@ -14,7 +14,7 @@ from instavis.devices.models import Bay
 from instavis.findings.services import grade_checks, save_intake
 from instavis.lessons.events import locked_lesson
 from instavis.lessons.models import Block, Lesson
-from instavis.lessons.services import change_lesson, end_lesson, open_block, start_lesson, take_bay
+from instavis.lessons.services import change_lesson, end_lesson, open_block, start_lesson
 from instavis.people.models import Academy, Coach
 from instavis.people.services import save_student
 from instavis.practice.services import save_take_home
@@ -43,10 +43,10 @@ def build_demo(now: datetime) -> bool:
         )
         for person in COACHES
     ]
-    bays = [Bay.objects.create(academy=academy, name=name) for name in BAYS]
-    lessons = {story.name: _tell(story, coaches[0], now) for story in STORIES}
-    for bay, story in zip(bays, STORIES, strict=False):
-        take_bay(lessons[story.name], bay)
+    for name in BAYS:
+        Bay.objects.create(academy=academy, name=name)
+    for story in STORIES:
+        _tell(story, coaches[0], now)
     return True
 
 

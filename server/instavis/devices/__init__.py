@@ -1,0 +1,1 @@
+"""Bays, devices and the device protocol."""

@@ -117,7 +117,9 @@ def hello(request: HttpRequest):
     )
 
 
-@device_router.post("/shots", auth=DeviceToken(), response={200: ReceiptOut, 401: Problems, 413: Problems, 422: Problems})
+@device_router.post(
+    "/shots", auth=DeviceToken(), response={200: ReceiptOut, 401: Problems, 413: Problems, 422: Problems}
+)
 def receive_shots(request: HttpRequest, data: ShotBatch):
     """Balls from a device; answered after the commit, the same balls twice are stored once."""
     receipt = services.receive_shots(request.auth, data.shots, timezone.now())

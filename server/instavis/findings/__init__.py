@@ -1,0 +1,1 @@
+"""Ask, Baseline, Check, Cause: what was said, read, seen and concluded."""

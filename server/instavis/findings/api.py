@@ -16,8 +16,8 @@ from instavis.shots.selectors import baseline_balls
 from instavis_core.cause import Ranking
 from instavis_core.errors import InputError
 from instavis_core.knowledge import (
-    Caution,
     Cause,
+    Caution,
     Check,
     Club,
     Drill,

@@ -1,0 +1,1 @@
+"""Lessons, their blocks, the spine and the live channel."""

@@ -55,9 +55,7 @@ def end_lesson(lesson: Lesson, now: datetime, ended: bool) -> Lesson:
 
 
 @transaction.atomic
-def open_block(
-    lesson: Lesson, purpose: str, stage: str, correction: Correction | None, now: datetime
-) -> Block:
+def open_block(lesson: Lesson, purpose: str, stage: str, correction: Correction | None, now: datetime) -> Block:
     """Begin a block; balls that come from now on belong to it.
 
     Raises

@@ -39,9 +39,7 @@ def spine_of(lesson: Lesson) -> list[StationState]:
         StationState("baseline", baseline, known),
         StationState("check", f"{looks} look{'' if looks == 1 else 's'}" if looks else "nothing seen yet", looks > 0),
         StationState("cause", "ranked" if known or looks or intake else "waiting", known),
-        StationState(
-            "correct", corrected.label.split(",")[0] if corrected else "not chosen", correction is not None
-        ),
+        StationState("correct", corrected.label.split(",")[0] if corrected else "not chosen", correction is not None),
         StationState("prove", f"{proved} ball{'' if proved == 1 else 's'}" if correction else "waiting", proved > 0),
         StationState("take-home", "written" if written else "open", written),
     ]

@@ -1,0 +1,1 @@
+"""Academies, coaches, students; signing in."""

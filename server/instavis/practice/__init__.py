@@ -1,0 +1,1 @@
+"""Take home: the page the student leaves with."""

@@ -64,7 +64,9 @@ def take_home_of(lesson: Lesson) -> TakeHomePage:
         day=lesson.started_at.date(),
         club=knowledge.clubs[lesson.club].label,
         balls=lesson.last_ball,
-        found=[f"{p.word.capitalize()}: {p.text[0].lower()}{p.text[1:]}" for p in reading.pattern] if reading.clean >= LEAST_CLEAN else [],
+        found=[f"{p.word.capitalize()}: {p.text[0].lower()}{p.text[1:]}" for p in reading.pattern]
+        if reading.clean >= LEAST_CLEAN
+        else [],
         cause=fault.label if fault else None,
         cause_word=fault.word if fault else None,
         cause_sentence=fault.happens if fault else None,
@@ -92,5 +94,7 @@ def _cautions(lesson: Lesson, drill: Drill | None) -> list[str]:
     sore = [r for r in (drill.regions if drill else ()) if r in limits_of(lesson)]
     if sore:
         names = ", ".join(knowledge.words["region"][r].lower() for r in sore)
-        texts.insert(0, f"This drill loads a region that was reported sore ({names}): half range, half speed, or not at all.")
+        texts.insert(
+            0, f"This drill loads a region that was reported sore ({names}): half range, half speed, or not at all."
+        )
     return texts

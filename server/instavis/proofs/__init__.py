@@ -1,0 +1,1 @@
+"""Prove: verdicts and the running change."""

@@ -1,0 +1,1 @@
+"""Balls: recording, marking, files in and out."""

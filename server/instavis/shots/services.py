@@ -38,7 +38,9 @@ def check_hand(record: ShotRecord, lesson: Lesson) -> None:
     InputError
     """
     if record.hand is not None and record.hand != lesson.student.hand:
-        raise InputError("hand", record.hand, f"{lesson.student.hand}: {lesson.student.name} plays {lesson.student.hand}-handed")
+        raise InputError(
+            "hand", record.hand, f"{lesson.student.hand}: {lesson.student.name} plays {lesson.student.hand}-handed"
+        )
 
 
 def record_shots(
@@ -50,7 +52,9 @@ def record_shots(
     has are left out, so a file may be sent twice.
     """
     block = block or lesson.open_block or _baseline(lesson, now)
-    known = set(lesson.shots.filter(shot_id__in=[r.shot_id for r in records if r.shot_id]).values_list("shot_id", flat=True))
+    known = set(
+        lesson.shots.filter(shot_id__in=[r.shot_id for r in records if r.shot_id]).values_list("shot_id", flat=True)
+    )
     shots = []
     for i, record in enumerate(records):
         if record.shot_id in known:

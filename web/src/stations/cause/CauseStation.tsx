@@ -9,6 +9,9 @@ import { Notice } from "../../kit/Notice";
 import { useDesk } from "../../lesson/LessonContext";
 import { CauseBoard } from "./CauseBoard";
 
+const CLEAR = 0.7;
+const WORTH_A_WORD = 0.15;
+
 type CauseRow = Ranking["faults"][number];
 
 /** Ranked causes with their evidence, and the look that would settle it. */
@@ -39,11 +42,9 @@ function Verdict({ ranking }: { ranking: Ranking }) {
   const change = ranking.would_change;
   const label = (id: string) => knowledge.causes.find((c) => c.id === id)?.label.split(",")[0] ?? hyphens(id);
   return (
-    <div className="flex flex-wrap items-start justify-between gap-4">
+    <div className="grid items-start gap-x-8 gap-y-3 md:grid-cols-[1fr_auto]">
       <div>
-        <h2 className="text-2xl font-bold">
-          {leader && ranking.enough ? `${leader.label}: ${leader.word}.` : "Not settled yet."}
-        </h2>
+        <h2 className="text-2xl font-bold">{headline(ranking)}</h2>
         {ranking.notes.map((note) => (
           <p key={note} className="text-soft">
             {note}
@@ -60,7 +61,7 @@ function Verdict({ ranking }: { ranking: Ranking }) {
           </Link>
           <br />
           {best.question}
-          {change && (
+          {change && leader && leader.probability >= WORTH_A_WORD && (
             <span className="block text-soft">
               If {knowledge.checks.find((c) => c.id === change.check)?.label.toLowerCase()} is “{hyphens(change.grade)}”, {label(change.leader).toLowerCase()}{" "}
               takes the lead.
@@ -70,6 +71,16 @@ function Verdict({ ranking }: { ranking: Ranking }) {
       )}
     </div>
   );
+}
+
+/** The ranking in one sentence; what is not the pivot says so first. */
+function headline(ranking: Ranking): string {
+  const [leader] = ranking.faults;
+  const [other] = ranking.compensations;
+  if (other && leader && other.probability >= CLEAR && other.probability > leader.probability) {
+    return `${other.label}, ${other.word}: probably not the pivot.`;
+  }
+  return leader && ranking.enough ? `${leader.label}: ${leader.word}.` : "Not settled yet.";
 }
 
 function OpenedCause({ row, ranking }: { row: CauseRow; ranking: Ranking }) {

@@ -39,7 +39,7 @@ export function ProveStation() {
   }
   const cause = knowledge.causes.find((c) => c.id === correction.fault);
   return (
-    <div className="mx-auto grid max-w-[1400px] gap-6 lg:grid-cols-[minmax(0,1fr)_340px]">
+    <div className="mx-auto grid max-w-[1400px] gap-6 lg:grid-cols-[minmax(0,1fr)_372px]">
       <section aria-label="Strands" className="min-w-0">
         <p className="mb-1 flex flex-wrap items-baseline gap-x-4">
           <span className="text-xl font-bold">{cause?.label.split(",")[0]}</span>

@@ -1,0 +1,71 @@
+"""Candidates, predictions and gates."""
+
+from __future__ import annotations
+
+import pytest
+
+from instavis_core.cause import rank_causes
+from instavis_core.choice import predict_without, propose_gate, rank_candidates
+from instavis_core.golfer import Golfer
+from instavis_core.shots import block_of
+
+LOOK = {"seat-line": "leaves-early"}
+
+
+@pytest.fixture
+def chosen(hit):
+    balls = hit("early-extension/from-inside", 4, 20)
+    return balls, rank_causes(balls, checks=LOOK)
+
+
+def test_the_likely_costly_fault_comes_first_with_its_terms(chosen):
+    balls, ranking = chosen
+    candidates = rank_candidates(ranking, balls)
+    assert candidates[0].id == "early-extension"
+    assert candidates[0].benefit_m > 0
+    scores = [c.score for c in candidates]
+    assert scores == sorted(scores, reverse=True)
+
+
+def test_taking_a_fault_away_moves_the_path_back(chosen, knowledge):
+    balls, _ = chosen
+    cause = knowledge.causes["early-extension/from-inside"]
+    prediction = predict_without(balls, cause, 0.8)
+    assert prediction.after.path_deg < prediction.before.path_deg
+    assert prediction.after.offline_m < prediction.before.offline_m
+    assert prediction.remains
+
+
+def test_gates_lie_beyond_the_baseline_in_the_predicted_direction(chosen, knowledge, hit):
+    balls, _ = chosen
+    gate = propose_gate(balls, knowledge.causes["early-extension/from-inside"], 0.8, knowledge.stages["full"])
+    low, high = gate.gate[gate.primary]
+    assert (gate.primary, gate.direction) == ("path_deg", "decrease")
+    assert low < high < 5.0
+    wide = propose_gate(balls, knowledge.causes["early-extension/from-inside"], 0.8, knowledge.stages["chip"])
+    assert wide.gate["path_deg"][0] < low
+
+
+def test_school_orders_drills_and_touches_nothing_else(chosen):
+    balls, ranking = chosen
+    sit = rank_candidates(ranking, balls, school={"height": "sit"})
+    result = rank_candidates(ranking, balls, school={"opening": "result"})
+    assert sit[0].drills[0].follows_school
+    assert sit[0].drills[0].id != result[0].drills[0].id
+    assert [(c.id, c.probability, c.score) for c in sit] == [(c.id, c.probability, c.score) for c in result]
+
+
+def test_sore_regions_scale_the_drills(chosen):
+    balls, ranking = chosen
+    free = rank_candidates(ranking, balls)[0]
+    sore = next(c for c in rank_candidates(ranking, balls, frozenset({"lower-back"})) if c.id == free.id)
+    assert all("lower-back" in d.scaled for d in sore.drills)
+    assert sore.feasibility < free.feasibility
+
+
+def test_without_balls_there_is_a_ranking_but_no_promise(hit, seven_iron):
+    empty = block_of([], Golfer(), seven_iron)
+    candidates = rank_candidates(rank_causes(empty, checks=LOOK), empty)
+    assert candidates[0].id == "early-extension"
+    assert candidates[0].benefit_m is None
+    assert candidates[0].gate is None

@@ -1,0 +1,244 @@
+"""Verdicts, running change, status; the error control is simulated, not asserted on faith."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from scipy import stats
+
+from instavis_core.errors import InputError
+from instavis_core.golfer import Golfer
+from instavis_core.proof import RunningChange, evaluate_proof_set, prove, read_correction
+from instavis_core.proof.engine import BAR
+from instavis_core.shots import block_of, read_shots
+
+MOST_BALLS = 60
+CORRECTION = {
+    "fault": "early-extension",
+    "primary": "path_deg",
+    "direction": "decrease",
+    "gate": {"path_deg": [-1, 3]},
+    "guards": {"strike_toe_mm": [-12, 12]},
+}
+
+
+@pytest.fixture
+def proved(seven_iron, records):
+    """proved(centre, marks, n, …) proves balls against a baseline with a path of 5°."""
+
+    def make(centre, marks, n=14, hand="right", sd=1.0, stage="full", correction=CORRECTION, **centres):
+        golfer = Golfer(hand, 12.0)
+        side = golfer.side
+        base = records(12, seed=3, path_deg=5.0, face_deg=2.0)
+        balls = records(n, seed=4, sd=sd, **{"path_deg": centre, "face_deg": 1.0, **centres})
+        for i, ball in enumerate(balls):
+            ball |= {"movement": marks[i % len(marks)], "stage": stage}
+        for ball in base + balls:
+            ball["path_deg"] *= side
+            ball["face_deg"] *= side
+        checked = read_correction(correction, golfer, seven_iron)
+        return prove(
+            block_of(read_shots(base), golfer, seven_iron), block_of(read_shots(balls), golfer, seven_iron), checked
+        )
+
+    return make
+
+
+@pytest.mark.parametrize(
+    ("centre", "mark", "verdict"),
+    [
+        (1.0, "done", "linked"),
+        (1.0, "partly", "linked"),
+        (8.0, "done", "moved-no-change"),
+        (1.0, "missed", "changed-without-move"),
+        (8.0, "missed", "neither"),
+        (1.0, "unseen", "unclear"),
+    ],
+)
+def test_two_questions_make_four_verdicts(proved, centre, mark, verdict):
+    proof = proved(centre, [mark], 6, sd=0.2)
+    assert {v.verdict for v in proof.verdicts} == {verdict}
+    assert all(v.reasons for v in proof.verdicts)
+
+
+def test_a_guard_that_breaks_is_not_an_answer(proved):
+    proof = proved(1.0, ["done"], 5, sd=0.2, strike_toe_mm=-18.0)
+    assert {v.verdict for v in proof.verdicts} == {"moved-no-change"}
+    assert "guard" in " ".join(proof.verdicts[0].reasons)
+
+
+def test_a_real_change_with_the_movement_is_verified(proved):
+    proof = proved(1.0, ["done", "done", "missed"])
+    assert proof.status == "verified"
+    assert 3 <= proof.verified_at <= 14
+    assert proof.change.low < proof.change.estimate < proof.change.high < 0
+    assert proof.in_gate.balls == 14
+
+
+def test_left_handers_are_proved_in_their_own_frame(proved):
+    one, other = proved(1.0, ["done", "missed"]), proved(1.0, ["done", "missed"], hand="left")
+    assert [v.verdict for v in one.verdicts] == [v.verdict for v in other.verdicts]
+    assert one.change.estimate == pytest.approx(other.change.estimate)
+    assert one.status == other.status
+
+
+def test_a_change_without_the_movement_is_a_compensation(proved):
+    proof = proved(1.0, ["missed"])
+    assert proof.status == "compensated"
+    assert "without-move" in [a.id for a in proof.alarms]
+    assert proof.advice.stage != "up"
+
+
+def test_path_and_face_moving_together_is_called_aim(proved):
+    proof = proved(1.0, ["done"], face_deg=-2.0)
+    assert "aim-shift" in [a.id for a in proof.alarms]
+    assert proof.status == "compensated"
+
+
+def test_swinging_easier_is_called(proved):
+    assert "swing-easier" in [a.id for a in proved(1.0, ["done"], club_speed_mps=28.0).alarms]
+
+
+def test_through_the_gate_on_the_far_side_is_overcorrected(proved):
+    proof = proved(-4.0, ["done"])
+    assert proof.status == "overcorrected"
+
+
+def test_a_movement_that_changes_nothing_is_not_supported(proved):
+    proof = proved(5.0, ["done"], 20)
+    assert proof.status == "not-supported"
+    assert proof.verified_at is None
+
+
+def test_two_balls_of_baseline_verify_nothing(seven_iron, records):
+    golfer = Golfer()
+    base = block_of(read_shots(records(2, path_deg=5.0)), golfer, seven_iron)
+    balls = [{**b, "movement": "done"} for b in records(20, seed=2, path_deg=0.0)]
+    proof = prove(
+        base, block_of(read_shots(balls), golfer, seven_iron), read_correction(CORRECTION, golfer, seven_iron)
+    )
+    assert proof.status in ("not-yet", "supported")
+    assert proof.change.low is None
+    assert proof.notes
+
+
+def test_balls_of_other_stages_and_old_moves_do_not_count(seven_iron, records):
+    golfer = Golfer()
+    base = block_of(read_shots(records(12, path_deg=5.0)), golfer, seven_iron)
+    balls = [{**b, "movement": "done", "stage": "half"} for b in records(6, seed=2, path_deg=0.0)]
+    balls += [{**b, "movement": "done", "stage": "full"} for b in records(3, seed=3, path_deg=5.0)]
+    balls += [{**b, "movement": "done", "stage": "full", "intent": "old"} for b in records(4, seed=5, path_deg=9.0)]
+    proof = prove(
+        base, block_of(read_shots(balls), golfer, seven_iron), read_correction(CORRECTION, golfer, seven_iron)
+    )
+    assert len(proof.verdicts) == 13
+    assert proof.change.balls == 3
+    assert proof.stage == "full"
+
+
+def test_ladder_goes_up_down_and_holds(proved):
+    assert proved(1.0, ["done"], 10, sd=0.3, stage="half").advice.stage == "up"
+    assert proved(8.0, ["done"], 6, sd=0.3, stage="half").advice.stage == "down"
+    assert proved(1.0, ["done"], 3, sd=0.3, stage="half").advice.stage == "hold"
+    assert proved(1.0, ["done"], 3, stage="feel").advice.stage == "hold"
+
+
+# --- error control -------------------------------------------------------------------------------
+
+
+def draw(rng, n, skewed):
+    """Standardised balls: normal, or skewed with one ball in twenty a wild one."""
+    if not skewed:
+        return rng.normal(size=n)
+    values = (rng.gamma(4, size=n) - 4) / 2
+    wild = rng.random(n) < 0.05
+    values[wild] += rng.normal(0, 4, wild.sum())
+    return values
+
+
+def first_real(rng, change, baseline=12, skewed=False):
+    """Ball at which the change is first called real, looking after every ball; None if never."""
+    running = RunningChange(draw(rng, baseline, skewed), -1)
+    balls = draw(rng, MOST_BALLS, skewed) - change
+    return next((k for k in range(1, MOST_BALLS + 1) if running.e_value(balls[:k]) >= BAR), None)
+
+
+@pytest.mark.parametrize("skewed", [False, True])
+def test_looking_after_every_ball_calls_no_change_real_in_at_most_one_lesson_in_twenty(skewed):
+    rng = np.random.default_rng(21)
+    assert np.mean([first_real(rng, 0.0, skewed=skewed) is not None for _ in range(500)]) <= 0.05
+
+
+@pytest.mark.parametrize(("change", "within"), [(1.5, 14), (2.5, 9)])
+def test_true_changes_are_found_in_time(change, within):
+    rng = np.random.default_rng(22)
+    balls = [first_real(rng, change, skewed=True) or 99 for _ in range(200)]
+    assert np.median(balls) <= within
+
+
+def test_interval_holds_at_every_look_together():
+    rng = np.random.default_rng(23)
+    broken = 0
+    for _ in range(300):
+        running, balls = RunningChange(rng.normal(size=12), -1), rng.normal(-1.0, 1.0, 40)
+        changes = [running.compare(balls[:k]) for k in range(1, 41)]
+        broken += any(c.low is not None and not c.low <= -1.0 <= c.high for c in changes)
+    assert broken / 300 <= 0.05
+
+
+def test_e_value_is_the_likelihood_ratio_it_claims_to_be():
+    """Against a numerical integral over the half-normal prior of the non-central t likelihoods."""
+    rng = np.random.default_rng(1)
+    base, balls = rng.normal(size=4), rng.normal(-1.2, 1, 3)
+    running = RunningChange(base, -1)
+    m, n = 4, 3
+    balance, freedom = m * n / (m + n), m + n - 2
+    pooled = np.sqrt(((m - 1) * base.var(ddof=1) + (n - 1) * balls.var(ddof=1)) / freedom)
+    t = -(balls.mean() - base.mean()) / pooled * np.sqrt(balance)
+    grid = np.linspace(0, 12, 4001)
+    prior = 2 * stats.norm.pdf(grid, 0, np.sqrt(2.0))
+    ratio = stats.nct.pdf(t, freedom, grid * np.sqrt(balance)) / stats.t.pdf(t, freedom)
+    assert running.e_value(balls) == pytest.approx(np.trapezoid(prior * ratio, grid), rel=1e-3)
+
+
+# --- proof sets ----------------------------------------------------------------------------------
+
+
+def test_permutation_p_is_exact_and_agrees_with_another_implementation():
+    rng = np.random.default_rng(9)
+    old, new = rng.normal(5, 1, 6), rng.normal(3, 1, 7)
+    result = evaluate_proof_set(np.append(old, new), np.repeat([False, True], [6, 7]))
+    other = stats.permutation_test(
+        (new, old),
+        lambda a, b, axis: np.abs(a.mean(axis) - b.mean(axis)),
+        permutation_type="independent",
+        alternative="greater",
+        n_resamples=np.inf,
+    )
+    assert result.p == pytest.approx(other.pvalue)
+    assert result.effect == pytest.approx(new.mean() - old.mean())
+    assert result.low < result.effect < result.high
+
+
+@pytest.mark.parametrize(("old", "new"), [(1, 6), (6, 1), (15, 15)])
+def test_proof_sets_of_the_wrong_size_are_refused(old, new):
+    with pytest.raises(InputError):
+        evaluate_proof_set(np.zeros(old + new), np.repeat([False, True], [old, new]))
+
+
+@pytest.mark.parametrize(
+    ("change", "field"),
+    [
+        ({"fault": "bad-luck"}, "correction.fault"),
+        ({"primary": "mood"}, "correction.primary"),
+        ({"direction": "sideways"}, "correction.direction"),
+        ({"gate": {"path_deg": [3, -1]}}, "correction.gate.path_deg"),
+        ({"gate": {"face_deg": [-1, 1]}}, "correction.gate"),
+        ({"gate": {"path_deg": [0, float("nan")]}}, "correction.gate.path_deg"),
+        ({"guards": {"strike": [0, 1]}}, "correction.guards.strike"),
+    ],
+)
+def test_corrections_that_cannot_be_tested_are_refused(seven_iron, change, field):
+    with pytest.raises(InputError) as caught:
+        read_correction({**CORRECTION, **change}, Golfer(), seven_iron)
+    assert caught.value.field == field
