@@ -22,6 +22,6 @@ def no_such_address(request: HttpRequest) -> HttpResponse:
 
 urlpatterns = [
     path("api/", api.urls),
-    re_path(r"^(api|static|ws)/", no_such_address),
+    re_path(r"^(?:api|static|ws)/", no_such_address),
     re_path(r"^.*$", application_page),
 ]

@@ -1,0 +1,117 @@
+"""An academy with a coach, and another one that must never see it."""
+
+from __future__ import annotations
+
+import json
+from datetime import UTC, datetime
+
+import numpy as np
+import pytest
+from django.test import Client
+from django.utils import timezone
+
+from instavis.devices.models import Bay
+from instavis.devices.services import issue_device
+from instavis.lessons.services import start_lesson
+from instavis.people.models import Academy, Coach, Student
+from instavis_core.golfer import Golfer
+from instavis_core.knowledge import load_knowledge
+from instavis_core.simulate import draw_golfer, simulate_shots
+
+PASSWORD = "a-long-enough-password"
+
+
+class Caller:
+    """A client that speaks JSON and knows who it is."""
+
+    def __init__(self, client: Client, coach: Coach | None = None) -> None:
+        self.client = client
+        self.coach = coach
+
+    def __call__(self, method: str, path: str, body=None, status: int = 200, **headers):
+        data = {} if body is None else {"data": json.dumps(body), "content_type": "application/json"}
+        response = getattr(self.client, method)(f"/api{path}", **data, headers=headers)
+        assert response.status_code == status, response.content
+        return response.json() if response.content and "json" in response["Content-Type"] else response
+
+
+def academy_with_coach(name: str, role: str = "head") -> Coach:
+    academy = Academy.objects.create(name=name)
+    return Coach.objects.create_user(name, password=PASSWORD, name=name.title(), role=role, academy=academy)
+
+
+@pytest.fixture(autouse=True)
+def _quick_passwords(settings):
+    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+
+
+@pytest.fixture
+def coach(db) -> Coach:
+    return academy_with_coach("kelp")
+
+
+@pytest.fixture
+def api(coach) -> Caller:
+    client = Client()
+    client.force_login(coach, backend="django.contrib.auth.backends.ModelBackend")
+    return Caller(client, coach)
+
+
+@pytest.fixture
+def stranger(db) -> Caller:
+    other = academy_with_coach("driftwood")
+    client = Client()
+    client.force_login(other, backend="django.contrib.auth.backends.ModelBackend")
+    return Caller(client, other)
+
+
+@pytest.fixture
+def student(coach) -> Student:
+    return Student.objects.create(academy=coach.academy, name="Perrin Oakenshaw", hand="right", handicap=12.0)
+
+
+@pytest.fixture
+def lesson(coach, student):
+    return start_lesson(coach, student, "7i", timezone.now())
+
+
+@pytest.fixture
+def bay(coach, lesson) -> Bay:
+    return Bay.objects.create(academy=coach.academy, name="Mat one", lesson=lesson)
+
+
+@pytest.fixture
+def device(bay):
+    """device(shots, status=200) posts a batch with the bay's token; device.device is its row."""
+    row, token = issue_device(bay, "Monitor")
+    caller = Caller(Client())
+
+    def post(shots, status: int = 200, token: str = token):
+        return caller("post", "/device/v1/shots", {"shots": shots}, status, Authorization=f"Bearer {token}")
+
+    post.device = row
+    return post
+
+
+@pytest.fixture(scope="session")
+def balls():
+    """balls(n, fault=None, seed=1, hand="right", marks=None) gives records of a simulated golfer."""
+
+    def make(n: int, fault: str | None = None, seed: int = 1, hand: str = "right", marks=None) -> list[dict]:
+        club = load_knowledge().clubs["7i"]
+        # One golfer for all seeds: the seed tells the balls apart, not the people.
+        sim = draw_golfer(np.random.default_rng(3), {fault: 0.95} if fault else {}, Golfer(hand, 12.0), club)
+        rng = np.random.default_rng(seed)
+        return simulate_shots(sim, club, n, rng, datetime(2026, 5, 4, 9, tzinfo=UTC), marks)
+
+    return make
+
+
+@pytest.fixture
+def numbered():
+    """numbered(records, start=0) adds device sequence numbers."""
+
+    def make(records, start: int = 0):
+        return [{**r, "device_sequence": start + i} for i, r in enumerate(records)]
+
+    return make

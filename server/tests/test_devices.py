@@ -1,0 +1,138 @@
+"""Balls from devices: stored once, in order of arrival, whatever the device does."""
+
+from __future__ import annotations
+
+import threading
+
+import pytest
+from django.db import connections
+from django.utils import timezone
+
+from instavis.devices.models import Device
+from instavis.devices.services import issue_device, receive_shots, revoke_device
+from instavis.shots.models import Shot
+
+
+def test_balls_reach_the_lesson_that_listens(device, lesson, balls, numbered, api):
+    answer = device(numbered(balls(3)))
+    assert answer == {"stored": 3, "known": 0, "refused": []}
+    shown = api("get", f"/v1/lessons/{lesson.pk}/shots")
+    assert [s["number"] for s in shown] == [1, 2, 3]
+
+
+def test_the_same_balls_again_are_known(device, lesson, balls, numbered):
+    batch = numbered(balls(4))
+    device(batch)
+    assert device(batch)["known"] == 4
+    assert device(batch[2:] + numbered(balls(1, seed=5), 4))["stored"] == 1
+    assert lesson.shots.count() == 5
+
+
+def test_a_ball_twice_in_one_batch_is_stored_once(device, lesson, balls, numbered):
+    (ball,) = numbered(balls(1))
+    assert device([ball, ball]) == {"stored": 1, "known": 1, "refused": []}
+    assert lesson.shots.count() == 1
+
+
+def test_late_balls_and_wrong_clocks_are_ordered_by_arrival(device, lesson, balls, numbered):
+    future = [{**b, "at": "2099-01-01T00:00:00Z"} for b in numbered(balls(1), 7)]
+    device(future)
+    device(numbered(balls(1, seed=2), 3))
+    assert list(lesson.shots.values_list("device_sequence", flat=True).order_by("number")) == [7, 3]
+    assert (timezone.now() - lesson.shots.first().received_at).total_seconds() < 60
+
+
+@pytest.mark.parametrize(
+    ("bad", "field"),
+    [
+        ({"path_deg": "sideways"}, "path_deg"),
+        ({"path_deg": 400}, "path_deg"),
+        ({"club": "8w"}, "club"),
+        ({"hand": "left"}, "hand"),
+        ({"at": "yesterday"}, "at"),
+        ({"device_sequence": -1}, "device_sequence"),
+        ({"device_sequence": "9"}, "device_sequence"),
+        ({"device_sequence": True}, "device_sequence"),
+        ({"nested": {"a": 1}}, "nested"),
+        ({"note": "x" * 501}, "note"),
+    ],
+)
+def test_a_bad_ball_is_refused_by_itself(device, lesson, balls, numbered, bad, field):
+    good, wrong = numbered(balls(2))
+    answer = device([{**wrong, **bad}, good])
+    assert answer["stored"] == 1
+    (refused,) = answer["refused"]
+    assert (refused["index"], refused["field"]) == (0, field)
+    assert refused["expected"]
+    assert lesson.shots.count() == 1
+
+
+@pytest.mark.parametrize("body", [[], "x", {"shots": "x"}, {"shots": [None]}, {"shots": [{}] * 201}, {"other": []}])
+def test_nonsense_is_answered_and_stores_nothing(bay, client, body):
+    import json
+
+    _, token = issue_device(bay, "Odd")
+    response = client.post(
+        "/api/device/v1/shots",
+        json.dumps(body),
+        content_type="application/json",
+        headers={"Authorization": f"Bearer {token}"},
+    )
+    assert response.status_code in (200, 422)
+    assert Shot.objects.count() == 0
+    assert "errors" in response.json() or response.json()["refused"]
+
+
+def test_wrong_and_revoked_tokens_are_strangers_at_once(device, balls, numbered):
+    device(numbered(balls(1)), 401, token="iv_wrong")
+    revoke_device(device.device, timezone.now())
+    device(numbered(balls(1)), 401)
+    assert Shot.objects.count() == 0
+
+
+def test_tokens_are_told_apart_by_case(bay, device, balls, numbered):
+    _, token = issue_device(bay, "Cased")
+    device(numbered(balls(1)), 401, token=token.swapcase())
+
+
+def test_balls_without_a_lesson_wait_in_the_tray(device, bay, lesson, balls, numbered, api):
+    bay.lesson = None
+    bay.save()
+    assert device(numbered(balls(2)))["stored"] == 2
+    assert lesson.shots.count() == 0
+    assert api("get", "/v1/bays")[0]["tray"] == 2
+    assert device(numbered(balls(2)))["known"] == 2
+
+
+def test_hello_tells_the_device_what_it_is(device, bay, client):
+    _, token = issue_device(bay, "Polite")
+    told = client.get("/api/device/v1/hello", headers={"Authorization": f"Bearer {token}"}).json()
+    assert (told["device"], told["bay"], told["listening"]) == ("Polite", "Mat one", True)
+
+
+def test_number_of_queries_does_not_grow_with_the_batch(device, balls, numbered, django_assert_max_num_queries):
+    with django_assert_max_num_queries(24):
+        device(numbered(balls(60)))
+
+
+@pytest.mark.django_db(transaction=True)
+def test_retries_that_overtake_each_other_store_every_ball_once(device, lesson, balls, numbered):
+    batch = numbered(balls(8))
+    row = Device.objects.get(pk=device.device.pk)
+    results, ready = [], threading.Barrier(4)
+
+    def send():
+        ready.wait(5)
+        try:
+            results.append(receive_shots(row, batch, timezone.now()))
+        finally:
+            connections.close_all()
+
+    threads = [threading.Thread(target=send) for _ in range(4)]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join(20)
+    assert sum(r.stored for r in results) == 8
+    assert sum(r.known for r in results) == 24
+    assert list(lesson.shots.order_by("number").values_list("number", flat=True)) == list(range(1, 9))

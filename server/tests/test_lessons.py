@@ -1,0 +1,257 @@
+"""A lesson from the first question to the page that goes home, over the interface."""
+
+from __future__ import annotations
+
+import json
+
+import pytest
+from asgiref.sync import async_to_sync
+from asgiref.testing import ApplicationCommunicator
+from django.core.files.uploadedfile import SimpleUploadedFile
+
+from instavis.config.asgi import application
+from instavis.lessons.models import LessonEvent
+from instavis.shots.models import Shot
+from instavis_core.tables import write_table
+
+FAULT = "early-extension/from-inside"
+
+
+def bring(api, lesson, data: bytes, name="balls.csv", status=201):
+    file = SimpleUploadedFile(name, data)
+    response = api.client.post(f"/api/v1/lessons/{lesson.pk}/import", {"file": file})
+    assert response.status_code == status, response.content
+    return response.json()
+
+
+@pytest.fixture
+def with_baseline(api, lesson, balls):
+    bring(api, lesson, write_table(balls(14, FAULT, 3)).encode())
+    api("put", f"/v1/lessons/{lesson.pk}/checks", {"grades": {"seat-line": "leaves-early"}})
+    return lesson
+
+
+@pytest.fixture
+def corrected(api, with_baseline):
+    path = f"/v1/lessons/{with_baseline.pk}"
+    candidate = api("get", f"{path}/corrections")["candidates"][0]
+    gate = candidate["gate"]
+    body = {
+        "fault": candidate["id"],
+        "variant": candidate["variant"],
+        "drill": candidate["drills"][0]["id"],
+        "cue": "x",
+        "stage": "full",
+        **{k: gate[k] for k in ("primary", "direction", "predicted", "gate", "guards")},
+    }
+    api("post", f"{path}/corrections", body, 201)
+    api("post", f"{path}/blocks", {"purpose": "prove", "stage": "full"})
+    return with_baseline
+
+
+def test_a_whole_lesson(api, corrected, device, balls, numbered):
+    path = f"/v1/lessons/{corrected.pk}"
+    api("put", f"{path}/intake", {"start": "right", "curve": "left", "contact": ["heel"], "limits": ["knee"]})
+    ranking = api("get", f"{path}/cause")
+    assert ranking["faults"][0]["id"] == "early-extension"
+    device(numbered(balls(14, FAULT, 9, marks=["done", "done", "missed"] * 5)))
+    proof = api("get", f"{path}/proof")
+    assert proof["proof"]["status"] == "verified"
+    assert len(proof["ball_ids"]) == len(proof["proof"]["verdicts"]) == 14
+    api("put", f"{path}/take-home", {"note": "Slow.", "minutes": 12, "days_a_week": 3})
+    page = api("get", f"{path}/take-home")
+    assert page["status"] == "Verified"
+    assert page["drill"]["id"]
+    assert any("Not medical advice" in c for c in page["cautions"])
+    spine = {s["id"]: s for s in api("get", path)["spine"]}
+    assert all(spine[s]["ready"] for s in ("ask", "check", "correct", "prove", "take-home"))
+
+
+def test_marking_an_earlier_ball_judges_everything_again(api, corrected, device, balls, numbered):
+    path = f"/v1/lessons/{corrected.pk}"
+    device(numbered(balls(12, FAULT, 9, marks=["done"] * 12)))
+    shots = [s for s in api("get", f"{path}/shots") if s["movement"]]
+    before = api("get", f"{path}/proof")["proof"]
+    for shot in shots:
+        api("patch", f"/v1/shots/{shot['id']}", {"movement": "missed"})
+    after = api("get", f"{path}/proof")["proof"]
+    assert before["status"] == "verified"
+    assert after["status"] == "compensated"
+    api("patch", f"/v1/shots/{shots[0]['id']}", {"set_aside": "phone rang"})
+    assert api("get", f"{path}/proof")["proof"]["verdicts"][0]["verdict"] == "unclear"
+    api("patch", f"/v1/shots/{shots[0]['id']}", {"set_aside": ""})
+    assert api("get", f"{path}/proof")["proof"]["verdicts"] == after["verdicts"]
+
+
+def test_a_correction_that_failed_lowers_its_fault(api, corrected):
+    path = f"/v1/lessons/{corrected.pk}"
+    before = api("get", f"{path}/cause")["faults"][0]
+    correction = api("get", f"{path}/proof")["correction"]
+    api("patch", f"/v1/corrections/{correction['id']}", {"outcome": "not-supported"})
+    after = next(f for f in api("get", f"{path}/cause")["faults"] if f["id"] == before["id"])
+    assert after["probability"] < before["probability"]
+    assert any(e["kind"] == "trial" for e in after["evidence"])
+    assert api("get", f"{path}/proof")["correction"] is None
+    assert api("get", f"{path}/corrections")["tried"][0]["outcome"] == "not-supported"
+
+
+def test_gates_move_only_before_the_first_ball(api, corrected, device, balls, numbered):
+    correction = api("get", f"/v1/lessons/{corrected.pk}/proof")["correction"]
+    address = f"/v1/corrections/{correction['id']}"
+    gate = {correction["primary"]: [-2, 2]}
+    assert api("patch", address, {"gate": gate})["gate"] == {correction["primary"]: [-2.0, 2.0]}
+    api("patch", address, {"gate": {correction["primary"]: [2, -2]}}, 422)
+    device(numbered(balls(1)))
+    api("patch", address, {"gate": gate}, 409)
+
+
+def test_proving_without_a_correction_is_refused(api, lesson):
+    api("post", f"/v1/lessons/{lesson.pk}/blocks", {"purpose": "prove"}, 409)
+
+
+def test_lessons_resume_where_they_were_left(api, lesson):
+    api("patch", f"/v1/lessons/{lesson.pk}", {"station": "check", "club": "PW"})
+    again = api("get", f"/v1/lessons/{lesson.pk}")
+    assert (again["station"], again["club"]) == ("check", "PW")
+    api("patch", f"/v1/lessons/{lesson.pk}", {"ended": True})
+    assert api("get", "/v1/lessons")[0]["ended_at"]
+    api("patch", f"/v1/lessons/{lesson.pk}", {"ended": False})
+    assert api("get", f"/v1/lessons/{lesson.pk}")["ended_at"] is None
+
+
+def test_juniors_need_a_guardian(api):
+    body = {"name": "Small", "born": "2015-05-05"}
+    told = api("post", "/v1/students", body, 422)["errors"][0]
+    assert told["field"] == "guardian_consent"
+    api("post", "/v1/students", {**body, "guardian_consent": "Parent Small"}, 201)
+
+
+@pytest.mark.parametrize(
+    ("method", "path", "body"),
+    [
+        ("post", "/students", {"name": "  "}),
+        ("post", "/students", {"name": "A", "hand": "both"}),
+        ("post", "/students", {"name": "A", "handicap": 99}),
+        ("post", "/students", {"name": "A", "born": "1700-01-01"}),
+        ("post", "/students", {"name": "A", "extra": 1}),
+        ("patch", "/lessons/{id}", {"station": "nowhere"}),
+        ("patch", "/lessons/{id}", {"club": "8w"}),
+        ("put", "/lessons/{id}/intake", {"start": "up"}),
+        ("put", "/lessons/{id}/intake", {"limits": ["ear"]}),
+        ("put", "/lessons/{id}/checks", {"grades": {"seat-line": "gone"}}),
+        ("put", "/lessons/{id}/checks", {"grades": {"sight-line": "on-line"}}),
+        ("put", "/lessons/{id}/take-home", {"minutes": 0}),
+        ("get", "/lessons/{id}/reading?balls=1,x", None),
+        ("post", "/lessons/{id}/blocks", {"purpose": "party"}),
+        ("patch", "/session", {"school": {"height": "flying"}}),
+    ],
+)
+def test_bad_input_is_refused_in_the_one_shape(api, lesson, method, path, body):
+    told = api(method, "/v1" + path.replace("{id}", str(lesson.pk)), body, 422)
+    assert told["errors"][0]["field"]
+    assert told["errors"][0]["message"]
+
+
+@pytest.mark.parametrize(
+    ("text", "line", "field"),
+    [
+        (b"path_deg,wobble\n1,2\n", 1, "wobble"),
+        (b"path_deg\n1\nNaN\n", 3, "path_deg"),
+        (b"path_deg\n1\n999\n", 3, "path_deg"),
+        (b"club_speed_mph\n90\n800\n", 3, "club_speed_mph"),
+        (b"", 1, "file"),
+        (b"hand,path_deg\nright,1\nleft,2\n", None, "ball 2.hand"),
+    ],
+)
+def test_a_bad_file_says_where_and_stores_nothing(api, lesson, text, line, field):
+    told = bring(api, lesson, text, status=422)["errors"][0]
+    assert (told.get("line"), told["field"]) == (line, field)
+    assert Shot.objects.count() == 0
+    assert lesson.blocks.count() == 1
+
+
+def test_a_file_of_fifty_megabytes_is_refused_unread(api, lesson):
+    told = bring(api, lesson, b"path_deg\n" + b"1\n" * 26_000_000, status=413)["errors"][0]
+    assert "10 MB" in told["message"]
+
+
+def test_the_same_file_twice_brings_its_balls_once_and_comes_back_out(api, lesson, balls):
+    data = write_table(balls(9)).encode()
+    assert bring(api, lesson, data) == {"stored": 9, "known": 0}
+    assert bring(api, lesson, data) == {"stored": 0, "known": 9}
+    assert bring(api, lesson, data, "same.csv") == {"stored": 0, "known": 9}
+    out = api("get", f"/v1/lessons/{lesson.pk}/export.json")
+    assert [r["path_deg"] for r in out] == [r["path_deg"] for r in balls(9)]
+    table = api.client.get(f"/api/v1/lessons/{lesson.pk}/export.csv").content
+    assert table.count(b"\n") == 10
+
+
+def test_unknown_addresses_answer_in_the_one_shape(api, db):
+    assert api("get", "/v1/nowhere", None, 404)["errors"][0]["field"] == "address"
+
+
+def test_lists_need_a_fixed_number_of_queries(api, coach, lesson, django_assert_num_queries):
+    for n in range(5):
+        student = api("post", "/v1/students", {"name": f"S{n}"}, 201)
+        api("post", "/v1/lessons", {"student_id": student["id"]}, 201)
+    with django_assert_num_queries(4):
+        assert len(api("get", "/v1/lessons")) == 6
+    with django_assert_num_queries(4):
+        assert len(api("get", "/v1/students")) == 6
+
+
+# --- the live channel ----------------------------------------------------------------------------
+
+
+def line_to(path: str, caller=None) -> ApplicationCommunicator:
+    """A WebSocket connection as the server's protocol layer would open it."""
+    address, _, query = path.partition("?")
+    headers = [(b"origin", b"http://127.0.0.1"), (b"host", b"127.0.0.1")]
+    if caller:
+        session = caller.client.cookies["instavis_session"].value
+        headers.append((b"cookie", f"instavis_session={session}".encode()))
+    scope = {
+        "type": "websocket",
+        "path": address,
+        "query_string": query.encode(),
+        "headers": headers,
+        "subprotocols": [],
+    }
+    return ApplicationCommunicator(application, scope)
+
+
+async def listen(path: str, caller, count: int) -> list[dict]:
+    line = line_to(path, caller)
+    await line.send_input({"type": "websocket.connect"})
+    assert (await line.receive_output(5))["type"] == "websocket.accept"
+    events = [json.loads((await line.receive_output(5))["text"]) for _ in range(count)]
+    await line.send_input({"type": "websocket.disconnect", "code": 1000})
+    await line.wait(5)
+    return events
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_screen_that_was_away_gets_what_it_missed_and_nothing_twice(api, lesson, device, balls, numbered):
+    device(numbered(balls(5)))
+    path = f"/ws/lessons/{lesson.pk}"
+    everything = async_to_sync(listen)(path, api, 5)
+    assert [e["cursor"] for e in everything] == [1, 2, 3, 4, 5]
+    assert [e["data"]["number"] for e in everything] == [1, 2, 3, 4, 5]
+    assert [e["cursor"] for e in async_to_sync(listen)(path + "?after=3", api, 2)] == [4, 5]
+    assert LessonEvent.objects.count() == 5
+
+
+@pytest.mark.django_db(transaction=True)
+@pytest.mark.parametrize("who", ["stranger", "visitor"])
+@pytest.mark.parametrize("path", ["/ws/lessons/{id}", "/ws/lessons/999999", "/ws/elsewhere"])
+def test_other_academies_and_visitors_hear_nothing(stranger, lesson, device, balls, numbered, who, path):
+    device(numbered(balls(1)))
+
+    async def closed():
+        line = line_to(path.replace("{id}", str(lesson.pk)), stranger if who == "stranger" else None)
+        await line.send_input({"type": "websocket.connect"})
+        await line.receive_output(5)
+        return await line.receive_output(5)
+
+    told = async_to_sync(closed)()
+    assert (told["type"], told["code"]) == ("websocket.close", 4404)

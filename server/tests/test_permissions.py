@@ -1,0 +1,181 @@
+"""Every endpoint of the schema: strangers see nothing, visitors nothing, and no change without the token."""
+
+from __future__ import annotations
+
+import json
+
+import pytest
+from django.test import Client
+
+from instavis.config.api import api as ninja
+from instavis.corrections.models import Correction
+from instavis.devices.services import issue_device
+from instavis.shots.models import Shot
+
+OPEN_TO_ALL = {("post", "/api/v1/session")}
+NO_OBJECT = {"/api/v1/session", "/api/v1/students", "/api/v1/lessons", "/api/v1/bays", "/api/v1/knowledge"}
+BODIES = {
+    "StudentIn": {"name": "Nobody"},
+    "LessonIn": {"student_id": 0},
+    "LessonChange": {"station": "ask"},
+    "BlockIn": {"purpose": "baseline"},
+    "BayChoice": {"bay_id": None},
+    "Marks": {"note": "x"},
+    "IntakeBody": {},
+    "Grades": {"grades": {}},
+    "CorrectionIn": {
+        "fault": "hip-stall",
+        "primary": "path_deg",
+        "direction": "decrease",
+        "predicted": -3,
+        "gate": {"path_deg": [-1, 3]},
+    },
+    "CorrectionChange": {"stage": "half"},
+    "TakeHomeIn": {},
+    "DeviceIn": {"name": "Other"},
+    "SettingsIn": {},
+    "SignIn": {"username": "nobody", "password": "nothing"},
+}
+
+
+def endpoints():
+    for path, methods in ninja.get_openapi_schema()["paths"].items():
+        for method, spec in methods.items():
+            yield method, path, spec
+
+
+def coach_endpoints():
+    return [(m, p, s) for m, p, s in endpoints() if not p.startswith("/api/device/")]
+
+
+@pytest.fixture
+def objects(lesson, bay, student, balls, api):
+    """One of everything, owned by the coach's academy; by the name of the path parameter."""
+    api("put", f"/v1/lessons/{lesson.pk}/intake", {})
+    correction = api("post", f"/v1/lessons/{lesson.pk}/corrections", BODIES["CorrectionIn"], 201)
+    shot = Shot.objects.create(
+        academy=lesson.academy,
+        lesson=lesson,
+        block=lesson.open_block,
+        shot_id="one",
+        number=1,
+        received_at=lesson.started_at,
+    )
+    device, _ = issue_device(bay, "Monitor")
+    return {
+        "lesson_id": lesson.pk,
+        "student_id": student.pk,
+        "shot_id": shot.pk,
+        "bay_id": bay.pk,
+        "device_id": device.pk,
+        "correction_id": correction["id"],
+        "kind": "csv",
+    }
+
+
+def call(client: Client, method: str, path: str, spec: dict, objects: dict):
+    for name, key in objects.items():
+        path = path.replace(f"{{{name}}}", str(key))
+    assert "{" not in path, f"the test knows no object for {path}"
+    content = spec.get("requestBody", {}).get("content", {})
+    if "multipart/form-data" in content:
+        from django.core.files.uploadedfile import SimpleUploadedFile
+
+        return client.post(path, {"file": SimpleUploadedFile("x.csv", b"path_deg\n1\n")})
+    body = next(iter(content.values()), {}).get("schema", {}).get("$ref", "").rpartition("/")[2]
+    data = {"data": json.dumps(BODIES[body]), "content_type": "application/json"} if body else {}
+    return getattr(client, method)(path, **data)
+
+
+def test_no_endpoint_shows_or_changes_another_academys_things(stranger, objects):
+    before = list(Correction.objects.values()), list(Shot.objects.values())
+    tried = 0
+    for method, path, spec in coach_endpoints():
+        if "{" not in path:
+            continue
+        response = call(stranger.client, method, path, spec, objects)
+        assert response.status_code == 404, f"{method} {path} answered {response.status_code}"
+        tried += 1
+    assert tried >= 20
+    assert before == (list(Correction.objects.values()), list(Shot.objects.values()))
+
+
+def test_lists_hold_only_the_own_academy(stranger, objects):
+    for name in ("students", "lessons", "bays"):
+        assert stranger("get", f"/v1/{name}") == []
+    assert stranger("get", f"/v1/lessons?student_id={objects['student_id']}") == []
+
+
+def test_a_lesson_cannot_take_another_academys_student_or_bay(stranger, api, objects, coach):
+    stranger("post", "/v1/lessons", {"student_id": objects["student_id"]}, 404)
+    theirs = stranger("post", "/v1/students", {"name": "Theirs"}, 201)
+    lesson = stranger("post", "/v1/lessons", {"student_id": theirs["id"]}, 201)
+    stranger("put", f"/v1/lessons/{lesson['id']}/bay", {"bay_id": objects["bay_id"]}, 404)
+
+
+def test_visitors_are_turned_away_everywhere(objects):
+    for method, path, spec in endpoints():
+        if (method, path) in OPEN_TO_ALL:
+            continue
+        response = call(Client(), method, path, spec, objects) if "device/v1/shots" not in path else Client().post(path)
+        assert response.status_code == 401, f"{method} {path} answered {response.status_code}"
+        assert response.json()["errors"][0]["message"]
+
+
+def test_changes_need_the_pages_token(api, objects):
+    strict = Client(enforce_csrf_checks=True)
+    strict.cookies = api.client.cookies
+    for method, path, spec in coach_endpoints():
+        if method == "get":
+            continue
+        assert call(strict, method, path, spec, objects).status_code == 403, f"{method} {path}"
+
+
+def test_only_the_head_coach_issues_and_revokes_devices(api, objects, coach):
+    coach.role = coach.Role.COACH
+    coach.save()
+    api("post", f"/v1/bays/{objects['bay_id']}/devices", {"name": "x"}, 403)
+    api("post", f"/v1/devices/{objects['device_id']}/revoke", None, 403)
+
+
+def test_a_device_token_opens_nothing_but_the_device_protocol(objects, bay):
+    _, token = issue_device(bay, "Other")
+    for method, path, spec in coach_endpoints():
+        if (method, path) in OPEN_TO_ALL:
+            continue
+        client = Client(headers={"Authorization": f"Bearer {token}"})
+        assert call(client, method, path, spec, objects).status_code == 401
+
+
+def test_tokens_are_kept_as_hashes_only(bay):
+    device, token = issue_device(bay, "Hashed")
+    assert token not in json.dumps({k: str(v) for k, v in vars(device).items()})
+
+
+def test_pages_carry_a_strict_policy(client, db):
+    response = client.get("/")
+    policy = response["Content-Security-Policy"]
+    assert "default-src 'none'" in policy
+    assert "unsafe" not in policy
+    assert response["X-Frame-Options"] == "DENY"
+    assert response["X-Content-Type-Options"] == "nosniff"
+
+
+def test_guessing_passwords_is_slowed_down(coach, client):
+    body = {"username": coach.username, "password": "wrong"}
+    client.get("/")
+    token = {"X-CSRFToken": client.cookies["instavis_csrf"].value}
+
+    def enter(password):
+        data = json.dumps({**body, "password": password})
+        return client.post("/api/v1/session", data, content_type="application/json", headers=token).status_code
+
+    assert [enter("wrong") for _ in range(3)] == [401] * 3
+    for _ in range(4):
+        enter("wrong")
+    assert enter("a-long-enough-password") == 429
+
+
+def test_schema_in_the_tree_is_the_servers(root):
+    kept = json.loads((root / "server" / "openapi.json").read_text())
+    assert kept == json.loads(json.dumps(ninja.get_openapi_schema(), default=str))
