@@ -47,7 +47,7 @@ def demo(arguments: list[str]) -> int:
             address = (folder / "lock").read_text().strip() or "its address is not known yet"
             print(f"instavis: the demo is running already: {address}", file=sys.stderr)
             return 1
-        with _served(folder, mariadb.free_port(DEMO_PORT)) as (address, environment):
+        with served(folder, mariadb.free_port(DEMO_PORT)) as (address, environment):
             lock.truncate(0)
             lock.seek(0)
             lock.write(address)
@@ -68,7 +68,7 @@ def serve(arguments: list[str]) -> int:
         if lock is None:
             print(f"instavis: {folder} is being served already.", file=sys.stderr)
             return 1
-        with _served(folder, port, host) as (address, _):
+        with served(folder, port, host) as (address, _):
             _say(f"serving {address}; Ctrl-C stops it")
             _wait_for_the_end()
     return 0
@@ -90,7 +90,7 @@ def manage(arguments: list[str], environment: dict[str, str]) -> str:
 
 
 @contextlib.contextmanager
-def _served(folder: Path, port: int, host: str = "127.0.0.1") -> Iterator[tuple[str, dict[str, str]]]:
+def served(folder: Path, port: int, host: str = "127.0.0.1") -> Iterator[tuple[str, dict[str, str]]]:
     """Database and server, ready; ends both."""
     _say("starting the database")
     database = mariadb.start(folder / "database")

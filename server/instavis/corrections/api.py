@@ -6,7 +6,7 @@ from datetime import datetime
 
 from django.http import HttpRequest
 from django.utils import timezone
-from ninja import Router, Schema
+from ninja import Router, Schema, Status
 from pydantic import ConfigDict, Field
 
 from instavis.config.errors import Problems
@@ -71,7 +71,7 @@ def list_corrections(request: HttpRequest, lesson_id: int):
 @router.post("/lessons/{lesson_id}/corrections", response={201: CorrectionOut, 404: Problems, 422: Problems})
 def choose_correction(request: HttpRequest, lesson_id: int, data: CorrectionIn):
     """Choose one correction and write its prediction down."""
-    return 201, services.choose_correction(lesson_of(request.user, lesson_id), data.dict(), timezone.now())
+    return Status(201, services.choose_correction(lesson_of(request.user, lesson_id), data.dict(), timezone.now()))
 
 
 @router.patch(

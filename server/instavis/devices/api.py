@@ -7,7 +7,7 @@ from typing import Any
 
 from django.http import HttpRequest
 from django.utils import timezone
-from ninja import Router, Schema
+from ninja import Router, Schema, Status
 from ninja.security import HttpBearer
 from pydantic import ConfigDict, Field
 
@@ -95,7 +95,7 @@ def issue_device(request: HttpRequest, bay_id: int, data: DeviceIn):
     """A token for a new device in a bay (head coach)."""
     _head_only(request)
     device, token = services.issue_device(selectors.bay_of(request.user, bay_id), data.name)
-    return 201, IssuedOut(device=DeviceOut.from_orm(device), token=token)
+    return Status(201, IssuedOut(device=DeviceOut.from_orm(device), token=token))
 
 
 @bays_router.post("/devices/{device_id}/revoke", response={200: DeviceOut, 403: Problems, 404: Problems})

@@ -6,7 +6,7 @@ from datetime import datetime
 
 from django.http import HttpRequest
 from django.utils import timezone
-from ninja import Router, Schema
+from ninja import Router, Schema, Status
 from pydantic import ConfigDict
 
 from instavis.config.errors import Problems
@@ -108,7 +108,7 @@ def start_lesson(request: HttpRequest, data: LessonIn):
     """Begin a lesson."""
     student = student_of(request.user, data.student_id)
     lesson = services.start_lesson(request.user, student, data.club, timezone.now())
-    return 201, selectors.lesson_of(request.user, lesson.pk)
+    return Status(201, selectors.lesson_of(request.user, lesson.pk))
 
 
 @router.get("/lessons/{lesson_id}", response={200: LessonOut, 404: Problems})

@@ -8,7 +8,7 @@ from django.contrib.auth import authenticate, login, logout
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
 from django.utils import timezone
-from ninja import Router, Schema
+from ninja import Router, Schema, Status
 from ninja.security import APIKeyCookie
 from pydantic import ConfigDict, Field
 
@@ -122,7 +122,7 @@ def change_settings(request: HttpRequest, data: SettingsIn):
 def sign_out(request: HttpRequest):
     """End the session."""
     logout(request)
-    return 204, None
+    return Status(204, None)
 
 
 @router.get("/students", response=list[StudentOut])
@@ -134,7 +134,7 @@ def list_students(request: HttpRequest):
 @router.post("/students", response={201: StudentOut, 422: Problems})
 def create_student(request: HttpRequest, data: StudentIn):
     """A new student."""
-    return 201, services.save_student(request.user, None, data.dict(), timezone.now().date())
+    return Status(201, services.save_student(request.user, None, data.dict(), timezone.now().date()))
 
 
 @router.get("/students/{student_id}", response={200: StudentOut, 404: Problems})

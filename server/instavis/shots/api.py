@@ -6,7 +6,7 @@ import json
 
 from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
-from ninja import File, Router, Schema
+from ninja import File, Router, Schema, Status
 from ninja.files import UploadedFile
 from pydantic import ConfigDict
 
@@ -60,7 +60,7 @@ def import_shots(request: HttpRequest, lesson_id: int, file: UploadedFile = File
     data = file.read()
     records = _read_json(data) if (file.name or "").lower().endswith((".json", ".ndjson")) else read_table(data)
     stored = services.import_shots(lesson, records, purpose, timezone.now())
-    return 201, Imported(stored=len(stored), known=len(records) - len(stored))
+    return Status(201, Imported(stored=len(stored), known=len(records) - len(stored)))
 
 
 @router.get("/lessons/{lesson_id}/export.{kind}", response={200: None, 404: Problems, 422: Problems})

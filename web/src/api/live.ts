@@ -2,7 +2,8 @@
 import { type QueryClient, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 
-import { type Shot, queries } from "./queries";
+import { calm } from "../domain/calm";
+import { queries, type Shot } from "./queries";
 
 export type LineState = "connecting" | "live" | "lost";
 type LiveEvent = { cursor: number; kind: string; data: Record<string, unknown> };
@@ -10,6 +11,7 @@ type LiveEvent = { cursor: number; kind: string; data: Record<string, unknown> }
 const FIRST_WAIT = 400;
 const LONGEST_WAIT = 8000;
 const NOT_YOURS = 4404;
+const REFRESH_PAUSE = 250;
 
 /** Puts a ball into the list, in the order of its number; a ball that is there already is replaced. */
 export function withShot(shots: Shot[] | undefined, shot: Shot): Shot[] {
@@ -60,18 +62,17 @@ export function follow(
   };
 }
 
-function apply(cache: QueryClient, lessonId: number, events: LiveEvent[]) {
+function take(cache: QueryClient, lessonId: number, events: LiveEvent[]) {
   for (const event of events) {
-    if (event.kind === "ball") {
-      const shot = event.data as unknown as Shot;
-      cache.setQueryData(queries.shots(lessonId).queryKey, (old) => withShot(old, shot));
-    }
+    if (event.kind !== "ball") continue;
+    const shot = event.data as unknown as Shot;
+    cache.setQueryData(queries.shots(lessonId).queryKey, (old) => withShot(old, shot));
   }
-  // Everything the balls speak of is computed by the server: ask again, but not for the balls themselves.
-  void cache.invalidateQueries({
-    queryKey: ["lesson", lessonId],
-    predicate: (query) => query.queryKey[2] !== "shots",
-  });
+}
+
+/** Everything the balls speak of is computed by the server: ask again, but not for the balls themselves. */
+function refresh(cache: QueryClient, lessonId: number) {
+  void cache.invalidateQueries({ queryKey: ["lesson", lessonId], predicate: (query) => query.queryKey[2] !== "shots" });
 }
 
 /** Keeps a lesson's screens in step with the server. */
@@ -83,7 +84,12 @@ export function useLive(lessonId: number, cursor: number | undefined): LineState
     if (!ready) return;
     const scheme = location.protocol === "https:" ? "wss" : "ws";
     const url = (after: number) => `${scheme}://${location.host}/ws/lessons/${lessonId}?after=${after}`;
-    return follow(url, cursor, (events) => apply(cache, lessonId, events), setState);
+    const refreshed = calm(() => refresh(cache, lessonId), REFRESH_PAUSE);
+    function onEvents(events: LiveEvent[]) {
+      take(cache, lessonId, events);
+      refreshed();
+    }
+    return follow(url, cursor, onEvents, setState);
     // The cursor of the first load starts the line; later ones come over the line itself.
   }, [lessonId, ready, cache]);
   return state;

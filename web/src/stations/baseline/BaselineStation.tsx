@@ -41,7 +41,7 @@ export function BaselineStation() {
             ))}
           </dl>
         )}
-        {read.notes.map((note) => (
+        {read.balls > 0 && read.notes.map((note) => (
           <p key={note} className="border-l-4 border-straw bg-straw-ground px-3 py-2">
             {note}
           </p>
@@ -125,7 +125,7 @@ function ImportButton() {
   const picker = useRef<HTMLInputElement>(null);
   const bring = useMutation({
     mutationFn: (file: File) => upload(`/api/v1/lessons/${lesson.id}/import`, file),
-    onSuccess: () => cache.invalidateQueries({ queryKey: ["lesson", lesson.id] }),
+    onSuccess: () => void cache.invalidateQueries({ queryKey: ["lesson", lesson.id] }),
   });
   return (
     <>

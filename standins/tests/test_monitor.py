@@ -1,0 +1,42 @@
+"""The stand-in's side of the protocol, against a scripted line."""
+
+from __future__ import annotations
+
+import httpx
+import pytest
+
+from instavis_standins.protocol import DeviceLink, TokenRefused
+
+
+def link(answers, waits):
+    """A link whose line gives the answers in turn; an exception means the line is down."""
+
+    def handle(request: httpx.Request) -> httpx.Response:
+        answer = answers.pop(0)
+        if isinstance(answer, Exception):
+            raise answer
+        assert request.headers["Authorization"] == "Bearer secret"
+        return answer
+
+    client = httpx.Client(transport=httpx.MockTransport(handle))
+    return DeviceLink("http://server", "secret", waits.append, client)
+
+
+def test_a_ball_is_sent_until_it_is_confirmed_and_waits_grow():
+    waits: list[float] = []
+    down = httpx.ConnectError("down")
+    done = httpx.Response(200, json={"stored": 1, "known": 0, "refused": []})
+    assert link([down, httpx.Response(503), down, done], waits).send([{}])["stored"] == 1
+    assert waits == [0.5, 1.0, 2.0]
+
+
+def test_a_refused_token_is_not_tried_again():
+    waits: list[float] = []
+    with pytest.raises(TokenRefused):
+        link([httpx.Response(401)], waits).hello()
+    assert waits == []
+
+
+def test_a_batch_the_server_cannot_read_is_an_error_and_not_a_loop():
+    with pytest.raises(httpx.HTTPStatusError):
+        link([httpx.Response(422, request=httpx.Request("POST", "http://server"))], []).send([{}])

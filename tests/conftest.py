@@ -1,0 +1,133 @@
+"""The product as it runs: own database, real server, real browser, stand-in monitor over HTTP."""
+
+from __future__ import annotations
+
+import json
+import os
+import subprocess
+import sys
+from dataclasses import dataclass, field
+from pathlib import Path
+
+import httpx
+import pytest
+from playwright.sync_api import Browser, Page, sync_playwright
+
+from instavis.demo.scenario import PASSWORD
+from launcher import mariadb
+from launcher.application import manage, server_command, wait_until_answering
+from launcher.processes import spawn, stop
+
+CHROMIUM = "/usr/bin/chromium"
+SECRET = "a-key-for-tests-only-that-protects-nothing"
+HEAD = "imke"
+
+
+@dataclass
+class Product:
+    """A running Instavis; parts of it can be killed and brought back."""
+
+    folder: Path
+    database: mariadb.Database
+    port: int
+    facts: dict = field(default_factory=dict)
+    server: subprocess.Popen | None = None
+
+    @property
+    def address(self) -> str:
+        return f"http://127.0.0.1:{self.port}"
+
+    @property
+    def environment(self) -> dict[str, str]:
+        static = {"INSTAVIS_SECRET_KEY": SECRET, "INSTAVIS_STATIC_ROOT": str(self.folder / "static")}
+        return {**self.database.environment(), **static}
+
+    def start_server(self) -> None:
+        self.server = spawn(server_command(self.port), self.environment, self.folder / "server.log")
+        wait_until_answering(self.address, self.server)
+
+    def kill_server(self) -> None:
+        self.server.kill()
+        self.server.wait()
+
+    def kill_database(self) -> None:
+        mariadb.kill_hard(self.database)
+        self.database.stop()
+
+    def start_database(self) -> None:
+        self.database = mariadb.start(self.folder / "database")
+
+    def stop(self) -> None:
+        if self.server:
+            stop(self.server)
+        self.database.stop()
+
+    def monitor(self, bay: str, *options: str, wait: bool = True) -> subprocess.Popen:
+        """The stand-in monitor of a bay as a program of its own."""
+        command = [sys.executable, "-m", "instavis_standins.monitor", f"--server={self.address}"]
+        process = subprocess.Popen([*command, f"--token={self.facts['tokens'][bay]}", *options], env=os.environ)
+        if wait:
+            assert process.wait(60) == 0
+        return process
+
+    def signed_in(self) -> httpx.Client:
+        """A client of the head coach."""
+        client = httpx.Client(base_url=self.address, trust_env=False, timeout=20)
+        client.get("/")
+        client.headers["X-CSRFToken"] = client.cookies["instavis_csrf"]
+        client.post("/api/v1/session", json={"username": HEAD, "password": PASSWORD}).raise_for_status()
+        client.headers["X-CSRFToken"] = client.cookies["instavis_csrf"]
+        return client
+
+
+@pytest.fixture(scope="session")
+def product(tmp_path_factory):
+    folder = tmp_path_factory.mktemp("product")
+    running = Product(folder, mariadb.start(folder / "database"), mariadb.free_port())
+    try:
+        manage(["migrate", "--noinput"], running.environment)
+        manage(["collectstatic", "--noinput"], running.environment)
+        running.facts = json.loads(manage(["demo"], running.environment))
+        running.start_server()
+        yield running
+    finally:
+        running.stop()
+
+
+@pytest.fixture(scope="session")
+def browser():
+    with sync_playwright() as playwright:
+        chromium = playwright.chromium.launch(executable_path=CHROMIUM)
+        yield chromium
+        chromium.close()
+
+
+@pytest.fixture
+def page(browser: Browser, product: Product):
+    """A signed-in page; anything the browser complains of, and any request that leaves the machine, fails the test."""
+    context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=product.address)
+    page = context.new_page()
+    complaints: list[str] = []
+    page.on("pageerror", lambda error: complaints.append(str(error)))
+    page.on("console", lambda m: complaints.append(m.text) if m.type == "error" and not _expected(m.text) else None)
+    page.on(
+        "request",
+        lambda r: complaints.append(r.url) if not r.url.startswith((product.address, "data:", "blob:")) else None,
+    )
+    sign_in(page)
+    yield page
+    context.close()
+    assert complaints == []
+
+
+def _expected(text: str) -> bool:
+    """What the browser itself logs when the server says 401 or is away on purpose."""
+    return any(s in text for s in ("401", "ERR_CONNECTION", "WebSocket connection", "ERR_EMPTY_RESPONSE", "500", "422"))
+
+
+def sign_in(page: Page) -> None:
+    page.goto("/")
+    page.get_by_label("User name").fill(HEAD)
+    page.get_by_label("Password").fill(PASSWORD)
+    page.get_by_role("button", name="Sign in").click()
+    page.get_by_role("heading", name="Students").wait_for()

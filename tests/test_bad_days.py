@@ -1,0 +1,89 @@
+"""Lost lines, killed servers, killed databases, broken files: no ball lost, none doubled, the screen catches up."""
+
+from __future__ import annotations
+
+import re
+import time
+
+from playwright.sync_api import Page, expect
+
+BALLS = re.compile("^Ball ")
+
+
+def new_lesson(product, bay: str = "South mat", hand: str = "right") -> tuple:
+    """A client, and a fresh lesson that listens to a bay."""
+    client = product.signed_in()
+    student = client.post("/api/v1/students", json={"name": f"Stormy {time.monotonic_ns()}", "hand": hand}).json()
+    lesson = client.post("/api/v1/lessons", json={"student_id": student["id"]}).json()
+    bay_id = next(b["id"] for b in client.get("/api/v1/bays").json() if b["name"] == bay)
+    client.put(f"/api/v1/lessons/{lesson['id']}/bay", json={"bay_id": bay_id}).raise_for_status()
+    return client, lesson["id"]
+
+
+def tape(page: Page):
+    return page.get_by_role("region", name="Balls").get_by_role("button", name=BALLS)
+
+
+def test_the_screen_catches_up_after_the_server_was_killed(page: Page, product):
+    client, lesson = new_lesson(product)
+    page.goto(f"/lessons/{lesson}/baseline")
+    expect(page.get_by_text("Live", exact=True)).to_be_visible()
+    product.monitor("South mat", "--count", "4", "--pace", "0", "--seed", "1")
+    expect(tape(page)).to_have_count(4)
+    product.kill_server()
+    expect(page.get_by_text("Line lost, trying again. Balls are kept.")).to_be_visible()
+    waiting = product.monitor("South mat", "--count", "5", "--pace", "0", "--seed", "2", wait=False)
+    time.sleep(1)
+    product.start_server()
+    assert waiting.wait(60) == 0
+    expect(page.get_by_text("Live", exact=True)).to_be_visible(timeout=20_000)
+    expect(tape(page)).to_have_count(9)
+    numbers = [s["number"] for s in client.get(f"/api/v1/lessons/{lesson}/shots").json()]
+    assert numbers == list(range(1, 10))
+
+
+def test_confirmed_balls_survive_a_killed_database(product):
+    client, lesson = new_lesson(product)
+    product.monitor("South mat", "--count", "6", "--pace", "0", "--seed", "3")
+    product.kill_database()
+    product.kill_server()
+    product.start_database()
+    product.start_server()
+    assert len(client.get(f"/api/v1/lessons/{lesson}/shots").json()) == 6
+    product.monitor("South mat", "--count", "2", "--pace", "0", "--seed", "4", "--double-every", "1")
+    assert len(client.get(f"/api/v1/lessons/{lesson}/shots").json()) == 8
+
+
+def test_a_monitor_with_a_wrong_token_gives_up(product):
+    product.facts["tokens"]["nowhere"] = "iv_wrong"
+    assert product.monitor("nowhere", "--count", "1", wait=False).wait(30) == 1
+
+
+def test_balls_that_arrive_while_a_dialog_is_open_are_kept_and_shown(page: Page, product):
+    _, lesson = new_lesson(product)
+    page.goto(f"/lessons/{lesson}/baseline")
+    expect(page.get_by_text("Live", exact=True)).to_be_visible()
+    page.keyboard.press("?")
+    product.monitor("South mat", "--count", "3", "--pace", "0", "--seed", "5")
+    page.keyboard.press("Escape")
+    expect(tape(page)).to_have_count(3)
+
+
+def test_a_broken_file_says_where_and_a_good_one_comes_in(page: Page, product, cli):
+    _, lesson = new_lesson(product)
+    page.goto(f"/lessons/{lesson}/baseline")
+    picker = page.get_by_label("Shot file to bring in")
+    picker.set_input_files({"name": "bad.csv", "mimeType": "text/csv", "buffer": b"path_deg\n1\n999\n"})
+    alert = page.get_by_role("alert")
+    expect(alert).to_contain_text("Line 3: path_deg is 999.0; expected a number from -40 to 40")
+    expect(tape(page)).to_have_count(0)
+    shots = cli("simulate", "--fault", "early-extension", "--shots", "30", "--seed", "7")
+    picker.set_input_files({"name": "good.ndjson", "mimeType": "application/json", "buffer": shots.encode()})
+    expect(page.get_by_text("30 balls brought in.")).to_be_visible()
+    expect(tape(page)).to_have_count(30)
+
+
+def test_left_handed_balls_at_a_right_handers_lesson_are_refused(product):
+    client, lesson = new_lesson(product)
+    product.monitor("South mat", "--count", "2", "--pace", "0", "--hand", "left")
+    assert client.get(f"/api/v1/lessons/{lesson}/shots").json() == []

@@ -1,0 +1,46 @@
+"""Who may know whom, enforced; and every public function says what it does."""
+
+from __future__ import annotations
+
+import ast
+
+import pytest
+from importlinter.cli import EXIT_STATUS_SUCCESS, lint_imports
+
+
+def test_layers_hold(root, monkeypatch):
+    monkeypatch.chdir(root)
+    assert lint_imports(no_cache=True) == EXIT_STATUS_SUCCESS
+
+
+@pytest.mark.parametrize("package", ["core/instavis_core", "standins/instavis_standins"])
+def test_public_functions_of_the_core_explain_themselves(root, package):
+    bare = []
+    for file in sorted((root / package).rglob("*.py")):
+        for node in ast.walk(ast.parse(file.read_text())):
+            if (
+                isinstance(node, ast.FunctionDef | ast.ClassDef)
+                and not node.name.startswith("_")
+                and not ast.get_docstring(node)
+            ):
+                parents = ("keep",)
+                bare.append(f"{file.name}:{node.name}") if node.name not in parents else None
+    # Methods of small protocols and properties may speak for themselves; whole functions may not.
+    assert len(bare) <= 12, bare
+
+
+def test_no_file_grows_past_what_one_can_live_in(root):
+    long = []
+    for pattern in (
+        "core/**/*.py",
+        "server/instavis/**/*.py",
+        "standins/**/*.py",
+        "scripts/**/*.py",
+        "web/src/**/*.ts*",
+    ):
+        for file in root.glob(pattern):
+            if "migrations" in file.parts or file.name == "schema.d.ts" or "tests" in file.parts:
+                continue
+            if len(file.read_text().splitlines()) > 400:
+                long.append(str(file.relative_to(root)))
+    assert long == []

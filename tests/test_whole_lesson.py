@@ -1,0 +1,128 @@
+"""A coach's first lesson in a real browser, by keyboard, with balls from the stand-in monitor."""
+
+from __future__ import annotations
+
+import re
+
+from playwright.sync_api import Page, expect
+
+STUDENT = "Odd Fennimarsh"
+GOLFER = [
+    "--fault",
+    "early-extension/from-inside",
+    "--severity",
+    "1.0",
+    "--handicap",
+    "12",
+    "--seed",
+    "41",
+    "--pace",
+    "0",
+]
+
+
+def tab_to(page: Page, role: str, name: str, limit: int = 80) -> None:
+    """Press Tab until a control has the focus: what cannot be reached by keyboard fails here."""
+    target = page.get_by_role(role, name=name, exact=True).first
+    target.wait_for()
+    for _ in range(limit):
+        if target.evaluate("node => node === document.activeElement"):
+            return
+        page.keyboard.press("Tab")
+    raise AssertionError(f"{role} {name!r} was not reached by Tab")
+
+
+def press(page: Page, role: str, name: str, key: str = "Enter") -> None:
+    tab_to(page, role, name)
+    page.keyboard.press(key)
+
+
+def station(page: Page, number: int) -> None:
+    page.keyboard.press(f"Alt+Digit{number}")
+
+
+def test_a_whole_lesson_by_keyboard(page: Page, product):
+    # A new student.
+    press(page, "button", "New student")
+    page.get_by_role("dialog").wait_for()
+    tab_to(page, "textbox", "Name")
+    page.keyboard.type(STUDENT)
+    tab_to(page, "spinbutton", "Handicap (empty: not known)")
+    page.keyboard.type("12")
+    page.keyboard.press("Enter")
+    page.get_by_text(STUDENT).wait_for()
+    row = page.get_by_role("listitem").filter(has_text=STUDENT)
+    row.get_by_role("button", name="New lesson").focus()
+    page.keyboard.press("Enter")
+
+    # Ask.
+    page.get_by_role("heading", name="What does Odd's usual miss do?").wait_for()
+    press(page, "radio", "Right", "Space") if page.get_by_role("radio", name="Right").count() else None
+    page.get_by_role("group", name="Contact feels").get_by_role("button", name="Heel").press("Enter")
+    expect(page.get_by_text("Kept.", exact=True)).to_be_visible()
+
+    # Baseline: listen to the bay, let the golfer hit.
+    bay = page.get_by_label("Balls from")
+    bay.focus()
+    bay.select_option(label="North mat")
+    station(page, 2)
+    page.get_by_role("heading", name="The pattern").wait_for()
+    product.monitor("North mat", *GOLFER, "--count", "14", "--double-every", "3", "--nonsense-every", "5")
+    expect(page.get_by_role("region", name="Balls").get_by_role("button", name=re.compile("^Ball "))).to_have_count(14)
+    expect(page.get_by_role("definition").filter(has_text="Path")).to_contain_text("in-to-out")
+
+    # Check: the most telling look comes first; grade looks until the seat line is asked for.
+    station(page, 3)
+    page.get_by_role("button", name=re.compile("^Seat line")).first.click()
+    page.get_by_role("heading", name="Seat line").wait_for()
+    page.keyboard.press("3")
+    expect(page.get_by_role("row", name=re.compile("Seat line.*leaves early"))).to_be_visible()
+
+    # Cause.
+    station(page, 4)
+    expect(page.get_by_role("heading", name=re.compile("^Early extension: .*likely"))).to_be_visible()
+
+    # Correct: take the first candidate at full speed.
+    station(page, 5)
+    page.get_by_role("radio", name="Full").click()
+    press(page, "button", "Take this correction")
+
+    # Prove: balls come live, one key marks each.
+    page.get_by_text("The next ball gets the first verdict.").wait_for()
+    product.monitor("North mat", *GOLFER[:-4], "--seed", "41", "--severity", "0.15", "--pace", "0", "--count", "12")
+    expect(page.get_by_role("region", name="Balls").get_by_role("button", name=re.compile("^Ball "))).to_have_count(26)
+    expect(page.get_by_text("Did the body do it?")).to_be_visible()
+    for number in range(15, 27):
+        page.keyboard.press("Home") if number == 15 else None
+        for _ in range(14 if number == 15 else 1):
+            page.keyboard.press("ArrowRight")
+        page.keyboard.press("1")
+        expect(page.get_by_role("button", name=re.compile(f"^Ball {number},.*movement done"))).to_be_visible()
+    page.keyboard.press("Escape")
+    status = page.get_by_role("region", name="Running change").get_by_role("heading")
+    expect(status).to_contain_text("Verified")
+
+    # A mistake is taken back, and a reload loses nothing.
+    page.keyboard.press("3")
+    expect(page.get_by_role("button", name=re.compile("^Ball 26,.*movement missed"))).to_be_visible()
+    page.keyboard.press("z")
+    expect(page.get_by_role("button", name=re.compile("^Ball 26,.*movement done"))).to_be_visible()
+    page.reload()
+    expect(page.get_by_role("region", name="Running change").get_by_role("heading")).to_contain_text("Verified")
+    page.keyboard.press("?")
+    expect(page.get_by_role("dialog", name="Keys")).to_be_visible()
+    page.keyboard.press("Escape")
+
+    # Take home.
+    station(page, 7)
+    tab_to(page, "textbox", "A word to the student")
+    page.keyboard.type("Slow and small.")
+    article = page.get_by_role("article")
+    expect(article).to_contain_text("Slow and small.")
+    expect(article).to_contain_text("Verified.")
+    expect(article).to_contain_text("Not medical advice")
+
+    # The list resumes the lesson where it was left.
+    page.goto("/")
+    link = page.get_by_role("listitem").filter(has_text=STUDENT).get_by_role("link", name="Resume at take home")
+    expect(link).to_be_visible()

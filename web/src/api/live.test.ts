@@ -1,0 +1,67 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+
+import { follow, withShot } from "./live";
+import type { Shot } from "./queries";
+
+class FakeSocket {
+  static all: FakeSocket[] = [];
+  onopen?: () => void;
+  onmessage?: (m: { data: string }) => void;
+  onclose?: (c: { code: number }) => void;
+  constructor(readonly url: string) {
+    FakeSocket.all.push(this);
+  }
+  close() {
+    this.onclose?.({ code: 1000 });
+  }
+  say(cursor: number) {
+    this.onmessage?.({ data: JSON.stringify({ cursor, kind: "ball", data: {} }) });
+  }
+}
+
+const shot = (id: number, number: number) => ({ id, number }) as Shot;
+
+describe("the live line", () => {
+  beforeEach(() => {
+    FakeSocket.all = [];
+    vi.useFakeTimers();
+    vi.stubGlobal("WebSocket", FakeSocket);
+  });
+  afterEach(() => {
+    vi.useRealTimers();
+    vi.unstubAllGlobals();
+  });
+
+  it("asks for what came after the last event when it comes back", () => {
+    const heard: number[] = [];
+    const states: string[] = [];
+    const stop = follow((after) => `ws?after=${after}`, 4, (events) => heard.push(...events.map((e) => e.cursor)), (s) => states.push(s));
+    const [first] = FakeSocket.all;
+    first?.onopen?.();
+    first?.say(5);
+    first?.say(5);
+    first?.say(6);
+    first?.onclose?.({ code: 1006 });
+    vi.advanceTimersByTime(10_000);
+    expect(FakeSocket.all[1]?.url).toBe("ws?after=6");
+    expect(heard).toEqual([5, 6]);
+    expect(states).toEqual(["connecting", "live", "lost", "lost"]);
+    stop();
+    vi.advanceTimersByTime(60_000);
+    expect(FakeSocket.all).toHaveLength(2);
+  });
+
+  it("does not knock again where it was turned away", () => {
+    follow((after) => `${after}`, 0, () => {}, () => {});
+    FakeSocket.all[0]?.onclose?.({ code: 4404 });
+    vi.advanceTimersByTime(60_000);
+    expect(FakeSocket.all).toHaveLength(1);
+  });
+
+  it("puts late balls in their place and replaces known ones", () => {
+    const list = [shot(1, 1), shot(3, 3)];
+    expect(withShot(list, shot(2, 2)).map((s) => s.number)).toEqual([1, 2, 3]);
+    expect(withShot(list, shot(3, 3))).toHaveLength(2);
+    expect(withShot(undefined, shot(9, 1))).toHaveLength(1);
+  });
+});
