@@ -11,7 +11,7 @@ from pathlib import Path
 
 import httpx
 import pytest
-from playwright.sync_api import Browser, Page, sync_playwright
+from playwright.sync_api import Browser, sync_playwright
 
 from instavis.demo.scenario import PASSWORD
 from launcher import mariadb
@@ -102,10 +102,27 @@ def browser():
         chromium.close()
 
 
+@pytest.fixture(scope="session")
+def signed_in_state(browser: Browser, product: Product):
+    """Cookies of a coach who signed in through the page."""
+    context = browser.new_context(base_url=product.address)
+    page = context.new_page()
+    page.goto("/")
+    page.get_by_label("User name").fill(HEAD)
+    page.get_by_label("Password").fill(PASSWORD)
+    page.get_by_role("button", name="Sign in").click()
+    page.get_by_role("heading", name="Students").wait_for()
+    state = context.storage_state()
+    context.close()
+    return state
+
+
 @pytest.fixture
-def page(browser: Browser, product: Product):
+def page(browser: Browser, product: Product, signed_in_state):
     """A signed-in page; anything the browser complains of, and any request that leaves the machine, fails the test."""
-    context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=product.address)
+    context = browser.new_context(
+        viewport={"width": 1280, "height": 800}, base_url=product.address, storage_state=signed_in_state
+    )
     page = context.new_page()
     complaints: list[str] = []
     page.on("pageerror", lambda error: complaints.append(str(error)))
@@ -114,7 +131,8 @@ def page(browser: Browser, product: Product):
         "request",
         lambda r: complaints.append(r.url) if not r.url.startswith((product.address, "data:", "blob:")) else None,
     )
-    sign_in(page)
+    page.goto("/")
+    page.get_by_role("heading", name="Students").wait_for()
     yield page
     context.close()
     assert complaints == []
@@ -123,11 +141,3 @@ def page(browser: Browser, product: Product):
 def _expected(text: str) -> bool:
     """What the browser itself logs when the server says 401 or is away on purpose."""
     return any(s in text for s in ("401", "ERR_CONNECTION", "WebSocket connection", "ERR_EMPTY_RESPONSE", "500", "422"))
-
-
-def sign_in(page: Page) -> None:
-    page.goto("/")
-    page.get_by_label("User name").fill(HEAD)
-    page.get_by_label("Password").fill(PASSWORD)
-    page.get_by_role("button", name="Sign in").click()
-    page.get_by_role("heading", name="Students").wait_for()

@@ -30,7 +30,7 @@ def test_the_likely_costly_fault_comes_first_with_its_terms(chosen):
 def test_taking_a_fault_away_moves_the_path_back(chosen, knowledge):
     balls, _ = chosen
     cause = knowledge.causes["early-extension/from-inside"]
-    prediction = predict_without(balls, cause, 0.8)
+    (prediction,) = predict_without(balls, [(cause, 0.8)])
     assert prediction.after.path_deg < prediction.before.path_deg
     assert prediction.after.offline_m < prediction.before.offline_m
     assert prediction.remains

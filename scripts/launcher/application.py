@@ -97,6 +97,8 @@ def served(folder: Path, port: int, host: str = "127.0.0.1") -> Iterator[tuple[s
     try:
         environment = database.environment() | {"INSTAVIS_SECRET_KEY": _secret(folder / "secret")}
         environment["INSTAVIS_STATIC_ROOT"] = str(folder / "static")
+        # Small matrices are slower on many threads, and several requests compute at once.
+        environment["OPENBLAS_NUM_THREADS"] = "1"
         _say("preparing tables and static files")
         manage(["migrate", "--noinput"], environment)
         manage(["collectstatic", "--noinput"], environment)

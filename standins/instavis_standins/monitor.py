@@ -6,6 +6,7 @@ import argparse
 import signal
 import sys
 import time
+import uuid
 from datetime import UTC, datetime
 from pathlib import Path
 
@@ -53,6 +54,8 @@ def _run(link: DeviceLink, options: argparse.Namespace) -> None:
         # A monitor sees the ball, not the body: what the golfer did is told as a note only.
         shot.pop("movement", None)
         shot.pop("turf", None)
+        # The seed repeats the swings; every ball is a ball of its own all the same.
+        shot["shot_id"] = str(uuid.uuid4())
         if mark:
             shot["note"] = f"stand-in golfer {EFFORTS[mark]}"
         batch = [{**shot, "device_sequence": sequence}]

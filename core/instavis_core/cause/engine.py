@@ -17,6 +17,7 @@ from instavis_core.shots import Block
 LEAST_EVIDENCE = 0.05  # log-odds below which a piece is not worth a line
 ENOUGH_PROBABILITY = 0.70
 ENOUGH_BALLS = 5
+WORTH_A_LINK = 0.10  # probability that both ends hold
 SETUP_FIRST = 0.85  # a set-up look leads when it tells at least this share of the best gain
 
 
@@ -180,15 +181,13 @@ def _untested(cause: Cause) -> CauseRow:
 
 def _chain(space: Space, posterior: _Posterior) -> list[tuple[str, str]]:
     """Upstream links whose two ends are held together with some probability."""
-    links = {}
-    for edge in load_knowledge().edges:
-        for i, a in enumerate(space.causes):
-            for j, b in enumerate(space.causes):
-                if (a.id, b.id) == (edge.source, edge.target) and edge.target_variant in ("", b.variant):
-                    both = space.members[:, i] & space.members[:, j]
-                    key = (a.id, b.id)
-                    links[key] = links.get(key, 0.0) + float(posterior.weight[both].sum())
-    return [key for key, p in sorted(links.items(), key=lambda item: -item[1]) if p >= 0.10]
+    members = space.members.astype(float)
+    together = (members * posterior.weight[:, None]).T @ members
+    links: dict[tuple[str, str], float] = {}
+    for i, j in np.argwhere(space.upstream):
+        key = (space.causes[i].id, space.causes[j].id)
+        links[key] = links.get(key, 0.0) + float(together[i, j])
+    return [key for key, p in sorted(links.items(), key=lambda item: -item[1]) if p >= WORTH_A_LINK]
 
 
 def _next_checks(space: Space, posterior: _Posterior, checks: dict[str, str]) -> list[NextCheck]:

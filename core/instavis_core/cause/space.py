@@ -30,13 +30,15 @@ class Space:
     """The combinations.
 
     ``members`` (s, c) bool; ``weights`` (s, c) the severity share of each member;
-    ``log_prior`` (s,); ``log_chain`` (s,) the part of it that the chain adds;
+    ``upstream`` (c, c) bool: row carries part of column; ``log_prior`` (s,); ``log_chain`` (s,) the part
+    of it that the chain adds;
     ``log_grade[check]`` (s, grades); ``log_word[word]`` (s, 2) for absent and present.
     """
 
     causes: tuple[Cause, ...]
     members: np.ndarray
     weights: np.ndarray
+    upstream: np.ndarray
     log_prior: np.ndarray
     log_chain: np.ndarray
     log_grade: dict[str, np.ndarray]
@@ -68,6 +70,7 @@ def build_space(knowledge: Knowledge) -> Space:
         causes,
         members,
         weights,
+        upstream > 0,
         members @ odds + log_chain,
         log_chain,
         {c.id: _log_grades(c.grades, c.speaks, causes, active) for c in knowledge.checks.values()},

@@ -88,13 +88,17 @@ def rank_candidates(
     rows = [r for r in ranking.faults + ranking.partners if r.probability >= LEAST_PROBABILITY]
     rows.sort(key=lambda r: -r.probability)
     probabilities = {r.id: r.probability for r in ranking.faults + ranking.partners}
-    candidates = [_candidate(row, block, limits, school or {}, probabilities) for row in rows[:MOST_CANDIDATES]]
+    rows = rows[:MOST_CANDIDATES]
+    predictions = predict_without(block, [(cause_of(r.id, r.variant), r.severity) for r in rows])
+    candidates = [
+        _candidate(row, prediction, block, limits, school or {}, probabilities)
+        for row, prediction in zip(rows, predictions or [None] * len(rows), strict=True)
+    ]
     return sorted(candidates, key=lambda c: -c.score)
 
 
-def _candidate(row: CauseRow, block: Block, limits, school, probabilities) -> Candidate:
+def _candidate(row: CauseRow, prediction: Prediction | None, block: Block, limits, school, probabilities) -> Candidate:
     cause = cause_of(row.id, row.variant)
-    prediction = predict_without(block, cause, row.severity)
     drills = _drills(row.id, limits, school)
     feasibility = NO_DRILL if not drills else SCALED_DRILL if all(d.scaled for d in drills) else 1.0
     upstream = 1 + UPSTREAM_WEIGHT * min(1.0, _downstream(row.id, probabilities))

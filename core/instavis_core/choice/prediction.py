@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -16,6 +17,7 @@ from instavis_core.reading.mishits import STRIKE_LIMIT_MM
 from instavis_core.shots import Block
 
 SPEED = "club_speed_mps"
+FARTHEST_SIDE = 60.0  # m; one lost ball should not outweigh a block
 MISHIT_AT = 0.75 * STRIKE_LIMIT_MM  # mm from the centre where a ball starts to count as poor contact
 
 
@@ -42,35 +44,45 @@ class Prediction:
     remains: str
 
 
-def predict_without(block: Block, cause: Cause, severity: float) -> Prediction | None:
-    """Predict the pattern without one cause.
+def predict_without(block: Block, cases: Sequence[tuple[Cause, float]]) -> list[Prediction] | None:
+    """Predict the pattern without each of some causes, one at a time.
 
     Parameters
     ----------
     block : Block
         The baseline, golfer frame.
-    cause : Cause
-    severity : float
-        How strong it is in this golfer (0 to about 1.3).
+    cases : sequence of (Cause, float)
+        Each cause with how strong it is in this golfer (0 to about 1.3).
 
     Returns
     -------
-    Prediction or None
-        None when path, face or club speed are known on fewer than three balls.
+    list of Prediction or None
+        One a case; None when path, face or club speed are known on fewer than three balls.
     """
     baseline = baseline_delivery(block)
     if baseline is None:
         return None
-    effects = effect_table((cause,), block.golfer, block.club)[0]
-    shift = {metric: -severity * effects[k] for k, metric in enumerate(CENTRES)}
+    worlds, shifts = [baseline], []
+    for cause, severity in cases:
+        effects = effect_table((cause,), block.golfer, block.club)[0]
+        shift = {metric: -severity * effects[k] for k, metric in enumerate(CENTRES)}
+        worlds.append(_without(baseline, cause, severity, effects, shift))
+        shifts.append({m: float(v) for m, v in shift.items() if abs(v) > 1e-9})
+    before, *after = _patterns(worlds, block)
+    return [
+        Prediction(before, pattern, shift, _remains(pattern, block))
+        for pattern, shift in zip(after, shifts, strict=True)
+    ]
+
+
+def _without(baseline, cause: Cause, severity: float, effects: np.ndarray, shift: dict[str, float]):
+    """The baseline's deliveries with one cause taken out of middle, scatter and speed."""
     changed = {}
     for metric, values in baseline.items():
         middle = np.median(values)
         changed[metric] = middle + shift.get(metric, 0.0) + (values - middle) * _narrower(metric, effects, severity)
-    speed = 1 - severity * cause.effect.get("club_speed_pct", 0.0) / 100
-    changed[SPEED] = baseline[SPEED] * speed
-    before, after = _pattern(baseline, block), _pattern(changed, block)
-    return Prediction(before, after, {m: v for m, v in shift.items() if abs(v) > 1e-9}, _remains(after, block))
+    changed[SPEED] = baseline[SPEED] * (1 - severity * cause.effect.get("club_speed_pct", 0.0) / 100)
+    return changed
 
 
 def baseline_delivery(block: Block) -> dict[str, np.ndarray] | None:
@@ -95,17 +107,26 @@ def _narrower(metric: str, effects: np.ndarray, severity: float) -> float:
     return 1.0
 
 
-def _pattern(delivery: dict[str, np.ndarray], block: Block) -> Pattern:
-    launch = launch_of(Delivery(delivery[SPEED], *(delivery[m] for m in CENTRES)), block.club)
+def _patterns(worlds: list[dict[str, np.ndarray]], block: Block) -> list[Pattern]:
+    """The pattern of every world; all their balls fly together."""
+    columns = [np.concatenate([world[m] for world in worlds]) for m in (SPEED, *CENTRES)]
+    launch = launch_of(Delivery(*columns), block.club)
     flight = fly(*launch.columns())
-    strike = np.hypot(delivery["strike_toe_mm"], delivery["strike_high_mm"])
+    shape = (len(worlds), -1)
+    start, curve = launch.launch_direction.reshape(shape), flight.curve_m.reshape(shape)
+    carry, side = flight.carry_m.reshape(shape), flight.side_m.reshape(shape)
+    return [_pattern(world, start[i], curve[i], carry[i], side[i]) for i, world in enumerate(worlds)]
+
+
+def _pattern(world: dict[str, np.ndarray], start, curve, carry, side) -> Pattern:
+    strike = np.hypot(world["strike_toe_mm"], world["strike_high_mm"])
     return Pattern(
-        float(np.median(delivery["path_deg"])),
-        float(np.median(delivery["face_deg"] - delivery["path_deg"])),
-        float(np.median(launch.launch_direction)),
-        float(np.median(flight.curve_m)),
-        float(np.median(flight.carry_m)),
-        float(np.sqrt(np.mean(np.clip(flight.side_m, -60, 60) ** 2))),
+        float(np.median(world["path_deg"])),
+        float(np.median(world["face_deg"] - world["path_deg"])),
+        float(np.median(start)),
+        float(np.median(curve)),
+        float(np.median(carry)),
+        float(np.sqrt(np.mean(np.clip(side, -FARTHEST_SIDE, FARTHEST_SIDE) ** 2))),
         float(np.mean(strike > MISHIT_AT)),
     )
 

@@ -99,6 +99,15 @@ def read_block(block: Block, set_aside: frozenset[int] = frozenset()) -> BlockRe
     )
 
 
+def balls_still_needed(block: Block, set_aside: frozenset[int] = frozenset()) -> int | None:
+    """How many more clean balls the pattern takes, without reading the rest of the block; None if unknowable."""
+    clean = np.ones(len(block), dtype=bool)
+    clean[[m.index for m in find_mishits(block)]] = False
+    clean[list(set_aside)] = False
+    columns = complete(block, check_readings=False).columns
+    return balls_needed({m: summarise(columns[m][clean]) for m in NEEDED_FOR}, block)
+
+
 def balls_needed(centres: dict[str, Centre], block: Block) -> int | None:
     """How many more clean balls until path, face and strike are known within tolerance; None if unknowable."""
     tolerance = block.golfer.skill.tolerance

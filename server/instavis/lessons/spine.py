@@ -5,12 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from instavis.corrections.selectors import active_correction
-from instavis.findings.selectors import grades_of, intake_of, reading_of
+from instavis.findings.selectors import grades_of, intake_of
 from instavis.lessons.models import Lesson
 from instavis.practice.models import TakeHome
 from instavis.proofs.selectors import proof_balls
 from instavis.shots.selectors import baseline_balls
 from instavis_core.knowledge import load_knowledge
+from instavis_core.reading import balls_still_needed
 
 
 @dataclass(frozen=True)
@@ -49,9 +50,7 @@ def _baseline(lesson: Lesson) -> tuple[str, bool]:
     balls = baseline_balls(lesson)
     if not balls.ids:
         return "no balls", False
-    reading, _ = reading_of(balls)
-    if reading.balls_needed is None:
-        return f"{reading.balls} balls", False
-    if reading.balls_needed == 0:
-        return f"{reading.balls} balls, known", True
-    return f"{reading.balls} balls, {reading.balls_needed} more", False
+    count, needed = len(balls.ids), balls_still_needed(balls.block, balls.aside)
+    if needed is None:
+        return f"{count} balls", False
+    return (f"{count} balls, known", True) if needed == 0 else (f"{count} balls, {needed} more", False)

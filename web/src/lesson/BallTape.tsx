@@ -37,7 +37,7 @@ export function BallTape({ told, onHelp }: { told: string; onHelp: () => void })
           Keys (?)
         </button>
       </div>
-      <div ref={strip} className="flex grow items-stretch overflow-x-auto" tabIndex={-1}>
+      <div ref={strip} className="relative flex min-w-0 grow items-stretch overflow-x-auto" tabIndex={-1}>
         {shots.length === 0 && <p className="self-center px-4 text-soft">Balls appear here, one stem each, as they are hit or brought in.</p>}
         {shots.map((shot, i) => (
           <div key={shot.id} className="flex">

@@ -32,7 +32,10 @@ export function LessonBar({ line }: { line: LineState }) {
         <span className="text-sm text-soft">Club</span>
         <select
           value={lesson.club}
-          onChange={(event) => actions.move.mutate({ club: event.target.value })}
+          onChange={(event) => {
+            actions.move.mutate({ club: event.target.value });
+            event.target.blur(); // the keys belong to the balls again
+          }}
           className="min-h-11 rounded-sm bg-transparent font-medium"
         >
           {knowledge.clubs.map((club) => (
@@ -46,7 +49,10 @@ export function LessonBar({ line }: { line: LineState }) {
         <span className="text-sm text-soft">Balls from</span>
         <select
           value={lesson.bay_id ?? ""}
-          onChange={(event) => actions.takeBay.mutate(event.target.value ? Number(event.target.value) : null)}
+          onChange={(event) => {
+            actions.takeBay.mutate(event.target.value ? Number(event.target.value) : null);
+            event.target.blur();
+          }}
           className="min-h-11 rounded-sm bg-transparent font-medium"
         >
           <option value="" className="bg-sheet text-ink">

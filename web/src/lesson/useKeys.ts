@@ -30,7 +30,9 @@ function typing(target: EventTarget | null): boolean {
 export function useKeys(desk: Desk) {
   useEffect(() => {
     function onKey(event: KeyboardEvent) {
-      if (typing(event.target) || event.ctrlKey || event.metaKey || document.querySelector("[role=dialog]")) return;
+      if (event.ctrlKey || event.metaKey || document.querySelector("[role=dialog]")) return;
+      // Stations are reached from anywhere; the other keys would be letters to somebody who types.
+      if (typing(event.target) && !event.altKey) return;
       if (act(event, desk)) event.preventDefault();
     }
     window.addEventListener("keydown", onKey);

@@ -56,7 +56,7 @@ function Verdict({ ranking }: { ranking: Ranking }) {
       </div>
       {best && best.gain_bits > 0.05 && (
         <p className="max-w-md border-l-4 border-moss bg-moss-ground px-3 py-2">
-          <Link to={`/lessons/${lesson.id}/check`} className="font-semibold underline underline-offset-4">
+          <Link to={`/lessons/${lesson.id}/check`} className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4">
             Best next look: {best.label.toLowerCase()}
           </Link>
           <br />

@@ -79,12 +79,12 @@ function Running({ correction, proof }: { correction: Correction; proof: Proof }
   const sure = proof.status === "verified";
   return (
     <section aria-label="Running change" className="border-t border-rule pt-2">
-      <h3 className="flex items-baseline justify-between gap-3">
+      <h2 className="flex items-baseline justify-between gap-3">
         <span className={`text-xl font-bold ${sure ? "text-moss" : proof.status === "compensated" || proof.status === "not-supported" ? "text-plum" : ""}`}>
           {knowledge.words.status?.[proof.status]}
         </span>
         <span className="text-sm text-soft">{proof.verified_at === null ? "" : `since ball ${proof.verified_at} of this proof`}</span>
-      </h3>
+      </h2>
       <p className="text-soft">{proof.reason}</p>
       <ChangeRuler {...change} predicted={correction.predicted} unit={unit} label={`Change of ${metric?.label.toLowerCase()}`} />
       <p>
@@ -131,10 +131,10 @@ function Stage({ correction, proof }: { correction: Correction; proof: Proof }) 
   const close = (outcome: string) => actions.changeCorrection.mutate({ id: correction.id, body: { outcome } });
   return (
     <section aria-label="Stage" className="border-t border-rule pt-2">
-      <h3 className="flex items-center justify-between">
+      <h2 className="flex items-center justify-between">
         <span className="text-xl font-bold">{name(here)}</span>
         <Slots hits={advice.hits} need={advice.need} of={advice.of} />
-      </h3>
+      </h2>
       <p className="text-soft">{knowledge.stages[here]?.wanted}</p>
       <p>{advice.reason}</p>
       <div className="mt-2 flex flex-wrap gap-2">

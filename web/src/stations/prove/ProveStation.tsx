@@ -41,10 +41,10 @@ export function ProveStation() {
   return (
     <div className="mx-auto grid max-w-[1400px] gap-6 lg:grid-cols-[minmax(0,1fr)_372px]">
       <section aria-label="Strands" className="min-w-0">
-        <p className="mb-1 flex flex-wrap items-baseline gap-x-4">
-          <span className="text-xl font-bold">{cause?.label.split(",")[0]}</span>
-          {correction.cue && <span className="text-xl">“{correction.cue}”</span>}
-        </p>
+        <div className="mb-1 flex flex-wrap items-baseline gap-x-4 text-xl">
+          <h2 className="font-bold">{cause?.label.split(",")[0]}</h2>
+          {correction.cue && <p>“{correction.cue}”</p>}
+        </div>
         <StrandView correction={correction} ballIds={proof.data.ball_ids} />
       </section>
       <ProofPanel correction={correction} proof={proof.data.proof} ballIds={proof.data.ball_ids} />
