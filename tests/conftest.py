@@ -15,7 +15,7 @@ from playwright.sync_api import Browser, sync_playwright
 
 from instavis.demo.scenario import PASSWORD
 from launcher import mariadb
-from launcher.application import manage, server_command, wait_until_answering
+from launcher.application import make_ready, server_command, wait_until_answering
 from launcher.processes import spawn, stop
 
 CHROMIUM = "/usr/bin/chromium"
@@ -85,9 +85,7 @@ def product(tmp_path_factory):
     folder = tmp_path_factory.mktemp("product")
     running = Product(folder, mariadb.start(folder / "database"), mariadb.free_port())
     try:
-        manage(["migrate", "--noinput"], running.environment)
-        manage(["collectstatic", "--noinput"], running.environment)
-        running.facts = json.loads(manage(["demo"], running.environment))
+        running.facts = json.loads(make_ready(running.environment, "demo"))
         running.start_server()
         yield running
     finally:

@@ -11,12 +11,11 @@ from typing import IO, Any
 
 import numpy as np
 
-from instavis_core.documents import ANSWERS
+from instavis_core.documents import VERBS, answer_of
 from instavis_core.errors import InputError
 from instavis_core.golfer import HANDS, Golfer
 from instavis_core.knowledge import load_knowledge
 from instavis_core.shots import read_club
-from instavis_core.simulate import draw_golfer, simulate_shots
 
 BAD_INPUT = 2
 LONGEST_LINE = 64 * 1024 * 1024
@@ -36,14 +35,14 @@ def main(arguments: list[str] | None = None) -> int:
 
 def answer_stream(verb: str, source: IO[str], sink: IO[str]) -> int:
     """Answer every document of ``source`` with one line on ``sink``, in order."""
-    status = 0
+    status, answer_one = 0, answer_of(verb)
     for line, document in _documents(source):
         try:
             if isinstance(document, InputError):
                 raise document
             if not isinstance(document, dict):
                 raise InputError("document", document, "a JSON object")
-            answer = ANSWERS[verb](document)
+            answer = answer_one(document)
         except InputError as error:
             status = BAD_INPUT
             answer = {"error": {"line": line, "field": error.field, "message": error.message}}
@@ -90,6 +89,8 @@ def _refuse_constant(name: str) -> None:
 
 
 def _simulate(options: argparse.Namespace) -> int:
+    from instavis_core.simulate import draw_golfer, simulate_shots  # slow to load, needed only here
+
     try:
         golfer, club = Golfer(options.hand, options.handicap), read_club(options.club)
         rng = np.random.default_rng(options.seed)
@@ -113,8 +114,8 @@ def _simulate(options: argparse.Namespace) -> int:
 def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="instavis", description="The core of Instavis on standard input and output.")
     verbs = parser.add_subparsers(dest="verb", required=True)
-    for verb in ANSWERS:
-        verbs.add_parser(verb, help=ANSWERS[verb].__doc__, description=ANSWERS[verb].__doc__)
+    for verb, told in VERBS.items():
+        verbs.add_parser(verb, help=told, description=told)
     simulate = verbs.add_parser("simulate", help="Shots of a simulated golfer as NDJSON.")
     faults = ", ".join(c.key for c in load_knowledge().causes.values() if c.kind != "compensation")
     simulate.add_argument("--fault", action="append", default=[], help=f"repeatable; one of {faults}")

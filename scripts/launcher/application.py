@@ -47,12 +47,12 @@ def demo(arguments: list[str]) -> int:
             address = (folder / "lock").read_text().strip() or "its address is not known yet"
             print(f"instavis: the demo is running already: {address}", file=sys.stderr)
             return 1
-        with served(folder, mariadb.free_port(DEMO_PORT)) as (address, environment):
+        with served(folder, mariadb.free_port(DEMO_PORT), "demo") as (address, told):
             lock.truncate(0)
             lock.seek(0)
             lock.write(address)
             lock.flush()
-            facts = json.loads(manage(["demo"], environment))
+            facts = json.loads(told)
             with _stand_ins(address, facts["tokens"], folder):
                 _introduce(address, facts)
                 _wait_for_the_end()
@@ -68,16 +68,16 @@ def serve(arguments: list[str]) -> int:
         if lock is None:
             print(f"instavis: {folder} is being served already.", file=sys.stderr)
             return 1
-        with served(folder, port, host) as (address, _):
+        with served(folder, port, host=host) as (address, _):
             _say(f"serving {address}; Ctrl-C stops it")
             _wait_for_the_end()
     return 0
 
 
-def manage(arguments: list[str], environment: dict[str, str]) -> str:
-    """Run a Django command and give back what it printed."""
+def make_ready(environment: dict[str, str], *wanted: str) -> str:
+    """Tables, static files and (wanted) the sample academy; gives back what it printed."""
     done = subprocess.run(
-        [sys.executable, "manage.py", *arguments],
+        [sys.executable, "-m", "launcher.ready", *wanted],
         cwd=SERVER,
         env={**os.environ, **environment},
         capture_output=True,
@@ -85,13 +85,13 @@ def manage(arguments: list[str], environment: dict[str, str]) -> str:
         check=False,
     )
     if done.returncode:
-        raise mariadb.DatabaseError(f"manage.py {arguments[0]} failed:\n{done.stdout}{done.stderr}")
+        raise mariadb.DatabaseError(f"The tables could not be prepared:\n{done.stdout}{done.stderr}")
     return done.stdout
 
 
 @contextlib.contextmanager
-def served(folder: Path, port: int, host: str = "127.0.0.1") -> Iterator[tuple[str, dict[str, str]]]:
-    """Database and server, ready; ends both."""
+def served(folder: Path, port: int, *wanted: str, host: str = "127.0.0.1") -> Iterator[tuple[str, str]]:
+    """Database and server, ready: the address and what getting ready printed; ends both."""
     _say("starting the database")
     database = mariadb.start(folder / "database")
     try:
@@ -100,13 +100,12 @@ def served(folder: Path, port: int, host: str = "127.0.0.1") -> Iterator[tuple[s
         # Small matrices are slower on many threads, and several requests compute at once.
         environment["OPENBLAS_NUM_THREADS"] = "1"
         _say("preparing tables and static files")
-        manage(["migrate", "--noinput"], environment)
-        manage(["collectstatic", "--noinput"], environment)
+        told = make_ready(environment, *wanted)
         _say("starting the server")
         with running(server_command(port, host), environment, folder / "server.log") as server:
             address = f"http://{host}:{port}"
             wait_until_answering(address, server)
-            yield address, environment
+            yield address, told
     finally:
         database.stop()
 

@@ -11,6 +11,7 @@ import { CauseBoard } from "./CauseBoard";
 
 const CLEAR = 0.7;
 const WORTH_A_WORD = 0.15;
+const WORTH_A_LOOK = 0.08;
 
 type CauseRow = Ranking["faults"][number];
 
@@ -54,7 +55,7 @@ function Verdict({ ranking }: { ranking: Ranking }) {
           <p className="text-plum">{Math.round(ranking.unexplained * 100)} % of the pattern is not explained by these causes.</p>
         )}
       </div>
-      {best && best.gain_bits > 0.05 && (
+      {best && best.gain_bits >= WORTH_A_LOOK && (
         <p className="max-w-md border-l-4 border-moss bg-moss-ground px-3 py-2">
           <Link to={`/lessons/${lesson.id}/check`} className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4">
             Best next look: {best.label.toLowerCase()}

@@ -99,8 +99,8 @@ function Running({ correction, proof }: { correction: Correction; proof: Proof }
             </strong>{" "}
             <span className="text-soft">
               {change.low === null || change.high === null
-                ? "so far, too few balls for an interval"
-                : `(${signed(change.low)} to ${signed(change.high)}, whenever you look)`}
+                ? "so far, too few balls for an interval."
+                : `(${signed(change.low)} to ${signed(change.high)}, whenever you look).`}
             </span>
           </>
         )}

@@ -1,0 +1,75 @@
+"""Checks and conversions that every document shares."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+import numpy as np
+
+from instavis_core.errors import InputError
+from instavis_core.golfer import read_golfer
+from instavis_core.knowledge import Club, load_knowledge
+from instavis_core.shots import Block, Shot, block_of, read_club, read_number, read_shots
+
+
+def plain(value: Any) -> Any:
+    """Numbers as JSON can hold them: finite, rounded to six places; NaN becomes null."""
+    if isinstance(value, dict):
+        return {k: plain(v) for k, v in value.items()}
+    if isinstance(value, list | tuple):
+        return [plain(v) for v in value]
+    if isinstance(value, float | np.floating):
+        return round(float(value), 6) if math.isfinite(value) else None
+    if isinstance(value, np.integer):
+        return int(value)
+    return bool(value) if isinstance(value, np.bool_) else value
+
+
+def only(raw: dict[str, Any], names: tuple[str, ...]) -> None:
+    """Refuse fields that the document does not have."""
+    for name, value in raw.items():
+        if name not in names:
+            raise InputError(name[:60], value, "one of " + ", ".join(names))
+
+
+def numbers(raw: Any, where: str, names: tuple[str, ...], required: tuple[str, ...]) -> dict[str, float]:
+    """Checked numbers of an object; every required one is there."""
+    if not isinstance(raw, dict):
+        raise InputError(where, raw, "an object with " + ", ".join(names))
+    metrics = load_knowledge().metrics
+    values = {}
+    for name, value in raw.items():
+        if name not in names:
+            raise InputError(f"{where}.{name}"[:80], value, "one of " + ", ".join(names))
+        values[name] = read_number(f"{where}.{name}", value, metrics[name].range, metrics[name].unit)
+    for name in required:
+        if name not in values:
+            raise InputError(f"{where}.{name}", None, f"a number [{metrics[name].unit}]")
+    return values
+
+
+def club_of(raw: dict[str, Any], shots: list[Shot]) -> Club:
+    """The club asked for, else the only one the shots name, else the mid iron of the effect tables."""
+    if raw.get("club") is not None:
+        return read_club(raw["club"])
+    named = {s.club for s in shots if s.club}
+    if len(named) > 1:
+        raise InputError("club", None, "the club to read: the shots name " + ", ".join(sorted(named)))
+    return load_knowledge().clubs[named.pop() if named else "7i"]
+
+
+def block_in(raw: dict[str, Any]) -> tuple[Block, int]:
+    """The block of a document and how many balls of other clubs it left out."""
+    golfer = read_golfer(raw.get("golfer"))
+    shots = read_shots(raw.get("shots"))
+    club = club_of(raw, shots)
+    same, left_out = of_club(shots, club)
+    return block_of(same, golfer, club), left_out
+
+
+def told_left_out(answer: dict[str, Any], left_out: int) -> dict[str, Any]:
+    """The answer with a note on the balls of other clubs."""
+    if left_out:
+        answer["notes"].append(f"{left_out} balls of other clubs were left out.")
+    return answer

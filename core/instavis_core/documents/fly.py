@@ -1,0 +1,87 @@
+"""`fly`: one ball in the air."""
+
+from __future__ import annotations
+
+import dataclasses
+from typing import Any
+
+import numpy as np
+
+from instavis_core.documents.fields import numbers, only, plain
+from instavis_core.errors import InputError
+from instavis_core.flight import Air, fly, fly_traced
+from instavis_core.golfer import HANDS, Golfer, mirror
+from instavis_core.impact import Delivery, Launch, curve_budget, launch_of
+from instavis_core.impact.inverse import DELIVERY_NAMES, LAUNCH_NAMES
+from instavis_core.shots import read_club, read_number
+
+AIR_RANGES = {
+    "temperature_c": (-40, 55),
+    "pressure_hpa": (500, 1100),
+    "humidity": (0, 1),
+    "wind_mps": (0, 40),
+    "wind_from_deg": (-360, 360),
+}
+REQUIRED_LAUNCH = ("ball_speed_mps", "launch_angle_deg", "spin_rpm")
+REQUIRED_DELIVERY = ("club_speed_mps", "path_deg", "face_deg")
+
+
+def answer(raw: dict[str, Any]) -> dict[str, Any]:
+    """Flight of one ball from a launch or a delivery, device frame."""
+    only(raw, ("launch", "delivery", "air", "trace"))
+    if ("launch" in raw) == ("delivery" in raw):
+        raise InputError("launch", None, "either launch or delivery")
+    budget = None
+    if "launch" in raw:
+        values = numbers(raw["launch"], "launch", LAUNCH_NAMES, REQUIRED_LAUNCH)
+        launch = Launch(*(np.array([values.get(name, 0.0)]) for name in LAUNCH_NAMES))
+    else:
+        launch, budget = _launched(raw["delivery"])
+    air = _air(raw.get("air"))
+    flight = fly(*launch.columns(), air)
+    out: dict[str, Any] = {
+        "launch": {name: float(c[0]) for name, c in zip(LAUNCH_NAMES, launch.columns(), strict=True)},
+        **{name: float(getattr(flight, name)[0]) for name in (f.name for f in dataclasses.fields(flight))},
+        "curve_budget": budget,
+    }
+    if raw.get("trace"):
+        _, points = fly_traced(*(float(c[0]) for c in launch.columns()), air)
+        names = ("time_s", "forward_m", "up_m", "right_m")
+        out["trace"] = [dict(zip(names, row, strict=True)) for row in points.tolist()]
+    return plain(out)
+
+
+def _launched(raw: Any) -> tuple[Launch, dict[str, float]]:
+    """Launch and curve budget of a delivery document, device frame."""
+    if not isinstance(raw, dict):
+        raise InputError("delivery", raw, "an object with club, club_speed_mps, path_deg, face_deg, …")
+    rest = dict(raw)
+    try:
+        club = read_club(rest.pop("club", None))
+    except InputError as error:
+        raise error.inside("delivery") from None
+    hand = rest.pop("hand", "right")
+    if hand not in HANDS:
+        raise InputError("delivery.hand", hand, "right or left")
+    golfer = Golfer(hand)
+    values = numbers(rest, "delivery", DELIVERY_NAMES, REQUIRED_DELIVERY)
+    usual = {"attack_deg": club.attack, "dynamic_loft_deg": club.usual_dynamic_loft}
+    row = (mirror(name, values.get(name, usual.get(name, 0.0)), golfer) for name in DELIVERY_NAMES)
+    delivery = Delivery(*row)
+    launch, budget = launch_of(delivery, club), curve_budget(delivery, club)
+    mirrored = [mirror(name, c, golfer) for name, c in zip(LAUNCH_NAMES, launch.columns(), strict=True)]
+    parts = {f.name: golfer.side * float(getattr(budget, f.name)[0]) for f in dataclasses.fields(budget)}
+    return Launch(*mirrored), parts
+
+
+def _air(raw: Any) -> Air:
+    if raw is None:
+        return Air()
+    if not isinstance(raw, dict):
+        raise InputError("air", raw, "an object with " + ", ".join(AIR_RANGES))
+    values = {}
+    for name, value in raw.items():
+        if name not in AIR_RANGES:
+            raise InputError(f"air.{name}"[:80], value, "one of " + ", ".join(AIR_RANGES))
+        values[name] = read_number(f"air.{name}", value, AIR_RANGES[name])
+    return Air(**values)

@@ -1,0 +1,49 @@
+"""`prove`: did the body do it, did club and ball answer?"""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from typing import Any
+
+import numpy as np
+
+from instavis_core.documents.fields import club_of, plain
+from instavis_core.errors import InputError
+from instavis_core.golfer import Golfer, mirror, read_golfer
+from instavis_core.knowledge import load_knowledge
+from instavis_core.proof import ProofSetResult, evaluate_proof_set, prove, read_correction
+from instavis_core.shots import block_of, read_shots
+
+
+def answer(raw: dict[str, Any]) -> dict[str, Any]:
+    """Proof of a correction, or the result of a proof set."""
+    golfer = read_golfer(raw.get("golfer"))
+    if "proof_set" in raw:
+        return plain(asdict(_proof_set(raw["proof_set"], raw.get("correction"), golfer)))
+    shots = read_shots(raw.get("shots"))
+    baseline = read_shots(raw.get("baseline"), "baseline")
+    club = club_of(raw, baseline + shots)
+    for name, balls in (("baseline", baseline), ("shots", shots)):
+        other = next((s.club for s in balls if s.club not in (None, club.id)), None)
+        if other:
+            raise InputError(name, other, f"balls of one club, {club.id}: a correction is proved club by club")
+    correction = read_correction(raw.get("correction"), golfer, club)
+    proof = prove(block_of(baseline, golfer, club), block_of(shots, golfer, club), correction)
+    return plain(asdict(proof))
+
+
+def _proof_set(raw: Any, correction: Any, golfer: Golfer) -> ProofSetResult:
+    if not isinstance(raw, dict):
+        raise InputError("proof_set", raw, "an object with shots")
+    primary = raw.get("primary") or (correction or {}).get("primary", "path_deg")
+    if primary not in load_knowledge().metrics:
+        raise InputError("proof_set.primary", primary, "a metric")
+    shots = read_shots(raw.get("shots"), "proof_set.shots")
+    called = [s.extra.get("called", s.intent) for s in shots]
+    good = [i for i, s in enumerate(shots) if s.intent in ("old", "new") and called[i] == s.intent]
+    miscalled = sum(called[i] != s.intent for i, s in enumerate(shots))
+    for i in good:
+        if primary not in shots[i].values:
+            raise InputError(f"proof_set.shots[{i}].{primary}", None, "a number")
+    values = np.array([mirror(primary, shots[i].values[primary], golfer) for i in good])
+    return evaluate_proof_set(values, np.array([shots[i].intent == "new" for i in good]), miscalled)
