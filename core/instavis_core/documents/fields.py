@@ -10,7 +10,7 @@ import numpy as np
 from instavis_core.errors import InputError
 from instavis_core.golfer import read_golfer
 from instavis_core.knowledge import Club, load_knowledge
-from instavis_core.shots import Block, Shot, block_of, read_club, read_number, read_shots
+from instavis_core.shots import Block, Shot, block_of, of_club, read_club, read_number, read_shots
 
 
 def plain(value: Any) -> Any:
