@@ -51,7 +51,7 @@ def test_school_orders_drills_and_touches_nothing_else(chosen):
     sit = rank_candidates(ranking, balls, school={"height": "sit"})
     result = rank_candidates(ranking, balls, school={"opening": "result"})
     assert sit[0].drills[0].follows_school
-    assert sit[0].drills[0].id != result[0].drills[0].id
+    assert sit[0].drills[0].drill.id != result[0].drills[0].drill.id
     assert [(c.id, c.probability, c.score) for c in sit] == [(c.id, c.probability, c.score) for c in result]
 
 

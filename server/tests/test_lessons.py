@@ -39,7 +39,7 @@ def corrected(api, with_baseline):
     body = {
         "fault": candidate["id"],
         "variant": candidate["variant"],
-        "drill": candidate["drills"][0]["id"],
+        "drill": candidate["drills"][0]["drill"]["id"],
         "cue": "x",
         "stage": "full",
         **{k: gate[k] for k in ("primary", "direction", "predicted", "gate", "guards")},

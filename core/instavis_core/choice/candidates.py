@@ -20,20 +20,9 @@ NO_DRILL, SCALED_DRILL = 0.2, 0.6  # feasibility without any drill, and with dri
 
 @dataclass(frozen=True)
 class DrillChoice:
-    """A drill for this student; ``scaled`` names the regions that ask for care, ``school`` if it follows it."""
+    """A drill for this student; ``scaled`` names the regions that ask for care, ``cautions`` are sentences."""
 
-    id: str
-    name: str
-    object: str
-    setup: str
-    cue: str
-    mark: str
-    fake: str
-    wanted: str
-    ugly: str
-    matchups: tuple[str, ...]
-    stages: tuple[str, ...]
-    home: bool
+    drill: Drill
     scaled: tuple[str, ...]
     follows_school: bool
     cautions: tuple[str, ...]
@@ -151,27 +140,16 @@ def _downstream(fault: str, probabilities: dict[str, float]) -> float:
 
 
 def _drills(fault: str, limits: frozenset[str], school: dict[str, str]) -> list[DrillChoice]:
+    """Drills that serve the fault: those this body need not scale first, then the school's, then the most specific."""
     chosen = [_drill(d, limits, school) for d in load_knowledge().drills.values() if fault in d.faults]
-    order = {d.id: d.faults.index(fault) for d in load_knowledge().drills.values() if fault in d.faults}
-    return sorted(chosen, key=lambda d: (len(d.scaled), not d.follows_school, order[d.id]))
+    return sorted(chosen, key=lambda d: (len(d.scaled), not d.follows_school, d.drill.faults.index(fault)))
 
 
 def _drill(drill: Drill, limits: frozenset[str], school: dict[str, str]) -> DrillChoice:
     question, _, side = drill.school.partition(":")
     cautions = load_knowledge().cautions
     return DrillChoice(
-        drill.id,
-        drill.name,
-        drill.object,
-        drill.setup,
-        drill.cue,
-        drill.mark,
-        drill.fake,
-        drill.wanted,
-        drill.ugly,
-        tuple(drill.matchups),
-        tuple(drill.stages),
-        drill.home,
+        drill,
         tuple(r for r in drill.regions if r in limits),
         bool(question) and school.get(question) == side,
         tuple(cautions[c].text for c in drill.cautions),

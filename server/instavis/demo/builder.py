@@ -97,7 +97,7 @@ def _hit(lesson: Lesson, sim: SimulatedGolfer, count: int, rng, when: datetime, 
 
 def _correct(story: Story, lesson: Lesson, sim: SimulatedGolfer, rng, when: datetime) -> None:
     candidate = _candidate(story, lesson)
-    drill = candidate.drills[0]
+    drill = candidate.drills[0].drill
     correction = choose_correction(
         lesson,
         {

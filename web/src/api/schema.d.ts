@@ -1512,33 +1512,10 @@ export interface components {
         };
         /**
          * DrillChoice
-         * @description A drill for this student; ``scaled`` names the regions that ask for care, ``school`` if it follows it.
+         * @description A drill for this student; ``scaled`` names the regions that ask for care, ``cautions`` are sentences.
          */
         DrillChoice: {
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
-            /** Object */
-            object: string;
-            /** Setup */
-            setup: string;
-            /** Cue */
-            cue: string;
-            /** Mark */
-            mark: string;
-            /** Fake */
-            fake: string;
-            /** Wanted */
-            wanted: string;
-            /** Ugly */
-            ugly: string;
-            /** Matchups */
-            matchups: string[];
-            /** Stages */
-            stages: string[];
-            /** Home */
-            home: boolean;
+            drill: components["schemas"]["Drill"];
             /** Scaled */
             scaled: string[];
             /** Follows School */

@@ -1,7 +1,6 @@
-import { Dialog } from "radix-ui";
-
 import { KEYS } from "../domain/verdict";
 import { Button, KeyCap } from "./Button";
+import { Sheet } from "./Sheet";
 
 const LINES: [string[], string][] = [
   [[KEYS.done, KEYS.partly, KEYS.missed, KEYS.unseen], "Movement of the ball: done, partly, missed, not seen"],
@@ -19,29 +18,22 @@ const LINES: [string[], string][] = [
 
 export function HelpDialog({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
   return (
-    <Dialog.Root open={open} onOpenChange={onOpenChange}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 bg-ink/30" />
-        <Dialog.Content className="fixed top-1/2 left-1/2 w-[min(92vw,620px)] -translate-x-1/2 -translate-y-1/2 border border-ink bg-sheet p-6">
-          <Dialog.Title className="text-xl font-bold">Keys</Dialog.Title>
-          <Dialog.Description className="mb-3 text-soft">Balls that arrive while this is open are kept and shown.</Dialog.Description>
-          <dl className="grid grid-cols-[auto_1fr] items-center gap-x-5 gap-y-2">
-            {LINES.map(([keys, text]) => (
-              <div key={text} className="contents">
-                <dt className="flex justify-end gap-1">
-                  {keys.map((key) => (
-                    <KeyCap key={key}>{key}</KeyCap>
-                  ))}
-                </dt>
-                <dd>{text}</dd>
-              </div>
-            ))}
-          </dl>
-          <Dialog.Close asChild>
-            <Button className="mt-5">Close</Button>
-          </Dialog.Close>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <Sheet title="Keys" told="Balls that arrive while this is open are kept and shown." open={open} onClose={() => onOpenChange(false)}>
+      <dl className="grid grid-cols-[auto_1fr] items-center gap-x-5 gap-y-2">
+        {LINES.map(([keys, text]) => (
+          <div key={text} className="contents">
+            <dt className="flex justify-end gap-1">
+              {keys.map((key) => (
+                <KeyCap key={key}>{key}</KeyCap>
+              ))}
+            </dt>
+            <dd>{text}</dd>
+          </div>
+        ))}
+      </dl>
+      <Button className="mt-5" onClick={() => onOpenChange(false)}>
+        Close
+      </Button>
+    </Sheet>
   );
 }

@@ -1,6 +1,7 @@
 import { createContext, useContext } from "react";
 
 import type { Lesson, Proof, Shot, useLessonActions } from "../api/queries";
+import type { Mark } from "../domain/keys";
 import type { Selection } from "../domain/selection";
 import type { Units } from "../domain/units";
 
@@ -12,7 +13,7 @@ export type LessonDesk = {
   select: (selection: Selection) => void;
   /** The ball that a mark goes to: the chosen one, else the newest. */
   target: Shot | undefined;
-  mark: (shot: Shot, marks: Partial<Record<MarkName, string>>) => void;
+  mark: (shot: Shot, marks: Mark) => void;
   actions: ReturnType<typeof useLessonActions>;
   units: Units;
   hand: string;
@@ -20,8 +21,6 @@ export type LessonDesk = {
   verdicts: ReadonlyMap<number, string>;
   apart: ReadonlyMap<number, string>;
 };
-
-export type MarkName = "movement" | "turf" | "note" | "set_aside" | "intent";
 
 export const LessonContext = createContext<LessonDesk | null>(null);
 

@@ -4,6 +4,7 @@ import { useNavigate, useParams } from "react-router";
 
 import { useLive } from "../api/live";
 import { type Lesson, queries, type Shot, useLessonActions, useSession } from "../api/queries";
+import type { Deed } from "../domain/keys";
 import { NOTHING, type Selection } from "../domain/selection";
 import type { Units } from "../domain/units";
 import { HelpDialog } from "../kit/HelpDialog";
@@ -78,19 +79,24 @@ function Desk({ lesson, shots, station }: { lesson: Lesson; shots: Shot[]; stati
   }, [reading.data, proof.data, shots]);
 
   const go = useCallback((to: string) => navigate(`/lessons/${lesson.id}/${to}`), [navigate, lesson.id]);
-  useKeys({
-    lesson,
-    shots,
-    selection,
-    select,
-    target,
-    mark,
-    undo,
-    go,
-    help: () => setHelping(true),
-    note: () => setNoting(true),
-    digitsTaken: station === "check",
-  });
+  function perform(deed: Deed) {
+    if (deed.do === "go") go(deed.station);
+    if (deed.do === "help") setHelping(true);
+    if (deed.do === "note") setNoting(true);
+    if (deed.do === "undo") undo();
+    if (deed.do === "select") select(deed.selection);
+    if (deed.do === "mark" && target) mark(target, deed.mark);
+  }
+  useKeys(
+    {
+      stations: lesson.spine.map((s) => s.id),
+      order: shots.map((s) => s.id),
+      selection,
+      target,
+      digitsTaken: station === "check",
+    },
+    perform,
+  );
 
   const desk: LessonDesk = {
     lesson,

@@ -1,9 +1,9 @@
 import { useCallback, useRef, useState } from "react";
 
 import type { Shot, useLessonActions } from "../api/queries";
-import type { MarkName } from "./LessonContext";
+import type { Mark, MarkName } from "../domain/keys";
 
-type Step = { shot: Shot; before: Partial<Record<MarkName, string>>; what: string };
+type Step = { shot: Shot; before: Mark; what: string };
 const KEPT = 50;
 
 /** Marks with a way back: every mark remembers what was there before. */
@@ -13,7 +13,7 @@ export function useMarks(actions: ReturnType<typeof useLessonActions>) {
   const { mutate } = actions.mark;
 
   const mark = useCallback(
-    (shot: Shot, marks: Partial<Record<MarkName, string>>) => {
+    (shot: Shot, marks: Mark) => {
       const names = Object.keys(marks) as MarkName[];
       const before = Object.fromEntries(names.map((name) => [name, shot[name]]));
       const what = `ball ${shot.number}: ${names.map((n) => `${n.replace("_", " ")} ${marks[n] || "taken back"}`).join(", ")}`;

@@ -1,11 +1,11 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { Dialog } from "radix-ui";
 import { type FormEvent, useState } from "react";
 
 import { ask, client } from "../api/client";
 import { Button } from "../kit/Button";
 import { ChooseOne, TextField } from "../kit/Field";
 import { Notice } from "../kit/Notice";
+import { Sheet } from "../kit/Sheet";
 
 const HANDS = [
   { id: "right", label: "Right-handed" },
@@ -39,40 +39,29 @@ export function StudentForm({ onClose }: { onClose: () => void }) {
     },
   });
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 bg-ink/30" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 w-[min(94vw,520px)] -translate-x-1/2 -translate-y-1/2 border border-ink bg-sheet p-6"
-        >
-          <Dialog.Title className="mb-4 text-xl font-bold">New student</Dialog.Title>
-          <form
-            className="flex flex-col gap-4"
-            onSubmit={(event: FormEvent) => {
-              event.preventDefault();
-              save.mutate();
-            }}
-          >
-            <TextField label="Name" value={name} onChange={setName} required maxLength={120} />
-            <ChooseOne label="Plays" options={HANDS} value={hand} onChange={(value) => value && setHand(value)} />
-            <div className="grid grid-cols-2 gap-4">
-              <TextField label="Handicap (empty: not known)" type="number" step="0.1" value={handicap} onChange={setHandicap} />
-              <TextField label="Born (for juniors and limits)" type="date" value={born} onChange={setBorn} />
-            </div>
-            <TextField label="Guardian who consented (under 18)" value={guardian} onChange={setGuardian} maxLength={120} />
-            {save.isError && <Notice error={save.error} />}
-            <div className="flex gap-2">
-              <Button type="submit" strong disabled={save.isPending}>
-                Keep
-              </Button>
-              <Dialog.Close asChild>
-                <Button>Leave</Button>
-              </Dialog.Close>
-            </div>
-          </form>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <Sheet title="New student" open onClose={onClose}>
+      <form
+        className="flex flex-col gap-4"
+        onSubmit={(event: FormEvent) => {
+          event.preventDefault();
+          save.mutate();
+        }}
+      >
+        <TextField label="Name" value={name} onChange={setName} required maxLength={120} />
+        <ChooseOne label="Plays" options={HANDS} value={hand} onChange={(value) => value && setHand(value)} />
+        <div className="grid grid-cols-2 gap-4">
+          <TextField label="Handicap (empty: not known)" type="number" step="0.1" value={handicap} onChange={setHandicap} />
+          <TextField label="Born (for juniors and limits)" type="date" value={born} onChange={setBorn} />
+        </div>
+        <TextField label="Guardian who consented (under 18)" value={guardian} onChange={setGuardian} maxLength={120} />
+        {save.isError && <Notice error={save.error} />}
+        <div className="flex gap-2">
+          <Button type="submit" strong disabled={save.isPending}>
+            Keep
+          </Button>
+          <Button onClick={onClose}>Leave</Button>
+        </div>
+      </form>
+    </Sheet>
   );
 }

@@ -22,11 +22,12 @@ export function Plan({ candidate, active, pending, error, onTake }: Props) {
   const knowledge = useKnowledge();
   const gate = candidate.gate;
   const window = gate?.gate[gate.primary] as [number, number] | undefined;
-  const [drillId, setDrill] = useState(active?.drill || candidate.drills[0]?.id || "");
+  const [drillId, setDrill] = useState(active?.drill || candidate.drills[0]?.drill.id || "");
   const [stage, setStage] = useState(active?.stage ?? "half");
   const [low, setLow] = useState(String(window?.[0] ?? ""));
   const [high, setHigh] = useState(String(window?.[1] ?? ""));
-  const drill = candidate.drills.find((d) => d.id === drillId);
+  const choice = candidate.drills.find((d) => d.drill.id === drillId);
+  const drill = choice?.drill;
   const metric = knowledge.metrics.find((m) => m.id === gate?.primary);
   const stages = knowledge.stages.filter((s) => s.ball).map((s) => ({ id: s.id, label: knowledge.words.stage?.[s.id] ?? s.id }));
   const always = knowledge.cautions.filter((c) => c.when === "always").map((c) => c.text);
@@ -63,7 +64,7 @@ export function Plan({ candidate, active, pending, error, onTake }: Props) {
       <div>
         <h3 className="mb-1 text-lg font-semibold">Drill</h3>
         <RadioGroup.Root value={drillId} onValueChange={setDrill} aria-label="Drill" className="grid gap-2 md:grid-cols-2">
-          {candidate.drills.map((d) => (
+          {candidate.drills.map(({ drill: d, follows_school, scaled }) => (
             <RadioGroup.Item
               key={d.id}
               value={d.id}
@@ -71,11 +72,11 @@ export function Plan({ candidate, active, pending, error, onTake }: Props) {
             >
               <span className="block font-semibold">
                 {d.name}
-                {d.follows_school && <span className="font-normal text-soft">, your school</span>}
+                {follows_school && <span className="font-normal text-soft">, your school</span>}
               </span>
               <span className="block text-lg">“{d.cue}”</span>
               <span className="block text-sm text-soft">{d.object === "none" ? "No object." : `Needs ${d.object}.`}</span>
-              {d.scaled.length > 0 && <span className="block text-sm text-plum">Loads {d.scaled.join(", ").replaceAll("-", " ")}: half range, half speed, or not at all.</span>}
+              {scaled.length > 0 && <span className="block text-sm text-plum">Loads {scaled.join(", ").replaceAll("-", " ")}: half range, half speed, or not at all.</span>}
             </RadioGroup.Item>
           ))}
         </RadioGroup.Root>
@@ -98,7 +99,7 @@ export function Plan({ candidate, active, pending, error, onTake }: Props) {
         <p className="text-soft">Nothing this fault moves was measured: bring in balls before it can be proved.</p>
       )}
       <ul className="border-l-4 border-straw bg-straw-ground px-3 py-2">
-        {[...(drill?.cautions ?? []), ...always].map((text) => (
+        {[...(choice?.cautions ?? []), ...always].map((text) => (
           <li key={text}>{text}</li>
         ))}
       </ul>
@@ -107,7 +108,7 @@ export function Plan({ candidate, active, pending, error, onTake }: Props) {
   );
 }
 
-function DrillSheet({ drill }: { drill: Candidate["drills"][number] }) {
+function DrillSheet({ drill }: { drill: Candidate["drills"][number]["drill"] }) {
   const lines: [string, string][] = [
     ["Set up", drill.setup],
     ["The movement is made when", drill.mark],
