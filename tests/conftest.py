@@ -138,4 +138,6 @@ def page(browser: Browser, product: Product, signed_in_state):
 
 def _expected(text: str) -> bool:
     """What the browser itself logs when the server says 401 or is away on purpose."""
-    return any(s in text for s in ("401", "ERR_CONNECTION", "WebSocket connection", "ERR_EMPTY_RESPONSE", "500", "422"))
+    return any(
+        s in text for s in ("401", "404", "ERR_CONNECTION", "WebSocket connection", "ERR_EMPTY_RESPONSE", "500", "422")
+    )

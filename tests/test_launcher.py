@@ -1,0 +1,92 @@
+"""The launcher as a person uses it: one command, one demo at a time, nothing left behind."""
+
+from __future__ import annotations
+
+import json
+import os
+import re
+import signal
+import subprocess
+import time
+from pathlib import Path
+
+import httpx
+import pytest
+
+READY_SECONDS = 120
+
+
+def launcher(root: Path, *arguments: str, **options) -> subprocess.Popen:
+    return subprocess.Popen([root / "instavis", *arguments], text=True, **options)
+
+
+@pytest.fixture
+def demo(root, tmp_path, monkeypatch):
+    """A running demo with data of its own; the Python environment is the one that is there."""
+    state = tmp_path / "state"
+    state.mkdir()
+    for name in ("venv-app", "venv-tools"):
+        (state / name).symlink_to(Path(os.environ["INSTAVIS_STATE"]) / name)
+    monkeypatch.setenv("INSTAVIS_STATE", str(state))
+    monkeypatch.delenv("INSTAVIS_DB_PORT", raising=False)
+    log = tmp_path / "log"
+    with log.open("w") as sink:
+        process = launcher(
+            root,
+            "demo",
+            stdout=sink,
+            stderr=sink,
+            preexec_fn=lambda: signal.signal(signal.SIGINT, signal.default_int_handler),
+        )
+    deadline = time.monotonic() + READY_SECONDS
+    while "Ctrl-C stops everything" not in log.read_text():
+        assert process.poll() is None, log.read_text()
+        assert time.monotonic() < deadline, log.read_text()
+        time.sleep(0.2)
+    yield process, log, state
+    if process.poll() is None:
+        process.kill()
+
+
+def alive(state: Path) -> list[str]:
+    """Command lines of processes that belong to this demo."""
+    found = []
+    for entry in Path("/proc").iterdir():
+        if entry.name.isdigit():
+            try:
+                command = (entry / "cmdline").read_bytes().replace(b"\0", b" ").decode()
+            except OSError:
+                continue
+            if str(state) in command:
+                found.append(command)
+    return found
+
+
+def test_demo_answers_refuses_a_second_and_leaves_nothing(root, demo):
+    process, log, state = demo
+    address = re.search(r"http://127\.0\.0\.1:\d+", log.read_text()).group()
+    assert httpx.get(address, trust_env=False).status_code == 200
+    second = launcher(root, "demo", stderr=subprocess.PIPE)
+    assert second.wait(60) == 1
+    assert address in second.stderr.read()
+    assert any("mariadbd" in command for command in alive(state))
+    process.send_signal(signal.SIGINT)
+    assert process.wait(30) == 0
+    assert alive(state) == []
+
+
+def test_core_verbs_answer_as_programs(root):
+    shot = {"launch": {"ball_speed_mps": 60, "launch_angle_deg": 14, "spin_rpm": 4000}}
+    done = subprocess.run(
+        [root / "instavis", "fly"], input=json.dumps(shot), capture_output=True, text=True, check=True
+    )
+    assert json.loads(done.stdout)["carry_m"] > 100
+    bad = subprocess.run([root / "instavis", "fly"], input="{}", capture_output=True, text=True, check=False)
+    assert bad.returncode == 2
+    assert json.loads(bad.stdout)["error"]["line"] == 1
+
+
+def test_unknown_verbs_say_what_there_is(root):
+    done = subprocess.run([root / "instavis", "dance"], capture_output=True, text=True, check=False)
+    assert done.returncode == 64
+    assert "demo" in done.stderr

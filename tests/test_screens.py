@@ -1,0 +1,133 @@
+"""What a coach meets beside the straight way: mistakes, second screens, devices, other statuses."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from playwright.sync_api import Browser, Page, expect
+
+from instavis.demo.scenario import PASSWORD
+
+BALL = re.compile("^Ball ")
+
+
+def test_a_wrong_password_is_told_and_the_right_one_works(browser: Browser, product):
+    context = browser.new_context(base_url=product.address)
+    page = context.new_page()
+    page.goto("/lessons/2/prove")
+    page.get_by_label("User name").fill("bram")
+    page.get_by_label("Password").fill("not it at all")
+    page.get_by_role("button", name="Sign in").click()
+    expect(page.get_by_role("alert")).to_contain_text("User name or password is not right.")
+    page.get_by_label("Password").fill(PASSWORD)
+    page.keyboard.press("Enter")
+    # Signing in leads to where the visitor wanted to go.
+    expect(page.get_by_role("heading", name="Jorun Aldwhistle")).to_be_visible()
+    context.close()
+
+
+def test_a_junior_without_a_guardian_is_not_kept(page: Page):
+    page.get_by_role("button", name="New student").click()
+    page.get_by_label("Name", exact=True).fill("Pip Smallwater")
+    page.get_by_label(re.compile("^Born")).fill("2015-03-03")
+    page.get_by_role("button", name="Keep").click()
+    expect(page.get_by_role("alert")).to_contain_text("guardian")
+    page.get_by_label(re.compile("^Guardian")).fill("Ada Smallwater")
+    page.get_by_role("button", name="Keep").click()
+    expect(page.get_by_role("listitem").filter(has_text="Pip Smallwater")).to_contain_text("guardian Ada Smallwater")
+
+
+def test_a_token_is_shown_once_works_and_can_be_revoked(page: Page, product):
+    page.goto("/bays")
+    card = page.locator("section").filter(has_text="South mat")
+    card.get_by_label("New device").fill("Second monitor")
+    card.get_by_role("button", name="Issue token").click()
+    token = card.locator("code").inner_text()
+    assert token.startswith("iv_")
+    product.facts["tokens"]["spare"] = token
+    product.monitor("spare", "--count", "1", "--pace", "0")
+    page.reload()
+    expect(page.get_by_text(token)).to_have_count(0)
+    page.get_by_role("button", name="Revoke Second monitor in South mat").click()
+    expect(card.get_by_text("revoked").last).to_be_visible()
+    assert product.monitor("spare", "--count", "1", wait=False).wait(30) == 1
+
+
+def test_two_screens_of_one_lesson_stay_in_step(page: Page, browser: Browser, product, signed_in_state):
+    other_context = browser.new_context(base_url=product.address, storage_state=signed_in_state)
+    other = other_context.new_page()
+    for screen in (page, other):
+        screen.goto("/lessons/2/prove")
+        expect(screen.get_by_text("Live", exact=True)).to_be_visible()
+    page.keyboard.press("End")
+    page.keyboard.press("3")
+    expect(other.get_by_role("button", name=re.compile("^Ball 23,.*movement missed"))).to_be_visible()
+    page.keyboard.press("z")
+    expect(other.get_by_role("button", name=re.compile("^Ball 23,.*movement done"))).to_be_visible()
+    other_context.close()
+
+
+def test_marks_notes_and_apart_by_keys_and_back(page: Page):
+    page.goto("/lessons/3/prove")
+    page.get_by_role("button", name=BALL).first.wait_for()
+    page.keyboard.press("End")
+    page.keyboard.press("x")
+    expect(page.get_by_role("button", name=re.compile("^Ball 35,.*set apart"))).to_be_visible()
+    page.keyboard.press("z")
+    expect(page.get_by_role("button", name=re.compile("^Ball 35,.*set apart"))).to_have_count(0)
+    page.keyboard.press("n")
+    page.get_by_role("dialog").get_by_label("Note").fill("Wind in the door")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("Wind in the door.")).to_be_visible()
+    page.keyboard.press("PageUp")
+    expect(page.get_by_role("button", name=re.compile("^Ball 35,.*movement missed"))).to_be_visible()
+    page.keyboard.press("z")
+
+
+def test_choosing_balls_on_the_tape_changes_what_is_read(page: Page):
+    page.goto("/lessons/3/baseline")
+    expect(page.get_by_role("heading", name="The pattern")).to_be_visible()
+    balls = page.get_by_role("button", name=BALL)
+    balls.nth(1).click()
+    balls.nth(6).click(modifiers=["Shift"])
+    expect(page.get_by_role("heading", name="The chosen balls")).to_be_visible()
+    expect(page.get_by_role("table", name=re.compile("Middle of 6 clean balls"))).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("heading", name="The pattern")).to_be_visible()
+
+
+@pytest.mark.parametrize(
+    ("student", "headline"),
+    [("Ilse Pendrake", "Strike only"), ("Jorun Aldwhistle", "Early extension"), ("Wren Stroudley", "Not settled yet")],
+)
+def test_the_cause_board_says_what_the_balls_carry(page: Page, student, headline):
+    page.get_by_role("listitem").filter(has_text=student).get_by_role("link").first.click()
+    page.get_by_role("heading", name=student).wait_for()
+    page.keyboard.press("Alt+Digit4")
+    expect(page.get_by_role("main").get_by_role("heading", level=2).first).to_contain_text(headline)
+
+
+def test_a_gate_the_wrong_way_round_is_refused_in_words(page: Page):
+    page.goto("/lessons/6/correct")
+    page.get_by_label(re.compile("^From")).fill("9")
+    page.get_by_label(re.compile("^To ")).fill("-9")
+    page.get_by_role("button", name="Take this correction").click()
+    expect(page.get_by_role("alert")).to_contain_text("the lower number first")
+
+
+def test_units_follow_the_coach(page: Page):
+    page.get_by_label("Units").select_option("m-ms")
+    page.goto("/lessons/3/baseline")
+    expect(page.get_by_role("row", name=re.compile("Club speed"))).to_contain_text("m/s")
+    page.goto("/")
+    page.get_by_label("Units").select_option("yd-mph")
+    page.goto("/lessons/3/baseline")
+    expect(page.get_by_role("row", name=re.compile("Club speed"))).to_contain_text("mph")
+
+
+def test_strange_addresses_lead_home(page: Page):
+    page.goto("/nowhere/at/all")
+    expect(page.get_by_role("heading", name="Students")).to_be_visible()
+    page.goto("/lessons/999999/prove")
+    expect(page.get_by_role("alert")).to_contain_text("There is no such lesson in your academy.")
