@@ -7,6 +7,8 @@ of the arc's bottom (plane geometry; θ is the inclination of the plane).
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 import numpy as np
 
 from instavis_core.knowledge import Club
@@ -32,3 +34,53 @@ def swing_direction(path: np.ndarray, attack: np.ndarray, club: Club) -> np.ndar
     phi = np.radians(arc_angle(attack, club))
     away = np.degrees(np.arctan(np.tan(phi) * np.cos(np.radians(club.plane))))
     return np.asarray(path, float) + away
+
+
+@dataclass(frozen=True)
+class PathChange:
+    """A change of path in two parts [°]: the arc met earlier or later, and the arc turned; they add up."""
+
+    attack_deg: float
+    direction_deg: float
+
+
+def split_path_change(before: tuple[float, float], after: tuple[float, float], club: Club) -> PathChange:
+    """Tell "the path moved because the attack changed" from "the arc turned".
+
+    Parameters
+    ----------
+    before, after : tuple of float
+        Path and attack [°], golfer frame.
+    club : Club
+    """
+    turned = float(swing_direction(*after, club) - swing_direction(*before, club))
+    return PathChange(after[0] - before[0] - turned, turned)
+
+
+# Where the ground was met, seen from the ball (target side +): middle and one standard deviation [cm]
+# of the low point that leaves each mark. Starting judgements.
+TURF_SAYS = {"fat": (-6.0, 4.0), "clean": (5.0, 6.0), "thin": (-1.0, 7.0)}
+ATTACK_ERROR_CM = 2.5  # of a low point worked out from one attack angle, radius included (assumption)
+
+
+def low_point_with_turf(low_point: np.ndarray, turf: tuple[str | None, ...]) -> np.ndarray:
+    """Low point [cm] of each ball, the coach's turf mark weighed in as a second, coarser measurement.
+
+    Parameters
+    ----------
+    low_point : array of shape (n,)
+        From the attack angle; NaN where it was not measured.
+    turf : tuple of str or None
+        One mark a ball; marks that say nothing about the low point leave it as it is.
+    """
+    out = np.array(low_point, float)
+    for i, mark in enumerate(turf):
+        if mark not in TURF_SAYS:
+            continue
+        middle, spread = TURF_SAYS[mark]
+        if np.isnan(out[i]):
+            out[i] = middle
+        else:
+            weight = ATTACK_ERROR_CM**-2, spread**-2
+            out[i] = (weight[0] * out[i] + weight[1] * middle) / sum(weight)
+    return out

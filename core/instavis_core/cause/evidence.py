@@ -10,8 +10,8 @@ import numpy as np
 from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import Club, load_knowledge
+from instavis_core.reading import clean_balls
 from instavis_core.reading.completion import complete
-from instavis_core.reading.mishits import find_mishits
 from instavis_core.reading.robust import summarise
 from instavis_core.shots import Block
 
@@ -115,9 +115,7 @@ def read_checks(raw: Any) -> dict[str, str]:
 
 def measure(block: Block, set_aside: frozenset[int] = frozenset()) -> Measured:
     """Reduce a block to the pieces the engine weighs."""
-    clean = np.ones(len(block), dtype=bool)
-    clean[[m.index for m in find_mishits(block)]] = False
-    clean[list(set_aside)] = False
+    clean = clean_balls(block, set_aside)
     completed = complete(block, check_readings=False)
     neutral = neutral_delivery(block.club)
     usual = block.golfer.skill.scatter

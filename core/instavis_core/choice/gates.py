@@ -9,8 +9,8 @@ import numpy as np
 from instavis_core.cause.evidence import CENTRES
 from instavis_core.cause.likelihood import effect_table
 from instavis_core.knowledge import Cause, Stage, load_knowledge
+from instavis_core.reading import clean_balls
 from instavis_core.reading.completion import complete
-from instavis_core.reading.mishits import find_mishits
 from instavis_core.reading.robust import summarise
 from instavis_core.shots import Block
 
@@ -40,8 +40,7 @@ def propose_gate(block: Block, cause: Cause, severity: float, stage: Stage | Non
     GateProposal or None
         None when nothing the cause moves was measured or inferred.
     """
-    clean = np.ones(len(block), dtype=bool)
-    clean[[m.index for m in find_mishits(block)]] = False
+    clean = clean_balls(block)
     columns = complete(block, check_readings=False).columns
     centres = {m: summarise(columns[m][clean]) for m in CENTRES}
     effects = effect_table((cause,), block.golfer, block.club)[0]

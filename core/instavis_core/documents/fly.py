@@ -9,9 +9,9 @@ import numpy as np
 
 from instavis_core.documents.fields import numbers, only, plain
 from instavis_core.errors import InputError
-from instavis_core.flight import Air, fly, fly_traced
+from instavis_core.flight import Air, fly, fly_traced, roll_after
 from instavis_core.golfer import HANDS, Golfer, mirror
-from instavis_core.impact import Delivery, Launch, curve_budget, launch_of
+from instavis_core.impact import Delivery, Launch, contact_of, curve_budget, launch_of, start_budget
 from instavis_core.impact.inverse import DELIVERY_NAMES, LAUNCH_NAMES
 from instavis_core.shots import read_club, read_number
 
@@ -31,18 +31,19 @@ def answer(raw: dict[str, Any]) -> dict[str, Any]:
     only(raw, ("launch", "delivery", "air", "trace"))
     if ("launch" in raw) == ("delivery" in raw):
         raise InputError("launch", None, "either launch or delivery")
-    budget = None
+    told: dict[str, Any] = {"curve_budget": None}
     if "launch" in raw:
         values = numbers(raw["launch"], "launch", LAUNCH_NAMES, REQUIRED_LAUNCH)
         launch = Launch(*(np.array([values.get(name, 0.0)]) for name in LAUNCH_NAMES))
     else:
-        launch, budget = _launched(raw["delivery"])
+        launch, told = _launched(raw["delivery"])
     air = _air(raw.get("air"))
     flight = fly(*launch.columns(), air)
     out: dict[str, Any] = {
         "launch": {name: float(c[0]) for name, c in zip(LAUNCH_NAMES, launch.columns(), strict=True)},
-        **{name: float(getattr(flight, name)[0]) for name in (f.name for f in dataclasses.fields(flight))},
-        "curve_budget": budget,
+        **_first(flight),
+        "roll_m": float(roll_after(flight.landing_mps, flight.descent_deg, flight.landing_rpm)[0]),
+        **told,
     }
     if raw.get("trace"):
         _, points = fly_traced(*(float(c[0]) for c in launch.columns()), air)
@@ -51,8 +52,13 @@ def answer(raw: dict[str, Any]) -> dict[str, Any]:
     return plain(out)
 
 
-def _launched(raw: Any) -> tuple[Launch, dict[str, float]]:
-    """Launch and curve budget of a delivery document, device frame."""
+def _first(columns: Any, sign: float = 1.0) -> dict[str, float]:
+    """The fields of a record of columns, each with its first value."""
+    return {f.name: sign * float(getattr(columns, f.name)[0]) for f in dataclasses.fields(columns)}
+
+
+def _launched(raw: Any) -> tuple[Launch, dict[str, Any]]:
+    """Launch of a delivery document, with what made it: budgets and the part of the head; device frame."""
     if not isinstance(raw, dict):
         raise InputError("delivery", raw, "an object with club, club_speed_mps, path_deg, face_deg, …")
     rest = dict(raw)
@@ -68,10 +74,14 @@ def _launched(raw: Any) -> tuple[Launch, dict[str, float]]:
     usual = {"attack_deg": club.attack, "dynamic_loft_deg": club.usual_dynamic_loft}
     row = (mirror(name, values.get(name, usual.get(name, 0.0)), golfer) for name in DELIVERY_NAMES)
     delivery = Delivery(*row)
-    launch, budget = launch_of(delivery, club), curve_budget(delivery, club)
+    launch = launch_of(delivery, club)
     mirrored = [mirror(name, c, golfer) for name, c in zip(LAUNCH_NAMES, launch.columns(), strict=True)]
-    parts = {f.name: golfer.side * float(getattr(budget, f.name)[0]) for f in dataclasses.fields(budget)}
-    return Launch(*mirrored), parts
+    told = {
+        "curve_budget": _first(curve_budget(delivery, club), golfer.side),
+        "start_budget": _first(start_budget(delivery, club), golfer.side),
+        "contact": str(contact_of(delivery.toe, delivery.high, club).part[0]),
+    }
+    return Launch(*mirrored), told
 
 
 def _air(raw: Any) -> Air:

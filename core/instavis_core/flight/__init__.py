@@ -1,6 +1,7 @@
-"""The ball in the air: launch to landing."""
+"""The ball in the air: launch to landing, and a rough guess at what it runs."""
 
 from instavis_core.flight.air import Air
+from instavis_core.flight.roll import roll_after
 from instavis_core.flight.trajectory import Flight, fly, fly_traced
 
-__all__ = ["Air", "Flight", "fly", "fly_traced"]
+__all__ = ["Air", "Flight", "fly", "fly_traced", "roll_after"]

@@ -1,4 +1,4 @@
-"""What made the curve: face-to-path, the strike, or something else."""
+"""Where a start direction and a curve came from: face, path, strike, or something else."""
 
 from __future__ import annotations
 
@@ -15,6 +15,16 @@ class CurveBudget:
     """Shares of a spin-axis tilt; arrays of shape (n,) [°], right positive, adding up to the tilt."""
 
     face_to_path_deg: np.ndarray
+    strike_deg: np.ndarray
+    rest_deg: np.ndarray
+
+
+@dataclass(frozen=True)
+class StartBudget:
+    """Shares of a start direction; arrays of shape (n,) [°], right positive, adding up to the direction."""
+
+    face_deg: np.ndarray
+    path_deg: np.ndarray
     strike_deg: np.ndarray
     rest_deg: np.ndarray
 
@@ -36,7 +46,37 @@ def curve_budget(delivery: Delivery, club: Club, measured_axis: np.ndarray | Non
     centred = launch_of(replace(delivery, toe=0.0, high=0.0), club).spin_axis
     modelled = launch_of(delivery, club).spin_axis
     centred = np.broadcast_to(centred, modelled.shape)
-    rest = np.zeros_like(modelled)
-    if measured_axis is not None:
-        rest = np.nan_to_num(np.asarray(measured_axis, float) - modelled)
-    return CurveBudget(centred, modelled - centred, rest)
+    return CurveBudget(centred, modelled - centred, _left_over(measured_axis, modelled))
+
+
+def start_budget(delivery: Delivery, club: Club, measured_direction: np.ndarray | None = None) -> StartBudget:
+    """Split the start direction of each ball.
+
+    The face part is the start of the same delivery with a path of zero, the path part that with a face
+    of zero, both struck in the centre; the strike part is what the strike adds (bulge and the head's
+    turning); the rest is what is left of a measured direction, or of the modelled one (how face and path
+    act on each other, small).
+
+    Parameters
+    ----------
+    delivery : Delivery
+        n deliveries.
+    club : Club
+    measured_direction : array_like of shape (n,), optional
+        Measured start direction [°]; NaN where there is none.
+    """
+    centred = replace(delivery, toe=0.0, high=0.0)
+    modelled = launch_of(delivery, club).launch_direction
+    face, path, both = (
+        np.broadcast_to(launch_of(d, club).launch_direction, modelled.shape)
+        for d in (replace(centred, path=0.0), replace(centred, face=0.0), centred)
+    )
+    strike = modelled - both
+    rest = both - face - path + _left_over(measured_direction, modelled)
+    return StartBudget(face, path, strike, rest)
+
+
+def _left_over(measured: np.ndarray | None, modelled: np.ndarray) -> np.ndarray:
+    if measured is None:
+        return np.zeros_like(modelled)
+    return np.nan_to_num(np.asarray(measured, float) - modelled)

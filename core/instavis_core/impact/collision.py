@@ -18,6 +18,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from instavis_core.flight.aerodynamics import BALL_INERTIA, BALL_MASS, BALL_RADIUS
+from instavis_core.impact.edges import MISSED, contact_of
 from instavis_core.knowledge import Club
 
 RESTITUTION_SLOPE = 0.0028  # s/m, loss of normal restitution with normal speed (Penner 2003, fig. 5)
@@ -30,7 +31,8 @@ class Delivery:
     """How the club arrives, right-handed frame; arrays of shape (n,) or scalars.
 
     Speed [m/s]; path, face (to the target), attack and dynamic loft [°]; strike toe and high [mm].
-    Face and loft are those of the face centre: bulge and roll are added here.
+    Face and loft are those of the face centre: bulge and roll are added here. A strike beyond the face
+    meets an edge or the hosel (`impact.edges`).
     """
 
     club_speed: np.ndarray
@@ -79,7 +81,8 @@ def launch_of(delivery: Delivery, club: Club) -> Launch:
     """
     speed, path, face, attack, loft, toe, high = delivery.columns()
     path, attack = np.radians(path), np.radians(attack)
-    toe, high = toe / 1000, high / 1000
+    contact = contact_of(toe, high, club)
+    toe, high = contact.toe, contact.high
     face = np.radians(face) + (toe / (club.bulge / 1000) if club.bulge else 0.0)
     loft = np.radians(loft) + (high / (club.roll / 1000) if club.roll else 0.0)
 
@@ -87,10 +90,13 @@ def launch_of(delivery: Delivery, club: Club) -> Launch:
     normal = np.array([np.cos(loft) * np.cos(face), np.sin(loft), np.cos(loft) * np.sin(face)])
     across = np.array([-np.sin(face), np.zeros_like(face), np.cos(face)])  # toward the toe
     upward = np.cross(across, normal, axis=0)
-    basis = np.stack([normal, upward, across])  # rows: the face's own axes
+    normal, across = _turned(normal, across, contact.across)
+    normal, upward = _turned(normal, upward, contact.upward)
+    basis = np.stack([normal, upward, across])  # rows: the axes of the contact
     local = np.einsum("akn,kn->an", basis, velocity)
 
     impulse = _impulse(local, _mobility(club, toe, high), club)
+    impulse[:, contact.part == MISSED] = 0.0
     ball = np.einsum("akn,an->kn", basis, impulse) / BALL_MASS
     spin_local = BALL_RADIUS / BALL_INERTIA * np.array([np.zeros_like(toe), impulse[2], -impulse[1]])
     spin = np.einsum("akn,an->kn", basis, spin_local)
@@ -102,6 +108,14 @@ def spin_loft(path: np.ndarray, face: np.ndarray, attack: np.ndarray, loft: np.n
     p, f, a, d = (np.radians(np.asarray(x, float)) for x in (path, face, attack, loft))
     cosine = np.cos(a) * np.cos(d) * np.cos(p - f) + np.sin(a) * np.sin(d)
     return np.degrees(np.arccos(np.clip(cosine, -1, 1)))
+
+
+def _turned(normal: np.ndarray, toward: np.ndarray, angle: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """Two axes of shape (3, n) turned so that the first leans toward the second by an angle (n,) [rad]."""
+    return (
+        normal * np.cos(angle) + toward * np.sin(angle),
+        toward * np.cos(angle) - normal * np.sin(angle),
+    )
 
 
 def _mobility(club: Club, toe: np.ndarray, high: np.ndarray) -> np.ndarray:

@@ -34,6 +34,11 @@ class Club:
     depth: float
     bulge: float
     roll: float
+    face_toe: float
+    face_heel: float
+    face_low: float
+    face_high: float
+    hosel: float
     cor: float
     tangential: float
     length: float

@@ -1,6 +1,17 @@
-"""Reading a block: centre, spread, mishits, sides and words."""
+"""Reading a block: centre, spread, mishits, sides, drift, shares and words."""
 
-from instavis_core.reading.block import BlockReading, MetricReading, balls_still_needed, read_block
+from instavis_core.reading.ball import BallReading, read_ball
+from instavis_core.reading.block import BlockReading, MetricReading, balls_still_needed, clean_balls, read_block
 from instavis_core.reading.mishits import Mishit, find_mishits
 
-__all__ = ["BlockReading", "MetricReading", "Mishit", "balls_still_needed", "find_mishits", "read_block"]
+__all__ = [
+    "BallReading",
+    "BlockReading",
+    "MetricReading",
+    "Mishit",
+    "balls_still_needed",
+    "clean_balls",
+    "find_mishits",
+    "read_ball",
+    "read_block",
+]

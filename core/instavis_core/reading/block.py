@@ -2,21 +2,25 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
-from instavis_core.arc import low_point_cm, swing_direction
+from instavis_core.arc import low_point_cm, low_point_with_turf, swing_direction
 from instavis_core.knowledge import load_knowledge
 from instavis_core.reading.completion import CompletedBlock, complete
+from instavis_core.reading.drift import Drift, find_drifts
+from instavis_core.reading.ellipse import Ellipse, robust_ellipse
 from instavis_core.reading.mishits import Mishit, find_mishits
 from instavis_core.reading.robust import Centre, balls_for, summarise
+from instavis_core.reading.shares import BlockShares, block_shares, shares_of
 from instavis_core.reading.two_sided import two_sided_probability
 from instavis_core.reading.words import PatternWord, pattern_words, say
 from instavis_core.shots import Block
 
 NEEDED_FOR = ("path_deg", "face_deg", "strike_toe_mm")
 LEAST_BALLS = 5
+PAIRS = (("path_deg", "face_deg"), ("strike_toe_mm", "strike_high_mm"), ("side_m", "carry_m"))
 
 
 @dataclass(frozen=True)
@@ -58,6 +62,9 @@ class BlockReading:
     low_point_cm: MetricReading | None
     swing_direction_deg: MetricReading | None
     doubtful: list[Doubt]
+    ellipses: list[Ellipse]
+    drifts: list[Drift]
+    shares: BlockShares | None
     notes: list[str]
 
 
@@ -72,12 +79,12 @@ def read_block(block: Block, set_aside: frozenset[int] = frozenset()) -> BlockRe
         0-based balls the coach set apart; they count like mishits.
     """
     mishits = [m for m in find_mishits(block) if m.index not in set_aside]
-    clean = np.ones(len(block), dtype=bool)
-    clean[[m.index for m in mishits]] = False
-    clean[list(set_aside)] = False
-    completed = complete(block)
+    clean = clean_balls(block, set_aside)
+    completed = _without_doubtful(complete(block))
     centres = {m: summarise(completed.columns[m][clean]) for m in load_knowledge().metrics}
     two_sided = two_sided_probability(_finish_angle(completed)[clean], 1.5)
+    clean_columns = {m: values[clean] for m, values in completed.columns.items()}
+    ellipses = (robust_ellipse(clean_columns[x], clean_columns[y], (x, y)) for x, y in PAIRS)
     return BlockReading(
         balls=len(block),
         clean=int(clean.sum()),
@@ -87,7 +94,7 @@ def read_block(block: Block, set_aside: frozenset[int] = frozenset()) -> BlockRe
         two_sided=two_sided,
         balls_needed=balls_needed(centres, block),
         low_point_cm=_derived(
-            low_point_cm(completed.columns["attack_deg"][clean], block.club),
+            low_points(block, completed)[clean],
             (" cm ahead of the ball", " cm behind the ball"),
         ),
         swing_direction_deg=_derived(
@@ -95,15 +102,38 @@ def read_block(block: Block, set_aside: frozenset[int] = frozenset()) -> BlockRe
             ("° in-to-out", "° out-to-in"),
         ),
         doubtful=[Doubt(i, name) for i, name in enumerate(completed.doubtful) if name],
+        ellipses=[e for e in ellipses if e is not None],
+        drifts=find_drifts(clean_columns, block.golfer.skill.tolerance),
+        shares=block_shares(shares_of(completed.columns, block.club), clean),
         notes=_notes(block, completed, int(clean.sum())),
     )
 
 
-def balls_still_needed(block: Block, set_aside: frozenset[int] = frozenset()) -> int | None:
-    """How many more clean balls the pattern takes, without reading the rest of the block; None if unknowable."""
+def clean_balls(block: Block, set_aside: frozenset[int] = frozenset()) -> np.ndarray:
+    """Which balls speak for the pattern: neither mishit by rule nor set apart; bool, shape (n,)."""
     clean = np.ones(len(block), dtype=bool)
     clean[[m.index for m in find_mishits(block)]] = False
     clean[list(set_aside)] = False
+    return clean
+
+
+def low_points(block: Block, completed: CompletedBlock) -> np.ndarray:
+    """Low point of every ball [cm], target side +, from attack angle and turf mark; shape (n,)."""
+    return low_point_with_turf(low_point_cm(completed.columns["attack_deg"], block.club), block.turf)
+
+
+def _without_doubtful(completed: CompletedBlock) -> CompletedBlock:
+    """The same block with doubtful values left out of everything that is worked out from it."""
+    columns = {m: values.copy() for m, values in completed.columns.items()}
+    for i, name in enumerate(completed.doubtful):
+        if name:
+            columns[name][i] = np.nan
+    return replace(completed, columns=columns)
+
+
+def balls_still_needed(block: Block, set_aside: frozenset[int] = frozenset()) -> int | None:
+    """How many more clean balls the pattern takes, without reading the rest of the block; None if unknowable."""
+    clean = clean_balls(block, set_aside)
     columns = complete(block, check_readings=False).columns
     return balls_needed({m: summarise(columns[m][clean]) for m in NEEDED_FOR}, block)
 

@@ -8,6 +8,7 @@ import numpy as np
 
 from instavis_core.impact.collision import Delivery, launch_of
 from instavis_core.impact.inverse import DELIVERY_NAMES, LAUNCH_ERROR, LAUNCH_NAMES, infer_delivery
+from instavis_core.reading.doubts import doubtful_landings
 from instavis_core.shots import Block
 
 SURE_ENOUGH = {  # an inferred value vaguer than this is not shown as known at all (one SD)
@@ -54,7 +55,7 @@ def complete(block: Block, check_readings: bool = True) -> CompletedBlock:
     has_launch = ~np.isnan(launch).all(axis=1)
     usable = has_launch & ~np.isnan(launch[:, 0])
     gaps = np.isnan(club)
-    doubtful: list[str | None] = [None] * n
+    doubtful: list[str | None] = doubtful_landings(block) if check_readings else [None] * n
     needed = usable & (gaps.any(axis=1) | check_readings)
     inferred = set()
     if needed.any():
@@ -62,7 +63,7 @@ def complete(block: Block, check_readings: bool = True) -> CompletedBlock:
         fit = infer_delivery(club[rows], launch[rows], block.club)
         if check_readings:
             for row, name in zip(rows, fit.doubtful(), strict=True):
-                doubtful[row] = name
+                doubtful[row] = name or doubtful[row]
         for k, name in enumerate(DELIVERY_NAMES):
             sure = gaps[rows, k] & (fit.sd[:, k] <= SURE_ENOUGH[name])
             if not sure.any():

@@ -6,11 +6,19 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from instavis_core.impact.edges import FACE, HEEL_EDGE, HOSEL, LEADING_EDGE, MISSED, TOE_EDGE, TOP_EDGE, contact_of
 from instavis_core.reading.robust import robust_spread
 from instavis_core.shots import Block
 
 STRIKE_LIMIT_MM = 24.0  # further from the block's usual strike than this is not the golfer's pattern (assumption)
-FACE_EDGE_MM = 33.0  # further from the centre than this is off the useful face (assumption)
+PARTS = {
+    HOSEL: "the hosel",
+    TOE_EDGE: "the edge of the toe",
+    HEEL_EDGE: "the edge of the heel",
+    TOP_EDGE: "the top edge",
+    LEADING_EDGE: "the leading edge",
+    MISSED: "nothing: it passed the club",
+}
 SMASH_DROP = 0.14  # ball speed over club speed this far below the block's usual (assumption)
 OUTLYING = 4.5  # robust spreads from the block's middle
 OUTLYING_FROM = 8  # balls needed before that is judged
@@ -39,18 +47,21 @@ def find_mishits(block: Block) -> list[Mishit]:
 
 
 def _strike(block: Block, found: dict[int, Mishit]) -> None:
-    toe, high = block.column("strike_toe_mm"), block.column("strike_high_mm")
-    if np.isnan(toe).all():
+    toe, high = (np.nan_to_num(block.column(m)) for m in ("strike_toe_mm", "strike_high_mm"))
+    part = contact_of(toe, high, block.club).part
+    for i in np.flatnonzero(part != FACE):
+        reason = f"struck by {PARTS[part[i]]}: {toe[i]:+.0f} mm toe, {high[i]:+.0f} mm high"
+        found.setdefault(int(i), Mishit(int(i), "strike", reason))
+    if np.isnan(block.column("strike_toe_mm")).all():
         return
-    from_centre = np.hypot(np.nan_to_num(toe), np.nan_to_num(high))
     # A golfer who always hits the toe has a pattern, not mishits: distance counts from the usual strike.
-    usual = [float(np.nanmedian(c)) if np.count_nonzero(~np.isnan(c)) >= 3 else 0.0 for c in (toe, high)]
-    away = np.hypot(np.nan_to_num(toe - usual[0]), np.nan_to_num(high - usual[1]))
-    for i in np.flatnonzero((away > STRIKE_LIMIT_MM) | (from_centre > FACE_EDGE_MM)):
-        if from_centre[i] > FACE_EDGE_MM:
-            reason = f"struck {from_centre[i]:.0f} mm from the centre, off the useful face ({FACE_EDGE_MM:.0f} mm)"
-        else:
-            reason = f"struck {away[i]:.0f} mm from the usual strike of the block (limit {STRIKE_LIMIT_MM:.0f} mm)"
+    usual = []
+    for metric in ("strike_toe_mm", "strike_high_mm"):
+        known = block.column(metric)[~np.isnan(block.column(metric))]
+        usual.append(float(np.median(known)) if known.size >= 3 else 0.0)
+    away = np.hypot(toe - usual[0], high - usual[1])
+    for i in np.flatnonzero((away > STRIKE_LIMIT_MM) & ~np.isnan(block.column("strike_toe_mm"))):
+        reason = f"struck {away[i]:.0f} mm from the usual strike of the block (limit {STRIKE_LIMIT_MM:.0f} mm)"
         found.setdefault(int(i), Mishit(int(i), "strike", reason))
 
 

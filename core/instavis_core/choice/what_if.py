@@ -1,0 +1,121 @@
+"""What if the club had come in differently: one delivery changed, flown again, and said in one sentence."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from instavis_core.flight import Air, fly, fly_traced, roll_after
+from instavis_core.golfer import Golfer
+from instavis_core.impact import Delivery, contact_of, launch_of
+from instavis_core.impact.edges import FACE
+from instavis_core.impact.inverse import DELIVERY_NAMES, LAUNCH_NAMES
+from instavis_core.knowledge import Club, load_knowledge
+from instavis_core.reading.words import say
+
+POINTS = 40  # of a drawn flight
+TILT_WORTH, SPEED_WORTH, LAUNCH_WORTH = 0.7, 0.3, 0.4  # °, m/s, °; a smaller difference needs no reason
+
+
+@dataclass(frozen=True)
+class FlownBall:
+    """A ball as delivered and flown, golfer frame; ``forward_m``, ``up_m`` and ``side_trace_m`` draw it."""
+
+    delivery: dict[str, float]
+    launch: dict[str, float]
+    contact: str
+    carry_m: float
+    side_m: float
+    curve_m: float
+    apex_m: float
+    roll_m: float
+    forward_m: list[float]
+    up_m: list[float]
+    side_trace_m: list[float]
+
+
+@dataclass(frozen=True)
+class WhatIf:
+    """Before and after a change of delivery, and why they differ."""
+
+    before: FlownBall
+    after: FlownBall
+    reason: str
+
+
+def what_if(
+    delivery: dict[str, float], changes: dict[str, float], golfer: Golfer, club: Club, air: Air | None = None
+) -> WhatIf:
+    """Fly a delivery as it was and as it would be.
+
+    Parameters
+    ----------
+    delivery : dict of float
+        Golfer frame, names of the impact model; what is missing is taken as usual for the club.
+    changes : dict of float
+        The values to put in their place.
+    golfer, club : Golfer, Club
+    air : Air, optional
+    """
+    usual = {"attack_deg": club.attack, "dynamic_loft_deg": club.usual_dynamic_loft, "club_speed_mps": 36.0}
+    start = {name: delivery.get(name, usual.get(name, 0.0)) for name in DELIVERY_NAMES}
+    changed = start | changes
+    before, after = _flown(start, club, air), _flown(changed, club, air)
+    return WhatIf(before, after, _reason(before, after, changes))
+
+
+def _flown(delivery: dict[str, float], club: Club, air: Air | None) -> FlownBall:
+    row = Delivery(*(np.array([delivery[name]]) for name in DELIVERY_NAMES))
+    launch = launch_of(row, club)
+    flight = fly(*launch.columns(), air)
+    _, points = fly_traced(*(float(c[0]) for c in launch.columns()), air)
+    times = np.linspace(0, points[-1, 0], POINTS)
+    forward, up, side = (np.interp(times, points[:, 0], points[:, k]) for k in (1, 2, 3))
+    return FlownBall(
+        delivery,
+        {name: float(c[0]) for name, c in zip(LAUNCH_NAMES, launch.columns(), strict=True)},
+        str(contact_of(row.toe, row.high, club).part[0]),
+        float(flight.carry_m[0]),
+        float(flight.side_m[0]),
+        float(flight.curve_m[0]),
+        float(flight.apex_m[0]),
+        float(roll_after(flight.landing_mps, flight.descent_deg, flight.landing_rpm)[0]),
+        forward.round(2).tolist(),
+        up.round(2).tolist(),
+        side.round(2).tolist(),
+    )
+
+
+def _reason(before: FlownBall, after: FlownBall, changes: dict[str, float]) -> str:
+    """One sentence: what was changed, what that does at impact, what the ball does with it."""
+    changed = [m for m in changes if abs(after.delivery[m] - before.delivery[m]) > 1e-6]
+    if not changed:
+        return "Nothing changed."
+    if after.contact != FACE:
+        return f"The ball would meet the {after.contact.replace('-', ' ')}, not the face."
+    metrics = load_knowledge().metrics
+    with_ = " and ".join(f"{metrics[m].label.lower()} {say(m, after.delivery[m])}" for m in changed)
+    gaps = [b.delivery["face_deg"] - b.delivery["path_deg"] for b in (before, after)]
+    causes = []
+    if abs(gaps[1] - gaps[0]) > 0.1:
+        causes.append(f"face-to-path goes from {_gap(gaps[0])} to {_gap(gaps[1])}")
+    tilt = [b.launch["spin_axis_deg"] for b in (before, after)]
+    if abs(tilt[1] - tilt[0]) > TILT_WORTH:
+        causes.append(f"the spin axis tilts {say('spin_axis_deg', tilt[1])} instead of {say('spin_axis_deg', tilt[0])}")
+    start = [b.launch["launch_direction_deg"] for b in (before, after)]
+    if abs(start[1] - start[0]) > LAUNCH_WORTH:
+        causes.append(f"the ball starts {say('launch_direction_deg', start[1])}")
+    speed = after.launch["ball_speed_mps"] - before.launch["ball_speed_mps"]
+    if abs(speed) > SPEED_WORTH:
+        causes.append(f"ball speed {'rises' if speed > 0 else 'falls'} by {abs(speed):.1f} m/s")
+    launch = after.launch["launch_angle_deg"] - before.launch["launch_angle_deg"]
+    if abs(launch) > LAUNCH_WORTH:
+        causes.append(f"it launches {abs(launch):.1f}° {'higher' if launch > 0 else 'lower'}")
+    why = ", ".join(causes) if causes else "hardly anything changes at impact"
+    sideways = "on line" if abs(after.side_m) < 1 else say("side_m", after.side_m)
+    return f"With {with_}, {why}: {after.carry_m:.0f} m of carry, landing {sideways}."
+
+
+def _gap(value: float) -> str:
+    return f"{abs(value):.1f}° {'open' if value > 0 else 'closed'}" if abs(value) >= 0.05 else "square"

@@ -1,0 +1,66 @@
+"""The compression ladder: what a weak ball lost its speed to.
+
+Asked in the order in which coaches should ask: was it struck in the centre, did the face look along the
+path, was loft added, was the club slow? Each rung is the ball speed that the impact model gives back
+when that one thing is put right, with everything above it already put right.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from instavis_core.impact.collision import Delivery, launch_of
+from instavis_core.knowledge import Club
+
+
+@dataclass(frozen=True)
+class CompressionLadder:
+    """Lost ball speed by cause; arrays of shape (n,) [m/s], positive is lost.
+
+    ``reference_mps`` is the ball speed of the same golfer's usual club speed and this club's usual loft
+    and attack, square and centred; the five losses add up to what is missing from it.
+    """
+
+    reference_mps: np.ndarray
+    off_centre_mps: np.ndarray
+    glancing_mps: np.ndarray
+    added_loft_mps: np.ndarray
+    club_speed_mps: np.ndarray
+    rest_mps: np.ndarray
+
+
+def compression_ladder(
+    delivery: Delivery, club: Club, reference_speed: float, measured_ball_speed: np.ndarray | None = None
+) -> CompressionLadder:
+    """Share out the lost ball speed of each ball.
+
+    Parameters
+    ----------
+    delivery : Delivery
+        n deliveries.
+    club : Club
+    reference_speed : float
+        Club speed to compare with [m/s], usually the block's middle.
+    measured_ball_speed : array_like of shape (n,), optional
+        [m/s]; what it lacks beyond the model is the rest. NaN where not measured.
+    """
+    hit = launch_of(delivery, club).ball_speed
+    centred = replace(delivery, toe=0.0, high=0.0)
+    square = replace(centred, face=delivery.path)
+    usual = replace(square, attack=club.attack, dynamic_loft=club.usual_dynamic_loft)
+    rungs = [hit, *(launch_of(d, club).ball_speed for d in (centred, square, usual))]
+    rungs.append(launch_of(replace(usual, club_speed=reference_speed), club).ball_speed)
+    hit, centred_speed, square_speed, usual_speed, reference = np.broadcast_arrays(*rungs)
+    rest = np.zeros_like(hit)
+    if measured_ball_speed is not None:
+        rest = np.nan_to_num(hit - np.asarray(measured_ball_speed, float))
+    return CompressionLadder(
+        reference,
+        centred_speed - hit,
+        square_speed - centred_speed,
+        usual_speed - square_speed,
+        reference - usual_speed,
+        rest,
+    )

@@ -1,0 +1,78 @@
+"""Where the ball meets the head: the face, or an edge of it.
+
+Beyond an edge the ball rolls around it: the line from the head to the ball's centre tilts away from the
+face's own normal by the angle whose sine is the overhang over the two radii. The hosel is a cylinder
+whose axis lies in the plane of the face; the ball meets it before the face when its centre comes nearer
+to that axis than the face lets it (plane geometry; the radii are assumptions).
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from instavis_core.flight.aerodynamics import BALL_RADIUS
+from instavis_core.knowledge import Club
+
+EDGE_RADIUS = 1.5e-3  # m, of a face's rim (assumption)
+FACE, HOSEL, TOE_EDGE, HEEL_EDGE, TOP_EDGE, LEADING_EDGE, MISSED = (
+    "face",
+    "hosel",
+    "toe-edge",
+    "heel-edge",
+    "top-edge",
+    "leading-edge",
+    "missed",
+)
+
+
+@dataclass(frozen=True)
+class Contact:
+    """Contact of n balls; arrays of shape (n,).
+
+    ``part`` names what was met; ``toe`` and ``high`` are the contact point from the centre of the face
+    [m]; ``across`` and ``upward`` tilt the normal toward the toe and upward [rad].
+    """
+
+    part: np.ndarray
+    toe: np.ndarray
+    high: np.ndarray
+    across: np.ndarray
+    upward: np.ndarray
+
+
+def contact_of(toe: np.ndarray, high: np.ndarray, club: Club) -> Contact:
+    """What the ball met.
+
+    Parameters
+    ----------
+    toe, high : array_like of shape (n,)
+        The ball's centre over the face, from its middle [mm].
+    club : Club
+    """
+    toe, high = (np.atleast_1d(np.asarray(c, float)) / 1000 for c in (toe, high))
+    right, left, low, top = (v / 1000 for v in (club.face_toe, club.face_heel, club.face_low, club.face_high))
+    part = np.full(toe.shape, FACE, dtype=object)
+    over = {
+        TOE_EDGE: toe - right,
+        HEEL_EDGE: -left - toe if not club.hosel else np.full(toe.shape, -1.0),
+        TOP_EDGE: high - top,
+        LEADING_EDGE: -low - high,
+    }
+    reach = BALL_RADIUS + EDGE_RADIUS
+    tilt = {name: np.arcsin(np.clip(overhang / reach, 0.0, 1.0)) for name, overhang in over.items()}
+    across = tilt[TOE_EDGE] - tilt[HEEL_EDGE]
+    for name, overhang in over.items():
+        part[overhang > 0] = name
+    if club.hosel:
+        hosel = club.hosel / 1000
+        beside = toe + left
+        touches = beside < np.sqrt((BALL_RADIUS + hosel) ** 2 - BALL_RADIUS**2)
+        across = np.where(touches, np.arcsin(np.clip(beside / (BALL_RADIUS + hosel), -1.0, 1.0)), across)
+        part[touches] = HOSEL
+        over[HOSEL] = np.where(touches, -beside - hosel, -1.0)
+    part[np.max(list(over.values()), axis=0) >= reach] = MISSED
+    return Contact(
+        part, np.clip(toe, -left, right), np.clip(high, -low, top), across, tilt[TOP_EDGE] - tilt[LEADING_EDGE]
+    )

@@ -1,0 +1,116 @@
+"""One ball of a block, looked at closely: what was measured, what was inferred, what made its flight."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from instavis_core.impact.edges import contact_of
+from instavis_core.knowledge import load_knowledge
+from instavis_core.reading.block import clean_balls, low_points
+from instavis_core.reading.completion import complete
+from instavis_core.reading.shares import BlockShares, ball_shares, shares_of
+from instavis_core.reading.words import say
+from instavis_core.shots import Block
+
+START_PARTS = {"face_deg": "the face", "path_deg": "the path", "strike_deg": "the strike", "rest_deg": "something else"}
+CURVE_PARTS = {"face_to_path_deg": "face-to-path", "strike_deg": "the strike", "rest_deg": "something else"}
+LOST_PARTS = {
+    "off_centre_mps": "the off-centre strike",
+    "glancing_mps": "the glancing blow",
+    "added_loft_mps": "added loft",
+    "club_speed_mps": "club speed",
+    "rest_mps": "something else",
+}
+LEAST_TILT, LEAST_START, LEAST_LOSS = 2.0, 1.0, 1.0  # °, °, m/s; less is not worth a sentence
+
+
+@dataclass(frozen=True)
+class BallValue:
+    """One value of one ball, golfer frame; ``origin`` is measured or inferred, ``sd`` the latter's error."""
+
+    metric: str
+    value: float
+    origin: str
+    sd: float | None
+    doubtful: bool
+    text: str
+
+
+@dataclass(frozen=True)
+class BallReading:
+    """One ball: its values, its shares (None without a delivery) and a sentence on each."""
+
+    values: list[BallValue]
+    shares: BlockShares | None
+    contact: str
+    low_point_cm: float | None
+    sentences: list[str]
+
+
+def read_ball(block: Block, place: int, set_aside: frozenset[int] = frozenset()) -> BallReading:
+    """Look closely at the ball at a place (from 0) of its block."""
+    completed = complete(block)
+    clean = clean_balls(block, set_aside)
+    speed = completed.columns["club_speed_mps"][clean]
+    speed = speed[~np.isnan(speed)]
+    reference = float(np.median(speed)) if speed.size else None
+    shares = ball_shares(shares_of(completed.columns, block.club, reference), place)
+    toe, high = (np.nan_to_num(block.column(m)[place]) for m in ("strike_toe_mm", "strike_high_mm"))
+    low_point = float(low_points(block, completed)[place])
+    return BallReading(
+        values=_values(block, completed, place),
+        shares=shares,
+        contact=str(contact_of(toe, high, block.club).part[0]),
+        low_point_cm=None if np.isnan(low_point) else low_point,
+        sentences=_sentences(shares) if shares else [],
+    )
+
+
+def _values(block: Block, completed, place: int) -> list[BallValue]:
+    values = []
+    for metric in load_knowledge().metrics:
+        value = float(completed.columns[metric][place])
+        if np.isnan(value):
+            continue
+        inferred = bool(np.isnan(block.column(metric)[place]))
+        sd = float(completed.sd[metric][place]) if inferred and metric in completed.sd else None
+        doubtful = completed.doubtful[place] == metric
+        values.append(
+            BallValue(metric, value, "inferred" if inferred else "measured", sd, doubtful, say(metric, value))
+        )
+    return values
+
+
+def _sentences(shares: BlockShares) -> list[str]:
+    told = (
+        _most("start direction", shares.start, START_PARTS, LEAST_START),
+        _most("curve", shares.curve, CURVE_PARTS, LEAST_TILT),
+        _lost(shares.compression),
+    )
+    return [sentence for sentence in told if sentence]
+
+
+def _most(what: str, parts: dict[str, float], names: dict[str, str], least: float) -> str:
+    """As in: most of the curve came from the strike, not from face-to-path."""
+    total = sum(parts.values())
+    if abs(total) < least:
+        return f"Hardly any {what}."
+    along = {name: value * np.sign(total) for name, value in parts.items()}
+    first, second = sorted(along, key=lambda name: -along[name])[:2]
+    if along[first] > 0.75 * abs(total):
+        against = min(along, key=lambda name: along[name])
+        other = f"; {names[against]} took some back" if along[against] < -0.25 * abs(total) else ""
+        return f"Most of the {what} came from {names[first]}{other}."
+    return f"The {what} came from {names[first]} and {names[second]} together."
+
+
+def _lost(ladder: dict[str, float]) -> str:
+    losses = {name: ladder[name] for name in LOST_PARTS}
+    total = sum(losses.values())
+    if total < LEAST_LOSS:
+        return "No ball speed was lost worth speaking of."
+    first = max(losses, key=lambda name: losses[name])
+    usual = "below what this golfer's usual club speed gives"
+    return f"Ball speed was {total:.1f} m/s {usual}: most of it went to {LOST_PARTS[first]}."

@@ -1,0 +1,86 @@
+"""What made starts, curves and weak balls: shares of every ball, and of the block by their medians."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, fields
+
+import numpy as np
+
+from instavis_core.impact import (
+    CompressionLadder,
+    CurveBudget,
+    Delivery,
+    StartBudget,
+    compression_ladder,
+    curve_budget,
+    start_budget,
+)
+from instavis_core.impact.inverse import DELIVERY_NAMES
+from instavis_core.knowledge import Club
+
+FLEW_BY = ("club_speed_mps", "path_deg", "face_deg", "attack_deg", "dynamic_loft_deg")
+
+
+@dataclass(frozen=True)
+class Shares:
+    """Budgets of the balls at ``rows`` (places in the block), whose delivery is known well enough."""
+
+    rows: np.ndarray
+    start: StartBudget
+    curve: CurveBudget
+    compression: CompressionLadder
+
+
+@dataclass(frozen=True)
+class BlockShares:
+    """Medians over a block's clean balls, golfer frame: [°] and [m/s]."""
+
+    balls: int
+    start: dict[str, float]
+    curve: dict[str, float]
+    compression: dict[str, float]
+
+
+def shares_of(columns: dict[str, np.ndarray], club: Club, reference_speed: float | None = None) -> Shares:
+    """Budgets of every ball whose delivery is measured or inferred; an unknown strike counts as centred.
+
+    Parameters
+    ----------
+    columns : dict of array (n,)
+        Completed columns, golfer frame.
+    club : Club
+    reference_speed : float, optional
+        Club speed of the ladder's reference [m/s]; the median of the balls when left out.
+    """
+    rows = np.flatnonzero(~np.isnan(np.stack([columns[m] for m in FLEW_BY])).any(axis=0))
+    table = [np.nan_to_num(columns[m][rows]) for m in DELIVERY_NAMES]
+    delivery = Delivery(*table)
+    speed = reference_speed
+    if speed is None:
+        speed = float(np.median(columns["club_speed_mps"][rows])) if rows.size else 0.0
+    return Shares(
+        rows,
+        start_budget(delivery, club, columns["launch_direction_deg"][rows]),
+        curve_budget(delivery, club, columns["spin_axis_deg"][rows]),
+        compression_ladder(delivery, club, speed, columns["ball_speed_mps"][rows]),
+    )
+
+
+def block_shares(shares: Shares, clean: np.ndarray) -> BlockShares | None:
+    """The block's own budgets: medians over the clean balls (bool, shape (n,)); None without any."""
+    keep = clean[shares.rows]
+    if not keep.any():
+        return None
+    return BlockShares(
+        int(keep.sum()), *(_medians(part, keep) for part in (shares.start, shares.curve, shares.compression))
+    )
+
+
+def ball_shares(shares: Shares, ball: int) -> BlockShares | None:
+    """The budgets of one ball by its place in the block; None where its delivery is not known."""
+    keep = shares.rows == ball
+    return block_shares(Shares(np.arange(keep.size), shares.start, shares.curve, shares.compression), keep)
+
+
+def _medians(part, keep: np.ndarray) -> dict[str, float]:
+    return {f.name: float(np.median(getattr(part, f.name)[keep])) for f in fields(part)}
