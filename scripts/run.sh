@@ -22,6 +22,8 @@ usage() {
   cause       ranking of the causes
   prove       proof of a correction, or a proof set
   simulate    shots of a simulated golfer; --help tells all
+  bench       the targets of speed and accuracy, measured on this machine
+  validate    the figures of docs/method.md, worked out anew; --help tells which
 TEXT
 }
 
@@ -43,6 +45,17 @@ test)
     ensure_venv app requirements.txt
     ensure_front_end
     exec "$state/venv-app/bin/python" -m launcher "$@"
+    ;;
+validate)
+    ensure_packages
+    ensure_venv app requirements.txt
+    shift
+    exec "$state/venv-app/bin/python" -m validation "$@"
+    ;;
+bench)
+    ensure_packages
+    ensure_venv app requirements.txt
+    exec "$state/venv-app/bin/python" -m bench
     ;;
 help | -h | --help)
     usage

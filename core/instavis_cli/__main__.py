@@ -6,16 +6,11 @@ import argparse
 import json
 import sys
 from collections.abc import Iterator
-from datetime import UTC, datetime
 from typing import IO, Any
 
-import numpy as np
-
+from instavis_cli import simulation
 from instavis_core.documents import VERBS, answer_of
 from instavis_core.errors import InputError
-from instavis_core.golfer import HANDS, Golfer
-from instavis_core.knowledge import load_knowledge
-from instavis_core.shots import read_club
 
 BAD_INPUT = 2
 LONGEST_LINE = 64 * 1024 * 1024
@@ -26,7 +21,7 @@ def main(arguments: list[str] | None = None) -> int:
     options = _parser().parse_args(arguments)
     try:
         if options.verb == "simulate":
-            return _simulate(options)
+            return simulation.run(options)
         return answer_stream(options.verb, sys.stdin, sys.stdout)
     except BrokenPipeError:
         sys.stderr.close()
@@ -88,57 +83,13 @@ def _refuse_constant(name: str) -> None:
     raise InputError("document", name, "finite numbers only")
 
 
-def _simulate(options: argparse.Namespace) -> int:
-    from instavis_core.simulate import draw_golfer, simulate_shots  # slow to load, needed only here
-
-    try:
-        golfer, club = Golfer(options.hand, options.handicap), read_club(options.club)
-        rng = np.random.default_rng(options.seed)
-        faults = dict.fromkeys(options.fault, options.severity)
-        sim = draw_golfer(rng, faults, golfer, club, options.club_speed)
-        marks = [sim.tries(rng) for _ in range(options.shots)] if options.learn else None
-        start = datetime.fromisoformat(options.at)
-        start = start if start.tzinfo else start.replace(tzinfo=UTC)
-        records = simulate_shots(
-            sim, club, options.shots, rng, start, marks, options.columns, options.aim, options.speed
-        )
-    except (InputError, ValueError) as error:
-        field, message = getattr(error, "field", "at"), str(error)
-        print(json.dumps({"error": {"line": 0, "field": field, "message": message}}))
-        return BAD_INPUT
-    for record in records:
-        print(json.dumps(record))
-    return 0
-
-
 def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="instavis", description="The core of Instavis on standard input and output.")
     verbs = parser.add_subparsers(dest="verb", required=True)
     for verb, told in VERBS.items():
         verbs.add_parser(verb, help=told, description=told)
-    simulate = verbs.add_parser("simulate", help="Shots of a simulated golfer as NDJSON.")
-    faults = ", ".join(c.key for c in load_knowledge().causes.values() if c.kind != "compensation")
-    simulate.add_argument("--fault", action="append", default=[], help=f"repeatable; one of {faults}")
-    simulate.add_argument("--severity", type=float, default=0.85, help="0 to 1.3, of every fault given")
-    simulate.add_argument("--shots", type=_count, default=12)
-    simulate.add_argument("--seed", type=int, default=1, help="the same seed gives the same balls")
-    simulate.add_argument("--club", default="7i")
-    simulate.add_argument("--hand", choices=HANDS, default="right")
-    simulate.add_argument("--handicap", type=float, default=14.0)
-    simulate.add_argument("--club-speed", type=float, default=None, help="with a 7 iron [m/s]")
-    simulate.add_argument("--learn", action="store_true", help="the golfer tries the new movement and learns it")
-    simulate.add_argument("--aim", type=float, default=0.0, help="aims away by this much [°], golfer frame")
-    simulate.add_argument("--speed", type=float, default=1.0, help="share of full speed")
-    simulate.add_argument("--columns", choices=("all", "ball"), default="all", help="what the monitor measures")
-    simulate.add_argument("--at", default="2026-05-04T09:00:00+00:00", help="moment of the first ball")
+    simulation.add_options(verbs.add_parser("simulate", help=simulation.TOLD, description=simulation.TOLD))
     return parser
-
-
-def _count(text: str) -> int:
-    value = int(text)
-    if not 1 <= value <= 100_000:
-        raise argparse.ArgumentTypeError(f"{text} is not a number of shots from 1 to 100000")
-    return value
 
 
 if __name__ == "__main__":

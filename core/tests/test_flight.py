@@ -2,16 +2,14 @@
 
 from __future__ import annotations
 
-import csv
-from pathlib import Path
-
 import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
+from validation.published import averages
 
-from instavis_core.flight import Air, fly, fly_traced
+from instavis_core.flight import Air, fly, fly_traced, roll_after
 from instavis_core.flight.aerodynamics import (
     BALL_AREA,
     BALL_MASS,
@@ -20,22 +18,14 @@ from instavis_core.flight.aerodynamics import (
     lift_coefficient,
     spin_decay_rate,
 )
-from instavis_core.units import METRES_PER_YARD, MPS_PER_MPH
-
-TABLE = Path(__file__).parent / "data" / "elite_averages.csv"
 
 
-def elite() -> list[dict]:
-    with TABLE.open() as file:
-        return list(csv.DictReader(line for line in file if not line.startswith("#")))
-
-
-def test_published_averages_are_reproduced():
-    rows = elite()
-    column = {k: np.array([float(r[k]) for r in rows]) for k in ("ball_speed", "launch", "spin", "apex", "carry")}
-    flight = fly(column["ball_speed"] * MPS_PER_MPH, column["launch"], 0, column["spin"], 0, Air(temperature_c=25))
-    carry = np.abs(flight.carry_m / METRES_PER_YARD / column["carry"] - 1)
-    apex = np.abs(flight.apex_m / METRES_PER_YARD / column["apex"] - 1)
+@pytest.mark.parametrize("who", ["men", "women"])
+def test_published_averages_are_reproduced(who):
+    known = averages(who)
+    flight = fly(known.ball_speed, known.launch, 0, known.spin, 0, Air(temperature_c=25))
+    carry, apex = np.abs(flight.carry_m / known.carry - 1), np.abs(flight.apex_m / known.apex - 1)
+    assert len(known.clubs) >= 10
     assert carry.max() < 0.05
     assert carry.mean() < 0.03
     assert apex.mean() < 0.10
@@ -43,7 +33,14 @@ def test_published_averages_are_reproduced():
 
 @pytest.mark.parametrize(
     ("speed", "angle", "direction", "spin", "axis", "wind"),
-    [(72, 11, -3, 2700, 8, 0), (53, 17, 2, 6800, -12, 6), (25, 35, 0, 9000, 0, 3), (70, 4, 0, 2200, 30, 0)],
+    [
+        (72, 11, -3, 2700, 8, 0),
+        (53, 17, 2, 6800, -12, 6),
+        (25, 35, 0, 9000, 0, 3),
+        (70, 4, 0, 2200, 30, 0),
+        (40, 2, 1, 3000, 5, 0),
+        (82, 40, 0, 11000, -20, 9),
+    ],
 )
 def test_agrees_with_a_tight_integration(speed, angle, direction, spin, axis, wind):
     air = Air(wind_mps=wind, wind_from_deg=40)
@@ -51,6 +48,7 @@ def test_agrees_with_a_tight_integration(speed, angle, direction, spin, axis, wi
     forward, right = independent_landing(speed, angle, direction, spin, axis, air)
     assert fast.carry_m[0] == pytest.approx(np.hypot(forward, right), rel=1e-3)
     assert fast.side_m[0] == pytest.approx(right, abs=0.1)
+    assert fly(speed, angle, direction, spin, axis, air).apex_m[0] > 0
 
 
 def independent_landing(speed, angle, direction, spin, axis, air):
@@ -126,3 +124,35 @@ def test_a_traced_flight_ends_where_the_fast_one_does():
     flight, points = fly_traced(60, 15, 3, 5000, 5)
     assert np.hypot(points[-1, 1], points[-1, 3]) == pytest.approx(flight.carry_m[0])
     assert points[:, 2].max() == pytest.approx(flight.apex_m[0], abs=0.15)
+
+
+def test_many_balls_fly_as_each_alone_does():
+    rng = np.random.default_rng(3)
+    balls = [rng.uniform(20, 75, 9000), rng.uniform(2, 40, 9000), rng.normal(0, 4, 9000)]
+    balls += [rng.uniform(1500, 9000, 9000), rng.normal(0, 10, 9000)]
+    together = fly(*balls)
+    for i in (0, 3999, 4000, 8999):
+        alone = fly(*(column[i] for column in balls))
+        assert alone.carry_m[0] == pytest.approx(together.carry_m[i], rel=1e-9)
+        assert alone.apex_m[0] == pytest.approx(together.apex_m[i], rel=1e-9)
+
+
+def test_topped_balls_and_balls_that_were_not_hit_stay_on_the_ground():
+    flight = fly([30.0, 0.0], [-8.0, 0.0], 0, [2000.0, 0.0], 0)
+    assert np.all(flight.carry_m < 0.5)
+    assert np.all(np.isfinite(flight.time_s))
+
+
+def test_a_low_driver_runs_and_a_steep_wedge_stays():
+    driver, wedge = fly(70, 9, 0, 2300, 0), fly(35, 32, 0, 9500, 0)
+    runs = [float(roll_after(f.landing_mps, f.descent_deg, f.landing_rpm)[0]) for f in (driver, wedge)]
+    assert 10 < runs[0] < 45
+    assert -6 < runs[1] < 3
+    # More backspin, a steeper or a slower landing: never a longer run.
+    assert np.all(np.diff(roll_after(25.0, 38.0, np.array([1000.0, 3000, 6000, 9000]))) <= 0)
+    assert np.all(np.diff(roll_after(25.0, np.array([25.0, 35, 45, 55]), 3000.0)) <= 0)
+
+
+def test_penner_bounce_at_a_landing_worked_by_hand():
+    # A ball without spin falling straight down at 10 m/s: e = 0.51 − 0.375 + 0.0903 = 0.2253; it does not run.
+    assert roll_after(10.0, 90.0, 0.0) == pytest.approx(0.0, abs=1e-9)

@@ -2,12 +2,27 @@
 
 from __future__ import annotations
 
+from dataclasses import fields
+
 import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from scipy.optimize import brentq
+from validation.inverse import GROSS, drawn
+from validation.published import averages
 
-from instavis_core.impact import Delivery, curve_budget, infer_delivery, launch_of, spin_loft
+from instavis_core.impact import (
+    Delivery,
+    compression_ladder,
+    contact_of,
+    curve_budget,
+    infer_delivery,
+    launch_of,
+    spin_loft,
+    start_budget,
+)
+from instavis_core.impact.inverse import DELIVERY_NAMES, LAUNCH_NAMES
 
 
 def strike(club, **changes):
@@ -123,3 +138,112 @@ def test_a_reading_that_cannot_be_is_named(seven_iron):
     wrong = good.copy()
     wrong[0, 1] = -9.0
     assert infer_delivery(wrong, launch, seven_iron).doubtful() == ["path_deg"]
+
+
+@pytest.mark.parametrize("club", ["5i", "7i", "PW"])
+def test_the_hosel_sends_the_ball_hard_to_the_trail_side(knowledge, club):
+    row = knowledge.clubs[club]
+    shank = strike(row, toe=-30.0)
+    assert contact_of(-30.0, 0.0, row).part[0] == "hosel"
+    assert shank.launch_direction[0] > 15
+    assert shank.ball_speed[0] < 0.9 * strike(row).ball_speed[0]
+    assert contact_of(-20.0, 0.0, row).part[0] == "face"
+
+
+def test_the_leading_edge_tops_and_the_top_edge_skies(seven_iron):
+    topped, sky = strike(seven_iron, high=-34.0), strike(seven_iron, high=30.0)
+    assert topped.launch_angle[0] < 0
+    assert sky.launch_angle[0] > strike(seven_iron).launch_angle[0] + 5
+    assert sky.ball_speed[0] < 0.8 * strike(seven_iron).ball_speed[0]
+
+
+def test_a_club_that_passes_the_ball_does_nothing(seven_iron):
+    missed = strike(seven_iron, toe=95.0)
+    assert contact_of(95.0, 0.0, seven_iron).part[0] == "missed"
+    assert missed.ball_speed[0] == 0
+
+
+def test_launch_is_continuous_over_the_edge_of_the_toe(seven_iron):
+    edge = seven_iron.face_toe
+    inside, outside = strike(seven_iron, toe=edge - 0.01), strike(seven_iron, toe=edge + 0.01)
+    assert outside.launch_direction[0] == pytest.approx(inside.launch_direction[0], abs=0.2)
+    assert outside.ball_speed[0] == pytest.approx(inside.ball_speed[0], rel=0.01)
+
+
+@pytest.mark.parametrize("club", ["D", "5w", "4i", "7i", "PW"])
+def test_tilt_follows_the_plane_of_velocity_and_face(knowledge, club):
+    # Jorgensen, The Physics of Golf (1994): the spin axis is normal to the plane of club velocity and face normal.
+    row = knowledge.clubs[club]
+    for gap in (-5.0, -2.0, 2.0, 5.0):
+        f, a, d = np.radians([gap, row.attack, row.usual_dynamic_loft])
+        normal = [np.cos(d) * np.cos(f), np.sin(d), np.cos(d) * np.sin(f)]
+        axis = np.cross([np.cos(a), np.sin(a), 0.0], normal)
+        plane = np.degrees(np.arctan2(-axis[1], axis[2]))
+        # The tilt is told about the ball's own direction, which rises: a little more than in the level frame.
+        assert strike(row, face=gap).spin_axis[0] == pytest.approx(plane, rel=0.13)
+
+
+def test_start_budget_adds_up_and_knows_the_face_from_the_path(seven_iron):
+    delivery = Delivery(36.0, np.array([4.0, 4.0]), np.array([-2.0, 6.0]), -4.0, 27.0, np.array([0.0, 12.0]), 0.0)
+    budget = start_budget(delivery, seven_iron, np.array([-1.0, 5.0]))
+    assert budget.face_deg + budget.path_deg + budget.strike_deg + budget.rest_deg == pytest.approx([-1.0, 5.0])
+    assert budget.face_deg[0] < 0 < budget.path_deg[0]
+    assert budget.strike_deg[0] == pytest.approx(0)
+    assert abs(start_budget(delivery, seven_iron).rest_deg).max() < 0.05
+
+
+@pytest.mark.parametrize(
+    ("change", "rung"),
+    [
+        ({"toe": np.array([18.0])}, "off_centre_mps"),
+        ({"face": np.array([14.0])}, "glancing_mps"),
+        ({"dynamic_loft": np.array([36.0])}, "added_loft_mps"),
+        ({"club_speed": np.array([31.0])}, "club_speed_mps"),
+    ],
+)
+def test_lost_speed_goes_to_the_rung_that_lost_it(seven_iron, change, rung):
+    usual = {"club_speed": 36.0, "path": 0.0, "face": 0.0, "attack": seven_iron.attack}
+    usual |= {"dynamic_loft": seven_iron.usual_dynamic_loft, "toe": 0.0, "high": 0.0}
+    delivery = Delivery(**{**usual, **change})
+    ladder = compression_ladder(delivery, seven_iron, 36.0)
+    losses = {f.name: float(getattr(ladder, f.name)[0]) for f in fields(ladder) if f.name != "reference_mps"}
+    assert max(losses, key=lambda name: losses[name]) == rung
+    assert losses[rung] > 1.0
+    total = ladder.reference_mps[0] - launch_of(delivery, seven_iron).ball_speed[0]
+    assert sum(losses.values()) == pytest.approx(total)
+
+
+def test_elite_women_are_predicted_though_nothing_was_fitted_to_them(knowledge):
+    known = averages("women")
+    speeds, spins = [], []
+    for k, name in enumerate(known.clubs):
+        club = knowledge.clubs[name]
+
+        def blow(loft, club=club, k=k):
+            return strike(club, club_speed=known.club_speed[k], attack=known.attack[k], dynamic_loft=loft)
+
+        loft = brentq(lambda d, blow=blow, k=k: blow(d).launch_angle[0] - known.launch[k], 2, 60)
+        speeds.append(blow(loft).ball_speed[0] / known.ball_speed[k] - 1)
+        spins.append(blow(loft).spin[0] / known.spin[k] - 1)
+    assert np.abs(speeds).max() < 0.04
+    assert np.median(np.abs(spins)) < 0.10
+
+
+def test_each_kind_of_wrong_reading_is_named_by_its_own_name(seven_iron):
+    rng = np.random.default_rng(32)
+    _, readings = drawn(rng, seven_iron, 200)
+    names = DELIVERY_NAMES + LAUNCH_NAMES
+    assert not any(infer_delivery(readings[:, :7], readings[:, 7:], seven_iron).doubtful())
+    for field in ("path_deg", "face_deg", "ball_speed_mps", "launch_direction_deg", "spin_axis_deg"):
+        wrong = readings.copy()
+        wrong[:, names.index(field)] += GROSS[field]
+        found = infer_delivery(wrong[:, :7], wrong[:, 7:], seven_iron).doubtful()
+        assert np.mean([name == field for name in found]) > 0.9
+
+
+def test_stated_uncertainty_of_an_inferred_path_is_honest(seven_iron):
+    truth, readings = drawn(np.random.default_rng(31), seven_iron, 400)
+    fit = infer_delivery(np.full((400, 7), np.nan), readings[:, 7:], seven_iron)
+    for column in (1, 2, 4):
+        covered = np.abs(fit.mean[:, column] - truth[:, column]) <= 1.96 * fit.sd[:, column]
+        assert covered.mean() > 0.93

@@ -22,7 +22,9 @@ from instavis_core.flight.air import Air
 GRAVITY = 9.81  # m/s²
 # Every ball has its own step, a share of its flight time in a vacuum: carry within 0.1 % of a tight-tolerance
 # run for long and short flights alike (tested).
-STEP_SHARE, SHORTEST_STEP, LONGEST_STEP = 0.055, 0.02, 0.22  # -, s, s
+STEP_SHARE, SHORTEST_STEP = 0.12, 0.04  # -, s
+LONGEST_STEP, LONGEST_STEP_IN_WIND = 0.4, 0.2  # s; the wind's profile is steep near the ground
+STILL_FLYING = 0.75  # share of balls in the air below which those that landed are taken out
 AT_ONCE = 4000  # balls; keeps the working arrays within the processor's cache
 LONGEST = 20.0  # s
 
@@ -99,7 +101,7 @@ def _integrate(ball_speed, launch_angle, launch_direction, spin, spin_axis, air,
         *(np.atleast_1d(np.asarray(c, float)) for c in (ball_speed, launch_angle, launch_direction, spin, spin_axis))
     )
     direction = np.radians(columns[2])
-    state, axis, step = _start(columns)
+    state, axis, step = _start(columns, LONGEST_STEP_IN_WIND if air.wind_mps else LONGEST_STEP)
     n = step.size
     landing = np.empty((7, n))
     apex = np.zeros(n)
@@ -116,7 +118,7 @@ def _integrate(ball_speed, launch_angle, launch_direction, spin, spin_axis, air,
     return flight, np.array(points)
 
 
-def _start(columns) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+def _start(columns, longest: float) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
     """First states (7, n), spin axes (3, n) and time steps (n,) [s]."""
     speed, rise, direction, rpm, tilt = (c.copy() for c in columns)
     rise, direction, tilt = np.radians(rise), np.radians(direction), np.radians(tilt)
@@ -131,7 +133,7 @@ def _start(columns) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
     axis /= np.maximum(np.linalg.norm(axis, axis=0), 1e-12)
     state = np.concatenate([np.zeros((3, n)), velocity, (rpm * 2 * np.pi / 60)[None]])
     in_vacuum = 2 * speed * np.maximum(np.sin(rise), 0.0) / GRAVITY
-    return state, axis, np.clip(STEP_SHARE * in_vacuum, SHORTEST_STEP, LONGEST_STEP)
+    return state, axis, np.clip(STEP_SHARE * in_vacuum, SHORTEST_STEP, longest)
 
 
 def _land(state, axis, step, air: Air, points: list | None) -> tuple[np.ndarray, np.ndarray]:
@@ -142,17 +144,20 @@ def _land(state, axis, step, air: Air, points: list | None) -> tuple[np.ndarray,
     # The two ends of the step in which each ball lands; where exactly is worked out once, for all together.
     last, next_, started = np.zeros((7, n)), np.zeros((7, n)), np.zeros(n)
     steps, apex = step, np.zeros(n)
-    ball, derivative, count = np.arange(n), _Derivative(air), 0
-    while ball.size and count * SHORTEST_STEP < LONGEST:
+    ball, flying, derivative, count = np.arange(n), np.ones(n, dtype=bool), _Derivative(air), 0
+    while flying.any() and count * SHORTEST_STEP < LONGEST:
         before = state
         state = _step(derivative, before, axis, step)
         apex[ball] = np.maximum(apex[ball], _apex(before, state, step))
-        landed = state[1] <= 0
-        if landed.any():
+        landed = np.flatnonzero(flying & (state[1] <= 0))
+        if landed.size:
             hit = ball[landed]
             last[:, hit], next_[:, hit], started[hit] = before[:, landed], state[:, landed], count * step[landed]
-            flying = ~landed
-            ball, state, axis, step = ball[flying], state[:, flying], axis[:, flying], step[flying]
+            flying[landed] = False
+            if np.count_nonzero(flying) < STILL_FLYING * flying.size:  # not each time: moving arrays costs more
+                keep = np.flatnonzero(flying)
+                ball, state, axis, step = ball[keep], state.take(keep, 1), axis.take(keep, 1), step[keep]
+                flying = np.ones(keep.size, dtype=bool)
         elif points is not None:
             points.append([(count + 1) * step[0], *state[:3, 0]])
         count += 1
@@ -179,8 +184,9 @@ class _Derivative:
         x, y, z = through
         speed = np.maximum(np.sqrt(x * x + y * y + z * z), 1e-6)
         ratio = BALL_RADIUS * spin / speed
-        drag = -self.force * speed * drag_coefficient(ratio, 2 * BALL_RADIUS * speed / self.viscosity)
-        lift = self.force * speed * lift_coefficient(ratio)
+        pressure = self.force * speed
+        drag = -pressure * drag_coefficient(ratio, (2 * BALL_RADIUS / self.viscosity) * speed)
+        lift = pressure * lift_coefficient(ratio)
         a, b, c = axis
         slope = np.empty_like(state)
         slope[:3] = velocity

@@ -15,6 +15,7 @@ from instavis_core.knowledge.model import (
     Skill,
     Stage,
 )
+from instavis_core.knowledge.motion import Motion, load_motion
 
 __all__ = [
     "Caution",
@@ -27,8 +28,10 @@ __all__ = [
     "Knowledge",
     "KnowledgeError",
     "Metric",
+    "Motion",
     "School",
     "Skill",
     "Stage",
     "load_knowledge",
+    "load_motion",
 ]

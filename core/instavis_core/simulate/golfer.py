@@ -22,13 +22,33 @@ from instavis_core.golfer import Golfer, mirror
 from instavis_core.impact import Delivery, launch_of
 from instavis_core.knowledge import Club, load_knowledge
 
-EFFECT_SPREAD = 0.25  # log SD of a golfer's own effects about the table's
-TAIL_FREEDOM = 6.0  # of the t distribution the scatter follows
-MISHIT_RATE = 0.05
 READING_ERROR = 0.5  # of the metrics' stated noise
-FATIGUE_FROM = 45  # balls
+HABIT = 0.25  # chance of the new movement that is left when nothing was kept
+PRACTICE_GAIN = 0.012  # of what is missing, a repetition at home
 BALL_ONLY = ("ball_speed_mps", "launch_angle_deg", "launch_direction_deg", "spin_rpm", "spin_axis_deg")
 FLIGHT = ("carry_m", "side_m", "apex_m")
+
+
+@dataclass(frozen=True)
+class Traits:
+    """What kind of golfer: how far from the engine's assumptions, how steady, how quick to learn and forget.
+
+    ``effect_spread`` is the log SD of the golfer's own effects about the table's; ``tail_freedom`` the
+    degrees of freedom of the t scatter (large: normal); ``mishit_rate`` the share of plain mishits;
+    ``fatigue_from`` the ball after which club speed falls by ``fatigue_share`` every ten balls;
+    ``learning`` the part of what is missing that a try adds; ``retention_days`` after how many days
+    without practice about a third of what was learned is left; ``relief`` how much of the fault the
+    movement takes away.
+    """
+
+    effect_spread: float = 0.25
+    tail_freedom: float = 6.0
+    mishit_rate: float = 0.05
+    fatigue_from: int = 45
+    fatigue_share: float = 0.012
+    learning: float = 0.06
+    retention_days: float = 12.0
+    relief: float = 0.85
 
 
 @dataclass
@@ -37,7 +57,7 @@ class SimulatedGolfer:
 
     ``effects[key]`` is this golfer's own row (pieces of the engine), ``severity[key]`` how strong each
     fault is now, ``offset`` what this golfer is off by anyway, ``skill_of_move`` the chance that the
-    new movement comes off when asked for, ``learning`` how much of what is missing each try adds.
+    new movement comes off when asked for, ``balls`` how many were hit today.
     """
 
     golfer: Golfer
@@ -45,16 +65,28 @@ class SimulatedGolfer:
     severity: dict[str, float]
     effects: dict[str, np.ndarray]
     offset: np.ndarray
+    traits: Traits = Traits()
     skill_of_move: float = 0.35
-    learning: float = 0.06
-    relief: float = 0.85
     balls: int = field(default=0)
+
+    def severity_now(self, movement: str | None) -> dict[str, float]:
+        """Severities of one swing: the movement relieves the strongest fault."""
+        relief = {"done": self.traits.relief, "partly": 0.5 * self.traits.relief}.get(movement or "", 0.0)
+        lead = max(self.severity, key=lambda k: self.severity[k]) if self.severity else None
+        return {key: s * (1 - relief if key == lead else 1.0) for key, s in self.severity.items()}
+
+    def rest(self, days: float, repetitions: int = 0) -> None:
+        """Days between lessons: what was learned fades, repetitions at home keep and add."""
+        kept = HABIT + (self.skill_of_move - HABIT) * float(np.exp(-days / self.traits.retention_days))
+        practised = 1 - (1 - PRACTICE_GAIN) ** repetitions
+        self.skill_of_move = kept + practised * (0.95 - kept)
+        self.balls = 0
 
     def tries(self, rng: np.random.Generator) -> str:
         """Whether the new movement comes off this time; each try teaches a little."""
         lucky = rng.random()
         mark = "done" if lucky < self.skill_of_move else "partly" if lucky < self.skill_of_move + 0.15 else "missed"
-        self.skill_of_move += self.learning * (0.95 - self.skill_of_move)
+        self.skill_of_move += self.traits.learning * (0.95 - self.skill_of_move)
         return mark
 
 
@@ -64,6 +96,7 @@ def draw_golfer(
     golfer: Golfer,
     club: Club,
     club_speed_7i: float | None = None,
+    traits: Traits | None = None,
 ) -> SimulatedGolfer:
     """A golfer with given faults.
 
@@ -75,25 +108,30 @@ def draw_golfer(
     golfer : Golfer
     club : Club
         The club whose effect scale is drawn (other clubs scale from the table).
+    club_speed_7i : float, optional
+        Club speed with a 7 iron [m/s]; drawn from the handicap when left out.
+    traits : Traits, optional
 
     Raises
     ------
     InputError
         For unknown faults.
     """
-    known = load_knowledge().causes
+    known, traits = load_knowledge().causes, traits or Traits()
     effects = {}
     for key in faults:
         name, _, variant = key.partition("/")
         if not any(key == c.key or (c.id == name and not variant) for c in known.values()):
             raise InputError("fault", key, "one of " + ", ".join(known))
         row = effect_table((cause_of(name, variant or None),), golfer, club)[0]
-        effects[key] = row * np.exp(rng.normal(0, EFFECT_SPREAD, row.size)) + rng.normal(0, 0.15, row.size) * (row != 0)
+        effects[key] = row * np.exp(rng.normal(0, traits.effect_spread, row.size)) + rng.normal(0, 0.15, row.size) * (
+            row != 0
+        )
     idio = np.array([golfer.skill.idio[m] for m in CENTRES])
     offset = np.append(rng.normal(0, 0.6, idio.size) * idio, rng.normal(0, 0.12, len(SPREADS)))
     handicap = 14.0 if golfer.handicap is None else golfer.handicap
     speed = club_speed_7i or float(np.clip(38.5 - 0.28 * handicap + rng.normal(0, 1.2), 24, 43))
-    return SimulatedGolfer(golfer, speed, dict(faults), effects, offset)
+    return SimulatedGolfer(golfer, speed, dict(faults), effects, offset, traits)
 
 
 def simulate_shots(
@@ -169,14 +207,11 @@ def simulate_shots(
 
 def _swing(sim: SimulatedGolfer, club: Club, rng, movement: str | None, aim: float, speed_share: float):
     """One delivery (speed and ``CENTRES``) and its turf mark, golfer frame."""
-    skill = sim.golfer.skill
-    relief = {"done": sim.relief, "partly": 0.5 * sim.relief}.get(movement or "", 0.0)
-    lead = max(sim.severity, key=lambda k: sim.severity[k]) if sim.severity else None
+    skill, traits = sim.golfer.skill, sim.traits
     mean = sim.offset[: len(CENTRES)].copy()
     log_spread = sim.offset[len(CENTRES) :].copy()
     speed = sim.club_speed_7i * (club.arc_radius / load_knowledge().clubs["7i"].arc_radius) * speed_share
-    for key, severity in sim.severity.items():
-        now = severity * (1 - relief if key == lead else 1.0)
+    for key, now in sim.severity_now(movement).items():
         row = sim.effects[key]
         mean += now * row[: len(CENTRES)]
         log_spread += now * row[len(CENTRES) :]
@@ -185,15 +220,16 @@ def _swing(sim: SimulatedGolfer, club: Club, rng, movement: str | None, aim: flo
     widen = dict.fromkeys(CENTRES, 1.0)
     for k, metric in enumerate(SPREADS.values()):
         widen[metric] = float(np.exp(log_spread[k]))
-    noise = rng.standard_t(TAIL_FREEDOM, len(CENTRES)) / np.sqrt(TAIL_FREEDOM / (TAIL_FREEDOM - 2))
+    freedom = traits.tail_freedom
+    noise = rng.standard_t(freedom, len(CENTRES)) / np.sqrt(freedom / (freedom - 2))
     ball = mean + noise * np.array([skill.scatter[m] * widen[m] for m in CENTRES])
     ball[:2] += aim
     ball[2] += club.attack
     ball[3] += club.usual_dynamic_loft
-    if sim.balls > FATIGUE_FROM:
-        speed *= 0.97
+    tired = max(0, sim.balls - traits.fatigue_from) / 10
+    speed *= 1 - min(traits.fatigue_share * tired, 0.15)
     turf = None
-    if rng.random() < MISHIT_RATE:
+    if rng.random() < traits.mishit_rate:
         turf = str(rng.choice(["thin", "fat"]))
         ball[4] += rng.normal(0, 12)
         ball[5] -= abs(rng.normal(14, 4)) if turf == "thin" else -abs(rng.normal(8, 3))

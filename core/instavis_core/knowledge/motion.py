@@ -1,0 +1,90 @@
+"""How the body moves: the sound motion by series and moment, and what each fault adds to it."""
+
+from __future__ import annotations
+
+import functools
+import tomllib
+from collections.abc import Callable
+from dataclasses import dataclass
+from importlib import resources
+from typing import Any
+
+import numpy as np
+
+from instavis_core.knowledge.loader import KnowledgeError, load_knowledge
+
+
+@dataclass(frozen=True)
+class Series:
+    """One measured series; ``noise`` is one SD of a sample, ``sound`` (moments,) the sound motion."""
+
+    id: str
+    label: str
+    unit: str
+    noise: float
+    sound: np.ndarray
+
+
+@dataclass(frozen=True)
+class Motion:
+    """The table: ``seconds`` (moments,) since the first move; ``adds[fault][series]`` (moments,)."""
+
+    moments: tuple[str, ...]
+    seconds: np.ndarray
+    series: dict[str, Series]
+    adds: dict[str, dict[str, np.ndarray]]
+
+    def place(self, moment: str) -> int:
+        """Column of a moment."""
+        return self.moments.index(moment)
+
+
+@functools.lru_cache(maxsize=1)
+def load_motion() -> Motion:
+    """The table that ships with the core, read once."""
+    folder = resources.files("instavis_core.knowledge") / "data"
+    return load_motion_from(lambda name: (folder / name).read_text(encoding="utf-8"))
+
+
+def load_motion_from(read: Callable[[str], str]) -> Motion:
+    """Build the table from the text of ``motion.toml``.
+
+    Raises
+    ------
+    KnowledgeError
+        Naming the entry, the field and what was expected.
+    """
+    try:
+        raw = tomllib.loads(read("motion.toml"))
+    except tomllib.TOMLDecodeError as error:
+        raise KnowledgeError(f"motion.toml: {error}") from error
+    moments = tuple(raw.get("moments", ()))
+    count = len(moments)
+    seconds = _row("seconds", raw.get("seconds"), count)
+    if not (np.diff(seconds) > 0).all():
+        raise KnowledgeError("motion.toml: seconds: expected rising times")
+    series = {}
+    for row in raw.get("series", ()):
+        name = row.get("id")
+        if set(row) != {"id", "label", "unit", "noise", "sound"}:
+            raise KnowledgeError(f"motion.toml: series {name}: expected id, label, unit, noise and sound")
+        sound = _row(f"series {name}.sound", row["sound"], count)
+        series[name] = Series(name, row["label"], row["unit"], float(row["noise"]), sound)
+    faults = {c.id for c in load_knowledge().of_kind("fault")}
+    adds: dict[str, dict[str, np.ndarray]] = {}
+    for row in raw.get("motion", ()):
+        fault = row.get("fault")
+        if fault not in faults:
+            raise KnowledgeError(f"motion.toml: motion.fault is {fault!r}, expected the id of a fault")
+        for name in row.get("adds", {}):
+            if name not in series:
+                raise KnowledgeError(f"motion.toml: {fault}.adds.{name}: expected one of {', '.join(series)}")
+        adds[fault] = {name: _row(f"{fault}.adds.{name}", values, count) for name, values in row["adds"].items()}
+    return Motion(moments, seconds, series, adds)
+
+
+def _row(name: str, values: Any, count: int) -> np.ndarray:
+    good = isinstance(values, list) and len(values) == count and all(isinstance(v, int | float) for v in values)
+    if not good:
+        raise KnowledgeError(f"motion.toml: {name} is {values!r}, expected {count} numbers")
+    return np.array(values, float)

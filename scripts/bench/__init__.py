@@ -1,0 +1,1 @@
+"""`./instavis bench`: every target of the product, measured here and now."""

@@ -1,0 +1,45 @@
+"""The published averages the models are held against."""
+
+from __future__ import annotations
+
+import csv
+from dataclasses import dataclass
+from pathlib import Path
+
+import numpy as np
+
+from instavis_core.units import METRES_PER_YARD, MPS_PER_MPH
+
+DATA = Path(__file__).resolve().parents[2] / "core" / "tests" / "data"
+
+
+@dataclass(frozen=True)
+class Averages:
+    """One table in internal units; arrays of shape (clubs,)."""
+
+    clubs: list[str]
+    club_speed: np.ndarray
+    attack: np.ndarray
+    ball_speed: np.ndarray
+    launch: np.ndarray
+    spin: np.ndarray
+    apex: np.ndarray
+    carry: np.ndarray
+
+
+def averages(name: str) -> Averages:
+    """The table of elite ``men`` (constants were fitted to it) or ``women`` (nothing was)."""
+    file = DATA / {"men": "elite_averages.csv", "women": "elite_averages_women.csv"}[name]
+    with file.open() as lines:
+        rows = list(csv.DictReader(line for line in lines if not line.startswith("#")))
+    column = {k: np.array([float(r[k]) for r in rows]) for k in rows[0] if k != "club"}
+    return Averages(
+        [r["club"] for r in rows],
+        column["club_speed"] * MPS_PER_MPH,
+        column["attack"],
+        column["ball_speed"] * MPS_PER_MPH,
+        column["launch"],
+        column["spin"],
+        column["apex"] * METRES_PER_YARD,
+        column["carry"] * METRES_PER_YARD,
+    )
