@@ -218,3 +218,11 @@ def test_tables_round_trip_and_cells_cannot_run_as_formulas(capsys):
 
 def test_published_schema_is_the_one_in_force(root):
     assert json.loads((root / "docs" / "schemas" / "shot.schema.json").read_text()) == shot_schema()
+
+
+def test_fly_tells_the_detail_when_asked():
+    _, (answer,) = run("fly", json.dumps({"delivery": DELIVERY | {"strike_toe_mm": -31}, "detail": True}))
+    assert answer["contact"] == "hosel"
+    assert set(answer["start_budget"]) == {"face_deg", "path_deg", "strike_deg", "rest_deg"}
+    assert answer["landing_mps"] > 10
+    assert -10 < answer["roll_m"] < 60

@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 from scipy import stats
 
-from instavis_core.arc import low_point_cm, swing_direction
+from instavis_core.arc import low_point_cm, low_point_with_turf, split_path_change, swing_direction
 from instavis_core.golfer import Golfer
-from instavis_core.reading import read_block
+from instavis_core.reading import read_ball, read_block
+from instavis_core.reading.drift import rank_p
+from instavis_core.reading.ellipse import robust_ellipse
 from instavis_core.reading.robust import balls_for, summarise
 from instavis_core.reading.two_sided import two_sided_probability
 from instavis_core.shots import block_of, read_shots
@@ -108,3 +112,98 @@ def test_what_was_not_measured_is_marked_as_inferred(hit):
         r: r_.high - r_.low for r, r_ in (("in", reading.metrics["path_deg"]), ("me", measured.metrics["path_deg"]))
     }
     assert width["in"] > width["me"]
+
+
+def test_the_coachs_turf_mark_moves_the_low_point(seven_iron):
+    ahead = low_point_cm(np.array([-4.0, -4.0, -4.0]), seven_iron)
+    weighed = low_point_with_turf(ahead, ("fat", None, "clean"))
+    assert weighed[0] < weighed[2] < ahead[0]
+    assert weighed[1] == ahead[1]
+    assert low_point_with_turf(np.array([np.nan]), ("fat",))[0] < 0
+
+
+def test_a_change_of_path_is_told_apart_into_attack_and_direction(seven_iron):
+    only_attack = split_path_change((2.0, -4.0), (1.0, -2.0), seven_iron)
+    assert only_attack.attack_deg == pytest.approx(-2 / np.tan(np.radians(seven_iron.plane)), rel=0.05)
+    turned = split_path_change((2.0, -4.0), (-2.0, -4.0), seven_iron)
+    assert turned.direction_deg == pytest.approx(-4.0)
+    assert turned.attack_deg == pytest.approx(0.0)
+
+
+@pytest.mark.parametrize("n", [8, 12, 30])
+def test_the_ellipse_holds_the_next_ball_about_nine_times_in_ten(n):
+    rng, inside = np.random.default_rng(n), []
+    for _ in range(300):
+        x, y = rng.normal(size=(n + 1, 2)).T
+        y = 2 * y + x
+        e = robust_ellipse(x[:n], y[:n])
+        a = np.radians(e.angle_deg)
+        dx, dy = x[n] - e.centre_x, y[n] - e.centre_y
+        long, short = dx * np.cos(a) + dy * np.sin(a), dy * np.cos(a) - dx * np.sin(a)
+        inside.append((long / e.half_long) ** 2 + (short / e.half_short) ** 2 <= 1)
+    assert 0.82 < np.mean(inside) < 0.95
+
+
+def test_one_wild_ball_hardly_moves_the_ellipse_and_few_balls_have_none():
+    x, y = np.random.default_rng(1).normal(size=(2, 20))
+    plain, wild = robust_ellipse(x, y), robust_ellipse(np.append(x, 40.0), np.append(y, -40.0))
+    assert wild.half_long < 2 * plain.half_long
+    assert robust_ellipse(x[:5], y[:5]) is None
+
+
+def test_a_tiring_and_a_warming_golfer_are_told_from_a_steady_one(seven_iron, records):
+    def drifts(speed):
+        rows = [{**row, "club_speed_mps": v} for row, v in zip(records(24, sd=0.5), speed, strict=True)]
+        return [(d.metric, d.kind) for d in read_block(block(rows, seven_iron)).drifts]
+
+    noise = np.random.default_rng(2).normal(0, 0.3, 24)
+    assert drifts(36 + noise) == []
+    assert drifts(36 - np.linspace(0, 3, 24) + noise) == [("club_speed_mps", "tiring")]
+    assert drifts(36 - np.where(np.arange(24) < 8, 3.0, 0.0) + noise) == [("club_speed_mps", "warming-up")]
+
+
+def test_rank_correlation_agrees_with_another_implementation():
+    values = np.array([3.0, 1, 4, 1, 5, 9, 2, 6, 5, 3, 5])
+    assert rank_p(values) == pytest.approx(stats.spearmanr(np.arange(values.size), values).pvalue)
+
+
+@pytest.mark.parametrize(("field", "factor"), [("carry_m", 0.5), ("path_deg", None), ("side_m", None)])
+def test_a_doubtful_value_is_named_and_left_out_of_the_middle(hit, field, factor):
+    good = hit("upper-body-first", 3, 14)
+    columns = {m: v.copy() for m, v in good.columns.items()}
+    columns[field][4] = columns[field][4] * factor if factor else columns[field][4] + 45.0 * (-1) ** (field == "side_m")
+    reading = read_block(replace(good, columns=columns))
+    assert [(d.index, d.field) for d in reading.doubtful] == [(4, field)]
+    assert reading.metrics[field].n == read_block(good).metrics[field].n - 1
+
+
+def test_one_ball_is_told_with_its_origin_and_its_shares(hit):
+    whole, ball_only = hit("upper-body-first", 3, 14), hit("upper-body-first", 3, 14, columns="ball")
+    ball = read_ball(whole, 2)
+    assert {v.origin for v in ball.values} == {"measured"}
+    assert sum(ball.shares.curve.values()) == pytest.approx(whole.column("spin_axis_deg")[2], abs=1e-6)
+    assert sum(ball.shares.start.values()) == pytest.approx(whole.column("launch_direction_deg")[2], abs=1e-6)
+    assert len(ball.sentences) == 3
+    inferred = {v.metric: v for v in read_ball(ball_only, 2).values}["path_deg"]
+    assert inferred.origin == "inferred"
+    assert inferred.sd > 0.3
+
+
+def test_a_toe_hook_is_blamed_on_the_toe(knowledge):
+    driver = knowledge.clubs["D"]
+    usual = {"club_speed_mps": 45.0, "path_deg": 0.0, "face_deg": 0.0, "attack_deg": 0.0, "dynamic_loft_deg": 13.0}
+    rows = [{"club": "D", **usual, "strike_toe_mm": t, "strike_high_mm": 0.0} for t in (18.0, 0.0, 1.0)]
+    ball = read_ball(block_of(read_shots(rows), Golfer("right", 12.0), driver), 0)
+    assert "Most of the curve came from the strike" in " ".join(ball.sentences)
+
+
+def test_a_block_of_five_thousand_balls_is_read(hit):
+    few = hit("hip-stall", 4, 50)
+    many = replace(
+        few,
+        columns={m: np.tile(v, 100) for m, v in few.columns.items()},
+        **{name: getattr(few, name) * 100 for name in ("turf", "movement", "stage", "intent")},
+    )
+    assert read_block(many).metrics["path_deg"].centre == pytest.approx(
+        read_block(few).metrics["path_deg"].centre, abs=0.1
+    )

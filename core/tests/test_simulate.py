@@ -12,7 +12,7 @@ from instavis_core.cause.likelihood import effect_table
 from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
 from instavis_core.shots import read_shots
-from instavis_core.simulate import draw_golfer, simulate_shots
+from instavis_core.simulate import PRESSURE_SERIES, Traits, draw_golfer, record_swing, simulate_shots
 
 START = datetime(2026, 5, 4, 9, tzinfo=UTC)
 
@@ -96,3 +96,46 @@ def test_unknown_faults_are_refused(seven_iron):
         golfer(seven_iron, {"bad-luck": 1.0})
     with pytest.raises(InputError):
         golfer(seven_iron, {"early-extension/from-above": 1.0})
+
+
+def test_recordings_show_the_fault_and_repeat_with_the_seed():
+    sound = record_swing({}, np.random.default_rng(4))
+    thrust = record_swing({"early-extension/from-inside": 1.0}, np.random.default_rng(4))
+    again = record_swing({"early-extension/from-inside": 1.0}, np.random.default_rng(4))
+
+    def at(recording, moment, series):
+        return np.interp(recording.moments[moment], recording.time, recording.columns[series])
+
+    for moment in ("halfway-down", "impact"):
+        assert at(thrust, moment, "thrust_cm") > at(sound, moment, "thrust_cm") + 3
+    assert at(thrust, "address", "thrust_cm") == pytest.approx(0, abs=1)
+    assert thrust.to_csv() == again.to_csv()
+    assert sound.to_csv().splitlines()[0].startswith("time_s,sway_cm,thrust_cm,lift_cm,turn_deg")
+
+
+def test_pressure_is_a_share_and_stays_back_when_the_golfer_does():
+    def lead(faults):
+        recording = record_swing(faults, np.random.default_rng(5), PRESSURE_SERIES)
+        assert all(((c >= 0) & (c <= 1)).all() for c in recording.columns.values())
+        return np.interp(recording.moments["impact"], recording.time, recording.columns["lead_share"])
+
+    assert lead({"hang-back": 1.0}) < lead({}) - 0.2
+
+
+def test_what_was_learned_fades_and_practice_keeps_it(seven_iron):
+    def after(days, repetitions):
+        sim = golfer(seven_iron, {"hip-stall": 1.0})
+        sim.skill_of_move = 0.9
+        sim.rest(days, repetitions)
+        return sim.skill_of_move
+
+    assert after(0, 0) == pytest.approx(0.9)
+    assert after(7, 0) > after(21, 0) > 0.2
+    assert after(21, 200) > after(21, 50) > after(21, 0)
+
+
+def test_traits_make_golfers_the_engine_does_not_expect(seven_iron):
+    wild = Traits(effect_spread=0.8, mishit_rate=0.3, tail_freedom=3)
+    sim = draw_golfer(np.random.default_rng(1), {"hip-stall": 1.0}, Golfer("right", 12.0), seven_iron, traits=wild)
+    shots = simulate_shots(sim, seven_iron, 400, np.random.default_rng(2), START)
+    assert np.mean(["turf" in s for s in shots]) > 0.2

@@ -22,29 +22,32 @@ AIR_RANGES = {
     "wind_mps": (0, 40),
     "wind_from_deg": (-360, 360),
 }
+FLOWN = ("carry_m", "side_m", "curve_m", "apex_m", "descent_deg", "time_s")
 REQUIRED_LAUNCH = ("ball_speed_mps", "launch_angle_deg", "spin_rpm")
 REQUIRED_DELIVERY = ("club_speed_mps", "path_deg", "face_deg")
 
 
 def answer(raw: dict[str, Any]) -> dict[str, Any]:
     """Flight of one ball from a launch or a delivery, device frame."""
-    only(raw, ("launch", "delivery", "air", "trace"))
+    only(raw, ("launch", "delivery", "air", "trace", "detail"))
     if ("launch" in raw) == ("delivery" in raw):
         raise InputError("launch", None, "either launch or delivery")
-    told: dict[str, Any] = {"curve_budget": None}
+    budget, detail = None, {}
     if "launch" in raw:
         values = numbers(raw["launch"], "launch", LAUNCH_NAMES, REQUIRED_LAUNCH)
         launch = Launch(*(np.array([values.get(name, 0.0)]) for name in LAUNCH_NAMES))
     else:
-        launch, told = _launched(raw["delivery"])
+        launch, budget, detail = _launched(raw["delivery"])
     air = _air(raw.get("air"))
     flight = fly(*launch.columns(), air)
     out: dict[str, Any] = {
         "launch": {name: float(c[0]) for name, c in zip(LAUNCH_NAMES, launch.columns(), strict=True)},
-        **_first(flight),
-        "roll_m": float(roll_after(flight.landing_mps, flight.descent_deg, flight.landing_rpm)[0]),
-        **told,
+        **{name: _first(flight)[name] for name in FLOWN},
+        "curve_budget": budget,
     }
+    if raw.get("detail"):
+        roll = roll_after(flight.landing_mps, flight.descent_deg, flight.landing_rpm)
+        out |= detail | _first(flight) | {"roll_m": float(roll[0])}
     if raw.get("trace"):
         _, points = fly_traced(*(float(c[0]) for c in launch.columns()), air)
         names = ("time_s", "forward_m", "up_m", "right_m")
@@ -57,8 +60,8 @@ def _first(columns: Any, sign: float = 1.0) -> dict[str, float]:
     return {f.name: sign * float(getattr(columns, f.name)[0]) for f in dataclasses.fields(columns)}
 
 
-def _launched(raw: Any) -> tuple[Launch, dict[str, Any]]:
-    """Launch of a delivery document, with what made it: budgets and the part of the head; device frame."""
+def _launched(raw: Any) -> tuple[Launch, dict[str, float], dict[str, Any]]:
+    """Launch of a delivery document, its curve budget and further detail; device frame."""
     if not isinstance(raw, dict):
         raise InputError("delivery", raw, "an object with club, club_speed_mps, path_deg, face_deg, …")
     rest = dict(raw)
@@ -76,12 +79,11 @@ def _launched(raw: Any) -> tuple[Launch, dict[str, Any]]:
     delivery = Delivery(*row)
     launch = launch_of(delivery, club)
     mirrored = [mirror(name, c, golfer) for name, c in zip(LAUNCH_NAMES, launch.columns(), strict=True)]
-    told = {
-        "curve_budget": _first(curve_budget(delivery, club), golfer.side),
+    detail = {
         "start_budget": _first(start_budget(delivery, club), golfer.side),
         "contact": str(contact_of(delivery.toe, delivery.high, club).part[0]),
     }
-    return Launch(*mirrored), told
+    return Launch(*mirrored), _first(curve_budget(delivery, club), golfer.side), detail
 
 
 def _air(raw: Any) -> Air:

@@ -1,0 +1,34 @@
+"""What if: one change of delivery, its flight, and the sentence that says why."""
+
+from __future__ import annotations
+
+import pytest
+
+from instavis_core.choice import what_if
+from instavis_core.golfer import Golfer
+
+SLICE = {"club_speed_mps": 36.0, "path_deg": -6.0, "face_deg": 2.0, "strike_toe_mm": 0.0}
+
+
+def test_a_path_brought_back_takes_the_curve_out(seven_iron):
+    told = what_if(SLICE, {"path_deg": 0.0}, Golfer(), seven_iron)
+    assert told.before.curve_m > 8 > abs(told.after.curve_m)
+    assert told.after.side_m < told.before.side_m
+    assert "face-to-path goes from 8.0° open to 2.0° open" in told.reason
+
+
+def test_nothing_changed_says_so(seven_iron):
+    told = what_if(SLICE, {}, Golfer(), seven_iron)
+    assert told.before == told.after
+    assert told.reason == "Nothing changed."
+
+
+def test_a_strike_off_the_face_is_said(seven_iron):
+    assert "hosel" in what_if(SLICE, {"strike_toe_mm": -32.0}, Golfer(), seven_iron).reason
+
+
+def test_the_drawn_flight_ends_where_the_numbers_say(seven_iron):
+    ball = what_if(SLICE, {}, Golfer(), seven_iron).before
+    assert ball.side_trace_m[-1] == pytest.approx(ball.side_m, abs=0.1)
+    assert max(ball.up_m) == pytest.approx(ball.apex_m, abs=0.3)
+    assert len(ball.forward_m) == len(ball.up_m) == len(ball.side_trace_m)
