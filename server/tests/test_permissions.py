@@ -34,6 +34,7 @@ BODIES = {
     "TakeHomeIn": {},
     "DeviceIn": {"name": "Other"},
     "SettingsIn": {},
+    "WhatIfIn": {"changes": {}},
     "SignIn": {"username": "nobody", "password": "nothing"},
 }
 

@@ -15,7 +15,8 @@ from instavis_core.knowledge import Club, load_knowledge
 from instavis_core.reading.words import say
 
 POINTS = 40  # of a drawn flight
-TILT_WORTH, SPEED_WORTH, LAUNCH_WORTH = 0.7, 0.3, 0.4  # °, m/s, °; a smaller difference needs no reason
+TILT_WORTH, SPEED_WORTH, LAUNCH_WORTH = 0.7, 0.01, 0.4  # °, share, °; a smaller difference needs no reason
+ON_LINE_M = 1.0
 
 
 @dataclass(frozen=True)
@@ -94,6 +95,8 @@ def _reason(before: FlownBall, after: FlownBall, changes: dict[str, float]) -> s
         return "Nothing changed."
     if after.contact != FACE:
         return f"The ball would meet the {after.contact.replace('-', ' ')}, not the face."
+    if before.contact != FACE:
+        return f"The ball met the {before.contact.replace('-', ' ')}; now it meets the face."
     metrics = load_knowledge().metrics
     with_ = " and ".join(f"{metrics[m].label.lower()} {say(m, after.delivery[m])}" for m in changed)
     gaps = [b.delivery["face_deg"] - b.delivery["path_deg"] for b in (before, after)]
@@ -106,15 +109,27 @@ def _reason(before: FlownBall, after: FlownBall, changes: dict[str, float]) -> s
     start = [b.launch["launch_direction_deg"] for b in (before, after)]
     if abs(start[1] - start[0]) > LAUNCH_WORTH:
         causes.append(f"the ball starts {say('launch_direction_deg', start[1])}")
-    speed = after.launch["ball_speed_mps"] - before.launch["ball_speed_mps"]
+    speed = after.launch["ball_speed_mps"] / before.launch["ball_speed_mps"] - 1
     if abs(speed) > SPEED_WORTH:
-        causes.append(f"ball speed {'rises' if speed > 0 else 'falls'} by {abs(speed):.1f} m/s")
+        causes.append(f"ball speed {'rises' if speed > 0 else 'falls'} by {100 * abs(speed):.0f} %")
     launch = after.launch["launch_angle_deg"] - before.launch["launch_angle_deg"]
     if abs(launch) > LAUNCH_WORTH:
         causes.append(f"it launches {abs(launch):.1f}° {'higher' if launch > 0 else 'lower'}")
     why = ", ".join(causes) if causes else "hardly anything changes at impact"
-    sideways = "on line" if abs(after.side_m) < 1 else say("side_m", after.side_m)
-    return f"With {with_}, {why}: {after.carry_m:.0f} m of carry, landing {sideways}."
+    return f"With {with_}, {why}: it lands {_landing(before.side_m, after.side_m)}."
+
+
+def _landing(before: float, after: float) -> str:
+    """Where it lands now, in words that no unit belongs to."""
+    if abs(after) < ON_LINE_M:
+        return "on line"
+    side = "trail" if after > 0 else "lead"
+    nearer = abs(before) - abs(after)
+    if before * after < 0:
+        return f"on the other side of the line, the {side} side"
+    if abs(nearer) < ON_LINE_M:
+        return f"as far to the {side} side as before"
+    return f"{'nearer to' if nearer > 0 else 'further from'} the line, on the {side} side"
 
 
 def _gap(value: float) -> str:

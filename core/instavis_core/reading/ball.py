@@ -113,4 +113,5 @@ def _lost(ladder: dict[str, float]) -> str:
         return "No ball speed was lost worth speaking of."
     first = max(losses, key=lambda name: losses[name])
     usual = "below what this golfer's usual club speed gives"
-    return f"Ball speed was {total:.1f} m/s {usual}: most of it went to {LOST_PARTS[first]}."
+    share = 100 * total / ladder["reference_mps"]
+    return f"Ball speed was {share:.0f} % {usual}: most of it went to {LOST_PARTS[first]}."

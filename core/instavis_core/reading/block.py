@@ -27,12 +27,14 @@ PAIRS = (("path_deg", "face_deg"), ("strike_toe_mm", "strike_high_mm"), ("side_m
 class MetricReading:
     """One metric of the clean balls, golfer frame, in its own unit.
 
-    ``origin`` is measured or inferred; ``low`` to ``high`` is the 95 % interval of the centre, which for
+    ``usual`` is the spread that is usual at this golfer's level, where one is known. ``origin`` is
+    measured or inferred; ``low`` to ``high`` is the 95 % interval of the centre, which for
     inferred values includes what the inference does not know; None where there are too few balls.
     """
 
     centre: float
     spread: float | None
+    usual: float | None
     low: float | None
     high: float | None
     n: int
@@ -88,7 +90,9 @@ def read_block(block: Block, set_aside: frozenset[int] = frozenset()) -> BlockRe
     return BlockReading(
         balls=len(block),
         clean=int(clean.sum()),
-        metrics={m: _metric(m, c, completed, clean) for m, c in centres.items() if c.n},
+        metrics={
+            m: _metric(m, c, completed, clean, block.golfer.skill.scatter.get(m)) for m, c in centres.items() if c.n
+        },
         pattern=pattern_words(centres, block.golfer, block.club, two_sided),
         mishits=mishits,
         two_sided=two_sided,
@@ -161,7 +165,9 @@ def _finish_angle(completed: CompletedBlock) -> np.ndarray:
     return np.where(np.isnan(finish), completed.columns["launch_direction_deg"], finish)
 
 
-def _metric(metric: str, centre: Centre, completed: CompletedBlock, clean: np.ndarray) -> MetricReading:
+def _metric(
+    metric: str, centre: Centre, completed: CompletedBlock, clean: np.ndarray, usual: float | None
+) -> MetricReading:
     inferred = metric in completed.inferred
     low, high = centre.low, centre.high
     if inferred and np.isfinite(low):
@@ -172,6 +178,7 @@ def _metric(metric: str, centre: Centre, completed: CompletedBlock, clean: np.nd
     return MetricReading(
         centre.centre,
         _known(centre.spread),
+        usual,
         _known(low),
         _known(high),
         centre.n,
@@ -186,7 +193,7 @@ def _derived(values: np.ndarray, words: tuple[str, str]) -> MetricReading | None
         return None
     text = f"{abs(centre.centre):.1f}{words[0] if centre.centre >= 0 else words[1]}"
     return MetricReading(
-        centre.centre, _known(centre.spread), _known(centre.low), _known(centre.high), centre.n, "inferred", text
+        centre.centre, _known(centre.spread), None, _known(centre.low), _known(centre.high), centre.n, "inferred", text
     )
 
 

@@ -58,14 +58,16 @@ def _drift(metric: str, values: np.ndarray, tolerance: float) -> Drift | None:
     elif metric == "club_speed_mps" and size < 0:
         kind = "tiring"
     known = load_knowledge().metrics[metric]
-    unit = known.unit if known.unit == "°" else f" {known.unit}"
+    moved = f"{abs(size):.1f}{known.unit}" if known.unit == "°" else f"{abs(size):.0f} {known.unit}"
+    if known.kind == "speed":  # coaches have their own units of speed, a share has none
+        moved = f"{100 * abs(size) / max(abs(early), 1e-9):.0f} %"
     toward = (known.plus if size > 0 else known.minus) or ("up" if size > 0 else "down")
     ends = {
         "warming-up": "it settled after the first third: warming up.",
         "tiring": "tiring, or easing off.",
         "creeping": "the pattern is moving while it is measured.",
     }
-    text = f"{known.label} moved {abs(size):.1f}{unit} {toward} within the block; {ends[kind]}"
+    text = f"{known.label} moved {moved} {toward} within the block; {ends[kind]}"
     return Drift(metric, float(size), float(p), kind, text)
 
 

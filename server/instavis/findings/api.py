@@ -12,8 +12,9 @@ from pydantic import ConfigDict, Field
 from instavis.config.errors import Problems
 from instavis.findings import selectors, services
 from instavis.lessons.selectors import lesson_of
-from instavis.shots.selectors import baseline_balls
+from instavis.shots.selectors import baseline_balls, shot_of
 from instavis_core.cause import Ranking
+from instavis_core.choice import WhatIf
 from instavis_core.errors import InputError
 from instavis_core.knowledge import (
     Cause,
@@ -27,7 +28,7 @@ from instavis_core.knowledge import (
     Stage,
     load_knowledge,
 )
-from instavis_core.reading import BlockReading
+from instavis_core.reading import BallReading, BlockReading
 
 router = Router()
 MOST_SELECTED = 5000
@@ -47,10 +48,24 @@ class IntakeBody(Schema):
 
 
 class ReadingOut(Schema):
-    """A reading and the keys of the balls it speaks of; places in the reading count from 0 in that list."""
+    """A reading and the keys of the balls it speaks of; places in the reading count from 0 in that list.
+
+    ``inferred`` holds, for metrics that were not measured, one value a ball (golfer frame) or nothing;
+    ``low_points_cm`` the low point of every ball.
+    """
 
     reading: BlockReading
     ball_ids: list[int]
+    inferred: dict[str, list[float | None]]
+    low_points_cm: list[float | None]
+
+
+class WhatIfIn(Schema):
+    """A change of delivery, golfer frame: of one ball, or of the baseline's middle when none is named."""
+
+    model_config = ConfigDict(extra="forbid")
+    shot_id: int | None = None
+    changes: dict[str, float] = Field(max_length=7)
 
 
 class Grades(Schema):
@@ -114,8 +129,19 @@ def get_reading(request: HttpRequest, lesson_id: int, balls: str = ""):
         if len(parts) > MOST_SELECTED or not all(p.isdigit() for p in parts):
             raise InputError("balls", balls, f"at most {MOST_SELECTED} keys of balls with commas between")
         only = frozenset(int(p) for p in parts)
-    reading, ids = selectors.reading_of(baseline_balls(lesson), only)
-    return {"reading": reading, "ball_ids": ids}
+    return selectors.reading_of(baseline_balls(lesson), only)
+
+
+@router.get("/shots/{shot_id}/reading", response={200: BallReading, 404: Problems})
+def get_ball_reading(request: HttpRequest, shot_id: int):
+    """One ball looked at closely: its values and their origin, and what made its start, curve and speed."""
+    return selectors.ball_reading_of(shot_of(request.user, shot_id))
+
+
+@router.post("/lessons/{lesson_id}/what-if", response={200: WhatIf, 404: Problems, 422: Problems})
+def ask_what_if(request: HttpRequest, lesson_id: int, data: WhatIfIn):
+    """How the ball would fly if the club came in differently, and why."""
+    return selectors.what_if_of(lesson_of(request.user, lesson_id), data.shot_id, data.changes)
 
 
 @router.get("/lessons/{lesson_id}/checks", response={200: Grades, 404: Problems})

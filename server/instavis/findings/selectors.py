@@ -2,15 +2,26 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 import numpy as np
 
+from instavis.config.errors import not_found
 from instavis.findings.models import Intake
 from instavis.lessons.models import Lesson
-from instavis.shots.selectors import Balls, baseline_balls
+from instavis.shots.models import Shot
+from instavis.shots.selectors import Balls, balls_of, baseline_balls, shots_of
 from instavis_core.cause import Intake as CoreIntake
 from instavis_core.cause import Ranking, rank_causes
-from instavis_core.reading import BlockReading, read_block
+from instavis_core.choice import WhatIf, what_if
+from instavis_core.errors import InputError
+from instavis_core.impact.inverse import DELIVERY_NAMES
+from instavis_core.knowledge import load_knowledge
+from instavis_core.reading import BallReading, read_ball, read_block
+from instavis_core.reading.block import low_points
+from instavis_core.reading.completion import complete
 from instavis_core.shots import Block as CoreBlock
+from instavis_core.shots import read_number
 
 FAILED_LOG_ODDS = 2.0  # taken from a fault whose correction was not supported
 
@@ -31,13 +42,59 @@ def limits_of(lesson: Lesson) -> frozenset[str]:
     return frozenset(intake.limits if intake else ())
 
 
-def reading_of(balls: Balls, only: frozenset[int] | None = None) -> tuple[BlockReading, list[int]]:
-    """Reading of some balls (by their keys; all when None) and the keys of the balls it speaks of."""
-    if only is None:
-        return read_block(balls.block, balls.aside), balls.ids
-    places = [i for i, key in enumerate(balls.ids) if key in only]
-    aside = frozenset(n for n, i in enumerate(places) if i in balls.aside)
-    return read_block(_some(balls.block, places), aside), [balls.ids[i] for i in places]
+def reading_of(balls: Balls, only: frozenset[int] | None = None) -> dict[str, Any]:
+    """Reading of some balls (by their keys; all when None), their keys, and what was inferred of each."""
+    block, ids, aside = balls.block, balls.ids, balls.aside
+    if only is not None:
+        places = [i for i, key in enumerate(ids) if key in only]
+        aside = frozenset(n for n, i in enumerate(places) if i in aside)
+        block, ids = _some(block, places), [ids[i] for i in places]
+    completed = complete(block, check_readings=False)
+    return {
+        "reading": read_block(block, aside),
+        "ball_ids": ids,
+        "inferred": {
+            m: _shown(np.where(np.isnan(block.column(m)), completed.columns[m], np.nan)) for m in completed.inferred
+        },
+        "low_points_cm": _shown(low_points(block, completed)),
+    }
+
+
+def ball_reading_of(shot: Shot) -> BallReading:
+    """One ball among the balls it was hit with: same block, same club."""
+    balls = balls_of(shots_of(shot.lesson).filter(block_id=shot.block_id), shot.lesson)
+    if shot.pk not in balls.ids:
+        raise not_found("ball of the lesson's club")
+    return read_ball(balls.block, balls.ids.index(shot.pk), balls.aside)
+
+
+def what_if_of(lesson: Lesson, shot_id: int | None, changes: dict[str, float]) -> WhatIf:
+    """Another delivery of one ball, or of the baseline's middle.
+
+    Raises
+    ------
+    InputError
+        For a metric that is no delivery, or a value out of range.
+    """
+    metrics = load_knowledge().metrics
+    checked = {}
+    for name, value in changes.items():
+        if name not in DELIVERY_NAMES:
+            raise InputError(f"changes.{name}"[:80], value, "one of " + ", ".join(DELIVERY_NAMES))
+        checked[name] = read_number(f"changes.{name}", value, metrics[name].range, metrics[name].unit)
+    if shot_id is None:
+        centres = read_block(baseline_balls(lesson).block).metrics
+        start = {name: centres[name].centre for name in DELIVERY_NAMES if name in centres}
+    else:
+        shot = lesson.shots.filter(pk=shot_id).first()
+        if shot is None:
+            raise not_found("ball")
+        start = {v.metric: v.value for v in ball_reading_of(shot).values if v.metric in DELIVERY_NAMES}
+    return what_if(start, checked, lesson.student.golfer, load_knowledge().clubs[lesson.club])
+
+
+def _shown(values: np.ndarray) -> list[float | None]:
+    return [None if np.isnan(v) else round(float(v), 2) for v in values]
 
 
 def ranking_of(lesson: Lesson, balls: Balls | None = None) -> Ranking:

@@ -6,13 +6,14 @@ from dataclasses import dataclass
 from datetime import date
 
 from instavis.corrections.selectors import active_correction
-from instavis.findings.selectors import limits_of, ranking_of, reading_of
+from instavis.findings.selectors import limits_of, ranking_of
 from instavis.lessons.models import Lesson
 from instavis.practice.models import TakeHome
 from instavis.proofs.selectors import proof_of
 from instavis.shots.selectors import baseline_balls
 from instavis_core.knowledge import Drill, load_knowledge
 from instavis_core.proof import Change
+from instavis_core.reading import read_block
 
 LEAST_CLEAN = 5
 
@@ -48,7 +49,7 @@ def take_home_of(lesson: Lesson) -> TakeHomePage:
     """The page of a lesson as it stands now."""
     knowledge = load_knowledge()
     balls = baseline_balls(lesson)
-    reading, _ = reading_of(balls)
+    reading = read_block(balls.block, balls.aside)
     correction = active_correction(lesson)
     proof = proof_of(lesson, correction)[0] if correction else None
     fault = None

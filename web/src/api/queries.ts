@@ -61,6 +61,17 @@ export const queries = {
         ),
       placeholderData: (previous) => previous,
     }),
+  ball: (id: number, shot_id: number) =>
+    queryOptions({
+      queryKey: ["lesson", id, "ball", shot_id],
+      queryFn: () => ask(client.GET("/api/v1/shots/{shot_id}/reading", { params: { path: { shot_id } } })),
+    }),
+  whatIf: (id: number, shot_id: number | null, changes: Record<string, number>) =>
+    queryOptions({
+      queryKey: ["lesson", id, "what-if", shot_id, changes],
+      queryFn: () =>
+        ask(client.POST("/api/v1/lessons/{lesson_id}/what-if", { ...at(id), body: { shot_id, changes } })),
+    }),
   checks: (id: number) =>
     queryOptions({
       queryKey: ["lesson", id, "checks"],

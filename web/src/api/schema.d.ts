@@ -316,6 +316,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/shots/{shot_id}/reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Ball Reading
+         * @description One ball looked at closely: its values and their origin, and what made its start, curve and speed.
+         */
+        get: operations["instavis_findings_api_get_ball_reading"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lessons/{lesson_id}/what-if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask What If
+         * @description How the ball would fly if the club came in differently, and why.
+         */
+        post: operations["instavis_findings_api_ask_what_if"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/lessons/{lesson_id}/checks": {
         parameters: {
             query?: never;
@@ -973,6 +1013,16 @@ export interface components {
             bulge: number;
             /** Roll */
             roll: number;
+            /** Face Toe */
+            face_toe: number;
+            /** Face Heel */
+            face_heel: number;
+            /** Face Low */
+            face_low: number;
+            /** Face High */
+            face_high: number;
+            /** Hosel */
+            hosel: number;
             /** Cor */
             cor: number;
             /** Tangential */
@@ -1215,8 +1265,33 @@ export interface components {
             swing_direction_deg: components["schemas"]["MetricReading"] | null;
             /** Doubtful */
             doubtful: components["schemas"]["Doubt"][];
+            /** Ellipses */
+            ellipses: components["schemas"]["Ellipse"][];
+            /** Drifts */
+            drifts: components["schemas"]["Drift"][];
+            shares: components["schemas"]["BlockShares"] | null;
             /** Notes */
             notes: string[];
+        };
+        /**
+         * BlockShares
+         * @description Medians over a block's clean balls, golfer frame: [°] and [m/s].
+         */
+        BlockShares: {
+            /** Balls */
+            balls: number;
+            /** Start */
+            start: {
+                [key: string]: number;
+            };
+            /** Curve */
+            curve: {
+                [key: string]: number;
+            };
+            /** Compression */
+            compression: {
+                [key: string]: number;
+            };
         };
         /**
          * Doubt
@@ -1229,10 +1304,54 @@ export interface components {
             field: string;
         };
         /**
+         * Drift
+         * @description A metric that moved within the block, golfer frame, its own unit.
+         *
+         *     ``size`` is last third minus first third; ``kind`` is warming-up (it settled after the first third),
+         *     tiring (club speed fell) or creeping.
+         */
+        Drift: {
+            /** Metric */
+            metric: string;
+            /** Size */
+            size: number;
+            /** P */
+            p: number;
+            /** Kind */
+            kind: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * Ellipse
+         * @description Where nine of ten balls are expected; centre and half axes in the metrics' units.
+         *
+         *     ``angle_deg`` is that of the long axis from the x axis, counter-clockwise.
+         */
+        Ellipse: {
+            /** X */
+            x: string;
+            /** Y */
+            y: string;
+            /** Centre X */
+            centre_x: number;
+            /** Centre Y */
+            centre_y: number;
+            /** Half Long */
+            half_long: number;
+            /** Half Short */
+            half_short: number;
+            /** Angle Deg */
+            angle_deg: number;
+            /** N */
+            n: number;
+        };
+        /**
          * MetricReading
          * @description One metric of the clean balls, golfer frame, in its own unit.
          *
-         *     ``origin`` is measured or inferred; ``low`` to ``high`` is the 95 % interval of the centre, which for
+         *     ``usual`` is the spread that is usual at this golfer's level, where one is known. ``origin`` is
+         *     measured or inferred; ``low`` to ``high`` is the 95 % interval of the centre, which for
          *     inferred values includes what the inference does not know; None where there are too few balls.
          */
         MetricReading: {
@@ -1240,6 +1359,8 @@ export interface components {
             centre: number;
             /** Spread */
             spread: number | null;
+            /** Usual */
+            usual: number | null;
             /** Low */
             low: number | null;
             /** High */
@@ -1278,11 +1399,107 @@ export interface components {
         /**
          * ReadingOut
          * @description A reading and the keys of the balls it speaks of; places in the reading count from 0 in that list.
+         *
+         *     ``inferred`` holds, for metrics that were not measured, one value a ball (golfer frame) or nothing;
+         *     ``low_points_cm`` the low point of every ball.
          */
         ReadingOut: {
             reading: components["schemas"]["BlockReading"];
             /** Ball Ids */
             ball_ids: number[];
+            /** Inferred */
+            inferred: {
+                [key: string]: (number | null)[];
+            };
+            /** Low Points Cm */
+            low_points_cm: (number | null)[];
+        };
+        /**
+         * BallReading
+         * @description One ball: its values, its shares (None without a delivery) and a sentence on each.
+         */
+        BallReading: {
+            /** Values */
+            values: components["schemas"]["BallValue"][];
+            shares: components["schemas"]["BlockShares"] | null;
+            /** Contact */
+            contact: string;
+            /** Low Point Cm */
+            low_point_cm: number | null;
+            /** Sentences */
+            sentences: string[];
+        };
+        /**
+         * BallValue
+         * @description One value of one ball, golfer frame; ``origin`` is measured or inferred, ``sd`` the latter's error.
+         */
+        BallValue: {
+            /** Metric */
+            metric: string;
+            /** Value */
+            value: number;
+            /** Origin */
+            origin: string;
+            /** Sd */
+            sd: number | null;
+            /** Doubtful */
+            doubtful: boolean;
+            /** Text */
+            text: string;
+        };
+        /**
+         * FlownBall
+         * @description A ball as delivered and flown, golfer frame; ``forward_m``, ``up_m`` and ``side_trace_m`` draw it.
+         */
+        FlownBall: {
+            /** Delivery */
+            delivery: {
+                [key: string]: number;
+            };
+            /** Launch */
+            launch: {
+                [key: string]: number;
+            };
+            /** Contact */
+            contact: string;
+            /** Carry M */
+            carry_m: number;
+            /** Side M */
+            side_m: number;
+            /** Curve M */
+            curve_m: number;
+            /** Apex M */
+            apex_m: number;
+            /** Roll M */
+            roll_m: number;
+            /** Forward M */
+            forward_m: number[];
+            /** Up M */
+            up_m: number[];
+            /** Side Trace M */
+            side_trace_m: number[];
+        };
+        /**
+         * WhatIf
+         * @description Before and after a change of delivery, and why they differ.
+         */
+        WhatIf: {
+            before: components["schemas"]["FlownBall"];
+            after: components["schemas"]["FlownBall"];
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * WhatIfIn
+         * @description A change of delivery, golfer frame: of one ball, or of the baseline's middle when none is named.
+         */
+        WhatIfIn: {
+            /** Shot Id */
+            shot_id?: number | null;
+            /** Changes */
+            changes: {
+                [key: string]: number;
+            };
         };
         /**
          * Grades
@@ -2715,6 +2932,81 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReadingOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_findings_api_get_ball_reading: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BallReading"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_findings_api_ask_what_if: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhatIfIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhatIf"];
                 };
             };
             /** @description Not Found */

@@ -1,21 +1,23 @@
 import { scaleLinear } from "d3-scale";
 import type { ReactNode } from "react";
 
-export type Dot = { id: number; x: number; y: number; apart: boolean; chosen: boolean };
+import { type Dot, type Ellipse, outlineOf } from "../../domain/pictures";
 
 type Props = {
   title: string;
   x: { label: string; plus: string; minus: string; half: number; unit: string };
   y: { label: string; plus: string; minus: string; half: number; unit: string };
   dots: Dot[];
+  /** Where nine of ten balls are expected. */
+  ellipse?: Ellipse;
   ground?: (x: (v: number) => number, y: (v: number) => number) => ReactNode;
   onChoose?: (id: number) => void;
 };
 
-const SIZE = { width: 340, height: 270, left: 34, right: 12, top: 22, bottom: 34 };
+const SIZE = { width: 340, height: 226, left: 34, right: 12, top: 22, bottom: 34 };
 
 /** Two numbers of every ball on a plane whose four ends are named in words; a table stands behind it. */
-export function PlaneMap({ title, x, y, dots, ground, onChoose }: Props) {
+export function PlaneMap({ title, x, y, dots, ellipse, ground, onChoose }: Props) {
   const toX = scaleLinear([-x.half, x.half], [SIZE.left, SIZE.width - SIZE.right]).clamp(true);
   const toY = scaleLinear([-y.half, y.half], [SIZE.height - SIZE.bottom, SIZE.top]).clamp(true);
   return (
@@ -55,6 +57,14 @@ export function PlaneMap({ title, x, y, dots, ground, onChoose }: Props) {
             </text>
           ))}
         </g>
+        {ellipse && (
+          <path
+            d={`M${outlineOf(ellipse).map(([a, b]) => `${toX(a)} ${toY(b)}`).join("L")}Z`}
+            className="fill-slate/10 stroke-slate"
+            strokeWidth="1"
+            strokeDasharray="2 3"
+          />
+        )}
         {dots.map((dot) => (
           <DotMark key={dot.id} dot={dot} x={toX(dot.x)} y={toY(dot.y)} onChoose={onChoose} />
         ))}
@@ -74,9 +84,12 @@ export function PlaneMap({ title, x, y, dots, ground, onChoose }: Props) {
             </tr>
           </thead>
           <tbody>
-            {dots.map((dot, i) => (
+            {dots.map((dot) => (
               <tr key={dot.id}>
-                <td>{i + 1}</td>
+                <td>
+                  {dot.number}
+                  {dot.origin !== "measured" && <em> {dot.origin}</em>}
+                </td>
                 <td>{dot.x.toFixed(1)}</td>
                 <td>{dot.y.toFixed(1)}</td>
               </tr>
@@ -88,14 +101,25 @@ export function PlaneMap({ title, x, y, dots, ground, onChoose }: Props) {
   );
 }
 
-function DotMark({ dot, x, y, onChoose }: { dot: Dot; x: number; y: number; onChoose?: (id: number) => void }) {
-  const look = dot.apart ? "fill-none stroke-soft" : dot.chosen ? "fill-clay stroke-ink" : "fill-slate/70 stroke-sheet";
+/** A disc was measured, a ring inferred, a ring with a query is doubtful, a cross set apart. */
+export function DotMark({ dot, x, y, onChoose }: { dot: Dot; x: number; y: number; onChoose?: (id: number) => void }) {
+  const size = dot.chosen ? 6.5 : 5;
+  const look = dot.chosen ? "fill-clay stroke-ink" : "fill-slate/70 stroke-sheet";
   return (
-    <g onClick={() => onChoose?.(dot.id)}>
+    <g onClick={() => onChoose?.(dot.id)} className={onChoose ? "cursor-pointer" : ""}>
+      <title>{`Ball ${dot.number}${dot.origin === "measured" ? "" : `, ${dot.origin}`}${dot.apart ? ", set apart" : ""}`}</title>
+      <circle cx={x} cy={y} r="11" fill="transparent" />
       {dot.apart ? (
-        <path d={`M${x - 4} ${y - 4}l8 8M${x + 4} ${y - 4}l-8 8`} className="stroke-soft" strokeWidth="1.6" />
+        <path d={`M${x - 4} ${y - 4}l8 8M${x + 4} ${y - 4}l-8 8`} className={dot.chosen ? "stroke-clay" : "stroke-soft"} strokeWidth={dot.chosen ? 2.6 : 1.6} />
+      ) : dot.origin === "measured" ? (
+        <circle cx={x} cy={y} r={size} className={look} />
       ) : (
-        <circle cx={x} cy={y} r={dot.chosen ? 6.5 : 5} className={look} />
+        <circle cx={x} cy={y} r={size} className={`fill-none ${dot.chosen ? "stroke-clay" : "stroke-slate"}`} strokeWidth="1.8" strokeDasharray="3 2" />
+      )}
+      {dot.origin === "doubtful" && (
+        <text x={x + 7} y={y - 5} className="fill-plum text-[13px] font-bold">
+          ?
+        </text>
       )}
     </g>
   );

@@ -1,59 +1,47 @@
 import { useQuery } from "@tanstack/react-query";
 
-import { queries, type Shot, useKnowledge } from "../../api/queries";
-import { golferValue } from "../../domain/say";
+import { queries, useKnowledge } from "../../api/queries";
+import { dotsOf, type MetricName } from "../../domain/pictures";
+import type { Metric } from "../../domain/say";
 import { choose } from "../../domain/selection";
-import { type Dot, PlaneMap } from "../../kit/charts/Map";
+import { PlaneMap } from "../../kit/charts/Map";
 import { useDesk } from "../../lesson/LessonContext";
+import { LowPointRuler } from "./LowPointRuler";
+import { SpreadBands } from "./SpreadBands";
+import { StartAndCurve } from "./StartAndCurve";
 
-type Name = "path_deg" | "face_deg" | "strike_toe_mm" | "strike_high_mm";
-
-/** Path against face, and where on the face it was hit; both follow the tape. */
+/** The block in pictures: where it started and went, path against face, where it was struck, where the arc bottomed, how wide. */
 export function BaselineCharts() {
   const { lesson, shots, selection, select, apart, hand } = useDesk();
   const reading = useQuery(queries.reading(lesson.id, ""));
   const metrics = useKnowledge().metrics;
-  const baseline = new Set(reading.data?.ball_ids);
+  if (!reading.data) return null;
+  const data = reading.data;
   const order = shots.map((s) => s.id);
-
-  function dots(x: Name, y: Name): Dot[] {
-    const value = (shot: Shot, name: Name) =>
-      golferValue(
-        metrics.find((m) => m.id === name),
-        shot[name] as number,
-        hand,
-      );
-    return shots
-      .filter((s) => baseline.has(s.id) && s[x] !== null && s[y] !== null)
-      .map((s) => ({ id: s.id, x: value(s, x), y: value(s, y), apart: apart.has(s.id), chosen: selection.ids.has(s.id) }));
-  }
-
+  const named = (id: MetricName) => metrics.find((m) => m.id === id) as Metric;
+  const dots = (x: MetricName, y: MetricName) => dotsOf(data, shots, named(x), named(y), hand, apart, selection.ids);
+  const ellipse = (x: string) => data.reading.ellipses.find((e) => e.x === x);
   const pick = (id: number) => select(choose(selection, id, order, false, false));
   return (
-    <div className="grid gap-6 sm:grid-cols-2">
+    <div className="grid gap-x-6 gap-y-4 sm:grid-cols-2">
+      <StartAndCurve balls={data.ball_ids} onChoose={pick} />
       <PlaneMap
         title="Path and face"
         x={{ label: "Path", plus: "in-to-out", minus: "out-to-in", half: 12, unit: "°" }}
         y={{ label: "Face", plus: "open", minus: "closed", half: 10, unit: "°" }}
         dots={dots("path_deg", "face_deg")}
+        ellipse={ellipse("path_deg")}
         onChoose={pick}
         ground={(x, y) => (
           <>
             {/* On this line the face looks along the path: no curve from it. */}
             <path d={`M${x(-10)} ${y(-10)}L${x(10)} ${y(10)}`} className="stroke-straw" strokeWidth="2" strokeDasharray="5 4" />
-            <g className="fill-soft text-[13px]" textAnchor="middle">
-              <text x={x(-7)} y={y(7)}>
-                slice
-              </text>
-              <text x={x(7)} y={y(-7)}>
-                hook
-              </text>
-              <text x={x(10)} y={y(5.6)}>
-                block
-              </text>
-              <text x={x(-10)} y={y(-6.4)}>
-                pull
-              </text>
+            <g className="fill-soft text-[12px]" textAnchor="middle">
+              {REGIONS.map(([word, at, to]) => (
+                <text key={word} x={x(at)} y={y(to)}>
+                  {word}
+                </text>
+              ))}
             </g>
           </>
         )}
@@ -63,6 +51,7 @@ export function BaselineCharts() {
         x={{ label: "Toe", plus: "toe", minus: "heel", half: 32, unit: "mm" }}
         y={{ label: "High", plus: "high", minus: "low", half: 24, unit: "mm" }}
         dots={dots("strike_toe_mm", "strike_high_mm")}
+        ellipse={ellipse("strike_toe_mm")}
         onChoose={pick}
         ground={(x, y) => (
           <path
@@ -71,6 +60,20 @@ export function BaselineCharts() {
           />
         )}
       />
+      <div className="flex flex-col gap-4">
+        <LowPointRuler data={data} onChoose={pick} />
+        <SpreadBands reading={data.reading} />
+      </div>
     </div>
   );
 }
+
+/** Words of the plane, where the face points against the target and against the path. */
+const REGIONS: [string, number, number][] = [
+  ["pull-fade", -9, -2],
+  ["push-fade", -3, 8.4],
+  ["push", 10.6, 7.6],
+  ["push-draw", 9, 2],
+  ["pull-draw", 5, -8.8],
+  ["pull", -9.6, -6.8],
+];

@@ -1,18 +1,28 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useRef } from "react";
+import { useRef, useState } from "react";
 
 import { upload } from "../../api/client";
 import { queries, useKnowledge } from "../../api/queries";
 import { capital } from "../../domain/say";
 import { Button } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
+import { Tabs } from "../../kit/Tabs";
 import { useDesk } from "../../lesson/LessonContext";
+import { BallClose, MadeOf } from "./BallClose";
 import { BaselineCharts } from "./BaselineCharts";
 import { ReadingTable } from "./ReadingTable";
+import { WhatIf } from "./WhatIf";
+
+const VIEWS = [
+  { id: "pictures", label: "Pictures" },
+  { id: "what-if", label: "What if" },
+  { id: "table", label: "Table" },
+];
 
 /** Say nothing, let them hit: the pattern in words first, then its pictures. */
 export function BaselineStation() {
-  const { lesson, selection, actions } = useDesk();
+  const { lesson, shots, selection, actions } = useDesk();
+  const [view, look] = useState("pictures");
   const balls = [...selection.ids].sort((a, b) => a - b).join(",");
   const reading = useQuery(queries.reading(lesson.id, balls));
   const knowledge = useKnowledge();
@@ -20,16 +30,20 @@ export function BaselineStation() {
   if (reading.isError) return <Notice error={reading.error} />;
   if (!reading.data) return null;
   const read = reading.data.reading;
+  const numberOf = (place: number) => shots.find((s) => s.id === reading.data.ball_ids[place])?.number;
+  const only = selection.ids.size === 1 ? shots.find((s) => selection.ids.has(s.id)) : undefined;
   return (
-    <div className="mx-auto grid max-w-6xl gap-8 lg:grid-cols-[minmax(0,5fr)_minmax(0,7fr)]">
+    <div className="mx-auto grid max-w-6xl gap-8 lg:grid-cols-[minmax(0,4fr)_minmax(0,7fr)]">
       <section aria-labelledby="pattern" className="flex flex-col gap-4">
         <div className="flex flex-wrap items-baseline justify-between gap-2">
           <h2 id="pattern" className="text-2xl font-bold">
-            {selection.ids.size ? "The chosen balls" : "The pattern"}
+            {only ? `Ball ${only.number}` : selection.ids.size ? "The chosen balls" : "The pattern"}
           </h2>
-          <Enough />
+          {!only && <Enough />}
         </div>
-        {read.balls === 0 ? (
+        {only ? (
+          <BallClose shot={only} />
+        ) : read.balls === 0 ? (
           <FirstBalls />
         ) : (
           <dl className="flex flex-col gap-2.5">
@@ -41,12 +55,25 @@ export function BaselineStation() {
             ))}
           </dl>
         )}
-        {read.balls > 0 && read.notes.map((note) => (
+        {!only && read.drifts.map((drift) => (
+          <p key={drift.metric} className="border-l-4 border-straw bg-straw-ground px-3 py-2">
+            {drift.text}
+          </p>
+        ))}
+        {!only && read.balls > 0 && read.notes.map((note) => (
           <p key={note} className="border-l-4 border-straw bg-straw-ground px-3 py-2">
             {note}
           </p>
         ))}
-        {read.mishits.length > 0 && (
+        {!only && read.shares && (
+          <details>
+            <summary className="min-h-8 cursor-pointer">What made it, in the middle of {read.shares.balls} balls</summary>
+            <div className="mt-2">
+              <MadeOf shares={read.shares} />
+            </div>
+          </details>
+        )}
+        {!only && read.mishits.length > 0 && (
           <details>
             <summary className="min-h-8 cursor-pointer">
               {read.mishits.length} {read.mishits.length === 1 ? "ball" : "balls"} set apart by rule
@@ -54,17 +81,17 @@ export function BaselineStation() {
             <ul className="text-soft">
               {read.mishits.map((m) => (
                 <li key={m.index}>
-                  Ball {m.index + 1}: {m.reason}
+                  Ball {numberOf(m.index)}: {m.reason}
                 </li>
               ))}
             </ul>
           </details>
         )}
-        {read.doubtful.length > 0 && (
+        {!only && read.doubtful.length > 0 && (
           <ul className="border-l-4 border-plum bg-plum-ground px-3 py-2 text-plum">
             {read.doubtful.map((d) => (
               <li key={d.index}>
-                Ball {d.index + 1}: {knowledge.metrics.find((m) => m.id === d.field)?.label} does not agree with its other values.
+                Ball {numberOf(d.index)}: {knowledge.metrics.find((m) => m.id === d.field)?.label} does not agree with its other values.
               </li>
             ))}
           </ul>
@@ -82,9 +109,11 @@ export function BaselineStation() {
         </div>
       </section>
       {read.balls > 0 && (
-        <section aria-label="Pictures of the pattern" className="flex flex-col gap-6">
-          <BaselineCharts />
-          <ReadingTable reading={read} />
+        <section aria-label="The pattern closely" className="flex flex-col gap-4">
+          <Tabs label="Ways to look at the pattern" tabs={VIEWS} value={view} onChange={look} />
+          {view === "pictures" && <BaselineCharts />}
+          {view === "what-if" && <WhatIf key={only?.id ?? 0} shot={only} />}
+          {view === "table" && <ReadingTable reading={read} />}
         </section>
       )}
     </div>

@@ -1,0 +1,72 @@
+"""Readings of blocks and single balls, and the what-if, over the interface."""
+
+from __future__ import annotations
+
+import pytest
+
+
+@pytest.fixture
+def hit(lesson, device, balls, numbered, api):
+    """hit(n, …) posts balls of a simulated golfer and gives the lesson's balls as the interface shows them."""
+
+    def make(n: int = 12, drop: tuple[str, ...] = (), **options) -> list[dict]:
+        records = [{k: v for k, v in b.items() if k not in drop} for b in balls(n, **options)]
+        device(numbered(records))
+        return api("get", f"/v1/lessons/{lesson.pk}/shots")
+
+    return make
+
+
+CLUB_VALUES = (
+    "club_speed_mps",
+    "path_deg",
+    "face_deg",
+    "attack_deg",
+    "dynamic_loft_deg",
+    "strike_toe_mm",
+    "strike_high_mm",
+)
+
+
+def test_a_reading_tells_measured_from_inferred(api, lesson, hit):
+    hit(12, drop=CLUB_VALUES, fault="upper-body-first")
+    told = api("get", f"/v1/lessons/{lesson.pk}/reading")
+    assert told["reading"]["metrics"]["path_deg"]["origin"] == "inferred"
+    assert len(told["inferred"]["path_deg"]) == len(told["ball_ids"]) == 12
+    assert "launch_direction_deg" not in told["inferred"]
+
+
+def test_a_ball_is_read_among_its_block_and_says_what_made_it(api, hit):
+    shots = hit(10, fault="upper-body-first")
+    told = api("get", f"/v1/shots/{shots[3]['id']}/reading")
+    assert {v["origin"] for v in told["values"]} == {"measured"}
+    assert sum(told["shares"]["curve"].values()) == pytest.approx(shots[3]["spin_axis_deg"], abs=1e-6)
+    assert told["sentences"]
+
+
+def test_a_what_if_flies_the_middle_or_one_ball(api, lesson, hit):
+    shots = hit(10, fault="upper-body-first")
+    address = f"/v1/lessons/{lesson.pk}/what-if"
+    middle = api("post", address, {"changes": {"path_deg": 0.0}})
+    assert abs(middle["after"]["curve_m"]) < abs(middle["before"]["curve_m"])
+    one = api("post", address, {"shot_id": shots[0]["id"], "changes": {}})
+    assert one["before"]["delivery"]["path_deg"] == pytest.approx(shots[0]["path_deg"])
+
+
+@pytest.mark.parametrize(
+    ("changes", "field"),
+    [
+        ({"carry_m": 100.0}, "changes.carry_m"),
+        ({"path_deg": 400.0}, "changes.path_deg"),
+        ({"wish": 1.0}, "changes.wish"),
+    ],
+)
+def test_a_what_if_of_nonsense_is_refused(api, lesson, changes, field):
+    errors = api("post", f"/v1/lessons/{lesson.pk}/what-if", {"changes": changes}, 422)["errors"]
+    assert errors[0]["field"] == field
+    assert errors[0]["expected"]
+
+
+def test_without_balls_the_what_if_starts_from_a_usual_ball(api, lesson):
+    told = api("post", f"/v1/lessons/{lesson.pk}/what-if", {"changes": {"face_deg": 4.0}})
+    assert told["after"]["side_m"] > 5
