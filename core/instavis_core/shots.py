@@ -136,12 +136,11 @@ def read_shot(raw: Any) -> Shot:
 
 def read_number(name: str, value: Any, limits: Sequence[float], unit: str = "") -> float:
     """A finite number within limits, or an InputError that says so."""
-    wanted = f"a number from {limits[0]:g} to {limits[1]:g} {unit}".rstrip()
-    if isinstance(value, bool) or not isinstance(value, int | float):
-        raise InputError(name, value, wanted)
-    if not math.isfinite(value) or not limits[0] <= value <= limits[1]:
-        raise InputError(name, value, wanted)
-    return float(value)
+    kind = type(value)
+    # Not-a-number fails both comparisons, infinity one of them. JSON's huge integers compare exactly.
+    if (kind is float or kind is int) and limits[0] <= value <= limits[1]:
+        return float(value)
+    raise InputError(name, value, f"a number from {limits[0]:g} to {limits[1]:g} {unit}".rstrip())
 
 
 def read_club(value: Any) -> Club:

@@ -17,6 +17,7 @@ SUFFIXES: dict[str, tuple[str, float]] = {
     "yd": ("distance", METRES_PER_YARD),
     "ft": ("distance", METRES_PER_FOOT),
     "mm": ("strike", 1.0),
+    "cm": ("strike", 10.0),
     "in": ("strike", MM_PER_INCH),
     "deg": ("angle", 1.0),
     "rpm": ("spin", 1.0),

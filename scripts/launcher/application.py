@@ -97,6 +97,7 @@ def served(folder: Path, port: int, *wanted: str, host: str = "127.0.0.1") -> It
     try:
         environment = database.environment() | {"INSTAVIS_SECRET_KEY": _secret(folder / "secret")}
         environment["INSTAVIS_STATIC_ROOT"] = str(folder / "static")
+        environment["INSTAVIS_DRAFTS"] = str(folder / "drafts")
         # Small matrices are slower on many threads, and several requests compute at once.
         environment["OPENBLAS_NUM_THREADS"] = "1"
         _say("preparing tables and static files")

@@ -29,6 +29,7 @@ INSTALLED_APPS = [
     "instavis.lessons",
     "instavis.shots",
     "instavis.devices",
+    "instavis.files",
     "instavis.findings",
     "instavis.corrections",
     "instavis.practice",
@@ -106,8 +107,12 @@ CHANNEL_LAYERS = {"default": {"BACKEND": "channels.layers.InMemoryChannelLayer"}
 
 MOST_UPLOAD_BYTES = 10 * 1024 * 1024
 DATA_UPLOAD_MAX_MEMORY_SIZE = MOST_UPLOAD_BYTES
-FILE_UPLOAD_HANDLERS = ["django.core.files.uploadhandler.MemoryFileUploadHandler"]
-FILE_UPLOAD_MAX_MEMORY_SIZE = MOST_UPLOAD_BYTES
+FILE_UPLOAD_HANDLERS = [
+    "django.core.files.uploadhandler.MemoryFileUploadHandler",
+    "django.core.files.uploadhandler.TemporaryFileUploadHandler",
+]
+# Files on their way in wait here until their columns are confirmed, a day at most.
+DRAFTS_ROOT = os.environ.get("INSTAVIS_DRAFTS", str(ROOT / ".instavis" / "drafts"))
 
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"

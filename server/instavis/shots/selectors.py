@@ -13,6 +13,7 @@ from instavis.shots.models import METRICS, Shot
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import load_knowledge
 from instavis_core.shots import Block as CoreBlock
+from instavis_core.shots import Shot as CoreShot
 from instavis_core.shots import block_of, of_club
 
 
@@ -51,6 +52,13 @@ def balls_of(shots: QuerySet[Shot], lesson: Lesson) -> Balls:
     records, _ = of_club([s.to_record() for s in chosen], club)
     aside = frozenset(i for i, s in enumerate(chosen) if s.set_aside)
     return Balls(block_of(records, golfer, club), [s.pk for s in chosen], aside)
+
+
+def record_of(shot: CoreShot) -> dict:
+    """A checked record of the core as the document it came from."""
+    texts = ("shot_id", "club", "hand", "turf", "movement", "stage", "intent", "note")
+    record = {name: getattr(shot, name) for name in texts} | {"at": shot.at.isoformat() if shot.at else None}
+    return {k: v for k, v in {**shot.extra, **shot.values, **record}.items() if v not in (None, "")}
 
 
 def as_record(shot: Shot) -> dict:

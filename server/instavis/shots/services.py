@@ -44,9 +44,14 @@ def check_hand(record: ShotRecord, lesson: Lesson) -> None:
 
 
 def record_shots(
-    lesson: Lesson, records: Sequence[ShotRecord], now: datetime, origin: Origin, block: Block | None = None
+    lesson: Lesson,
+    records: Sequence[ShotRecord],
+    now: datetime,
+    origin: Origin,
+    block: Block | None = None,
+    quiet: bool = False,
 ) -> list[Shot]:
-    """Store balls in a locked lesson, in the order given, and tell its screens.
+    """Store balls in a locked lesson, in the order given, and tell its screens ball by ball (unless ``quiet``).
 
     The caller holds the transaction and the lesson's lock; balls whose ``shot_id`` the lesson already
     has are left out, so a file may be sent twice.
@@ -76,7 +81,8 @@ def record_shots(
         if record.shot_id:
             known.add(record.shot_id)
     Shot.objects.bulk_create(shots, batch_size=500)
-    log(lesson, "ball", [_shown(s) for s in shots])
+    if not quiet:
+        log(lesson, "ball", [_shown(s) for s in shots])
     return shots
 
 

@@ -252,6 +252,106 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/lessons/{lesson_id}/drafts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send Draft
+         * @description Send a table; nothing is stored before its columns are confirmed.
+         */
+        post: operations["instavis_files_api_send_draft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/drafts/{draft_id}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Draft
+         * @description What the file would bring with another mapping.
+         */
+        post: operations["instavis_files_api_preview_draft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/drafts/{draft_id}/store": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Store Draft
+         * @description Store the balls; ask for its progress, or call it off.
+         */
+        post: operations["instavis_files_api_store_draft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/drafts/{draft_id}/progress": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Draft Progress
+         * @description How far it has come.
+         */
+        get: operations["instavis_files_api_draft_progress"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/drafts/{draft_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Drop Draft
+         * @description Forget the file, or call off its storing: nothing of it is kept then.
+         */
+        delete: operations["instavis_files_api_drop_draft"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/knowledge": {
         parameters: {
             query?: never;
@@ -904,6 +1004,163 @@ export interface components {
             stored: number;
             /** Known */
             known: number;
+        };
+        /**
+         * ColumnGuess
+         * @description What is proposed for a column and why; ``sure`` is False where a person should look.
+         */
+        ColumnGuess: {
+            use: components["schemas"]["ColumnUse"];
+            /** Reasons */
+            reasons: string[];
+            /** Sure */
+            sure: boolean;
+            /** Samples */
+            samples: string[];
+            /** Units */
+            units: string[];
+            /** Sided */
+            sided: boolean;
+            /** Letters */
+            letters: boolean;
+        };
+        /**
+         * ColumnUse
+         * @description What one column is: ``field`` (empty: left out), ``unit``, and which way its positive numbers point.
+         *
+         *     ``sign`` is ``plus`` when positive numbers mean the shot format's plus side (right of the target, toe,
+         *     high, up), ``minus`` when they mean the other, ``golfer`` when they mean in-to-out, open, push for
+         *     everybody. Letters in the cells override it.
+         */
+        ColumnUse: {
+            /** Header */
+            header: string;
+            /** Field */
+            field: string;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+            /**
+             * Sign
+             * @default plus
+             */
+            sign: string;
+        };
+        /**
+         * ColumnUseIn
+         * @description The use of one column: the field it becomes (empty: left out), its unit, where positive points.
+         */
+        ColumnUseIn: {
+            /** Header */
+            header: string;
+            /**
+             * Field
+             * @default
+             */
+            field: string;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+            /**
+             * Sign
+             * @default plus
+             */
+            sign: string;
+        };
+        /**
+         * DraftOut
+         * @description A file that was sent: what is guessed of it and what it would bring.
+         */
+        DraftOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            mapping: components["schemas"]["MappingIn"];
+            /** Columns */
+            columns: components["schemas"]["ColumnGuess"][];
+            /** Notes */
+            notes: string[];
+            /** Remembered */
+            remembered: boolean;
+            /** Own Format */
+            own_format: boolean;
+            preview: components["schemas"]["Preview"];
+        };
+        /**
+         * MappingIn
+         * @description How to read a table.
+         */
+        MappingIn: {
+            /** Encoding */
+            encoding: string;
+            /** Delimiter */
+            delimiter: string;
+            /** Decimal */
+            decimal: string;
+            /** Header Line */
+            header_line: number;
+            /** Columns */
+            columns: components["schemas"]["ColumnUseIn"][];
+        };
+        /**
+         * Preview
+         * @description What a file would bring with a mapping; ``complete`` is False when only its first rows were read.
+         */
+        Preview: {
+            /** Balls */
+            balls: {
+                [key: string]: unknown;
+            }[];
+            /** Count */
+            count: number;
+            /** Skipped */
+            skipped: {
+                [key: string]: unknown;
+            }[];
+            /** Skipped Count */
+            skipped_count: number;
+            /** Problems */
+            problems: components["schemas"]["Problem"][];
+            /** Problem Count */
+            problem_count: number;
+            /** Doubts */
+            doubts: string[];
+            /** Complete */
+            complete: boolean;
+        };
+        /**
+         * WayOut
+         * @description How far the storing of a file has come; ``state`` is reading, done, cancelled or failed.
+         */
+        WayOut: {
+            /** State */
+            state: string;
+            /** Done */
+            done: number;
+            /** Total */
+            total: number;
+            /** Stored */
+            stored: number;
+            /** Known */
+            known: number;
+            /** Left Out */
+            left_out: number;
+            /** Problems */
+            problems: components["schemas"]["Problem"][];
+        };
+        /** StoreIn */
+        StoreIn: {
+            mapping: components["schemas"]["MappingIn"];
+            /**
+             * Leave Out Bad
+             * @default false
+             */
+            leave_out_bad: boolean;
         };
         /**
          * Cause
@@ -2808,6 +3065,222 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_files_api_send_draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_files_api_preview_draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                draft_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MappingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Preview"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_files_api_store_draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                draft_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StoreIn"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WayOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_files_api_draft_progress: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                draft_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WayOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_files_api_drop_draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                draft_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

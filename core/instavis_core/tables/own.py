@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import functools
 import io
+import re
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from typing import Any
@@ -12,10 +13,11 @@ from typing import Any
 from instavis_core.errors import InputError
 from instavis_core.knowledge import load_knowledge
 from instavis_core.shots import LONGEST_TEXT, MOST_SHOTS, Shot, read_shot
+from instavis_core.tables.problems import MOST_ERRORS, TableErrors
 from instavis_core.units import SUFFIXES
 
 TEXT_COLUMNS = ("shot_id", "at", "club", "hand", "turf", "movement", "stage", "intent", "note")
-MOST_ERRORS = 20
+EXTRA = "extra."
 FORMULA_STARTS = ("=", "+", "-", "@", "\t", "\r")
 
 
@@ -26,14 +28,6 @@ class Column:
     header: str
     field: str
     read: Callable[[str], Any]
-
-
-class TableErrors(ValueError):
-    """Everything that is wrong with a table, at most twenty entries."""
-
-    def __init__(self, errors: list[InputError]) -> None:
-        self.errors = errors
-        super().__init__("; ".join(e.message for e in errors[:3]))
 
 
 def read_table(data: bytes) -> list[Shot]:
@@ -84,10 +78,14 @@ def read_table(data: bytes) -> list[Shot]:
 
 def write_table(records: Iterable[dict[str, Any]]) -> str:
     """Records as CSV; text cells that a spreadsheet would run as formulas get a leading apostrophe."""
-    names = [*TEXT_COLUMNS[:4], *load_knowledge().metrics, *TEXT_COLUMNS[4:]]
+    records = list(records)
+    known = [*TEXT_COLUMNS[:4], *load_knowledge().metrics, *TEXT_COLUMNS[4:]]
+    # Fields we do not know go out under a prefix, so that the same file brings them back.
+    further = sorted({name for record in records for name in record if name not in known})
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
-    writer.writerow(names)
+    writer.writerow([*known, *(EXTRA + name for name in further)])
+    names = [*known, *further]
     for record in records:
         writer.writerow([_harmless(record.get(name)) for name in names])
     return out.getvalue()
@@ -125,12 +123,30 @@ def _column(name: str) -> Column:
     if name in metrics:
         return Column(name, name, lambda cell: _number(name, cell))
     if name in TEXT_COLUMNS or name in LONGEST_TEXT:
-        return Column(name, name, lambda cell: cell[1:] if cell[:2] in {"'" + s for s in FORMULA_STARTS} else cell)
+        return Column(name, name, _plain_text)
+    if name.startswith(EXTRA) and len(name) > len(EXTRA):
+        return Column(name, name.removeprefix(EXTRA), _extra)
     stem, _, suffix = name.rpartition("_")
     for metric in metrics.values():
         if metric.id.rpartition("_")[0] == stem and suffix in SUFFIXES and SUFFIXES[suffix][0] == metric.kind:
             return Column(name, metric.id, functools.partial(_scaled, name, SUFFIXES[suffix][1]))
     raise InputError(name or "column without a name", None, "a column of the shot format: " + ", ".join(metrics))
+
+
+def _extra(cell: str) -> Any:
+    """A value of a field we do not know: numbers and truth values as such, everything else as text."""
+    if cell in ("True", "False"):
+        return cell == "True"
+    try:
+        number = float(cell)
+    except ValueError:
+        return _plain_text(cell)
+    return int(cell) if re.fullmatch(r"-?\d+", cell) else number
+
+
+def _plain_text(cell: str) -> str:
+    """Text without the apostrophe that kept a spreadsheet from running it."""
+    return cell[1:] if cell[:2] in {"'" + s for s in FORMULA_STARTS} else cell
 
 
 def _scaled(name: str, factor: float, cell: str) -> float:

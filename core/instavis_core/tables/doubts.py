@@ -1,0 +1,62 @@
+"""Is a mapped table plausible as a whole? A wrong unit or side shows in what the physics makes of it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+
+from instavis_core.flight import fly
+from instavis_core.golfer import Golfer
+from instavis_core.shots import Shot
+
+SMASH = (0.85, 1.56)
+CARRY = (0.72, 1.35)
+LEAST_BALLS = 3
+
+
+def table_doubts(shots: Sequence[Shot], golfer: Golfer) -> list[str]:
+    """Sentences on what cannot be right about the balls as they are mapped now; empty when nothing is odd."""
+    found = []
+    ratio = _middle(shots, "ball_speed_mps", "club_speed_mps", lambda a, b: a / b)
+    if ratio is not None and not SMASH[0] <= ratio <= SMASH[1]:
+        found.append(f"Ball speed is {ratio:.2f} times club speed: one of the two units is probably wrong.")
+    flown = _flown(shots)
+    if flown is not None and not CARRY[0] <= flown <= CARRY[1]:
+        found.append(f"The balls carry {flown:.2f} times what their speeds give: look at the units of carry and speed.")
+    for name, other, words in (
+        ("launch_direction_deg", "face_deg", "start direction and face angle"),
+        ("side_m", "launch_direction_deg", "side and start direction"),
+    ):
+        together = _correlation(shots, name, other)
+        if together is not None and together < -0.3:
+            found.append(f"The {words} point opposite ways: one of them probably counts left as positive.")
+    hands = {s.hand for s in shots if s.hand}
+    if hands - {golfer.hand}:
+        found.append(f"The file says {', '.join(sorted(hands))}-handed; this student plays {golfer.hand}-handed.")
+    return found
+
+
+def _columns(shots: Sequence[Shot], *names: str) -> np.ndarray:
+    rows = [[s.values[n] for n in names] for s in shots if all(n in s.values for n in names)]
+    return np.array(rows, float).reshape(-1, len(names))
+
+
+def _middle(shots, first: str, second: str, of) -> float | None:
+    table = _columns(shots, first, second)
+    return float(np.median(of(table[:, 0], table[:, 1]))) if len(table) >= LEAST_BALLS else None
+
+
+def _flown(shots) -> float | None:
+    table = _columns(shots, "ball_speed_mps", "launch_angle_deg", "spin_rpm", "carry_m")
+    table = table[(table[:, 3] > 20) & (table[:, 1] > 3)]
+    if len(table) < LEAST_BALLS:
+        return None
+    return float(np.median(table[:, 3] / np.maximum(fly(table[:, 0], table[:, 1], 0, table[:, 2], 0).carry_m, 1)))
+
+
+def _correlation(shots, first: str, second: str) -> float | None:
+    table = _columns(shots, first, second)
+    if len(table) < 8 or table.std(axis=0).min() < 1e-9:
+        return None
+    return float(np.corrcoef(table.T)[0, 1])

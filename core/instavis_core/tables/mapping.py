@@ -1,0 +1,124 @@
+"""How a table's columns become shot fields: made by a guess, confirmed by a coach, remembered by source."""
+
+from __future__ import annotations
+
+import hashlib
+from dataclasses import dataclass
+from typing import Any
+
+from instavis_core.errors import InputError
+from instavis_core.knowledge import load_knowledge
+from instavis_core.shots import CHOICES, LONGEST_TEXT
+from instavis_core.tables.text import DELIMITERS, ENCODINGS, MOST_COLUMNS
+from instavis_core.units import SUFFIXES
+
+#: values that are not kept themselves but turned into others: field -> (unit kind, what it becomes)
+WORKED_OUT = {"face_to_path_deg": "angle", "back_spin_rpm": "spin", "side_spin_rpm": "spin"}
+TEXT_FIELDS = ("club", "at", *CHOICES, *(n for n in LONGEST_TEXT if n != "format"))
+SIGNS = ("plus", "minus", "golfer")
+#: kinds of side for letters: which letters may stand in the cells of a field
+SIDES = {"strike_toe_mm": "toe", "strike_high_mm": "high", "attack_deg": "attack"}
+
+
+@dataclass(frozen=True)
+class ColumnUse:
+    """What one column is: ``field`` (empty: left out), ``unit``, and which way its positive numbers point.
+
+    ``sign`` is ``plus`` when positive numbers mean the shot format's plus side (right of the target, toe,
+    high, up), ``minus`` when they mean the other, ``golfer`` when they mean in-to-out, open, push for
+    everybody. Letters in the cells override it.
+    """
+
+    header: str
+    field: str
+    unit: str = ""
+    sign: str = "plus"
+
+
+@dataclass(frozen=True)
+class Mapping:
+    """A whole table: how to cut it, and the use of every column, in order."""
+
+    encoding: str
+    delimiter: str
+    decimal: str
+    header_line: int
+    columns: tuple[ColumnUse, ...]
+
+    @property
+    def source(self) -> str:
+        """A key of the table's headers: the same key, the same kind of file."""
+        text = "\x1f".join(c.header.strip().lower() for c in self.columns)
+        return hashlib.sha256(text.encode()).hexdigest()[:32]
+
+
+def kind_of(field: str) -> str:
+    """Kind of unit a field has: speed, distance, angle, strike, spin, or empty for texts."""
+    metrics = load_knowledge().metrics
+    return metrics[field].kind if field in metrics else WORKED_OUT.get(field, "")
+
+
+def units_of(field: str) -> list[str]:
+    """Units a column of this field may have, the shot format's own first."""
+    own = field.rpartition("_")[2]
+    return sorted((u for u, (kind, _) in SUFFIXES.items() if kind == kind_of(field)), key=lambda u: u != own)
+
+
+def is_sided(field: str) -> bool:
+    """Whether positive and negative numbers of a field point two ways."""
+    metrics = load_knowledge().metrics
+    return field in ("face_to_path_deg", "side_spin_rpm") or (field in metrics and bool(metrics[field].plus))
+
+
+def is_mirrored(field: str) -> bool:
+    """Whether a field is sideways: right of the target positive in the shot format."""
+    metrics = load_knowledge().metrics
+    return field in ("face_to_path_deg", "side_spin_rpm") or (field in metrics and metrics[field].mirrored)
+
+
+def read_mapping(raw: Any) -> Mapping:
+    """Check a mapping document.
+
+    Raises
+    ------
+    InputError
+        Naming the column and what was expected.
+    """
+    if not isinstance(raw, dict):
+        raise InputError("mapping", raw, "an object with encoding, delimiter, decimal, header_line and columns")
+    _one_of("mapping.encoding", raw.get("encoding"), ENCODINGS)
+    _one_of("mapping.delimiter", raw.get("delimiter"), DELIMITERS)
+    _one_of("mapping.decimal", raw.get("decimal"), (".", ","))
+    line = raw.get("header_line")
+    if isinstance(line, bool) or not isinstance(line, int) or not 1 <= line <= 200:
+        raise InputError("mapping.header_line", line, "the line of the headers, from 1 to 200")
+    columns = raw.get("columns")
+    if not isinstance(columns, list) or not 1 <= len(columns) <= MOST_COLUMNS:
+        raise InputError("mapping.columns", columns, f"a list of 1 to {MOST_COLUMNS} columns")
+    uses = tuple(_column(i, column) for i, column in enumerate(columns))
+    fields = [use.field for use in uses if use.field]
+    for field in fields:
+        if fields.count(field) > 1:
+            raise InputError("mapping.columns", field, "every field once")
+    if not set(fields) & (set(load_knowledge().metrics) | set(WORKED_OUT)):
+        raise InputError("mapping.columns", "no measured value", "at least one column that measures something")
+    return Mapping(raw["encoding"], raw["delimiter"], raw["decimal"], line, uses)
+
+
+def _column(place: int, raw: Any) -> ColumnUse:
+    name = f"mapping.columns[{place}]"
+    if not isinstance(raw, dict):
+        raise InputError(name, raw, "an object with header, field, unit and sign")
+    header, field = str(raw.get("header", ""))[:200], raw.get("field") or ""
+    _one_of(f"{name}.field", field, ("", *load_knowledge().metrics, *WORKED_OUT, *TEXT_FIELDS))
+    unit = raw.get("unit") or (units_of(field)[0] if kind_of(field) else "")
+    if kind_of(field):
+        _one_of(f"{name}.unit", unit, units_of(field))
+    sign = raw.get("sign") or "plus"
+    _one_of(f"{name}.sign", sign, SIGNS)
+    return ColumnUse(header, field, unit if kind_of(field) else "", sign)
+
+
+def _one_of(name: str, value: Any, allowed) -> None:
+    if value not in allowed:
+        raise InputError(name, value, "one of " + ", ".join(repr(a) if not str(a).strip() else str(a) for a in allowed))

@@ -1,0 +1,356 @@
+"""A first guess at a table: where its headers are, what its columns mean, in which units, and why."""
+
+from __future__ import annotations
+
+import io
+import re
+from dataclasses import dataclass, replace
+from itertools import islice
+from typing import BinaryIO
+
+import numpy as np
+
+from instavis_core.errors import InputError
+from instavis_core.flight import fly
+from instavis_core.golfer import Golfer
+from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge.headers import header_terms
+from instavis_core.tables.cells import EMPTY, UNIT_WORDS, guess_decimal, read_cell, side_of
+from instavis_core.tables.mapping import (
+    SIDES,
+    TEXT_FIELDS,
+    ColumnUse,
+    Mapping,
+    is_mirrored,
+    is_sided,
+    kind_of,
+    units_of,
+)
+from instavis_core.tables.problems import TableErrors
+from instavis_core.tables.rows import number_reader
+from instavis_core.tables.text import SAMPLE_BYTES, rows_of, sniff_delimiter, sniff_encoding
+from instavis_core.units import SUFFIXES
+
+SAMPLE_ROWS = 200
+HEADER_WITHIN = 30  # rows
+#: where the middle of a full-swing block may lie, internal units; tells units apart when nothing else does
+PLAUSIBLE = {"club_speed_mps": (22, 58), "ball_speed_mps": (25, 84), "carry_m": (50, 290), "apex_m": (6, 50)}
+TURNED_BELOW = -0.35  # correlation under which two sideways columns count opposite ways
+PARTNERS = (("launch_direction_deg", "face_deg"), ("side_m", "launch_direction_deg"), ("path_deg", "face_deg"))
+
+
+@dataclass(frozen=True)
+class ColumnGuess:
+    """What is proposed for a column and why; ``sure`` is False where a person should look."""
+
+    use: ColumnUse
+    reasons: tuple[str, ...]
+    sure: bool
+    samples: tuple[str, ...]
+    units: tuple[str, ...]
+    sided: bool
+    letters: bool
+
+
+@dataclass(frozen=True)
+class Proposal:
+    """A mapping to confirm, with the reasons for every column and what was seen of the file."""
+
+    mapping: Mapping
+    columns: tuple[ColumnGuess, ...]
+    notes: tuple[str, ...]
+    own_format: bool
+
+
+def propose(file: BinaryIO, golfer: Golfer, far_unit: str = "m") -> Proposal:
+    """Look at the first rows of a table.
+
+    Parameters
+    ----------
+    file : binary file
+    golfer : Golfer
+        Who hit the balls.
+    far_unit : {"m", "yd"}
+        The coach's own unit of distance: taken where the numbers do not tell.
+
+    Raises
+    ------
+    TableErrors
+        When the file is no table, or none of its rows looks like headers.
+    """
+    file.seek(0)
+    sample = file.read(SAMPLE_BYTES)
+    if not sample.strip():
+        raise TableErrors([InputError("file", "nothing", "a header line and at least one ball", 1)])
+    encoding = sniff_encoding(sample)
+    text = sample.decode(encoding, errors="ignore")
+    delimiter = sniff_delimiter(text.splitlines()[:40])
+    rows = list(islice(rows_of(io.BytesIO(sample), encoding, delimiter), SAMPLE_ROWS))
+    if len(sample) == SAMPLE_BYTES:
+        rows = rows[:-1]  # cut in the middle
+    place = _header_place([cells for _, cells in rows])
+    header_line, headers = rows[place]
+    below = [cells for _, cells in rows[place + 1 :]]
+    units_row = below[0] if below and _is_units(below[0]) else []
+    body = below[1:] if units_row else below
+    decimal = "." if delimiter == "," and not _quoted_commas(body) else guess_decimal([c for row in body for c in row])
+    columns = [
+        _Column(header, units_row[i] if i < len(units_row) else "", [r[i] for r in body if i < len(r)])
+        for i, header in enumerate(headers)
+    ]
+    guesses = [_guess(column, decimal, far_unit) for column in columns]
+    guesses = _speeds_alike(_without_doubles(guesses))
+    guesses = _turned(_carry_unit(guesses, columns, decimal, golfer), columns, decimal, golfer)
+    mapping = Mapping(encoding, delimiter, decimal, header_line, tuple(g.use for g in guesses))
+    names = set(load_knowledge().metrics) | set(TEXT_FIELDS)
+    own = all(h in names or _suffixed(h) for h in headers)
+    return Proposal(mapping, tuple(guesses), _notes(mapping, bool(units_row), place), own)
+
+
+@dataclass(frozen=True)
+class _Column:
+    header: str
+    unit_cell: str
+    cells: list[str]
+
+
+def _header_place(rows: list[list[str]]) -> int:
+    """The row with most cells that name something we know, among the first ones."""
+    scores = [sum(_match(cell)[0] is not None for cell in cells) for cells in rows[:HEADER_WITHIN]]
+    if not scores or max(scores) < 2:
+        raise TableErrors(
+            [
+                InputError(
+                    "file",
+                    "no row of headers",
+                    "a row that names at least two columns, such as club speed and carry",
+                    1,
+                )
+            ]
+        )
+    return scores.index(max(scores))
+
+
+def _match(header: str) -> tuple[str | None, str, str]:
+    """Field of a header (None: unknown), the unit it names, and the term that matched."""
+    if header in load_knowledge().metrics:
+        return header, header.rpartition("_")[2], header
+    if _suffixed(header):
+        return _suffixed(header), header.rpartition("_")[2], header
+    unit = ""
+    bracket = re.search(r"[\[(]([^\])]+)[\])]", header)
+    bare = header
+    if bracket and bracket[1].strip().lower() in UNIT_WORDS:
+        unit = UNIT_WORDS[bracket[1].strip().lower()]
+        bare = header.replace(bracket[0], " ")
+    words = re.sub(r"[_\s]+", " ", re.sub(r"([a-z])([A-Z])", r"\1 \2", bare)).strip().lower()
+    last = words.rsplit(" ", 1)
+    if len(last) == 2 and last[1] in UNIT_WORDS:
+        words, unit = last[0], unit or UNIT_WORDS[last[1]]
+    terms = header_terms()
+    if words in terms:
+        return terms[words], unit, words
+    begun = [t for t in terms if len(t) > 3 and words.startswith(t + " ")]
+    if begun:
+        best = max(begun, key=len)
+        return terms[best], unit, best
+    return None, unit, ""
+
+
+def _suffixed(header: str) -> str | None:
+    """Our own header with another unit's suffix, such as ``carry_yd``."""
+    stem, _, suffix = header.rpartition("_")
+    if suffix not in SUFFIXES:
+        return None
+    metrics = load_knowledge().metrics.values()
+    return next((m.id for m in metrics if m.id.rpartition("_")[0] == stem and SUFFIXES[suffix][0] == m.kind), None)
+
+
+def _is_units(cells: list[str]) -> bool:
+    filled = [c for c in cells if c]
+    return bool(filled) and all(c.lower().strip("[]()") in UNIT_WORDS for c in filled)
+
+
+def _quoted_commas(body: list[list[str]]) -> bool:
+    return any(re.fullmatch(r"[-−]?\d+,\d+\D*", cell) for row in body[:20] for cell in row)
+
+
+def _guess(column: _Column, decimal: str, far_unit: str) -> ColumnGuess:
+    field, unit, term = _match(column.header)
+    filled = [c for c in column.cells if c.lower() not in EMPTY]
+    samples = tuple(filled[:4])
+    if not field:
+        reason = "known, and not kept" if field == "" else "not known: choose what it is, or leave it out"
+        return ColumnGuess(ColumnUse(column.header, ""), (reason,), field == "", samples, (), False, False)
+    reasons = [f"the header says {term}"]
+    if not kind_of(field):
+        return ColumnGuess(ColumnUse(column.header, field), tuple(reasons), True, samples, (), False, False)
+    read = [r for c in filled if (r := _try(c, decimal)) is not None]
+    unit, why, sure = _unit(field, unit, column.unit_cell, read, far_unit)
+    reasons.append(why)
+    kind = SIDES.get(field, "sideways")
+    letters = is_sided(field) and any(side_of(r.letters, kind) is not None for r in read)
+    if letters:
+        reasons.append("letters in the cells tell the side")
+    use = ColumnUse(column.header, field, unit)
+    return ColumnGuess(
+        use, tuple(r for r in reasons if r), sure, samples, tuple(units_of(field)), is_sided(field), letters
+    )
+
+
+def _try(cell: str, decimal: str):
+    try:
+        return read_cell(cell, decimal)
+    except ValueError:
+        return None
+
+
+def _unit(field: str, named: str, unit_cell: str, read, far_unit: str) -> tuple[str, str, bool]:
+    """Unit of a column, why, and whether that is sure."""
+    allowed = units_of(field)
+    below = UNIT_WORDS.get(unit_cell.lower().strip("[]() "), "")
+    for unit, why in ((named, "the header names {}"), (below, "the row of units says {}")):
+        if unit in allowed:
+            return unit, why.format(unit), True
+    in_cells = {r.unit for r in read if r.unit in allowed}
+    if len(in_cells) == 1:
+        unit = in_cells.pop()
+        return unit, f"the cells say {unit}", True
+    if len(allowed) == 1:
+        return allowed[0], "", True
+    middle = float(np.median([abs(r.value) for r in read])) if read else float("nan")
+    low, high = PLAUSIBLE.get(field, (0, float("inf")))
+    fitting = [u for u in allowed if low <= middle * SUFFIXES[u][1] <= high]
+    if field in PLAUSIBLE and len(fitting) == 1:
+        return fitting[0], f"only {fitting[0]} makes a middle of {middle:.0f} plausible", True
+    fallback = {"distance": far_unit, "speed": "mph" if far_unit == "yd" else "mps", "strike": "mm"}.get(
+        kind_of(field), allowed[0]
+    )
+    choice = fallback if fallback in fitting or not fitting else fitting[0]
+    return choice, f"not said: {choice} is a guess", False
+
+
+def _without_doubles(guesses: list[ColumnGuess]) -> list[ColumnGuess]:
+    """A field twice: the first column keeps it, the others are left out until somebody says otherwise."""
+    seen: set[str] = set()
+    out = []
+    for guess in guesses:
+        if guess.use.field and guess.use.field in seen:
+            guess = replace(
+                guess,
+                use=replace(guess.use, field=""),
+                reasons=(*guess.reasons, "an earlier column is that already"),
+                sure=False,
+            )
+        seen.add(guess.use.field)
+        out.append(guess)
+    return out
+
+
+def _speeds_alike(guesses: list[ColumnGuess]) -> list[ColumnGuess]:
+    """Where only one of the two speeds tells its unit, the other has the same."""
+    told = [g.use.unit for g in guesses if kind_of(g.use.field) == "speed" and g.sure]
+    if len(set(told)) != 1:
+        return guesses
+    return [
+        replace(
+            g, use=replace(g.use, unit=told[0]), reasons=(*g.reasons[:-1], f"as the other speed, {told[0]}"), sure=True
+        )
+        if kind_of(g.use.field) == "speed" and not g.sure
+        else g
+        for g in guesses
+    ]
+
+
+def _values(column: _Column, use: ColumnUse, decimal: str, golfer: Golfer) -> np.ndarray:
+    out, read = [], number_reader(use, decimal, golfer)
+    for cell in column.cells:
+        try:
+            value = read(cell)
+        except ValueError:
+            value = None
+        out.append(np.nan if value is None else value)
+    return np.array(out, float)
+
+
+def _carry_unit(guesses, columns, decimal, golfer) -> list[ColumnGuess]:
+    """Metres or yards, told by the flight of the balls' own speeds where nothing else tells."""
+    place = {g.use.field: i for i, g in enumerate(guesses)}
+    if "carry_m" not in place or "ball_speed_mps" not in place or guesses[place["carry_m"]].sure:
+        return guesses
+    i, j = place["carry_m"], place["ball_speed_mps"]
+    speed = _values(columns[j], guesses[j].use, decimal, golfer)
+    angle = (
+        _values(columns[place["launch_angle_deg"]], guesses[place["launch_angle_deg"]].use, decimal, golfer)
+        if "launch_angle_deg" in place
+        else np.full(speed.size, 16.0)
+    )
+    spin = (
+        _values(columns[place["spin_rpm"]], guesses[place["spin_rpm"]].use, decimal, golfer)
+        if "spin_rpm" in place
+        else np.full(speed.size, 5500.0)
+    )
+    given = _values(columns[i], replace(guesses[i].use, unit="m"), decimal, golfer)
+    n = min(speed.size, angle.size, spin.size, given.size)
+    table = np.stack([speed[:n], angle[:n], spin[:n], given[:n]])
+    table = table[:, ~np.isnan(table).any(axis=0)]
+    if table.shape[1] < 3:
+        return guesses
+    flown = fly(np.clip(table[0], 1, 105), np.clip(table[1], 1, 60), 0, np.clip(table[2], 0, 14000), 0).carry_m
+    ratio = float(np.median(table[3] / np.maximum(flown, 1)))
+    errors = {u: abs(np.log(max(ratio, 1e-6) * SUFFIXES[u][1])) for u in ("m", "yd")}
+    unit = min(errors, key=lambda u: errors[u])
+    guess = guesses[i]
+    reasons = (*guess.reasons[:-1], f"the ball speeds fly about that far in {unit}")
+    out = list(guesses)
+    out[i] = replace(
+        guess,
+        use=replace(guess.use, unit=unit),
+        reasons=reasons,
+        sure=abs(errors["m"] - errors["yd"]) > 0.04 and errors[unit] < 0.12,
+    )
+    for k, other in enumerate(out):
+        # Side and height are nearly always in the unit of the carry.
+        if other.use.field in ("side_m", "apex_m") and not other.sure and out[i].sure:
+            out[k] = replace(
+                other,
+                use=replace(other.use, unit=unit),
+                reasons=(*other.reasons[:-1], f"as the carry, {unit}"),
+                sure=True,
+            )
+    return out
+
+
+def _turned(guesses, columns, decimal, golfer) -> list[ColumnGuess]:
+    """Turn a sideways column that runs against the ones it should go with."""
+    out = list(guesses)
+    place = {g.use.field: i for i, g in enumerate(out)}
+    for field, partner in PARTNERS:
+        if field not in place or partner not in place:
+            continue
+        i, j = place[field], place[partner]
+        if out[i].letters or out[j].letters or not is_mirrored(field):
+            continue
+        a, b = (_values(columns[k], out[k].use, decimal, golfer) for k in (i, j))
+        n = min(a.size, b.size)
+        both = ~np.isnan(a[:n]) & ~np.isnan(b[:n])
+        if both.sum() < 8 or min(a[:n][both].std(), b[:n][both].std()) < 1e-9:
+            continue
+        if np.corrcoef(a[:n][both], b[:n][both])[0, 1] < TURNED_BELOW:
+            reason = f"runs against {load_knowledge().metrics[partner].label.lower()}: taken as left positive"
+            out[i] = replace(
+                out[i], use=replace(out[i].use, sign="minus"), reasons=(*out[i].reasons, reason), sure=False
+            )
+    return out
+
+
+def _notes(mapping: Mapping, units_row: bool, place: int) -> tuple[str, ...]:
+    cut = {",": "commas", ";": "semicolons", "\t": "tabs", "|": "bars"}[mapping.delimiter]
+    notes = [f"Cells are cut at {cut}; numbers have a decimal {'comma' if mapping.decimal == ',' else 'point'}."]
+    if mapping.encoding != "utf-8-sig":
+        notes.append(f"The text is read as {mapping.encoding}.")
+    if place:
+        notes.append(f"The headers stand in line {mapping.header_line}; what is above is left out.")
+    if units_row:
+        notes.append("The line below the headers holds units.")
+    return tuple(notes)

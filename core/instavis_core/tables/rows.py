@@ -1,0 +1,189 @@
+"""Rows of a mapped table as shot records; rows that are no balls are skipped with the reason."""
+
+from __future__ import annotations
+
+import math
+import re
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from typing import Any, BinaryIO
+
+from instavis_core.errors import InputError
+from instavis_core.golfer import Golfer
+from instavis_core.shots import LONGEST_TEXT, Shot, read_shot
+from instavis_core.tables.cells import EMPTY, UNIT_WORDS, read_cell, side_of
+from instavis_core.tables.clubs import read_club_name
+from instavis_core.tables.mapping import SIDES, ColumnUse, Mapping, is_mirrored, is_sided, kind_of
+from instavis_core.tables.text import rows_of
+from instavis_core.units import SUFFIXES
+
+SUMMARY = re.compile(
+    r"^(average|avg|averages|mean|median|std|std\.? ?dev.*|standard deviation|deviation|sd|min|max|minimum|maximum"
+    r"|total|sum|consistency|count|durchschnitt|mittelwert|mittel|standardabweichung|moyenne|écart.?type|best)\.?:?$",
+    re.IGNORECASE,
+)
+TIMES = (
+    "%d.%m.%Y %H:%M:%S",
+    "%d.%m.%Y %H:%M",
+    "%d/%m/%Y %H:%M:%S",
+    "%d/%m/%Y %H:%M",
+    "%Y-%m-%d %H:%M:%S",
+    "%Y-%m-%d %H:%M",
+)
+
+
+@dataclass(frozen=True)
+class MappedRow:
+    """A row after the headers: a shot, or why it is none (``skipped``), or what is wrong with it."""
+
+    line: int
+    shot: Shot | None = None
+    skipped: str = ""
+    error: InputError | None = None
+
+
+def mapped_rows(file: BinaryIO, mapping: Mapping, golfer: Golfer) -> Iterator[MappedRow]:
+    """Every row below the headers, one at a time.
+
+    Parameters
+    ----------
+    file : binary file
+    mapping : Mapping
+    golfer : Golfer
+        Whose hand tells what in-to-out is, where a column counts that way.
+
+    Raises
+    ------
+    TableErrors
+        When the file itself cannot be read.
+    """
+    headers = [c.header.strip().lower() for c in mapping.columns]
+    columns = [(i, use, _reader(use, mapping.decimal, golfer)) for i, use in enumerate(mapping.columns) if use.field]
+    for line, cells in rows_of(file, mapping.encoding, mapping.delimiter):
+        if line <= mapping.header_line:
+            continue
+        reason = _no_ball(cells, headers)
+        if reason:
+            yield MappedRow(line, skipped=reason)
+            continue
+        try:
+            yield MappedRow(line, shot=_shot(cells, columns))
+        except InputError as error:
+            yield MappedRow(line, error=error.at(line))
+
+
+def _no_ball(cells: list[str], headers: list[str]) -> str:
+    """Why a row is no ball; empty when it may be one."""
+    filled = [c for c in cells if c.lower() not in EMPTY]
+    if [c.lower() for c in cells[: len(headers)]] == headers:
+        return "the headers again"
+    if any(SUMMARY.match(c) for c in filled[:3]):
+        return "a summary row"
+    if filled and all(c.lower().strip("[]()") in UNIT_WORDS for c in filled):
+        return "a row of units"
+    if len(filled) <= 1 and not any(ch.isdigit() for c in filled for ch in c):
+        return "a title row"
+    return ""
+
+
+def _reader(use: ColumnUse, decimal: str, golfer: Golfer) -> Callable[[str], Any]:
+    """How a cell of a column becomes a value; an InputError names the column."""
+    if not kind_of(use.field):
+        return lambda cell: None if cell.lower() in EMPTY else _text(use, cell)
+    number = number_reader(use, decimal, golfer)
+
+    def read(cell: str) -> float | None:
+        try:
+            return number(cell)
+        except ValueError:
+            raise InputError(
+                use.header or use.field,
+                cell,
+                f"a number with a decimal {'comma' if decimal == ',' else 'point'}",
+            ) from None
+
+    return read
+
+
+def _shot(cells: list[str], columns: list[tuple[int, ColumnUse, Callable[[str], Any]]]) -> Shot:
+    record: dict[str, Any] = {}
+    for place, use, read in columns:
+        if place < len(cells):
+            value = read(cells[place])
+            if value is not None:
+                record[use.field] = value
+    _work_out(record)
+    try:
+        return read_shot(record)
+    except InputError as error:
+        header = next((use.header for _, use, _ in columns if use.field == error.field), error.field)
+        raise InputError(header or error.field, error.value, error.expected) from None
+
+
+def number_reader(use: ColumnUse, decimal: str, golfer: Golfer) -> Callable[[str], float | None]:
+    """How a cell becomes a number in the shot format's unit and frame; it gives None for an empty cell.
+
+    The returned function raises ValueError when a cell holds no number.
+    """
+    kind, factor, sided = kind_of(use.field), SUFFIXES[use.unit][1], is_sided(use.field)
+    letters = SIDES.get(use.field, "sideways")
+    sign = -1 if use.sign == "minus" else golfer.side if use.sign == "golfer" and is_mirrored(use.field) else 1
+    scale = sign * factor if sided else factor
+
+    def number(cell: str) -> float | None:
+        read = read_cell(cell, decimal)
+        if read is None:
+            return None
+        if not read.unit and not read.letters:
+            return read.value * scale
+        own = SUFFIXES[read.unit][1] if read.unit in SUFFIXES and SUFFIXES[read.unit][0] == kind else factor
+        side = side_of(read.letters, letters) if sided else None
+        if side is not None:
+            return abs(read.value * own) if side else -abs(read.value * own)
+        return read.value * own * (sign if sided else 1)
+
+    return number
+
+
+def _text(use: ColumnUse, cell: str) -> str | None:
+    if use.field == "club":
+        club = read_club_name(cell)
+        if club is None:
+            raise InputError(use.header or "club", cell, "a club such as 7 iron, driver, 4 hybrid, sand wedge")
+        return club
+    if use.field == "at":
+        return _time(cell)
+    if use.field == "hand":
+        return {"r": "right", "rh": "right", "l": "left", "lh": "left"}.get(cell.lower(), cell.lower())
+    return cell[: LONGEST_TEXT.get(use.field, 500)]
+
+
+def _time(cell: str) -> str | None:
+    """A moment in ISO form; None when it is not one we can be sure of (a time without a zone counts as UTC)."""
+    moment = None
+    try:
+        moment = datetime.fromisoformat(cell)
+    except ValueError:
+        for form in TIMES:
+            try:
+                moment = datetime.strptime(cell, form)  # noqa: DTZ007
+                break
+            except ValueError:
+                continue
+    if moment is None:
+        return None
+    return (moment if moment.tzinfo else moment.replace(tzinfo=UTC)).isoformat()
+
+
+def _work_out(record: dict[str, Any]) -> None:
+    """Turn what is only a way to say something else into the fields of the shot format."""
+    gap = record.pop("face_to_path_deg", None)
+    if gap is not None and "face_deg" not in record and "path_deg" in record:
+        record["face_deg"] = record["path_deg"] + gap
+    back, side = record.pop("back_spin_rpm", None), record.pop("side_spin_rpm", None)
+    if back is not None and side is not None:
+        record.setdefault("spin_rpm", math.hypot(back, side))
+        record.setdefault("spin_axis_deg", math.degrees(math.atan2(side, max(back, 1e-9))))
+    elif back is not None:
+        record.setdefault("spin_rpm", back)

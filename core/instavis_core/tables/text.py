@@ -1,0 +1,76 @@
+"""From bytes to rows: encoding, separator, rows, one at a time so that memory does not grow with the file."""
+
+from __future__ import annotations
+
+import codecs
+import csv
+import io
+from collections.abc import Iterator
+from typing import BinaryIO
+
+from instavis_core.errors import InputError
+from instavis_core.tables.problems import TableErrors
+
+ENCODINGS = ("utf-8-sig", "utf-16", "cp1252")
+DELIMITERS = (",", ";", "\t", "|")
+SAMPLE_BYTES = 64 * 1024
+LONGEST_CELL = 2000
+MOST_COLUMNS = 200
+
+
+def sniff_encoding(sample: bytes) -> str:
+    """Encoding of a sample: by its mark, else UTF-8 if it is that, else the Western Windows code page."""
+    if sample.startswith((codecs.BOM_UTF16_LE, codecs.BOM_UTF16_BE)):
+        return "utf-16"
+    if b"\0" in sample:
+        raise TableErrors([InputError("file", "a zero byte", "a text table, not a binary file", 1)])
+    try:
+        # A sample may end in the middle of a character: that is no error.
+        codecs.getincrementaldecoder("utf-8-sig")().decode(sample, final=False)
+    except UnicodeDecodeError:
+        return "cp1252"
+    return "utf-8-sig"
+
+
+def sniff_delimiter(lines: list[str]) -> str:
+    """The separator that cuts most lines into the same, largest number of cells."""
+
+    def score(delimiter: str) -> tuple[int, int]:
+        counts = [len(row) for row in csv.reader(lines, delimiter=delimiter) if row]
+        wide = [c for c in counts if c > 1]
+        if not wide:
+            return 0, 0
+        usual = max(set(wide), key=wide.count)
+        return wide.count(usual), usual
+
+    return max(DELIMITERS, key=score)
+
+
+def rows_of(file: BinaryIO, encoding: str, delimiter: str) -> Iterator[tuple[int, list[str]]]:
+    """Line number (1-based) and cells of every row that has any, cells stripped.
+
+    Raises
+    ------
+    TableErrors
+        For bytes that are not the encoding, malformed CSV, or absurd sizes.
+    """
+    file.seek(0)
+    text = io.TextIOWrapper(file, encoding=encoding, newline="")
+    reader = csv.reader(text, delimiter=delimiter)
+    try:
+        for row in reader:
+            if len(row) > MOST_COLUMNS:
+                raise TableErrors([InputError("row", f"{len(row)} cells", f"at most {MOST_COLUMNS}", reader.line_num)])
+            cells = [cell.strip() for cell in row]
+            if any(len(cell) > LONGEST_CELL for cell in cells):
+                raise TableErrors(
+                    [InputError("cell", "a longer text", f"at most {LONGEST_CELL} characters", reader.line_num)]
+                )
+            if any(cells):
+                yield reader.line_num, cells
+    except UnicodeError as error:
+        raise TableErrors([InputError("file", str(error), f"text in {encoding}", reader.line_num + 1)]) from None
+    except csv.Error as error:
+        raise TableErrors([InputError("file", str(error), "a well-formed CSV table", reader.line_num)]) from None
+    finally:
+        text.detach()

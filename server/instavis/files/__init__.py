@@ -1,0 +1,1 @@
+"""Tables from elsewhere: brought in by a mapping that the coach confirms."""
