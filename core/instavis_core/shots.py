@@ -58,6 +58,7 @@ class Block:
     movement: tuple[str | None, ...]
     stage: tuple[str | None, ...]
     intent: tuple[str | None, ...]
+    by_hand: tuple[bool, ...] = ()
 
     def __len__(self) -> int:
         return len(self.turf)
@@ -82,7 +83,12 @@ class Block:
             some(self.movement),
             some(self.stage),
             some(self.intent),
+            tuple(self.by_hand[i] for i in pick) if self.by_hand else (),
         )
+
+    def hand_entered(self) -> np.ndarray:
+        """Which balls were told in words instead of measured; bool, shape (n,)."""
+        return np.array(self.by_hand, dtype=bool) if self.by_hand else np.zeros(len(self), dtype=bool)
 
 
 def read_shot(raw: Any) -> Shot:
@@ -136,9 +142,8 @@ def read_shot(raw: Any) -> Shot:
 
 def read_number(name: str, value: Any, limits: Sequence[float], unit: str = "") -> float:
     """A finite number within limits, or an InputError that says so."""
-    kind = type(value)
     # Not-a-number fails both comparisons, infinity one of them. JSON's huge integers compare exactly.
-    if (kind is float or kind is int) and limits[0] <= value <= limits[1]:
+    if isinstance(value, float | int) and not isinstance(value, bool) and limits[0] <= value <= limits[1]:
         return float(value)
     raise InputError(name, value, f"a number from {limits[0]:g} to {limits[1]:g} {unit}".rstrip())
 
@@ -203,6 +208,7 @@ def block_of(shots: Iterable[Shot], golfer: Golfer, club: Club) -> Block:
         tuple(s.movement for s in shots),
         tuple(s.stage for s in shots),
         tuple(s.intent for s in shots),
+        tuple(s.extra.get("entered") == "hand" for s in shots),
     )
 
 

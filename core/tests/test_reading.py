@@ -202,7 +202,7 @@ def test_a_block_of_five_thousand_balls_is_read(hit):
     many = replace(
         few,
         columns={m: np.tile(v, 100) for m, v in few.columns.items()},
-        **{name: getattr(few, name) * 100 for name in ("turf", "movement", "stage", "intent")},
+        **{name: getattr(few, name) * 100 for name in ("turf", "movement", "stage", "intent", "by_hand")},
     )
     assert read_block(many).metrics["path_deg"].centre == pytest.approx(
         read_block(few).metrics["path_deg"].centre, abs=0.1

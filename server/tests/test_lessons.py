@@ -51,7 +51,11 @@ def corrected(api, with_baseline):
 
 def test_a_whole_lesson(api, corrected, device, balls, numbered):
     path = f"/v1/lessons/{corrected.pk}"
-    api("put", f"{path}/intake", {"start": "right", "curve": "left", "contact": ["heel"], "limits": ["knee"]})
+    api(
+        "put",
+        f"{path}/intake",
+        {"misses": {"irons": {"start": "right", "curve": "left"}}, "contact": ["heel"], "limits": {"knee": "pain"}},
+    )
     ranking = api("get", f"{path}/cause")
     assert ranking["faults"][0]["id"] == "early-extension"
     device(numbered(balls(14, FAULT, 9, marks=["done", "done", "missed"] * 5)))
@@ -136,8 +140,18 @@ def test_juniors_need_a_guardian(api):
         ("post", "/students", {"name": "A", "extra": 1}),
         ("patch", "/lessons/{id}", {"station": "nowhere"}),
         ("patch", "/lessons/{id}", {"club": "8w"}),
-        ("put", "/lessons/{id}/intake", {"start": "up"}),
-        ("put", "/lessons/{id}/intake", {"limits": ["ear"]}),
+        ("put", "/lessons/{id}/intake", {"misses": {"irons": {"start": "up"}}}),
+        ("put", "/lessons/{id}/intake", {"limits": {"ear": "pain"}}),
+        ("put", "/lessons/{id}/intake", {"limits": {"knee": "sad"}}),
+        ("put", "/lessons/{id}/intake", {"misses": {"putters": {}}}),
+        ("put", "/lessons/{id}/intake", {"misses": {"irons": {"off_m": 9999}}}),
+        ("put", "/lessons/{id}/intake", {"old_faults": ["bad-luck"]}),
+        ("put", "/lessons/{id}/intake", {"kit": ["trebuchet"]}),
+        ("patch", "/lessons/{id}", {"minutes": 3}),
+        ("post", "/lessons/{id}/balls", {"start": "up", "curve": "left"}),
+        ("post", "/lessons/{id}/setups", {}),
+        ("post", "/lessons/{id}/setups", {"ball_cm": 900}),
+        ("post", "/lessons/{id}/marks", {"shot_ids": [12345], "note": "x"}),
         ("put", "/lessons/{id}/checks", {"grades": {"seat-line": "gone"}}),
         ("put", "/lessons/{id}/checks", {"grades": {"sight-line": "on-line"}}),
         ("put", "/lessons/{id}/take-home", {"minutes": 0}),

@@ -10,10 +10,19 @@ from django.test import Client
 from instavis.config.api import api as ninja
 from instavis.corrections.models import Correction
 from instavis.devices.services import issue_device
+from instavis.files.services import keep_draft
 from instavis.shots.models import Shot
 
 OPEN_TO_ALL = {("post", "/api/v1/session")}
+LINKS = "/api/v1/ask/"  # for students without an account: the token in the address is the key
 NO_OBJECT = {"/api/v1/session", "/api/v1/students", "/api/v1/lessons", "/api/v1/bays", "/api/v1/knowledge"}
+MAPPING = {
+    "encoding": "utf-8-sig",
+    "delimiter": ",",
+    "decimal": ".",
+    "header_line": 1,
+    "columns": [{"header": "carry", "field": "carry_m", "unit": "m"}],
+}
 BODIES = {
     "StudentIn": {"name": "Nobody"},
     "LessonIn": {"student_id": 0},
@@ -35,6 +44,15 @@ BODIES = {
     "DeviceIn": {"name": "Other"},
     "SettingsIn": {},
     "WhatIfIn": {"changes": {}},
+    "MappingIn": MAPPING,
+    "StoreIn": {"mapping": MAPPING},
+    "MarksOfMany": {"shot_ids": [1], "note": "x"},
+    "BallByHand": {"start": "left", "curve": "right"},
+    "ClaimIn": {"bay_id": 1, "shot_ids": [1]},
+    "SplitIn": {"shot_id": 1},
+    "SetupIn": {"ball_cm": 8},
+    "ConsentIn": {"given": True},
+    "BayIn": {"name": "Third mat"},
     "SignIn": {"username": "nobody", "password": "nothing"},
 }
 
@@ -46,11 +64,11 @@ def endpoints():
 
 
 def coach_endpoints():
-    return [(m, p, s) for m, p, s in endpoints() if not p.startswith("/api/device/")]
+    return [(m, p, s) for m, p, s in endpoints() if not p.startswith(("/api/device/", LINKS))]
 
 
 @pytest.fixture
-def objects(lesson, bay, student, balls, api):
+def objects(lesson, bay, student, balls, api, settings, tmp_path):
     """One of everything, owned by the coach's academy; by the name of the path parameter."""
     api("put", f"/v1/lessons/{lesson.pk}/intake", {})
     correction = api("post", f"/v1/lessons/{lesson.pk}/corrections", BODIES["CorrectionIn"], 201)
@@ -63,7 +81,11 @@ def objects(lesson, bay, student, balls, api):
         received_at=lesson.started_at,
     )
     device, _ = issue_device(bay, "Monitor")
+    settings.DRAFTS_ROOT = str(tmp_path)
+    draft = keep_draft(lesson, lesson.coach, "balls.csv", [b"carry,path\n1,2\n"], lesson.started_at)
     return {
+        "draft_id": draft.pk,
+        "block_id": lesson.open_block_id,
         "lesson_id": lesson.pk,
         "student_id": student.pk,
         "shot_id": shot.pk,
@@ -116,7 +138,7 @@ def test_a_lesson_cannot_take_another_academys_student_or_bay(stranger, api, obj
 
 def test_visitors_are_turned_away_everywhere(objects):
     for method, path, spec in endpoints():
-        if (method, path) in OPEN_TO_ALL:
+        if (method, path) in OPEN_TO_ALL or path.startswith(LINKS):
             continue
         response = call(Client(), method, path, spec, objects) if "device/v1/shots" not in path else Client().post(path)
         assert response.status_code == 401, f"{method} {path} answered {response.status_code}"

@@ -39,6 +39,7 @@ class Intake:
     curve: str | None = None
     contact: tuple[str, ...] = ()
     feels: tuple[str, ...] = ()
+    old_faults: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -68,7 +69,15 @@ def read_intake(raw: Any) -> Intake:
         return Intake()
     if not isinstance(raw, dict):
         raise InputError("intake", raw, "an object with start, curve, contact and feels")
-    words = load_knowledge().intake_words
+    knowledge = load_knowledge()
+    words = knowledge.intake_words
+    known_faults = {c.id for c in (*knowledge.of_kind("fault"), *knowledge.of_kind("partner"))}
+    old_faults = raw.get("old_faults") or []
+    if not isinstance(old_faults, list):
+        raise InputError("intake.old_faults", old_faults, "a list of faults")
+    for fault in old_faults:
+        if fault not in known_faults:
+            raise InputError("intake.old_faults", fault, "one of " + ", ".join(sorted(known_faults)))
     sides = {}
     for name in ("start", "curve"):
         value = raw.get(name)
@@ -85,7 +94,7 @@ def read_intake(raw: Any) -> Intake:
                 known = [w.id for w in words.values() if w.kind == kind]
                 raise InputError(f"intake.{name}", value, "one of " + ", ".join(known))
         lists[name] = tuple(dict.fromkeys(values))
-    return Intake(sides["start"], sides["curve"], lists["contact"], lists["feels"])
+    return Intake(sides["start"], sides["curve"], lists["contact"], lists["feels"], tuple(dict.fromkeys(old_faults)))
 
 
 def read_checks(raw: Any) -> dict[str, str]:

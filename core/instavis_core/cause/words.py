@@ -15,6 +15,7 @@ FACE_SHARE = 0.72  # of the start direction, mid iron (the impact model's own fi
 MEMORY_SD = 3.2  # ° between what a golfer remembers and what the balls do (assumption)
 STRAIGHT_WITHIN = 2.0  # °
 BOTH_BASE, BOTH_SLOPE = 0.10, 0.35
+OLD_FAULT = 0.7  # log odds: what was once there comes back more often than it comes new (assumption)
 TOLD_TWICE = 0.5  # weight of a remembered side when the block already measured it
 
 
@@ -70,6 +71,15 @@ def word_text(key: str) -> str:
 
 def intake_pieces(intake: Intake, golfer: Golfer, space: Space, means: np.ndarray, away: np.ndarray):
     """The intake as (kind, id, text, log likelihood) pieces."""
+    for fault in intake.old_faults:
+        columns = [i for i, cause in enumerate(space.causes) if cause.id == fault]
+        label = space.causes[columns[0]].label.split(",")[0].lower()
+        yield (
+            "intake",
+            f"old:{fault}",
+            f"An old fault of this student: {label}",
+            OLD_FAULT * space.members[:, columns].any(1),
+        )
     measured = not np.isnan(away[: len(CENTRES)]).all()
     for name in ("start", "curve"):
         log = log_side(name, intake, golfer, means, measured)

@@ -54,7 +54,9 @@ class InferredDelivery:
         return [names[i] if row[i] > MISFIT_LIMIT else None for row, i in zip(worst, worst.argmax(1), strict=True)]
 
 
-def infer_delivery(club_values: np.ndarray, launch_values: np.ndarray, club: Club) -> InferredDelivery:
+def infer_delivery(
+    club_values: np.ndarray, launch_values: np.ndarray, club: Club, launch_error: np.ndarray = LAUNCH_ERROR
+) -> InferredDelivery:
     """Fit the delivery of each ball.
 
     Parameters
@@ -64,6 +66,8 @@ def infer_delivery(club_values: np.ndarray, launch_values: np.ndarray, club: Clu
     launch_values : array of shape (n, 5)
         Measured launch, columns as ``LAUNCH_NAMES``; NaN where not measured.
     club : Club
+    launch_error : array of shape (5,) or (n, 5)
+        One SD of each launch reading.
 
     Returns
     -------
@@ -76,7 +80,7 @@ def infer_delivery(club_values: np.ndarray, launch_values: np.ndarray, club: Clu
     prior_weight = np.tile(1 / PRIOR_SPREAD**2, (n, 1))
     club_seen, launch_seen = ~np.isnan(club_values), ~np.isnan(launch_values)
     club_weight = np.where(club_seen, 1 / CLUB_ERROR**2, 0.0)
-    launch_weight = np.where(launch_seen, 1 / LAUNCH_ERROR**2, 0.0)
+    launch_weight = np.where(launch_seen, 1 / launch_error**2, 0.0)
     club_filled = np.where(club_seen, club_values, 0.0)
     launch_filled = np.where(launch_seen, launch_values, 0.0)
 
@@ -96,7 +100,7 @@ def infer_delivery(club_values: np.ndarray, launch_values: np.ndarray, club: Clu
     misfit = np.concatenate(
         [
             _standardised(club_values - state, CLUB_ERROR**2, sd**2),
-            _standardised(launch_values - modelled, LAUNCH_ERROR**2, fitted),
+            _standardised(launch_values - modelled, np.broadcast_to(launch_error**2, fitted.shape), fitted),
         ],
         axis=1,
     )

@@ -48,6 +48,13 @@ class Club:
     attack_scale: float
 
     @property
+    def group(self) -> str:
+        """Which of the four groups of the intake the club belongs to."""
+        if self.id == "D":
+            return "driver"
+        return {"w": "woods", "h": "woods", "i": "irons"}.get(self.id[-1], "wedges")
+
+    @property
     def usual_dynamic_loft(self) -> float:
         """Dynamic loft [°] of a usual strike: a hand ahead with irons, a little up with the driver (assumption)."""
         return 2.8 + 0.75 * self.loft + (1.5 if self.bulge else 0.0)

@@ -20,6 +20,7 @@ from instavis_core.shots import Block
 
 NEEDED_FOR = ("path_deg", "face_deg", "strike_toe_mm")
 LEAST_BALLS = 5
+LEAST_BY_HAND = 8  # words are coarse: their number is all that can be asked for
 PAIRS = (("path_deg", "face_deg"), ("strike_toe_mm", "strike_high_mm"), ("side_m", "carry_m"))
 
 
@@ -28,7 +29,7 @@ class MetricReading:
     """One metric of the clean balls, golfer frame, in its own unit.
 
     ``usual`` is the spread that is usual at this golfer's level, where one is known. ``origin`` is
-    measured or inferred; ``low`` to ``high`` is the 95 % interval of the centre, which for
+    measured, by-hand or inferred; ``low`` to ``high`` is the 95 % interval of the centre, which for
     inferred values includes what the inference does not know; None where there are too few balls.
     """
 
@@ -90,10 +91,8 @@ def read_block(block: Block, set_aside: frozenset[int] = frozenset()) -> BlockRe
     return BlockReading(
         balls=len(block),
         clean=int(clean.sum()),
-        metrics={
-            m: _metric(m, c, completed, clean, block.golfer.skill.scatter.get(m)) for m, c in centres.items() if c.n
-        },
-        pattern=pattern_words(centres, block.golfer, block.club, two_sided),
+        metrics={m: _metric(m, c, completed, clean, block) for m, c in centres.items() if c.n},
+        pattern=pattern_words(_worth_words(centres, block), block.golfer, block.club, two_sided),
         mishits=mishits,
         two_sided=two_sided,
         balls_needed=balls_needed(centres, block),
@@ -146,6 +145,8 @@ def balls_needed(centres: dict[str, Centre], block: Block) -> int | None:
     """How many more clean balls until path, face and strike are known within tolerance; None if unknowable."""
     tolerance = block.golfer.skill.tolerance
     usual = block.golfer.skill.scatter
+    if mostly_by_hand(block):
+        return max(0, LEAST_BY_HAND - max(centres[m].n for m in NEEDED_FOR))
     known = [m for m in NEEDED_FOR if centres[m].n]
     if not known:
         return None
@@ -157,6 +158,11 @@ def balls_needed(centres: dict[str, Centre], block: Block) -> int | None:
     return max(0, *wanted)
 
 
+def mostly_by_hand(block: Block) -> bool:
+    """Whether more than half of the balls were told in words."""
+    return bool(len(block)) and block.hand_entered().mean() > 0.5
+
+
 def _finish_angle(completed: CompletedBlock) -> np.ndarray:
     """Where each ball finished as an angle from the target line [°]; the start direction without a landing."""
     side, carry = completed.columns["side_m"], completed.columns["carry_m"]
@@ -165,10 +171,17 @@ def _finish_angle(completed: CompletedBlock) -> np.ndarray:
     return np.where(np.isnan(finish), completed.columns["launch_direction_deg"], finish)
 
 
-def _metric(
-    metric: str, centre: Centre, completed: CompletedBlock, clean: np.ndarray, usual: float | None
-) -> MetricReading:
+def _worth_words(centres: dict[str, Centre], block: Block) -> dict[str, Centre]:
+    """The centres that may be put in words: words of words have a middle but no spread of their own."""
+    if not mostly_by_hand(block):
+        return centres
+    return {m: replace(c, n=min(c.n, 3), spread=float("nan")) for m, c in centres.items()}
+
+
+def _metric(metric: str, centre: Centre, completed: CompletedBlock, clean: np.ndarray, block: Block) -> MetricReading:
     inferred = metric in completed.inferred
+    by_hand = mostly_by_hand(block)
+    usual = None if by_hand else block.golfer.skill.scatter.get(metric)
     low, high = centre.low, centre.high
     if inferred and np.isfinite(low):
         # What the inference does not know is shared by the balls: it does not average out.
@@ -182,7 +195,7 @@ def _metric(
         _known(low),
         _known(high),
         centre.n,
-        "inferred" if inferred else "measured",
+        "inferred" if inferred else "by-hand" if by_hand else "measured",
         say(metric, centre.centre),
     )
 
@@ -205,6 +218,8 @@ def _notes(block: Block, completed: CompletedBlock, clean: int) -> list[str]:
     notes = []
     if clean < LEAST_BALLS:
         notes.append(f"Only {clean} clean balls: at least {LEAST_BALLS} are needed before a pattern is worth a word.")
+    if mostly_by_hand(block):
+        notes.append("Told in words, not measured: start, curve and contact are coarse.")
     if completed.inferred:
         names = ", ".join(sorted(load_knowledge().metrics[m].label.lower() for m in completed.inferred))
         notes.append(f"Not measured, inferred from the ball: {names}.")

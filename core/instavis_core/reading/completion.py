@@ -11,6 +11,9 @@ from instavis_core.impact.inverse import DELIVERY_NAMES, LAUNCH_ERROR, LAUNCH_NA
 from instavis_core.reading.doubts import doubtful_landings
 from instavis_core.shots import Block
 
+# A ball told in words: start direction and curve are coarse, nothing else is known (`lesson/by_hand.py`).
+HAND_ERROR = np.array([8.0, 6.0, 2.0, 3000.0, 5.0])
+HAND_SURE = {"path_deg": 4.2, "face_deg": 3.5}  # one SD up to which these still count; nothing else is inferred
 SURE_ENOUGH = {  # an inferred value vaguer than this is not shown as known at all (one SD)
     "club_speed_mps": 3.0,
     "path_deg": 3.0,
@@ -53,19 +56,22 @@ def complete(block: Block, check_readings: bool = True) -> CompletedBlock:
     columns = dict(block.columns)
     sd = {name: np.zeros(n) for name in (*DELIVERY_NAMES, *LAUNCH_NAMES)}
     has_launch = ~np.isnan(launch).all(axis=1)
-    usable = has_launch & ~np.isnan(launch[:, 0])
+    by_hand = block.hand_entered()
+    usable = has_launch & (~np.isnan(launch[:, 0]) | by_hand)
     gaps = np.isnan(club)
     doubtful: list[str | None] = doubtful_landings(block) if check_readings else [None] * n
     needed = usable & (gaps.any(axis=1) | check_readings)
     inferred = set()
     if needed.any():
         rows = np.flatnonzero(needed)
-        fit = infer_delivery(club[rows], launch[rows], block.club)
+        error = np.where(by_hand[rows, None], HAND_ERROR, LAUNCH_ERROR)
+        fit = infer_delivery(club[rows], launch[rows], block.club, error)
         if check_readings:
             for row, name in zip(rows, fit.doubtful(), strict=True):
                 doubtful[row] = name or doubtful[row]
         for k, name in enumerate(DELIVERY_NAMES):
-            sure = gaps[rows, k] & (fit.sd[:, k] <= SURE_ENOUGH[name])
+            enough = np.where(by_hand[rows], HAND_SURE.get(name, 0.0), SURE_ENOUGH[name])
+            sure = gaps[rows, k] & (fit.sd[:, k] <= enough)
             if not sure.any():
                 continue
             filled = columns[name].copy()

@@ -307,7 +307,7 @@ def _carry_unit(guesses, columns, decimal, golfer) -> list[ColumnGuess]:
         guess,
         use=replace(guess.use, unit=unit),
         reasons=reasons,
-        sure=abs(errors["m"] - errors["yd"]) > 0.04 and errors[unit] < 0.12,
+        sure=bool(abs(errors["m"] - errors["yd"]) > 0.04 and errors[unit] < 0.12),
     )
     for k, other in enumerate(out):
         # Side and height are nearly always in the unit of the carry.

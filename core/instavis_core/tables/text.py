@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import codecs
+import contextlib
 import csv
 import io
 from collections.abc import Iterator
@@ -73,4 +74,5 @@ def rows_of(file: BinaryIO, encoding: str, delimiter: str) -> Iterator[tuple[int
     except csv.Error as error:
         raise TableErrors([InputError("file", str(error), "a well-formed CSV table", reader.line_num)]) from None
     finally:
-        text.detach()
+        with contextlib.suppress(ValueError):  # whoever stopped early may have closed the file
+            text.detach()

@@ -42,6 +42,11 @@ class BayOut(Schema):
     devices: list[DeviceOut]
 
 
+class BayIn(Schema):
+    model_config = ConfigDict(extra="forbid")
+    name: str = Field(min_length=1, max_length=60)
+
+
 class DeviceIn(Schema):
     model_config = ConfigDict(extra="forbid")
     name: str = Field(min_length=1, max_length=60)
@@ -96,6 +101,22 @@ def issue_device(request: HttpRequest, bay_id: int, data: DeviceIn):
     _head_only(request)
     device, token = services.issue_device(selectors.bay_of(request.user, bay_id), data.name)
     return Status(201, IssuedOut(device=DeviceOut.from_orm(device), token=token))
+
+
+@bays_router.post("/devices/{device_id}/roll", response={200: IssuedOut, 403: Problems, 404: Problems, 409: Problems})
+def roll_device(request: HttpRequest, device_id: int):
+    """A new token for a device, shown this once; the old one is refused at once (head coach)."""
+    _head_only(request)
+    device, token = services.roll_device(selectors.device_of(request.user, device_id))
+    return IssuedOut(device=DeviceOut.from_orm(device), token=token)
+
+
+@bays_router.post("/bays", response={201: BayOut, 403: Problems, 422: Problems})
+def create_bay(request: HttpRequest, data: BayIn):
+    """A new bay (head coach)."""
+    _head_only(request)
+    bay = services.create_bay(request.user.academy, data.name)
+    return Status(201, selectors.bay_of(request.user, bay.pk))
 
 
 @bays_router.post("/devices/{device_id}/revoke", response={200: DeviceOut, 403: Problems, 404: Problems})

@@ -19,11 +19,16 @@ def hash_token(token: str) -> str:
 
 
 class Bay(models.Model):
-    """A place to hit from; its balls go to ``lesson``, or to the bay's tray when there is none."""
+    """A place to hit from; its balls go to ``lesson``, or to the bay's tray when there is none.
+
+    ``turns`` are the lessons that share the bay: the students who take turns there.
+    """
 
     academy = models.ForeignKey(Academy, on_delete=models.PROTECT, related_name="bays")
     name = models.CharField(max_length=60)
     lesson = models.ForeignKey(Lesson, on_delete=models.SET_NULL, null=True, blank=True, related_name="bays")
+
+    turns = models.ManyToManyField(Lesson, blank=True, related_name="turn_bays")
 
     class Meta:
         ordering = ["name", "id"]

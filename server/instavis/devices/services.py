@@ -9,9 +9,10 @@ from typing import Any
 
 from django.db import transaction
 
-from instavis.config.errors import Problem, problem_of
+from instavis.config.errors import Problem, Refused, problem_of
 from instavis.devices.models import Bay, Device, hash_token
 from instavis.lessons.events import locked_lesson
+from instavis.people.models import Academy
 from instavis.shots.services import Origin, check_hand, keep_in_tray, record_shots
 from instavis_core.errors import InputError
 from instavis_core.shots import Shot as ShotRecord
@@ -29,6 +30,20 @@ class Receipt:
     refused: list[tuple[int, Problem]] = field(default_factory=list)
 
 
+def create_bay(academy: Academy, name: str) -> Bay:
+    """A new bay.
+
+    Raises
+    ------
+    InputError
+        For an empty name or one that another bay has.
+    """
+    name = name.strip()
+    if not name or academy.bays.filter(name=name).exists():
+        raise InputError("name", name, "a name that no other bay has")
+    return Bay.objects.create(academy=academy, name=name)
+
+
 def issue_device(bay: Bay, name: str) -> tuple[Device, str]:
     """A new device for a bay and its token, which is told only now."""
     token = Device.new_token()
@@ -36,6 +51,22 @@ def issue_device(bay: Bay, name: str) -> tuple[Device, str]:
     if not name:
         raise InputError("name", name, "a name for the device")
     return Device.objects.create(bay=bay, name=name, token_hash=hash_token(token)), token
+
+
+def roll_device(device: Device) -> tuple[Device, str]:
+    """A new token for a device; the old one is refused from now on. Its numbering of balls goes on.
+
+    Raises
+    ------
+    Refused
+        For a revoked device.
+    """
+    if device.revoked_at is not None:
+        raise Refused(409, "device", "This device is revoked. Issue a new one.")
+    token = Device.new_token()
+    device.token_hash = hash_token(token)
+    device.save(update_fields=["token_hash"])
+    return device, token
 
 
 def revoke_device(device: Device, now: datetime) -> Device:

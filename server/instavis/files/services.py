@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import contextlib
+import hashlib
 import threading
 from collections.abc import Iterable, Iterator
+from dataclasses import replace
 from datetime import datetime, timedelta
 
 from django.db import close_old_connections, connection, transaction
@@ -109,6 +111,12 @@ def _store(draft: Draft, mapping: Mapping, leave_out_bad: bool, now: datetime, w
     log(lesson, "lesson", [{"changed": "shots"}])
 
 
+def _named(shot: ShotRecord, line: int) -> ShotRecord:
+    """A ball without an id gets one from what it is and where it stands: the same file twice brings it once."""
+    text = repr((line, shot.at, shot.club, sorted(shot.values.items())))
+    return replace(shot, shot_id="file-" + hashlib.sha256(text.encode()).hexdigest()[:40])
+
+
 def _batches(rows, lesson: Lesson, leave_out_bad: bool, way: Progress) -> Iterator[list[ShotRecord]]:
     """Shots in handfuls; a wrong row ends it all unless wrong rows are to be left out."""
     batch: list[ShotRecord] = []
@@ -118,7 +126,7 @@ def _batches(rows, lesson: Lesson, leave_out_bad: bool, way: Progress) -> Iterat
         if row.shot is not None:
             try:
                 check_hand(row.shot, lesson)
-                batch.append(row.shot)
+                batch.append(row.shot if row.shot.shot_id else _named(row.shot, row.line))
             except InputError as wrong_hand:
                 error = wrong_hand.at(row.line)
         if error is not None:

@@ -9,19 +9,51 @@ from instavis.people.models import Coach
 
 
 class Intake(models.Model):
-    """The student's own words at the start of a lesson; sides as seen from behind the ball."""
+    """The student's own words at the start of a lesson; sides as seen from behind the ball.
+
+    ``misses`` holds by club group where the usual miss starts, curves to, and how far off it ends [m];
+    ``limits`` by body region pain, injury or stiff. ``by_student`` says who wrote it last.
+    """
 
     lesson = models.OneToOneField(Lesson, on_delete=models.CASCADE, related_name="intake")
-    start = models.CharField(max_length=8, blank=True)
-    curve = models.CharField(max_length=8, blank=True)
+    misses = models.JSONField(default=dict)
     contact = models.JSONField(default=list)
     feels = models.JSONField(default=list)
-    limits = models.JSONField(default=list)
-    pain = models.CharField(max_length=300, blank=True)
-    goal = models.CharField(max_length=300, blank=True)
+    good_feel = models.CharField(max_length=300, blank=True)
     thoughts = models.CharField(max_length=300, blank=True)
-    props = models.CharField(max_length=300, blank=True)
+    old_faults = models.JSONField(default=list)
+    goal = models.CharField(max_length=300, blank=True)
+    kit = models.JSONField(default=list)
+    limits = models.JSONField(default=dict)
+    health = models.JSONField(default=list)
+    pain = models.CharField(max_length=300, blank=True)
+    by_student = models.BooleanField(default=False)
     updated_at = models.DateTimeField()
+
+
+class IntakeLink(models.Model):
+    """A link with which a student fills the intake on a phone: hashed, expiring, revocable."""
+
+    lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="intake_links")
+    token_hash = models.CharField(max_length=64, unique=True, db_collation="utf8mb4_bin")
+    made_by = models.ForeignKey(Coach, on_delete=models.PROTECT, related_name="+")
+    made_at = models.DateTimeField()
+    expires_at = models.DateTimeField()
+    revoked_at = models.DateTimeField(null=True, blank=True)
+
+
+class SetupNote(models.Model):
+    """Ball position, stance and aim as the coach measured them at one moment of a lesson."""
+
+    lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="setups")
+    coach = models.ForeignKey(Coach, on_delete=models.PROTECT, related_name="+")
+    ball_cm = models.FloatField(null=True, blank=True)
+    stance_cm = models.FloatField(null=True, blank=True)
+    aim_deg = models.FloatField(null=True, blank=True)
+    noted_at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["id"]
 
 
 class CheckGrade(models.Model):

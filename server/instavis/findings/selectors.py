@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Any
 
 import numpy as np
 
 from instavis.config.errors import not_found
-from instavis.findings.models import Intake
+from instavis.devices.models import hash_token
+from instavis.findings.models import Intake, IntakeLink, SetupNote
 from instavis.lessons.models import Lesson
 from instavis.shots.models import Shot
 from instavis.shots.selectors import Balls, balls_of, baseline_balls, shots_of
@@ -17,12 +19,15 @@ from instavis_core.choice import WhatIf, what_if
 from instavis_core.errors import InputError
 from instavis_core.impact.inverse import DELIVERY_NAMES
 from instavis_core.knowledge import load_knowledge
+from instavis_core.lesson import Setup, intake_for, setup_changes
 from instavis_core.reading import BallReading, read_ball, read_block
 from instavis_core.reading.block import low_points
 from instavis_core.reading.completion import complete
 from instavis_core.shots import Block as CoreBlock
 from instavis_core.shots import read_number
 
+MOST_EARLIER = 6
+COMPARED = ("path_deg", "face_deg", "attack_deg", "strike_toe_mm", "launch_direction_deg", "spin_axis_deg")
 FAILED_LOG_ODDS = 2.0  # taken from a fault whose correction was not supported
 
 
@@ -34,6 +39,67 @@ def grades_of(lesson: Lesson) -> dict[str, str]:
 def intake_of(lesson: Lesson) -> Intake | None:
     """The intake, if the student was asked."""
     return Intake.objects.filter(lesson=lesson).first()
+
+
+ANSWERS = (
+    "misses",
+    "contact",
+    "feels",
+    "good_feel",
+    "thoughts",
+    "old_faults",
+    "goal",
+    "kit",
+    "limits",
+    "health",
+    "pain",
+)
+
+
+def answers_of(intake: Intake | None) -> dict[str, Any]:
+    """The answers of an intake as the core reads them; empty when nobody was asked."""
+    return {name: getattr(intake, name) for name in ANSWERS} if intake else {}
+
+
+def earlier_intake(lesson: Lesson) -> Intake | None:
+    """What the same student said in the last lesson before this one."""
+    earlier = Intake.objects.filter(lesson__student_id=lesson.student_id, lesson__started_at__lt=lesson.started_at)
+    return earlier.select_related("lesson").order_by("-lesson__started_at").first()
+
+
+def lesson_by_link(token: str, now: datetime) -> Lesson | None:
+    """The lesson an intake link opens, while it lasts."""
+    link = (
+        IntakeLink.objects.filter(token_hash=hash_token(token), revoked_at__isnull=True, expires_at__gt=now)
+        .select_related("lesson__student", "lesson__coach__academy")
+        .first()
+    )
+    return link.lesson if link else None
+
+
+def setups_of(lesson: Lesson) -> tuple[list[SetupNote], list[str]]:
+    """The set-up notes of a lesson, and what has moved since the first."""
+    notes = list(lesson.setups.all())
+    if len(notes) < 2:
+        return notes, []
+    first, last = (Setup(n.ball_cm, n.stance_cm, n.aim_deg) for n in (notes[0], notes[-1]))
+    return notes, setup_changes(first, last)
+
+
+def earlier_baselines(lesson: Lesson) -> list[dict[str, Any]]:
+    """The middles of this student's earlier baselines with the same club, newest first."""
+    earlier = Lesson.objects.filter(student_id=lesson.student_id, started_at__lt=lesson.started_at).select_related(
+        "student"
+    )
+    rows = []
+    for other in earlier.order_by("-started_at")[:MOST_EARLIER]:
+        balls = baseline_balls(other, lesson.club)
+        if not balls.ids:
+            continue
+        reading = read_block(balls.block, balls.aside)
+        centres = {m: r.centre for m, r in reading.metrics.items() if m in COMPARED}
+        rows.append({"lesson_id": other.pk, "day": other.started_at.date(), "balls": reading.clean, "centres": centres})
+    return rows
 
 
 def limits_of(lesson: Lesson) -> frozenset[str]:
@@ -103,7 +169,7 @@ def ranking_of(lesson: Lesson, balls: Balls | None = None) -> Ranking:
     intake = intake_of(lesson)
     words = CoreIntake()
     if intake is not None:
-        words = CoreIntake(intake.start or None, intake.curve or None, tuple(intake.contact), tuple(intake.feels))
+        words = intake_for(answers_of(intake), load_knowledge().clubs[lesson.club])
     grades = {k: v for k, v in grades_of(lesson).items() if v != "not-seen"}
     failed = {c.fault: FAILED_LOG_ODDS for c in lesson.corrections.filter(outcome="not-supported")}
     return rank_causes(balls.block, words, grades, balls.aside, failed)

@@ -2,37 +2,76 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+import secrets
+from datetime import datetime, timedelta
 
 from django.db import transaction
 
-from instavis.findings.models import CheckGrade, Intake
+from instavis.devices.models import hash_token
+from instavis.findings.models import CheckGrade, Intake, IntakeLink, SetupNote
 from instavis.lessons.events import locked_lesson, log
 from instavis.lessons.models import Lesson
 from instavis.people.models import Coach
-from instavis_core.cause import read_checks, read_intake
+from instavis_core.cause import read_checks
 from instavis_core.errors import InputError
-from instavis_core.knowledge import load_knowledge
+from instavis_core.lesson import SETUP_RANGES, read_answers
+from instavis_core.shots import read_number
+
+LINK_LASTS = timedelta(days=3)
 
 
 @transaction.atomic
-def save_intake(lesson: Lesson, values: dict, now: datetime) -> Intake:
-    """Keep the student's words.
+def save_intake(lesson: Lesson, values: dict, now: datetime, by_student: bool = False) -> Intake:
+    """Keep the student's answers.
 
     Raises
     ------
     InputError
-        For unknown sides, words or regions.
+        For unknown sides, words, faults, kit or regions.
     """
-    read_intake({k: values.get(k) for k in ("start", "curve", "contact", "feels")})
-    regions = load_knowledge().words["region"]
-    for region in values.get("limits", []):
-        if region not in regions:
-            raise InputError("limits", region, "one of " + ", ".join(regions))
+    answers = read_answers(values)
     locked = locked_lesson(lesson.pk)
-    intake, _ = Intake.objects.update_or_create(lesson=locked, defaults={**values, "updated_at": now})
+    defaults = {**answers, "by_student": by_student, "updated_at": now}
+    intake, _ = Intake.objects.update_or_create(lesson=locked, defaults=defaults)
     log(locked, "lesson", [{"changed": "intake"}])
     return intake
+
+
+@transaction.atomic
+def make_intake_link(lesson: Lesson, coach: Coach, now: datetime) -> tuple[IntakeLink, str]:
+    """A new link for the student, told only now; earlier ones of the lesson end."""
+    lesson.intake_links.filter(revoked_at__isnull=True).update(revoked_at=now)
+    token = secrets.token_urlsafe(32)
+    link = IntakeLink.objects.create(
+        lesson=lesson, token_hash=hash_token(token), made_by=coach, made_at=now, expires_at=now + LINK_LASTS
+    )
+    return link, token
+
+
+def end_intake_links(lesson: Lesson, now: datetime) -> None:
+    """End every link of the lesson at once."""
+    lesson.intake_links.filter(revoked_at__isnull=True).update(revoked_at=now)
+
+
+@transaction.atomic
+def note_setup(lesson: Lesson, coach: Coach, values: dict[str, float | None], now: datetime) -> SetupNote:
+    """Keep ball position, stance and aim as they are now.
+
+    Raises
+    ------
+    InputError
+        For a value out of range, or none at all.
+    """
+    checked = {}
+    for name, limits in SETUP_RANGES.items():
+        value = values.get(name)
+        checked[name] = None if value is None else read_number(name, value, limits)
+    if all(v is None for v in checked.values()):
+        raise InputError("ball_cm", None, "at least one of " + ", ".join(SETUP_RANGES))
+    locked = locked_lesson(lesson.pk)
+    note = SetupNote.objects.create(lesson=locked, coach=coach, noted_at=now, **checked)
+    log(locked, "lesson", [{"changed": "setup"}])
+    return note
 
 
 @transaction.atomic

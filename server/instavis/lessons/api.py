@@ -16,6 +16,8 @@ from instavis.lessons import selectors, services
 from instavis.lessons.spine import StationState, spine_of
 from instavis.people.api import StudentOut
 from instavis.people.selectors import student_of
+from instavis.shots.selectors import tray_of
+from instavis_core.lesson import Clock, lesson_clock
 
 router = Router()
 
@@ -49,19 +51,43 @@ class LessonRow(Schema):
         return lesson.coach.name
 
 
+class TurnOut(Schema):
+    """A lesson that shares the bay, and whether its student hits now."""
+
+    lesson_id: int
+    student_name: str
+    hitting: bool
+
+
 class LessonOut(LessonRow):
     """A lesson with what its screens need at once."""
 
     student: StudentOut
     open_block: BlockOut | None
     bay_id: int | None
+    turns: list[TurnOut]
+    tray: int
     cursor: int
     spine: list[StationState]
+    clock: Clock
 
     @staticmethod
     def resolve_bay_id(lesson) -> int | None:
-        bay = lesson.bays.first()
+        bay = selectors.bay_of_lesson(lesson)
         return bay.pk if bay else None
+
+    @staticmethod
+    def resolve_turns(lesson) -> list[TurnOut]:
+        bay = selectors.bay_of_lesson(lesson)
+        if bay is None:
+            return []
+        rows = bay.turns.select_related("student").order_by("pk")
+        return [TurnOut(lesson_id=t.pk, student_name=t.student.name, hitting=t.pk == bay.lesson_id) for t in rows]
+
+    @staticmethod
+    def resolve_tray(lesson) -> int:
+        bay = selectors.bay_of_lesson(lesson)
+        return tray_of(bay).count() if bay else 0
 
     @staticmethod
     def resolve_cursor(lesson) -> int:
@@ -69,7 +95,14 @@ class LessonOut(LessonRow):
 
     @staticmethod
     def resolve_spine(lesson) -> list[StationState]:
-        return spine_of(lesson)
+        lesson.spine_states = spine_of(lesson)
+        return lesson.spine_states
+
+    @staticmethod
+    def resolve_clock(lesson) -> Clock:
+        states = getattr(lesson, "spine_states", None) or spine_of(lesson)
+        elapsed = ((lesson.ended_at or timezone.now()) - lesson.started_at).total_seconds() / 60
+        return lesson_clock(lesson.minutes, lesson.station, elapsed, {s.id: s.ready for s in states})
 
 
 class LessonIn(Schema):
@@ -82,6 +115,7 @@ class LessonChange(Schema):
     model_config = ConfigDict(extra="forbid")
     station: str | None = None
     club: str | None = None
+    minutes: int | None = None
     ended: bool | None = None
 
 
@@ -89,6 +123,11 @@ class BlockIn(Schema):
     model_config = ConfigDict(extra="forbid")
     purpose: str
     stage: str = ""
+
+
+class SplitIn(Schema):
+    model_config = ConfigDict(extra="forbid")
+    shot_id: int
 
 
 class BayChoice(Schema):
@@ -121,8 +160,8 @@ def get_lesson(request: HttpRequest, lesson_id: int):
 def change_lesson(request: HttpRequest, lesson_id: int, data: LessonChange):
     """Move to a station, change the club, end the lesson."""
     lesson = selectors.lesson_of(request.user, lesson_id)
-    if data.station is not None or data.club is not None:
-        services.change_lesson(lesson, data.station, data.club)
+    if (data.station, data.club, data.minutes) != (None, None, None):
+        services.change_lesson(lesson, data.station, data.club, data.minutes)
     if data.ended is not None:
         services.end_lesson(lesson, timezone.now(), data.ended)
     return selectors.lesson_of(request.user, lesson_id)
@@ -134,6 +173,18 @@ def open_block(request: HttpRequest, lesson_id: int, data: BlockIn):
     lesson = selectors.lesson_of(request.user, lesson_id)
     correction = active_correction(lesson) if data.purpose == "prove" else None
     return services.open_block(lesson, data.purpose, data.stage, correction, timezone.now())
+
+
+@router.post("/blocks/{block_id}/split", response={200: BlockOut, 404: Problems, 422: Problems})
+def split_block(request: HttpRequest, block_id: int, data: SplitIn):
+    """Cut a block in two before a ball."""
+    return services.split_block(selectors.block_of(request.user, block_id), data.shot_id, timezone.now())
+
+
+@router.post("/blocks/{block_id}/merge", response={200: BlockOut, 404: Problems, 409: Problems})
+def merge_block(request: HttpRequest, block_id: int):
+    """Put a block's balls into the block before it."""
+    return services.merge_block(selectors.block_of(request.user, block_id))
 
 
 @router.put("/lessons/{lesson_id}/bay", response={200: LessonOut, 404: Problems})

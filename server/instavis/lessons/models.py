@@ -19,6 +19,7 @@ class Lesson(models.Model):
     ended_at = models.DateTimeField(null=True, blank=True)
     station = models.CharField(max_length=12, default="ask")
     club = models.CharField(max_length=4, default="7i")
+    minutes = models.PositiveSmallIntegerField(default=55)
     open_block = models.ForeignKey("Block", on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
     last_ball = models.PositiveIntegerField(default=0)
     last_event = models.PositiveBigIntegerField(default=0)

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from django.db.models import Count, Q, QuerySet
+from django.db.models import Count, QuerySet
 
 from instavis.config.errors import not_found
+from instavis.devices.models import Bay
 from instavis.lessons.models import Block, Lesson
 from instavis.people.models import Coach
 
@@ -26,9 +27,14 @@ def lesson_of(coach: Coach, lesson_id: int) -> Lesson:
     return lesson
 
 
-def ball_counts(lesson: Lesson) -> dict[str, int]:
-    """Balls of the lesson by the purpose of their block."""
-    return lesson.shots.aggregate(
-        baseline=Count("pk", filter=Q(block__purpose=Block.Purpose.BASELINE)),
-        prove=Count("pk", filter=Q(block__purpose=Block.Purpose.PROVE)),
-    )
+def bay_of_lesson(lesson: Lesson) -> Bay | None:
+    """The bay the lesson hits in or takes turns in."""
+    return lesson.bays.first() or lesson.turn_bays.first()
+
+
+def block_of(coach: Coach, block_id: int) -> Block:
+    """One block of the academy's lessons."""
+    block = Block.objects.filter(pk=block_id, lesson__academy=coach.academy).first()
+    if block is None:
+        raise not_found("block")
+    return block

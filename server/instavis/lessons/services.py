@@ -13,6 +13,7 @@ from instavis.lessons.events import locked_lesson, log
 from instavis.lessons.models import STATIONS, Block, Lesson
 from instavis.people.models import Coach, Student
 from instavis_core.errors import InputError
+from instavis_core.lesson.clock import LONGEST, SHORTEST
 from instavis_core.shots import STAGES, read_club
 
 
@@ -28,8 +29,8 @@ def start_lesson(coach: Coach, student: Student, club: str, now: datetime) -> Le
 
 
 @transaction.atomic
-def change_lesson(lesson: Lesson, station: str | None, club: str | None) -> Lesson:
-    """Move to a station, or change the club the lesson is about."""
+def change_lesson(lesson: Lesson, station: str | None, club: str | None, minutes: int | None = None) -> Lesson:
+    """Move to a station, change the club the lesson is about, or its length."""
     lesson = locked_lesson(lesson.pk)
     if station is not None:
         if station not in STATIONS:
@@ -37,7 +38,11 @@ def change_lesson(lesson: Lesson, station: str | None, club: str | None) -> Less
         lesson.station = station
     if club is not None:
         lesson.club = read_club(club).id
-    lesson.save(update_fields=["station", "club"])
+    if minutes is not None:
+        if not SHORTEST <= minutes <= LONGEST:
+            raise InputError("minutes", minutes, f"a length from {SHORTEST} to {LONGEST} minutes")
+        lesson.minutes = minutes
+    lesson.save(update_fields=["station", "club", "minutes"])
     log(lesson, "lesson", [{"changed": "lesson"}])
     return lesson
 
@@ -48,7 +53,7 @@ def end_lesson(lesson: Lesson, now: datetime, ended: bool) -> Lesson:
     lesson = locked_lesson(lesson.pk)
     lesson.ended_at = now if ended else None
     if ended:
-        Bay.objects.filter(lesson=lesson).update(lesson=None)
+        _leave_bays(lesson)
     lesson.save(update_fields=["ended_at"])
     log(lesson, "lesson", [{"changed": "lesson"}])
     return lesson
@@ -88,8 +93,70 @@ def open_block(lesson: Lesson, purpose: str, stage: str, correction: Correction 
 
 @transaction.atomic
 def take_bay(lesson: Lesson, bay: Bay | None) -> None:
-    """Send a bay's balls to this lesson, or (None) stop listening to any."""
-    Bay.objects.filter(lesson=lesson).update(lesson=None)
-    if bay is not None:
+    """It is this lesson's turn in a bay: its balls come here; None leaves every bay.
+
+    Lessons that had the bay before stay in its turns, so that students can change over by one touch.
+    """
+    told = {lesson.pk}
+    if bay is None:
+        _leave_bays(lesson)
+    else:
+        Bay.objects.filter(lesson=lesson).exclude(pk=bay.pk).update(lesson=None)
+        for other in Bay.objects.filter(turns=lesson).exclude(pk=bay.pk):
+            other.turns.remove(lesson)
         Bay.objects.filter(pk=bay.pk).update(lesson=lesson)
-    log(locked_lesson(lesson.pk), "lesson", [{"changed": "bay"}])
+        bay.turns.add(lesson)
+        told |= set(bay.turns.values_list("pk", flat=True))
+    for lesson_id in sorted(told):
+        log(locked_lesson(lesson_id), "lesson", [{"changed": "bay"}])
+
+
+def _leave_bays(lesson: Lesson) -> None:
+    Bay.objects.filter(lesson=lesson).update(lesson=None)
+    lesson.turn_bays.clear()
+
+
+@transaction.atomic
+def split_block(block: Block, shot_id: int, now: datetime) -> Block:
+    """Cut a block in two before a ball; the later balls get a block of their own with the same purpose.
+
+    Raises
+    ------
+    InputError
+        When the ball is not in the block, or is its first.
+    """
+    lesson = locked_lesson(block.lesson_id)
+    numbers = dict(block.shots.values_list("pk", "number"))
+    if shot_id not in numbers or numbers[shot_id] == min(numbers.values()):
+        raise InputError("shot_id", shot_id, "a ball of this block after its first")
+    later = Block.objects.create(
+        lesson=lesson, purpose=block.purpose, stage=block.stage, correction_id=block.correction_id, opened_at=now
+    )
+    block.shots.filter(number__gte=numbers[shot_id]).update(block=later)
+    if lesson.open_block_id == block.pk:
+        lesson.open_block = later
+    log(lesson, "lesson", [{"changed": "shots"}])
+    return later
+
+
+@transaction.atomic
+def merge_block(block: Block) -> Block:
+    """Put a block's balls into the block before it; they take over its purpose and stage.
+
+    Raises
+    ------
+    Refused
+        When there is none before it.
+    """
+    lesson = locked_lesson(block.lesson_id)
+    first = block.shots.order_by("number").first()
+    before = lesson.shots.filter(number__lt=first.number).order_by("-number").first() if first else None
+    if before is None:
+        raise Refused(409, "block", "There is no block before this one.")
+    block.shots.update(block=before.block, stage=before.block.stage)
+    if lesson.open_block_id == block.pk:
+        lesson.open_block = before.block
+        lesson.save(update_fields=["open_block"])
+    block.delete()
+    log(lesson, "lesson", [{"changed": "shots"}])
+    return before.block

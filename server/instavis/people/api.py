@@ -61,6 +61,11 @@ class StudentIn(Schema):
     guardian_consent: str = Field("", max_length=120)
 
 
+class ConsentIn(Schema):
+    model_config = ConfigDict(extra="forbid")
+    given: bool
+
+
 class StudentOut(Schema):
     id: int
     name: str
@@ -68,6 +73,7 @@ class StudentOut(Schema):
     handicap: float | None
     born: date | None
     guardian_consent: str
+    consented_at: datetime | None = None
     lesson_count: int = 0
     last_lesson: datetime | None = None
 
@@ -141,6 +147,13 @@ def create_student(request: HttpRequest, data: StudentIn):
 def get_student(request: HttpRequest, student_id: int):
     """One student."""
     return selectors.student_of(request.user, student_id)
+
+
+@router.put("/students/{student_id}/consent", response={200: StudentOut, 404: Problems, 422: Problems})
+def change_consent(request: HttpRequest, student_id: int, data: ConsentIn):
+    """Record that the student (for a junior: the guardian) agrees to the record, or takes it back."""
+    student = selectors.student_of(request.user, student_id)
+    return services.change_consent(student, data.given, timezone.now())
 
 
 @router.put("/students/{student_id}", response={200: StudentOut, 404: Problems, 422: Problems})

@@ -46,6 +46,7 @@ class Student(models.Model):
     handicap = models.FloatField(null=True, blank=True)
     born = models.DateField(null=True, blank=True)
     guardian_consent = models.CharField(max_length=120, blank=True)
+    consented_at = models.DateTimeField(null=True, blank=True)
     created_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date
+from datetime import date, datetime
 
 from instavis.config.errors import Refused
 from instavis.people.models import Coach, Student
@@ -38,4 +38,19 @@ def save_student(coach: Coach, student: Student | None, values: dict, today: dat
         message = "A junior needs the name of the guardian who consented before anything is kept."
         raise Refused(422, "guardian_consent", message)
     student.save()
+    return student
+
+
+def change_consent(student: Student, given: bool, now: datetime) -> Student:
+    """Record consent to the keeping of balls, looks and words, or take it back.
+
+    Raises
+    ------
+    Refused
+        For a junior whose guardian is not named.
+    """
+    if given and student.is_junior(now.date()) and not student.guardian_consent.strip():
+        raise Refused(422, "guardian_consent", "Name the guardian who consents for a junior first.")
+    student.consented_at = now if given else None
+    student.save(update_fields=["consented_at"])
     return student

@@ -8,9 +8,11 @@ from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from ninja import File, Router, Schema, Status
 from ninja.files import UploadedFile
-from pydantic import ConfigDict
+from pydantic import ConfigDict, Field
 
 from instavis.config.errors import Problems
+from instavis.config.keys import read_keys
+from instavis.devices.selectors import bay_of
 from instavis.lessons.selectors import lesson_of
 from instavis.shots import selectors, services
 from instavis.shots.schemas import ShotOut
@@ -19,6 +21,7 @@ from instavis_core.shots import read_shots
 from instavis_core.tables import read_table, write_table
 
 router = Router()
+MOST_MARKED = 500
 
 
 class Marks(Schema):
@@ -26,10 +29,32 @@ class Marks(Schema):
 
     model_config = ConfigDict(extra="forbid")
     movement: str | None = None
+    club: str | None = None
     turf: str | None = None
     intent: str | None = None
     note: str | None = None
     set_aside: str | None = None
+
+
+class MarksOfMany(Marks):
+    """The same marks for several balls of a lesson."""
+
+    shot_ids: list[int] = Field(min_length=1, max_length=MOST_MARKED)
+
+
+class BallByHand(Schema):
+    """A ball told in three words, device frame."""
+
+    model_config = ConfigDict(extra="forbid")
+    start: str
+    curve: str
+    contact: str = "clean"
+
+
+class ClaimIn(Schema):
+    model_config = ConfigDict(extra="forbid")
+    bay_id: int
+    shot_ids: list[int] = Field(min_length=1, max_length=MOST_MARKED)
 
 
 class Imported(Schema):
@@ -53,6 +78,33 @@ def mark_shot(request: HttpRequest, shot_id: int, data: Marks):
     return services.mark_shot(shot, marks) if marks else shot
 
 
+@router.post("/lessons/{lesson_id}/marks", response={200: list[ShotOut], 404: Problems, 422: Problems})
+def mark_many(request: HttpRequest, lesson_id: int, data: MarksOfMany):
+    """Mark several balls at once: all of them or none."""
+    marks = {k: v for k, v in data.dict(exclude_unset=True).items() if v is not None and k != "shot_ids"}
+    return services.mark_shots(lesson_of(request.user, lesson_id), data.shot_ids, marks)
+
+
+@router.post("/lessons/{lesson_id}/balls", response={201: ShotOut, 404: Problems, 422: Problems})
+def add_by_hand(request: HttpRequest, lesson_id: int, data: BallByHand):
+    """A ball for a bay without a monitor, told by start, curve and contact."""
+    lesson = lesson_of(request.user, lesson_id)
+    return Status(201, services.add_by_hand(lesson, data.start, data.curve, data.contact, timezone.now()))
+
+
+@router.get("/bays/{bay_id}/tray", response={200: list[ShotOut], 404: Problems})
+def get_tray(request: HttpRequest, bay_id: int):
+    """Balls that came while nobody's lesson was open in the bay."""
+    return selectors.tray_of(bay_of(request.user, bay_id))[:MOST_MARKED]
+
+
+@router.post("/lessons/{lesson_id}/claim", response={200: list[ShotOut], 404: Problems, 422: Problems})
+def claim_balls(request: HttpRequest, lesson_id: int, data: ClaimIn):
+    """Take balls out of a bay's tray into the lesson."""
+    lesson, bay = lesson_of(request.user, lesson_id), bay_of(request.user, data.bay_id)
+    return services.claim_balls(lesson, bay, data.shot_ids, timezone.now())
+
+
 @router.post("/lessons/{lesson_id}/import", response={201: Imported, 404: Problems, 413: Problems, 422: Problems})
 def import_shots(request: HttpRequest, lesson_id: int, file: UploadedFile = File(...), purpose: str = "baseline"):
     """Bring in a CSV or JSON file in our format; all of it or nothing."""
@@ -64,9 +116,12 @@ def import_shots(request: HttpRequest, lesson_id: int, file: UploadedFile = File
 
 
 @router.get("/lessons/{lesson_id}/export.{kind}", response={200: None, 404: Problems, 422: Problems})
-def export_shots(request: HttpRequest, lesson_id: int, kind: str):
-    """Every ball of a lesson as a file in our format: csv or json."""
-    records = [selectors.as_record(s) for s in selectors.shots_of(lesson_of(request.user, lesson_id))]
+def export_shots(request: HttpRequest, lesson_id: int, kind: str, balls: str = ""):
+    """Balls of a lesson as a file in our format, csv or json: all, or those whose keys are given with commas."""
+    shots = selectors.shots_of(lesson_of(request.user, lesson_id))
+    if balls:
+        shots = shots.filter(pk__in=read_keys(balls))
+    records = [selectors.as_record(s) for s in shots]
     if kind == "csv":
         response = HttpResponse(write_table(records), content_type="text/csv; charset=utf-8")
     elif kind == "json":

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from django.db.models import QuerySet
+from django.db.models import Count, QuerySet
 
 from instavis.config.errors import not_found
+from instavis.devices.models import Bay
 from instavis.lessons.models import Block, Lesson
 from instavis.people.models import Coach
 from instavis.shots.models import METRICS, Shot
@@ -39,15 +40,27 @@ def shot_of(coach: Coach, shot_id: int) -> Shot:
     return shot
 
 
-def baseline_balls(lesson: Lesson) -> Balls:
-    """The lesson's baseline with its club."""
-    return balls_of(shots_of(lesson).filter(block__purpose=Block.Purpose.BASELINE), lesson)
+def baseline_balls(lesson: Lesson, club: str = "") -> Balls:
+    """The lesson's baseline with its club, or with another."""
+    return balls_of(shots_of(lesson).filter(block__purpose=Block.Purpose.BASELINE), lesson, club)
 
 
-def balls_of(shots: QuerySet[Shot], lesson: Lesson) -> Balls:
-    """Balls of the lesson's club as a block of the core."""
+def baseline_clubs(lesson: Lesson) -> dict[str, int]:
+    """How many baseline balls there are with each club."""
+    shots = lesson.shots.filter(block__purpose=Block.Purpose.BASELINE)
+    rows = shots.order_by().values_list("club").annotate(n=Count("pk"))
+    return {club or lesson.club: n for club, n in rows}
+
+
+def tray_of(bay: Bay) -> QuerySet[Shot]:
+    """Balls that came while no lesson was open in the bay, in the order they came."""
+    return bay.shots.filter(lesson__isnull=True).order_by("pk")
+
+
+def balls_of(shots: QuerySet[Shot], lesson: Lesson, club_id: str = "") -> Balls:
+    """Balls of the lesson's club, or of another, as a block of the core."""
     golfer: Golfer = lesson.student.golfer
-    club = load_knowledge().clubs[lesson.club]
+    club = load_knowledge().clubs[club_id or lesson.club]
     chosen = [s for s in shots if s.club in ("", club.id)]
     records, _ = of_club([s.to_record() for s in chosen], club)
     aside = frozenset(i for i, s in enumerate(chosen) if s.set_aside)

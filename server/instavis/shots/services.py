@@ -9,15 +9,16 @@ from datetime import datetime
 
 from django.db import transaction
 
+from instavis.devices.models import Bay
 from instavis.lessons.events import locked_lesson, log
 from instavis.lessons.models import Block, Lesson
 from instavis.shots.models import Shot
 from instavis.shots.schemas import ShotOut
 from instavis_core.errors import InputError
-from instavis_core.shots import CHOICES, LONGEST_TEXT
+from instavis_core.lesson import ball_by_hand
+from instavis_core.shots import CHOICES, LONGEST_TEXT, read_club, read_shot
 from instavis_core.shots import Shot as ShotRecord
 
-MARKS = ("movement", "turf", "intent", "note", "set_aside")
 LONGEST_REASON = 120
 
 
@@ -123,8 +124,63 @@ def import_shots(lesson: Lesson, records: Sequence[ShotRecord], purpose: str, no
 
 
 @transaction.atomic
+def add_by_hand(lesson: Lesson, start: str, curve: str, contact: str, now: datetime) -> Shot:
+    """Store a ball that was told in words.
+
+    Raises
+    ------
+    InputError
+        For an unknown word.
+    """
+    record = read_shot(ball_by_hand(start, curve, contact))
+    return record_shots(locked_lesson(lesson.pk), [record], now, Origin())[0]
+
+
+@transaction.atomic
+def claim_balls(lesson: Lesson, bay: Bay, shot_ids: Sequence[int], now: datetime) -> list[Shot]:
+    """Take balls out of a bay's tray into the lesson's open block, in the order they came.
+
+    Raises
+    ------
+    InputError
+        For balls that are not in the tray (any more), or hit from the other side.
+    """
+    lesson = locked_lesson(lesson.pk)
+    shots = list(bay.shots.select_for_update().filter(pk__in=shot_ids, lesson__isnull=True).order_by("pk"))
+    if len(shots) != len(set(shot_ids)):
+        raise InputError("shot_ids", f"{len(set(shot_ids)) - len(shots)} of them", "balls that lie in this bay's tray")
+    block = lesson.open_block or _baseline(lesson, now)
+    taken = set(lesson.shots.filter(shot_id__in=[s.shot_id for s in shots]).values_list("shot_id", flat=True))
+    for shot in shots:
+        check_hand(shot.to_record(), lesson)
+        lesson.last_ball += 1
+        shot.lesson, shot.block, shot.number = lesson, block, lesson.last_ball
+        shot.club, shot.stage = shot.club or lesson.club, shot.stage or block.stage
+        if shot.shot_id in taken:
+            shot.shot_id = str(uuid.uuid4())
+    Shot.objects.bulk_update(shots, ["lesson", "block", "number", "club", "stage", "shot_id"])
+    log(lesson, "ball", [_shown(s) for s in shots])
+    return shots
+
+
+@transaction.atomic
+def mark_shots(lesson: Lesson, shot_ids: Sequence[int], marks: dict[str, str]) -> list[Shot]:
+    """Set the same marks on several balls of a lesson: all of them or none.
+
+    Raises
+    ------
+    InputError
+        For an unknown word, a text that is too long, or a ball of another lesson.
+    """
+    shots = list(lesson.shots.filter(pk__in=shot_ids))
+    if len(shots) != len(set(shot_ids)):
+        raise InputError("shot_ids", f"{len(set(shot_ids)) - len(shots)} of them", "balls of this lesson")
+    return [mark_shot(shot, marks) for shot in shots]
+
+
+@transaction.atomic
 def mark_shot(shot: Shot, marks: dict[str, str]) -> Shot:
-    """Set a ball's movement, turf, intent, note, or set it apart with a reason (empty takes it back).
+    """Set a ball's movement, turf, intent, club, note, or set it apart with a reason (empty takes it back).
 
     Raises
     ------
@@ -134,6 +190,8 @@ def mark_shot(shot: Shot, marks: dict[str, str]) -> Shot:
     lesson = locked_lesson(shot.lesson_id)
     shot = Shot.objects.select_for_update().get(pk=shot.pk)
     for name, value in marks.items():
+        if name == "club":
+            read_club(value)
         if value and name in CHOICES and value not in CHOICES[name]:
             raise InputError(name, value, "one of " + ", ".join(CHOICES[name]))
         longest = LONGEST_TEXT.get(name, LONGEST_REASON)

@@ -45,7 +45,7 @@ export async function ask<T>(call: Promise<Answer<T>>): Promise<T> {
 }
 
 /** Upload of one file; the generated client does not speak multipart. */
-export async function upload(path: string, file: File): Promise<Schemas["Imported"]> {
+export async function upload<T>(path: string, file: File): Promise<T> {
   const body = new FormData();
   body.append("file", file);
   const call = fetch(path, { method: "POST", body, headers: { "X-CSRFToken": csrfToken() } });

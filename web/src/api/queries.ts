@@ -72,6 +72,11 @@ export const queries = {
       queryFn: () =>
         ask(client.POST("/api/v1/lessons/{lesson_id}/what-if", { ...at(id), body: { shot_id, changes } })),
     }),
+  draftWay: (draft_id: number) =>
+    queryOptions({
+      queryKey: ["draft", draft_id, "progress"],
+      queryFn: () => ask(client.GET("/api/v1/drafts/{draft_id}/progress", { params: { path: { draft_id } } })),
+    }),
   checks: (id: number) =>
     queryOptions({
       queryKey: ["lesson", id, "checks"],

@@ -84,6 +84,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/students/{student_id}/consent": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Consent
+         * @description Record that the student (for a junior: the guardian) agrees to the record, or takes it back.
+         */
+        put: operations["instavis_people_api_change_consent"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/lessons": {
         parameters: {
             query?: never;
@@ -152,6 +172,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/blocks/{block_id}/split": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Split Block
+         * @description Cut a block in two before a ball.
+         */
+        post: operations["instavis_lessons_api_split_block"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/blocks/{block_id}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Merge Block
+         * @description Put a block's balls into the block before it.
+         */
+        post: operations["instavis_lessons_api_merge_block"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/lessons/{lesson_id}/bay": {
         parameters: {
             query?: never;
@@ -212,6 +272,86 @@ export interface paths {
         patch: operations["instavis_shots_api_mark_shot"];
         trace?: never;
     };
+    "/api/v1/lessons/{lesson_id}/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mark Many
+         * @description Mark several balls at once: all of them or none.
+         */
+        post: operations["instavis_shots_api_mark_many"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lessons/{lesson_id}/balls": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add By Hand
+         * @description A ball for a bay without a monitor, told by start, curve and contact.
+         */
+        post: operations["instavis_shots_api_add_by_hand"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/bays/{bay_id}/tray": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Tray
+         * @description Balls that came while nobody's lesson was open in the bay.
+         */
+        get: operations["instavis_shots_api_get_tray"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lessons/{lesson_id}/claim": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Claim Balls
+         * @description Take balls out of a bay's tray into the lesson.
+         */
+        post: operations["instavis_shots_api_claim_balls"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/lessons/{lesson_id}/import": {
         parameters: {
             query?: never;
@@ -241,7 +381,7 @@ export interface paths {
         };
         /**
          * Export Shots
-         * @description Every ball of a lesson as a file in our format: csv or json.
+         * @description Balls of a lesson as a file in our format, csv or json: all, or those whose keys are given with commas.
          */
         get: operations["instavis_shots_api_export_shots"];
         put?: never;
@@ -381,7 +521,7 @@ export interface paths {
         };
         /**
          * Get Intake
-         * @description What the student said; empty when not asked yet.
+         * @description What the student said; before anybody asked, what was said in the last lesson.
          */
         get: operations["instavis_findings_api_get_intake"];
         /**
@@ -389,6 +529,98 @@ export interface paths {
          * @description Keep what the student said.
          */
         put: operations["instavis_findings_api_save_intake"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lessons/{lesson_id}/intake-link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Intake Link
+         * @description A link with which the student fills the intake beforehand; earlier links of the lesson end.
+         */
+        post: operations["instavis_findings_api_make_intake_link"];
+        /**
+         * End Intake Link
+         * @description End the lesson's links at once.
+         */
+        delete: operations["instavis_findings_api_end_intake_link"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ask/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Ask Page
+         * @description The student's page behind a link.
+         */
+        get: operations["instavis_findings_api_ask_page"];
+        /**
+         * Answer Ask
+         * @description What the student answers.
+         */
+        put: operations["instavis_findings_api_answer_ask"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lessons/{lesson_id}/setups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Setups
+         * @description Ball position, stance and aim as noted, and what has moved.
+         */
+        get: operations["instavis_findings_api_get_setups"];
+        put?: never;
+        /**
+         * Note Setup
+         * @description Note ball position, stance and aim as they are now.
+         */
+        post: operations["instavis_findings_api_note_setup"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lessons/{lesson_id}/earlier": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Earlier
+         * @description Earlier baselines of the student with the same club.
+         */
+        get: operations["instavis_findings_api_get_earlier"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -405,7 +637,7 @@ export interface paths {
         };
         /**
          * Get Reading
-         * @description The baseline read; only some balls when their keys are given, with commas.
+         * @description The baseline read, with the lesson's club or another; only some balls when their keys are given.
          */
         get: operations["instavis_findings_api_get_reading"];
         put?: never;
@@ -601,7 +833,11 @@ export interface paths {
          */
         get: operations["instavis_devices_api_list_bays"];
         put?: never;
-        post?: never;
+        /**
+         * Create Bay
+         * @description A new bay (head coach).
+         */
+        post: operations["instavis_devices_api_create_bay"];
         delete?: never;
         options?: never;
         head?: never;
@@ -622,6 +858,26 @@ export interface paths {
          * @description A token for a new device in a bay (head coach).
          */
         post: operations["instavis_devices_api_issue_device"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/devices/{device_id}/roll": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Roll Device
+         * @description A new token for a device, shown this once; the old one is refused at once (head coach).
+         */
+        post: operations["instavis_devices_api_roll_device"];
         delete?: never;
         options?: never;
         head?: never;
@@ -766,6 +1022,8 @@ export interface components {
             born: string | null;
             /** Guardian Consent */
             guardian_consent: string;
+            /** Consented At */
+            consented_at?: string | null;
             /**
              * Lesson Count
              * @default 0
@@ -792,6 +1050,11 @@ export interface components {
              * @default
              */
             guardian_consent: string;
+        };
+        /** ConsentIn */
+        ConsentIn: {
+            /** Given */
+            given: boolean;
         };
         /**
          * LessonRow
@@ -832,6 +1095,30 @@ export interface components {
             correction_id: number | null;
         };
         /**
+         * Box
+         * @description A station's minutes: from and until, counted from the start of the lesson.
+         */
+        Box: {
+            /** Station */
+            station: string;
+            /** Begins */
+            begins: number;
+            /** Ends */
+            ends: number;
+        };
+        /**
+         * Clock
+         * @description The boxes of a lesson, and what to say now (empty: nothing).
+         */
+        Clock: {
+            /** Minutes */
+            minutes: number;
+            /** Boxes */
+            boxes: components["schemas"]["Box"][];
+            /** Advice */
+            advice: string;
+        };
+        /**
          * LessonOut
          * @description A lesson with what its screens need at once.
          */
@@ -861,10 +1148,15 @@ export interface components {
             open_block: components["schemas"]["BlockOut"] | null;
             /** Bay Id */
             bay_id: number | null;
+            /** Turns */
+            turns: components["schemas"]["TurnOut"][];
+            /** Tray */
+            tray: number;
             /** Cursor */
             cursor: number;
             /** Spine */
             spine: components["schemas"]["StationState"][];
+            clock: components["schemas"]["Clock"];
         };
         /**
          * StationState
@@ -877,6 +1169,18 @@ export interface components {
             state: string;
             /** Ready */
             ready: boolean;
+        };
+        /**
+         * TurnOut
+         * @description A lesson that shares the bay, and whether its student hits now.
+         */
+        TurnOut: {
+            /** Lesson Id */
+            lesson_id: number;
+            /** Student Name */
+            student_name: string;
+            /** Hitting */
+            hitting: boolean;
         };
         /** LessonIn */
         LessonIn: {
@@ -894,6 +1198,8 @@ export interface components {
             station?: string | null;
             /** Club */
             club?: string | null;
+            /** Minutes */
+            minutes?: number | null;
             /** Ended */
             ended?: boolean | null;
         };
@@ -906,6 +1212,11 @@ export interface components {
              * @default
              */
             stage: string;
+        };
+        /** SplitIn */
+        SplitIn: {
+            /** Shot Id */
+            shot_id: number;
         };
         /** BayChoice */
         BayChoice: {
@@ -986,6 +1297,8 @@ export interface components {
         Marks: {
             /** Movement */
             movement?: string | null;
+            /** Club */
+            club?: string | null;
             /** Turf */
             turf?: string | null;
             /** Intent */
@@ -994,6 +1307,48 @@ export interface components {
             note?: string | null;
             /** Set Aside */
             set_aside?: string | null;
+        };
+        /**
+         * MarksOfMany
+         * @description The same marks for several balls of a lesson.
+         */
+        MarksOfMany: {
+            /** Movement */
+            movement?: string | null;
+            /** Club */
+            club?: string | null;
+            /** Turf */
+            turf?: string | null;
+            /** Intent */
+            intent?: string | null;
+            /** Note */
+            note?: string | null;
+            /** Set Aside */
+            set_aside?: string | null;
+            /** Shot Ids */
+            shot_ids: number[];
+        };
+        /**
+         * BallByHand
+         * @description A ball told in three words, device frame.
+         */
+        BallByHand: {
+            /** Start */
+            start: string;
+            /** Curve */
+            curve: string;
+            /**
+             * Contact
+             * @default clean
+             */
+            contact: string;
+        };
+        /** ClaimIn */
+        ClaimIn: {
+            /** Bay Id */
+            bay_id: number;
+            /** Shot Ids */
+            shot_ids: number[];
         };
         /**
          * Imported
@@ -1458,8 +1813,71 @@ export interface components {
             /** Wanted */
             wanted: string;
         };
-        /** IntakeBody */
+        /**
+         * IntakeBody
+         * @description The answers of the intake; see `instavis_core.lesson.ask`.
+         */
         IntakeBody: {
+            /** Misses */
+            misses?: {
+                [key: string]: components["schemas"]["MissIn"];
+            };
+            /** Contact */
+            contact?: string[];
+            /** Feels */
+            feels?: string[];
+            /**
+             * Good Feel
+             * @default
+             */
+            good_feel: string;
+            /**
+             * Thoughts
+             * @default
+             */
+            thoughts: string;
+            /** Old Faults */
+            old_faults?: string[];
+            /**
+             * Goal
+             * @default
+             */
+            goal: string;
+            /** Kit */
+            kit?: string[];
+            /** Limits */
+            limits?: {
+                [key: string]: string;
+            };
+            /** Health */
+            health?: string[];
+            /**
+             * Pain
+             * @default
+             */
+            pain: string;
+        };
+        /**
+         * IntakeOut
+         * @description The answers, whether they are this lesson's own, and from when they are otherwise.
+         */
+        IntakeOut: {
+            answers: components["schemas"]["IntakeBody"];
+            /** Asked */
+            asked: boolean;
+            /**
+             * By Student
+             * @default false
+             */
+            by_student: boolean;
+            /** Earlier Day */
+            earlier_day?: string | null;
+        };
+        /**
+         * MissIn
+         * @description A usual miss with one club group: sides as seen from behind the ball, how far off [m].
+         */
+        MissIn: {
             /**
              * Start
              * @default
@@ -1470,32 +1888,128 @@ export interface components {
              * @default
              */
             curve: string;
+            /** Off M */
+            off_m?: number | null;
+        };
+        /**
+         * LinkOut
+         * @description A link for the student's phone, shown this once.
+         */
+        LinkOut: {
+            /** Path */
+            path: string;
+            /**
+             * Expires At
+             * Format: date-time
+             */
+            expires_at: string;
+        };
+        /**
+         * AskPageOut
+         * @description What the student's page shows: no more than the student's own first name and the answers.
+         */
+        AskPageOut: {
+            /** First Name */
+            first_name: string;
+            /** Academy */
+            academy: string;
+            /** Coach */
+            coach: string;
+            /** Junior */
+            junior: boolean;
+            answers: components["schemas"]["IntakeBody"];
+            words: components["schemas"]["AskWords"];
+            /** Caution */
+            caution: string;
+        };
+        /**
+         * AskWords
+         * @description The vocabulary of the intake.
+         */
+        AskWords: {
+            /** Club Group */
+            club_group: {
+                [key: string]: string;
+            };
+            /** Region */
+            region: {
+                [key: string]: string;
+            };
+            /** Limit */
+            limit: {
+                [key: string]: string;
+            };
+            /** Health */
+            health: {
+                [key: string]: string;
+            };
+            /** Kit */
+            kit: {
+                [key: string]: string;
+            };
             /** Contact */
-            contact?: string[];
-            /** Feels */
-            feels?: string[];
-            /** Limits */
-            limits?: string[];
+            contact: {
+                [key: string]: string;
+            };
+            /** Feel */
+            feel: {
+                [key: string]: string;
+            };
+        };
+        /** SetupNoteOut */
+        SetupNoteOut: {
+            /** Ball Cm */
+            ball_cm?: number | null;
+            /** Stance Cm */
+            stance_cm?: number | null;
+            /** Aim Deg */
+            aim_deg?: number | null;
             /**
-             * Pain
-             * @default
+             * Noted At
+             * Format: date-time
              */
-            pain: string;
+            noted_at: string;
+        };
+        /**
+         * SetupsOut
+         * @description Set-up notes in their order, and what has moved since the first.
+         */
+        SetupsOut: {
+            /** Notes */
+            notes: components["schemas"]["SetupNoteOut"][];
+            /** Changes */
+            changes: string[];
+        };
+        /**
+         * SetupIn
+         * @description Ball inside the lead heel [cm], stance between the heels [cm], aim right of the target [°].
+         */
+        SetupIn: {
+            /** Ball Cm */
+            ball_cm?: number | null;
+            /** Stance Cm */
+            stance_cm?: number | null;
+            /** Aim Deg */
+            aim_deg?: number | null;
+        };
+        /**
+         * EarlierOut
+         * @description The middles of an earlier baseline with the same club, golfer frame.
+         */
+        EarlierOut: {
+            /** Lesson Id */
+            lesson_id: number;
             /**
-             * Goal
-             * @default
+             * Day
+             * Format: date
              */
-            goal: string;
-            /**
-             * Thoughts
-             * @default
-             */
-            thoughts: string;
-            /**
-             * Props
-             * @default
-             */
-            props: string;
+            day: string;
+            /** Balls */
+            balls: number;
+            /** Centres */
+            centres: {
+                [key: string]: number;
+            };
         };
         /**
          * BlockReading
@@ -1608,7 +2122,7 @@ export interface components {
          * @description One metric of the clean balls, golfer frame, in its own unit.
          *
          *     ``usual`` is the spread that is usual at this golfer's level, where one is known. ``origin`` is
-         *     measured or inferred; ``low`` to ``high`` is the 95 % interval of the centre, which for
+         *     measured, by-hand or inferred; ``low`` to ``high`` is the 95 % interval of the centre, which for
          *     inferred values includes what the inference does not know; None where there are too few balls.
          */
         MetricReading: {
@@ -1664,6 +2178,10 @@ export interface components {
             reading: components["schemas"]["BlockReading"];
             /** Ball Ids */
             ball_ids: number[];
+            /** Clubs */
+            clubs: {
+                [key: string]: number;
+            };
             /** Inferred */
             inferred: {
                 [key: string]: (number | null)[];
@@ -2344,6 +2862,11 @@ export interface components {
             /** Seen At */
             seen_at: string | null;
         };
+        /** BayIn */
+        BayIn: {
+            /** Name */
+            name: string;
+        };
         /**
          * IssuedOut
          * @description A new device; the token is shown this once.
@@ -2672,6 +3195,50 @@ export interface operations {
             };
         };
     };
+    instavis_people_api_change_consent: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                student_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConsentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudentOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
     instavis_lessons_api_list_lessons: {
         parameters: {
             query?: {
@@ -2864,6 +3431,90 @@ export interface operations {
             };
         };
     };
+    instavis_lessons_api_split_block: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SplitIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BlockOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_lessons_api_merge_block: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BlockOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
     instavis_lessons_api_take_bay: {
         parameters: {
             query?: never;
@@ -2974,6 +3625,169 @@ export interface operations {
             };
         };
     };
+    instavis_shots_api_mark_many: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarksOfMany"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShotOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_shots_api_add_by_hand: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BallByHand"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShotOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_shots_api_get_tray: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                bay_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShotOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_shots_api_claim_balls: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClaimIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShotOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
     instavis_shots_api_import_shots: {
         parameters: {
             query?: {
@@ -3037,7 +3851,9 @@ export interface operations {
     };
     instavis_shots_api_export_shots: {
         parameters: {
-            query?: never;
+            query?: {
+                balls?: string;
+            };
             header?: never;
             path: {
                 lesson_id: number;
@@ -3327,7 +4143,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["IntakeBody"];
+                    "application/json": components["schemas"]["IntakeOut"];
                 };
             };
             /** @description Not Found */
@@ -3362,7 +4178,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["IntakeBody"];
+                    "application/json": components["schemas"]["IntakeOut"];
                 };
             };
             /** @description Not Found */
@@ -3385,10 +4201,252 @@ export interface operations {
             };
         };
     };
+    instavis_findings_api_make_intake_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_findings_api_end_intake_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_findings_api_ask_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AskPageOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_findings_api_answer_ask: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["IntakeBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AskPageOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_findings_api_get_setups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetupsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_findings_api_note_setup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetupIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetupsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_findings_api_get_earlier: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EarlierOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
     instavis_findings_api_get_reading: {
         parameters: {
             query?: {
                 balls?: string;
+                club?: string;
             };
             header?: never;
             path: {
@@ -3862,6 +4920,48 @@ export interface operations {
             };
         };
     };
+    instavis_devices_api_create_bay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BayIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BayOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
     instavis_devices_api_issue_device: {
         parameters: {
             query?: never;
@@ -3906,6 +5006,55 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_devices_api_roll_device: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                device_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IssuedOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

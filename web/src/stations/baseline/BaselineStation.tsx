@@ -1,9 +1,10 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 
-import { upload } from "../../api/client";
+import { type Schemas, upload } from "../../api/client";
 import { queries, useKnowledge } from "../../api/queries";
 import { capital } from "../../domain/say";
+import { FileSheet } from "../../files/FileSheet";
 import { Button } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
 import { Tabs } from "../../kit/Tabs";
@@ -152,39 +153,49 @@ function ImportButton() {
   const { lesson } = useDesk();
   const cache = useQueryClient();
   const picker = useRef<HTMLInputElement>(null);
-  const bring = useMutation({
-    mutationFn: (file: File) => upload(`/api/v1/lessons/${lesson.id}/import`, file),
-    onSuccess: () => void cache.invalidateQueries({ queryKey: ["lesson", lesson.id] }),
+  const [draft, setDraft] = useState<Schemas["DraftOut"] | null>(null);
+  const send = useMutation({
+    mutationFn: async (file: File) => {
+      // Our own JSON needs no look at its columns.
+      if (/\.(nd)?json$/i.test(file.name)) {
+        const told = await upload<Schemas["Imported"]>(`/api/v1/lessons/${lesson.id}/import`, file);
+        await cache.invalidateQueries({ queryKey: ["lesson", lesson.id] });
+        return told;
+      }
+      setDraft(await upload<Schemas["DraftOut"]>(`/api/v1/lessons/${lesson.id}/drafts`, file));
+      return null;
+    },
   });
   return (
     <>
       <input
         ref={picker}
         type="file"
-        accept=".csv,.json,.ndjson,text/csv,application/json"
+        accept=".csv,.txt,.tsv,.json,.ndjson,text/csv,application/json"
         aria-label="Shot file to bring in"
         className="sr-only"
         tabIndex={-1}
         onChange={(event) => {
           const file = event.target.files?.[0];
-          if (file) bring.mutate(file);
+          if (file) send.mutate(file);
           event.target.value = "";
         }}
       />
-      <Button onClick={() => picker.current?.click()} disabled={bring.isPending}>
-        {bring.isPending ? "Bringing in…" : "Bring in a file"}
+      <Button onClick={() => picker.current?.click()} disabled={send.isPending}>
+        {send.isPending ? "Reading…" : "Bring in a file"}
       </Button>
-      {bring.data && (
+      {send.data && (
         <p role="status" className="basis-full text-soft">
-          {bring.data.stored} balls brought in
-          {bring.data.known ? `, ${bring.data.known} were here already` : ""}.
+          {send.data.stored} balls brought in
+          {send.data.known ? `, ${send.data.known} were here already` : ""}.
         </p>
       )}
-      {bring.isError && (
+      {send.isError && (
         <div className="basis-full">
-          <Notice error={bring.error} />
+          <Notice error={send.error} />
         </div>
       )}
+      {draft && <FileSheet key={draft.id} draft={draft} lessonId={lesson.id} onClose={() => setDraft(null)} />}
     </>
   );
 }

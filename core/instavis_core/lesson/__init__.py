@@ -1,0 +1,18 @@
+"""The course of a lesson: what is asked, how its time is shared, balls by hand, the set-up."""
+
+from instavis_core.lesson.ask import intake_for, read_answers
+from instavis_core.lesson.by_hand import ball_by_hand
+from instavis_core.lesson.clock import Clock, lesson_clock
+from instavis_core.lesson.setup import RANGES as SETUP_RANGES
+from instavis_core.lesson.setup import Setup, setup_changes
+
+__all__ = [
+    "SETUP_RANGES",
+    "Clock",
+    "Setup",
+    "ball_by_hand",
+    "intake_for",
+    "lesson_clock",
+    "read_answers",
+    "setup_changes",
+]

@@ -1,0 +1,41 @@
+"""A ball told in three touches, for a bay without a monitor: where it started, how it curved, how it was hit.
+
+What a person sees from behind is coarse. The words become rough values in the middle of what they cover,
+marked as entered by hand; everything that reckons with them takes the width of the word as their error.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+from instavis_core.errors import InputError
+
+ENTERED = "entered"
+HAND = "hand"
+#: word -> middle of what it covers, device frame [°]
+STARTS = {"far-left": -8.0, "left": -4.0, "straight": 0.0, "right": 4.0, "far-right": 8.0}
+CURVES = {"hard-left": -18.0, "left": -8.0, "straight": 0.0, "right": 8.0, "hard-right": 18.0}
+CONTACTS = ("clean", "thin", "fat", "topped", "shank", "sky", "toe", "heel")
+STRIKE_TOE = {"toe": 14.0, "heel": -14.0}
+
+
+def ball_by_hand(start: str, curve: str, contact: str) -> dict[str, Any]:
+    """The words of a ball as a shot record.
+
+    Raises
+    ------
+    InputError
+        For an unknown word.
+    """
+    for name, value, allowed in (("start", start, STARTS), ("curve", curve, CURVES), ("contact", contact, CONTACTS)):
+        if value not in allowed:
+            raise InputError(name, value, "one of " + ", ".join(allowed))
+    record: dict[str, Any] = {
+        "launch_direction_deg": STARTS[start],
+        "spin_axis_deg": CURVES[curve],
+        "strike_toe_mm": STRIKE_TOE.get(contact, 0.0),
+        ENTERED: HAND,
+    }
+    if contact not in STRIKE_TOE:
+        record["turf"] = contact
+    return record

@@ -1,0 +1,85 @@
+"""The lesson clock: a box of minutes for every station, and when to move on."""
+
+from __future__ import annotations
+
+import functools
+import tomllib
+from collections.abc import Mapping
+from dataclasses import dataclass
+from importlib import resources
+
+from instavis_core.errors import InputError
+
+SHORTEST, LONGEST = 15, 240  # minutes of a lesson
+
+
+@dataclass(frozen=True)
+class Box:
+    """A station's minutes: from and until, counted from the start of the lesson."""
+
+    station: str
+    begins: float
+    ends: float
+
+
+@dataclass(frozen=True)
+class Clock:
+    """The boxes of a lesson, and what to say now (empty: nothing)."""
+
+    minutes: int
+    boxes: list[Box]
+    advice: str
+
+
+@functools.lru_cache(maxsize=1)
+def _shares() -> tuple[dict, ...]:
+    text = (resources.files("instavis_core.knowledge") / "data" / "clock.toml").read_text(encoding="utf-8")
+    return tuple(tomllib.loads(text)["box"])
+
+
+def lesson_clock(minutes: int, station: str, elapsed: float, ready: Mapping[str, bool]) -> Clock:
+    """Boxes of minutes for a lesson, and a suggestion for where it stands.
+
+    Parameters
+    ----------
+    minutes : int
+        Length of the lesson, 15 to 240.
+    station : str
+        Where the lesson is.
+    elapsed : float
+        Minutes since it began.
+    ready : mapping of bool
+        By station: whether it has what the next ones need.
+
+    Raises
+    ------
+    InputError
+        For a length out of range.
+    """
+    if not SHORTEST <= minutes <= LONGEST:
+        raise InputError("minutes", minutes, f"a length from {SHORTEST} to {LONGEST} minutes")
+    rows = _shares()
+    wanted = [min(max(row["share"] * minutes, row["least"]), row["most"]) for row in rows]
+    # What is over or missing goes to proving: that is what the lesson is for.
+    prove = next(i for i, row in enumerate(rows) if row["station"] == "prove")
+    wanted[prove] = max(minutes - sum(w for i, w in enumerate(wanted) if i != prove), 0.25 * minutes)
+    scale = minutes / sum(wanted)
+    boxes, at = [], 0.0
+    for row, size in zip(rows, wanted, strict=True):
+        boxes.append(Box(row["station"], round(at, 1), round(at + scale * size, 1)))
+        at += scale * size
+    return Clock(minutes, boxes, _advice(boxes, station, elapsed, ready))
+
+
+def _advice(boxes: list[Box], station: str, elapsed: float, ready: Mapping[str, bool]) -> str:
+    place = next((i for i, box in enumerate(boxes) if box.station == station), None)
+    if place is None or place == len(boxes) - 1:
+        return ""
+    following = boxes[place + 1].station.replace("-", " ")
+    if ready.get(station) and station not in ("prove", "correct"):
+        return f"{station.capitalize()} has what it needs: on to {following}."
+    if elapsed > boxes[-1].begins and station != boxes[-1].station:
+        return "Time for the take-home page."
+    if elapsed > boxes[place].ends + 1:
+        return f"{station.capitalize()} was meant to end at minute {boxes[place].ends:.0f}."
+    return ""

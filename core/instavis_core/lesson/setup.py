@@ -1,0 +1,42 @@
+"""Set-up as it was measured at the start, and whether it has moved since: a ball that moves hides a fault."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+#: what may be off before it is worth a word (assumption: a coach's tape measure and alignment rod)
+WORTH = {"ball_cm": 2.0, "stance_cm": 4.0, "aim_deg": 2.0}
+RANGES = {"ball_cm": (-20, 60), "stance_cm": (5, 110), "aim_deg": (-30, 30)}
+
+
+@dataclass(frozen=True)
+class Setup:
+    """Ball position inside the lead heel [cm], stance between the heels [cm], aim right of the target [°]."""
+
+    ball_cm: float | None = None
+    stance_cm: float | None = None
+    aim_deg: float | None = None
+
+
+def setup_changes(first: Setup, now: Setup) -> list[str]:
+    """Sentences on what moved since the first note; empty when nothing did."""
+    said = []
+    for name, moved in _moved(first, now).items():
+        if name == "ball_cm":
+            said.append(
+                f"The ball lies {abs(moved):.0f} cm further {'back' if moved > 0 else 'forward'} than at the start."
+            )
+        elif name == "stance_cm":
+            said.append(f"The stance is {abs(moved):.0f} cm {'wider' if moved > 0 else 'narrower'} than at the start.")
+        else:
+            said.append(f"The aim is {abs(moved):.0f}° further {'right' if moved > 0 else 'left'} than at the start.")
+    return said
+
+
+def _moved(first: Setup, now: Setup) -> dict[str, float]:
+    moved = {}
+    for name, worth in WORTH.items():
+        before, after = getattr(first, name), getattr(now, name)
+        if before is not None and after is not None and abs(after - before) >= worth:
+            moved[name] = after - before
+    return moved

@@ -1,0 +1,216 @@
+"""Anybody's tables: guessed with reasons, mapped, read row by row, and doubted where the physics does."""
+
+from __future__ import annotations
+
+import io
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+
+from instavis_core.errors import InputError
+from instavis_core.golfer import Golfer
+from instavis_core.tables import TableErrors, mapped_rows, propose, read_mapping, read_table, table_doubts, write_table
+from instavis_core.tables.cells import Cell, guess_decimal, read_cell
+from instavis_core.tables.clubs import read_club_name
+
+TABLES = Path(__file__).parent / "data" / "tables"
+RIGHT = Golfer("right", 12.0)
+HEADERS = "Club,Club Speed (mph),Ball Speed (mph),Launch Angle,Carry (yd)"
+ROW = "7 iron,79,104,18,140"
+
+
+def table(*lines: str, encoding: str = "utf-8") -> io.BytesIO:
+    return io.BytesIO("\n".join(lines).encode(encoding))
+
+
+def shots_of(file, golfer=RIGHT, mapping=None):
+    mapping = mapping or propose(file, golfer).mapping
+    return [row.shot for row in mapped_rows(file, mapping, golfer) if row.shot]
+
+
+@pytest.mark.parametrize(
+    ("text", "decimal", "expected"),
+    [
+        ("3.2", ".", Cell(3.2, "", "")),
+        ("3,2 L", ",", Cell(3.2, "", "l")),
+        ("R 4.5", ".", Cell(4.5, "", "r")),
+        ("-0,8", ",", Cell(-0.8, "", "")),
+        ("−12.5", ".", Cell(-12.5, "", "")),
+        ("1,234", ".", Cell(1234.0, "", "")),
+        ("7.445", ",", Cell(7445.0, "", "")),
+        ("1 234,5 rpm", ",", Cell(1234.5, "rpm", "")),
+        ("98.4 mph", ".", Cell(98.4, "mph", "")),
+        ("12 yd R", ".", Cell(12.0, "yd", "r")),
+        ("", ".", None),
+        ("--", ".", None),
+        ("nan", ".", None),
+        ("NaN", ",", None),
+    ],
+)
+def test_cells_are_numbers_in_many_dresses(text, decimal, expected):
+    assert read_cell(text, decimal) == expected
+
+
+@pytest.mark.parametrize("text", ["fast", "1.2.3.4", "12,34,5", "L", "1.23,4"])
+def test_cells_that_are_no_numbers_are_refused(text):
+    with pytest.raises(ValueError, match=text.replace(".", r"\.")):
+        read_cell(text, ".")
+
+
+def test_the_decimal_sign_is_guessed_from_the_cells():
+    assert guess_decimal(["3,2", "14,5", "7.445"]) == ","
+    assert guess_decimal(["3.2", "14.5", "7,445"]) == "."
+
+
+@pytest.mark.parametrize(
+    ("text", "club"),
+    [
+        ("7 Iron", "7i"),
+        ("Eisen 7", "7i"),
+        ("4-hybrid", "4h"),
+        ("H4", "4h"),
+        ("Driver", "D"),
+        ("3 Wood", "3w"),
+        ("Sand Wedge", "SW"),
+        ("56°", "SW"),
+        ("PW", "PW"),
+        ("Putter", None),
+        ("12 iron", None),
+    ],
+)
+def test_club_names(text, club):
+    assert read_club_name(text) == club
+
+
+def test_a_foreign_table_with_commas_letters_units_and_summaries():
+    file = (TABLES / "hall_three.csv").open("rb")
+    proposal = propose(file, RIGHT)
+    mapping = proposal.mapping
+    assert (mapping.encoding, mapping.delimiter, mapping.decimal, mapping.header_line) == ("cp1252", ";", ",", 3)
+    assert all(column.sure for column in proposal.columns)
+    rows = list(mapped_rows(file, mapping, RIGHT))
+    shots = [r.shot for r in rows if r.shot]
+    assert len(shots) == 14
+    assert [r.skipped for r in rows if r.skipped] == ["a row of units", "a summary row", "a summary row"]
+    first = shots[0].values
+    assert first["club_speed_mps"] == pytest.approx(127.7 / 3.6)
+    assert (first["path_deg"], first["face_deg"], first["spin_rpm"], first["side_m"]) == (2.5, -2.3, 7445.0, -8.6)
+    assert shots[0].club == "7i"
+    assert table_doubts(shots, RIGHT) == []
+
+
+def test_units_that_no_header_names_are_told_by_the_numbers():
+    file = (TABLES / "no_units.csv").open("rb")
+    proposal = propose(file, RIGHT)
+    uses = {c.use.field: c for c in proposal.columns if c.use.field}
+    assert uses["club_speed_mps"].use.unit == uses["ball_speed_mps"].use.unit == "mph"
+    assert uses["carry_m"].use.unit == "yd"
+    assert "fly about that far" in " ".join(uses["carry_m"].reasons)
+    assert uses["side_m"].use.sign == "minus"
+    assert not uses["side_m"].sure
+    shot = shots_of(file, mapping=proposal.mapping)[0]
+    assert shot.values["spin_axis_deg"] == pytest.approx(-6.38, abs=0.02)
+    assert shot.values["face_deg"] == pytest.approx(shot.values["path_deg"] - 4.7)
+    assert shot.values["side_m"] < 0
+
+
+def test_golfer_frame_columns_are_turned_for_left_handers():
+    file = table("club path,face angle,carry", "3,1,130")
+    mapping = propose(file, RIGHT).mapping
+    columns = tuple(replace(c, sign="golfer") for c in mapping.columns)
+    (left,) = shots_of(file, Golfer("left"), replace(mapping, columns=columns))
+    (right,) = shots_of(file, RIGHT, replace(mapping, columns=columns))
+    assert left.values["path_deg"] == -3 == -right.values["path_deg"]
+    assert left.values["carry_m"] == right.values["carry_m"]
+
+
+@pytest.mark.parametrize(
+    ("delimiter", "encoding"), [(",", "utf-8"), (";", "utf-8"), ("\t", "cp1252"), ("|", "utf-16"), (",", "utf-8-sig")]
+)
+def test_separators_and_encodings_are_found(delimiter, encoding):
+    lines = [line.replace(",", delimiter) for line in ("Sitzung: Übung", "", HEADERS, ROW, ROW)]
+    assert len(shots_of(table(*lines, encoding=encoding))) == 2
+
+
+@pytest.mark.parametrize(
+    ("lines", "found"),
+    [
+        ([""], "nothing"),
+        (["hello", "world"], "no row of headers"),
+        ([HEADERS.replace(",", "\0"), ROW], "zero byte"),
+    ],
+)
+def test_what_is_no_table_is_refused_in_words(lines, found):
+    with pytest.raises(TableErrors, match=found):
+        propose(table(*lines), RIGHT)
+
+
+@pytest.mark.parametrize(
+    ("row", "field", "expected"),
+    [
+        ("7 iron,fast,104,18,140", "Club Speed (mph)", "a number with a decimal point"),
+        ("7 iron,790,104,18,140", "Club Speed (mph)", "a number from"),
+        ("7 iron,inf,104,18,140", "Club Speed (mph)", "a number from"),
+        ("broom,79,104,18,140", "Club", "a club such as"),
+    ],
+)
+def test_a_bad_cell_names_line_column_value_and_wish(row, field, expected):
+    file = table(HEADERS, ROW, row)
+    errors = [r for r in mapped_rows(file, propose(table(HEADERS, ROW, ROW), RIGHT).mapping, RIGHT) if r.error]
+    assert [r.line for r in errors] == [3]
+    assert errors[0].error.field == field
+    assert expected in errors[0].error.expected
+
+
+def test_wrong_units_and_sides_are_doubted():
+    file = (TABLES / "no_units.csv").open("rb")
+    mapping = propose(file, RIGHT).mapping
+
+    def doubts(field, **change):
+        columns = tuple(replace(c, **change) if c.field == field else c for c in mapping.columns)
+        return " ".join(table_doubts(shots_of(file, mapping=replace(mapping, columns=columns)), RIGHT))
+
+    assert "Ball speed is" in doubts("ball_speed_mps", unit="kmh")
+    assert "carry" in doubts("carry_m", unit="ft")
+    assert "opposite ways" in doubts("side_m", sign="plus")
+
+
+@pytest.mark.parametrize(
+    ("change", "field"),
+    [
+        ({"encoding": "klingon"}, "mapping.encoding"),
+        ({"delimiter": "x"}, "mapping.delimiter"),
+        ({"decimal": ";"}, "mapping.decimal"),
+        ({"header_line": 0}, "mapping.header_line"),
+        ({"columns": []}, "mapping.columns"),
+        ({"columns": [{"header": "a", "field": "wish"}]}, "mapping.columns[0].field"),
+        ({"columns": [{"header": "a", "field": "carry_m", "unit": "mph"}]}, "mapping.columns[0].unit"),
+        ({"columns": [{"header": "a", "field": "carry_m"}, {"header": "b", "field": "carry_m"}]}, "mapping.columns"),
+        ({"columns": [{"header": "a", "field": "club"}]}, "mapping.columns"),
+    ],
+)
+def test_a_mapping_that_cannot_be_is_refused(change, field):
+    good = {"encoding": "utf-8-sig", "delimiter": ",", "decimal": ".", "header_line": 1}
+    good["columns"] = [{"header": "Carry", "field": "carry_m", "unit": "yd"}]
+    assert read_mapping(good).columns[0].unit == "yd"
+    with pytest.raises(InputError) as caught:
+        read_mapping({**good, **change})
+    assert caught.value.field == field
+
+
+def test_our_own_format_comes_back_as_it_went_with_fields_we_do_not_know():
+    record = {
+        "shot_id": "a1",
+        "club": "7i",
+        "path_deg": 3.5,
+        "note": "=1+1",
+        "intent": "new",
+        "grip": "soft",
+        "tee": 3,
+        "wet": True,
+    }
+    (shot,) = read_table(write_table([record]).encode())
+    assert shot.values == {"path_deg": 3.5}
+    assert shot.note == "=1+1"
+    assert shot.extra == {"grip": "soft", "tee": 3, "wet": True}

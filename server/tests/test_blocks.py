@@ -1,0 +1,142 @@
+"""Balls by hand, split and merged blocks, other clubs, turns in a bay, the tray."""
+
+from __future__ import annotations
+
+import pytest
+from django.utils import timezone
+
+from instavis.devices.models import Bay
+from instavis.lessons.services import end_lesson, start_lesson
+from instavis.people.models import Student
+
+
+@pytest.fixture
+def hit(lesson, device, balls, numbered, api):
+    """hit(n) posts balls; gives the lesson's balls."""
+
+    def make(n: int, start: int = 0, **options) -> list[dict]:
+        device(numbered(balls(n, **options), start))
+        return api("get", f"/v1/lessons/{lesson.pk}/shots")
+
+    return make
+
+
+def test_balls_by_hand_are_marked_and_read_as_what_they_are(api, lesson):
+    for curve in ("right", "hard-right", "right", "right", "straight", "right", "right", "right"):
+        api("post", f"/v1/lessons/{lesson.pk}/balls", {"start": "left", "curve": curve, "contact": "clean"}, 201)
+    reading = api("get", f"/v1/lessons/{lesson.pk}/reading")["reading"]
+    assert reading["metrics"]["launch_direction_deg"]["origin"] == "by-hand"
+    assert reading["metrics"]["path_deg"]["origin"] == "inferred"
+    assert reading["metrics"]["path_deg"]["centre"] < -2
+    assert reading["balls_needed"] == 0
+    exported = api("get", f"/v1/lessons/{lesson.pk}/export.json")
+    assert {ball["entered"] for ball in exported} == {"hand"}
+
+
+def test_a_block_is_cut_and_put_together_again(api, lesson, hit):
+    shots = hit(8)
+    block = shots[0]["block_id"]
+    later = api("post", f"/v1/blocks/{block}/split", {"shot_id": shots[5]["id"]})["id"]
+    now = api("get", f"/v1/lessons/{lesson.pk}/shots")
+    assert [s["block_id"] for s in now] == [block] * 5 + [later] * 3
+    # The open block goes on at its end.
+    assert hit(1, 100, seed=2)[-1]["block_id"] == later
+    api("post", f"/v1/blocks/{later}/merge")
+    assert {s["block_id"] for s in api("get", f"/v1/lessons/{lesson.pk}/shots")} == {block}
+    assert hit(1, 200, seed=3)[-1]["block_id"] == block
+
+
+@pytest.mark.parametrize("place", [0, None])
+def test_a_block_is_not_cut_before_its_first_ball_or_a_strange_one(api, hit, place):
+    shots = hit(3)
+    shot = shots[place]["id"] if place is not None else 10**9
+    api("post", f"/v1/blocks/{shots[0]['block_id']}/split", {"shot_id": shot}, 422)
+
+
+def test_the_first_block_has_nothing_before_it(api, hit):
+    api("post", f"/v1/blocks/{hit(3)[0]['block_id']}/merge", status=409)
+
+
+def test_other_clubs_are_read_apart(api, lesson, hit):
+    shots = hit(10)
+    ids = [s["id"] for s in shots[6:]]
+    api("post", f"/v1/lessons/{lesson.pk}/marks", {"shot_ids": ids, "club": "D"})
+    told = api("get", f"/v1/lessons/{lesson.pk}/reading")
+    assert told["clubs"] == {"7i": 6, "D": 4}
+    assert told["reading"]["balls"] == 6
+    assert api("get", f"/v1/lessons/{lesson.pk}/reading?club=D")["reading"]["balls"] == 4
+    api("get", f"/v1/lessons/{lesson.pk}/reading?club=broom", status=422)
+    api("post", f"/v1/lessons/{lesson.pk}/marks", {"shot_ids": ids, "club": "broom"}, 422)
+
+
+def test_marks_of_many_are_all_or_none(api, lesson, hit):
+    shots = hit(3)
+    body = {"shot_ids": [shots[0]["id"], 10**9], "set_aside": "interrupted"}
+    api("post", f"/v1/lessons/{lesson.pk}/marks", body, 422)
+    assert {s["set_aside"] for s in api("get", f"/v1/lessons/{lesson.pk}/shots")} == {""}
+
+
+def test_two_students_take_turns_in_one_bay(api, coach, lesson, bay, device, balls, numbered):
+    other = start_lesson(coach, Student.objects.create(academy=coach.academy, name="Wyn Adder"), "7i", timezone.now())
+    for one in (lesson, other):
+        api("put", f"/v1/lessons/{one.pk}/bay", {"bay_id": bay.pk})
+    device(numbered(balls(2)))
+    assert (lesson.shots.count(), other.shots.count()) == (0, 2)
+    turns = api("get", f"/v1/lessons/{lesson.pk}")["turns"]
+    assert [(t["lesson_id"], t["hitting"]) for t in turns] == [(lesson.pk, False), (other.pk, True)]
+    api("put", f"/v1/lessons/{lesson.pk}/bay", {"bay_id": bay.pk})
+    device(numbered(balls(1, seed=2), 50))
+    assert lesson.shots.count() == 1
+    end_lesson(other, timezone.now(), True)
+    assert len(api("get", f"/v1/lessons/{lesson.pk}")["turns"]) == 1
+
+
+@pytest.fixture
+def tray(bay, device, balls, numbered):
+    """Four balls in the bay's tray."""
+    Bay.objects.update(lesson=None)
+    device(numbered(balls(4)))
+    return bay
+
+
+def test_balls_of_the_tray_are_claimed_once_in_their_order(api, lesson, tray):
+    waiting = api("get", f"/v1/bays/{tray.pk}/tray")
+    ids = [s["id"] for s in waiting]
+    api("post", f"/v1/lessons/{lesson.pk}/claim", {"bay_id": tray.pk, "shot_ids": ids[::-1]})
+    shots = api("get", f"/v1/lessons/{lesson.pk}/shots")
+    assert [s["id"] for s in shots] == ids
+    assert [s["number"] for s in shots] == [1, 2, 3, 4]
+    assert shots[0]["club"] == "7i"
+    assert api("get", f"/v1/bays/{tray.pk}/tray") == []
+    api("post", f"/v1/lessons/{lesson.pk}/claim", {"bay_id": tray.pk, "shot_ids": ids}, 422)
+
+
+def test_a_left_hander_does_not_claim_right_handed_balls(api, lesson, tray, student):
+    student.hand = "left"
+    student.save()
+    ids = [s["id"] for s in api("get", f"/v1/bays/{tray.pk}/tray")]
+    api("post", f"/v1/lessons/{lesson.pk}/claim", {"bay_id": tray.pk, "shot_ids": ids}, 422)
+    assert lesson.shots.count() == 0
+
+
+def test_a_chosen_part_is_taken_out_and_earlier_baselines_are_told(api, coach, student, lesson, hit):
+    shots = hit(9)
+    keys = ",".join(str(s["id"]) for s in shots[:2])
+    assert len(api("get", f"/v1/lessons/{lesson.pk}/export.json?balls={keys}")) == 2
+    api("get", f"/v1/lessons/{lesson.pk}/export.json?balls=1;drop", status=422)
+    later = start_lesson(coach, student, "7i", timezone.now())
+    (earlier,) = api("get", f"/v1/lessons/{later.pk}/earlier")
+    assert earlier["lesson_id"] == lesson.pk
+    assert "path_deg" in earlier["centres"]
+
+
+def test_a_rolled_token_ends_the_old_one_and_goes_on_counting(api, device, balls, numbered, lesson):
+    shots = numbered(balls(3))
+    device(shots[:2])
+    api.coach.role = "head"
+    api.coach.save()
+    told = api("post", f"/v1/devices/{device.device.pk}/roll")
+    device(shots, 401)
+    answer = device(shots, 200, told["token"])
+    assert (answer["stored"], answer["known"]) == (1, 2)
+    assert lesson.shots.count() == 3

@@ -1,0 +1,146 @@
+"""Files on their way in: guessed, mapped, stored whole or not at all, remembered, called off."""
+
+from __future__ import annotations
+
+import time
+from pathlib import Path
+
+import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.utils import timezone
+
+from instavis.files import services, storage
+from instavis.files.models import Draft, SourceMapping
+from instavis.files.progress import Progress
+from instavis.files.selectors import proposal_of
+from instavis.shots.models import Shot
+
+TABLES = Path(__file__).parents[2] / "core" / "tests" / "data" / "tables"
+FOREIGN = (TABLES / "hall_three.csv").read_bytes()
+
+
+@pytest.fixture(autouse=True)
+def _drafts_of_their_own(settings, tmp_path):
+    settings.DRAFTS_ROOT = str(tmp_path / "drafts")
+
+
+@pytest.fixture
+def send(api, lesson):
+    """send(bytes, status=201) sends a file and gives the answer."""
+
+    def make(data: bytes, status: int = 201, name: str = "balls.csv"):
+        answer = api.client.post(
+            f"/api/v1/lessons/{lesson.pk}/drafts", {"file": SimpleUploadedFile(name, data, "text/csv")}
+        )
+        assert answer.status_code == status, answer.content
+        return answer.json()
+
+    return make
+
+
+@pytest.fixture
+def store(lesson, coach):
+    """store(bytes, leave_out_bad=False) stores a file in the foreground: its draft and how it went."""
+
+    def make(data: bytes, leave_out_bad: bool = False, way: Progress | None = None):
+        draft = services.keep_draft(lesson, coach, "balls.csv", [data], timezone.now())
+        way = way or Progress(100)
+        services.store_draft(draft, proposal_of(draft)[1], leave_out_bad, timezone.now(), way)
+        return draft, way
+
+    return make
+
+
+def test_a_foreign_file_is_guessed_shown_and_nothing_is_stored(send):
+    told = send(FOREIGN)
+    assert told["preview"]["count"] == 14
+    assert told["preview"]["skipped_count"] == 3
+    assert len(told["preview"]["balls"]) == 12
+    assert {c["use"]["field"] for c in told["columns"]} >= {"path_deg", "side_m", "club"}
+    assert not told["own_format"]
+    assert Shot.objects.count() == 0
+
+
+def test_another_mapping_shows_other_balls_and_doubts(send, api):
+    told = send(FOREIGN)
+    mapping = told["mapping"]
+    for column in mapping["columns"]:
+        if column["field"] == "ball_speed_mps":
+            column["unit"] = "mps"
+    preview = api("post", f"/v1/drafts/{told['id']}/preview", mapping, 200)
+    assert preview["problem_count"] == 14  # 156 m/s is no ball
+    assert preview["problems"][0]["field"] == "Ballgeschwindigkeit"
+
+
+@pytest.mark.django_db(transaction=True)
+def test_stored_beside_the_request_with_progress_and_only_once(send, api, lesson):
+    told = send(FOREIGN)
+    api("post", f"/v1/drafts/{told['id']}/store", {"mapping": told["mapping"]}, 202)
+    for _ in range(100):
+        way = api("get", f"/v1/drafts/{told['id']}/progress")
+        if way["state"] != "reading":
+            break
+        time.sleep(0.05)
+    assert (way["state"], way["stored"]) == ("done", 14)
+    assert len(api("get", f"/v1/lessons/{lesson.pk}/shots")) == 14
+    api("delete", f"/v1/drafts/{told['id']}", status=204)
+    assert not Draft.objects.exists()
+
+
+def test_the_same_file_again_brings_nothing_new_and_its_mapping_is_remembered(store, send, lesson):
+    store(FOREIGN)
+    _, way = store(FOREIGN)
+    assert (way.stored, way.known) == (0, 14)
+    assert lesson.shots.count() == 14
+    assert SourceMapping.objects.count() == 1
+    assert send(FOREIGN)["remembered"]
+
+
+def test_one_bad_row_keeps_all_out_unless_bad_rows_are_left_out(store, lesson):
+    bad = FOREIGN.replace(b"127,7", b"flott")
+    _, way = store(bad)
+    assert way.state == "failed"
+    assert (way.problems[0].line, way.problems[0].field) == (5, "Schlägerkopfgeschwindigkeit")
+    assert lesson.shots.count() == 0
+    _, way = store(bad, leave_out_bad=True)
+    assert (way.state, way.stored, way.left_out) == ("done", 13, 1)
+
+
+def test_called_off_in_the_middle_nothing_is_kept(store, lesson):
+    lines = FOREIGN.decode("cp1252").splitlines()
+    long = "\n".join(lines[:4] + lines[4:10] * 300).encode("cp1252")
+    way = Progress(1800)
+    way.cancel()
+    _, way = store(long, way=way)
+    assert way.state == "cancelled"
+    assert lesson.shots.count() == 0
+
+
+def test_a_left_handers_file_does_not_become_a_right_handers_balls(store, lesson):
+    text = "club,hand,path_deg,carry_m\n7i,left,3,130\n7i,left,2,131\n"
+    _, way = store(text.encode())
+    assert way.state == "failed"
+    assert way.problems[0].field == "hand"
+
+
+@pytest.mark.parametrize(
+    "data",
+    [b"", b"hello\nworld", b"\x89PNG\r\n\x1a\n\0\0\0", b"club,club speed\n" * 3],
+    ids=["empty", "prose", "picture", "headers"],
+)
+def test_what_is_no_table_is_refused_or_shown_as_empty(send, data):
+    answer = send(data, 201 if data.startswith(b"club") else 422)
+    if "errors" in answer:
+        assert answer["errors"][0]["field"] == "file"
+        assert not Draft.objects.exists()
+        return
+    assert answer["preview"]["count"] == 0
+
+
+def test_old_drafts_are_dropped_with_their_bytes(lesson, coach):
+    now = timezone.now()
+    old = services.keep_draft(lesson, coach, "old.csv", [FOREIGN], now - services.KEPT_FOR * 2)
+    services.keep_draft(lesson, coach, "new.csv", [FOREIGN], now)
+    assert Draft.objects.get().name == "new.csv"
+    with pytest.raises(FileNotFoundError):
+        storage.open_draft(old.key)
