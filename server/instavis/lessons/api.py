@@ -17,6 +17,7 @@ from instavis.lessons.spine import StationState, spine_of
 from instavis.people.api import StudentOut
 from instavis.people.selectors import student_of
 from instavis.shots.selectors import tray_of
+from instavis_core.knowledge import load_knowledge
 from instavis_core.lesson import Clock, lesson_clock
 
 router = Router()
@@ -63,6 +64,7 @@ class LessonOut(LessonRow):
     """A lesson with what its screens need at once."""
 
     student: StudentOut
+    club_group: str
     open_block: BlockOut | None
     bay_id: int | None
     turns: list[TurnOut]
@@ -70,6 +72,10 @@ class LessonOut(LessonRow):
     cursor: int
     spine: list[StationState]
     clock: Clock
+
+    @staticmethod
+    def resolve_club_group(lesson) -> str:
+        return load_knowledge().clubs[lesson.club].group
 
     @staticmethod
     def resolve_bay_id(lesson) -> int | None:

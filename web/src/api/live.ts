@@ -70,9 +70,9 @@ function take(cache: QueryClient, lessonId: number, events: LiveEvent[]) {
   }
 }
 
-/** Everything the balls speak of is computed by the server: ask again, but not for the balls themselves. */
-function refresh(cache: QueryClient, lessonId: number) {
-  void cache.invalidateQueries({ queryKey: ["lesson", lessonId], predicate: (query) => query.queryKey[2] !== "shots" });
+/** Everything the balls speak of is computed by the server: ask again, for the balls themselves only when many changed. */
+function refresh(cache: QueryClient, lessonId: number, shotsToo: boolean) {
+  void cache.invalidateQueries({ queryKey: ["lesson", lessonId], predicate: (query) => shotsToo || query.queryKey[2] !== "shots" });
 }
 
 /** Keeps a lesson's screens in step with the server. */
@@ -84,9 +84,14 @@ export function useLive(lessonId: number, cursor: number | undefined): LineState
     if (!ready) return;
     const scheme = location.protocol === "https:" ? "wss" : "ws";
     const url = (after: number) => `${scheme}://${location.host}/ws/lessons/${lessonId}?after=${after}`;
-    const refreshed = calm(() => refresh(cache, lessonId), REFRESH_PAUSE);
+    let shotsToo = false;
+    const refreshed = calm(() => {
+      refresh(cache, lessonId, shotsToo);
+      shotsToo = false;
+    }, REFRESH_PAUSE);
     function onEvents(events: LiveEvent[]) {
       take(cache, lessonId, events);
+      shotsToo ||= events.some((e) => e.kind === "lesson" && e.data.changed === "shots");
       refreshed();
     }
     return follow(url, cursor, onEvents, setState);

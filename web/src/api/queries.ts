@@ -45,18 +45,39 @@ export const queries = {
       queryKey: ["lesson", id, "shots"],
       queryFn: () => ask(client.GET("/api/v1/lessons/{lesson_id}/shots", at(id))),
     }),
+  askPage: (token: string) =>
+    queryOptions({
+      queryKey: ["ask", token],
+      queryFn: () => ask(client.GET("/api/v1/ask/{token}", { params: { path: { token } } })),
+    }),
+  setups: (id: number) =>
+    queryOptions({
+      queryKey: ["lesson", id, "setups"],
+      queryFn: () => ask(client.GET("/api/v1/lessons/{lesson_id}/setups", at(id))),
+    }),
+  earlier: (id: number) =>
+    queryOptions({
+      queryKey: ["lesson", id, "earlier"],
+      queryFn: () => ask(client.GET("/api/v1/lessons/{lesson_id}/earlier", at(id))),
+      staleTime: Infinity,
+    }),
+  tray: (id: number, bay_id: number) =>
+    queryOptions({
+      queryKey: ["lesson", id, "tray", bay_id],
+      queryFn: () => ask(client.GET("/api/v1/bays/{bay_id}/tray", { params: { path: { bay_id } } })),
+    }),
   intake: (id: number) =>
     queryOptions({
       queryKey: ["lesson", id, "intake"],
       queryFn: () => ask(client.GET("/api/v1/lessons/{lesson_id}/intake", at(id))),
     }),
-  reading: (id: number, balls: string) =>
+  reading: (id: number, balls: string, club = "") =>
     queryOptions({
-      queryKey: ["lesson", id, "reading", balls],
+      queryKey: ["lesson", id, "reading", balls, club],
       queryFn: () =>
         ask(
           client.GET("/api/v1/lessons/{lesson_id}/reading", {
-            params: { path: { lesson_id: id }, query: { balls } },
+            params: { path: { lesson_id: id }, query: { balls, club } },
           }),
         ),
       placeholderData: (previous) => previous,
@@ -160,6 +181,31 @@ export function useLessonActions(lessonId: number) {
     saveTakeHome: useMutation({
       mutationFn: (body: Schemas["TakeHomeIn"]) =>
         ask(client.PUT("/api/v1/lessons/{lesson_id}/take-home", { params, body })),
+      onSuccess: refresh,
+    }),
+    markMany: useMutation({
+      mutationFn: (body: Schemas["MarksOfMany"]) => ask(client.POST("/api/v1/lessons/{lesson_id}/marks", { params, body })),
+      onSuccess: refresh,
+    }),
+    addByHand: useMutation({
+      mutationFn: (body: Schemas["BallByHand"]) => ask(client.POST("/api/v1/lessons/{lesson_id}/balls", { params, body })),
+      onSuccess: refresh,
+    }),
+    claim: useMutation({
+      mutationFn: (body: Schemas["ClaimIn"]) => ask(client.POST("/api/v1/lessons/{lesson_id}/claim", { params, body })),
+      onSuccess: refresh,
+    }),
+    noteSetup: useMutation({
+      mutationFn: (body: Schemas["SetupIn"]) => ask(client.POST("/api/v1/lessons/{lesson_id}/setups", { params, body })),
+      onSuccess: refresh,
+    }),
+    splitBlock: useMutation({
+      mutationFn: ({ block_id, shot_id }: { block_id: number; shot_id: number }) =>
+        ask(client.POST("/api/v1/blocks/{block_id}/split", { params: { path: { block_id } }, body: { shot_id } })),
+      onSuccess: refresh,
+    }),
+    mergeBlock: useMutation({
+      mutationFn: (block_id: number) => ask(client.POST("/api/v1/blocks/{block_id}/merge", { params: { path: { block_id } } })),
       onSuccess: refresh,
     }),
     mark: useMutation({

@@ -1145,6 +1145,8 @@ export interface components {
             /** Ball Count */
             ball_count: number;
             student: components["schemas"]["StudentOut"];
+            /** Club Group */
+            club_group: string;
             open_block: components["schemas"]["BlockOut"] | null;
             /** Bay Id */
             bay_id: number | null;

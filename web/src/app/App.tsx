@@ -2,6 +2,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
 
 import { Problems } from "../api/client";
+import { AskPage } from "../ask/AskPage";
 import { BaysPage } from "../bays/BaysPage";
 import { LessonPage } from "../lesson/LessonPage";
 import { StudentsPage } from "../students/StudentsPage";
@@ -19,6 +20,7 @@ const cache = new QueryClient({
 });
 
 const router = createBrowserRouter([
+  { path: "/ask/:token", element: <AskPage /> },
   {
     element: <Frame />,
     children: [

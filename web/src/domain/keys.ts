@@ -3,7 +3,7 @@ import { choose, NOTHING, type Selection, step } from "./selection";
 import { KEYS, movementOfKey } from "./verdict";
 
 export type Ball = { id: number; turf: string; set_aside: string };
-export type MarkName = "movement" | "turf" | "note" | "set_aside" | "intent";
+export type MarkName = "movement" | "turf" | "note" | "set_aside" | "intent" | "club";
 export type Mark = Partial<Record<MarkName, string>>;
 
 export type Press = { key: string; code: string; alt: boolean; shift: boolean; inGroup: boolean };

@@ -1,5 +1,5 @@
 /** The coach's units; inside, everything stays metres and metres a second. */
-const YARD = 0.9144;
+export const YARD = 0.9144;
 const MPH = 0.44704;
 
 export type Units = "yd-mph" | "m-mph" | "m-ms";

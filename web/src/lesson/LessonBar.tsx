@@ -4,7 +4,9 @@ import { Link, useOutletContext } from "react-router";
 import type { LineState } from "../api/live";
 import { queries, useKnowledge } from "../api/queries";
 import { type Light, LightSwitch, Wordmark } from "../app/Frame";
+import { LessonClock } from "./LessonClock";
 import { useDesk } from "./LessonContext";
+import { Turns } from "./Turns";
 
 const LINE: Record<LineState, string> = {
   live: "Live",
@@ -45,6 +47,7 @@ export function LessonBar({ line }: { line: LineState }) {
           ))}
         </select>
       </label>
+      <Turns />
       <label className="ml-auto flex items-center gap-1.5">
         <span className="text-sm text-soft">Balls from</span>
         <select
@@ -66,6 +69,7 @@ export function LessonBar({ line }: { line: LineState }) {
           ))}
         </select>
       </label>
+      <LessonClock />
       <span role="status" className={`flex items-center gap-2 text-sm ${line === "lost" ? "text-plum" : "text-soft"}`}>
         <svg viewBox="0 0 12 12" className="h-3 w-3" aria-hidden="true">
           {line === "live" ? (

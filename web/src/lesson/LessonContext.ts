@@ -14,6 +14,7 @@ export type LessonDesk = {
   /** The ball that a mark goes to: the chosen one, else the newest. */
   target: Shot | undefined;
   mark: (shot: Shot, marks: Mark) => void;
+  markMany: (shots: Shot[], marks: Mark) => void;
   actions: ReturnType<typeof useLessonActions>;
   units: Units;
   hand: string;

@@ -20,6 +20,7 @@ import { BallTape } from "./BallTape";
 import { LessonBar } from "./LessonBar";
 import { LessonContext, type LessonDesk } from "./LessonContext";
 import { NoteDialog } from "./NoteDialog";
+import { SelectionBar } from "./SelectionBar";
 import { Spine } from "./Spine";
 import { useKeys } from "./useKeys";
 import { useMarks } from "./useMarks";
@@ -54,7 +55,7 @@ function Desk({ lesson, shots, station }: { lesson: Lesson; shots: Shot[]; stati
   const [selection, select] = useState<Selection>(NOTHING);
   const [helping, setHelping] = useState(false);
   const [noting, setNoting] = useState(false);
-  const { mark, undo, told } = useMarks(actions);
+  const { mark, markMany, undo, told } = useMarks(actions);
   const proof = useQuery(queries.proof(lesson.id));
   const reading = useQuery(queries.reading(lesson.id, ""));
   useRemembered(lesson, station, actions.move.mutate);
@@ -105,6 +106,7 @@ function Desk({ lesson, shots, station }: { lesson: Lesson; shots: Shot[]; stati
     select,
     target,
     mark,
+    markMany,
     actions,
     units: session.units as Units,
     hand: lesson.student.hand,
@@ -119,9 +121,10 @@ function Desk({ lesson, shots, station }: { lesson: Lesson; shots: Shot[]; stati
         <LessonBar line={line} />
         <Spine lesson={lesson} station={station} />
         <main className="min-h-0 grow overflow-y-auto px-4 py-3 print:overflow-visible" tabIndex={-1}>
-          {actions.mark.isError && <Notice error={actions.mark.error} />}
+          {[actions.mark, actions.markMany, actions.splitBlock, actions.mergeBlock].map((action, i) => action.isError && <Notice key={i} error={action.error} />)}
           <Station />
         </main>
+        <SelectionBar />
         <BallTape told={told} onHelp={() => setHelping(true)} />
       </div>
       <HelpDialog open={helping} onOpenChange={setHelping} />

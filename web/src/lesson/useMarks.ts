@@ -3,7 +3,7 @@ import { useCallback, useRef, useState } from "react";
 import type { Shot, useLessonActions } from "../api/queries";
 import type { Mark, MarkName } from "../domain/keys";
 
-type Step = { shot: Shot; before: Mark; what: string };
+type Step = { before: { id: number; marks: Mark }[]; what: string };
 const KEPT = 50;
 
 /** Marks with a way back: every mark remembers what was there before. */
@@ -11,17 +11,31 @@ export function useMarks(actions: ReturnType<typeof useLessonActions>) {
   const steps = useRef<Step[]>([]);
   const [told, setTold] = useState("");
   const { mutate } = actions.mark;
+  const { mutate: mutateMany } = actions.markMany;
+
+  const remember = useCallback((shots: Shot[], marks: Mark) => {
+    const names = Object.keys(marks) as MarkName[];
+    const before = shots.map((shot) => ({ id: shot.id, marks: Object.fromEntries(names.map((name) => [name, shot[name]])) }));
+    const balls = shots.length === 1 ? `ball ${shots[0]?.number}` : `${shots.length} balls`;
+    const what = `${balls}: ${names.map((n) => `${n.replace("_", " ")} ${marks[n] || "taken back"}`).join(", ")}`;
+    steps.current = [...steps.current.slice(-KEPT), { before, what }];
+    setTold(`Marked ${what}. Z takes it back.`);
+  }, []);
 
   const mark = useCallback(
     (shot: Shot, marks: Mark) => {
-      const names = Object.keys(marks) as MarkName[];
-      const before = Object.fromEntries(names.map((name) => [name, shot[name]]));
-      const what = `ball ${shot.number}: ${names.map((n) => `${n.replace("_", " ")} ${marks[n] || "taken back"}`).join(", ")}`;
-      steps.current = [...steps.current.slice(-KEPT), { shot, before, what }];
-      setTold(`Marked ${what}. Z takes it back.`);
+      remember([shot], marks);
       mutate({ id: shot.id, marks });
     },
-    [mutate],
+    [mutate, remember],
+  );
+
+  const markMany = useCallback(
+    (shots: Shot[], marks: Mark) => {
+      remember(shots, marks);
+      mutateMany({ shot_ids: shots.map((s) => s.id), ...marks });
+    },
+    [mutateMany, remember],
   );
 
   const undo = useCallback(() => {
@@ -31,8 +45,8 @@ export function useMarks(actions: ReturnType<typeof useLessonActions>) {
       return;
     }
     setTold(`Taken back: ${last.what}.`);
-    mutate({ id: last.shot.id, marks: last.before });
+    for (const { id, marks } of last.before) mutate({ id, marks });
   }, [mutate]);
 
-  return { mark, undo, told };
+  return { mark, markMany, undo, told };
 }

@@ -1,18 +1,16 @@
-import { useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 
-import { type IntakeBody, queries, useKnowledge } from "../../api/queries";
-import { ChooseMany, ChooseOne, TextField } from "../../kit/Field";
+import { ask, client, type Schemas } from "../../api/client";
+import { queries, useKnowledge } from "../../api/queries";
+import { AskForm } from "../../ask/AskForm";
+import type { Answers, AskWords } from "../../domain/ask";
+import { Button } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
 import { useDesk } from "../../lesson/LessonContext";
 
-const SIDES = [
-  { id: "left", label: "Left" },
-  { id: "straight", label: "Straight" },
-  { id: "right", label: "Right" },
-  { id: "both", label: "Both sides" },
-];
 const QUIET_MS = 500;
+const DAY = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", year: "numeric" });
 
 /** The usual miss, contact, feels and limits: two minutes, kept as they are touched. */
 export function AskStation() {
@@ -20,56 +18,106 @@ export function AskStation() {
   const intake = useQuery(queries.intake(lesson.id));
   if (intake.isError) return <Notice error={intake.error} />;
   if (!intake.data) return null;
-  return <IntakeForm key={lesson.id} first={intake.data} />;
+  return <Filling key={`${lesson.id} ${intake.data.by_student}`} first={intake.data} />;
 }
 
-function IntakeForm({ first }: { first: IntakeBody }) {
-  const { actions, lesson } = useDesk();
+function Filling({ first }: { first: Schemas["IntakeOut"] }) {
+  const { actions, lesson, units } = useDesk();
   const knowledge = useKnowledge();
-  const [body, setBody] = useState(first);
+  const [answers, setAnswers] = useState<Answers>(first.answers);
   const touched = useRef(false);
   const { mutate } = actions.saveIntake;
 
   useEffect(() => {
     if (!touched.current) return;
-    const timer = setTimeout(() => mutate(body), QUIET_MS);
+    const timer = setTimeout(() => mutate(answers), QUIET_MS);
     return () => clearTimeout(timer);
-  }, [body, mutate]);
+  }, [answers, mutate]);
 
-  function set<K extends keyof IntakeBody>(name: K, value: IntakeBody[K]) {
-    touched.current = true;
-    setBody((old) => ({ ...old, [name]: value }));
-  }
-
-  const words = (kind: string) => knowledge.intake_words.filter((w) => w.kind === kind).map(({ id, label }) => ({ id, label }));
-  const regions = Object.entries(knowledge.words.region ?? {}).map(([id, label]) => ({ id, label }));
-  const medical = knowledge.cautions.find((c) => c.id === "not-medical");
+  const named = (kind: string) => Object.fromEntries(knowledge.intake_words.filter((w) => w.kind === kind).map((w) => [w.id, w.label]));
+  const words = { ...knowledge.words, contact: named("contact"), feel: named("feel") } as unknown as AskWords;
+  const faults = [...new Map(knowledge.causes.filter((c) => c.kind !== "compensation").map((c) => [c.id, c.label.split(",")[0] as string])).entries()].map(([id, label]) => ({ id, label }));
   return (
-    <div className="mx-auto grid max-w-6xl gap-x-10 gap-y-5 lg:grid-cols-2">
-      <section className="flex flex-col gap-5" aria-labelledby="ask-miss">
-        <h2 id="ask-miss" className="text-2xl font-bold">
-          What does {lesson.student.name.split(" ")[0]}'s usual miss do?
-        </h2>
-        <ChooseOne label="It starts, seen from behind the ball" options={SIDES} value={body.start ?? ""} onChange={(v) => set("start", v)} />
-        <ChooseOne label="It curves to the" options={SIDES} value={body.curve ?? ""} onChange={(v) => set("curve", v)} />
-        <ChooseMany label="Contact feels" options={words("contact")} value={body.contact ?? []} onChange={(v) => set("contact", v)} />
-        <ChooseMany label="The swing feels" options={words("feel")} value={body.feels ?? []} onChange={(v) => set("feels", v)} />
-        <TextField label="Working on at the moment" value={body.thoughts ?? ""} maxLength={300} onChange={(v) => set("thoughts", v)} />
-      </section>
-      <section className="flex flex-col gap-5" aria-labelledby="ask-body">
-        <h2 id="ask-body" className="text-2xl font-bold">
-          What should be spared?
-        </h2>
-        <ChooseMany label="Sore, stiff or injured" options={regions} value={body.limits ?? []} onChange={(v) => set("limits", v)} />
-        <TextField label="In the student's words" value={body.pain ?? ""} maxLength={300} onChange={(v) => set("pain", v)} />
-        {medical && <p className="border-l-4 border-straw bg-straw-ground px-3 py-2">{medical.text}</p>}
-        <TextField label="Goal" value={body.goal ?? ""} maxLength={300} onChange={(v) => set("goal", v)} />
-        <TextField label="Kit at home (wall, chair, rod, soft ball)" value={body.props ?? ""} maxLength={300} onChange={(v) => set("props", v)} />
-        <p role="status" className="text-sm text-soft">
-          {actions.saveIntake.isPending ? "Keeping…" : actions.saveIntake.isSuccess ? "Kept." : "Kept as you touch it."}
+    <div className="flex flex-col gap-5">
+      <div className="mx-auto flex w-full max-w-6xl flex-wrap items-center gap-x-6 gap-y-2">
+        <Consent />
+        <PhoneLink />
+        <p role="status" className="ml-auto text-sm text-soft">
+          {actions.saveIntake.isPending ? "Keeping…" : actions.saveIntake.isSuccess ? "Kept." : first.by_student ? "Filled in by the student." : "Kept as you touch it."}
         </p>
-        {actions.saveIntake.isError && <Notice error={actions.saveIntake.error} />}
-      </section>
+      </div>
+      {!first.asked && first.earlier_day && (
+        <div className="mx-auto flex w-full max-w-6xl flex-wrap items-center gap-3 border-l-4 border-straw bg-straw-ground px-3 py-2">
+          <p className="grow">As told on {DAY.format(new Date(first.earlier_day))}. Change only what is different today.</p>
+          <Button onClick={() => mutate(answers)}>Nothing has changed</Button>
+        </div>
+      )}
+      {actions.saveIntake.isError && <Notice error={actions.saveIntake.error} />}
+      <AskForm
+        answers={answers}
+        words={words}
+        caution={knowledge.cautions.find((c) => c.id === "not-medical")?.text ?? ""}
+        units={units}
+        who={lesson.student.name.split(" ")[0] ?? ""}
+        group={lesson.club_group}
+        faults={faults}
+        onChange={(next) => {
+          touched.current = true;
+          setAnswers(next);
+        }}
+      />
+    </div>
+  );
+}
+
+/** Consent to the record, with its day; a junior's needs the guardian's name. */
+function Consent() {
+  const { lesson } = useDesk();
+  const cache = useQueryClient();
+  const { student } = lesson;
+  const change = useMutation({
+    mutationFn: (given: boolean) => ask(client.PUT("/api/v1/students/{student_id}/consent", { params: { path: { student_id: student.id } }, body: { given } })),
+    onSuccess: () => cache.invalidateQueries({ queryKey: ["lesson", lesson.id] }),
+  });
+  return (
+    <div>
+      <label className="flex min-h-11 items-center gap-2">
+        <input type="checkbox" className="h-5 w-5 accent-clay" checked={Boolean(student.consented_at)} disabled={change.isPending} onChange={(event) => change.mutate(event.target.checked)} />
+        {student.consented_at ? `Agreed to the record on ${DAY.format(new Date(student.consented_at))}` : "Agrees that balls, looks and words are kept"}
+        {student.guardian_consent && <span className="text-soft">(guardian {student.guardian_consent})</span>}
+      </label>
+      {change.isError && <Notice error={change.error} />}
+    </div>
+  );
+}
+
+/** A link with which the student fills this in on a phone. */
+function PhoneLink() {
+  const { lesson } = useDesk();
+  const params = { path: { lesson_id: lesson.id } };
+  const make = useMutation({ mutationFn: () => ask(client.POST("/api/v1/lessons/{lesson_id}/intake-link", { params })) });
+  const end = useMutation({
+    mutationFn: () => ask(client.DELETE("/api/v1/lessons/{lesson_id}/intake-link", { params })),
+    onSuccess: () => make.reset(),
+  });
+  if (!make.data) {
+    return (
+      <>
+        <Button onClick={() => make.mutate()} disabled={make.isPending}>
+          Link for the phone
+        </Button>
+        {make.isError && <Notice error={make.error} />}
+      </>
+    );
+  }
+  const address = `${location.origin}${make.data.path}`;
+  return (
+    <div className="flex flex-wrap items-center gap-3 border-l-4 border-straw bg-straw-ground px-3 py-1">
+      <span className="max-w-md text-sm">
+        Send this, shown only now, good until {DAY.format(new Date(make.data.expires_at))}: <code className="font-mono break-all select-all">{address}</code>
+      </span>
+      <Button onClick={() => void navigator.clipboard?.writeText(address)}>Copy</Button>
+      <Button onClick={() => end.mutate()}>End it</Button>
     </div>
   );
 }

@@ -11,7 +11,11 @@ import { Tabs } from "../../kit/Tabs";
 import { useDesk } from "../../lesson/LessonContext";
 import { BallClose, MadeOf } from "./BallClose";
 import { BaselineCharts } from "./BaselineCharts";
+import { ByHand } from "./ByHand";
+import { Earlier } from "./Earlier";
 import { ReadingTable } from "./ReadingTable";
+import { SetupNotes } from "./SetupNotes";
+import { Tray } from "./Tray";
 import { WhatIf } from "./WhatIf";
 
 const VIEWS = [
@@ -26,6 +30,7 @@ export function BaselineStation() {
   const [view, look] = useState("pictures");
   const balls = [...selection.ids].sort((a, b) => a - b).join(",");
   const reading = useQuery(queries.reading(lesson.id, balls));
+  const [byHand, setByHand] = useState(false);
   const knowledge = useKnowledge();
   const baselineOpen = lesson.open_block?.purpose === "baseline";
   if (reading.isError) return <Notice error={reading.error} />;
@@ -42,6 +47,7 @@ export function BaselineStation() {
           </h2>
           {!only && <Enough />}
         </div>
+        <Clubs clubs={reading.data.clubs} />
         {only ? (
           <BallClose shot={only} />
         ) : read.balls === 0 ? (
@@ -97,7 +103,16 @@ export function BaselineStation() {
             ))}
           </ul>
         )}
+        {!only && (
+          <>
+            <Tray />
+            <SetupNotes />
+            <Earlier />
+          </>
+        )}
+        {byHand && <ByHand onClose={() => setByHand(false)} />}
         <div className="mt-2 flex flex-wrap gap-2">
+          {!byHand && <Button onClick={() => setByHand(true)}>Balls by hand</Button>}
           {!baselineOpen && <Button onClick={() => actions.openBlock.mutate({ purpose: "baseline", stage: "" })}>More baseline balls</Button>}
           <ImportButton />
           <a
@@ -117,6 +132,23 @@ export function BaselineStation() {
           {view === "table" && <ReadingTable reading={read} />}
         </section>
       )}
+    </div>
+  );
+}
+
+/** The clubs of the baseline; touching one reads its balls. */
+function Clubs({ clubs }: { clubs: Record<string, number> }) {
+  const { lesson, actions } = useDesk();
+  const knowledge = useKnowledge();
+  const rows = Object.entries(clubs);
+  if (rows.length < 2) return null;
+  return (
+    <div role="group" aria-label="Club that is read" className="flex flex-wrap gap-2">
+      {rows.map(([club, count]) => (
+        <Button key={club} aria-pressed={club === lesson.club} onClick={() => actions.move.mutate({ club })}>
+          {knowledge.clubs.find((c) => c.id === club)?.label ?? club}, {count}
+        </Button>
+      ))}
     </div>
   );
 }
