@@ -28,7 +28,20 @@ TEXT
 }
 
 case $verb in
-fly | read | cause | prove | simulate)
+simulate)
+    case " $* " in
+    *" --server"*)
+        # As a device: the stand-in monitor speaks the protocol and takes the same golfer.
+        ensure_packages
+        ensure_venv app requirements.txt
+        shift
+        exec "$state/venv-app/bin/python" -m instavis_standins.monitor "$@"
+        ;;
+    esac
+    if venv_ready app requirements.txt; then use=app; else ensure_venv core requirements-core.txt; use=core; fi
+    exec "$state/venv-$use/bin/python" -m instavis_cli simulate "$@"
+    ;;
+fly | read | cause | prove)
     # No database, no server, no Node: only numbers.
     if venv_ready app requirements.txt; then use=app; else ensure_venv core requirements-core.txt; use=core; fi
     exec "$state/venv-$use/bin/python" -m instavis_cli "$@"
@@ -54,8 +67,11 @@ validate)
     ;;
 bench)
     ensure_packages
+    ensure_browser
     ensure_venv app requirements.txt
-    exec "$state/venv-app/bin/python" -m bench
+    ensure_front_end
+    shift
+    exec "$state/venv-app/bin/python" -m bench "$@"
     ;;
 help | -h | --help)
     usage

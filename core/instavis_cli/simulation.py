@@ -46,6 +46,10 @@ def add_options(parser: argparse.ArgumentParser) -> None:
     balls.add_argument("--speed", type=float, default=1.0, help="share of full speed")
     balls.add_argument("--columns", choices=("all", "ball"), default="all", help="what the monitor measures")
     balls.add_argument("--at", default="2026-05-04T09:00:00+00:00", help="moment of the first ball")
+    device = parser.add_argument_group("as a device", "instead of writing them, send the balls to a server")
+    device.add_argument("--server", help="address of the server, http://127.0.0.1:8765")
+    device.add_argument("--token", help="the token issued for a bay")
+    device.add_argument("--pace", type=float, default=6.0, help="seconds between balls")
     balls.add_argument(
         "--recording", choices=("motion", "pressure"), help="write the series of one swing as CSV instead of balls"
     )

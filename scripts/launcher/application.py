@@ -13,6 +13,7 @@ import time
 import urllib.error
 import urllib.request
 from collections.abc import Iterator
+from dataclasses import dataclass
 from pathlib import Path
 
 from launcher import mariadb
@@ -38,6 +39,16 @@ STAND_INS = {
 }
 
 
+@dataclass(frozen=True)
+class Running:
+    """A served application: its address, what getting it ready printed, its settings, its process."""
+
+    address: str
+    told: str
+    environment: dict[str, str]
+    pid: int
+
+
 def demo(arguments: list[str]) -> int:
     """The sample academy with stand-in monitors, until Ctrl-C."""
     folder = STATE / "demo"
@@ -47,14 +58,15 @@ def demo(arguments: list[str]) -> int:
             address = (folder / "lock").read_text().strip() or "its address is not known yet"
             print(f"instavis: the demo is running already: {address}", file=sys.stderr)
             return 1
-        with served(folder, mariadb.free_port(DEMO_PORT), "demo") as (address, told):
+        with served(folder, mariadb.free_port(DEMO_PORT), "demo") as running:
+            address = running.address
             lock.truncate(0)
             lock.seek(0)
             lock.write(address)
             lock.flush()
-            facts = json.loads(told)
-            with _stand_ins(address, facts["tokens"], folder):
-                _introduce(address, facts)
+            facts = json.loads(running.told)
+            with _stand_ins(address, facts["tokens"], folder) as pages:
+                _introduce(address, facts, pages)
                 _wait_for_the_end()
     return 0
 
@@ -68,8 +80,11 @@ def serve(arguments: list[str]) -> int:
         if lock is None:
             print(f"instavis: {folder} is being served already.", file=sys.stderr)
             return 1
-        with served(folder, port, host=host) as (address, _):
-            _say(f"serving {address}; Ctrl-C stops it")
+        with served(folder, port, "academy", host=host) as running:
+            _say(f"serving {running.address}; Ctrl-C stops it")
+            first = json.loads(running.told)
+            if first:
+                _say(f"first start: sign in as {first['username']} with {first['password']} (told only now)")
             _wait_for_the_end()
     return 0
 
@@ -90,8 +105,8 @@ def make_ready(environment: dict[str, str], *wanted: str) -> str:
 
 
 @contextlib.contextmanager
-def served(folder: Path, port: int, *wanted: str, host: str = "127.0.0.1") -> Iterator[tuple[str, str]]:
-    """Database and server, ready: the address and what getting ready printed; ends both."""
+def served(folder: Path, port: int, *wanted: str, host: str = "127.0.0.1") -> Iterator[Running]:
+    """Database and server, ready; ends both."""
     _say("starting the database")
     database = mariadb.start(folder / "database")
     try:
@@ -106,7 +121,7 @@ def served(folder: Path, port: int, *wanted: str, host: str = "127.0.0.1") -> It
         with running(server_command(port, host), environment, folder / "server.log") as server:
             address = f"http://{host}:{port}"
             wait_until_answering(address, server)
-            yield address, told
+            yield Running(address, told, environment, server.pid)
     finally:
         database.stop()
 
@@ -147,18 +162,19 @@ def wait_until_answering(address: str, server: subprocess.Popen) -> None:
 
 
 @contextlib.contextmanager
-def _stand_ins(address: str, tokens: dict[str, str], folder: Path) -> Iterator[None]:
-    """A stand-in monitor in every bay; they hit while a lesson listens."""
-    children = []
+def _stand_ins(address: str, tokens: dict[str, str], folder: Path) -> Iterator[dict[str, str]]:
+    """A stand-in monitor in every bay; they hit while a lesson listens. Gives their pages by bay."""
+    children, pages = [], {}
     for bay, token in tokens.items():
-        file = folder / f"token-{len(children)}"
+        file, port = folder / f"token-{len(children)}", mariadb.free_port()
+        pages[bay] = f"http://127.0.0.1:{port}"
         file.touch(mode=0o600)
         file.write_text(token)
         command = [sys.executable, "-m", "instavis_standins.monitor", f"--server={address}", f"--token-file={file}"]
-        command += ["--only-listening", "--pace=9", *STAND_INS.get(bay, [])]
+        command += ["--only-listening", "--pace=9", f"--page={port}", *STAND_INS.get(bay, [])]
         children.append(spawn(command, {}, folder / "stand-ins.log"))
     try:
-        yield
+        yield pages
     finally:
         for child in children:
             stop(child)
@@ -184,13 +200,14 @@ def _secret(file: Path) -> str:
     return file.read_text().strip()
 
 
-def _introduce(address: str, facts: dict) -> None:
+def _introduce(address: str, facts: dict, pages: dict[str, str]) -> None:
     print(f"\n  Instavis runs at {address}\n")
     for login in facts["logins"]:
         print(f"  {login['name']:<16} user {login['username']:<6} password {login['password']}")
-    print(
-        "\n  A stand-in monitor stands in each bay and hits while a lesson listens to it.\n  Ctrl-C stops everything.\n"
-    )
+    print("\n  A stand-in monitor stands in each bay and hits while a lesson listens to it; steer it here:")
+    for bay, page in pages.items():
+        print(f"  {bay:<16} {page}")
+    print("\n  Ctrl-C stops everything.\n")
     sys.stdout.flush()
 
 

@@ -1,4 +1,4 @@
-"""`python -m launcher.ready [demo]`: tables, static files and the sample academy, in one short process."""
+"""`python -m launcher.ready [COMMAND|ARGUMENT|…]`: tables, static files and further commands, in one short process."""
 
 from __future__ import annotations
 
@@ -11,13 +11,13 @@ from django.core.management import call_command
 
 
 def main() -> None:
-    """Print what the demo command says, if it was asked for."""
+    """Print what the further commands say."""
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "instavis.config.settings")
     django.setup()
     call_command("migrate", interactive=False, verbosity=0, stdout=io.StringIO())
     call_command("collectstatic", interactive=False, verbosity=0, stdout=io.StringIO())
-    if "demo" in sys.argv[1:]:
-        call_command("demo")
+    for wanted in sys.argv[1:]:
+        call_command(*wanted.split("|"))
 
 
 if __name__ == "__main__":

@@ -3,23 +3,21 @@
 from __future__ import annotations
 
 import argparse
+import contextlib
 import signal
 import sys
 import time
-import uuid
-from datetime import UTC, datetime
 from pathlib import Path
 
-import numpy as np
-
-from instavis_core.golfer import HANDS, Golfer
+from instavis_core.golfer import HANDS
 from instavis_core.knowledge import load_knowledge
-from instavis_core.shots import read_club
-from instavis_core.simulate import draw_golfer, simulate_shots
+from instavis_standins.golfer import Controls, Mat, Player
+from instavis_standins.page import control_page
 from instavis_standins.protocol import DeviceLink, TokenRefused
 
 POLL_SECONDS = 1.5
-EFFORTS = {"done": "made the move", "partly": "made half of the move", "missed": "did not make the move"}
+PAUSE_SECONDS = 0.1
+MOST_IN_A_BATCH = 100
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -28,8 +26,22 @@ def main(arguments: list[str] | None = None) -> int:
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
     token = options.token or Path(options.token_file).read_text().strip()
     link = DeviceLink(options.server.rstrip("/"), token)
+    player = Player(
+        tuple(options.fault),
+        options.severity,
+        options.hand,
+        options.handicap,
+        options.club,
+        options.seed,
+        options.learn,
+    )
+    controls = Controls(player, options.pace)
+    page = control_page(controls, options.page) if options.page is not None else contextlib.nullcontext()
     try:
-        _run(link, options)
+        with page as address:
+            if address:
+                print(f"stand-in monitor: controls at {address}", flush=True)
+            Monitor(link, controls, options).run()
     except TokenRefused:
         print("stand-in monitor: the server refuses this token.", file=sys.stderr)
         return 1
@@ -38,35 +50,63 @@ def main(arguments: list[str] | None = None) -> int:
     return 0
 
 
-def _run(link: DeviceLink, options: argparse.Namespace) -> None:
-    rng = np.random.default_rng(options.seed)
-    club = read_club(options.club)
-    sim = draw_golfer(rng, dict.fromkeys(options.fault, options.severity), Golfer(options.hand, options.handicap), club)
-    # A restarted device must not use a number twice: it starts from the clock.
-    sequence = int(time.time() * 1000)
-    sent = 0
-    while options.count is None or sent < options.count:
-        if options.only_listening and not link.hello()["listening"]:
+class Monitor:
+    """Hits, numbers, keeps and sends balls; what was not confirmed is sent again."""
+
+    def __init__(self, link: DeviceLink, controls: Controls, options: argparse.Namespace) -> None:
+        self.link = link
+        self.controls = controls
+        self.options = options
+        self.mat = Mat(controls.player)
+        # A restarted device must not use a number twice: it starts from the clock.
+        self.sequence = int(time.time() * 1000)
+        self.unsent: list[dict] = []
+
+    def run(self) -> None:
+        """Until ``count`` balls are hit and sent."""
+        controls, count = self.controls, self.options.count
+        while count is None or controls.hit < count or self.unsent:
+            if count is None or controls.hit < count:
+                self._hit_one()
+            if self.unsent and not controls.line_down:
+                self._send()
+            time.sleep(PAUSE_SECONDS if controls.paused else controls.pace)
+
+    def _hit_one(self) -> None:
+        controls = self.controls
+        if controls.paused:
+            return
+        if self.options.only_listening and not controls.line_down and not self.link.hello()["listening"]:
             time.sleep(POLL_SECONDS)
-            continue
-        mark = sim.tries(rng) if options.learn else None
-        shot = simulate_shots(sim, club, 1, rng, datetime.now(UTC), [mark] if mark else None)[0]
-        # A monitor sees the ball, not the body: what the golfer did is told as a note only.
-        shot.pop("movement", None)
-        shot.pop("turf", None)
-        # The seed repeats the swings; every ball is a ball of its own all the same.
-        shot["shot_id"] = str(uuid.uuid4())
-        if mark:
-            shot["note"] = f"stand-in golfer {EFFORTS[mark]}"
-        batch = [{**shot, "device_sequence": sequence}]
-        if options.nonsense_every and sent % options.nonsense_every == options.nonsense_every - 1:
-            batch.insert(0, {"device_sequence": sequence + 10**9, "path_deg": "sideways"})
-        link.send(batch)
-        if options.double_every and sent % options.double_every == options.double_every - 1:
-            link.send(batch)
-        sequence += 1
-        sent += 1
-        time.sleep(options.pace)
+            return
+        with controls.lock:
+            if controls.player != self.mat.player:
+                self.mat = Mat(controls.player)
+        self.unsent.append({**self.mat.hit(), "device_sequence": self.sequence})
+        self.sequence += 1
+        controls.hit += 1
+        controls.waiting = len(self.unsent)
+
+    def _send(self) -> None:
+        controls = self.controls
+        batch = self.unsent[:MOST_IN_A_BATCH]
+        rubbish = [{"device_sequence": self.sequence + 10**9, "path_deg": "sideways"}] if self._due("nonsense") else []
+        self.link.send(rubbish + batch)
+        if self._due("double"):
+            self.link.send(batch)
+        self.unsent = self.unsent[len(batch) :]
+        controls.sent += len(batch)
+        controls.waiting = len(self.unsent)
+
+    def _due(self, what: str) -> bool:
+        """Whether the next batch is to go out with a mishap: asked for by the page, or every n-th."""
+        every = getattr(self.options, f"{what}_every")
+        asked = {"double": "doubles", "nonsense": "nonsense"}[what]
+        with self.controls.lock:
+            left = getattr(self.controls, asked)
+            if left:
+                setattr(self.controls, asked, left - 1)
+        return bool(left) or bool(every and self.controls.hit % every == 0)
 
 
 def _parser() -> argparse.ArgumentParser:
@@ -83,11 +123,12 @@ def _parser() -> argparse.ArgumentParser:
     parser.add_argument("--club", default="7i")
     parser.add_argument("--seed", type=int, default=1)
     parser.add_argument("--pace", type=float, default=6.0, help="seconds between balls")
-    parser.add_argument("--count", type=int, default=None, help="balls to send; for ever when left out")
+    parser.add_argument("--count", "--shots", type=int, default=None, help="balls to send; for ever when left out")
     parser.add_argument("--learn", action="store_true", help="the golfer tries the new movement and learns it")
     parser.add_argument("--only-listening", action="store_true", help="hit only while a lesson listens to the bay")
     parser.add_argument("--double-every", type=int, default=0, help="send every n-th ball twice")
     parser.add_argument("--nonsense-every", type=int, default=0, help="send nonsense before every n-th ball")
+    parser.add_argument("--page", type=int, default=None, help="port of a small page to steer it by; 0 for a free one")
     return parser
 
 

@@ -31,6 +31,7 @@ CLUB_ERROR = np.array([0.5, 0.8, 0.8, 0.7, 1.0, 2.0, 2.0])  # one SD of one read
 LAUNCH_ERROR = np.array([0.7, 0.8, 0.7, 400.0, 2.5])  # reading and model together (assumption)
 STEPS = np.array([0.1, 0.1, 0.1, 0.1, 0.1, 0.5, 0.5])
 ROUNDS = 6
+SETTLED = 0.002  # of the prior's spread: a step smaller than this changes nothing that is shown
 MISFIT_LIMIT = 4.5  # standard errors between one value and all the others
 
 
@@ -93,6 +94,8 @@ def infer_delivery(
         gradient += prior_weight * (prior - state) + club_weight * (club_filled - state)
         step = np.linalg.solve(hessian, gradient[:, :, None])[:, :, 0]
         state = state + np.clip(step, -2 * PRIOR_SPREAD, 2 * PRIOR_SPREAD)
+        if (np.abs(step) < SETTLED * PRIOR_SPREAD).all():
+            break
     modelled, jacobian = _linearise(state, club)
     covariance = np.linalg.inv(hessian)
     sd = np.sqrt(np.einsum("nii->ni", covariance))

@@ -12,6 +12,7 @@ tests.
 
 from __future__ import annotations
 
+import functools
 from dataclasses import dataclass
 
 import numpy as np
@@ -23,6 +24,7 @@ PRIOR_VARIANCE = 2.0  # of the standardised change: looks for one to two spreads
 CLIP_FROM = 5  # balls before clipping starts
 CLIP_AT = 3.0
 LEAST_BASELINE = 3
+LEAST_SCALE = 1e-6
 
 
 @dataclass(frozen=True)
@@ -69,24 +71,9 @@ class RunningChange:
 
     def e_value(self, values: np.ndarray) -> float:
         """Evidence for a change in the direction looked for: 20 or more happens by chance in at most 5 %."""
-        m, n = self.baseline.size, len(values)
-        if m < LEAST_BASELINE or n < 1:
+        if self.baseline.size < LEAST_BASELINE or len(values) < 1:
             return 1.0
-        stage = clipped(np.asarray(values, float))
-        balance, freedom = m * n / (m + n), m + n - 2
-        t = self.sign * (stage.mean() - self.baseline.mean()) / self._scale(stage) * np.sqrt(balance)
-        shrink = 1 + balance * PRIOR_VARIANCE
-        ratio = (1 + t * t / freedom) / (1 + t * t / (freedom * shrink))
-        both = ratio ** ((freedom + 1) / 2) / np.sqrt(shrink)
-        # Half-normal prior on the direction looked for: the two-sided ratio times twice the posterior
-        # share on that side (a t tail; Gronau, Ly & Wagenmakers, Am. Stat. 74 (2020) 137).
-        lean = t * np.sqrt(1 - 1 / shrink) / np.sqrt((1 + t * t / (freedom * shrink)) * freedom / (freedom + 1))
-        return float(2 * both * stdtr(freedom + 1, lean))
-
-    def _scale(self, stage: np.ndarray) -> float:
-        m, n = self.baseline.size, stage.size
-        squares = ((self.baseline - self.baseline.mean()) ** 2).sum() + ((stage - stage.mean()) ** 2).sum()
-        return max(float(np.sqrt(squares / (m + n - 2))), 1e-6)
+        return _evidence(self.baseline.tobytes(), self.sign, np.asarray(values, float).tobytes())
 
     def _half_width(self, stage: np.ndarray, confidence: float) -> float | None:
         """Half width of the confidence sequence; None while it is unbounded."""
@@ -99,7 +86,30 @@ class RunningChange:
         if bar >= shrink:
             return None
         t_squared = freedom * (bar - 1) / (1 - bar / shrink)
-        return float(self._scale(stage) * np.sqrt(t_squared / balance))
+        return float(_scale(self.baseline, stage) * np.sqrt(t_squared / balance))
+
+
+@functools.lru_cache(maxsize=20_000)
+def _evidence(baseline: bytes, sign: int, values: bytes) -> float:
+    """The e-value of stage values against a clipped baseline; remembered, because every ball is followed by
+    a look at all counts of balls before it.
+    """
+    base, stage = np.frombuffer(baseline), clipped(np.frombuffer(values))
+    m, n = base.size, stage.size
+    balance, freedom = m * n / (m + n), m + n - 2
+    t = sign * (stage.mean() - base.mean()) / _scale(base, stage) * np.sqrt(balance)
+    shrink = 1 + balance * PRIOR_VARIANCE
+    ratio = (1 + t * t / freedom) / (1 + t * t / (freedom * shrink))
+    both = ratio ** ((freedom + 1) / 2) / np.sqrt(shrink)
+    # Half-normal prior on the direction looked for: the two-sided ratio times twice the posterior
+    # share on that side (a t tail; Gronau, Ly & Wagenmakers, Am. Stat. 74 (2020) 137).
+    lean = t * np.sqrt(1 - 1 / shrink) / np.sqrt((1 + t * t / (freedom * shrink)) * freedom / (freedom + 1))
+    return float(2 * both * stdtr(freedom + 1, lean))
+
+
+def _scale(baseline: np.ndarray, stage: np.ndarray) -> float:
+    squares = ((baseline - baseline.mean()) ** 2).sum() + ((stage - stage.mean()) ** 2).sum()
+    return max(float(np.sqrt(squares / (baseline.size + stage.size - 2))), LEAST_SCALE)
 
 
 def clipped(values: np.ndarray) -> np.ndarray:

@@ -7,12 +7,10 @@ from dataclasses import dataclass
 import numpy as np
 
 from instavis_core.impact.collision import Delivery, launch_of
-from instavis_core.impact.inverse import DELIVERY_NAMES, LAUNCH_ERROR, LAUNCH_NAMES, infer_delivery
-from instavis_core.reading.doubts import doubtful_landings
+from instavis_core.impact.inverse import DELIVERY_NAMES, LAUNCH_ERROR, LAUNCH_NAMES
+from instavis_core.reading.fits import fit_balls
 from instavis_core.shots import Block
 
-# A ball told in words: start direction and curve are coarse, nothing else is known (`lesson/by_hand.py`).
-HAND_ERROR = np.array([8.0, 6.0, 2.0, 3000.0, 5.0])
 HAND_SURE = {"path_deg": 4.2, "face_deg": 3.5}  # one SD up to which these still count; nothing else is inferred
 SURE_ENOUGH = {  # an inferred value vaguer than this is not shown as known at all (one SD)
     "club_speed_mps": 3.0,
@@ -59,16 +57,16 @@ def complete(block: Block, check_readings: bool = True) -> CompletedBlock:
     by_hand = block.hand_entered()
     usable = has_launch & (~np.isnan(launch[:, 0]) | by_hand)
     gaps = np.isnan(club)
-    doubtful: list[str | None] = doubtful_landings(block) if check_readings else [None] * n
+    doubtful: list[str | None] = [None] * n
     needed = usable & (gaps.any(axis=1) | check_readings)
     inferred = set()
     if needed.any():
         rows = np.flatnonzero(needed)
-        error = np.where(by_hand[rows, None], HAND_ERROR, LAUNCH_ERROR)
-        fit = infer_delivery(club[rows], launch[rows], block.club, error)
+        landing = np.stack([block.column("carry_m")[rows], block.column("side_m")[rows]], axis=1)
+        fit = fit_balls(club[rows], launch[rows], landing, by_hand[rows], block.club)
         if check_readings:
-            for row, name in zip(rows, fit.doubtful(), strict=True):
-                doubtful[row] = name or doubtful[row]
+            for row, name in zip(rows, fit.doubtful, strict=True):
+                doubtful[row] = name
         for k, name in enumerate(DELIVERY_NAMES):
             enough = np.where(by_hand[rows], HAND_SURE.get(name, 0.0), SURE_ENOUGH[name])
             sure = gaps[rows, k] & (fit.sd[:, k] <= enough)

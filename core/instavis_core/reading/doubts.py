@@ -1,32 +1,81 @@
-"""Landings that the launch cannot have led to, whatever the wind of a playable day."""
+"""Landings that the launch cannot have led to, whatever the wind of a playable day.
+
+Most balls are plainly possible: a table of flights, flown once, says so at once. What the table finds odd
+is flown itself.
+"""
 
 from __future__ import annotations
+
+import functools
 
 import numpy as np
 
 from instavis_core.flight import fly
-from instavis_core.impact.inverse import LAUNCH_NAMES
-from instavis_core.shots import Block
 
 CARRY_SHARE = 0.30  # of the carry in still air, more than ten metres of wind a second take or give (assumption)
 SIDE_SHARE, SIDE_LEAST = 0.20, 8.0  # of carry, and metres; a strong cross wind stays below (assumption)
-NEEDED = ("ball_speed_mps", "launch_angle_deg", "spin_rpm")
+ODD = 0.7  # of those limits, from which on the table is not trusted and the ball is flown
+SPEEDS, ANGLES, SPINS = np.linspace(5, 100, 14), np.linspace(0, 60, 13), np.linspace(0, 14000, 9)
+TABLE_TILT = 12.0  # °
 
 
-def doubtful_landings(block: Block) -> list[str | None]:
-    """The landing value of each ball that cannot be reconciled with its launch, or None."""
-    found: list[str | None] = [None] * len(block)
-    launch = np.stack([block.column(name) for name in LAUNCH_NAMES])
-    carry, side = block.column("carry_m"), block.column("side_m")
-    known = ~np.isnan(np.stack([block.column(name) for name in NEEDED])).any(axis=0)
-    rows = np.flatnonzero(known & ~np.isnan(carry))
+def doubtful_landings(launch: np.ndarray, landing: np.ndarray) -> list[str | None]:
+    """The landing value of each ball that cannot be reconciled with its launch, or None.
+
+    Parameters
+    ----------
+    launch : array of shape (n, 5)
+        Ball speed, launch angle, start direction, spin, spin axis; NaN where not measured.
+    landing : array of shape (n, 2)
+        Carry and side [m], same frame.
+    """
+    found: list[str | None] = [None] * len(launch)
+    known = ~np.isnan(launch[:, [0, 1, 3]]).any(axis=1) & ~np.isnan(landing[:, 0])
+    rows = np.flatnonzero(known)
     if not rows.size:
         return found
-    flight = fly(*np.nan_to_num(launch[:, rows]))
-    sideways = ~np.isnan(launch[2:5:2, rows]).any(axis=0) & ~np.isnan(side[rows])
-    for k, i in enumerate(rows):
-        if abs(carry[i] - flight.carry_m[k]) > CARRY_SHARE * max(flight.carry_m[k], 20.0):
-            found[i] = "carry_m"
-        elif sideways[k] and abs(side[i] - flight.side_m[k]) > max(SIDE_SHARE * carry[i], SIDE_LEAST):
-            found[i] = "side_m"
+    sideways = ~np.isnan(launch[rows][:, [2, 4]]).any(axis=1) & ~np.isnan(landing[rows, 1])
+    filled = np.nan_to_num(launch[rows])
+    carry, side = _looked_up(filled)
+    odd = _off(landing[rows], carry, side, sideways, ODD) > 0
+    if odd.any():
+        flight = fly(*filled[odd].T)
+        off = _off(landing[rows[odd]], flight.carry_m, flight.side_m, sideways[odd], 1.0)
+        for i, what in zip(rows[odd], off, strict=True):
+            found[i] = (None, "carry_m", "side_m")[what]
     return found
+
+
+def _off(landing, carry, side, sideways, share: float) -> np.ndarray:
+    """0 where a landing is possible, 1 where its carry is not, 2 where its side is not; shape (n,)."""
+    short = np.abs(landing[:, 0] - carry) > share * CARRY_SHARE * np.maximum(carry, 20.0)
+    limit = share * np.maximum(SIDE_SHARE * landing[:, 0], SIDE_LEAST)
+    wide = sideways & (np.abs(np.nan_to_num(landing[:, 1]) - side) > limit)
+    return np.where(short, 1, np.where(wide, 2, 0))
+
+
+@functools.lru_cache(maxsize=1)
+def _table() -> np.ndarray:
+    """Carry and curve at ``TABLE_TILT`` over the grid of speeds, angles and spins; shape (2, 14, 13, 9)."""
+    grid = np.stack(np.meshgrid(SPEEDS, ANGLES, SPINS, indexing="ij")).reshape(3, -1)
+    flight = fly(grid[0], grid[1], 0.0, grid[2], TABLE_TILT)
+    return np.stack([flight.carry_m, flight.curve_m]).reshape(2, SPEEDS.size, ANGLES.size, SPINS.size)
+
+
+def _looked_up(launch: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """Carry and side [m] of launches (n, 5), linear between the table's flights."""
+    places, shares = [], []
+    for column, axis in ((0, SPEEDS), (1, ANGLES), (3, SPINS)):
+        at = np.clip((launch[:, column] - axis[0]) / (axis[1] - axis[0]), 0, axis.size - 1.001)
+        low = at.astype(int)
+        places.append(low)
+        shares.append(at - low)
+    total = 0.0
+    for corner in range(8):
+        bits = [(corner >> k) & 1 for k in range(3)]
+        weight = np.prod([s if bit else 1 - s for s, bit in zip(shares, bits, strict=True)], axis=0)
+        total = total + weight * _table()[:, places[0] + bits[0], places[1] + bits[1], places[2] + bits[2]]
+    carry, curve = total
+    tilt = np.sin(np.radians(launch[:, 4])) / np.sin(np.radians(TABLE_TILT))
+    direction = np.radians(launch[:, 2])
+    return carry, carry * np.sin(direction) + curve * tilt * np.cos(direction)

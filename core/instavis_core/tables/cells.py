@@ -69,6 +69,19 @@ class Cell:
     letters: str
 
 
+def bare_number(text: str, decimal: str) -> float | None:
+    """The value of a cell that is nothing but a number, as nearly every cell is; None for any other."""
+    if decimal == ",":
+        if "." in text:
+            return None
+        text = text.replace(",", ".", 1)
+    try:
+        value = float(text)
+    except ValueError:
+        return None
+    return value if value == value else None
+
+
 def read_cell(text: str, decimal: str) -> Cell | None:
     """A number with what stands around it; None for an empty cell.
 
@@ -83,13 +96,6 @@ def read_cell(text: str, decimal: str) -> Cell | None:
     ValueError
         When the cell holds no number.
     """
-    plain = text.replace(",", ".", 1) if decimal == "," and "." not in text else text
-    if decimal == "." or plain is not text or "." not in text:
-        try:  # nearly every cell is a bare number
-            value = float(plain)
-            return Cell(value, "", "") if value == value else None
-        except ValueError:
-            pass
     text = text.strip().strip("\"'")
     if text.lower() in EMPTY:
         return None

@@ -117,7 +117,7 @@ class _Column:
 def _header_place(rows: list[list[str]]) -> int:
     """The row with most cells that name something we know, among the first ones."""
     scores = [sum(_match(cell)[0] is not None for cell in cells) for cells in rows[:HEADER_WITHIN]]
-    if not scores or max(scores) < 2:
+    if not scores or max(scores) < (1 if len(rows[scores.index(max(scores))]) == 1 else 2):
         raise TableErrors(
             [
                 InputError(

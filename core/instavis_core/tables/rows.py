@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import math
 import re
 from collections.abc import Callable, Iterator
@@ -12,7 +13,7 @@ from typing import Any, BinaryIO
 from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
 from instavis_core.shots import LONGEST_TEXT, Shot, read_shot
-from instavis_core.tables.cells import EMPTY, UNIT_WORDS, read_cell, side_of
+from instavis_core.tables.cells import EMPTY, UNIT_WORDS, bare_number, read_cell, side_of
 from instavis_core.tables.clubs import read_club_name
 from instavis_core.tables.mapping import SIDES, ColumnUse, Mapping, is_mirrored, is_sided, kind_of
 from instavis_core.tables.text import rows_of
@@ -68,13 +69,17 @@ def mapped_rows(file: BinaryIO, mapping: Mapping, golfer: Golfer) -> Iterator[Ma
             yield MappedRow(line, skipped=reason)
             continue
         try:
-            yield MappedRow(line, shot=_shot(cells, columns))
+            yield MappedRow(line, shot=_shot(line, cells, columns))
         except InputError as error:
             yield MappedRow(line, error=error.at(line))
 
 
 def _no_ball(cells: list[str], headers: list[str]) -> str:
     """Why a row is no ball; empty when it may be one."""
+    if any(SUMMARY.match(c) for c in cells[:3]):
+        return "a summary row"
+    if sum(c[:1].isdigit() for c in cells) >= 3:
+        return ""  # nearly every row
     filled = [c for c in cells if c.lower() not in EMPTY]
     if [c.lower() for c in cells[: len(headers)]] == headers:
         return "the headers again"
@@ -106,8 +111,10 @@ def _reader(use: ColumnUse, decimal: str, golfer: Golfer) -> Callable[[str], Any
     return read
 
 
-def _shot(cells: list[str], columns: list[tuple[int, ColumnUse, Callable[[str], Any]]]) -> Shot:
-    record: dict[str, Any] = {}
+def _shot(line: int, cells: list[str], columns: list[tuple[int, ColumnUse, Callable[[str], Any]]]) -> Shot:
+    # A ball without an id gets one from what its row says and where it stands: the same file twice brings it once.
+    row = hashlib.blake2b(f"{line}\x1f{cells}".encode(), digest_size=20)
+    record: dict[str, Any] = {"shot_id": f"row-{row.hexdigest()}"}
     for place, use, read in columns:
         if place < len(cells):
             value = read(cells[place])
@@ -132,11 +139,12 @@ def number_reader(use: ColumnUse, decimal: str, golfer: Golfer) -> Callable[[str
     scale = sign * factor if sided else factor
 
     def number(cell: str) -> float | None:
+        value = bare_number(cell, decimal)
+        if value is not None:
+            return value * scale
         read = read_cell(cell, decimal)
         if read is None:
             return None
-        if not read.unit and not read.letters:
-            return read.value * scale
         own = SUFFIXES[read.unit][1] if read.unit in SUFFIXES and SUFFIXES[read.unit][0] == kind else factor
         side = side_of(read.letters, letters) if sided else None
         if side is not None:

@@ -114,6 +114,8 @@ FILE_UPLOAD_HANDLERS = [
 # Files on their way in wait here until their columns are confirmed, a day at most.
 DRAFTS_ROOT = os.environ.get("INSTAVIS_DRAFTS", str(ROOT / ".instavis" / "drafts"))
 
+# One process serves everybody (docs/decisions/3-one-process.md): its memory may hold what the database does.
+SESSION_ENGINE = "django.contrib.sessions.backends.cached_db"
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field
-from datetime import datetime
+from datetime import datetime, timedelta
 from typing import Any
 
 from django.db import transaction
@@ -19,6 +19,7 @@ from instavis_core.shots import Shot as ShotRecord
 from instavis_core.shots import read_shot
 
 MOST_SEQUENCE = 2**53
+SEEN_EVERY = timedelta(seconds=20)  # how exactly a device's last sign of life is known
 
 
 @dataclass
@@ -111,8 +112,9 @@ def receive_shots(device: Device, batch: Sequence[Any], now: datetime) -> Receip
     elif records:
         keep_in_tray(records, now, device.bay.academy_id, origin)
         receipt.stored = len(records)
-    device.seen_at = now
-    device.save(update_fields=["seen_at"])
+    if device.seen_at is None or now - device.seen_at > SEEN_EVERY:
+        device.seen_at = now
+        device.save(update_fields=["seen_at"])
     return receipt
 
 

@@ -3,10 +3,8 @@
 from __future__ import annotations
 
 import contextlib
-import hashlib
 import threading
 from collections.abc import Iterable, Iterator
-from dataclasses import replace
 from datetime import datetime, timedelta
 
 from django.db import close_old_connections, connection, transaction
@@ -20,7 +18,7 @@ from instavis.files.selectors import mapping_as_json
 from instavis.lessons.events import locked_lesson, log
 from instavis.lessons.models import Block, Lesson
 from instavis.people.models import Coach
-from instavis.shots.services import Origin, check_hand, record_shots
+from instavis.shots.services import check_hand, record_many
 from instavis_core.errors import InputError
 from instavis_core.shots import MOST_SHOTS
 from instavis_core.shots import Shot as ShotRecord
@@ -91,6 +89,7 @@ def store_draft(draft: Draft, mapping: Mapping, leave_out_bad: bool, now: dateti
 @transaction.atomic
 def _store(draft: Draft, mapping: Mapping, leave_out_bad: bool, now: datetime, way: Progress) -> None:
     lesson = locked_lesson(draft.lesson_id)
+    known = set(lesson.shots.values_list("shot_id", flat=True))
     block = Block.objects.create(lesson=lesson, purpose=Block.Purpose.BASELINE, opened_at=now)
     with (
         storage.open_draft(draft.key) as file,
@@ -99,7 +98,7 @@ def _store(draft: Draft, mapping: Mapping, leave_out_bad: bool, now: datetime, w
         ) as batches,
     ):
         for batch in batches:
-            stored = len(record_shots(lesson, batch, now, Origin(), block, quiet=True))
+            stored = record_many(lesson, batch, now, block, known)
             way.stored += stored
             way.known += len(batch) - stored
     if not way.stored and not way.known:
@@ -111,12 +110,6 @@ def _store(draft: Draft, mapping: Mapping, leave_out_bad: bool, now: datetime, w
     log(lesson, "lesson", [{"changed": "shots"}])
 
 
-def _named(shot: ShotRecord, line: int) -> ShotRecord:
-    """A ball without an id gets one from what it is and where it stands: the same file twice brings it once."""
-    text = repr((line, shot.at, shot.club, sorted(shot.values.items())))
-    return replace(shot, shot_id="file-" + hashlib.sha256(text.encode()).hexdigest()[:40])
-
-
 def _batches(rows, lesson: Lesson, leave_out_bad: bool, way: Progress) -> Iterator[list[ShotRecord]]:
     """Shots in handfuls; a wrong row ends it all unless wrong rows are to be left out."""
     batch: list[ShotRecord] = []
@@ -126,7 +119,7 @@ def _batches(rows, lesson: Lesson, leave_out_bad: bool, way: Progress) -> Iterat
         if row.shot is not None:
             try:
                 check_hand(row.shot, lesson)
-                batch.append(row.shot if row.shot.shot_id else _named(row.shot, row.line))
+                batch.append(row.shot)
             except InputError as wrong_hand:
                 error = wrong_hand.at(row.line)
         if error is not None:

@@ -44,6 +44,10 @@ class LessonRow(Schema):
     ball_count: int
 
     @staticmethod
+    def resolve_ball_count(lesson) -> int:
+        return lesson.last_ball  # balls are numbered without gaps and never taken away
+
+    @staticmethod
     def resolve_student_name(lesson) -> str:
         return lesson.student.name
 

@@ -10,6 +10,7 @@ from channels.generic.websocket import AsyncJsonWebsocketConsumer
 
 from instavis.lessons.events import group_of
 from instavis.lessons.models import Lesson, LessonEvent
+from instavis.proofs.api import proof_out
 
 NOT_YOURS = 4404
 MOST_AT_ONCE = 200
@@ -39,15 +40,31 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
         await self.send_json({"kind": "pong"})
 
     async def lesson_moved(self, message) -> None:
-        """Something was written: send what is new."""
-        await self._catch_up()
-
-    async def _catch_up(self) -> None:
+        """Something was written: send it on if it follows on what was sent, else read the log."""
+        events = message["events"]
         async with self.sending:
-            while events := await self._events():
-                for event in events:
-                    await self.send_json(event)
-                self.cursor = events[-1]["cursor"]
+            if events and events[0]["cursor"] == self.cursor + 1:
+                await self._send(events)
+        await self._catch_up(events[-1]["cursor"] if events else None)
+        if any(event["kind"] == "ball" for event in events):
+            # What everybody waits for comes with the ball: its verdict.
+            await self.send_json({"kind": "proof", "data": await self._proof()})
+
+    async def _catch_up(self, known: int | None = None) -> None:
+        """Send everything in the log after the cursor; nothing to do when it stands at the last known event."""
+        async with self.sending:
+            while self.cursor != known and (events := await self._events()):
+                await self._send(events)
+
+    async def _send(self, events: list[dict]) -> None:
+        for event in events:
+            await self.send_json(event)
+        self.cursor = events[-1]["cursor"]
+
+    @database_sync_to_async
+    def _proof(self) -> dict:
+        lesson = Lesson.objects.select_related("student").get(pk=self.lesson_id)
+        return proof_out(lesson).dict(mode="json")
 
     @database_sync_to_async
     def _mine(self) -> bool:

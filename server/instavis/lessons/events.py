@@ -10,6 +10,8 @@ from django.db import transaction
 
 from instavis.lessons.models import Lesson, LessonEvent
 
+MOST_TOLD = 20  # events that go with the call; whoever misses some reads them from the log
+
 
 def group_of(lesson_id: int) -> str:
     """The channel group of a lesson's screens."""
@@ -18,7 +20,7 @@ def group_of(lesson_id: int) -> str:
 
 def locked_lesson(lesson_id: int) -> Lesson:
     """The lesson with its row locked: whoever writes balls or events to it waits here in turn."""
-    return Lesson.objects.select_for_update().select_related("student").get(pk=lesson_id)
+    return Lesson.objects.select_for_update().select_related("student", "open_block").get(pk=lesson_id)
 
 
 def log(lesson: Lesson, kind: str, items: list[dict[str, Any]]) -> None:
@@ -29,8 +31,10 @@ def log(lesson: Lesson, kind: str, items: list[dict[str, Any]]) -> None:
         events.append(LessonEvent(lesson=lesson, cursor=lesson.last_event, kind=kind, data=data))
     LessonEvent.objects.bulk_create(events)
     lesson.save(update_fields=["last_event", "last_ball", "open_block"])
-    transaction.on_commit(lambda: _tell(lesson.pk))
+    told = [{"cursor": e.cursor, "kind": e.kind, "data": e.data} for e in events[:MOST_TOLD]]
+    transaction.on_commit(lambda: _tell(lesson.pk, told))
 
 
-def _tell(lesson_id: int) -> None:
-    async_to_sync(get_channel_layer().group_send)(group_of(lesson_id), {"type": "lesson.moved"})
+def _tell(lesson_id: int, events: list[dict[str, Any]]) -> None:
+    message = {"type": "lesson.moved", "events": events}
+    async_to_sync(get_channel_layer().group_send)(group_of(lesson_id), message)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from django.db.models import Count, QuerySet
+from django.db.models import QuerySet
 
 from instavis.config.errors import not_found
 from instavis.devices.models import Bay
@@ -12,11 +12,7 @@ from instavis.people.models import Coach
 
 def lessons_of(coach: Coach) -> QuerySet[Lesson]:
     """Lessons of the academy, newest first, with what a list shows."""
-    return (
-        Lesson.objects.filter(academy=coach.academy)
-        .select_related("student", "coach", "open_block")
-        .annotate(ball_count=Count("shots"))
-    )
+    return Lesson.objects.filter(academy_id=coach.academy_id).select_related("student", "coach", "open_block")
 
 
 def lesson_of(coach: Coach, lesson_id: int) -> Lesson:

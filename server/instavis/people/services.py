@@ -4,12 +4,23 @@ from __future__ import annotations
 
 from datetime import date, datetime
 
+from django.db import transaction
+
 from instavis.config.errors import Refused
-from instavis.people.models import Coach, Student
+from instavis.people.models import Academy, Coach, Student
 from instavis_core.errors import InputError
 from instavis_core.golfer import read_golfer
 
 OLDEST_YEARS = 110
+
+
+@transaction.atomic
+def found_academy(name: str, username: str, password: str) -> Coach:
+    """A new academy and its head coach."""
+    academy = Academy.objects.create(name=name)
+    return Coach.objects.create_user(
+        username, password=password, name=username.title(), role=Coach.Role.HEAD, academy=academy
+    )
 
 
 def save_student(coach: Coach, student: Student | None, values: dict, today: date) -> Student:

@@ -8,6 +8,7 @@ from ninja import Router, Schema
 from instavis.config.errors import Problems
 from instavis.corrections.api import CorrectionOut
 from instavis.corrections.selectors import active_correction
+from instavis.lessons.models import Lesson
 from instavis.lessons.selectors import lesson_of
 from instavis.proofs import selectors
 from instavis_core.proof import Proof
@@ -26,9 +27,13 @@ class ProofOut(Schema):
 @router.get("/lessons/{lesson_id}/proof", response={200: ProofOut, 404: Problems})
 def get_proof(request: HttpRequest, lesson_id: int):
     """Two questions a ball, answered for all balls so far."""
-    lesson = lesson_of(request.user, lesson_id)
+    return proof_out(lesson_of(request.user, lesson_id))
+
+
+def proof_out(lesson: Lesson) -> ProofOut:
+    """The proof as the screens get it, asked for or over the live channel."""
     correction = active_correction(lesson)
     if correction is None:
-        return {"correction": None, "proof": None, "ball_ids": []}
+        return ProofOut(correction=None, proof=None, ball_ids=[])
     proof, ids = selectors.proof_of(lesson, correction)
-    return {"correction": correction, "proof": proof, "ball_ids": ids}
+    return ProofOut(correction=CorrectionOut.from_orm(correction), proof=proof, ball_ids=ids)

@@ -12,6 +12,7 @@ from django.db import transaction
 from instavis.devices.models import Bay
 from instavis.lessons.events import locked_lesson, log
 from instavis.lessons.models import Block, Lesson
+from instavis.shots.bulk import insert_shots
 from instavis.shots.models import Shot
 from instavis.shots.schemas import ShotOut
 from instavis_core.errors import InputError
@@ -50,9 +51,8 @@ def record_shots(
     now: datetime,
     origin: Origin,
     block: Block | None = None,
-    quiet: bool = False,
 ) -> list[Shot]:
-    """Store balls in a locked lesson, in the order given, and tell its screens ball by ball (unless ``quiet``).
+    """Store balls in a locked lesson, in the order given, and tell its screens ball by ball.
 
     The caller holds the transaction and the lesson's lock; balls whose ``shot_id`` the lesson already
     has are left out, so a file may be sent twice.
@@ -82,9 +82,26 @@ def record_shots(
         if record.shot_id:
             known.add(record.shot_id)
     Shot.objects.bulk_create(shots, batch_size=500)
-    if not quiet:
-        log(lesson, "ball", [_shown(s) for s in shots])
+    log(lesson, "ball", [_shown(s) for s in shots])
     return shots
+
+
+def record_many(lesson: Lesson, records: Sequence[ShotRecord], now: datetime, block: Block, known: set[str]) -> int:
+    """Store a handful out of thousands: the same as `record_shots`, but quickly and without telling each ball.
+
+    The caller holds the transaction and the lesson's lock, and tells the screens at the end. ``known``
+    are the ids the lesson has; new ones are added to it. Gives the number of balls that were new.
+    """
+    shared = {"academy_id": lesson.academy_id, "lesson_id": lesson.pk, "block_id": block.pk, "received_at": now}
+    rows = []
+    for record in records:
+        if record.shot_id in known:
+            continue
+        known.add(record.shot_id)
+        lesson.last_ball += 1
+        rows.append({**shared, "number": lesson.last_ball, **_fields(record, lesson.club, block.stage)})
+    insert_shots(rows)
+    return len(rows)
 
 
 def keep_in_tray(records: Sequence[ShotRecord], now: datetime, academy_id: int, origin: Origin) -> None:

@@ -35,7 +35,7 @@ describe("the live line", () => {
   it("asks for what came after the last event when it comes back", () => {
     const heard: number[] = [];
     const states: string[] = [];
-    const stop = follow((after) => `ws?after=${after}`, 4, (events) => heard.push(...events.map((e) => e.cursor)), (s) => states.push(s));
+    const stop = follow((after) => `ws?after=${after}`, 4, (events) => heard.push(...events.map((e) => e.cursor ?? 0)), (s) => states.push(s));
     const [first] = FakeSocket.all;
     first?.onopen?.();
     first?.say(5);

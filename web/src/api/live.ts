@@ -3,15 +3,18 @@ import { type QueryClient, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 
 import { calm } from "../domain/calm";
+import type { Schemas } from "./client";
 import { queries, type Shot } from "./queries";
 
 export type LineState = "connecting" | "live" | "lost";
-type LiveEvent = { cursor: number; kind: string; data: Record<string, unknown> };
+/** Logged events have a cursor; a proof has none: it is worked out anew for every ball. */
+type LiveEvent = { cursor?: number; kind: string; data: Record<string, unknown> };
 
 const FIRST_WAIT = 400;
 const LONGEST_WAIT = 8000;
 const NOT_YOURS = 4404;
 const REFRESH_PAUSE = 250;
+const REST_AFTER = 400;
 
 /** Puts a ball into the list, in the order of its number; a ball that is there already is replaced. */
 export function withShot(shots: Shot[] | undefined, shot: Shot): Shot[] {
@@ -42,8 +45,10 @@ export function follow(
     };
     socket.onmessage = (message) => {
       const event = JSON.parse(message.data as string) as LiveEvent;
-      if (!(event.cursor > cursor)) return;
-      cursor = event.cursor;
+      if (event.cursor !== undefined) {
+        if (event.cursor <= cursor) return;
+        cursor = event.cursor;
+      }
       onEvents([event]);
     };
     socket.onclose = (closed) => {
@@ -64,6 +69,7 @@ export function follow(
 
 function take(cache: QueryClient, lessonId: number, events: LiveEvent[]) {
   for (const event of events) {
+    if (event.kind === "proof") cache.setQueryData(queries.proof(lessonId).queryKey, event.data as unknown as Schemas["ProofOut"]);
     if (event.kind !== "ball") continue;
     const shot = event.data as unknown as Shot;
     cache.setQueryData(queries.shots(lessonId).queryKey, (old) => withShot(old, shot));
@@ -72,7 +78,8 @@ function take(cache: QueryClient, lessonId: number, events: LiveEvent[]) {
 
 /** Everything the balls speak of is computed by the server: ask again, for the balls themselves only when many changed. */
 function refresh(cache: QueryClient, lessonId: number, shotsToo: boolean) {
-  void cache.invalidateQueries({ queryKey: ["lesson", lessonId], predicate: (query) => shotsToo || query.queryKey[2] !== "shots" });
+  const wanted = (name: unknown) => name !== "proof" && (shotsToo || name !== "shots");
+  void cache.invalidateQueries({ queryKey: ["lesson", lessonId], predicate: (query) => wanted(query.queryKey[2]) });
 }
 
 /** Keeps a lesson's screens in step with the server. */
@@ -85,16 +92,29 @@ export function useLive(lessonId: number, cursor: number | undefined): LineState
     const scheme = location.protocol === "https:" ? "wss" : "ws";
     const url = (after: number) => `${scheme}://${location.host}/ws/lessons/${lessonId}?after=${after}`;
     let shotsToo = false;
-    const refreshed = calm(() => {
-      refresh(cache, lessonId, shotsToo);
-      shotsToo = false;
-    }, REFRESH_PAUSE);
+    let soon: ReturnType<typeof setTimeout> | undefined;
+    // The verdict is what everybody waits for: it comes or is asked for at once, everything else a moment later.
+    const judged = calm(() => void cache.invalidateQueries({ queryKey: queries.proof(lessonId).queryKey }), REFRESH_PAUSE);
+    function restSoon() {
+      soon ??= setTimeout(() => {
+        soon = undefined;
+        refresh(cache, lessonId, shotsToo);
+        shotsToo = false;
+      }, REST_AFTER);
+    }
     function onEvents(events: LiveEvent[]) {
       take(cache, lessonId, events);
+      if (events.every((e) => e.kind === "proof")) return;
       shotsToo ||= events.some((e) => e.kind === "lesson" && e.data.changed === "shots");
-      refreshed();
+      // The proof comes by itself after a ball; after anything else it is asked for.
+      if (events.some((e) => e.kind !== "ball")) judged();
+      restSoon();
     }
-    return follow(url, cursor, onEvents, setState);
+    const stop = follow(url, cursor, onEvents, setState);
+    return () => {
+      clearTimeout(soon);
+      stop();
+    };
     // The cursor of the first load starts the line; later ones come over the line itself.
   }, [lessonId, ready, cache]);
   return state;

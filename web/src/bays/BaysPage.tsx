@@ -17,13 +17,42 @@ export function BaysPage() {
     <main className="mx-auto w-full max-w-4xl px-4 py-6">
       <h1 className="mb-4 text-2xl font-bold">Bays</h1>
       {bays.isError && <Notice error={bays.error} />}
+      {bays.data?.length === 0 && (
+        <p className="mb-4 max-w-prose text-lg text-soft">No bay yet. A bay is a place to hit from; its monitor gets a token and sends its balls here.</p>
+      )}
       <div className="flex flex-col gap-6">
         {bays.data?.map((bay) => (
           <BayCard key={bay.id} bay={bay} head={head} />
         ))}
       </div>
+      {head && <NewBay />}
       {!head && <p className="mt-4 text-soft">Devices are added and revoked by the head coach.</p>}
     </main>
+  );
+}
+
+function NewBay() {
+  const cache = useQueryClient();
+  const [name, setName] = useState("");
+  const make = useMutation({
+    mutationFn: () => ask(client.POST("/api/v1/bays", { body: { name } })),
+    onSuccess: () => {
+      setName("");
+      return cache.invalidateQueries({ queryKey: ["bays"] });
+    },
+  });
+  return (
+    <form
+      className="mt-6 flex items-end gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        make.mutate();
+      }}
+    >
+      <TextField label="New bay" className="grow" value={name} onChange={setName} required maxLength={60} />
+      <Button type="submit">Add the bay</Button>
+      {make.isError && <Notice error={make.error} />}
+    </form>
   );
 }
 
@@ -33,6 +62,10 @@ function BayCard({ bay, head }: { bay: Bay; head: boolean }) {
   const refresh = () => cache.invalidateQueries({ queryKey: ["bays"] });
   const issue = useMutation({
     mutationFn: () => ask(client.POST("/api/v1/bays/{bay_id}/devices", { params: { path: { bay_id: bay.id } }, body: { name } })),
+    onSuccess: refresh,
+  });
+  const roll = useMutation({
+    mutationFn: (device_id: number) => ask(client.POST("/api/v1/devices/{device_id}/roll", { params: { path: { device_id } } })),
     onSuccess: refresh,
   });
   const revoke = useMutation({
@@ -53,6 +86,11 @@ function BayCard({ bay, head }: { bay: Bay; head: boolean }) {
             <span className="text-sm text-soft">
               {device.revoked_at ? "revoked" : device.seen_at ? `last ball ${MOMENT.format(new Date(device.seen_at))}` : "not heard of yet"}
             </span>
+            {head && !device.revoked_at && (
+              <Button onClick={() => roll.mutate(device.id)} aria-label={`New token for ${device.name} in ${bay.name}`}>
+                New token
+              </Button>
+            )}
             {head && !device.revoked_at && (
               <Button onClick={() => revoke.mutate(device.id)} aria-label={`Revoke ${device.name} in ${bay.name}`}>
                 Revoke
@@ -75,10 +113,14 @@ function BayCard({ bay, head }: { bay: Bay; head: boolean }) {
       )}
       {issue.isError && <Notice error={issue.error} />}
       {revoke.isError && <Notice error={revoke.error} />}
-      {issue.data && (
-        <p className="mt-3 border-l-4 border-straw bg-straw-ground px-3 py-2">
-          Token of {issue.data.device.name}, shown only now: <code className="font-mono break-all select-all">{issue.data.token}</code>
-        </p>
+      {roll.isError && <Notice error={roll.error} />}
+      {[issue.data, roll.data].map(
+        (told) =>
+          told && (
+            <p key={told.token} className="mt-3 border-l-4 border-straw bg-straw-ground px-3 py-2">
+              Token of {told.device.name}, shown only now: <code className="font-mono break-all select-all">{told.token}</code>
+            </p>
+          ),
       )}
     </section>
   );

@@ -1,0 +1,259 @@
+"""Targets of the running application: own database, own server, a real browser."""
+
+from __future__ import annotations
+
+import contextlib
+import gzip
+import io
+import json
+import os
+import subprocess
+import sys
+import tempfile
+import threading
+import time
+from collections.abc import Iterator
+from datetime import UTC, datetime
+from pathlib import Path
+
+import httpx
+import numpy as np
+
+from bench.target import Measured
+from instavis_core.golfer import Golfer
+from instavis_core.knowledge import load_knowledge
+from instavis_core.simulate import draw_golfer, simulate_shots
+from launcher import mariadb
+from launcher.application import Running, served
+from launcher.paths import SERVER, WEB
+
+CHROMIUM = "/usr/bin/chromium"
+BAYS, SECONDS = 8, 30
+STORED_BALLS = 1_000_000
+CSV_BALLS = 20_000
+HEADERS = (
+    "Club,Club Speed (mph),Ball Speed (mph),Club Path,Face Angle,Attack Angle,Launch Angle,Launch Direction,Spin Rate,"
+    "Carry (yd),Side (yd)"
+)
+
+# Notes when a ball with a verdict is first painted on the tape: the frame after it stands in the page.
+WATCH = """
+() => {
+  window.painted = {};
+  const look = () => {
+    for (const button of document.querySelectorAll('[data-ball]')) {
+      const words = button.querySelector('.sr-only')?.textContent ?? '';
+      const ball = words.match(/^Ball (\\d+)/)?.[1];
+      if (!ball || window.painted[ball] || !words.includes('verdict')) continue;
+      window.painted[ball] = 1;
+      const now = () => performance.timeOrigin + performance.now();
+      // A message sent from the frame's own callback is answered right after the frame is painted.
+      requestAnimationFrame(() => {
+        const channel = new MessageChannel();
+        channel.port1.onmessage = () => { window.painted[ball] = now(); };
+        channel.port2.postMessage(0);
+      });
+    }
+  };
+  look();
+  window.known = Object.keys(window.painted);
+  new MutationObserver(look).observe(document.body, { subtree: true, childList: true, characterData: true });
+}
+"""
+
+
+def targets() -> Iterator[Measured]:
+    """Measure one target after the other."""
+    with (
+        tempfile.TemporaryDirectory(prefix="instavis-bench-") as folder,
+        served(Path(folder), mariadb.free_port(), "demo") as running,
+    ):
+        address, facts = running.address, json.loads(running.told)
+        _fill(running)
+        with httpx.Client(base_url=address, trust_env=False, timeout=60) as client:
+            _sign_in(client, facts)
+            yield from _paint(client, address)
+            yield from _csv(client, running.pid)
+        yield from _first_load(address)
+
+
+FILL = """
+import sys
+from django.db import connection
+from django.utils import timezone
+from instavis.lessons.models import Lesson
+from instavis.shots.models import Shot
+template = max(Lesson.objects.all(), key=lambda l: l.shots.count())
+count, wanted = template.shots.count(), int(sys.argv[1])
+more = Lesson.objects.bulk_create(
+    Lesson(
+        academy=template.academy, student=template.student, coach=template.coach,
+        started_at=template.started_at, ended_at=timezone.now(),
+    )
+    for _ in range(wanted // count)
+)
+ids = list(Lesson.objects.order_by('-pk').values_list('pk', flat=True)[: wanted // count])
+others = ('id', 'lesson_id', 'block_id', 'device_id', 'device_sequence')
+columns = [f.column for f in Shot._meta.fields if f.column not in others]
+names = ', '.join(columns)
+with connection.cursor() as cursor:
+    for start in range(0, len(ids), 200):
+        some = ','.join(str(i) for i in ids[start : start + 200])
+        cursor.execute(
+            f'INSERT INTO shots_shot (lesson_id, {names}) SELECT l.id, ' + ', '.join('s.' + c for c in columns)
+            + f' FROM shots_shot s JOIN lessons_lesson l ON l.id IN ({some}) WHERE s.lesson_id = %s', [template.pk])
+print(Shot.objects.count())
+"""
+
+
+def _fill(running: Running) -> None:
+    """A database as after years of work."""
+    settings = {**running.environment, "DJANGO_SETTINGS_MODULE": "instavis.config.settings"}
+    command = [sys.executable, "-c", "import django; django.setup()\n" + FILL, str(STORED_BALLS)]
+    subprocess.run(command, cwd=SERVER, env={**os.environ, **settings}, stdout=subprocess.DEVNULL, check=True)
+
+
+def _sign_in(client: httpx.Client, facts: dict) -> None:
+    login = facts["logins"][0]
+    client.get("/")
+    client.headers["X-CSRFToken"] = client.cookies["instavis_csrf"]
+    client.post("/api/v1/session", json={k: login[k] for k in ("username", "password")}).raise_for_status()
+    client.headers["X-CSRFToken"] = client.cookies["instavis_csrf"]
+
+
+def _paint(client: httpx.Client, address: str) -> Iterator[Measured]:
+    """Eight bays, a ball a second each; how long until the watched lesson's verdict is on the screen."""
+    from playwright.sync_api import sync_playwright
+
+    lessons = [row for row in client.get("/api/v1/lessons").json() if row["ball_count"] and not row["ended_at"]]
+    watched = next(row for row in lessons if row["station"] == "prove")
+    tokens = [_bay(client, watched if i == 0 else None, i) for i in range(BAYS)]
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=CHROMIUM)
+        page = browser.new_context(
+            base_url=address, storage_state=_state(client, address), viewport={"width": 1280, "height": 800}
+        ).new_page()
+        page.goto(f"/lessons/{watched['id']}/prove")
+        page.get_by_label("Balls", exact=True).wait_for()
+        page.wait_for_timeout(1500)
+        page.evaluate(WATCH)
+        sent = _volley(address, tokens, watched)
+        page.wait_for_timeout(2500)
+        painted = page.evaluate(
+            "() => Object.fromEntries(Object.entries(window.painted).filter(([k]) => !window.known.includes(k)))"
+        )
+        browser.close()
+    waits = [painted[str(ball)] - at for ball, at in sent.items() if str(ball) in painted]
+    p50, p95 = np.percentile(waits, [50, 95]) if waits else (float("inf"),) * 2
+    yield Measured(
+        f"post to painted verdict, {BAYS} bays, {STORED_BALLS:,} balls stored ({len(waits)} of {len(sent)})",
+        f"p50 {p50:.0f} ms, p95 {p95:.0f} ms",
+        "p95 ≤ 150 ms",
+        bool(p95 <= 150 and len(waits) == len(sent)),
+    )
+
+
+def _bay(client: httpx.Client, lesson: dict | None, number: int) -> tuple[str, str]:
+    """A bay with a device and a lesson that listens: its token and the hand of its student."""
+    bay = client.post("/api/v1/bays", json={"name": f"Bench {number}"}).json()
+    token = client.post(f"/api/v1/bays/{bay['id']}/devices", json={"name": "Monitor"}).json()["token"]
+    if lesson is None:
+        student = client.post("/api/v1/students", json={"name": f"Bench {number}"}).json()
+        lesson = client.post("/api/v1/lessons", json={"student_id": student["id"]}).json()
+    told = client.put(f"/api/v1/lessons/{lesson['id']}/bay", json={"bay_id": bay["id"]}).json()
+    return token, told["student"]["hand"]
+
+
+def _state(client: httpx.Client, address: str) -> dict:
+    cookies = [{"name": k, "value": v, "url": address} for k, v in client.cookies.items()]
+    return {"cookies": cookies, "origins": []}
+
+
+def _volley(address: str, tokens: list[tuple[str, str]], watched: dict) -> dict[int, float]:
+    """Every bay sends a ball a second; when each ball of the first was posted [ms], by its number."""
+    sent: dict[int, float] = {}
+    first = watched["ball_count"] + 1
+
+    def bay(place: int) -> None:
+        token, hand = tokens[place]
+        club, rng = load_knowledge().clubs["7i"], np.random.default_rng(place)
+        sim = draw_golfer(rng, {"early-extension": 0.8}, Golfer(hand, 12.0), club)
+        balls = simulate_shots(sim, club, SECONDS, rng, datetime.now(UTC), ["done"] * SECONDS)
+        with httpx.Client(
+            base_url=address, trust_env=False, timeout=20, headers={"Authorization": f"Bearer {token}"}
+        ) as line:
+            time.sleep(place / len(tokens))
+            start = time.monotonic()
+            for i, ball in enumerate(balls):
+                time.sleep(max(0.0, start + i - time.monotonic()))
+                if place == 0:
+                    sent[first + i] = time.time() * 1000
+                line.post("/api/device/v1/shots", json={"shots": [{**ball, "device_sequence": i}]}).raise_for_status()
+
+    threads = [threading.Thread(target=bay, args=(i,)) for i in range(len(tokens))]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    return sent
+
+
+def _csv(client: httpx.Client, pid: int) -> Iterator[Measured]:
+    """A table of other people's headers, from sending it to the last ball stored."""
+    lesson = client.get("/api/v1/lessons").json()[0]
+    before = _memory(pid)
+    start = time.perf_counter()
+    draft = client.post(f"/api/v1/lessons/{lesson['id']}/drafts", files={"file": ("balls.csv", _table())}).json()
+    client.post(f"/api/v1/drafts/{draft['id']}/store", json={"mapping": draft["mapping"]}).raise_for_status()
+    state = "reading"
+    while state == "reading":
+        time.sleep(0.25)  # as the screen asks
+        way = client.get(f"/api/v1/drafts/{draft['id']}/progress").json()
+        state = way["state"]
+    took = time.perf_counter() - start
+    grown = _memory(pid) - before
+    yield Measured(
+        f"CSV of {way['stored']:,} balls: mapped, checked, stored",
+        f"{took:.1f} s, server grew by {grown:.0f} MB",
+        "≤ 5 s",
+        bool(took <= 5 and way["stored"] == CSV_BALLS),
+    )
+
+
+def _table() -> bytes:
+    rng = np.random.default_rng(9)
+    out = io.StringIO()
+    out.write(HEADERS + "\n")
+    middle = np.array([80, 106, 1, 0.5, -4, 18, 0.6, 6500, 150, 2])
+    spread = np.array([2, 3, 2, 2, 1, 1.5, 2, 400, 6, 8])
+    for row in middle + spread * rng.normal(size=(CSV_BALLS, middle.size)):
+        out.write("7 iron," + ",".join(f"{v:.1f}" for v in row) + "\n")
+    return out.getvalue().encode()
+
+
+def _memory(pid: int) -> float:
+    """Resident memory of a process [MB]."""
+    status = Path(f"/proc/{pid}/status").read_text()
+    return int(next(line for line in status.splitlines() if line.startswith("VmRSS")).split()[1]) / 1024
+
+
+def _first_load(address: str) -> Iterator[Measured]:
+    """Script of the first page, compressed; and when its largest part is painted."""
+    from playwright.sync_api import sync_playwright
+
+    html = (WEB / "dist" / "index.html").read_text()
+    scripts = [p for p in (WEB / "dist" / "assets").glob("*.js") if p.name in html]
+    size = sum(len(gzip.compress(p.read_bytes(), 9)) for p in scripts) / 1024
+    yield Measured("first load, script compressed", f"{size:.0f} KB", "≤ 250 KB", size <= 250)
+    with (
+        sync_playwright() as playwright,
+        contextlib.closing(playwright.chromium.launch(executable_path=CHROMIUM)) as browser,
+    ):
+        page = browser.new_page(viewport={"width": 1280, "height": 800})
+        page.goto(address)
+        page.wait_for_timeout(1500)
+        largest = page.evaluate(
+            "() => new Promise((done) => new PerformanceObserver((list) => done(list.getEntries().at(-1).startTime))"
+            ".observe({ type: 'largest-contentful-paint', buffered: true }))"
+        )
+    yield Measured("first load, largest paint", f"{largest / 1000:.2f} s", "≤ 1 s", largest <= 1000)

@@ -1,0 +1,99 @@
+"""Who stands on the stand-in's mat: the simulated golfer, the club and the pace, changeable while it runs."""
+
+from __future__ import annotations
+
+import threading
+import uuid
+from dataclasses import dataclass, field, replace
+from datetime import UTC, datetime
+from typing import Any
+
+import numpy as np
+
+from instavis_core.errors import InputError
+from instavis_core.golfer import HANDS, Golfer
+from instavis_core.shots import read_club
+from instavis_core.simulate import SimulatedGolfer, draw_golfer, simulate_shots
+
+EFFORTS = {"done": "made the move", "partly": "made half of the move", "missed": "did not make the move"}
+
+
+@dataclass(frozen=True)
+class Player:
+    """Everything that makes the balls: one value of it draws one golfer."""
+
+    faults: tuple[str, ...] = ()
+    severity: float = 0.85
+    hand: str = "right"
+    handicap: float = 14.0
+    club: str = "7i"
+    seed: int = 1
+    learn: bool = False
+    aim: float = 0.0
+
+
+@dataclass
+class Controls:
+    """What a person may change while the stand-in runs; guarded by its lock.
+
+    ``paused`` hits no balls; ``line_down`` hits on and keeps the balls until the line is back;
+    ``doubles`` and ``nonsense`` are how many of the next balls go out twice or with rubbish before them.
+    """
+
+    player: Player
+    pace: float = 6.0
+    paused: bool = False
+    line_down: bool = False
+    doubles: int = 0
+    nonsense: int = 0
+    hit: int = 0
+    sent: int = 0
+    waiting: int = 0
+    lock: threading.Lock = field(default_factory=threading.Lock)
+
+    def change(self, values: dict[str, Any]) -> None:
+        """Take over changes from a page or a command.
+
+        Raises
+        ------
+        InputError
+            For a value that makes no golfer.
+        """
+        player = {k: v for k, v in values.items() if k in Player.__dataclass_fields__}
+        if "hand" in player and player["hand"] not in HANDS:
+            raise InputError("hand", player["hand"], "right or left")
+        with self.lock:
+            changed = replace(self.player, **player)
+            Mat(changed)  # refuses unknown faults and clubs
+            self.player = changed
+            self.pace = min(max(float(values.get("pace", self.pace)), 0.2), 120.0)
+            for name in ("paused", "line_down"):
+                setattr(self, name, bool(values.get(name, getattr(self, name))))
+            for name in ("doubles", "nonsense"):
+                setattr(self, name, min(max(int(values.get(name, getattr(self, name))), 0), 50))
+
+
+class Mat:
+    """One golfer hitting balls as shot records of a monitor."""
+
+    def __init__(self, player: Player) -> None:
+        self.player = player
+        self.rng = np.random.default_rng(player.seed)
+        self.club = read_club(player.club)
+        golfer = Golfer(player.hand, player.handicap)
+        self.golfer: SimulatedGolfer = draw_golfer(
+            self.rng, dict.fromkeys(player.faults, player.severity), golfer, self.club
+        )
+
+    def hit(self) -> dict[str, Any]:
+        """The next ball. A monitor sees the ball, not the body: the golfer's effort is told as a note only."""
+        mark = self.golfer.tries(self.rng) if self.player.learn else None
+        marks = [mark] if mark else None
+        (shot,) = simulate_shots(self.golfer, self.club, 1, self.rng, datetime.now(UTC), marks, aim_deg=self.player.aim)
+        shot.pop("movement", None)
+        shot.pop("turf", None)
+        # The seed repeats the swings; every ball is a ball of its own all the same.
+        shot["shot_id"] = str(uuid.uuid4())
+        if mark:
+            shot["note"] = f"stand-in golfer {EFFORTS[mark]}"
+        return shot

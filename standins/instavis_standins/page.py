@@ -1,0 +1,88 @@
+"""A small page on loopback to steer the stand-in monitor by: golfer, club, pace, and its bad days."""
+
+from __future__ import annotations
+
+import contextlib
+import html
+import json
+import threading
+from collections.abc import Iterator
+from dataclasses import asdict
+from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
+from importlib import resources
+from typing import Any
+
+from instavis_core.errors import InputError
+from instavis_core.knowledge import load_knowledge
+from instavis_standins.golfer import Controls
+
+MOST_BYTES = 10_000
+SHOWN = ("pace", "paused", "line_down", "doubles", "nonsense", "hit", "sent", "waiting")
+
+
+@contextlib.contextmanager
+def control_page(controls: Controls, port: int) -> Iterator[str]:
+    """Serve the page on loopback while the stand-in runs; gives its address."""
+    server = ThreadingHTTPServer(("127.0.0.1", port), _handler(controls))
+    threading.Thread(target=server.serve_forever, daemon=True).start()
+    try:
+        yield f"http://127.0.0.1:{server.server_port}"
+    finally:
+        server.shutdown()
+        server.server_close()
+
+
+def state_of(controls: Controls) -> dict[str, Any]:
+    """What the page shows."""
+    return {**asdict(controls.player), **{name: getattr(controls, name) for name in SHOWN}}
+
+
+def _page() -> bytes:
+    text = (resources.files("instavis_standins") / "page.html").read_text(encoding="utf-8")
+    known = load_knowledge()
+    faults = [(c.key, f"{c.label}") for c in (*known.of_kind("fault"), *known.of_kind("partner"))]
+    for mark, rows in (
+        ("FAULTS", [("", "no fault"), *faults]),
+        ("CLUBS", [(c.id, c.label) for c in known.clubs.values()]),
+    ):
+        options = "".join(f'<option value="{html.escape(key)}">{html.escape(label)}</option>' for key, label in rows)
+        text = text.replace(f"<!--{mark}-->", options)
+    return text.encode()
+
+
+def _handler(controls: Controls) -> type[BaseHTTPRequestHandler]:
+    page = _page()
+
+    class Handler(BaseHTTPRequestHandler):
+        def do_GET(self) -> None:  # noqa: N802
+            if self.path == "/state":
+                self._answer(200, "application/json", json.dumps(state_of(controls)).encode())
+            else:
+                self._answer(200, "text/html; charset=utf-8", page)
+
+        def do_POST(self) -> None:  # noqa: N802
+            length = int(self.headers.get("Content-Length") or 0)
+            # Only this page may steer: a page from elsewhere cannot send JSON without asking first.
+            if length > MOST_BYTES or "json" not in (self.headers.get("Content-Type") or ""):
+                self._answer(400, "application/json", b'{"error": "a small JSON object is expected"}')
+                return
+            try:
+                values = json.loads(self.rfile.read(length))
+                if "faults" in values:
+                    values["faults"] = tuple(f for f in values["faults"] if f)
+                controls.change(values)
+                self._answer(200, "application/json", json.dumps(state_of(controls)).encode())
+            except (InputError, ValueError, TypeError, AttributeError) as error:
+                self._answer(422, "application/json", json.dumps({"error": str(error)}).encode())
+
+        def _answer(self, status: int, kind: str, body: bytes) -> None:
+            self.send_response(status)
+            self.send_header("Content-Type", kind)
+            self.send_header("Content-Length", str(len(body)))
+            self.end_headers()
+            self.wfile.write(body)
+
+        def log_message(self, *_: Any) -> None:
+            """Silent: the stand-in's own words are enough."""
+
+    return Handler
