@@ -108,7 +108,7 @@ def test_from_an_empty_academy_to_every_ball_once(newcomer: Page, browser: Brows
     sheet.get_by_role("button", name="Store 14 balls").click()
     expect(sheet.get_by_text("14 balls brought in.")).to_be_visible()
     sheet.get_by_role("button", name="To the pattern").click()
-    expect(page.get_by_text("26", exact=True).first).to_be_visible()
+    expect(page.get_by_role("region", name="Balls").get_by_text("26", exact=True).first).to_be_visible()
     # The same file again brings nothing.
     page.get_by_label("Shot file to bring in").set_input_files(str(root / FOREIGN))
     expect(page.get_by_text("A file like this was brought in before")).to_be_visible()

@@ -88,6 +88,7 @@ def test_marks_notes_and_apart_by_keys_and_back(page: Page):
 def test_choosing_balls_on_the_tape_changes_what_is_read(page: Page):
     page.goto("/lessons/3/baseline")
     expect(page.get_by_role("heading", name="The pattern")).to_be_visible()
+    page.get_by_role("radio", name="Table").click()
     balls = page.get_by_role("button", name=BALL)
     balls.nth(1).click()
     balls.nth(6).click(modifiers=["Shift"])
@@ -119,10 +120,12 @@ def test_a_gate_the_wrong_way_round_is_refused_in_words(page: Page):
 def test_units_follow_the_coach(page: Page):
     page.get_by_label("Units").select_option("m-ms")
     page.goto("/lessons/3/baseline")
+    page.get_by_role("radio", name="Table").click()
     expect(page.get_by_role("row", name=re.compile("Club speed"))).to_contain_text("m/s")
     page.goto("/")
     page.get_by_label("Units").select_option("yd-mph")
     page.goto("/lessons/3/baseline")
+    page.get_by_role("radio", name="Table").click()
     expect(page.get_by_role("row", name=re.compile("Club speed"))).to_contain_text("mph")
 
 

@@ -18,6 +18,7 @@ LEAST_EVIDENCE = 0.05  # log-odds below which a piece is not worth a line
 ENOUGH_PROBABILITY = 0.70
 ENOUGH_BALLS = 5
 WORTH_A_LINK = 0.10  # probability that both ends hold
+LOOKED_AHEAD = 5  # unseen looks tried for a change of the leader
 SETUP_FIRST = 0.85  # a set-up look leads when it tells at least this share of the best gain
 
 
@@ -135,10 +136,15 @@ def _rows(space: Space, posterior: _Posterior, fit: Fit) -> dict[str, list[Cause
     groups: dict[str, list[int]] = {}
     for i, cause in enumerate(space.causes):
         groups.setdefault(cause.id, []).append(i)
+    ids = list(groups)
+    of_group = np.array([[cause.id == name for name in ids] for cause in space.causes], float)
+    probability = np.clip(posterior.marginal @ of_group, 0.0, 1.0)
+    change = _logit(probability) - _logit(posterior.without @ of_group)  # (pieces, groups)
     rows: dict[str, list[CauseRow]] = {"fault": [], "partner": [], "compensation": []}
-    for columns in groups.values():
+    for g, columns in enumerate(groups.values()):
         leader = max(columns, key=lambda i: posterior.marginal[i])
-        rows[space.causes[leader].kind].append(_row(space, posterior, columns, leader, float(severity[leader])))
+        row = _row(space, posterior, columns, leader, float(probability[g]), change[:, g], float(severity[leader]))
+        rows[space.causes[leader].kind].append(row)
     for cause in load_knowledge().of_kind("compensation"):
         if cause.id not in groups:
             rows["compensation"].append(_untested(cause))
@@ -147,10 +153,8 @@ def _rows(space: Space, posterior: _Posterior, fit: Fit) -> dict[str, list[Cause
     return rows
 
 
-def _row(space, posterior, columns, leader, severity) -> CauseRow:
+def _row(space, posterior, columns, leader, probability: float, change: np.ndarray, severity: float) -> CauseRow:
     cause = space.causes[leader]
-    probability = float(np.clip(posterior.marginal[columns].sum(), 0.0, 1.0))
-    change = _logit(probability) - _logit(posterior.without[:, columns].sum(1))
     evidence = [
         Evidence(p.kind, p.id, float(change[k]), p.text)
         for k, p in enumerate(posterior.pieces)
@@ -191,15 +195,20 @@ def _chain(space: Space, posterior: _Posterior) -> list[tuple[str, str]]:
 
 
 def _next_checks(space: Space, posterior: _Posterior, checks: dict[str, str]) -> list[NextCheck]:
-    """Expected information of every unseen look about which combination holds [bits]."""
+    """Expected information of every unseen look about which pivot faults are there [bits]."""
+    sets = int(space.fault_set.max()) + 1
+    share_of_set = np.bincount(space.fault_set, posterior.weight, sets)
     gains = []
     for check in load_knowledge().checks.values():
         if check.id in checks:
             continue
-        log = space.log_grade[check.id]
-        share = np.exp(log)
+        share = np.exp(space.log_grade[check.id])
         expected = posterior.weight @ share
-        within = -(posterior.weight @ (share * log).sum(1))
+        within = 0.0
+        for column in share.T:
+            # What a set of faults says of a grade, its partners and confounders averaged out.
+            joint = np.bincount(space.fault_set, posterior.weight * column, sets)
+            within -= float((joint * np.log(np.maximum(joint, 1e-300) / np.maximum(share_of_set, 1e-300))).sum())
         gain = max(0.0, float((-(expected * np.log(expected)).sum() - within) / np.log(2)))
         gains.append(
             NextCheck(check.id, check.label, check.question, check.view, check.moment, gain, gain / check.seconds)
@@ -217,7 +226,7 @@ def _would_change(space, posterior, checks, gains) -> WouldChange | None:
     ids = np.array([space.causes[i].id for i in faults])
     leader = ids[posterior.marginal[faults].argmax()]
     best = None
-    for gain in gains[:10]:
+    for gain in gains[:LOOKED_AHEAD]:
         share = np.exp(space.log_grade[gain.id])
         expected = posterior.weight @ share
         after = (share * posterior.weight[:, None]).T @ space.members[:, faults] / expected[:, None]

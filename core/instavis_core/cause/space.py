@@ -29,14 +29,17 @@ WORD_BASE = 0.14  # how often a golfer uses a contact or feel word without its c
 class Space:
     """The combinations.
 
-    ``members`` (s, c) bool; ``weights`` (s, c) the severity share of each member;
+    ``places`` (s, 3) the members' columns, padded with c; ``members`` (s, c) bool; ``fault_set`` (s,) numbers
+    the sets of pivot faults; ``weights`` (s, c) the severity share of each member;
     ``upstream`` (c, c) bool: row carries part of column; ``log_prior`` (s,); ``log_chain`` (s,) the part
-    of it that the chain adds;
-    ``log_grade[check]`` (s, grades); ``log_word[word]`` (s, 2) for absent and present.
+    of it that the chain adds; ``log_grade[check]`` (s, grades); ``log_word[word]`` (s, 2) for absent and
+    present.
     """
 
     causes: tuple[Cause, ...]
     members: np.ndarray
+    places: np.ndarray
+    fault_set: np.ndarray
     weights: np.ndarray
     upstream: np.ndarray
     log_prior: np.ndarray
@@ -69,6 +72,8 @@ def build_space(knowledge: Knowledge) -> Space:
     return Space(
         causes,
         members,
+        _places(members),
+        _fault_sets(members, causes),
         weights,
         upstream > 0,
         members @ odds + log_chain,
@@ -93,6 +98,22 @@ def _members(causes: tuple[Cause, ...]) -> np.ndarray:
     for r, combination in enumerate(rows):
         members[r, list(combination)] = True
     return members
+
+
+def _places(members: np.ndarray) -> np.ndarray:
+    """Columns of each combination's members, padded with the number of causes."""
+    places = np.full((len(members), MOST_CAUSES), members.shape[1])
+    for row, places_of in zip(members, places, strict=True):
+        columns = np.flatnonzero(row)
+        places_of[: columns.size] = columns
+    return places
+
+
+def _fault_sets(members: np.ndarray, causes: tuple[Cause, ...]) -> np.ndarray:
+    """A number a combination, the same for those with the same pivot faults, whatever else they hold."""
+    ids = sorted({c.id for c in causes if c.kind == "fault"})
+    by_id = np.array([[c.kind == "fault" and c.id == name for name in ids] for c in causes])
+    return np.unique(members.astype(int) @ by_id, axis=0, return_inverse=True)[1].ravel()
 
 
 def _upstream(causes: tuple[Cause, ...], knowledge: Knowledge) -> np.ndarray:
