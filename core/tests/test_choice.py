@@ -58,9 +58,24 @@ def test_school_orders_drills_and_touches_nothing_else(chosen):
 def test_sore_regions_scale_the_drills(chosen):
     balls, ranking = chosen
     free = rank_candidates(ranking, balls)[0]
-    sore = next(c for c in rank_candidates(ranking, balls, frozenset({"lower-back"})) if c.id == free.id)
+    sore = next(c for c in rank_candidates(ranking, balls, {"lower-back": "stiff"}) if c.id == free.id)
     assert all("lower-back" in d.scaled for d in sore.drills)
     assert sore.feasibility < free.feasibility
+
+
+def test_drills_that_load_what_hurts_are_left_out(chosen):
+    balls, ranking = chosen
+    hurt = rank_candidates(ranking, balls, {"lower-back": "pain"})
+    assert all("lower-back" not in d.drill.regions for c in hurt for d in c.drills)
+    assert sum(len(c.drills) for c in hurt) < sum(len(c.drills) for c in rank_candidates(ranking, balls))
+
+
+def test_kit_at_home_is_told_and_comes_first_among_equals(chosen):
+    balls, ranking = chosen
+    told = {d.drill.id: d.at_home for c in rank_candidates(ranking, balls, kit=frozenset({"chair"})) for d in c.drills}
+    assert told["bar-stool"]
+    assert not told["low-shelf"]
+    assert all(d.at_home for c in rank_candidates(ranking, balls) for d in c.drills if not d.drill.kit and d.drill.home)
 
 
 def test_without_balls_there_is_a_ranking_but_no_promise(hit, seven_iron):

@@ -44,6 +44,7 @@ def test_drills_name_known_stages_regions_schools_and_cautions(knowledge):
         assert set(drill.stages) <= set(knowledge.stages)
         assert set(drill.regions) <= set(knowledge.words["region"])
         assert set(drill.cautions) <= set(knowledge.cautions)
+        assert set(drill.kit) <= set(knowledge.words["kit"])
         question, _, side = drill.school.partition(":")
         assert not question or side in [s["id"] for s in knowledge.schools[question].sides]
 

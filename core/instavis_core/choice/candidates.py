@@ -15,16 +15,22 @@ LEAST_PROBABILITY = 0.05
 CARRY_WEIGHT = 0.35  # a metre of carry against a metre of offline (assumption)
 CONTACT_WEIGHT = 12.0  # metres that a whole block of poor contact is worth (assumption)
 UPSTREAM_WEIGHT = 0.35
+PAIN = "pain"
 NO_DRILL, SCALED_DRILL = 0.2, 0.6  # feasibility without any drill, and with drills this body must scale
 
 
 @dataclass(frozen=True)
 class DrillChoice:
-    """A drill for this student; ``scaled`` names the regions that ask for care, ``cautions`` are sentences."""
+    """A drill for this student.
+
+    ``scaled`` names the regions that ask for care, ``cautions`` are sentences; ``at_home`` is False when the
+    student has nothing at home that it could be done with.
+    """
 
     drill: Drill
     scaled: tuple[str, ...]
     follows_school: bool
+    at_home: bool
     cautions: tuple[str, ...]
 
 
@@ -58,8 +64,9 @@ class Candidate:
 def rank_candidates(
     ranking: Ranking,
     block: Block,
-    limits: frozenset[str] = frozenset(),
+    limits: dict[str, str] | None = None,
     school: dict[str, str] | None = None,
+    kit: frozenset[str] = frozenset(),
 ) -> list[Candidate]:
     """Corrections by expected benefit.
 
@@ -69,10 +76,13 @@ def rank_candidates(
         What the causes are.
     block : Block
         The baseline, golfer frame.
-    limits : frozenset of str
-        Body regions that hurt or must be spared.
+    limits : dict of str, optional
+        By body region pain, injury or stiff. A drill that loads a region in pain is left out; one that loads
+        another limited region is to be scaled.
     school : dict of str, optional
         The coach's side of each question; it orders drills and nothing else.
+    kit : frozenset of str
+        What the student has at home.
     """
     rows = [r for r in ranking.faults + ranking.partners if r.probability >= LEAST_PROBABILITY]
     rows.sort(key=lambda r: -r.probability)
@@ -80,15 +90,14 @@ def rank_candidates(
     rows = rows[:MOST_CANDIDATES]
     predictions = predict_without(block, [(cause_of(r.id, r.variant), r.severity) for r in rows])
     candidates = [
-        _candidate(row, prediction, block, limits, school or {}, probabilities)
+        _candidate(row, prediction, block, _drills(row.id, limits or {}, school or {}, kit), probabilities)
         for row, prediction in zip(rows, predictions or [None] * len(rows), strict=True)
     ]
     return sorted(candidates, key=lambda c: -c.score)
 
 
-def _candidate(row: CauseRow, prediction: Prediction | None, block: Block, limits, school, probabilities) -> Candidate:
+def _candidate(row: CauseRow, prediction: Prediction | None, block: Block, drills, probabilities) -> Candidate:
     cause = cause_of(row.id, row.variant)
-    drills = _drills(row.id, limits, school)
     feasibility = NO_DRILL if not drills else SCALED_DRILL if all(d.scaled for d in drills) else 1.0
     upstream = 1 + UPSTREAM_WEIGHT * min(1.0, _downstream(row.id, probabilities))
     benefit = _benefit(prediction)
@@ -139,19 +148,29 @@ def _downstream(fault: str, probabilities: dict[str, float]) -> float:
     return sum(probabilities.get(e.target, 0.0) for e in load_knowledge().edges if e.source == fault)
 
 
-def _drills(fault: str, limits: frozenset[str], school: dict[str, str]) -> list[DrillChoice]:
-    """Drills that serve the fault: those this body need not scale first, then the school's, then the most specific."""
-    chosen = [_drill(d, limits, school) for d in load_knowledge().drills.values() if fault in d.faults]
-    return sorted(chosen, key=lambda d: (len(d.scaled), not d.follows_school, d.drill.faults.index(fault)))
+def _drills(fault: str, limits: dict[str, str], school: dict[str, str], kit: frozenset[str]) -> list[DrillChoice]:
+    """Drills that serve the fault and load nothing in pain: unscaled ones first, then the school's, then those
+    that can be done at home, then the most specific.
+    """
+    painful = {region for region, kind in limits.items() if kind == PAIN}
+    chosen = [
+        _drill(d, limits, school, kit)
+        for d in load_knowledge().drills.values()
+        if fault in d.faults and not painful & set(d.regions)
+    ]
+    return sorted(
+        chosen, key=lambda d: (len(d.scaled), not d.follows_school, not d.at_home, d.drill.faults.index(fault))
+    )
 
 
-def _drill(drill: Drill, limits: frozenset[str], school: dict[str, str]) -> DrillChoice:
+def _drill(drill: Drill, limits: dict[str, str], school: dict[str, str], kit: frozenset[str]) -> DrillChoice:
     question, _, side = drill.school.partition(":")
     cautions = load_knowledge().cautions
     return DrillChoice(
         drill,
         tuple(r for r in drill.regions if r in limits),
         bool(question) and school.get(question) == side,
+        drill.home and (not drill.kit or bool(kit & set(drill.kit))),
         tuple(cautions[c].text for c in drill.cautions),
     )
 

@@ -139,6 +139,7 @@ class Drill:
     faults: tuple[str, ...]
     school: str
     object: str
+    kit: tuple[str, ...]
     setup: str
     cue: str
     mark: str

@@ -62,7 +62,7 @@ def lesson_clock(minutes: int, station: str, elapsed: float, ready: Mapping[str,
     wanted = [min(max(row["share"] * minutes, row["least"]), row["most"]) for row in rows]
     # What is over or missing goes to proving: that is what the lesson is for.
     prove = next(i for i, row in enumerate(rows) if row["station"] == "prove")
-    wanted[prove] = max(minutes - sum(w for i, w in enumerate(wanted) if i != prove), 0.25 * minutes)
+    wanted[prove] = max(minutes - sum(w for i, w in enumerate(wanted) if i != prove), 0.42 * minutes)
     scale = minutes / sum(wanted)
     boxes, at = [], 0.0
     for row, size in zip(rows, wanted, strict=True):

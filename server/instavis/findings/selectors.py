@@ -102,10 +102,16 @@ def earlier_baselines(lesson: Lesson) -> list[dict[str, Any]]:
     return rows
 
 
-def limits_of(lesson: Lesson) -> frozenset[str]:
-    """Body regions to spare."""
+def limits_of(lesson: Lesson) -> dict[str, str]:
+    """Body regions to spare, each with pain, injury or stiff."""
     intake = intake_of(lesson)
-    return frozenset(intake.limits if intake else ())
+    return intake.limits if intake else {}
+
+
+def kit_of(lesson: Lesson) -> frozenset[str]:
+    """What the student has at home."""
+    intake = intake_of(lesson)
+    return frozenset(intake.kit if intake else ())
 
 
 def reading_of(balls: Balls, only: frozenset[int] | None = None) -> dict[str, Any]:

@@ -1667,6 +1667,8 @@ export interface components {
             school: string;
             /** Object */
             object: string;
+            /** Kit */
+            kit: string[];
             /** Setup */
             setup: string;
             /** Cue */
@@ -2506,7 +2508,10 @@ export interface components {
         };
         /**
          * DrillChoice
-         * @description A drill for this student; ``scaled`` names the regions that ask for care, ``cautions`` are sentences.
+         * @description A drill for this student.
+         *
+         *     ``scaled`` names the regions that ask for care, ``cautions`` are sentences; ``at_home`` is False when the
+         *     student has nothing at home that it could be done with.
          */
         DrillChoice: {
             drill: components["schemas"]["Drill"];
@@ -2514,6 +2519,8 @@ export interface components {
             scaled: string[];
             /** Follows School */
             follows_school: boolean;
+            /** At Home */
+            at_home: boolean;
             /** Cautions */
             cautions: string[];
         };

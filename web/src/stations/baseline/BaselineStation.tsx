@@ -16,8 +16,10 @@ import { Earlier } from "./Earlier";
 import { ReadingTable } from "./ReadingTable";
 import { SetupNotes } from "./SetupNotes";
 import { Tray } from "./Tray";
+import { WarmUpLooks } from "./WarmUpLooks";
 import { WhatIf } from "./WhatIf";
 
+const WARM_UP_BALLS = 8;
 const VIEWS = [
   { id: "pictures", label: "Pictures" },
   { id: "what-if", label: "What if" },
@@ -106,6 +108,7 @@ export function BaselineStation() {
         {!only && (
           <>
             <Tray />
+            {read.balls < WARM_UP_BALLS && <WarmUpLooks />}
             <SetupNotes />
             <Earlier />
           </>

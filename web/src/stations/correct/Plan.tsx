@@ -64,7 +64,7 @@ export function Plan({ candidate, active, pending, error, onTake }: Props) {
       <div>
         <h3 className="mb-1 text-lg font-semibold">Drill</h3>
         <RadioGroup.Root value={drillId} onValueChange={setDrill} aria-label="Drill" className="grid gap-2 md:grid-cols-2">
-          {candidate.drills.map(({ drill: d, follows_school, scaled }) => (
+          {candidate.drills.map(({ drill: d, follows_school, scaled, at_home }) => (
             <RadioGroup.Item
               key={d.id}
               value={d.id}
@@ -76,6 +76,7 @@ export function Plan({ candidate, active, pending, error, onTake }: Props) {
               </span>
               <span className="block text-lg">“{d.cue}”</span>
               <span className="block text-sm text-soft">{d.object === "none" ? "No object." : `Needs ${d.object}.`}</span>
+              {!at_home && <span className="block text-sm text-soft">Nothing at home to do it with{d.kit.length ? `: needs ${d.kit.join(" or ").replaceAll("-", " ")}` : ""}.</span>}
               {scaled.length > 0 && <span className="block text-sm text-plum">Loads {scaled.join(", ").replaceAll("-", " ")}: half range, half speed, or not at all.</span>}
             </RadioGroup.Item>
           ))}

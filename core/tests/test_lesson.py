@@ -1,0 +1,79 @@
+"""The course of a lesson: answers, clock, balls by hand, set-up."""
+
+from __future__ import annotations
+
+import pytest
+
+from instavis_core.errors import InputError
+from instavis_core.lesson import Setup, ball_by_hand, intake_for, lesson_clock, read_answers, setup_changes
+from instavis_core.shots import read_shot
+
+READY = {"ask": True, "baseline": False}
+
+
+@pytest.mark.parametrize("minutes", [15, 30, 55, 90, 240])
+def test_boxes_fill_the_lesson_without_gaps_and_proving_gets_most(minutes):
+    boxes = lesson_clock(minutes, "ask", 0, {}).boxes
+    assert boxes[0].begins == 0
+    assert boxes[-1].ends == minutes
+    assert all(a.ends == b.begins for a, b in zip(boxes, boxes[1:], strict=False))
+    assert max(boxes, key=lambda b: b.ends - b.begins).station == "prove"
+
+
+@pytest.mark.parametrize(
+    ("station", "elapsed", "told"),
+    [
+        ("ask", 1, "on to baseline"),
+        ("baseline", 5, ""),
+        ("baseline", 30, "was meant to end"),
+        ("prove", 30, ""),
+        ("prove", 52, "take-home"),
+        ("take-home", 80, ""),
+    ],
+)
+def test_the_clock_speaks_only_when_there_is_something_to_say(station, elapsed, told):
+    advice = lesson_clock(55, station, elapsed, READY).advice
+    assert (told in advice) if told else advice == ""
+
+
+def test_a_lesson_of_ten_minutes_is_none():
+    with pytest.raises(InputError):
+        lesson_clock(10, "ask", 0, {})
+
+
+def test_the_miss_of_the_club_is_taken_and_any_other_where_it_is_missing(knowledge):
+    answers = read_answers({"misses": {"driver": {"start": "left"}, "irons": {"curve": "right", "off_m": 10}}})
+    assert intake_for(answers, knowledge.clubs["D"]).start == "left"
+    assert intake_for(answers, knowledge.clubs["7i"]).curve == "right"
+    assert intake_for(answers, knowledge.clubs["SW"]).start == "left"
+
+
+def test_answers_that_say_nothing_are_left_out():
+    answers = read_answers({"misses": {"irons": {"start": "", "curve": None}}, "kit": ["wall", "wall"]})
+    assert answers["misses"] == {}
+    assert answers["kit"] == ["wall"]
+    assert answers["limits"] == {}
+
+
+@pytest.mark.parametrize(
+    "raw", [{"misses": ["irons"]}, {"kit": "wall"}, {"limits": ["knee"]}, {"goal": "x" * 301}, {"goal": 3}]
+)
+def test_answers_of_the_wrong_shape_are_refused(raw):
+    with pytest.raises(InputError) as caught:
+        read_answers(raw)
+    assert caught.value.field == next(iter(raw))
+
+
+def test_a_ball_by_hand_is_a_record_that_says_so():
+    shot = read_shot(ball_by_hand("far-right", "hard-left", "heel"))
+    assert shot.extra == {"entered": "hand"}
+    assert shot.values["launch_direction_deg"] > 0 > shot.values["spin_axis_deg"]
+    assert shot.values["strike_toe_mm"] < 0
+    assert read_shot(ball_by_hand("left", "straight", "fat")).turf == "fat"
+
+
+def test_only_what_moved_enough_is_said():
+    first = Setup(8, 40, 0)
+    assert setup_changes(first, Setup(9, 42, 1)) == []
+    assert "forward" in setup_changes(first, Setup(5, None, None))[0]
+    assert setup_changes(Setup(), first) == []
