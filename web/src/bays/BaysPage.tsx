@@ -87,14 +87,14 @@ function BayCard({ bay, head }: { bay: Bay; head: boolean }) {
               {device.revoked_at ? "revoked" : device.seen_at ? `last ball ${MOMENT.format(new Date(device.seen_at))}` : "not heard of yet"}
             </span>
             {head && !device.revoked_at && (
-              <Button onClick={() => roll.mutate(device.id)} aria-label={`New token for ${device.name} in ${bay.name}`}>
-                New token
-              </Button>
-            )}
-            {head && !device.revoked_at && (
-              <Button onClick={() => revoke.mutate(device.id)} aria-label={`Revoke ${device.name} in ${bay.name}`}>
-                Revoke
-              </Button>
+              <span className="flex gap-2">
+                <Button onClick={() => roll.mutate(device.id)} aria-label={`New token for ${device.name} in ${bay.name}`}>
+                  New token
+                </Button>
+                <Button onClick={() => revoke.mutate(device.id)} aria-label={`Revoke ${device.name} in ${bay.name}`}>
+                  Revoke
+                </Button>
+              </span>
             )}
           </li>
         ))}
