@@ -7,6 +7,8 @@ from dataclasses import replace
 from pathlib import Path
 
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
@@ -214,3 +216,58 @@ def test_our_own_format_comes_back_as_it_went_with_fields_we_do_not_know():
     assert shot.values == {"path_deg": 3.5}
     assert shot.note == "=1+1"
     assert shot.extra == {"grip": "soft", "tee": 3, "wet": True}
+
+
+@settings(max_examples=120, deadline=None, derandomize=True)
+@given(
+    value=st.floats(-9_999, 9_999).map(lambda v: round(v, 2)),
+    decimal=st.sampled_from([".", ","]),
+    thousands=st.booleans(),
+    dress=st.sampled_from(["{}", " {} ", "{} m", '"{}"', "({})"]),
+)
+def test_a_number_survives_its_dress(value, decimal, thousands, dress):
+    text = f"{value:,.2f}" if thousands else f"{value:.2f}"
+    if decimal == ",":
+        text = text.replace(",", "_").replace(".", ",").replace("_", ".")
+    cell = read_cell(dress.format(text), decimal)
+    assert cell is not None
+    assert cell.value == pytest.approx(value)
+
+
+@settings(max_examples=60, deadline=None, derandomize=True)
+@given(
+    path=st.floats(-15, 15).map(lambda v: round(v, 1)),
+    carry=st.integers(60, 240),
+    hand=st.sampled_from(["right", "left"]),
+    unit=st.sampled_from(["m", "yd"]),
+    delimiter=st.sampled_from([",", ";", "\t"]),
+)
+def test_what_is_written_in_any_dress_is_read_as_it_was_meant(path, carry, hand, unit, delimiter):
+    side = "R" if path > 0 else "L"
+    rows = [["club path", f"carry ({unit})"], *[[f"{abs(path)} {side}", str(carry)]] * 3]
+    file = table(*(delimiter.join(row) for row in rows))
+    shots = shots_of(file, Golfer(hand))
+    assert len(shots) == 3
+    assert shots[0].values["path_deg"] == pytest.approx(path)
+    assert shots[0].values["carry_m"] == pytest.approx(carry * (0.9144 if unit == "yd" else 1.0))
+
+
+def test_our_own_file_is_told_apart_from_anybodys():
+    own = table("club,path_deg,carry_yd", "7i,3,140")
+    assert propose(own, RIGHT).own_format
+    assert not propose(table("club,club path,carry", "7i,3,140"), RIGHT).own_format
+
+
+def test_a_field_twice_is_kept_once_and_said():
+    proposal = propose(table("carry (m),carry distance (m)", "140,141", "150,151"), RIGHT)
+    assert [c.use.field for c in proposal.columns] == ["carry_m", ""]
+    assert "earlier column" in proposal.columns[1].reasons[-1]
+    assert not proposal.columns[1].sure
+
+
+def test_times_without_a_zone_count_as_utc_and_strange_ones_are_left_out():
+    file = table("date,club path,carry", "04.05.2026 09:12,1,140", "2026-05-04T09:12:31+02:00,1,141", "yesterday,1,142")
+    at = [s.at for s in shots_of(file)]
+    assert at[0].isoformat() == "2026-05-04T09:12:00+00:00"
+    assert at[1].isoformat() == "2026-05-04T09:12:31+02:00"
+    assert at[2] is None

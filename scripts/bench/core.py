@@ -175,11 +175,13 @@ def _cause() -> Iterator[Measured]:
 def _proof() -> Measured:
     golfer, club = Golfer("right", 12.0), load_knowledge().clubs["7i"]
     baseline = _block(_hit("early-extension", 12))
-    stage = _block([{**b, "stage": "full"} for b in _hit("early-extension", 60, ["done", "missed"] * 30)])
+    balls = [{**b, "stage": "full"} for b in _hit("early-extension", 72, ["done", "missed"] * 36)]
     raw = {"fault": "early-extension", "primary": "path_deg", "direction": "decrease", "gate": {"path_deg": [-1, 3]}}
     correction = read_correction(raw, golfer, club)
-    took = seconds(lambda: prove(baseline, stage, correction))
-    return Measured("proof, one more ball at 60", f"{1000 * took:.2f} ms", "≤ 2 ms", took <= 0.002)
+    growing = iter([_block(balls[:n]) for n in range(60, 72)])  # every time a ball that was never seen before
+    prove(baseline, next(growing), correction)
+    took = seconds(lambda: prove(baseline, next(growing), correction), 9)
+    return Measured("proof, one more ball from 60 on", f"{1000 * took:.2f} ms", "≤ 2 ms", took <= 0.002)
 
 
 def _reading() -> Measured:

@@ -6,12 +6,13 @@ import argparse
 import importlib
 from pathlib import Path
 
-TOPICS = ("flight", "impact", "inverse", "reading")
+TOPICS = ("flight", "impact", "inverse", "reading", "cause")
 FIGURES = {
     "flight-carry": ("flight", "draw"),
     "impact-share": ("impact", "draw"),
     "impact-spin": ("impact", "draw_spin"),
     "impact-tilt": ("impact", "draw_tilt"),
+    "cause-reliability": ("cause", "draw"),
 }
 
 

@@ -7,6 +7,7 @@ from datetime import UTC, datetime
 
 import numpy as np
 import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 from django.utils import timezone
 
@@ -17,8 +18,10 @@ from instavis.people.models import Academy, Coach, Student
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import load_knowledge
 from instavis_core.simulate import draw_golfer, simulate_shots
+from instavis_core.tables import write_table
 
 PASSWORD = "a-long-enough-password"
+FAULT = "early-extension/from-inside"
 
 
 class Caller:
@@ -115,3 +118,43 @@ def numbered():
         return [{**r, "device_sequence": start + i} for i, r in enumerate(records)]
 
     return make
+
+
+@pytest.fixture
+def bring(api, lesson):
+    """bring(bytes, name="balls.csv", status=201) sends a file in our format and gives the answer."""
+
+    def make(data: bytes, name: str = "balls.csv", status: int = 201):
+        file = SimpleUploadedFile(name, data)
+        response = api.client.post(f"/api/v1/lessons/{lesson.pk}/import", {"file": file})
+        assert response.status_code == status, response.content
+        return response.json()
+
+    return make
+
+
+@pytest.fixture
+def with_baseline(api, lesson, balls, bring):
+    """A lesson whose baseline and one look speak for early extension."""
+    bring(write_table(balls(14, FAULT, 3)).encode())
+    api("put", f"/v1/lessons/{lesson.pk}/checks", {"grades": {"seat-line": "leaves-early"}})
+    return lesson
+
+
+@pytest.fixture
+def corrected(api, with_baseline):
+    """The same lesson with its first correction under proof."""
+    path = f"/v1/lessons/{with_baseline.pk}"
+    candidate = api("get", f"{path}/corrections")["candidates"][0]
+    gate = candidate["gate"]
+    body = {
+        "fault": candidate["id"],
+        "variant": candidate["variant"],
+        "drill": candidate["drills"][0]["drill"]["id"],
+        "cue": "x",
+        "stage": "full",
+        **{k: gate[k] for k in ("primary", "direction", "predicted", "gate", "guards")},
+    }
+    api("post", f"{path}/corrections", body, 201)
+    api("post", f"{path}/blocks", {"purpose": "prove", "stage": "full"})
+    return with_baseline

@@ -2,51 +2,12 @@
 
 from __future__ import annotations
 
-import json
-
 import pytest
-from asgiref.sync import async_to_sync
-from asgiref.testing import ApplicationCommunicator
-from django.core.files.uploadedfile import SimpleUploadedFile
 
-from instavis.config.asgi import application
-from instavis.lessons.models import LessonEvent
 from instavis.shots.models import Shot
 from instavis_core.tables import write_table
 
 FAULT = "early-extension/from-inside"
-
-
-def bring(api, lesson, data: bytes, name="balls.csv", status=201):
-    file = SimpleUploadedFile(name, data)
-    response = api.client.post(f"/api/v1/lessons/{lesson.pk}/import", {"file": file})
-    assert response.status_code == status, response.content
-    return response.json()
-
-
-@pytest.fixture
-def with_baseline(api, lesson, balls):
-    bring(api, lesson, write_table(balls(14, FAULT, 3)).encode())
-    api("put", f"/v1/lessons/{lesson.pk}/checks", {"grades": {"seat-line": "leaves-early"}})
-    return lesson
-
-
-@pytest.fixture
-def corrected(api, with_baseline):
-    path = f"/v1/lessons/{with_baseline.pk}"
-    candidate = api("get", f"{path}/corrections")["candidates"][0]
-    gate = candidate["gate"]
-    body = {
-        "fault": candidate["id"],
-        "variant": candidate["variant"],
-        "drill": candidate["drills"][0]["drill"]["id"],
-        "cue": "x",
-        "stage": "full",
-        **{k: gate[k] for k in ("primary", "direction", "predicted", "gate", "guards")},
-    }
-    api("post", f"{path}/corrections", body, 201)
-    api("post", f"{path}/blocks", {"purpose": "prove", "stage": "full"})
-    return with_baseline
 
 
 def test_a_whole_lesson(api, corrected, device, balls, numbered):
@@ -177,23 +138,23 @@ def test_bad_input_is_refused_in_the_one_shape(api, lesson, method, path, body):
         (b"hand,path_deg\nright,1\nleft,2\n", None, "ball 2.hand"),
     ],
 )
-def test_a_bad_file_says_where_and_stores_nothing(api, lesson, text, line, field):
-    told = bring(api, lesson, text, status=422)["errors"][0]
+def test_a_bad_file_says_where_and_stores_nothing(api, lesson, text, line, field, bring):
+    told = bring(text, status=422)["errors"][0]
     assert (told.get("line"), told["field"]) == (line, field)
     assert Shot.objects.count() == 0
     assert lesson.blocks.count() == 1
 
 
-def test_a_file_of_fifty_megabytes_is_refused_unread(api, lesson):
-    told = bring(api, lesson, b"path_deg\n" + b"1\n" * 26_000_000, status=413)["errors"][0]
+def test_a_file_of_fifty_megabytes_is_refused_unread(api, lesson, bring):
+    told = bring(b"path_deg\n" + b"1\n" * 26_000_000, status=413)["errors"][0]
     assert "10 MB" in told["message"]
 
 
-def test_the_same_file_twice_brings_its_balls_once_and_comes_back_out(api, lesson, balls):
+def test_the_same_file_twice_brings_its_balls_once_and_comes_back_out(api, lesson, balls, bring):
     data = write_table(balls(9)).encode()
-    assert bring(api, lesson, data) == {"stored": 9, "known": 0}
-    assert bring(api, lesson, data) == {"stored": 0, "known": 9}
-    assert bring(api, lesson, data, "same.csv") == {"stored": 0, "known": 9}
+    assert bring(data) == {"stored": 9, "known": 0}
+    assert bring(data) == {"stored": 0, "known": 9}
+    assert bring(data, "same.csv") == {"stored": 0, "known": 9}
     out = api("get", f"/v1/lessons/{lesson.pk}/export.json")
     assert [r["path_deg"] for r in out] == [r["path_deg"] for r in balls(9)]
     table = api.client.get(f"/api/v1/lessons/{lesson.pk}/export.csv").content
@@ -212,60 +173,3 @@ def test_lists_need_a_fixed_number_of_queries(api, coach, lesson, django_assert_
         assert len(api("get", "/v1/lessons")) == 6
     with django_assert_num_queries(3):
         assert len(api("get", "/v1/students")) == 6
-
-
-# --- the live channel ----------------------------------------------------------------------------
-
-
-def line_to(path: str, caller=None) -> ApplicationCommunicator:
-    """A WebSocket connection as the server's protocol layer would open it."""
-    address, _, query = path.partition("?")
-    headers = [(b"origin", b"http://127.0.0.1"), (b"host", b"127.0.0.1")]
-    if caller:
-        session = caller.client.cookies["instavis_session"].value
-        headers.append((b"cookie", f"instavis_session={session}".encode()))
-    scope = {
-        "type": "websocket",
-        "path": address,
-        "query_string": query.encode(),
-        "headers": headers,
-        "subprotocols": [],
-    }
-    return ApplicationCommunicator(application, scope)
-
-
-async def listen(path: str, caller, count: int) -> list[dict]:
-    line = line_to(path, caller)
-    await line.send_input({"type": "websocket.connect"})
-    assert (await line.receive_output(5))["type"] == "websocket.accept"
-    events = [json.loads((await line.receive_output(5))["text"]) for _ in range(count)]
-    await line.send_input({"type": "websocket.disconnect", "code": 1000})
-    await line.wait(5)
-    return events
-
-
-@pytest.mark.django_db(transaction=True)
-def test_a_screen_that_was_away_gets_what_it_missed_and_nothing_twice(api, lesson, device, balls, numbered):
-    device(numbered(balls(5)))
-    path = f"/ws/lessons/{lesson.pk}"
-    everything = async_to_sync(listen)(path, api, 5)
-    assert [e["cursor"] for e in everything] == [1, 2, 3, 4, 5]
-    assert [e["data"]["number"] for e in everything] == [1, 2, 3, 4, 5]
-    assert [e["cursor"] for e in async_to_sync(listen)(path + "?after=3", api, 2)] == [4, 5]
-    assert LessonEvent.objects.count() == 5
-
-
-@pytest.mark.django_db(transaction=True)
-@pytest.mark.parametrize("who", ["stranger", "visitor"])
-@pytest.mark.parametrize("path", ["/ws/lessons/{id}", "/ws/lessons/999999", "/ws/elsewhere"])
-def test_other_academies_and_visitors_hear_nothing(stranger, lesson, device, balls, numbered, who, path):
-    device(numbered(balls(1)))
-
-    async def closed():
-        line = line_to(path.replace("{id}", str(lesson.pk)), stranger if who == "stranger" else None)
-        await line.send_input({"type": "websocket.connect"})
-        await line.receive_output(5)
-        return await line.receive_output(5)
-
-    told = async_to_sync(closed)()
-    assert (told["type"], told["code"]) == ("websocket.close", 4404)

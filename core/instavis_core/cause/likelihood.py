@@ -17,7 +17,7 @@ from instavis_core.cause.space import Space
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import Cause, Club
 
-SEVERITY, SEVERITY_SD = 0.75, 0.28  # of a fault that is there (assumption)
+SEVERITY, SEVERITY_SD = 0.80, 0.28  # of a fault that is there (assumption)
 EFFECT_ERROR = 0.30  # of an effect, as a share of it (assumption)
 EFFECT_FLOOR = {"path_deg": 0.5, "face_deg": 0.5, "attack_deg": 0.35, "dynamic_loft_deg": 0.5}
 STRIKE_FLOOR = 1.0  # mm

@@ -19,8 +19,8 @@ PRIOR_SCALE = 0.55  # the files' priors are of golfers who come for a lesson, on
 CHAIN_ODDS = 2.2  # how much likelier a fault is when its upstream cause is there (assumption)
 DOWNSTREAM_SEVERITY = 0.6  # share of a fault's own severity when its upstream cause carries part of it
 EXCLUSIVE = (("ball-position-back", "ball-position-forward"), ("open-face", "closed-face"))
-LOG_STRENGTH = {2: 3.0, 1: 1.3, -1: -1.0, -2: -2.2}
-SOUND_SHARE = 0.72  # how often a look is graded sound in a golfer without any of its faults (assumption)
+LOG_STRENGTH = {2: 3.4, 1: 1.6, -1: -1.0, -2: -2.2}
+SOUND_SHARE = 0.82  # how often a look is graded sound in a golfer without any of its faults (assumption)
 EYE_ERROR = 0.05  # share of grades that say nothing: nobody's eye is perfect (assumption)
 WORD_BASE = 0.14  # how often a golfer uses a contact or feel word without its causes (assumption)
 

@@ -18,7 +18,7 @@ from dataclasses import dataclass
 import numpy as np
 from scipy.special import stdtr
 
-from instavis_core.reading.robust import robust_spread
+from instavis_core.reading.robust import median, robust_spread
 
 PRIOR_VARIANCE = 2.0  # of the standardised change: looks for one to two spreads (assumption)
 CLIP_FROM = 5  # balls before clipping starts
@@ -116,5 +116,5 @@ def clipped(values: np.ndarray) -> np.ndarray:
     """Values pulled in to three robust spreads about their median, from five values on."""
     if values.size < CLIP_FROM:
         return values
-    middle, spread = np.median(values), robust_spread(values)
+    middle, spread = median(values), robust_spread(values)
     return np.clip(values, middle - CLIP_AT * spread, middle + CLIP_AT * spread) if spread > 0 else values

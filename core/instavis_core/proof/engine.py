@@ -12,8 +12,9 @@ from instavis_core.proof.change import Change, RunningChange
 from instavis_core.proof.correction import Correction
 from instavis_core.proof.stages import Advice, advise
 from instavis_core.proof.verdicts import Verdict, judge
+from instavis_core.reading import clean_balls
 from instavis_core.reading.completion import complete
-from instavis_core.reading.mishits import find_mishits
+from instavis_core.reading.robust import median
 from instavis_core.shots import Block
 
 BAR = 20.0  # evidence at which a change is called real: at most one false call in twenty lessons
@@ -74,10 +75,7 @@ def prove(
     baseline_aside, shots_aside : frozenset of int
         0-based balls the coach set apart.
     """
-    clean = np.ones(len(baseline), dtype=bool)
-    clean[[m.index for m in find_mishits(baseline)]] = False
-    clean[list(baseline_aside)] = False
-    base = baseline.keep(clean)
+    base = baseline.keep(clean_balls(baseline, baseline_aside))
     verdicts = judge(shots, correction, _usual_smash(base), shots_aside)
     stage = stage or next((s for s in reversed(shots.stage) if s), None)
     rows = [i for i in range(len(shots)) if shots.stage[i] in (None, stage) and shots.intent[i] != "old"]
@@ -108,7 +106,7 @@ def prove(
 def _usual_smash(base: Block) -> float | None:
     smash = base.column("ball_speed_mps") / base.column("club_speed_mps")
     smash = smash[~np.isnan(smash)]
-    return float(np.median(smash)) if smash.size >= 3 else None
+    return median(smash) if smash.size >= 3 else None
 
 
 def linked_enough(verdicts: list[Verdict]) -> bool:

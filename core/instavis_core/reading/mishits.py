@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from instavis_core.impact.edges import FACE, HEEL_EDGE, HOSEL, LEADING_EDGE, MISSED, TOE_EDGE, TOP_EDGE, contact_of
-from instavis_core.reading.robust import robust_spread
+from instavis_core.reading.robust import median, robust_spread
 from instavis_core.shots import Block
 
 STRIKE_LIMIT_MM = 24.0  # further from the block's usual strike than this is not the golfer's pattern (assumption)
@@ -58,7 +58,7 @@ def _strike(block: Block, found: dict[int, Mishit]) -> None:
     usual = []
     for metric in ("strike_toe_mm", "strike_high_mm"):
         known = block.column(metric)[~np.isnan(block.column(metric))]
-        usual.append(float(np.median(known)) if known.size >= 3 else 0.0)
+        usual.append(median(known) if known.size >= 3 else 0.0)
     away = np.hypot(toe - usual[0], high - usual[1])
     for i in np.flatnonzero((away > STRIKE_LIMIT_MM) & ~np.isnan(block.column("strike_toe_mm"))):
         reason = f"struck {away[i]:.0f} mm from the usual strike of the block (limit {STRIKE_LIMIT_MM:.0f} mm)"
@@ -69,7 +69,7 @@ def _smash(block: Block, found: dict[int, Mishit]) -> None:
     smash = block.column("ball_speed_mps") / block.column("club_speed_mps")
     if np.count_nonzero(~np.isnan(smash)) < 3:
         return
-    usual = float(np.nanmedian(smash))
+    usual = median(smash[~np.isnan(smash)])
     for i in np.flatnonzero(smash < (1 - SMASH_DROP) * usual):
         reason = f"ball speed {100 * (1 - smash[i] / usual):.0f} % below what this club speed usually gives"
         found.setdefault(int(i), Mishit(int(i), "ball-speed", reason))
@@ -82,7 +82,7 @@ def _outlying(block: Block, found: dict[int, Mishit]) -> None:
         if good.size < OUTLYING_FROM:
             continue
         spread = max(robust_spread(good), 0.5)
-        distance = np.abs(values - np.median(good)) / spread
+        distance = np.abs(values - median(good)) / spread
         for i in np.flatnonzero(np.nan_to_num(distance) > OUTLYING):
             reason = f"{metric} {values[i]:.1f} is {distance[i]:.1f} spreads from the middle of the block"
             found.setdefault(int(i), Mishit(int(i), "outlying", reason))

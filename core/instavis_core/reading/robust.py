@@ -26,19 +26,26 @@ class Centre:
     high: float
 
 
+def median(values: np.ndarray) -> float:
+    """Median of a sample without gaps; for the few balls of a block far quicker than NumPy's own."""
+    ordered = np.sort(values)
+    half = ordered.size // 2
+    return float(ordered[half]) if ordered.size % 2 else float(ordered[half - 1] + ordered[half]) / 2
+
+
 def robust_spread(values: np.ndarray) -> float:
     """Consistent MAD [unit of the values], never 0 for values that differ; NaN below two values."""
     n = values.size
     if n < 2:
         return float("nan")
-    mad = 1.4826 * float(np.median(np.abs(values - np.median(values))))
+    mad = 1.4826 * median(np.abs(values - median(values)))
     factor = MAD_FACTORS.get(n, n / (n - 0.8))
     return mad * factor if mad > 0 else float(np.std(values, ddof=1))
 
 
 def huber_centre(values: np.ndarray, spread: float) -> float:
     """Huber's location estimate with fixed scale; the median where there is no scale."""
-    centre = float(np.median(values))
+    centre = median(values)
     if not spread > 0:
         return centre
     for _ in range(50):
@@ -55,7 +62,7 @@ def huber_spread(values: np.ndarray) -> float:
     rough = robust_spread(values)
     if not rough > 0:
         return 0.0 if values.size > 1 else float("nan")
-    middle = np.median(values)
+    middle = median(values)
     return float(np.std(np.clip(values, middle - 3 * rough, middle + 3 * rough), ddof=1))
 
 

@@ -1,0 +1,188 @@
+"""Cause: how often the right fault is found, and whether "likely" is true as often as it says.
+
+Golfers are simulated with effects that are not the table's. Looks are chosen by the engine's own advice
+and graded by an eye that misses and errs; the engine does not know how often.
+"""
+
+from __future__ import annotations
+
+import functools
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import UTC, datetime
+
+import numpy as np
+
+from instavis_core.cause import Ranking, rank_causes
+from instavis_core.golfer import Golfer
+from instavis_core.knowledge import Check, load_knowledge
+from instavis_core.shots import block_of, read_shots
+from instavis_core.simulate import draw_golfer, simulate_shots
+from validation.report import Table
+
+START = datetime(2026, 5, 4, 9, tzinfo=UTC)
+BALLS, LOOKS = (5, 12, 30), (0, 3, 6, 12)
+LESSONS = 60
+
+
+@dataclass(frozen=True)
+class Eye:
+    """How a coach grades: the share of strong and weak signs missed, and of wrong signs seen elsewhere."""
+
+    name: str
+    misses_strong: float
+    misses_weak: float
+    errs: float
+
+    def grade(self, check: Check, faults: set[str], rng: np.random.Generator) -> str:
+        """The grade given to a look at a golfer with these faults (ids)."""
+        shown = {g: max((check.speaks.get(g, {}).get(f, 0) for f in faults), default=0) for g in check.grades}
+        sign = max(shown, key=lambda g: shown[g])
+        lucky = rng.random()
+        if shown[sign] > 0:
+            missed = self.misses_strong if shown[sign] == 2 else self.misses_weak
+            return check.grades[0] if lucky < missed else sign
+        return str(rng.choice(check.grades[1:])) if lucky < self.errs else check.grades[0]
+
+
+PRACTISED = Eye("practised", 0.10, 0.50, 0.08)
+ROUGH = Eye("rough", 0.20, 0.50, 0.15)
+
+
+@dataclass(frozen=True)
+class Case:
+    """One lesson: the true fault ids, and the ranking after each number of looks."""
+
+    truth: frozenset[str]
+    rankings: dict[int, Ranking]
+
+
+@functools.lru_cache(maxsize=64)
+def cases(count: int, balls: int, faults: int, eye: Eye, linked: bool = False) -> tuple[Case, ...]:
+    """Simulated lessons with so many faults each; ``linked`` ones stand upstream and downstream of each other."""
+    rng = np.random.default_rng(1000 * balls + 10 * faults + linked)
+    return tuple(_case(rng, _drawn(rng, i, faults, linked), balls, eye) for i in range(count))
+
+
+def _drawn(rng: np.random.Generator, place: int, faults: int, linked: bool) -> list[str]:
+    """Keys of the faults of one golfer, the first in turn so that every row is met."""
+    known = load_knowledge()
+    keys = [c.key for c in known.of_kind("fault")]
+    if linked:
+        pivot = {c.id for c in known.of_kind("fault")}
+        edges = [e for e in known.edges if e.source in pivot and e.target in pivot]
+        edge = edges[int(rng.integers(len(edges)))]
+        return [_key(rng, edge.source), _key(rng, edge.target, edge.target_variant)]
+    drawn = [keys[place % len(keys)]] if faults else []
+    while len(drawn) < faults:
+        other = str(rng.choice(keys))
+        if other.partition("/")[0] not in {d.partition("/")[0] for d in drawn}:
+            drawn.append(other)
+    return drawn
+
+
+def _key(rng: np.random.Generator, fault: str, variant: str = "") -> str:
+    rows = [c.key for c in load_knowledge().causes.values() if c.id == fault and variant in ("", c.variant)]
+    return str(rng.choice(rows))
+
+
+def _case(rng: np.random.Generator, faults: Sequence[str], balls: int, eye: Eye) -> Case:
+    known = load_knowledge()
+    club, golfer = known.clubs["7i"], Golfer(str(rng.choice(["right", "left"])), float(rng.uniform(3, 28)))
+    sim = draw_golfer(rng, {f: float(rng.uniform(0.6, 1.1)) for f in faults}, golfer, club)
+    block = block_of(read_shots(simulate_shots(sim, club, balls, rng, START)), golfer, club)
+    truth = frozenset(f.partition("/")[0] for f in faults)
+    checks: dict[str, str] = {}
+    rankings = {}
+    for looks in range(max(LOOKS) + 1):
+        ranking = rank_causes(block, checks=checks)
+        if looks in LOOKS:
+            rankings[looks] = ranking
+        name = ranking.next_checks[0].id
+        checks[name] = eye.grade(known.checks[name], set(truth), rng)
+    return Case(truth, rankings)
+
+
+def recall(some: Sequence[Case], looks: int, places: int) -> float:
+    """Share of lessons whose faults all stand among the first places."""
+    return float(np.mean([c.truth <= {f.id for f in c.rankings[looks].faults[:places]} for c in some]))
+
+
+def reliability(some: Sequence[Case]) -> list[tuple[str, float, float, int]]:
+    """By probability word: mean probability, share that was true, number of statements."""
+    said = [(f.word, f.probability, f.id in c.truth) for c in some for r in c.rankings.values() for f in r.faults]
+    rows = []
+    for word in dict.fromkeys(w for _, w in load_knowledge().probability_words):
+        mine = [(p, t) for w, p, t in said if w == word]
+        if mine:
+            rows.append((word, float(np.mean([p for p, _ in mine])), float(np.mean([t for _, t in mine])), len(mine)))
+    return rows
+
+
+def tables() -> list[Table]:
+    """Recall with one and two faults, calibration, and golfers without any fault."""
+    return [_one(), _two(), _calibration(), _none()]
+
+
+def _one() -> Table:
+    rows = []
+    for eye in (PRACTISED, ROUGH):
+        for balls in BALLS:
+            some = cases(LESSONS, balls, 1, eye)
+            figures = [f"{recall(some, n, 1):.2f} / {recall(some, n, 2):.2f}" for n in LOOKS]
+            rows.append([eye.name, balls, *figures])
+    header = ["eye", "balls", *(f"{n} looks" for n in LOOKS)]
+    return Table(f"One fault: first / among the first two, {LESSONS} lessons a cell", header, rows)
+
+
+def _two() -> Table:
+    rows = []
+    for linked, name in ((False, "any two"), (True, "one upstream of the other")):
+        for balls in BALLS:
+            some = cases(LESSONS, balls, 2, PRACTISED, linked)
+            first = [np.mean([c.rankings[n].faults[0].id in c.truth for c in some]) for n in LOOKS]
+            figures = [f"{recall(some, n, 3):.2f} / {f:.2f}" for n, f in zip(LOOKS, first, strict=True)]
+            rows.append([name, balls, *figures])
+    header = ["faults", "balls", *(f"{n} looks" for n in LOOKS)]
+    return Table("Two faults: both among the first three / one of them first, practised eye", header, rows)
+
+
+def _all() -> list[Case]:
+    return [c for balls in BALLS for n in (1, 2) for c in cases(LESSONS, balls, n, PRACTISED)]
+
+
+def _calibration() -> Table:
+    rows = [[word, f"{p:.2f}", f"{true:.2f}", n] for word, p, true, n in reliability(_all())]
+    return Table(
+        "Is a word true as often as it says? (one or two faults, practised eye)",
+        ["word", "said", "true", "statements"],
+        rows,
+    )
+
+
+def _none() -> Table:
+    some = cases(LESSONS, 12, 0, PRACTISED)
+    rows = []
+    for looks in LOOKS:
+        highest = [c.rankings[looks].faults[0].probability for c in some]
+        rows.append([looks, f"{np.mean([p < 0.4 for p in highest]):.2f}", f"{np.median(highest):.2f}"])
+    return Table(
+        "No fault, 12 balls: share with nothing called possible",
+        ["looks", "nothing possible", "median of the highest"],
+        rows,
+    )
+
+
+def draw(axes) -> None:
+    """Reliability: what was said against how often it was true."""
+    said = [(f.probability, f.id in c.truth) for c in _all() for r in c.rankings.values() for f in r.faults]
+    probability, true = np.array([p for p, _ in said]), np.array([t for _, t in said])
+    edges = np.array([0, 0.05, 0.15, 0.3, 0.5, 0.7, 0.9, 1.0001])
+    for low, high in zip(edges, edges[1:], strict=False):
+        inside = (probability >= low) & (probability < high)
+        if inside.sum() >= 10:
+            share = true[inside].mean()
+            error = 1.96 * np.sqrt(share * (1 - share) / inside.sum())
+            axes.errorbar(probability[inside].mean(), share, error, fmt="o", color="#2f5d7c")
+    axes.plot([0, 1], [0, 1], "--", color="#999999")
+    axes.set(xlabel="said", ylabel="true", title="Faults: probability said and share true")

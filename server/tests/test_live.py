@@ -1,0 +1,147 @@
+"""The live channel: what happened comes in order, and after a ball its proof."""
+
+from __future__ import annotations
+
+import json
+
+import pytest
+from asgiref.sync import async_to_sync, sync_to_async
+from asgiref.testing import ApplicationCommunicator
+from channels.layers import get_channel_layer
+
+from instavis.config.asgi import application
+from instavis.lessons.events import group_of, locked_lesson, log
+from instavis.lessons.models import LessonEvent
+
+pytestmark = pytest.mark.django_db(transaction=True)
+
+
+def line_to(path: str, caller=None) -> ApplicationCommunicator:
+    """A WebSocket connection as the server's protocol layer would open it."""
+    address, _, query = path.partition("?")
+    headers = [(b"origin", b"http://127.0.0.1"), (b"host", b"127.0.0.1")]
+    if caller:
+        session = caller.client.cookies["instavis_session"].value
+        headers.append((b"cookie", f"instavis_session={session}".encode()))
+    scope = {
+        "type": "websocket",
+        "path": address,
+        "query_string": query.encode(),
+        "headers": headers,
+        "subprotocols": [],
+    }
+    return ApplicationCommunicator(application, scope)
+
+
+async def listen(path: str, caller, count: int) -> list[dict]:
+    line = line_to(path, caller)
+    await line.send_input({"type": "websocket.connect"})
+    assert (await line.receive_output(5))["type"] == "websocket.accept"
+    events = [json.loads((await line.receive_output(5))["text"]) for _ in range(count)]
+    await line.send_input({"type": "websocket.disconnect", "code": 1000})
+    await line.wait(5)
+    return events
+
+
+def test_a_screen_that_was_away_gets_what_it_missed_and_nothing_twice(api, lesson, device, balls, numbered):
+    device(numbered(balls(5)))
+    path = f"/ws/lessons/{lesson.pk}"
+    everything = async_to_sync(listen)(path, api, 5)
+    assert [e["cursor"] for e in everything] == [1, 2, 3, 4, 5]
+    assert [e["data"]["number"] for e in everything] == [1, 2, 3, 4, 5]
+    assert [e["cursor"] for e in async_to_sync(listen)(path + "?after=3", api, 2)] == [4, 5]
+    assert LessonEvent.objects.count() == 5
+
+
+@pytest.mark.parametrize("who", ["stranger", "visitor"])
+@pytest.mark.parametrize("path", ["/ws/lessons/{id}", "/ws/lessons/999999", "/ws/elsewhere"])
+def test_other_academies_and_visitors_hear_nothing(stranger, lesson, device, balls, numbered, who, path):
+    device(numbered(balls(1)))
+
+    async def closed():
+        line = line_to(path.replace("{id}", str(lesson.pk)), stranger if who == "stranger" else None)
+        await line.send_input({"type": "websocket.connect"})
+        await line.receive_output(5)
+        return await line.receive_output(5)
+
+    told = async_to_sync(closed)()
+    assert (told["type"], told["code"]) == ("websocket.close", 4404)
+
+
+async def _hear(path: str, caller, doing, count: int) -> list[dict]:
+    """Open the channel, do something, and give the messages that came of it."""
+    line = line_to(path, caller)
+    await line.send_input({"type": "websocket.connect"})
+    assert (await line.receive_output(5))["type"] == "websocket.accept"
+    await line.receive_nothing(0.2)
+    await sync_to_async(doing)()
+    messages = [json.loads((await line.receive_output(5))["text"]) for _ in range(count)]
+    assert await line.receive_nothing(0.3)
+    await line.send_input({"type": "websocket.disconnect", "code": 1000})
+    await line.wait(5)
+    return messages
+
+
+def hear(lesson, caller, doing, count: int) -> list[dict]:
+    cursor = LessonEvent.objects.filter(lesson=lesson).count()
+    return async_to_sync(_hear)(f"/ws/lessons/{lesson.pk}?after={cursor}", caller, doing, count)
+
+
+def test_a_ball_comes_with_its_proof(api, corrected, device, balls, numbered):
+    lesson = corrected
+    shots = numbered(balls(1, fault="early-extension", marks=["done"]), 500)
+    ball, proof = hear(lesson, api, lambda: device(shots), 2)
+    assert ball["kind"] == "ball"
+    assert "cursor" not in proof
+    assert proof["kind"] == "proof"
+    assert proof["data"] == json.loads(json.dumps(api("get", f"/v1/lessons/{lesson.pk}/proof")))
+    assert proof["data"]["ball_ids"][-1] == ball["data"]["id"]
+
+
+def test_without_a_correction_the_proof_says_so(api, lesson, device, balls, numbered):
+    _, proof = hear(lesson, api, lambda: device(numbered(balls(1))), 2)
+    assert proof["data"] == {"correction": None, "proof": None, "ball_ids": []}
+
+
+def test_a_batch_brings_every_ball_and_one_proof(api, lesson, device, balls, numbered):
+    messages = hear(lesson, api, lambda: device(numbered(balls(6))), 7)
+    assert [m["kind"] for m in messages] == ["ball"] * 6 + ["proof"]
+    assert [m["cursor"] for m in messages[:-1]] == list(range(1, 7))
+
+
+def test_a_batch_larger_than_a_call_is_read_from_the_log(api, lesson, device, balls, numbered):
+    messages = hear(lesson, api, lambda: device(numbered(balls(45))), 46)
+    assert [m["cursor"] for m in messages[:-1]] == list(range(1, 46))
+
+
+def test_other_changes_bring_no_proof(api, lesson):
+    (message,) = hear(lesson, api, lambda: api("patch", f"/v1/lessons/{lesson.pk}", {"minutes": 45}), 1)
+    assert message["data"] == {"changed": "lesson"}
+
+
+def test_a_call_that_was_missed_is_made_good_by_the_next(api, lesson):
+    def one_silent_one_told():
+        from django.db import transaction
+
+        with transaction.atomic():
+            silent = locked_lesson(lesson.pk)
+            silent.last_event += 1
+            LessonEvent.objects.create(
+                lesson=silent, cursor=silent.last_event, kind="lesson", data={"changed": "silent"}
+            )
+            silent.save(update_fields=["last_event"])
+        with transaction.atomic():
+            log(locked_lesson(lesson.pk), "lesson", [{"changed": "told"}])
+
+    messages = hear(lesson, api, one_silent_one_told, 2)
+    assert [m["data"]["changed"] for m in messages] == ["silent", "told"]
+
+
+def test_the_same_call_twice_is_told_once(api, lesson):
+    def told_twice():
+        api("patch", f"/v1/lessons/{lesson.pk}", {"minutes": 45})
+        event = LessonEvent.objects.filter(lesson=lesson).latest("cursor")
+        again = [{"cursor": event.cursor, "kind": event.kind, "data": event.data}]
+        async_to_sync(get_channel_layer().group_send)(group_of(lesson.pk), {"type": "lesson.moved", "events": again})
+
+    assert len(hear(lesson, api, told_twice, 1)) == 1
