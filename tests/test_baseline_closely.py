@@ -29,7 +29,7 @@ def test_pictures_follow_the_tape_and_stand_on_tables(baseline: Page, root):
         expect(page.get_by_text(title, exact=True).first).to_be_visible()
     assert faults_of(page, root) == []
     page.keyboard.press("Home")
-    chosen = page.locator("svg circle.fill-clay")
+    chosen = page.get_by_role("main").locator("svg circle.fill-clay")
     expect(chosen.first).to_be_visible()
     page.keyboard.press("Escape")
     expect(chosen).to_have_count(0)

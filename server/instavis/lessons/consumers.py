@@ -45,15 +45,15 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
         async with self.sending:
             if events and events[0]["cursor"] == self.cursor + 1:
                 await self._send(events)
-        await self._catch_up(events[-1]["cursor"] if events else None)
+        await self._catch_up(message["last"])
         if any(event["kind"] == "ball" for event in events):
             # What everybody waits for comes with the ball: its verdict.
             await self.send_json({"kind": "proof", "data": await self._proof()})
 
     async def _catch_up(self, known: int | None = None) -> None:
-        """Send everything in the log after the cursor; nothing to do when it stands at the last known event."""
+        """Send everything in the log after the cursor; nothing to do when it is as far as the last known event."""
         async with self.sending:
-            while self.cursor != known and (events := await self._events()):
+            while (known is None or self.cursor < known) and (events := await self._events()):
                 await self._send(events)
 
     async def _send(self, events: list[dict]) -> None:

@@ -32,9 +32,9 @@ def log(lesson: Lesson, kind: str, items: list[dict[str, Any]]) -> None:
     LessonEvent.objects.bulk_create(events)
     lesson.save(update_fields=["last_event", "last_ball", "open_block"])
     told = [{"cursor": e.cursor, "kind": e.kind, "data": e.data} for e in events[:MOST_TOLD]]
-    transaction.on_commit(lambda: _tell(lesson.pk, told))
+    transaction.on_commit(lambda: _tell(lesson.pk, told, events[-1].cursor))
 
 
-def _tell(lesson_id: int, events: list[dict[str, Any]]) -> None:
-    message = {"type": "lesson.moved", "events": events}
+def _tell(lesson_id: int, events: list[dict[str, Any]], last: int) -> None:
+    message = {"type": "lesson.moved", "events": events, "last": last}
     async_to_sync(get_channel_layer().group_send)(group_of(lesson_id), message)

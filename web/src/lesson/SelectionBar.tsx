@@ -16,7 +16,7 @@ export function SelectionBar() {
   const seam = before && before.block_id !== first.block_id;
   const keys = chosen.map((s) => s.id).join(",");
   return (
-    <div role="toolbar" aria-label="The chosen balls" className="no-print flex shrink-0 flex-wrap items-center gap-2 border-t border-rule bg-straw-ground px-3 py-1">
+    <section aria-label="The chosen balls" className="no-print flex shrink-0 flex-wrap items-center gap-2 border-t border-rule bg-straw-ground px-3 py-1">
       <b>{chosen.length === 1 ? `Ball ${first.number}` : `${chosen.length} balls`}</b>
       {chosen.some((s) => s.set_aside) ? (
         <Button onClick={() => markMany(chosen, { set_aside: "" })}>Take back in</Button>
@@ -50,6 +50,6 @@ export function SelectionBar() {
         ))}
       </span>
       <Button onClick={() => select(NOTHING)}>Choose none</Button>
-    </div>
+    </section>
   );
 }
