@@ -64,7 +64,7 @@ def test_memory_of_fits_is_bounded(hit, monkeypatch):
     monkeypatch.setattr(fits, "MOST_REMEMBERED", 20)
     for seed in range(5):
         complete(hit("hip-stall", seed, 12))
-    assert len(fits._remembered) <= 20 + 12
+    assert len(fits._remembered) == 20
 
 
 def test_the_table_of_flights_is_near_the_flights():

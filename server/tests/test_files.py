@@ -144,3 +144,14 @@ def test_old_drafts_are_dropped_with_their_bytes(lesson, coach):
     assert Draft.objects.get().name == "new.csv"
     with pytest.raises(FileNotFoundError):
         storage.open_draft(old.key)
+
+
+def test_texts_of_any_kind_come_in_as_they_are(store, lesson):
+    note = "100 % \"quoted\" it's \\ a 'note'; -- ☂"
+    cell = note.replace('"', '""')
+    _, way = store(f'club,path_deg,carry_m,note\n7i,1,140,"{cell}"\n7i,2,141,\n'.encode())
+    assert (way.state, way.stored) == ("done", 2)
+    first, second = lesson.shots.order_by("number")
+    assert (first.note, second.note) == (note, "")
+    assert (first.hand, first.extra, first.turf) == ("", {}, "")
+    assert first.received_at.tzinfo is not None

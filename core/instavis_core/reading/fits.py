@@ -6,6 +6,7 @@ new one: fits are remembered by what went into them. Nothing else is shared betw
 
 from __future__ import annotations
 
+import threading
 from dataclasses import dataclass
 
 import numpy as np
@@ -20,6 +21,7 @@ MOST_REMEMBERED = 50_000
 
 _Row = tuple[np.ndarray, np.ndarray, str | None]
 _remembered: dict[bytes, _Row] = {}
+_lock = threading.Lock()
 
 
 @dataclass(frozen=True)
@@ -46,16 +48,22 @@ def fit_balls(
     """
     table = np.ascontiguousarray(np.column_stack([club_values, launch, landing, by_hand]))
     keys = [club.id.encode() + row.tobytes() for row in table]
-    fresh = [i for i, key in enumerate(keys) if key not in _remembered]
+    known = {key: row for key in keys if (row := _remembered.get(key)) is not None}
+    fresh = [i for i, key in enumerate(keys) if key not in known]
     if fresh:
         error = np.where(by_hand[fresh, None], HAND_ERROR, LAUNCH_ERROR)
         fit = infer_delivery(club_values[fresh], launch[fresh], club, error)
         landings = doubtful_landings(launch[fresh], landing[fresh])
-        while len(_remembered) > MOST_REMEMBERED:
-            _remembered.pop(next(iter(_remembered)), None)
-        for k, (i, name) in enumerate(zip(fresh, fit.doubtful(), strict=True)):
-            _remembered[keys[i]] = (fit.mean[k], fit.sd[k], name or landings[k])
-    rows = [_remembered[key] for key in keys]
+        new = {
+            keys[i]: (fit.mean[k], fit.sd[k], name or landings[k])
+            for k, (i, name) in enumerate(zip(fresh, fit.doubtful(), strict=True))
+        }
+        known |= new
+        with _lock:  # several requests read balls at once
+            _remembered.update(new)
+            while len(_remembered) > MOST_REMEMBERED:
+                del _remembered[next(iter(_remembered))]
+    rows = [known[key] for key in keys]
     return Fits(
         np.array([row[0] for row in rows]).reshape(-1, 7),
         np.array([row[1] for row in rows]).reshape(-1, 7),
