@@ -11,6 +11,7 @@ from instavis.devices.api import bays_router as bays
 from instavis.devices.api import device_router as device
 from instavis.files.api import router as files
 from instavis.findings.api import router as findings
+from instavis.findings.ask_api import router as asking
 from instavis.lessons.api import router as lessons
 from instavis.people.api import router as people
 from instavis.people.api import session_router as session
@@ -26,6 +27,7 @@ api.add_router("/v1", people, tags=["people"])
 api.add_router("/v1", lessons, tags=["lessons"])
 api.add_router("/v1", shots, tags=["shots"])
 api.add_router("/v1", files, tags=["files"])
+api.add_router("/v1", asking, tags=["ask"])
 api.add_router("/v1", findings, tags=["findings"])
 api.add_router("/v1", corrections, tags=["corrections"])
 api.add_router("/v1", proofs, tags=["proofs"])

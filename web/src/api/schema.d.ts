@@ -492,26 +492,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/knowledge": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Knowledge
-         * @description Faults, looks, drills, words: the same for everybody.
-         */
-        get: operations["instavis_findings_api_get_knowledge"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/lessons/{lesson_id}/intake": {
         parameters: {
             query?: never;
@@ -523,12 +503,12 @@ export interface paths {
          * Get Intake
          * @description What the student said; before anybody asked, what was said in the last lesson.
          */
-        get: operations["instavis_findings_api_get_intake"];
+        get: operations["instavis_findings_ask_api_get_intake"];
         /**
          * Save Intake
          * @description Keep what the student said.
          */
-        put: operations["instavis_findings_api_save_intake"];
+        put: operations["instavis_findings_ask_api_save_intake"];
         post?: never;
         delete?: never;
         options?: never;
@@ -549,12 +529,12 @@ export interface paths {
          * Make Intake Link
          * @description A link with which the student fills the intake beforehand; earlier links of the lesson end.
          */
-        post: operations["instavis_findings_api_make_intake_link"];
+        post: operations["instavis_findings_ask_api_make_intake_link"];
         /**
          * End Intake Link
          * @description End the lesson's links at once.
          */
-        delete: operations["instavis_findings_api_end_intake_link"];
+        delete: operations["instavis_findings_ask_api_end_intake_link"];
         options?: never;
         head?: never;
         patch?: never;
@@ -571,12 +551,12 @@ export interface paths {
          * Ask Page
          * @description The student's page behind a link.
          */
-        get: operations["instavis_findings_api_ask_page"];
+        get: operations["instavis_findings_ask_api_ask_page"];
         /**
          * Answer Ask
          * @description What the student answers.
          */
-        put: operations["instavis_findings_api_answer_ask"];
+        put: operations["instavis_findings_ask_api_answer_ask"];
         post?: never;
         delete?: never;
         options?: never;
@@ -595,13 +575,33 @@ export interface paths {
          * Get Setups
          * @description Ball position, stance and aim as noted, and what has moved.
          */
-        get: operations["instavis_findings_api_get_setups"];
+        get: operations["instavis_findings_ask_api_get_setups"];
         put?: never;
         /**
          * Note Setup
          * @description Note ball position, stance and aim as they are now.
          */
-        post: operations["instavis_findings_api_note_setup"];
+        post: operations["instavis_findings_ask_api_note_setup"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/knowledge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Knowledge
+         * @description Faults, looks, drills, words: the same for everybody.
+         */
+        get: operations["instavis_findings_api_get_knowledge"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1520,6 +1520,185 @@ export interface components {
             leave_out_bad: boolean;
         };
         /**
+         * IntakeBody
+         * @description The answers of the intake; see `instavis_core.lesson.ask`.
+         */
+        IntakeBody: {
+            /** Misses */
+            misses?: {
+                [key: string]: components["schemas"]["MissIn"];
+            };
+            /** Contact */
+            contact?: string[];
+            /** Feels */
+            feels?: string[];
+            /**
+             * Good Feel
+             * @default
+             */
+            good_feel: string;
+            /**
+             * Thoughts
+             * @default
+             */
+            thoughts: string;
+            /** Old Faults */
+            old_faults?: string[];
+            /**
+             * Goal
+             * @default
+             */
+            goal: string;
+            /** Kit */
+            kit?: string[];
+            /** Limits */
+            limits?: {
+                [key: string]: string;
+            };
+            /** Health */
+            health?: string[];
+            /**
+             * Pain
+             * @default
+             */
+            pain: string;
+        };
+        /**
+         * IntakeOut
+         * @description The answers, whether they are this lesson's own, and from when they are otherwise.
+         */
+        IntakeOut: {
+            answers: components["schemas"]["IntakeBody"];
+            /** Asked */
+            asked: boolean;
+            /**
+             * By Student
+             * @default false
+             */
+            by_student: boolean;
+            /** Earlier Day */
+            earlier_day?: string | null;
+        };
+        /**
+         * MissIn
+         * @description A usual miss with one club group: sides as seen from behind the ball, how far off [m].
+         */
+        MissIn: {
+            /**
+             * Start
+             * @default
+             */
+            start: string;
+            /**
+             * Curve
+             * @default
+             */
+            curve: string;
+            /** Off M */
+            off_m?: number | null;
+        };
+        /**
+         * LinkOut
+         * @description A link for the student's phone, shown this once.
+         */
+        LinkOut: {
+            /** Path */
+            path: string;
+            /**
+             * Expires At
+             * Format: date-time
+             */
+            expires_at: string;
+        };
+        /**
+         * AskPageOut
+         * @description What the student's page shows: no more than the student's own first name and the answers.
+         */
+        AskPageOut: {
+            /** First Name */
+            first_name: string;
+            /** Academy */
+            academy: string;
+            /** Coach */
+            coach: string;
+            /** Junior */
+            junior: boolean;
+            answers: components["schemas"]["IntakeBody"];
+            words: components["schemas"]["AskWords"];
+            /** Caution */
+            caution: string;
+        };
+        /**
+         * AskWords
+         * @description The vocabulary of the intake.
+         */
+        AskWords: {
+            /** Club Group */
+            club_group: {
+                [key: string]: string;
+            };
+            /** Region */
+            region: {
+                [key: string]: string;
+            };
+            /** Limit */
+            limit: {
+                [key: string]: string;
+            };
+            /** Health */
+            health: {
+                [key: string]: string;
+            };
+            /** Kit */
+            kit: {
+                [key: string]: string;
+            };
+            /** Contact */
+            contact: {
+                [key: string]: string;
+            };
+            /** Feel */
+            feel: {
+                [key: string]: string;
+            };
+        };
+        /** SetupNoteOut */
+        SetupNoteOut: {
+            /** Ball Cm */
+            ball_cm?: number | null;
+            /** Stance Cm */
+            stance_cm?: number | null;
+            /** Aim Deg */
+            aim_deg?: number | null;
+            /**
+             * Noted At
+             * Format: date-time
+             */
+            noted_at: string;
+        };
+        /**
+         * SetupsOut
+         * @description Set-up notes in their order, and what has moved since the first.
+         */
+        SetupsOut: {
+            /** Notes */
+            notes: components["schemas"]["SetupNoteOut"][];
+            /** Changes */
+            changes: string[];
+        };
+        /**
+         * SetupIn
+         * @description Ball inside the lead heel [cm], stance between the heels [cm], aim right of the target [°].
+         */
+        SetupIn: {
+            /** Ball Cm */
+            ball_cm?: number | null;
+            /** Stance Cm */
+            stance_cm?: number | null;
+            /** Aim Deg */
+            aim_deg?: number | null;
+        };
+        /**
          * Cause
          * @description Something that shifts the delivery: a pivot fault, a partner or a compensation.
          *
@@ -1816,185 +1995,6 @@ export interface components {
             widen: number;
             /** Wanted */
             wanted: string;
-        };
-        /**
-         * IntakeBody
-         * @description The answers of the intake; see `instavis_core.lesson.ask`.
-         */
-        IntakeBody: {
-            /** Misses */
-            misses?: {
-                [key: string]: components["schemas"]["MissIn"];
-            };
-            /** Contact */
-            contact?: string[];
-            /** Feels */
-            feels?: string[];
-            /**
-             * Good Feel
-             * @default
-             */
-            good_feel: string;
-            /**
-             * Thoughts
-             * @default
-             */
-            thoughts: string;
-            /** Old Faults */
-            old_faults?: string[];
-            /**
-             * Goal
-             * @default
-             */
-            goal: string;
-            /** Kit */
-            kit?: string[];
-            /** Limits */
-            limits?: {
-                [key: string]: string;
-            };
-            /** Health */
-            health?: string[];
-            /**
-             * Pain
-             * @default
-             */
-            pain: string;
-        };
-        /**
-         * IntakeOut
-         * @description The answers, whether they are this lesson's own, and from when they are otherwise.
-         */
-        IntakeOut: {
-            answers: components["schemas"]["IntakeBody"];
-            /** Asked */
-            asked: boolean;
-            /**
-             * By Student
-             * @default false
-             */
-            by_student: boolean;
-            /** Earlier Day */
-            earlier_day?: string | null;
-        };
-        /**
-         * MissIn
-         * @description A usual miss with one club group: sides as seen from behind the ball, how far off [m].
-         */
-        MissIn: {
-            /**
-             * Start
-             * @default
-             */
-            start: string;
-            /**
-             * Curve
-             * @default
-             */
-            curve: string;
-            /** Off M */
-            off_m?: number | null;
-        };
-        /**
-         * LinkOut
-         * @description A link for the student's phone, shown this once.
-         */
-        LinkOut: {
-            /** Path */
-            path: string;
-            /**
-             * Expires At
-             * Format: date-time
-             */
-            expires_at: string;
-        };
-        /**
-         * AskPageOut
-         * @description What the student's page shows: no more than the student's own first name and the answers.
-         */
-        AskPageOut: {
-            /** First Name */
-            first_name: string;
-            /** Academy */
-            academy: string;
-            /** Coach */
-            coach: string;
-            /** Junior */
-            junior: boolean;
-            answers: components["schemas"]["IntakeBody"];
-            words: components["schemas"]["AskWords"];
-            /** Caution */
-            caution: string;
-        };
-        /**
-         * AskWords
-         * @description The vocabulary of the intake.
-         */
-        AskWords: {
-            /** Club Group */
-            club_group: {
-                [key: string]: string;
-            };
-            /** Region */
-            region: {
-                [key: string]: string;
-            };
-            /** Limit */
-            limit: {
-                [key: string]: string;
-            };
-            /** Health */
-            health: {
-                [key: string]: string;
-            };
-            /** Kit */
-            kit: {
-                [key: string]: string;
-            };
-            /** Contact */
-            contact: {
-                [key: string]: string;
-            };
-            /** Feel */
-            feel: {
-                [key: string]: string;
-            };
-        };
-        /** SetupNoteOut */
-        SetupNoteOut: {
-            /** Ball Cm */
-            ball_cm?: number | null;
-            /** Stance Cm */
-            stance_cm?: number | null;
-            /** Aim Deg */
-            aim_deg?: number | null;
-            /**
-             * Noted At
-             * Format: date-time
-             */
-            noted_at: string;
-        };
-        /**
-         * SetupsOut
-         * @description Set-up notes in their order, and what has moved since the first.
-         */
-        SetupsOut: {
-            /** Notes */
-            notes: components["schemas"]["SetupNoteOut"][];
-            /** Changes */
-            changes: string[];
-        };
-        /**
-         * SetupIn
-         * @description Ball inside the lead heel [cm], stance between the heels [cm], aim right of the target [°].
-         */
-        SetupIn: {
-            /** Ball Cm */
-            ball_cm?: number | null;
-            /** Stance Cm */
-            stance_cm?: number | null;
-            /** Aim Deg */
-            aim_deg?: number | null;
         };
         /**
          * EarlierOut
@@ -4115,27 +4115,7 @@ export interface operations {
             };
         };
     };
-    instavis_findings_api_get_knowledge: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["KnowledgeOut"];
-                };
-            };
-        };
-    };
-    instavis_findings_api_get_intake: {
+    instavis_findings_ask_api_get_intake: {
         parameters: {
             query?: never;
             header?: never;
@@ -4166,7 +4146,7 @@ export interface operations {
             };
         };
     };
-    instavis_findings_api_save_intake: {
+    instavis_findings_ask_api_save_intake: {
         parameters: {
             query?: never;
             header?: never;
@@ -4210,7 +4190,7 @@ export interface operations {
             };
         };
     };
-    instavis_findings_api_make_intake_link: {
+    instavis_findings_ask_api_make_intake_link: {
         parameters: {
             query?: never;
             header?: never;
@@ -4241,7 +4221,7 @@ export interface operations {
             };
         };
     };
-    instavis_findings_api_end_intake_link: {
+    instavis_findings_ask_api_end_intake_link: {
         parameters: {
             query?: never;
             header?: never;
@@ -4270,7 +4250,7 @@ export interface operations {
             };
         };
     };
-    instavis_findings_api_ask_page: {
+    instavis_findings_ask_api_ask_page: {
         parameters: {
             query?: never;
             header?: never;
@@ -4301,7 +4281,7 @@ export interface operations {
             };
         };
     };
-    instavis_findings_api_answer_ask: {
+    instavis_findings_ask_api_answer_ask: {
         parameters: {
             query?: never;
             header?: never;
@@ -4345,7 +4325,7 @@ export interface operations {
             };
         };
     };
-    instavis_findings_api_get_setups: {
+    instavis_findings_ask_api_get_setups: {
         parameters: {
             query?: never;
             header?: never;
@@ -4376,7 +4356,7 @@ export interface operations {
             };
         };
     };
-    instavis_findings_api_note_setup: {
+    instavis_findings_ask_api_note_setup: {
         parameters: {
             query?: never;
             header?: never;
@@ -4416,6 +4396,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_findings_api_get_knowledge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KnowledgeOut"];
                 };
             };
         };
