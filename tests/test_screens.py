@@ -79,7 +79,7 @@ def test_marks_notes_and_apart_by_keys_and_back(page: Page):
     page.keyboard.press("n")
     page.get_by_role("dialog").get_by_label("Note").fill("Wind in the door")
     page.keyboard.press("Enter")
-    expect(page.get_by_text("Wind in the door.")).to_be_visible()
+    expect(page.get_by_text("Wind in the door.", exact=True)).to_be_visible()
     page.keyboard.press("PageUp")
     expect(page.get_by_role("button", name=re.compile("^Ball 35,.*movement missed"))).to_be_visible()
     page.keyboard.press("z")
