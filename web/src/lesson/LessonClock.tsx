@@ -18,23 +18,28 @@ export function LessonClock() {
   // A lesson left open overnight has no clock any more.
   if (elapsed > clock.minutes + 30) return null;
   return (
-    <span className="flex items-baseline gap-1.5 text-sm text-soft" title={clock.boxes.map((b) => `${b.station}: minute ${Math.round(b.begins)} to ${Math.round(b.ends)}`).join(", ")}>
-      <span className={elapsed > clock.minutes ? "font-semibold text-plum" : ""}>minute {elapsed} of</span>
-      <select
-        aria-label="Length of the lesson in minutes"
-        value={clock.minutes}
-        onChange={(event) => {
-          actions.move.mutate({ minutes: Number(event.target.value) });
-          event.target.blur();
-        }}
-        className="min-h-11 rounded-sm bg-transparent"
-      >
-        {[...new Set([30, 45, 55, 60, 90, 120, clock.minutes])].sort((a, b) => a - b).map((m) => (
-          <option key={m} value={m} className="bg-sheet text-ink">
-            {m}
-          </option>
-        ))}
-      </select>
+    <span className="flex flex-col text-right text-soft">
+      <span className="flex items-baseline justify-end gap-1.5 text-sm" title={clock.boxes.map((b) => `${b.station}: minute ${Math.round(b.begins)} to ${Math.round(b.ends)}`).join(", ")}>
+        <span className={elapsed > clock.minutes ? "font-semibold text-plum" : ""}>minute {elapsed} of</span>
+        <select
+          aria-label="Length of the lesson in minutes"
+          value={clock.minutes}
+          onChange={(event) => {
+            actions.move.mutate({ minutes: Number(event.target.value) });
+            event.target.blur();
+          }}
+          className="min-h-8 rounded-sm bg-transparent"
+        >
+          {[...new Set([30, 45, 55, 60, 90, 120, clock.minutes])].sort((a, b) => a - b).map((m) => (
+            <option key={m} value={m} className="bg-sheet text-ink">
+              {m}
+            </option>
+          ))}
+        </select>
+      </span>
+      <span role="status" className="text-xs leading-tight">
+        {clock.advice}
+      </span>
     </span>
   );
 }

@@ -37,11 +37,6 @@ export function Spine({ lesson, station }: { lesson: Lesson; station: string }) 
           );
         })}
       </ol>
-      {lesson.clock.advice && station === lesson.station && (
-        <p role="status" className="absolute right-3 -bottom-6 z-10 rounded-b-sm border border-t-0 border-rule bg-paper px-2 text-sm text-soft">
-          {lesson.clock.advice}
-        </p>
-      )}
     </nav>
   );
 }
