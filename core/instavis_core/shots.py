@@ -111,8 +111,11 @@ def read_shot(raw: Any) -> Shot:
     for name, value in raw.items():
         if value is None or value == "":
             continue
-        if name in metrics:
-            values[name] = read_number(name, value, metrics[name].range, metrics[name].unit)
+        metric = metrics.get(name)
+        if metric is not None:
+            low, high = metric.range
+            plain = type(value) is float and low <= value <= high  # nearly every value; the rest is told why not
+            values[name] = value if plain else read_number(name, value, metric.range, metric.unit)
         elif name == "club":
             texts[name] = read_club(value).id
         elif name in CHOICES:

@@ -76,7 +76,7 @@ def mapped_rows(file: BinaryIO, mapping: Mapping, golfer: Golfer) -> Iterator[Ma
 
 def _no_ball(cells: list[str], headers: list[str]) -> str:
     """Why a row is no ball; empty when it may be one."""
-    if any(SUMMARY.match(c) for c in cells[:3]):
+    if any(c[:1].isalpha() and SUMMARY.match(c) for c in cells[:3]):
         return "a summary row"
     if sum(c[:1].isdigit() for c in cells) >= 3:
         return ""  # nearly every row

@@ -63,7 +63,7 @@ def rows_of(file: BinaryIO, encoding: str, delimiter: str) -> Iterator[tuple[int
             if len(row) > MOST_COLUMNS:
                 raise TableErrors([InputError("row", f"{len(row)} cells", f"at most {MOST_COLUMNS}", reader.line_num)])
             cells = [cell.strip() for cell in row]
-            if any(len(cell) > LONGEST_CELL for cell in cells):
+            if cells and max(map(len, cells)) > LONGEST_CELL:
                 raise TableErrors(
                     [InputError("cell", "a longer text", f"at most {LONGEST_CELL} characters", reader.line_num)]
                 )

@@ -25,7 +25,7 @@ from instavis_core.shots import Shot as ShotRecord
 from instavis_core.tables import Mapping, TableErrors, mapped_rows
 
 KEPT_FOR = timedelta(days=1)
-AT_ONCE = 500
+AT_ONCE = 1000
 
 
 def keep_draft(lesson: Lesson, coach: Coach, name: str, chunks: Iterable[bytes], now: datetime) -> Draft:
