@@ -22,6 +22,7 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
     async def connect(self) -> None:
         self.lesson_id = self.scope["url_route"]["kwargs"]["lesson_id"]
         self.sending = asyncio.Lock()
+        self.proof_due, self.proving = False, None
         after = parse_qs(self.scope["query_string"].decode()).get("after", ["0"])[0]
         self.cursor = int(after) if after.isdigit() else 0
         await self.accept()
@@ -33,6 +34,8 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
         await self._catch_up()
 
     async def disconnect(self, code: int) -> None:
+        if self.proving is not None:
+            self.proving.cancel()
         await self.channel_layer.group_discard(group_of(self.lesson_id), self.channel_name)
 
     async def receive_json(self, content, **kwargs) -> None:
@@ -47,7 +50,15 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
                 await self._send(events)
         await self._catch_up(message["last"])
         if any(event["kind"] == "ball" for event in events):
-            # What everybody waits for comes with the ball: its verdict.
+            # What everybody waits for comes with the ball: its verdict. Worked out beside the line, so that
+            # no later event waits for it; balls that come meanwhile share the next one.
+            self.proof_due = True
+            if self.proving is None or self.proving.done():
+                self.proving = asyncio.create_task(self._send_proofs())
+
+    async def _send_proofs(self) -> None:
+        while self.proof_due:
+            self.proof_due = False
             await self.send_json({"kind": "proof", "data": await self._proof()})
 
     async def _catch_up(self, known: int | None = None) -> None:
