@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import asyncio
 import json
+import threading
 
 import pytest
 from asgiref.sync import async_to_sync, sync_to_async
@@ -10,6 +12,7 @@ from asgiref.testing import ApplicationCommunicator
 from channels.layers import get_channel_layer
 
 from instavis.config.asgi import application
+from instavis.lessons import consumers
 from instavis.lessons.events import group_of, locked_lesson, log
 from instavis.lessons.models import LessonEvent
 
@@ -115,6 +118,62 @@ def test_a_batch_brings_every_ball_and_one_proof(api, lesson, device, balls, num
 def test_a_batch_larger_than_a_call_is_read_from_the_log(api, lesson, device, balls, numbered):
     messages = hear(lesson, api, lambda: device(numbered(balls(45))), 46)
     assert [m["cursor"] for m in messages[:-1]] == list(range(1, 46))
+
+
+def test_balls_that_were_missed_come_with_their_proof_too(api, corrected, device, balls, numbered):
+    cursor = LessonEvent.objects.filter(lesson=corrected).count()
+    device(numbered(balls(3, fault="early-extension", marks=["done"] * 3), 500))
+    *missed, proof = async_to_sync(listen)(f"/ws/lessons/{corrected.pk}?after={cursor}", api, 4)
+    assert [m["kind"] for m in missed] == ["ball"] * 3
+    assert proof["kind"] == "proof"
+    assert proof["data"]["ball_ids"][-1] == missed[-1]["data"]["id"]
+
+
+def test_a_proof_that_fails_leaves_the_line_open_and_is_asked_for(api, lesson, device, balls, numbered, monkeypatch):
+    def broken(_):
+        raise OSError("the database went away")
+
+    monkeypatch.setattr(consumers, "proof_out", broken)
+    ball, instead = hear(lesson, api, lambda: device(numbered(balls(1))), 2)
+    assert ball["kind"] == "ball"
+    assert instead == {"kind": "lesson", "data": {"changed": "proof"}}
+
+
+def test_events_do_not_wait_for_a_slow_proof_and_balls_share_the_next(
+    api, lesson, device, balls, numbered, monkeypatch
+):
+    begun, go_on, worked_out = threading.Event(), threading.Event(), []
+
+    def slow():
+        begun.set()
+        assert go_on.wait(5)
+        worked_out.append(1)
+        return {"nth": len(worked_out)}
+
+    async def told():
+        async def proof(self):
+            return await asyncio.to_thread(slow)
+
+        monkeypatch.setattr(consumers.LessonConsumer, "_proof", proof)
+        line = line_to(f"/ws/lessons/{lesson.pk}", api)
+        await line.send_input({"type": "websocket.connect"})
+        assert (await line.receive_output(5))["type"] == "websocket.accept"
+        shots = numbered(balls(4))
+        messages = []
+        for shot in shots:
+            await sync_to_async(device)([shot])
+            messages.append(json.loads((await line.receive_output(5))["text"]))
+        assert begun.is_set()
+        go_on.set()
+        messages += [json.loads((await line.receive_output(5))["text"]) for _ in range(2)]
+        assert await line.receive_nothing(0.3)
+        await line.send_input({"type": "websocket.disconnect", "code": 1000})
+        await line.wait(5)
+        return messages
+
+    messages = async_to_sync(told)()
+    assert [m["kind"] for m in messages] == ["ball"] * 4 + ["proof"] * 2
+    assert [m["data"]["nth"] for m in messages[4:]] == [1, 2]
 
 
 def test_other_changes_bring_no_proof(api, lesson):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import asyncio
+import logging
 from urllib.parse import parse_qs
 
 from channels.db import database_sync_to_async
@@ -11,6 +12,8 @@ from channels.generic.websocket import AsyncJsonWebsocketConsumer
 from instavis.lessons.events import group_of
 from instavis.lessons.models import Lesson, LessonEvent
 from instavis.proofs.api import proof_out
+
+logger = logging.getLogger(__name__)
 
 NOT_YOURS = 4404
 MOST_AT_ONCE = 200
@@ -32,6 +35,7 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
         # Join first, read second: what is written in between comes by one way or the other.
         await self.channel_layer.group_add(group_of(self.lesson_id), self.channel_name)
         await self._catch_up()
+        self._prove()
 
     async def disconnect(self, code: int) -> None:
         if self.proving is not None:
@@ -49,17 +53,26 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
             if events and events[0]["cursor"] == self.cursor + 1:
                 await self._send(events)
         await self._catch_up(message["last"])
-        if any(event["kind"] == "ball" for event in events):
-            # What everybody waits for comes with the ball: its verdict. Worked out beside the line, so that
-            # no later event waits for it; balls that come meanwhile share the next one.
-            self.proof_due = True
-            if self.proving is None or self.proving.done():
-                self.proving = asyncio.create_task(self._send_proofs())
+        self._prove()
+
+    def _prove(self) -> None:
+        """What everybody waits for comes with the balls: their verdict.
+
+        Worked out beside the line, so that no later event waits for it; balls that come meanwhile share
+        the next one.
+        """
+        if self.proof_due and (self.proving is None or self.proving.done()):
+            self.proving = asyncio.create_task(self._send_proofs())
 
     async def _send_proofs(self) -> None:
         while self.proof_due:
             self.proof_due = False
-            await self.send_json({"kind": "proof", "data": await self._proof()})
+            try:
+                message = {"kind": "proof", "data": await self._proof()}
+            except Exception:
+                logger.exception("no proof of lesson %s", self.lesson_id)
+                message = {"kind": "lesson", "data": {"changed": "proof"}}  # the screen asks for it itself
+            await self.send_json(message)
 
     async def _catch_up(self, known: int | None = None) -> None:
         """Send everything in the log after the cursor; nothing to do when it is as far as the last known event."""
@@ -70,6 +83,7 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
     async def _send(self, events: list[dict]) -> None:
         for event in events:
             await self.send_json(event)
+        self.proof_due |= any(event["kind"] == "ball" for event in events)
         self.cursor = events[-1]["cursor"]
 
     @database_sync_to_async
