@@ -27,7 +27,7 @@ def tape(page: Page):
 def test_the_screen_catches_up_after_the_server_was_killed(page: Page, product):
     client, lesson = new_lesson(product)
     page.goto(f"/lessons/{lesson}/baseline")
-    expect(page.get_by_text("Live", exact=True)).to_be_visible()
+    expect(page.get_by_text("Connected", exact=True)).to_be_visible()
     product.monitor("South mat", "--count", "4", "--pace", "0", "--seed", "1")
     expect(tape(page)).to_have_count(4)
     product.kill_server()
@@ -36,7 +36,7 @@ def test_the_screen_catches_up_after_the_server_was_killed(page: Page, product):
     time.sleep(1)
     product.start_server()
     assert waiting.wait(60) == 0
-    expect(page.get_by_text("Live", exact=True)).to_be_visible(timeout=20_000)
+    expect(page.get_by_text("Connected", exact=True)).to_be_visible(timeout=20_000)
     expect(tape(page)).to_have_count(9)
     numbers = [s["number"] for s in client.get(f"/api/v1/lessons/{lesson}/shots").json()]
     assert numbers == list(range(1, 10))
@@ -62,7 +62,7 @@ def test_a_monitor_with_a_wrong_token_gives_up(product):
 def test_balls_that_arrive_while_a_dialog_is_open_are_kept_and_shown(page: Page, product):
     _, lesson = new_lesson(product)
     page.goto(f"/lessons/{lesson}/baseline")
-    expect(page.get_by_text("Live", exact=True)).to_be_visible()
+    expect(page.get_by_text("Connected", exact=True)).to_be_visible()
     page.keyboard.press("?")
     product.monitor("South mat", "--count", "3", "--pace", "0", "--seed", "5")
     page.keyboard.press("Escape")

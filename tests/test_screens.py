@@ -59,7 +59,7 @@ def test_two_screens_of_one_lesson_stay_in_step(page: Page, browser: Browser, pr
     other = other_context.new_page()
     for screen in (page, other):
         screen.goto("/lessons/2/prove")
-        expect(screen.get_by_text("Live", exact=True)).to_be_visible()
+        expect(screen.get_by_text("Connected", exact=True)).to_be_visible()
     page.keyboard.press("End")
     page.keyboard.press("3")
     expect(other.get_by_role("button", name=re.compile("^Ball 23,.*movement missed"))).to_be_visible()

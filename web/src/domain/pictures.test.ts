@@ -39,7 +39,15 @@ describe("shapes", () => {
     const way = wayOf(shot(1, { carry_m: 100, side_m: 6, launch_direction_deg: -2 }));
     expect(way?.end[0]).toBe(6);
     expect(way?.control[0]).toBeLessThan(0);
+    expect(way?.started).toBe(true);
     expect(wayOf(shot(1, { carry_m: null }))).toBeNull();
+  });
+
+  it("a way without a measured start is straight and says so", () => {
+    const way = wayOf(shot(1, { carry_m: 100, side_m: 6 }));
+    const [[across, along], [side, forward]] = [way?.control ?? [0, 0], way?.end ?? [0, 0]];
+    expect(across / along).toBeCloseTo(side / forward, 9);
+    expect(way?.started).toBe(false);
   });
 
   it("a reach is the next round one", () => {

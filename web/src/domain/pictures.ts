@@ -63,13 +63,16 @@ export function outlineOf(ellipse: Ellipse, steps = 48): [number, number][] {
   });
 }
 
+/** `started` is false where the start direction was not measured: the way then only says where the ball landed. */
+export type Way = { control: [number, number]; end: [number, number]; started: boolean };
+
 /** A ball's way over the ground as seen from behind it (device frame): off in its start direction, bending to where it landed. */
-export function wayOf(shot: Shot): { control: [number, number]; end: [number, number] } | null {
+export function wayOf(shot: Shot): Way | null {
   const { carry_m: carry, side_m: side, launch_direction_deg: direction } = shot;
   if (carry === null || side === null || carry < 1) return null;
   const forward = Math.sqrt(Math.max(carry ** 2 - side ** 2, 0));
   const start = direction === null ? side / forward : Math.tan((direction * Math.PI) / 180);
-  return { control: [(start * forward) / 2, forward / 2], end: [side, forward] };
+  return { control: [(start * forward) / 2, forward / 2], end: [side, forward], started: direction !== null };
 }
 
 /** A half width that shows all values, from a list of round ones. */

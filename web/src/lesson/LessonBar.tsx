@@ -9,7 +9,7 @@ import { useDesk } from "./LessonContext";
 import { Turns } from "./Turns";
 
 const LINE: Record<LineState, string> = {
-  live: "Live",
+  live: "Connected",
   connecting: "Connecting",
   lost: "Line lost, trying again. Balls are kept.",
 };

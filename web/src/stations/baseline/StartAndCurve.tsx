@@ -40,15 +40,16 @@ export function StartAndCurve({ balls, onChoose }: { balls: number[]; onChoose: 
         {ways.map(({ shot, way }) => {
           const chosen = selection.ids.has(shot.id);
           const aside = apart.has(shot.id);
+          const said = `${aside ? ", set apart" : ""}${way.started ? "" : ", start not measured"}`;
           return (
             <g key={shot.id} onClick={() => onChoose(shot.id)} className="cursor-pointer">
-              <title>{`Ball ${shot.number}${aside ? ", set apart" : ""}`}</title>
+              <title>{`Ball ${shot.number}${said}`}</title>
               <path
                 d={`M${x(0)} ${y(0)}Q${x(way.control[0])} ${y(way.control[1])} ${x(way.end[0])} ${y(way.end[1])}`}
                 className={`fill-none ${chosen ? "stroke-clay" : aside ? "stroke-soft" : "stroke-moss"}`}
                 strokeWidth={chosen ? 2.6 : 1.2}
                 strokeOpacity={chosen ? 1 : 0.6}
-                strokeDasharray={aside ? "3 3" : undefined}
+                strokeDasharray={aside ? "3 3" : way.started ? undefined : "1 4"}
               />
               {aside ? (
                 <path d={`M${x(way.end[0]) - 3.5} ${y(way.end[1]) - 3.5}l7 7m0-7l-7 7`} className="stroke-soft" strokeWidth="1.5" />
@@ -73,6 +74,11 @@ export function StartAndCurve({ balls, onChoose }: { balls: number[]; onChoose: 
           </text>
         </g>
       </svg>
+      <p className="text-sm text-soft">
+        {ways.every(({ way }) => way.started)
+          ? "Start and landing are measured; the bend between them is drawn."
+          : "Dotted: landing measured, start not; such a line says nothing of the curve."}
+      </p>
       <details className="text-sm text-soft">
         <summary className="min-h-6 cursor-pointer">As a table</summary>
         <table className="w-full text-left">
