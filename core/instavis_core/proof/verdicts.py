@@ -102,7 +102,8 @@ def _answer(ball: dict[str, float], correction: Correction) -> tuple[bool | None
         inside = low <= ball[metric] <= high
         answered &= inside
         where = "inside" if inside else "outside"
-        reasons.append(f"{_label(metric)} {say(metric, ball[metric])}, {where} the gate {low:g} to {high:g}.")
+        window = f"{say(metric, low)} to {say(metric, high)}"
+        reasons.append(f"{_label(metric)} {say(metric, ball[metric])}, {where} the gate, {window}.")
     for metric, (low, high) in correction.guards.items():
         if not np.isnan(ball[metric]) and not low <= ball[metric] <= high:
             answered = False
