@@ -76,8 +76,8 @@ export function StartAndCurve({ balls, onChoose }: { balls: number[]; onChoose: 
       </svg>
       <p className="text-sm text-soft">
         {ways.every(({ way }) => way.started)
-          ? "Start and landing are measured; the bend between them is drawn."
-          : "Dotted: landing measured, start not; such a line says nothing of the curve."}
+          ? "Measured: start and landing, not the bend."
+          : "Dotted: start not measured, no word on curve."}
       </p>
       <details className="text-sm text-soft">
         <summary className="min-h-6 cursor-pointer">As a table</summary>
