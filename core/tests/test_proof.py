@@ -61,6 +61,14 @@ def test_two_questions_make_four_verdicts(proved, centre, mark, verdict):
     assert all(v.reasons for v in proof.verdicts)
 
 
+@pytest.mark.parametrize("hand", ["right", "left"])
+def test_a_verdict_says_the_value_and_the_gate_with_their_directions(proved, hand):
+    inside, outside = proved(1.0, ["done"], 5, hand, sd=0.0), proved(8.0, ["done"], 5, hand, sd=0.0)
+    gate = "the gate, 1.0° out-to-in to 3.0° in-to-out."
+    assert f"Club path 1.0° in-to-out, inside {gate}" in inside.verdicts[0].reasons
+    assert f"Club path 8.0° in-to-out, outside {gate}" in outside.verdicts[0].reasons
+
+
 def test_a_guard_that_breaks_is_not_an_answer(proved):
     proof = proved(1.0, ["done"], 5, sd=0.2, strike_toe_mm=-18.0)
     assert {v.verdict for v in proof.verdicts} == {"moved-no-change"}

@@ -9,9 +9,11 @@ import pytest
 from scipy import stats
 
 from instavis_core.arc import low_point_cm, low_point_with_turf, split_path_change, swing_direction
+from instavis_core.flight import Air, fly
 from instavis_core.golfer import Golfer
 from instavis_core.reading import read_ball, read_block
-from instavis_core.reading.drift import rank_p
+from instavis_core.reading.doubts import CARRY_SHARE, SIDE_LEAST, SIDE_SHARE, doubtful_landings
+from instavis_core.reading.drift import WATCHED, find_drifts, rank_p
 from instavis_core.reading.ellipse import robust_ellipse
 from instavis_core.reading.robust import balls_for, summarise
 from instavis_core.reading.two_sided import two_sided_probability
@@ -165,6 +167,69 @@ def test_a_tiring_and_a_warming_golfer_are_told_from_a_steady_one(seven_iron, re
 def test_rank_correlation_agrees_with_another_implementation():
     values = np.array([3.0, 1, 4, 1, 5, 9, 2, 6, 5, 3, 5])
     assert rank_p(values) == pytest.approx(stats.spearmanr(np.arange(values.size), values).pvalue)
+
+
+def test_steady_golfers_are_rarely_told_that_they_drift():
+    """Heavy tails, which the robust middles know nothing of; six metrics watched in each of 300 blocks."""
+    rng = np.random.default_rng(41)
+    tolerance = {m: 1.0 for m in WATCHED}
+    told = [find_drifts({m: 30 + 1.5 * rng.standard_t(4, 24) for m in WATCHED}, tolerance) for _ in range(300)]
+    share = sum(bool(drifts) for drifts in told) / 300
+    assert share < 1 - 0.99 ** len(WATCHED) + 3 * np.sqrt(0.06 * 0.94 / 300)
+
+
+def test_a_block_drifts_by_order_and_not_by_what_was_hit():
+    rng = np.random.default_rng(42)
+    path = np.linspace(0, 5, 24) + rng.normal(0, 0.5, 24)
+    others = {m: np.full(24, np.nan) for m in WATCHED}
+
+    def drift(values):
+        return [(d.metric, round(d.size, 9)) for d in find_drifts({**others, "path_deg": values}, {"path_deg": 1.0})]
+
+    ((_, size),) = drift(path)
+    assert size == pytest.approx(10 / 3, abs=0.6)
+    assert drift(path[::-1]) == [("path_deg", -size)]
+    assert drift(path + 7) == [("path_deg", size)]
+    assert drift(rng.permutation(path)) == []
+    assert drift(path[:8]) == []
+
+
+def random_launches(n: int) -> np.ndarray:
+    rng = np.random.default_rng(43)
+    low, high = [30, 6, -6, 1500, -15], [70, 35, 6, 9000, 15]
+    return rng.uniform(low, high, (n, 5))
+
+
+def test_the_table_of_flights_hides_nothing_that_flying_every_ball_would_find():
+    launch = random_launches(600)
+    rng = np.random.default_rng(44)
+    flight = fly(*launch.T)
+    carry = flight.carry_m * rng.uniform(0.5, 1.5, 600)
+    landing = np.column_stack([carry, flight.side_m + rng.uniform(-60, 60, 600)])
+    short = np.abs(carry - flight.carry_m) > CARRY_SHARE * np.maximum(flight.carry_m, 20)
+    wide = np.abs(landing[:, 1] - flight.side_m) > np.maximum(SIDE_SHARE * carry, SIDE_LEAST)
+    expected = ["carry_m" if s else "side_m" if w else None for s, w in zip(short, wide, strict=True)]
+    assert {"carry_m", "side_m", None} <= set(expected)
+    assert doubtful_landings(launch, landing) == expected
+
+
+@pytest.mark.parametrize("from_deg", [0, 90, 180, 270])
+def test_a_windy_day_is_no_reason_to_doubt(from_deg):
+    launch = random_launches(200)
+    flight = fly(*launch.T, Air(wind_mps=4.0, wind_from_deg=from_deg))
+    told = doubtful_landings(launch, np.column_stack([flight.carry_m, flight.side_m]))
+    assert sum(t is not None for t in told) <= 2
+
+
+def test_landings_without_a_launch_are_not_doubted():
+    launch = random_launches(4)
+    landing = np.tile([900.0, 0.0], (4, 1))
+    assert doubtful_landings(launch, landing) == ["carry_m"] * 4
+    for column in (0, 1, 3):
+        blank = launch.copy()
+        blank[:, column] = np.nan
+        assert doubtful_landings(blank, landing) == [None] * 4
+    assert doubtful_landings(launch, np.full((4, 2), np.nan)) == [None] * 4
 
 
 @pytest.mark.parametrize(("field", "factor"), [("carry_m", 0.5), ("path_deg", None), ("side_m", None)])
