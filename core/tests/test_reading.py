@@ -172,7 +172,7 @@ def test_rank_correlation_agrees_with_another_implementation():
 def test_steady_golfers_are_rarely_told_that_they_drift():
     """Heavy tails, which the robust middles know nothing of; six metrics watched in each of 300 blocks."""
     rng = np.random.default_rng(41)
-    tolerance = {m: 1.0 for m in WATCHED}
+    tolerance = dict.fromkeys(WATCHED, 1.0)
     told = [find_drifts({m: 30 + 1.5 * rng.standard_t(4, 24) for m in WATCHED}, tolerance) for _ in range(300)]
     share = sum(bool(drifts) for drifts in told) / 300
     assert share < 1 - 0.99 ** len(WATCHED) + 3 * np.sqrt(0.06 * 0.94 / 300)

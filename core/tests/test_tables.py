@@ -6,6 +6,7 @@ import io
 from dataclasses import replace
 from pathlib import Path
 
+import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -271,3 +272,33 @@ def test_times_without_a_zone_count_as_utc_and_strange_ones_are_left_out():
     assert at[0].isoformat() == "2026-05-04T09:12:00+00:00"
     assert at[1].isoformat() == "2026-05-04T09:12:31+02:00"
     assert at[2] is None
+
+
+@pytest.mark.parametrize(
+    ("cell", "moment"),
+    [
+        ("25/04/2026 09:12", "2026-04-25T09:12:00+00:00"),
+        ("04/25/2026 09:12:31", "2026-04-25T09:12:31+00:00"),
+        ("04/04/2026 09:12", "2026-04-04T09:12:00+00:00"),  # either way the same day
+        ("04/05/2026 09:12", None),  # April or May
+        ("2026-5-4 9:12", "2026-05-04T09:12:00+00:00"),
+        ("4.5.2026 9:12:31", "2026-05-04T09:12:31+00:00"),
+        ("31/31/2026 09:12", None),
+        ("09:12", None),
+    ],
+)
+def test_a_day_that_could_be_two_is_none(cell, moment):
+    (shot,) = shots_of(table("date,club path,carry", f"{cell},1,140"))
+    assert (shot.at and shot.at.isoformat()) == moment
+
+
+def test_back_spin_alone_is_the_part_of_the_whole_that_the_axis_leaves():
+    whole, tilt = 6000.0, 12.0
+    back, side = whole * np.cos(np.radians(tilt)), whole * np.sin(np.radians(tilt))
+    (both,) = shots_of(table("club path,backspin,sidespin", f"1,{back:.3f},{side:.3f}"))
+    assert (both.spin_rpm, both.spin_axis_deg) == pytest.approx((whole, tilt), abs=0.01)
+    (one,) = shots_of(table("club path,backspin,spin axis", f"1,{back:.3f},{tilt}"))
+    assert (one.spin_rpm, one.spin_axis_deg) == pytest.approx((whole, tilt), abs=0.01)
+    (alone,) = shots_of(table("club path,backspin", f"1,{back:.3f}"))
+    assert alone.spin_rpm == pytest.approx(back, abs=0.01)
+    assert alone.spin_axis_deg is None

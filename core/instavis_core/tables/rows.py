@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import hashlib
 import math
 import re
@@ -24,14 +25,7 @@ SUMMARY = re.compile(
     r"|total|sum|consistency|count|durchschnitt|mittelwert|mittel|standardabweichung|moyenne|écart.?type|best)\.?:?$",
     re.IGNORECASE,
 )
-TIMES = (
-    "%d.%m.%Y %H:%M:%S",
-    "%d.%m.%Y %H:%M",
-    "%d/%m/%Y %H:%M:%S",
-    "%d/%m/%Y %H:%M",
-    "%Y-%m-%d %H:%M:%S",
-    "%Y-%m-%d %H:%M",
-)
+DATES = {".": ("%d.%m.%Y",), "/": ("%d/%m/%Y", "%m/%d/%Y"), "-": ("%Y-%m-%d",)}
 
 
 @dataclass(frozen=True)
@@ -168,19 +162,23 @@ def _text(use: ColumnUse, cell: str) -> str | None:
 
 
 def _time(cell: str) -> str | None:
-    """A moment in ISO form; None when it is not one we can be sure of (a time without a zone counts as UTC)."""
-    moment = None
+    """A moment in ISO form; None when it is not one we can be sure of.
+
+    A time without a zone counts as UTC; 4/5/2026 may be April or May, so it is none.
+    """
     try:
-        moment = datetime.fromisoformat(cell)
+        return _zoned(datetime.fromisoformat(cell))
     except ValueError:
-        for form in TIMES:
-            try:
-                moment = datetime.strptime(cell, form)  # noqa: DTZ007
-                break
-            except ValueError:
-                continue
-    if moment is None:
-        return None
+        pass
+    clock = "%H:%M:%S" if cell.count(":") == 2 else "%H:%M"
+    readings = set()
+    for form in next((forms for mark, forms in DATES.items() if mark in cell), ()):
+        with contextlib.suppress(ValueError):
+            readings.add(_zoned(datetime.strptime(cell, f"{form} {clock}")))  # noqa: DTZ007
+    return readings.pop() if len(readings) == 1 else None
+
+
+def _zoned(moment: datetime) -> str:
     return (moment if moment.tzinfo else moment.replace(tzinfo=UTC)).isoformat()
 
 
@@ -193,5 +191,6 @@ def _work_out(record: dict[str, Any]) -> None:
     if back is not None and side is not None:
         record.setdefault("spin_rpm", math.hypot(back, side))
         record.setdefault("spin_axis_deg", math.degrees(math.atan2(side, max(back, 1e-9))))
-    elif back is not None:
-        record.setdefault("spin_rpm", back)
+    elif back is not None:  # the whole spin where its axis is known; without one the tilt is taken as small
+        tilt = math.radians(record.get("spin_axis_deg", 0.0))
+        record.setdefault("spin_rpm", back / max(math.cos(tilt), 0.1))
