@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 import numpy as np
 import pytest
 from scipy import stats
@@ -62,11 +64,35 @@ def test_two_questions_make_four_verdicts(proved, centre, mark, verdict):
 
 
 @pytest.mark.parametrize("hand", ["right", "left"])
-def test_a_verdict_says_the_value_and_the_gate_with_their_directions(proved, hand):
+def test_a_verdict_says_the_value_with_its_direction_and_which_side_of_the_gate(proved, hand):
     inside, outside = proved(1.0, ["done"], 5, hand, sd=0.0), proved(8.0, ["done"], 5, hand, sd=0.0)
-    gate = "the gate, 1.0° out-to-in to 3.0° in-to-out."
-    assert f"Club path 1.0° in-to-out, inside {gate}" in inside.verdicts[0].reasons
-    assert f"Club path 8.0° in-to-out, outside {gate}" in outside.verdicts[0].reasons
+    assert "Club path 1.0° in-to-out, inside the gate." in inside.verdicts[0].reasons
+    assert "Club path 8.0° in-to-out, outside the gate." in outside.verdicts[0].reasons
+
+
+@pytest.mark.parametrize(
+    ("old", "new"),
+    [("ball", "ball"), ("ball", "all"), ("all", "ball")],
+)
+def test_what_the_balls_do_not_carry_is_said_to_be_inferred(hit, seven_iron, old, new):
+    correction = read_correction(CORRECTION | {"guards": {}}, Golfer("right", 12.0), seven_iron)
+    base = hit("early-extension", 5, 12, columns=old)
+    proof = prove(base, hit(None, 6, 8, columns=new, movements=["done"] * 8), correction)
+    judged = [v for v in proof.verdicts if v.answered is not None]
+    assert judged
+    (note,) = (n for n in proof.notes if "inferred" in n)
+    before, after = re.fullmatch(
+        r"Club path is inferred .* on (\d+ of \d+) baseline balls and (\d+ of \d+) new ones\.", note
+    ).groups()
+    assert (before.startswith("0 of"), after.startswith("0 of")) == (old == "all", new == "all")
+    assert after == f"{len(judged) if new == 'ball' else 0} of {len(judged)}"
+    marked = ["about" in " ".join(v.reasons) and "(inferred)" in " ".join(v.reasons) for v in judged]
+    assert marked == [new == "ball"] * len(judged)
+
+
+def test_nothing_is_called_inferred_that_was_measured(proved):
+    proof = proved(1.0, ["done"], 10)
+    assert "inferred" not in " ".join([*proof.notes, *(r for v in proof.verdicts for r in v.reasons)])
 
 
 def test_a_guard_that_breaks_is_not_an_answer(proved):

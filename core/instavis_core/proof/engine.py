@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 from scipy.special import betaincinv
 
+from instavis_core.knowledge import load_knowledge
 from instavis_core.proof.alarms import Alarm, overcorrecting, watch
 from instavis_core.proof.change import Change, RunningChange
 from instavis_core.proof.correction import Correction
@@ -84,6 +85,7 @@ def prove(
     running = RunningChange(values[~np.isnan(values)], correction.sign)
     counted = [i for i in rows if verdicts[i].value is not None and verdicts[i].moved is not None]
     change = running.compare(np.array([verdicts[i].value for i in counted]))
+    counted_block = shots.keep(np.isin(np.arange(len(shots)), counted))
     stage_block = shots.keep(np.isin(np.arange(len(shots)), rows))
     alarms = watch(base, stage_block, stage, correction, told)
     evidence, verified_at = _follow(running, verdicts, counted)
@@ -99,7 +101,7 @@ def prove(
         alarms,
         advise(told, stage, any(a.id in EXPLAINED_AWAY for a in alarms)),
         stage,
-        _notes(running),
+        _notes(running, _inferred(base.keep(~np.isnan(values)), counted_block, correction.primary)),
     )
 
 
@@ -170,10 +172,23 @@ def _rate(told: list[Verdict]) -> Rate:
     return Rate(hits / n, low, high, hits, n)
 
 
-def _notes(running: RunningChange) -> list[str]:
+def _inferred(base: Block, counted: Block, metric: str) -> str:
+    """What must be said of a change in a metric that some of the balls do not carry themselves."""
+    old, new = (int(np.isnan(block.column(metric)).sum()) for block in (base, counted))
+    if not old and not new:
+        return ""
+    label = load_knowledge().metrics[metric].label
+    return (
+        f"{label} is inferred from the flight, not measured, on {old} of {len(base)} baseline balls"
+        f" and {new} of {len(counted)} new ones."
+    )
+
+
+def _notes(running: RunningChange, inferred: str) -> list[str]:
+    said = [inferred] if inferred else []
     n = running.baseline.size
     if n < 3:
-        return [f"The baseline knows this number on {n} balls: a change cannot be verified against it."]
+        return [*said, f"The baseline knows this number on {n} balls: a change cannot be verified against it."]
     if n < 8:
-        return [f"The baseline has {n} balls: the interval stays wide until there are more."]
-    return []
+        return [*said, f"The baseline has {n} balls: the interval stays wide until there are more."]
+    return said

@@ -52,8 +52,9 @@ def judge(block: Block, correction: Correction, usual_smash: float | None, aside
     verdicts = []
     for i in range(len(block)):
         ball = {metric: float(values[i]) for metric, values in columns.items()}
+        inferred = {metric for metric in ball if np.isnan(block.column(metric)[i])}
         doubtful = completed.doubtful[i]
-        verdicts.append(_judge_one(ball, block.movement[i], mishits.get(i), doubtful, correction))
+        verdicts.append(_judge_one(ball, inferred, block.movement[i], mishits.get(i), doubtful, correction))
     return verdicts
 
 
@@ -68,7 +69,7 @@ def _weak(block: Block, usual: float | None, known: dict[int, str]) -> dict[int,
     }
 
 
-def _judge_one(ball, movement, mishit, doubtful, correction: Correction) -> Verdict:
+def _judge_one(ball, inferred, movement, mishit, doubtful, correction: Correction) -> Verdict:
     moved = None if movement in (None, "unseen") else movement in MOVED
     value = ball[correction.primary]
     value = None if np.isnan(value) else value
@@ -78,7 +79,7 @@ def _judge_one(ball, movement, mishit, doubtful, correction: Correction) -> Verd
     if doubtful in ball:
         reason = f"{_label(doubtful)} does not agree with the other values of this ball."
         return Verdict("unclear", [reason], moved, None, False, None)
-    answered, reasons = _answer(ball, correction)
+    answered, reasons = _answer(ball, inferred, correction)
     if answered is None:
         return Verdict("unclear", reasons, moved, None, False, value)
     if moved is None:
@@ -93,7 +94,7 @@ def _judge_one(ball, movement, mishit, doubtful, correction: Correction) -> Verd
     return Verdict(verdict, reasons, moved, answered, beyond, value)
 
 
-def _answer(ball: dict[str, float], correction: Correction) -> tuple[bool | None, list[str]]:
+def _answer(ball: dict[str, float], inferred: set[str], correction: Correction) -> tuple[bool | None, list[str]]:
     """Whether the ball passed gate and guards, and the sentences for it."""
     answered, reasons = True, []
     for metric, (low, high) in correction.gate.items():
@@ -102,13 +103,17 @@ def _answer(ball: dict[str, float], correction: Correction) -> tuple[bool | None
         inside = low <= ball[metric] <= high
         answered &= inside
         where = "inside" if inside else "outside"
-        window = f"{say(metric, low)} to {say(metric, high)}"
-        reasons.append(f"{_label(metric)} {say(metric, ball[metric])}, {where} the gate, {window}.")
+        reasons.append(f"{_said(metric, ball, inferred)}, {where} the gate.")
     for metric, (low, high) in correction.guards.items():
         if not np.isnan(ball[metric]) and not low <= ball[metric] <= high:
             answered = False
-            reasons.append(f"{_label(metric)} {say(metric, ball[metric])} broke the guard {low:g} to {high:g}.")
+            reasons.append(f"{_said(metric, ball, inferred)}, broke the guard.")
     return answered, reasons
+
+
+def _said(metric: str, ball: dict[str, float], inferred: set[str]) -> str:
+    value = say(metric, ball[metric])
+    return f"{_label(metric)} about {value} (inferred)" if metric in inferred else f"{_label(metric)} {value}"
 
 
 def _beyond(value: float, correction: Correction) -> bool:
