@@ -17,6 +17,8 @@ usage() {
   demo        everything set up, sample academy, stand-in monitors; prints address and logins
   test        every check, ending with "N passed, N failed"
   serve       the application with settings from the environment (see docs/serving.md)
+  export      a lesson or a student to a file; --help tells all
+  import      an archive, or balls into a lesson, from a file
   fly         flight of launches or deliveries          standard input to standard output,
   read        reading of a block of balls               one JSON document a line
   cause       ranking of the causes
@@ -45,6 +47,11 @@ fly | read | cause | prove)
     # No database, no server, no Node: only numbers.
     if venv_ready app requirements.txt; then use=app; else ensure_venv core requirements-core.txt; use=core; fi
     exec "$state/venv-$use/bin/python" -m instavis_cli "$@"
+    ;;
+export | import)
+    ensure_packages
+    ensure_venv app requirements.txt
+    exec "$state/venv-app/bin/python" -m launcher "$@"
     ;;
 demo | serve)
     ensure_packages

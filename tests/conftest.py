@@ -70,6 +70,11 @@ class Product:
             assert process.wait(60) == 0
         return process
 
+    def recorder(self, kind: str, bay: str, *options: str) -> subprocess.Popen:
+        """The stand-in belt or mat of a bay as a program of its own."""
+        command = [sys.executable, "-m", f"instavis_standins.{kind}", f"--server={self.address}"]
+        return subprocess.Popen([*command, f"--token={self.facts[f'{kind}s'][bay]}", *options], env=os.environ)
+
     def signed_in(self) -> httpx.Client:
         """A client of the head coach."""
         client = httpx.Client(base_url=self.address, trust_env=False, timeout=20)

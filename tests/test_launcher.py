@@ -7,7 +7,9 @@ import os
 import re
 import signal
 import subprocess
+import sys
 import time
+import zipfile
 from pathlib import Path
 
 import httpx
@@ -90,3 +92,37 @@ def test_unknown_verbs_say_what_there_is(root):
     done = subprocess.run([root / "instavis", "dance"], capture_output=True, text=True, check=False)
     assert done.returncode == 64
     assert "demo" in done.stderr
+
+
+def test_archives_go_out_and_in_by_command(root, product, tmp_path):
+    """The command itself on a database of its own; the launcher's verb refuses where there is no academy."""
+    command = [sys.executable, str(root / "server" / "manage.py"), "archive"]
+
+    def run(*arguments: str) -> subprocess.CompletedProcess:
+        environment = {**os.environ, **product.environment}
+        return subprocess.run([*command, *arguments], env=environment, capture_output=True, text=True, check=False)
+
+    file, balls = tmp_path / "lesson.zip", tmp_path / "balls.csv"
+    assert run("export", "lesson", "2", str(file)).returncode == 0
+    assert zipfile.is_zipfile(file)
+    done = run("import", str(file), "--coach", "imke")
+    assert done.returncode == 0, done.stderr
+    lesson = re.search(r"lessons (\d+)", done.stdout).group(1)
+    assert run("export", "lesson", lesson, str(balls)).returncode == 0
+    again = run("import", str(balls), "--coach", "imke", "--lesson", lesson)
+    assert "0 balls stored" in again.stdout
+    for wrong in (
+        ("export", "lesson", "99999", str(file)),
+        ("import", str(balls), "--coach", "nobody"),
+        ("import", str(balls)),
+    ):
+        failed = run(*wrong)
+        assert failed.returncode != 0
+        assert "Traceback" not in failed.stderr
+
+    empty = {**os.environ, "INSTAVIS_DATA": str(tmp_path / "nothing")}
+    told = subprocess.run(
+        [root / "instavis", "export", "lesson", "1", "x.zip"], env=empty, capture_output=True, text=True, check=False
+    )
+    assert told.returncode == 1
+    assert "no academy" in told.stderr

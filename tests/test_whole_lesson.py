@@ -50,7 +50,7 @@ def test_a_whole_lesson_by_keyboard(page: Page, product):
     tab_to(page, "spinbutton", "Handicap (empty: not known)")
     page.keyboard.type("12")
     page.keyboard.press("Enter")
-    page.get_by_text(STUDENT).wait_for()
+    page.get_by_text(STUDENT, exact=True).wait_for()
     row = page.get_by_role("listitem").filter(has_text=STUDENT)
     row.get_by_role("button", name="New lesson").focus()
     page.keyboard.press("Enter")

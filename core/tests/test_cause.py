@@ -114,7 +114,7 @@ def test_intake_sides_are_seen_from_behind_the_ball(hit, seven_iron):
 def test_a_failed_correction_lowers_its_fault_and_raises_a_rival(hit):
     balls = hit("restricted-hip-turn", 1, 15)
     plain = rank_causes(balls, checks={"first-mover": "shoulders-arms"})
-    after = rank_causes(balls, checks={"first-mover": "shoulders-arms"}, demoted={"upper-body-first": 2.0})
+    after = rank_causes(balls, checks={"first-mover": "shoulders-arms"}, tried={"upper-body-first": -2.0})
     p = {f.id: f.probability for f in plain.faults}
     q = {f.id: f.probability for f in after.faults}
     assert q["upper-body-first"] < p["upper-body-first"]

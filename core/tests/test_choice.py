@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import numpy as np
 import pytest
 
 from instavis_core.cause import rank_causes
-from instavis_core.choice import predict_without, propose_gate, rank_candidates
+from instavis_core.choice import predict_without, propose_gate, rank_candidates, read_school
+from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
 from instavis_core.shots import block_of
 
@@ -38,12 +40,41 @@ def test_taking_a_fault_away_moves_the_path_back(chosen, knowledge):
 
 def test_gates_lie_beyond_the_baseline_in_the_predicted_direction(chosen, knowledge, hit):
     balls, _ = chosen
-    gate = propose_gate(balls, knowledge.causes["early-extension/from-inside"], 0.8, knowledge.stages["full"])
+    gate = propose_gate(balls, knowledge.causes["early-extension/from-inside"], 0.8)
     low, high = gate.gate[gate.primary]
     assert (gate.primary, gate.direction) == ("path_deg", "decrease")
     assert low < high < 5.0
-    wide = propose_gate(balls, knowledge.causes["early-extension/from-inside"], 0.8, knowledge.stages["chip"])
-    assert wide.gate["path_deg"][0] < low
+    assert gate.by_stage["full"] == (low, high)
+    assert gate.by_stage["chip"][0] < gate.by_stage["half"][0] < low
+    assert "feel" not in gate.by_stage
+
+
+def test_every_ball_of_the_baseline_lands_somewhere_before_and_after(chosen, knowledge):
+    balls, _ = chosen
+    (prediction,) = predict_without(balls, [(knowledge.causes["early-extension/from-inside"], 0.8)])
+    assert len(prediction.landings_before) == len(prediction.landings_after) > 3
+    before, after = (np.array(x) for x in (prediction.landings_before, prediction.landings_after))
+    assert np.median(np.abs(before[:, 1])) == pytest.approx(prediction.before.offline_m, rel=0.6)
+    assert np.median(np.abs(after[:, 1])) < np.median(np.abs(before[:, 1]))
+
+
+def test_effort_is_a_term_of_its_own(chosen):
+    balls, ranking = chosen
+    rich, poor = (
+        rank_candidates(ranking, balls, kit=frozenset(kit))[0] for kit in (("chair", "wall", "rod", "bag"), ())
+    )
+    assert rich.effort_m <= poor.effort_m
+    expected = rich.probability * max(rich.benefit_m, 0.1) * rich.upstream * rich.feasibility - rich.effort_m
+    assert rich.score == pytest.approx(expected)
+
+
+@pytest.mark.parametrize(
+    ("raw", "field"), [({"lunch": "x"}, "school.lunch"), ({"height": "lie"}, "school.height"), (["x"], "school")]
+)
+def test_unknown_schools_are_refused_by_name(raw, field):
+    with pytest.raises(InputError) as caught:
+        read_school(raw)
+    assert caught.value.field == field
 
 
 def test_school_orders_drills_and_touches_nothing_else(chosen):

@@ -32,8 +32,8 @@ def launches(n: int, seed: int = 1) -> np.ndarray:
 def test_a_ball_is_fitted_once_and_then_remembered(hit, monkeypatch):
     block = hit("hip-stall", 3, 12)
     calls = []
-    infer = fits.infer_delivery
-    monkeypatch.setattr(fits, "infer_delivery", lambda *a, **k: calls.append(len(a[0])) or infer(*a, **k))
+    fit = fits._fit
+    monkeypatch.setattr(fits, "_fit", lambda *a: calls.append(len(a[0])) or fit(*a))
     first, second = complete(block), complete(block)
     assert calls == [12]
     assert first.doubtful == second.doubtful

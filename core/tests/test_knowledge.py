@@ -6,7 +6,8 @@ from importlib import resources
 
 import pytest
 
-from instavis_core.knowledge import KnowledgeError
+from instavis_core.cause import rank_causes
+from instavis_core.knowledge import KnowledgeError, changed_knowledge, in_force, load_knowledge, shipped_knowledge
 from instavis_core.knowledge.loader import load_knowledge_from
 
 FOLDER = resources.files("instavis_core.knowledge") / "data"
@@ -82,3 +83,74 @@ def test_bad_data_is_refused_with_its_place(file, old, new, told):
     assert told in str(caught.value)
     assert file in str(caught.value)
     assert "line" in str(caught.value)
+
+
+OWN_LOOK = {
+    "label": "Trail heel at impact",
+    "question": "Is the trail heel still down as the ball leaves?",
+    "moment": "impact",
+    "view": "down-the-line",
+    "seconds": 10,
+    "grades": ["coming-up", "still-down"],
+    "speaks": {"still-down": {"hip-stall": 2}},
+}
+
+
+def test_changes_lie_over_what_ships_and_leave_it_alone():
+    changes = {"fault": {"hip-stall": {"label": "Pelvis stops", "prior": 0.2}}, "check": {"own-trail-heel": OWN_LOOK}}
+    changed = changed_knowledge(changes)
+    assert changed.causes["hip-stall"].label == "Pelvis stops"
+    assert changed.checks["own-trail-heel"].grades == ("coming-up", "still-down")
+    assert shipped_knowledge().causes["hip-stall"].label != "Pelvis stops"
+    assert "own-trail-heel" not in shipped_knowledge().checks
+
+
+def test_an_own_look_is_evidence_only_where_it_is_in_force(hit):
+    balls = hit("hip-stall", 3, 12)
+
+    def chance() -> float:
+        told = {"own-trail-heel": "still-down"} if "own-trail-heel" in load_knowledge().checks else {}
+        return next(f.probability for f in rank_causes(balls, checks=told).faults if f.id == "hip-stall")
+
+    plain = chance()
+    with in_force(changed_knowledge({"check": {"own-trail-heel": OWN_LOOK}})):
+        assert chance() > plain
+        assert "own-trail-heel" not in [
+            c.id for c in rank_causes(balls, checks={"own-trail-heel": "coming-up"}).next_checks
+        ]
+    assert chance() == pytest.approx(plain, abs=1e-12)
+
+
+def test_changed_effects_move_the_ranking_the_way_they_point(hit):
+    balls = hit("upper-body-first", 2, 12)
+
+    def chance(path: float) -> float:
+        effect = {**shipped_knowledge().causes["hip-stall"].effect, "path_deg": path}
+        with in_force(changed_knowledge({"fault": {"hip-stall": {"effect": effect}}})):
+            return next(f.probability for f in rank_causes(balls).faults if f.id == "hip-stall")
+
+    assert chance(-6) > chance(1) > chance(6)
+
+
+@pytest.mark.parametrize(
+    ("changes", "told"),
+    [
+        ({"fault": {"hip-stalls": {"label": "x"}}}, "fault.hip-stalls"),
+        ({"fault": {"hip-stall": {"moment": "top"}}}, "fault.hip-stall.moment"),
+        ({"fault": {"hip-stall": {"prior": 1.2}}}, "prior"),
+        ({"fault": {"hip-stall": {"effect": {"path_deg": float("nan")}}}}, "effect.path_deg"),
+        ({"fault": {"hip-stall": {"effect": {"face_spread": 0}}}}, "effect.face_spread"),
+        ({"fault": {"hip-stall": {"effect": {"loft": 2}}}}, "effect.loft"),
+        ({"fault": {"own-fault": {"label": "x"}}}, "fault.own-fault"),
+        ({"check": {"own-look": {**OWN_LOOK, "grades": ["one"]}}}, "grades"),
+        ({"check": {"own-look": {**OWN_LOOK, "view": "above"}}}, "view"),
+        ({"check": {"own-look": {**OWN_LOOK, "speaks": {"sideways": {}}}}}, "speaks.sideways"),
+        ({"check": {"own-look": {k: v for k, v in OWN_LOOK.items() if k != "question"}}}, "question"),
+        ({"check": {"seat-line": {"seconds": 0}}}, "seconds"),
+        ({"drill": {"lamp-post": {"faults": ["no-such"]}}}, "no-such"),
+    ],
+)
+def test_bad_changes_are_refused_by_entry_and_field(changes, told):
+    with pytest.raises(KnowledgeError) as caught:
+        changed_knowledge(changes)
+    assert told in str(caught.value)

@@ -1,4 +1,4 @@
-"""`python -m launcher VERB`: demo, serve, test. Called by scripts/run.sh when everything is installed."""
+"""`python -m launcher VERB`, called by scripts/run.sh when everything is installed."""
 
 from __future__ import annotations
 
@@ -8,7 +8,13 @@ import sys
 from launcher import application, checks
 from launcher.mariadb import DatabaseError
 
-VERBS = {"demo": application.demo, "serve": application.serve, "test": checks.run_all}
+VERBS = {
+    "demo": application.demo,
+    "serve": application.serve,
+    "test": checks.run_all,
+    "export": lambda arguments: application.move_archives(["export", *arguments]),
+    "import": lambda arguments: application.move_archives(["import", *arguments]),
+}
 
 
 def main() -> int:

@@ -65,7 +65,7 @@ def demo(arguments: list[str]) -> int:
             lock.write(address)
             lock.flush()
             facts = json.loads(running.told)
-            with _stand_ins(address, facts["tokens"], folder) as pages:
+            with _stand_ins(address, facts, folder) as pages:
                 _introduce(address, facts, pages)
                 _wait_for_the_end()
     return 0
@@ -87,6 +87,28 @@ def serve(arguments: list[str]) -> int:
                 _say(f"first start: sign in as {first['username']} with {first['password']} (told only now)")
             _wait_for_the_end()
     return 0
+
+
+def move_archives(arguments: list[str]) -> int:
+    """`export` and `import`: between files and the academy's database, while nobody serves it."""
+    folder = Path(os.environ.get("INSTAVIS_DATA", STATE / "serve"))
+    if not (folder / "database").is_dir():
+        print(f"instavis: there is no academy in {folder} yet; start it once with serve.", file=sys.stderr)
+        return 1
+    with _only_one(folder / "lock") as lock:
+        if lock is None:
+            text = "is being served: export and import on its Students page, or stop it first."
+            print(f"instavis: {folder} {text}", file=sys.stderr)
+            return 1
+        database = mariadb.start(folder / "database")
+        try:
+            environment = database.environment() | {"INSTAVIS_SECRET_KEY": _secret(folder / "secret")}
+            environment["INSTAVIS_STATIC_ROOT"] = str(folder / "static")
+            make_ready(environment)
+            command = [sys.executable, str(SERVER / "manage.py"), "archive", *arguments]
+            return subprocess.run(command, env={**os.environ, **environment}, check=False).returncode
+        finally:
+            database.stop()
 
 
 def make_ready(environment: dict[str, str], *wanted: str) -> str:
@@ -162,18 +184,24 @@ def wait_until_answering(address: str, server: subprocess.Popen) -> None:
 
 
 @contextlib.contextmanager
-def _stand_ins(address: str, tokens: dict[str, str], folder: Path) -> Iterator[dict[str, str]]:
-    """A stand-in monitor in every bay; they hit while a lesson listens. Gives their pages by bay."""
+def _stand_ins(address: str, facts: dict, folder: Path) -> Iterator[dict[str, str]]:
+    """Monitor, belt and mat in every bay; they work while a lesson listens. Gives the monitors' pages by bay."""
     children, pages = [], {}
-    for bay, token in tokens.items():
-        file, port = folder / f"token-{len(children)}", mariadb.free_port()
-        pages[bay] = f"http://127.0.0.1:{port}"
+
+    def start(program: str, token: str, *options: str) -> None:
+        file = folder / f"token-{len(children)}"
         file.touch(mode=0o600)
         file.write_text(token)
-        command = [sys.executable, "-m", "instavis_standins.monitor", f"--server={address}", f"--token-file={file}"]
-        command += ["--only-listening", "--pace=9", f"--page={port}", *STAND_INS.get(bay, [])]
-        children.append(spawn(command, {}, folder / "stand-ins.log"))
+        command = [sys.executable, "-m", f"instavis_standins.{program}", f"--server={address}", f"--token-file={file}"]
+        children.append(spawn([*command, *options], {}, folder / "stand-ins.log"))
+
     try:
+        for bay, token in facts["tokens"].items():
+            golfer, port = STAND_INS.get(bay, []), mariadb.free_port()
+            pages[bay] = f"http://127.0.0.1:{port}"
+            start("monitor", token, "--only-listening", "--pace=9", f"--page={port}", *golfer)
+            start("belt", facts["belts"][bay], *golfer)
+            start("mat", facts["mats"][bay], *golfer)
         yield pages
     finally:
         for child in children:
@@ -204,7 +232,7 @@ def _introduce(address: str, facts: dict, pages: dict[str, str]) -> None:
     print(f"\n  Instavis runs at {address}\n")
     for login in facts["logins"]:
         print(f"  {login['name']:<16} user {login['username']:<6} password {login['password']}")
-    print("\n  A stand-in monitor stands in each bay and hits while a lesson listens to it; steer it here:")
+    print("\n  Stand-in monitor, motion belt and pressure mat in each bay work while a lesson listens; steer them:")
     for bay, page in pages.items():
         print(f"  {bay:<16} {page}")
     print("\n  Ctrl-C stops everything.\n")

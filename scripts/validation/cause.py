@@ -45,8 +45,10 @@ class Eye:
         return str(rng.choice(check.grades[1:])) if lucky < self.errs else check.grades[0]
 
 
+CAREFUL = Eye("careful", 0.04, 0.40, 0.05)  # with the picture held still
 PRACTISED = Eye("practised", 0.10, 0.50, 0.08)
 ROUGH = Eye("rough", 0.20, 0.50, 0.15)
+EYES = (CAREFUL, PRACTISED, ROUGH)
 
 
 @dataclass(frozen=True)
@@ -126,7 +128,7 @@ def tables() -> list[Table]:
 
 def _one() -> Table:
     rows = []
-    for eye in (PRACTISED, ROUGH):
+    for eye in EYES:
         for balls in BALLS:
             some = cases(LESSONS, balls, 1, eye)
             figures = [f"{recall(some, n, 1):.2f} / {recall(some, n, 2):.2f}" for n in LOOKS]
@@ -137,24 +139,28 @@ def _one() -> Table:
 
 def _two() -> Table:
     rows = []
-    for linked, name in ((False, "any two"), (True, "one upstream of the other")):
+    kinds = ((False, CAREFUL), (False, PRACTISED), (True, CAREFUL), (True, PRACTISED))
+    for linked, eye in kinds:
         for balls in BALLS:
-            some = cases(LESSONS, balls, 2, PRACTISED, linked)
+            some = cases(LESSONS, balls, 2, eye, linked)
             first = [np.mean([c.rankings[n].faults[0].id in c.truth for c in some]) for n in LOOKS]
             figures = [f"{recall(some, n, 3):.2f} / {f:.2f}" for n, f in zip(LOOKS, first, strict=True)]
-            rows.append([name, balls, *figures])
-    header = ["faults", "balls", *(f"{n} looks" for n in LOOKS)]
-    return Table("Two faults: both among the first three / one of them first, practised eye", header, rows)
+            rows.append(["one upstream of the other" if linked else "any two", eye.name, balls, *figures])
+    header = ["faults", "eye", "balls", *(f"{n} looks" for n in LOOKS)]
+    return Table("Two faults: both among the first three / one of them first", header, rows)
 
 
 def _all() -> list[Case]:
-    return [c for balls in BALLS for n in (1, 2) for c in cases(LESSONS, balls, n, PRACTISED)]
+    """Lessons of every kind: without a fault, with one, with two; three eyes."""
+    kinds = [(balls, n, eye) for balls in BALLS for n in (1, 2) for eye in (CAREFUL, PRACTISED)]
+    kinds += [(12, 0, PRACTISED)] + [(balls, 1, ROUGH) for balls in BALLS]
+    return [c for balls, n, eye in kinds for c in cases(LESSONS, balls, n, eye)]
 
 
 def _calibration() -> Table:
     rows = [[word, f"{p:.2f}", f"{true:.2f}", n] for word, p, true, n in reliability(_all())]
     return Table(
-        "Is a word true as often as it says? (one or two faults, practised eye)",
+        "Is a word true as often as it says? (no fault, one or two; three eyes)",
         ["word", "said", "true", "statements"],
         rows,
     )

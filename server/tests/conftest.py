@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import io
 import json
 from datetime import UTC, datetime
 
@@ -10,6 +11,7 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 from django.utils import timezone
+from PIL import Image
 
 from instavis.devices.models import Bay
 from instavis.devices.services import issue_device
@@ -92,7 +94,7 @@ def device(bay):
     def post(shots, status: int = 200, token: str = token):
         return caller("post", "/device/v1/shots", {"shots": shots}, status, Authorization=f"Bearer {token}")
 
-    post.device = row
+    post.device, post.caller, post.token = row, caller, token
     return post
 
 
@@ -158,3 +160,15 @@ def corrected(api, with_baseline):
     api("post", f"{path}/corrections", body, 201)
     api("post", f"{path}/blocks", {"purpose": "prove", "stage": "full"})
     return with_baseline
+
+
+@pytest.fixture(scope="session")
+def picture():
+    """picture(width, height, kind="PNG", **save) gives the bytes of a made-up picture."""
+
+    def make(width: int = 640, height: int = 480, kind: str = "PNG", **save) -> bytes:
+        out = io.BytesIO()
+        Image.new("RGB", (width, height), (200, 190, 170)).save(out, kind, **save)
+        return out.getvalue()
+
+    return make

@@ -60,14 +60,29 @@ def test_a_correction_that_failed_lowers_its_fault(api, corrected):
     assert api("get", f"{path}/corrections")["tried"][0]["outcome"] == "not-supported"
 
 
-def test_gates_move_only_before_the_first_ball(api, corrected, device, balls, numbered):
+def test_a_gate_that_moves_after_balls_were_seen_starts_the_claim_again(api, corrected, device, balls, numbered):
     correction = api("get", f"/v1/lessons/{corrected.pk}/proof")["correction"]
     address = f"/v1/corrections/{correction['id']}"
     gate = {correction["primary"]: [-2, 2]}
     assert api("patch", address, {"gate": gate})["gate"] == {correction["primary"]: [-2.0, 2.0]}
     api("patch", address, {"gate": {correction["primary"]: [2, -2]}}, 422)
     device(numbered(balls(1)))
-    api("patch", address, {"gate": gate}, 409)
+    assert api("patch", address, {"gate": gate})["id"] == correction["id"]
+    anew = api("patch", address, {"gate": {correction["primary"]: [-1, 3]}})
+    assert anew["id"] != correction["id"]
+    told = api("get", f"/v1/lessons/{corrected.pk}/proof")
+    assert told["correction"]["id"] == anew["id"]
+    assert told["ball_ids"] == []
+    tried = api("get", f"/v1/lessons/{corrected.pk}/corrections")["tried"]
+    assert [(t["id"], t["outcome"]) for t in tried] == [(correction["id"], "stopped")]
+
+
+def test_a_lesson_may_follow_another_school_than_its_coach(api, corrected):
+    path = f"/v1/lessons/{corrected.pk}"
+    assert api("patch", path, {"school": {"opening": "result"}})["school"] == {"opening": "result"}
+    assert api("patch", path, {"school": {"opening": "sideways"}}, 422)["errors"][0]["field"] == "school.opening"
+    drills = api("get", f"{path}/corrections")["candidates"][0]["drills"]
+    assert drills[0]["follows_school"]
 
 
 def test_proving_without_a_correction_is_refused(api, lesson):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import argparse
 import threading
 import uuid
 from dataclasses import dataclass, field, replace
@@ -12,6 +13,7 @@ import numpy as np
 
 from instavis_core.errors import InputError
 from instavis_core.golfer import HANDS, Golfer
+from instavis_core.knowledge import load_knowledge
 from instavis_core.shots import read_club
 from instavis_core.simulate import SimulatedGolfer, draw_golfer, simulate_shots
 
@@ -30,6 +32,24 @@ class Player:
     seed: int = 1
     learn: bool = False
     aim: float = 0.0
+
+
+def golfer_arguments(parser: argparse.ArgumentParser) -> None:
+    """The options that make a golfer, the same for every stand-in of a bay."""
+    faults = ", ".join(c.key for c in load_knowledge().of_kind("fault"))
+    parser.add_argument("--fault", action="append", default=[], help=f"repeatable; one of {faults}")
+    parser.add_argument("--severity", type=float, default=0.85)
+    parser.add_argument("--hand", choices=HANDS, default="right")
+    parser.add_argument("--handicap", type=float, default=14.0)
+    parser.add_argument("--club", default="7i")
+    parser.add_argument("--seed", type=int, default=1)
+    parser.add_argument("--learn", action="store_true", help="the golfer tries the new movement and learns it")
+
+
+def golfer_of(options: argparse.Namespace) -> Player:
+    """The golfer that options make."""
+    faults = tuple(options.fault)
+    return Player(faults, options.severity, options.hand, options.handicap, options.club, options.seed, options.learn)
 
 
 @dataclass
@@ -84,10 +104,12 @@ class Mat:
         self.golfer: SimulatedGolfer = draw_golfer(
             self.rng, dict.fromkeys(player.faults, player.severity), golfer, self.club
         )
+        self.severity = dict(self.golfer.severity)  # of the last swing
 
     def hit(self) -> dict[str, Any]:
         """The next ball. A monitor sees the ball, not the body: the golfer's effort is told as a note only."""
         mark = self.golfer.tries(self.rng) if self.player.learn else None
+        self.severity = self.golfer.severity_now(mark)
         marks = [mark] if mark else None
         (shot,) = simulate_shots(self.golfer, self.club, 1, self.rng, datetime.now(UTC), marks, aim_deg=self.player.aim)
         shot.pop("movement", None)

@@ -9,9 +9,7 @@ import sys
 import time
 from pathlib import Path
 
-from instavis_core.golfer import HANDS
-from instavis_core.knowledge import load_knowledge
-from instavis_standins.golfer import Controls, Mat, Player
+from instavis_standins.golfer import Controls, Mat, golfer_arguments, golfer_of
 from instavis_standins.page import control_page
 from instavis_standins.protocol import DeviceLink, TokenRefused
 
@@ -26,16 +24,7 @@ def main(arguments: list[str] | None = None) -> int:
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
     token = options.token or Path(options.token_file).read_text().strip()
     link = DeviceLink(options.server.rstrip("/"), token)
-    player = Player(
-        tuple(options.fault),
-        options.severity,
-        options.hand,
-        options.handicap,
-        options.club,
-        options.seed,
-        options.learn,
-    )
-    controls = Controls(player, options.pace)
+    controls = Controls(golfer_of(options), options.pace)
     page = control_page(controls, options.page) if options.page is not None else contextlib.nullcontext()
     try:
         with page as address:
@@ -115,16 +104,9 @@ def _parser() -> argparse.ArgumentParser:
     token = parser.add_mutually_exclusive_group(required=True)
     token.add_argument("--token")
     token.add_argument("--token-file")
-    faults = ", ".join(c.key for c in load_knowledge().of_kind("fault"))
-    parser.add_argument("--fault", action="append", default=[], help=f"repeatable; one of {faults}")
-    parser.add_argument("--severity", type=float, default=0.85)
-    parser.add_argument("--hand", choices=HANDS, default="right")
-    parser.add_argument("--handicap", type=float, default=14.0)
-    parser.add_argument("--club", default="7i")
-    parser.add_argument("--seed", type=int, default=1)
+    golfer_arguments(parser)
     parser.add_argument("--pace", type=float, default=6.0, help="seconds between balls")
     parser.add_argument("--count", "--shots", type=int, default=None, help="balls to send; for ever when left out")
-    parser.add_argument("--learn", action="store_true", help="the golfer tries the new movement and learns it")
     parser.add_argument("--only-listening", action="store_true", help="hit only while a lesson listens to the bay")
     parser.add_argument("--double-every", type=int, default=0, help="send every n-th ball twice")
     parser.add_argument("--nonsense-every", type=int, default=0, help="send nonsense before every n-th ball")

@@ -34,6 +34,10 @@ class DeviceLink:
         """Send balls, again and again until the server has confirmed them."""
         return self._until_answered("POST", "shots", {"shots": shots})
 
+    def send_recordings(self, recordings: list[dict[str, Any]]) -> dict[str, Any]:
+        """Send recorded swings, again and again until the server has confirmed them."""
+        return self._until_answered("POST", "recordings", {"recordings": recordings})
+
     def _until_answered(self, method: str, name: str, body: dict[str, Any] | None) -> dict[str, Any]:
         pause = FIRST_WAIT
         while True:

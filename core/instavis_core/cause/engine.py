@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
+from scipy.sparse import csr_array
 
 from instavis_core.cause.evidence import CENTRES, PIECES, Intake, Measured, measure
-from instavis_core.cause.likelihood import Fit, fit_measured
+from instavis_core.cause.likelihood import Fit, fit_measured, severities
 from instavis_core.cause.results import CauseRow, Evidence, NextCheck, Ranking, WouldChange
 from instavis_core.cause.space import Space, load_space
 from instavis_core.cause.words import check_text, intake_pieces, metric_text
@@ -18,6 +20,8 @@ LEAST_EVIDENCE = 0.05  # log-odds below which a piece is not worth a line
 ENOUGH_PROBABILITY = 0.70
 ENOUGH_BALLS = 5
 WORTH_A_LINK = 0.10  # probability that both ends hold
+CALIBRATION = 1.8  # fitted to simulated golfers (`./instavis validate cause`); 1 would leave the model's own word
+LEAST = 1e-300  # weight of what is out of the question
 LOOKED_AHEAD = 5  # unseen looks tried for a change of the leader
 SETUP_FIRST = 0.85  # a set-up look leads when it tells at least this share of the best gain
 
@@ -32,9 +36,13 @@ class _Piece:
 
 @dataclass(frozen=True)
 class _Posterior:
-    """Weights of the combinations (s,), marginals of causes (c,), all evidence, and what the data alone fit."""
+    """The weighed combinations: ``weight`` (s,) sums to 1, ``marginal`` (c,).
 
-    log_weight: np.ndarray
+    ``without`` (pieces, c) holds the marginals with one piece left out.
+    """
+
+    space: Space
+    fit: Fit
     weight: np.ndarray
     marginal: np.ndarray
     pieces: list[_Piece]
@@ -44,9 +52,9 @@ class _Posterior:
 def rank_causes(
     block: Block,
     intake: Intake | None = None,
-    checks: dict[str, str] | None = None,
+    checks: Mapping[str, str | Sequence[str]] | None = None,
     set_aside: frozenset[int] = frozenset(),
-    demoted: dict[str, float] | None = None,
+    tried: Mapping[str, float] | None = None,
 ) -> Ranking:
     """Rank faults, partners and compensations for one golfer.
 
@@ -56,12 +64,13 @@ def rank_causes(
         n balls, n may be 0.
     intake : Intake, optional
         The student's words.
-    checks : dict of str, optional
-        Graded looks, as `read_checks` gives them.
+    checks : mapping of str, optional
+        Graded looks, as `read_checks` gives them; several grades of one look, where coaches see it differently,
+        count in equal parts and not as so many looks.
     set_aside : frozenset of int
         0-based balls the coach set apart.
-    demoted : dict of float, optional
-        Log-odds taken from a cause key or id after a correction of it was not supported.
+    tried : mapping of float, optional
+        Log-odds that the balls of a correction gave to a cause key or id (+), or took from it (−).
 
     Returns
     -------
@@ -72,27 +81,27 @@ def rank_causes(
     space = load_space()
     measured = measure(block, set_aside)
     fit = fit_measured(space, measured, block.golfer, block.club)
-    posterior = _posterior(space, measured, fit, block, intake, checks, demoted or {})
-    rows = _rows(space, posterior, fit)
+    posterior = _posterior(space, measured, fit, block, intake, checks, tried or {})
+    rows = _rows(posterior)
     faults = rows["fault"]
-    gains = _next_checks(space, posterior, checks)
+    gains = _next_checks(posterior, checks)
     return Ranking(
         faults=faults,
         partners=rows["partner"],
         compensations=rows["compensation"],
-        chain=_chain(space, posterior),
+        chain=_chain(posterior),
         next_checks=gains,
-        would_change=_would_change(space, posterior, checks, gains),
+        would_change=_would_change(posterior, gains),
         enough=faults[0].probability >= ENOUGH_PROBABILITY and measured.clean >= ENOUGH_BALLS,
-        unexplained=_unexplained(space, measured, fit, posterior.weight),
+        unexplained=_unexplained(posterior, measured),
         clean_balls=measured.clean,
         notes=_notes(measured, faults, rows["compensation"], checks),
     )
 
 
-def _posterior(space, measured, fit, block, intake, checks, demoted) -> _Posterior:
+def _posterior(space, measured, fit, block, intake, checks, tried) -> _Posterior:
     pieces = [
-        _Piece("metric", piece, metric_text(piece, measured), fit.piece[:, k])
+        _Piece("metric", piece, metric_text(piece, measured), fit.piece[k])
         for k, piece in enumerate(PIECES)
         if not np.isnan(measured.away[k])
     ]
@@ -101,18 +110,21 @@ def _posterior(space, measured, fit, block, intake, checks, demoted) -> _Posteri
         for kind, name, text, log in intake_pieces(intake, block.golfer, space, fit.mean, measured.away)
     ]
     for name, grade in checks.items():
-        column = load_knowledge().checks[name].grades.index(grade)
-        independent.append(_Piece("check", name, check_text(name, grade), space.log_grade[name][:, column]))
-    for key, log_odds in demoted.items():
+        told = (grade,) if isinstance(grade, str) else tuple(grade)
+        known = load_knowledge().checks[name].grades
+        columns = [space.grades[name].start + known.index(one) for one in told]
+        log = np.log(space.grade_share[:, columns]).mean(1)
+        independent.append(_Piece("check", name, check_text(name, told), log))
+    for key, log_odds in tried.items():
         hit = [i for i, c in enumerate(space.causes) if key in (c.key, c.id)]
-        text = f"A correction of it was not supported ({_label(key)})"
-        independent.append(_Piece("trial", key, text, -log_odds * space.members[:, hit].any(1)))
+        said = "The balls answered its correction" if log_odds > 0 else "The balls did not answer its correction"
+        independent.append(_Piece("trial", key, f"{said} ({_label(key)})", log_odds * space.members[:, hit].max(1)))
     log = space.log_prior + fit.log_likelihood + sum((p.log for p in independent), np.zeros(len(space.log_prior)))
     pieces += independent
     pieces.append(_Piece("chain", "chain", "Fits with its upstream or downstream faults", space.log_chain))
     weight = _normalise(log)
-    without = np.stack([log - p.log for p in pieces])
-    return _Posterior(log, weight, weight @ space.members, pieces, _normalise(without) @ space.members)
+    without = _normalise(log - np.stack([piece.log for piece in pieces]))
+    return _Posterior(space, fit, weight, weight @ space.members, pieces, without @ space.members)
 
 
 def _label(key: str) -> str:
@@ -126,24 +138,36 @@ def _normalise(log: np.ndarray) -> np.ndarray:
     return weight / weight.sum(-1, keepdims=True)
 
 
+def _calibrated(p: np.ndarray) -> np.ndarray:
+    """Probabilities as often true as they say: beta calibration (Kull et al., AISTATS 2017) with one constant.
+
+    The model is wider than golfers are, so what it holds for half likely is likelier than that; what it holds
+    for unlikely is right (docs/decisions/9-calibrated-words.md).
+    """
+    p = np.clip(p, 1e-9, 1 - 1e-9)
+    odds = p / (1 - p) ** CALIBRATION
+    return odds / (1 + odds)
+
+
 def _logit(p: np.ndarray) -> np.ndarray:
     p = np.clip(p, 1e-9, 1 - 1e-9)
     return np.log(p / (1 - p))
 
 
-def _rows(space: Space, posterior: _Posterior, fit: Fit) -> dict[str, list[CauseRow]]:
-    severity = (posterior.weight[:, None] * fit.severity).sum(0) / np.maximum(posterior.marginal, 1e-12)
+def _rows(posterior: _Posterior) -> dict[str, list[CauseRow]]:
+    space = posterior.space
+    severity = severities(space, posterior.fit, posterior.weight)
     groups: dict[str, list[int]] = {}
     for i, cause in enumerate(space.causes):
         groups.setdefault(cause.id, []).append(i)
     ids = list(groups)
     of_group = np.array([[cause.id == name for name in ids] for cause in space.causes], float)
-    probability = np.clip(posterior.marginal @ of_group, 0.0, 1.0)
-    change = _logit(probability) - _logit(posterior.without @ of_group)  # (pieces, groups)
+    probability = _calibrated(posterior.marginal @ of_group)
+    change = _logit(probability) - _logit(_calibrated(posterior.without @ of_group))  # (pieces, groups)
     rows: dict[str, list[CauseRow]] = {"fault": [], "partner": [], "compensation": []}
     for g, columns in enumerate(groups.values()):
         leader = max(columns, key=lambda i: posterior.marginal[i])
-        row = _row(space, posterior, columns, leader, float(probability[g]), change[:, g], float(severity[leader]))
+        row = _row(posterior, columns, leader, float(probability[g]), change[:, g], float(severity[leader]))
         rows[space.causes[leader].kind].append(row)
     for cause in load_knowledge().of_kind("compensation"):
         if cause.id not in groups:
@@ -153,7 +177,8 @@ def _rows(space: Space, posterior: _Posterior, fit: Fit) -> dict[str, list[Cause
     return rows
 
 
-def _row(space, posterior, columns, leader, probability: float, change: np.ndarray, severity: float) -> CauseRow:
+def _row(posterior, columns, leader, probability: float, change: np.ndarray, severity: float) -> CauseRow:
+    space = posterior.space
     cause = space.causes[leader]
     evidence = [
         Evidence(p.kind, p.id, float(change[k]), p.text)
@@ -161,7 +186,8 @@ def _row(space, posterior, columns, leader, probability: float, change: np.ndarr
         if abs(change[k]) >= LEAST_EVIDENCE and p.kind != "silence"
     ]
     evidence.sort(key=lambda e: -abs(e.log_odds))
-    variants = {space.causes[i].variant: float(posterior.marginal[i]) for i in columns if space.causes[i].variant}
+    share = probability / max(float(posterior.marginal[columns].sum()), 1e-12)
+    variants = {c.variant: share * float(posterior.marginal[i]) for i in columns if (c := space.causes[i]).variant}
     return CauseRow(
         cause.id,
         cause.label.split(",")[0] if len(columns) > 1 else cause.label,
@@ -183,10 +209,10 @@ def _untested(cause: Cause) -> CauseRow:
     return CauseRow(cause.id, cause.label, cause.kind, "", cause.happens, None, {}, cause.prior, word, 0.0, [])
 
 
-def _chain(space: Space, posterior: _Posterior) -> list[tuple[str, str]]:
+def _chain(posterior: _Posterior) -> list[tuple[str, str]]:
     """Upstream links whose two ends are held together with some probability."""
-    members = space.members.astype(float)
-    together = (members * posterior.weight[:, None]).T @ members
+    space = posterior.space
+    together = (space.members * posterior.weight[:, None]).T @ space.members
     links: dict[tuple[str, str], float] = {}
     for i, j in np.argwhere(space.upstream):
         key = (space.causes[i].id, space.causes[j].id)
@@ -194,22 +220,21 @@ def _chain(space: Space, posterior: _Posterior) -> list[tuple[str, str]]:
     return [key for key, p in sorted(links.items(), key=lambda item: -item[1]) if p >= WORTH_A_LINK]
 
 
-def _next_checks(space: Space, posterior: _Posterior, checks: dict[str, str]) -> list[NextCheck]:
+def _next_checks(posterior: _Posterior, checks: Mapping[str, object]) -> list[NextCheck]:
     """Expected information of every unseen look about which pivot faults are there [bits]."""
-    sets = int(space.fault_set.max()) + 1
-    share_of_set = np.bincount(space.fault_set, posterior.weight, sets)
+    space = posterior.space
+    unseen = [c for c in load_knowledge().checks.values() if c.id not in checks]
+    columns = np.concatenate([range(*space.grades[c.id].indices(space.grade_share.shape[1])) for c in unseen] or [[]])
+    # What a set of faults says of a grade, its partners and confounders averaged out; rows of a set stand together.
+    starts = np.append(np.flatnonzero(np.diff(space.fault_set, prepend=-1)), len(space.fault_set))
+    sets = csr_array((posterior.weight, np.arange(len(space.fault_set)), starts))
+    by_set = np.maximum(sets @ space.grade_share[:, columns.astype(int)], LEAST)
+    within = -(by_set * np.log(by_set / np.maximum(sets.sum(1), LEAST)[:, None])).sum(0)
+    expected = by_set.sum(0)
+    told = iter(((-expected * np.log(expected) - within) / np.log(2)).tolist())
     gains = []
-    for check in load_knowledge().checks.values():
-        if check.id in checks:
-            continue
-        share = np.exp(space.log_grade[check.id])
-        expected = posterior.weight @ share
-        within = 0.0
-        for column in share.T:
-            # What a set of faults says of a grade, its partners and confounders averaged out.
-            joint = np.bincount(space.fault_set, posterior.weight * column, sets)
-            within -= float((joint * np.log(np.maximum(joint, 1e-300) / np.maximum(share_of_set, 1e-300))).sum())
-        gain = max(0.0, float((-(expected * np.log(expected)).sum() - within) / np.log(2)))
+    for check in unseen:
+        gain = max(0.0, sum(next(told) for _ in check.grades))
         gains.append(
             NextCheck(check.id, check.label, check.question, check.view, check.moment, gain, gain / check.seconds)
         )
@@ -220,16 +245,18 @@ def _next_checks(space: Space, posterior: _Posterior, checks: dict[str, str]) ->
     return gains
 
 
-def _would_change(space, posterior, checks, gains) -> WouldChange | None:
+def _would_change(posterior: _Posterior, gains: list[NextCheck]) -> WouldChange | None:
     """The likeliest single grade of an unseen look that gives the lead to another fault."""
+    space = posterior.space
     faults = [i for i, c in enumerate(space.causes) if c.kind == "fault"]
     ids = np.array([space.causes[i].id for i in faults])
     leader = ids[posterior.marginal[faults].argmax()]
     best = None
+    weighted = posterior.weight[:, None] * space.members[:, faults]
     for gain in gains[:LOOKED_AHEAD]:
-        share = np.exp(space.log_grade[gain.id])
+        share = space.grade_share[:, space.grades[gain.id]]
         expected = posterior.weight @ share
-        after = (share * posterior.weight[:, None]).T @ space.members[:, faults] / expected[:, None]
+        after = share.T @ weighted / expected[:, None]
         for g, grade in enumerate(load_knowledge().checks[gain.id].grades):
             new = ids[after[g].argmax()]
             if new != leader and (best is None or expected[g] > best.probability):
@@ -237,8 +264,9 @@ def _would_change(space, posterior, checks, gains) -> WouldChange | None:
     return best
 
 
-def _unexplained(space: Space, measured: Measured, fit: Fit, weight: np.ndarray) -> float:
+def _unexplained(posterior: _Posterior, measured: Measured) -> float:
     """Share of the pattern's size, in standard errors, that the ranked causes leave over."""
+    space, fit, weight = posterior.space, posterior.fit, posterior.weight
     seen = [k for k in range(len(CENTRES)) if not np.isnan(measured.away[k])]
     if not seen:
         return 0.0
@@ -246,8 +274,8 @@ def _unexplained(space: Space, measured: Measured, fit: Fit, weight: np.ndarray)
     size = measured.away[seen] / error
     # A shift of unknown sign (strike, aim, equipment) explains what it reaches as far as it is believed.
     free = np.array([[bool({**c.scatter, **c.together}.get(PIECES[k])) for k in seen] for c in space.causes])
-    reached = weight @ (space.members.astype(float) @ free > 0)
-    left = (measured.away[seen] - (weight @ fit.mean)[seen]) / error * (1 - reached)
+    reached = weight @ (space.members @ free > 0)
+    left = (measured.away[seen] - (fit.mean @ weight)[seen]) / error * (1 - reached)
     beyond_chance = max(float((size**2).sum()) - len(seen), 1e-9)
     return float(np.clip(max((left**2).sum() - len(seen), 0.0) / max(beyond_chance, len(seen)), 0.0, 1.0))
 

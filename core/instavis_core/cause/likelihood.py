@@ -21,18 +21,23 @@ SEVERITY, SEVERITY_SD = 0.80, 0.28  # of a fault that is there (assumption)
 EFFECT_ERROR = 0.30  # of an effect, as a share of it (assumption)
 EFFECT_FLOOR = {"path_deg": 0.5, "face_deg": 0.5, "attack_deg": 0.35, "dynamic_loft_deg": 0.5}
 STRIKE_FLOOR = 1.0  # mm
+OWN_SHARE = 0.75  # of how golfers differ at one level: the rest of it is what faults make (assumption)
 SPREAD_IDIO = 0.22  # how golfers' spreads differ at one level, log (assumption)
 SPREAD_EFFECT_ERROR = 0.15
 
 
 @dataclass(frozen=True)
 class Fit:
-    """Per combination (s): log likelihood, what each piece adds to it (s, p), and severities (s, c)."""
+    """Per combination: log likelihood (s,), what each piece adds to it (p, s), and expected pieces (p, s).
+
+    ``weighted`` (p, s) is the residual times its precision, ``effects`` (c, p) the full-severity effects.
+    """
 
     log_likelihood: np.ndarray
     piece: np.ndarray
-    severity: np.ndarray
+    weighted: np.ndarray
     mean: np.ndarray
+    effects: np.ndarray
 
 
 def effect_table(causes: tuple[Cause, ...], golfer: Golfer, club: Club) -> np.ndarray:
@@ -51,56 +56,58 @@ def effect_table(causes: tuple[Cause, ...], golfer: Golfer, club: Club) -> np.nd
 def fit_measured(space: Space, measured: Measured, golfer: Golfer, club: Club) -> Fit:
     """Weigh every combination against the block statistics."""
     effects = effect_table(space.causes, golfer, club)
-    means = SEVERITY * (space.weights @ effects)
+    mean = SEVERITY * (effects.T @ space.weights.T)
     seen = np.flatnonzero(~np.isnan(measured.away))
-    s, p = means.shape
+    p, s = mean.shape
+    piece, weighted = np.zeros((p, s)), np.zeros((p, s))
     if not seen.size:
-        return Fit(np.zeros(s), np.zeros((s, p)), SEVERITY * space.weights, means)
-    residual = measured.away[seen] - means[:, seen]
-    weighted, own, log_det = _weigh(space, effects, measured, golfer, club, seen, residual)
-    log_likelihood = -0.5 * log_det - 0.5 * (weighted * residual).sum(1)
-    piece = np.zeros((s, p))
-    piece[:, seen] = 0.5 * np.log(own) - 0.5 * weighted**2 / own
-    gain = weighted @ effects[:, seen].T
-    severity = np.clip((SEVERITY + SEVERITY_SD**2 * gain) * space.weights, 0.0, 1.4)
-    return Fit(log_likelihood, piece, severity, means)
+        return Fit(np.zeros(s), piece, weighted, mean, effects)
+    residual = measured.away[seen][:, None] - mean[seen]
+    weighted[seen], own, log_det = _weigh(space, effects, measured, golfer, club, seen, residual)
+    piece[seen] = 0.5 * np.log(own) - 0.5 * weighted[seen] ** 2 / own
+    log_likelihood = -0.5 * log_det - 0.5 * (weighted[seen] * residual).sum(0)
+    return Fit(log_likelihood, piece, weighted, mean, effects)
+
+
+def severities(space: Space, fit: Fit, weight: np.ndarray) -> np.ndarray:
+    """Expected severity of every cause if it is there, (c,), by the weights (s,) of the combinations."""
+    each = np.clip(SEVERITY + SEVERITY_SD**2 * (fit.effects @ fit.weighted).T, 0.0, 1.4) * space.weights
+    return (weight @ each) / np.maximum(weight @ space.members, 1e-12)
 
 
 def _weigh(space, effects, measured, golfer, club, seen, residual):
-    """Precision times residual (s, q), the precision's diagonal (s, q) and log determinants (s,) of the covariances.
+    """Precision times residual (q, s), the precision's diagonal (q, s) and log determinants (s,) of the covariances.
 
     A combination's covariance is a diagonal plus one outer product a member (its unknown severity, or a
     shift of unknown size): inverted by Woodbury's identity in the members instead of in the pieces.
     """
     base = measured.error[seen] ** 2 + _idiosyncrasy(golfer, club)[seen] ** 2
     each = _effect_variance(space.causes, golfer, club)[:, seen] * SEVERITY**2
-    inverse = 1 / (base + space.members.astype(float) @ each)
+    inverse = 1 / (base[:, None] + each.T @ space.members.T)
     directions = SEVERITY_SD * effects[:, seen] + _in_step(space.causes, seen)
     # The row after the last cause is zero: combinations with fewer members point there.
-    v = np.vstack([directions, np.zeros(seen.size)])[space.places]  # (s, k, q)
-    scaled = v * inverse[:, None, :]
-    inner = scaled @ v.swapaxes(1, 2)
-    inner[:, range(v.shape[1]), range(v.shape[1])] += 1.0
+    padded = np.vstack([directions, np.zeros(seen.size)]).T
+    v = [padded[:, column] for column in space.places.T]  # a member each, (q, s)
+    scaled = [inverse * one for one in v]
+    inner = [[(scaled[i] * v[j]).sum(0) + (i == j) for j in range(i + 1)] for i in range(len(v))]
     turned, determinant = _inverted(inner)
-    weighted = inverse * residual
-    spread = turned @ scaled  # (s, k, q)
-    weighted -= ((scaled @ residual[:, :, None]) * spread).sum(1)
-    own = inverse - (spread * scaled).sum(1)
-    log_det = np.log(determinant) - np.log(inverse).sum(1)
-    return weighted, own, log_det
+    weighted, own = inverse * residual, inverse.copy()
+    along = [(one * residual).sum(0) for one in scaled]
+    for i, row in enumerate(turned):
+        spread = sum(share * one for share, one in zip(row, scaled, strict=True))
+        weighted -= spread * along[i]
+        own -= spread * scaled[i]
+    return weighted, own, np.log(determinant) - np.log(inverse).sum(0)
 
 
-def _inverted(matrices: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
-    """Inverses and determinants of symmetric 3 × 3 matrices (s, 3, 3), by cofactors: far quicker than in general."""
-    a, b, c = matrices[:, 0, 0], matrices[:, 0, 1], matrices[:, 0, 2]
-    d, e, f = matrices[:, 1, 1], matrices[:, 1, 2], matrices[:, 2, 2]
-    rows = ((d * f - e * e, c * e - b * f, b * e - c * d), (a * f - c * c, b * c - a * e), (a * d - b * b,))
-    determinant = a * rows[0][0] + b * rows[0][1] + c * rows[0][2]
-    inverse = np.empty_like(matrices)
-    for i, row in enumerate(rows):
-        for j, cofactor in enumerate(row, start=i):
-            inverse[:, i, j] = inverse[:, j, i] = cofactor / determinant
-    return inverse, determinant
+def _inverted(inner: list[list[np.ndarray]]) -> tuple[list[list[np.ndarray]], np.ndarray]:
+    """Inverses and determinants of symmetric 3 × 3 matrices, given and told entry by entry, each (s,)."""
+    (a,), (b, d), (c, e, f) = inner
+    first, second, third = d * f - e * e, c * e - b * f, b * e - c * d
+    determinant = a * first + b * second + c * third
+    fourth, fifth, sixth = a * f - c * c, b * c - a * e, a * d - b * b
+    rows = [[first, second, third], [second, fourth, fifth], [third, fifth, sixth]]
+    return [[entry / determinant for entry in row] for row in rows], determinant
 
 
 def _scales(golfer: Golfer, club: Club) -> np.ndarray:
@@ -111,7 +118,8 @@ def _scales(golfer: Golfer, club: Club) -> np.ndarray:
 
 
 def _idiosyncrasy(golfer: Golfer, club: Club) -> np.ndarray:
-    return np.array([golfer.skill.idio[m] for m in CENTRES] + [SPREAD_IDIO] * len(SPREADS))
+    own = [OWN_SHARE * golfer.skill.idio[m] for m in CENTRES]
+    return np.array(own + [SPREAD_IDIO] * len(SPREADS))
 
 
 def _effect_variance(causes: tuple[Cause, ...], golfer: Golfer, club: Club) -> np.ndarray:

@@ -15,12 +15,13 @@ import numpy as np
 from instavis_core.knowledge import Cause, Knowledge, load_knowledge
 
 MOST_CAUSES = 3
-PRIOR_SCALE = 0.55  # the files' priors are of golfers who come for a lesson, one cause among others
+PRIOR_SCALE = 0.75  # the files' priors are of golfers who come for a lesson, one cause among others
 CHAIN_ODDS = 2.2  # how much likelier a fault is when its upstream cause is there (assumption)
 DOWNSTREAM_SEVERITY = 0.6  # share of a fault's own severity when its upstream cause carries part of it
 EXCLUSIVE = (("ball-position-back", "ball-position-forward"), ("open-face", "closed-face"))
-LOG_STRENGTH = {2: 3.4, 1: 1.6, -1: -1.0, -2: -2.2}
-SOUND_SHARE = 0.82  # how often a look is graded sound in a golfer without any of its faults (assumption)
+# A strong sign is then seen nine times in ten, a weak one every second time (assumption).
+LOG_STRENGTH = {2: 4.2, 1: 1.9, -1: -1.0, -2: -2.2}
+SOUND_SHARE = 0.87  # how often a look is graded sound in a golfer without any of its faults (assumption)
 EYE_ERROR = 0.05  # share of grades that say nothing: nobody's eye is perfect (assumption)
 WORD_BASE = 0.14  # how often a golfer uses a contact or feel word without its causes (assumption)
 
@@ -29,11 +30,11 @@ WORD_BASE = 0.14  # how often a golfer uses a contact or feel word without its c
 class Space:
     """The combinations.
 
-    ``places`` (s, 3) the members' columns, padded with c; ``members`` (s, c) bool; ``fault_set`` (s,) numbers
-    the sets of pivot faults; ``weights`` (s, c) the severity share of each member;
-    ``upstream`` (c, c) bool: row carries part of column; ``log_prior`` (s,); ``log_chain`` (s,) the part
-    of it that the chain adds; ``log_grade[check]`` (s, grades); ``log_word[word]`` (s, 2) for absent and
-    present.
+    Rows are in the order of ``fault_set`` (s,), which numbers the sets of pivot faults. ``places`` (s, 3) the
+    members' columns, padded with c; ``members`` (s, c) 0 or 1; ``weights`` (s, c) the severity share of each
+    member; ``upstream`` (c, c) bool: row carries part of column; ``log_prior`` (s,); ``log_chain`` (s,) the part
+    of it that the chain adds; ``grade_share`` (s, g) the chance of every grade of every look, look by look;
+    ``grades[look]`` its columns there; ``log_word[word]`` (s, 2) for absent and present.
     """
 
     causes: tuple[Cause, ...]
@@ -44,7 +45,8 @@ class Space:
     upstream: np.ndarray
     log_prior: np.ndarray
     log_chain: np.ndarray
-    log_grade: dict[str, np.ndarray]
+    grade_share: np.ndarray
+    grades: dict[str, slice]
     log_word: dict[str, np.ndarray]
 
     def index(self, key: str) -> int:
@@ -52,34 +54,38 @@ class Space:
         return next(i for i, cause in enumerate(self.causes) if cause.key == key)
 
 
-@functools.lru_cache(maxsize=1)
 def load_space() -> Space:
-    """The space of the shipped knowledge."""
+    """The space of the knowledge in force."""
     return build_space(load_knowledge())
 
 
+@functools.lru_cache(maxsize=12)
 def build_space(knowledge: Knowledge) -> Space:
     """Enumerate the combinations of a knowledge base."""
     causes = tuple(c for c in knowledge.causes.values() if c.effect or c.together or c.scatter)
     causes = tuple(c for c in causes if c.id != "swing-easier")  # needs a baseline to be told
     members = _members(causes)
+    fault_set = _fault_sets(members, causes)
+    order = np.argsort(fault_set, kind="stable")
+    members, fault_set = members[order], fault_set[order]
     upstream = _upstream(causes, knowledge)
-    linked = members & (members.astype(float) @ upstream > 0)
+    linked = (members > 0) & (members @ upstream > 0)
     log_chain = np.log(CHAIN_ODDS) * linked.sum(1)
     odds = np.log([c.prior * PRIOR_SCALE / (1 - c.prior * PRIOR_SCALE) for c in causes])
     weights = np.where(linked, DOWNSTREAM_SEVERITY, 1.0) * members
-    active = members.astype(float)
+    ends = np.cumsum([0, *(len(c.grades) for c in knowledge.checks.values())]).tolist()
     return Space(
         causes,
         members,
         _places(members),
-        _fault_sets(members, causes),
+        fault_set,
         weights,
         upstream > 0,
         members @ odds + log_chain,
         log_chain,
-        {c.id: _log_grades(c.grades, c.speaks, causes, active) for c in knowledge.checks.values()},
-        {key: _log_word(w.speaks, causes, active) for key, w in knowledge.intake_words.items()},
+        np.hstack([_grade_shares(c.grades, c.speaks, causes, members) for c in knowledge.checks.values()]),
+        {name: slice(a, b) for name, a, b in zip(knowledge.checks, ends, ends[1:], strict=False)},
+        {key: _log_word(w.speaks, causes, members) for key, w in knowledge.intake_words.items()},
     )
 
 
@@ -94,9 +100,9 @@ def _members(causes: tuple[Cause, ...]) -> np.ndarray:
         for combination in itertools.combinations(range(len(causes)), size):
             if not any(pair in forbidden for pair in itertools.combinations(combination, 2)):
                 rows.append(combination)
-    members = np.zeros((len(rows), len(causes)), dtype=bool)
+    members = np.zeros((len(rows), len(causes)))
     for r, combination in enumerate(rows):
-        members[r, list(combination)] = True
+        members[r, list(combination)] = 1.0
     return members
 
 
@@ -113,7 +119,7 @@ def _fault_sets(members: np.ndarray, causes: tuple[Cause, ...]) -> np.ndarray:
     """A number a combination, the same for those with the same pivot faults, whatever else they hold."""
     ids = sorted({c.id for c in causes if c.kind == "fault"})
     by_id = np.array([[c.kind == "fault" and c.id == name for name in ids] for c in causes])
-    return np.unique(members.astype(int) @ by_id, axis=0, return_inverse=True)[1].ravel()
+    return np.unique(members @ by_id, axis=0, return_inverse=True)[1].ravel()
 
 
 def _upstream(causes: tuple[Cause, ...], knowledge: Knowledge) -> np.ndarray:
@@ -127,8 +133,8 @@ def _upstream(causes: tuple[Cause, ...], knowledge: Knowledge) -> np.ndarray:
     return table
 
 
-def _log_grades(grades, speaks, causes, active) -> np.ndarray:
-    """Log probability of each grade for each combination, shape (s, grades)."""
+def _grade_shares(grades, speaks, causes, members) -> np.ndarray:
+    """Chance of each grade for each combination, shape (s, grades)."""
     score = np.full((len(causes), len(grades)), 0.0)
     for g, grade in enumerate(grades):
         for i, cause in enumerate(causes):
@@ -136,14 +142,14 @@ def _log_grades(grades, speaks, causes, active) -> np.ndarray:
             score[i, g] = LOG_STRENGTH.get(strength, 0.0)
     base = np.full(len(grades), (1 - SOUND_SHARE) / (len(grades) - 1))
     base[0] = SOUND_SHARE
-    raw = np.exp(np.log(base) + active @ score)
+    raw = np.exp(np.log(base) + members @ score)
     share = raw / raw.sum(1, keepdims=True)
-    return np.log((1 - EYE_ERROR) * share + EYE_ERROR / len(grades))
+    return (1 - EYE_ERROR) * share + EYE_ERROR / len(grades)
 
 
-def _log_word(speaks, causes, active) -> np.ndarray:
+def _log_word(speaks, causes, members) -> np.ndarray:
     """Log probability that an intake word is absent and present, shape (s, 2)."""
     score = np.array([0.6 * LOG_STRENGTH.get(speaks.get(c.id, 0), 0.0) for c in causes])
-    odds = WORD_BASE / (1 - WORD_BASE) * np.exp(active @ score)
+    odds = WORD_BASE / (1 - WORD_BASE) * np.exp(members @ score)
     present = np.clip(odds / (1 + odds), 0.03, 0.8)
     return np.log(np.stack([1 - present, present], axis=1))

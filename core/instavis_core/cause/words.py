@@ -24,9 +24,9 @@ def log_side(name: str, intake: Intake, golfer: Golfer, means: np.ndarray, measu
     side = golfer_side(getattr(intake, name), golfer)
     if side is None:
         return None
-    path, face = means[:, 0], means[:, 1]
+    path, face = means[0], means[1]
     angle = FACE_SHARE * face + (1 - FACE_SHARE) * path if name == "start" else face - path
-    both = np.clip(BOTH_BASE + BOTH_SLOPE * means[:, PIECES.index("face_spread")], 0.05, 0.6)
+    both = np.clip(BOTH_BASE + BOTH_SLOPE * means[PIECES.index("face_spread")], 0.05, 0.6)
     trail = 1 - ndtr((STRAIGHT_WITHIN - angle) / MEMORY_SD)
     lead = ndtr((-STRAIGHT_WITHIN - angle) / MEMORY_SD)
     one = {"trail": trail, "lead": lead, "straight": 1 - trail - lead}
@@ -51,10 +51,11 @@ def metric_text(piece: str, measured: Measured) -> str:
     return f"{label} {say(piece, value)}{origin}"
 
 
-def check_text(check: str, grade: str) -> str:
+def check_text(check: str, grades: tuple[str, ...]) -> str:
     """The sentence for a graded look."""
     known = load_knowledge().checks[check]
-    return f"{known.label}: {grade.replace('-', ' ')}"
+    seen = [grade.replace("-", " ") for grade in grades]
+    return f"{known.label}: {seen[0]}" if len(set(seen)) == 1 else f"{known.label}: coaches differ, {' or '.join(seen)}"
 
 
 def side_text(name: str, side: str) -> str:
@@ -78,7 +79,7 @@ def intake_pieces(intake: Intake, golfer: Golfer, space: Space, means: np.ndarra
             "intake",
             f"old:{fault}",
             f"An old fault of this student: {label}",
-            OLD_FAULT * space.members[:, columns].any(1),
+            OLD_FAULT * space.members[:, columns].max(1),
         )
     measured = not np.isnan(away[: len(CENTRES)]).all()
     for name in ("start", "curve"):

@@ -1,20 +1,25 @@
 """Choosing the one correction: candidates with their terms, gates and what would be left."""
 
 from instavis_core.choice.candidates import Candidate, DrillChoice, rank_candidates
+from instavis_core.choice.fault_ball import FaultBall, ball_of_fault
 from instavis_core.choice.gates import GateProposal, propose_gate
 from instavis_core.choice.prediction import Pattern, Prediction, predict_without
+from instavis_core.choice.school import read_school
 from instavis_core.choice.what_if import FlownBall, WhatIf, what_if
 
 __all__ = [
     "Candidate",
     "DrillChoice",
+    "FaultBall",
     "FlownBall",
     "GateProposal",
     "Pattern",
     "Prediction",
     "WhatIf",
+    "ball_of_fault",
     "predict_without",
     "propose_gate",
     "rank_candidates",
+    "read_school",
     "what_if",
 ]

@@ -15,6 +15,7 @@ LEAST_PROBABILITY = 0.05
 CARRY_WEIGHT = 0.35  # a metre of carry against a metre of offline (assumption)
 CONTACT_WEIGHT = 12.0  # metres that a whole block of poor contact is worth (assumption)
 UPSTREAM_WEIGHT = 0.35
+EFFORT, EFFORT_WITHOUT_DRILL = 0.25, 1.5  # m a part of a drill (itself, each match-up, kit or care that lacks)
 PAIN = "pain"
 NO_DRILL, SCALED_DRILL = 0.2, 0.6  # feasibility without any drill, and with drills this body must scale
 
@@ -39,8 +40,8 @@ class Candidate:
     """One possible correction.
 
     ``benefit_m`` is the expected gain in metres over the student's own scatter, ``upstream`` the factor
-    for what it carries with it, ``feasibility`` [0 to 1] for this body and kit; ``score`` their product
-    with the probability.
+    for what it carries with it, ``feasibility`` [0 to 1] for this body and kit, ``effort_m`` what it costs, in the
+    same metres; ``score`` is probability × benefit × upstream × feasibility − effort.
     """
 
     id: str
@@ -54,6 +55,7 @@ class Candidate:
     benefit_m: float | None
     upstream: float
     feasibility: float
+    effort_m: float
     score: float
     prediction: Prediction | None
     gate: GateProposal | None
@@ -102,7 +104,8 @@ def _candidate(row: CauseRow, prediction: Prediction | None, block: Block, drill
     upstream = 1 + UPSTREAM_WEIGHT * min(1.0, _downstream(row.id, probabilities))
     benefit = _benefit(prediction)
     # Without balls to fly, the order rests on the probability alone.
-    score = row.probability * (max(benefit, 0.1) if benefit is not None else 1.0) * upstream * feasibility
+    effort = _effort(drills)
+    score = row.probability * (max(benefit, 0.1) if benefit is not None else 1.0) * upstream * feasibility - effort
     return Candidate(
         row.id,
         row.variant,
@@ -115,6 +118,7 @@ def _candidate(row: CauseRow, prediction: Prediction | None, block: Block, drill
         benefit,
         upstream,
         feasibility,
+        effort,
         score,
         prediction,
         propose_gate(block, cause, row.severity),
@@ -142,6 +146,12 @@ def _benefit(prediction: Prediction | None) -> float | None:
         + CARRY_WEIGHT * (after.carry_m - before.carry_m)
         + CONTACT_WEIGHT * (before.poor_contact - after.poor_contact)
     )
+
+
+def _effort(drills: list[DrillChoice]) -> float:
+    """What the easiest drill asks of student and coach, in metres of benefit (assumption)."""
+    parts = (1 + len(d.drill.matchups) + 2 * (not d.at_home) + 2 * bool(d.scaled) for d in drills)
+    return EFFORT * min(parts, default=EFFORT_WITHOUT_DRILL / EFFORT)
 
 
 def _downstream(fault: str, probabilities: dict[str, float]) -> float:

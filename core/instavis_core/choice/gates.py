@@ -8,7 +8,7 @@ import numpy as np
 
 from instavis_core.cause.evidence import CENTRES
 from instavis_core.cause.likelihood import effect_table
-from instavis_core.knowledge import Cause, Stage, load_knowledge
+from instavis_core.knowledge import Cause, load_knowledge
 from instavis_core.reading import clean_balls
 from instavis_core.reading.completion import complete
 from instavis_core.reading.robust import summarise
@@ -20,16 +20,20 @@ GUARD_TOLERANCES = 2.5
 
 @dataclass(frozen=True)
 class GateProposal:
-    """The metric that should answer, which way, how far, the gate and the guards (golfer frame)."""
+    """The metric that should answer, which way, how far, the gate and the guards (golfer frame).
+
+    ``by_stage`` is the primary gate at every stage with a ball: wider at the early ones.
+    """
 
     primary: str
     direction: str
     predicted: float
     gate: dict[str, tuple[float, float]]
     guards: dict[str, tuple[float, float]]
+    by_stage: dict[str, tuple[float, float]]
 
 
-def propose_gate(block: Block, cause: Cause, severity: float, stage: Stage | None = None) -> GateProposal | None:
+def propose_gate(block: Block, cause: Cause, severity: float) -> GateProposal | None:
     """Propose where the balls should go.
 
     The primary metric is the one the prediction moves most, counted in tolerances, among those the
@@ -49,19 +53,25 @@ def propose_gate(block: Block, cause: Cause, severity: float, stage: Stage | Non
     if not shift or max(abs(v) for v in shift.values()) < 1e-9:
         return None
     primary = max(shift, key=lambda m: _worth(m, shift[m], centres[m].centre) / tolerance[m])
-    widen = stage.widen if stage is not None else 1.0
     middle, moved = centres[primary].centre, centres[primary].centre + shift[primary]
-    half = widen * max(1.2 * tolerance[primary], centres[primary].spread or 0.0)
-    border = (middle + moved) / 2
-    low, high = moved - half, moved + half
-    low, high = (low, min(high, border)) if shift[primary] < 0 else (max(low, border), high)
+    half = max(1.2 * tolerance[primary], centres[primary].spread or 0.0)
+    stages = [s for s in load_knowledge().stages.values() if s.ball]
+    by_stage = {s.id: _gate(primary, middle, moved, s.widen * half) for s in stages}
     return GateProposal(
         primary,
         "decrease" if shift[primary] < 0 else "increase",
         float(shift[primary]),
-        {primary: (_rounded(low, primary), _rounded(high, primary))},
+        {primary: _gate(primary, middle, moved, half)},
         _guards(centres, tolerance, primary, shift),
+        by_stage,
     )
+
+
+def _gate(primary: str, middle: float, moved: float, half: float) -> tuple[float, float]:
+    """Around the predicted middle, ending half-way back to the baseline."""
+    low, high, border = moved - half, moved + half, (middle + moved) / 2
+    low, high = (low, min(high, border)) if moved < middle else (max(low, border), high)
+    return _rounded(low, primary), _rounded(high, primary)
 
 
 def _worth(metric: str, shift: float, centre: float) -> float:

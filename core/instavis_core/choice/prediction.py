@@ -36,12 +36,17 @@ class Pattern:
 
 @dataclass(frozen=True)
 class Prediction:
-    """Before and after one cause is taken away, and a sentence on what remains."""
+    """Before and after one cause is taken away, and a sentence on what remains.
+
+    ``landings_*`` are carry and side [m], golfer frame, of the very balls of the baseline.
+    """
 
     before: Pattern
     after: Pattern
     shift: dict[str, float]
     remains: str
+    landings_before: list[tuple[float, float]]
+    landings_after: list[tuple[float, float]]
 
 
 def predict_without(block: Block, cases: Sequence[tuple[Cause, float]]) -> list[Prediction] | None:
@@ -68,10 +73,10 @@ def predict_without(block: Block, cases: Sequence[tuple[Cause, float]]) -> list[
         shift = {metric: -severity * effects[k] for k, metric in enumerate(CENTRES)}
         worlds.append(_without(baseline, cause, severity, effects, shift))
         shifts.append({m: float(v) for m, v in shift.items() if abs(v) > 1e-9})
-    before, *after = _patterns(worlds, block)
+    (before, down), *after = _patterns(worlds, block)
     return [
-        Prediction(before, pattern, shift, _remains(pattern, block))
-        for pattern, shift in zip(after, shifts, strict=True)
+        Prediction(before, pattern, shift, _remains(pattern, block), down, landings)
+        for (pattern, landings), shift in zip(after, shifts, strict=True)
     ]
 
 
@@ -107,15 +112,19 @@ def _narrower(metric: str, effects: np.ndarray, severity: float) -> float:
     return 1.0
 
 
-def _patterns(worlds: list[dict[str, np.ndarray]], block: Block) -> list[Pattern]:
-    """The pattern of every world; all their balls fly together."""
+def _patterns(worlds: list[dict[str, np.ndarray]], block: Block) -> list[tuple[Pattern, list[tuple[float, float]]]]:
+    """The pattern of every world and where its balls land; all balls fly together."""
     columns = [np.concatenate([world[m] for world in worlds]) for m in (SPEED, *CENTRES)]
     launch = launch_of(Delivery(*columns), block.club)
     flight = fly(*launch.columns())
     shape = (len(worlds), -1)
     start, curve = launch.launch_direction.reshape(shape), flight.curve_m.reshape(shape)
     carry, side = flight.carry_m.reshape(shape), flight.side_m.reshape(shape)
-    return [_pattern(world, start[i], curve[i], carry[i], side[i]) for i, world in enumerate(worlds)]
+    landings = np.round(np.stack([carry, side], axis=2), 1).tolist()
+    return [
+        (_pattern(world, start[i], curve[i], carry[i], side[i]), [(c, s) for c, s in landings[i]])
+        for i, world in enumerate(worlds)
+    ]
 
 
 def _pattern(world: dict[str, np.ndarray], start, curve, carry, side) -> Pattern:

@@ -1,6 +1,15 @@
 """What the product knows, as data: faults, looks, drills, clubs, tolerances and words."""
 
-from instavis_core.knowledge.loader import KnowledgeError, load_knowledge
+from instavis_core.knowledge.loader import (
+    EDITABLE,
+    OWN,
+    Changes,
+    KnowledgeError,
+    changed_knowledge,
+    in_force,
+    load_knowledge,
+    shipped_knowledge,
+)
 from instavis_core.knowledge.model import (
     Cause,
     Caution,
@@ -18,6 +27,9 @@ from instavis_core.knowledge.model import (
 from instavis_core.knowledge.motion import Motion, load_motion
 
 __all__ = [
+    "EDITABLE",
+    "OWN",
+    "Changes",
     "Caution",
     "Cause",
     "Check",
@@ -32,6 +44,9 @@ __all__ = [
     "School",
     "Skill",
     "Stage",
+    "changed_knowledge",
+    "in_force",
     "load_knowledge",
     "load_motion",
+    "shipped_knowledge",
 ]

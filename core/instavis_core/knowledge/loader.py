@@ -4,8 +4,11 @@ from __future__ import annotations
 
 import dataclasses
 import functools
+import math
 import tomllib
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
 from importlib import resources
 from typing import Any, TypeVar, get_type_hints
 
@@ -28,20 +31,39 @@ EFFECT_KEYS = {
 STRENGTHS = {-2, -1, 1, 2}
 
 
+# What a head coach may change of each table; the rest of an entry is how the engine is built.
+EDITABLE = {
+    "fault": ("label", "happens", "prior", "effect"),
+    "partner": ("label", "happens", "prior", "effect"),
+    "check": ("label", "question", "seconds", "speaks"),
+    "window": ("above", "below"),
+    "drill": ("name", "faults", "object", "setup", "cue", "mark", "fake", "wanted", "ugly", "matchups", "home"),
+}
+OWN = "own-"  # ids of an academy's own looks and drills begin so
+OWN_TABLES = ("check", "drill")
+Changes = dict[str, dict[str, dict[str, Any]]]
+
+
 class KnowledgeError(ValueError):
-    """Bad data in a knowledge file."""
+    """Bad data in a knowledge file; ``field`` is entry and field where they are known, ``why`` what is wrong there."""
+
+    def __init__(self, message: str, field: str = "", why: str = "") -> None:
+        self.field, self.why = field, why or message
+        super().__init__(message)
 
 
 class _File:
     """One file: its tables and where each entry stands."""
 
-    def __init__(self, name: str, text: str) -> None:
+    def __init__(self, name: str, text: str, changes: Changes) -> None:
         self.name = name
         self.text = text
         try:
             self.tables = tomllib.loads(text)
         except tomllib.TOMLDecodeError as error:
             raise KnowledgeError(f"{name}: {error}") from error
+        for table in self.tables.keys() & changes.keys():
+            self.tables[table] = list(_changed(table, self.tables[table], changes[table]))
 
     def line_of(self, row: dict[str, Any]) -> int:
         """1-based line of an entry, found by its id."""
@@ -50,7 +72,8 @@ class _File:
 
     def refuse(self, row: dict[str, Any], field: str, why: str) -> KnowledgeError:
         name = row.get("id", row.get("from", "entry"))
-        return KnowledgeError(f"{self.name} line {self.line_of(row)}: {name}.{field}: {why}")
+        place = f"{name}.{field}"
+        return KnowledgeError(f"{self.name} line {self.line_of(row)}: {place}: {why}", place, why)
 
     def rows(self, table: str, make: type[Row], **fixed: Any) -> list[Row]:
         """The entries of ``[[table]]`` as dataclass rows; unknown, missing and mistyped fields refused."""
@@ -73,26 +96,44 @@ class _File:
 def _typed(value: Any, hint: Any, refuse: Callable[[str], KnowledgeError]) -> Any:
     """A TOML value as the type a field wants."""
     text = str(hint)
-    if hint is float and isinstance(value, int | float) and not isinstance(value, bool):
+    if "float" in text and isinstance(value, int | float) and not isinstance(value, bool):
         return float(value)
     if text.startswith("tuple") and isinstance(value, list):
         return tuple(value)
     if text.startswith("dict") and isinstance(value, dict):
         return value
-    if hint in (str, bool, int) and isinstance(value, hint):
+    if hint in (str, bool, int) and type(value) is hint:
         return value
     if text.startswith("tuple") and isinstance(value, tuple):
         return value
     raise refuse(f"is {value!r}, expected {getattr(hint, '__name__', text)}")
 
 
-def load_knowledge_from(read: Callable[[str], str]) -> model.Knowledge:
+def _changed(table: str, rows: list[dict[str, Any]], changes: dict[str, dict[str, Any]]) -> Iterator[dict[str, Any]]:
+    """The rows of a table with an academy's changes laid over them, then its own rows."""
+    left = dict(changes)
+    for row in rows:
+        key = f"{row.get('id')}/{row['variant']}" if row.get("variant") else str(row.get("id"))
+        change = left.pop(key, {})
+        for field in change:
+            if field not in EDITABLE[table]:
+                raise KnowledgeError(f"{table}.{key}.{field}: may not be changed, only {', '.join(EDITABLE[table])}")
+        yield {**row, **change}
+    for key, row in left.items():
+        if table not in OWN_TABLES or not key.startswith(OWN):
+            raise KnowledgeError(f"{table}.{key}: there is no such entry; one of your own begins with {OWN!r}")
+        yield {**row, "id": key}
+
+
+def load_knowledge_from(read: Callable[[str], str], changes: Changes | None = None) -> model.Knowledge:
     """Build the knowledge base from texts.
 
     Parameters
     ----------
     read : callable
         Gives the text of a file by name (``faults.toml``).
+    changes : dict, optional
+        An academy's changes: table → key of the entry → field → value; own looks and drills whole.
 
     Raises
     ------
@@ -101,7 +142,7 @@ def load_knowledge_from(read: Callable[[str], str]) -> model.Knowledge:
     """
 
     def file(name: str) -> _File:
-        return _File(name, read(name))
+        return _File(name, read(name), changes or {})
 
     causes: list[model.Cause] = []
     for name, kind in (("faults", "fault"), ("partners", "partner"), ("compensations", "compensation")):
@@ -121,11 +162,22 @@ def load_knowledge_from(read: Callable[[str], str]) -> model.Knowledge:
 
     checks = file("checks.toml")
     check_rows = checks.rows("check", model.Check)
+    _check_looks(checks, check_rows)
     for raw, check in zip(checks.tables["check"], check_rows, strict=True):
         for grade, speaks in check.speaks.items():
             if grade not in check.grades:
                 raise checks.refuse(raw, f"speaks.{grade}", f"is not one of {', '.join(check.grades)}")
             _check_speaks(checks, raw, f"speaks.{grade}", speaks, ids)
+
+    windows = file("windows.toml")
+    window_rows = windows.rows("window", model.Window)
+    for raw, window in zip(windows.tables["window"], window_rows, strict=True):
+        if window.look not in (looks := {c.id: c for c in check_rows}) or window.grade not in looks[window.look].grades:
+            raise windows.refuse(raw, "grade", f"is {window.grade!r} of {window.look!r}, expected a grade of a look")
+        if (window.above is None) == (window.below is None):
+            raise windows.refuse(raw, "above", "expected either above or below")
+        if not math.isfinite(window.bound) or abs(window.bound) > 180:
+            raise windows.refuse(raw, "above", f"is {window.bound!r}, expected a number within ±180")
 
     intake = file("intake.toml")
     words = [w for kind in ("contact", "feel") for w in intake.rows(kind, model.IntakeWord, kind=kind)]
@@ -139,6 +191,15 @@ def load_knowledge_from(read: Callable[[str], str]) -> model.Knowledge:
             if fault not in ids:
                 raise drills.refuse({"id": drill.id}, "faults", f"names {fault!r}, expected the id of a cause")
 
+    ugly = file("ugly.toml")
+    ugly_rows = ugly.rows("ugly", model.Ugly)
+    for row in ugly_rows:
+        for fault in row.faults:
+            if fault not in ids:
+                raise ugly.refuse({"id": row.id}, "faults", f"names {fault!r}, expected the id of a cause")
+        if bool(row.turf) == bool(row.metric) or (row.metric and (row.above is None) == (row.below is None)):
+            raise ugly.refuse({"id": row.id}, "metric", "expected either turf marks, or a metric above or below")
+
     text = file("words.toml").tables
     probability = tuple((float(r["from"]), str(r["word"])) for r in text.pop("probability"))
     return model.Knowledge(
@@ -147,9 +208,11 @@ def load_knowledge_from(read: Callable[[str], str]) -> model.Knowledge:
         causes={c.key: c for c in causes},
         edges=tuple(edges),
         checks=_by_id(check_rows),
+        windows=_by_id(window_rows),
         intake_words={f"{w.kind}:{w.id}": w for w in words},
         drills=_by_id(drill_rows),
         stages=_by_id(file("stages.toml").rows("stage", model.Stage)),
+        ugly=_by_id(ugly_rows),
         skills=tuple(file("tolerances.toml").rows("skill", model.Skill)),
         schools=_by_id(file("schools.toml").rows("school", model.School)),
         cautions=_by_id(file("cautions.toml").rows("caution", model.Caution)),
@@ -158,11 +221,58 @@ def load_knowledge_from(read: Callable[[str], str]) -> model.Knowledge:
     )
 
 
+def tables_of(read: Callable[[str], str], name: str) -> dict[str, Any]:
+    """The tables of a knowledge file.
+
+    Raises
+    ------
+    KnowledgeError
+        When it is no TOML, naming the file.
+    """
+    try:
+        return tomllib.loads(read(name))
+    except tomllib.TOMLDecodeError as error:
+        raise KnowledgeError(f"{name}: {error}") from error
+
+
+def shipped_text(name: str) -> str:
+    """The text of a knowledge file that ships, by its name."""
+    return (resources.files("instavis_core.knowledge") / "data" / name).read_text(encoding="utf-8")
+
+
 @functools.lru_cache(maxsize=1)
-def load_knowledge() -> model.Knowledge:
+def shipped_knowledge() -> model.Knowledge:
     """The knowledge base that ships with the core, read once."""
-    folder = resources.files("instavis_core.knowledge") / "data"
-    return load_knowledge_from(lambda name: (folder / name).read_text(encoding="utf-8"))
+    return load_knowledge_from(shipped_text)
+
+
+def changed_knowledge(changes: Changes) -> model.Knowledge:
+    """The shipped knowledge with an academy's changes.
+
+    Raises
+    ------
+    KnowledgeError
+        Naming table, entry and field.
+    """
+    return load_knowledge_from(shipped_text, changes)
+
+
+_in_force: ContextVar[model.Knowledge | None] = ContextVar("knowledge in force", default=None)
+
+
+def load_knowledge() -> model.Knowledge:
+    """The knowledge in force here: what `in_force` put there, otherwise what ships with the core."""
+    return _in_force.get() or shipped_knowledge()
+
+
+@contextmanager
+def in_force(knowledge: model.Knowledge) -> Iterator[None]:
+    """Judge by this knowledge inside the block."""
+    token = _in_force.set(knowledge)
+    try:
+        yield
+    finally:
+        _in_force.reset(token)
 
 
 def _by_id(rows: list[Row]) -> dict[str, Row]:
@@ -175,10 +285,22 @@ def _check_effects(source: _File, table: str, rows: list[model.Cause]) -> None:
             for key, value in getattr(row, name).items():
                 if key not in EFFECT_KEYS:
                     raise source.refuse(raw, f"{name}.{key}", f"is not one of {', '.join(sorted(EFFECT_KEYS))}")
-                if not isinstance(value, int | float) or abs(value) > 60:
-                    raise source.refuse(raw, f"{name}.{key}", f"is {value!r}, expected a number within ±60")
+                lowest = 0.2 if key.endswith("_spread") else -60  # spreads are multiplied, and logged
+                number = isinstance(value, int | float) and not isinstance(value, bool) and math.isfinite(value)
+                if not number or not lowest <= value <= 60:
+                    raise source.refuse(raw, f"{name}.{key}", f"is {value!r}, expected a number from {lowest} to 60")
         if not 0 < row.prior < 1:
             raise source.refuse(raw, "prior", f"is {row.prior!r}, expected a share between 0 and 1")
+
+
+def _check_looks(source: _File, rows: list[model.Check]) -> None:
+    for raw, row in zip(source.tables["check"], rows, strict=True):
+        if not 2 <= len(set(row.grades)) == len(row.grades) <= 6:
+            raise source.refuse(raw, "grades", f"is {list(row.grades)!r}, expected two to six different grades")
+        if row.view not in ("face-on", "down-the-line", "any"):
+            raise source.refuse(raw, "view", f"is {row.view!r}, expected face-on, down-the-line or any")
+        if not 1 <= row.seconds <= 120:
+            raise source.refuse(raw, "seconds", f"is {row.seconds!r}, expected 1 to 120")
 
 
 def _check_speaks(source: _File, raw: dict[str, Any], field: str, speaks: dict[str, int], ids: set[str]) -> None:

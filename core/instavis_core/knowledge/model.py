@@ -121,6 +121,29 @@ class Check:
 
 
 @dataclass(frozen=True)
+class Window:
+    """A bound on a recorded series at a moment (or its change since another) that speaks for a grade of a look."""
+
+    id: str
+    look: str
+    grade: str
+    series: str
+    at: str
+    since: str = ""
+    above: float | None = None
+    below: float | None = None
+
+    @property
+    def bound(self) -> float:
+        """The bound, whichever way it goes."""
+        return self.above if self.above is not None else self.below  # type: ignore[return-value]
+
+    def holds(self, value: float) -> bool:
+        """Whether a value is beyond the bound."""
+        return value > self.above if self.above is not None else value < self.bound
+
+
+@dataclass(frozen=True)
 class IntakeWord:
     """A contact word or a feel of the intake and what it speaks for."""
 
@@ -168,6 +191,22 @@ class Stage:
 
 
 @dataclass(frozen=True)
+class Ugly:
+    """A first phase that looks like failure: its sign in the balls, and the match-up that is missing."""
+
+    id: str
+    faults: tuple[str, ...]
+    need: int
+    of: int
+    text: str
+    matchup: str
+    turf: tuple[str, ...] = ()
+    metric: str = ""
+    above: float | None = None
+    below: float | None = None
+
+
+@dataclass(frozen=True)
 class Skill:
     """Tolerances, golfer-to-golfer offsets and ball-to-ball scatter of a handicap range."""
 
@@ -199,18 +238,20 @@ class Caution:
     text: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Knowledge:
-    """Everything, by id, in file order."""
+    """Everything, by id, in file order; one knowledge equals only itself, so that tables made of it can be kept."""
 
     metrics: dict[str, Metric]
     clubs: dict[str, Club]
     causes: dict[str, Cause]
     edges: tuple[Edge, ...]
     checks: dict[str, Check]
+    windows: dict[str, Window]
     intake_words: dict[str, IntakeWord]
     drills: dict[str, Drill]
     stages: dict[str, Stage]
+    ugly: dict[str, Ugly]
     skills: tuple[Skill, ...]
     schools: dict[str, School]
     cautions: dict[str, Caution]

@@ -3,15 +3,13 @@
 from __future__ import annotations
 
 import functools
-import tomllib
 from collections.abc import Callable
 from dataclasses import dataclass
-from importlib import resources
 from typing import Any
 
 import numpy as np
 
-from instavis_core.knowledge.loader import KnowledgeError, load_knowledge
+from instavis_core.knowledge.loader import KnowledgeError, shipped_knowledge, shipped_text, tables_of
 
 
 @dataclass(frozen=True)
@@ -42,8 +40,7 @@ class Motion:
 @functools.lru_cache(maxsize=1)
 def load_motion() -> Motion:
     """The table that ships with the core, read once."""
-    folder = resources.files("instavis_core.knowledge") / "data"
-    return load_motion_from(lambda name: (folder / name).read_text(encoding="utf-8"))
+    return load_motion_from(shipped_text)
 
 
 def load_motion_from(read: Callable[[str], str]) -> Motion:
@@ -54,10 +51,7 @@ def load_motion_from(read: Callable[[str], str]) -> Motion:
     KnowledgeError
         Naming the entry, the field and what was expected.
     """
-    try:
-        raw = tomllib.loads(read("motion.toml"))
-    except tomllib.TOMLDecodeError as error:
-        raise KnowledgeError(f"motion.toml: {error}") from error
+    raw = tables_of(read, "motion.toml")
     moments = tuple(raw.get("moments", ()))
     count = len(moments)
     seconds = _row("seconds", raw.get("seconds"), count)
@@ -70,7 +64,7 @@ def load_motion_from(read: Callable[[str], str]) -> Motion:
             raise KnowledgeError(f"motion.toml: series {name}: expected id, label, unit, noise and sound")
         sound = _row(f"series {name}.sound", row["sound"], count)
         series[name] = Series(name, row["label"], row["unit"], float(row["noise"]), sound)
-    faults = {c.id for c in load_knowledge().of_kind("fault")}
+    faults = {c.id for c in shipped_knowledge().of_kind("fault")}
     adds: dict[str, dict[str, np.ndarray]] = {}
     for row in raw.get("motion", ()):
         fault = row.get("fault")

@@ -3,18 +3,33 @@
 from instavis_core.proof.change import Change, RunningChange
 from instavis_core.proof.correction import Correction, read_correction
 from instavis_core.proof.engine import Proof, prove
+from instavis_core.proof.expected import Expected
+from instavis_core.proof.learning import OwnEffect, log_odds_of, own_effect, scale_of
+from instavis_core.proof.limits import BallLimit, ball_limit, limit_alarms
+from instavis_core.proof.planner import Plan, call_order, plan_comparison
 from instavis_core.proof.proof_set import ProofSetResult, evaluate_proof_set
 from instavis_core.proof.verdicts import Verdict, judge
 
 __all__ = [
+    "BallLimit",
     "Change",
     "Correction",
+    "Expected",
+    "OwnEffect",
+    "Plan",
     "Proof",
     "ProofSetResult",
     "RunningChange",
     "Verdict",
+    "ball_limit",
+    "call_order",
     "evaluate_proof_set",
     "judge",
+    "limit_alarms",
+    "log_odds_of",
+    "own_effect",
+    "plan_comparison",
     "prove",
     "read_correction",
+    "scale_of",
 ]

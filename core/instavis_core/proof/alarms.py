@@ -35,6 +35,7 @@ def watch(
     found = (
         _aim(baseline, stage, correction),
         _ball_position(baseline, stage),
+        _strike(baseline, stage, correction),
         _easier(baseline, stage, stage_id),
         _fatigue(stage),
     )
@@ -96,6 +97,21 @@ def _ball_position(baseline: Block, stage: Block) -> Alarm | None:
     if path.real and attack.real and path.size * attack.size < 0 and 0.5 < abs(path.size / attack.size) < 1.5:
         text = f"Path {path.size:+.1f}° with attack {attack.size:+.1f}°: check the ball position."
         return Alarm("ball-position", text)
+    return None
+
+
+def _strike(baseline: Block, stage: Block, correction: Correction) -> Alarm | None:
+    """The curve changed with the place of the strike, while face to path stayed."""
+    if correction.primary.startswith("strike"):
+        return None
+    toe = _shift(baseline.column("strike_toe_mm"), stage.column("strike_toe_mm"))
+    axis = _shift(baseline.column("spin_axis_deg"), stage.column("spin_axis_deg"))
+    gap = _shift(
+        baseline.column("face_deg") - baseline.column("path_deg"), stage.column("face_deg") - stage.column("path_deg")
+    )
+    # Gear effect: struck toward the toe the ball curves to the lead side, and the other way.
+    if toe.real and axis.real and not gap.real and toe.size * axis.size < 0:
+        return Alarm("strike-only", f"The curve changed with the strike ({toe.size:+.0f} mm), not with face to path.")
     return None
 
 

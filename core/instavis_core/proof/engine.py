@@ -11,6 +11,7 @@ from instavis_core.knowledge import load_knowledge
 from instavis_core.proof.alarms import Alarm, overcorrecting, watch
 from instavis_core.proof.change import Change, RunningChange
 from instavis_core.proof.correction import Correction
+from instavis_core.proof.expected import Expected, expected_ugly
 from instavis_core.proof.stages import Advice, advise
 from instavis_core.proof.verdicts import Verdict, judge
 from instavis_core.reading import clean_balls
@@ -40,7 +41,10 @@ class Rate:
 
 @dataclass(frozen=True)
 class Proof:
-    """The answer to every ball so far; ``verified_at`` is a 1-based count of balls or None."""
+    """The answer to every ball so far; ``verified_at`` is a 1-based count of balls or None.
+
+    ``expected`` are signs of the first phase a correction like this goes through: no alarm, but a missing match-up.
+    """
 
     verdicts: list[Verdict]
     change: Change
@@ -53,6 +57,7 @@ class Proof:
     advice: Advice
     stage: str | None
     notes: list[str]
+    expected: list[Expected]
 
 
 def prove(
@@ -102,6 +107,7 @@ def prove(
         advise(told, stage, any(a.id in EXPLAINED_AWAY for a in alarms)),
         stage,
         _notes(running, _inferred(base.keep(~np.isnan(values)), counted_block, correction.primary)),
+        expected_ugly(stage_block, told, correction.fault),
     )
 
 
@@ -132,7 +138,7 @@ def _follow(running: RunningChange, verdicts: list[Verdict], counted: list[int])
 def _status(running, verdicts, counted, correction, evidence, verified_at, alarms, change) -> tuple[str, str]:
     told = [verdicts[i] for i in counted]
     explained = [a for a in alarms if a.id in EXPLAINED_AWAY]
-    if overcorrecting(told):
+    if overcorrecting(told) and not explained:
         return "overcorrected", "Half of the last balls passed the gate on the far side."
     real = evidence >= BAR or verified_at is not None
     if real and explained:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 from dataclasses import dataclass
 
 import numpy as np
@@ -47,7 +48,7 @@ def judge(block: Block, correction: Correction, usual_smash: float | None, aside
     """
     completed = complete(block)
     columns = {m: completed.columns[m] for m in {**correction.gate, **correction.guards}}
-    mishits = {m.index: m.reason for m in find_mishits(block) if m.rule in ("turf", "strike")}
+    mishits = {m.index: m.reason for m in find_mishits(block, by_spread=False)}
     mishits |= _weak(block, usual_smash, mishits) | dict.fromkeys(aside, "set apart by the coach")
     verdicts = []
     for i in range(len(block)):
@@ -112,8 +113,14 @@ def _answer(ball: dict[str, float], inferred: set[str], correction: Correction) 
 
 
 def _said(metric: str, ball: dict[str, float], inferred: set[str]) -> str:
-    value = say(metric, ball[metric])
-    return f"{_label(metric)} about {value} (inferred)" if metric in inferred else f"{_label(metric)} {value}"
+    return _sentence(metric, round(ball[metric], 2), metric in inferred)
+
+
+@functools.lru_cache(maxsize=4096)
+def _sentence(metric: str, value: float, inferred: bool) -> str:
+    """A value in words; all balls so far are told again after every new one."""
+    told = say(metric, value)
+    return f"{_label(metric)} about {told} (inferred)" if inferred else f"{_label(metric)} {told}"
 
 
 def _beyond(value: float, correction: Correction) -> bool:

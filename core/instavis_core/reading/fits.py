@@ -11,12 +11,14 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from instavis_core.impact.collision import Delivery, launch_of
 from instavis_core.impact.inverse import LAUNCH_ERROR, infer_delivery
 from instavis_core.knowledge import Club
 from instavis_core.reading.doubts import doubtful_landings
 
 # A ball told in words: start direction and curve are coarse, nothing else is known (`lesson/by_hand.py`).
 HAND_ERROR = np.array([8.0, 6.0, 2.0, 3000.0, 5.0])
+AGREES = 2.0  # standard errors of every launch value, far from where a fit would call one doubtful
 MOST_REMEMBERED = 50_000
 
 _Row = tuple[np.ndarray, np.ndarray, str | None]
@@ -52,12 +54,9 @@ def fit_balls(
     fresh = [i for i, key in enumerate(keys) if key not in known]
     if fresh:
         error = np.where(by_hand[fresh, None], HAND_ERROR, LAUNCH_ERROR)
-        fit = infer_delivery(club_values[fresh], launch[fresh], club, error)
+        mean, sd, doubts = _fit(club_values[fresh], launch[fresh], club, error)
         landings = doubtful_landings(launch[fresh], landing[fresh])
-        new = {
-            keys[i]: (fit.mean[k], fit.sd[k], name or landings[k])
-            for k, (i, name) in enumerate(zip(fresh, fit.doubtful(), strict=True))
-        }
+        new = {keys[i]: (mean[k], sd[k], doubts[k] or landings[k]) for k, i in enumerate(fresh)}
         known |= new
         with _lock:  # several requests read balls at once
             _remembered.update(new)
@@ -69,3 +68,20 @@ def fit_balls(
         np.array([row[1] for row in rows]).reshape(-1, 7),
         [row[2] for row in rows],
     )
+
+
+def _fit(club_values: np.ndarray, launch: np.ndarray, club: Club, error: np.ndarray):
+    """Means, errors and doubts; a ball that was measured whole and agrees with the model as it is needs no fit."""
+    mean, sd = club_values.copy(), np.zeros_like(club_values)
+    doubts: list[str | None] = [None] * len(club_values)
+    whole = ~(np.isnan(club_values).any(1) | np.isnan(launch).any(1))
+    if whole.any():
+        modelled = np.stack(launch_of(Delivery(*club_values[whole].T), club).columns(), axis=1)
+        whole[whole] = (np.abs(launch[whole] - modelled) < AGREES * error[whole]).all(1)
+    rest = np.flatnonzero(~whole)
+    if rest.size:
+        fit = infer_delivery(club_values[rest], launch[rest], club, error[rest])
+        mean[rest], sd[rest] = fit.mean, fit.sd
+        for i, name in zip(rest, fit.doubtful(), strict=True):
+            doubts[i] = name
+    return mean, sd, doubts

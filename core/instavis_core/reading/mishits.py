@@ -34,15 +34,20 @@ class Mishit:
     reason: str
 
 
-def find_mishits(block: Block) -> list[Mishit]:
-    """Apply the rules in order; each ball is named by the first that fits."""
+def find_mishits(block: Block, by_spread: bool = True) -> list[Mishit]:
+    """Apply the rules in order; each ball is named by the first that fits.
+
+    Without ``by_spread`` only turf marks and strike count: where balls are meant to change, being unlike the others
+    is no fault.
+    """
     found = {}
     for i, turf in enumerate(block.turf):
         if turf is not None and turf != "clean":
             found[i] = Mishit(i, "turf", f"marked {turf}")
     _strike(block, found)
-    _smash(block, found)
-    _outlying(block, found)
+    if by_spread:
+        _smash(block, found)
+        _outlying(block, found)
     return [found[i] for i in sorted(found)]
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from ninja import NinjaAPI
 from ninja.security import django_auth
 
+from instavis.archives.api import router as archives
 from instavis.config import errors
 from instavis.corrections.api import router as corrections
 from instavis.devices.api import bays_router as bays
@@ -12,12 +13,18 @@ from instavis.devices.api import device_router as device
 from instavis.files.api import router as files
 from instavis.findings.api import router as findings
 from instavis.findings.ask_api import router as asking
+from instavis.knowledge.api import router as knowledge
 from instavis.lessons.api import router as lessons
 from instavis.people.api import router as people
 from instavis.people.api import session_router as session
 from instavis.practice.api import router as practice
 from instavis.proofs.api import router as proofs
+from instavis.recordings.api import device_router as device_recordings
+from instavis.recordings.api import router as recordings
+from instavis.screens.api import router as screens
 from instavis.shots.api import router as shots
+from instavis.stills.api import router as stills
+from instavis.trials.api import router as trials
 
 api = NinjaAPI(title="Instavis", version="1", auth=django_auth, docs_url=None, openapi_url=None)
 errors.install(api)
@@ -29,8 +36,15 @@ api.add_router("/v1", shots, tags=["shots"])
 api.add_router("/v1", files, tags=["files"])
 api.add_router("/v1", asking, tags=["ask"])
 api.add_router("/v1", findings, tags=["findings"])
+api.add_router("/v1", knowledge, tags=["knowledge"])
+api.add_router("/v1", recordings, tags=["recordings"])
+api.add_router("/v1", stills, tags=["stills"])
 api.add_router("/v1", corrections, tags=["corrections"])
 api.add_router("/v1", proofs, tags=["proofs"])
+api.add_router("/v1", trials, tags=["trials"])
+api.add_router("/v1", screens, tags=["screens"])
 api.add_router("/v1", practice, tags=["practice"])
+api.add_router("/v1", archives, tags=["archives"])
 api.add_router("/v1", bays, tags=["bays"])
 api.add_router("/device/v1", device, tags=["device"])
+api.add_router("/device/v1", device_recordings, tags=["device"])

@@ -30,9 +30,15 @@ INSTALLED_APPS = [
     "instavis.shots",
     "instavis.devices",
     "instavis.files",
+    "instavis.knowledge",
     "instavis.findings",
+    "instavis.recordings",
+    "instavis.stills",
     "instavis.corrections",
+    "instavis.trials",
+    "instavis.screens",
     "instavis.practice",
+    "instavis.archives",
     "instavis.demo",
 ]
 
@@ -137,6 +143,8 @@ CONTENT_SECURITY_POLICY = {
         "style-src": [SELF, NONCE],
         "font-src": [SELF],
         "img-src": [SELF, "data:", "blob:"],
+        # A video stays in the browser: only the frame the coach grabs is sent.
+        "media-src": ["blob:"],
         "connect-src": [SELF],
         "form-action": [SELF],
         "base-uri": [NONE],

@@ -62,7 +62,7 @@ def list_corrections(request: HttpRequest, lesson_id: int):
     active = selectors.active_correction(lesson)
     tried = lesson.corrections.exclude(pk=active.pk if active else None)
     return {
-        "candidates": selectors.candidates_of(lesson, request.user.school),
+        "candidates": selectors.candidates_of(lesson, {**request.user.school, **lesson.school}),
         "active": active,
         "tried": list(tried),
     }
@@ -74,11 +74,9 @@ def choose_correction(request: HttpRequest, lesson_id: int, data: CorrectionIn):
     return Status(201, services.choose_correction(lesson_of(request.user, lesson_id), data.dict(), timezone.now()))
 
 
-@router.patch(
-    "/corrections/{correction_id}", response={200: CorrectionOut, 404: Problems, 409: Problems, 422: Problems}
-)
+@router.patch("/corrections/{correction_id}", response={200: CorrectionOut, 404: Problems, 422: Problems})
 def change_correction(request: HttpRequest, correction_id: int, data: CorrectionChange):
-    """Step the stage, close the correction, or move its gate before the first ball."""
+    """Step the stage, close the correction, or move its gate: after a ball was judged by it the claim starts again."""
     correction = selectors.correction_of(request.user, correction_id)
     values = {k: v for k, v in data.dict(exclude_unset=True).items() if v is not None}
-    return services.change_correction(correction, values)
+    return services.change_correction(correction, values, timezone.now())

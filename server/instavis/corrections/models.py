@@ -5,10 +5,15 @@ from __future__ import annotations
 from django.db import models
 
 from instavis.lessons.models import Lesson
+from instavis.people.models import Student
 
 
 class Correction(models.Model):
-    """One experiment: written down before its first ball."""
+    """One experiment: written down before its first ball.
+
+    ``probability_then`` and ``severity_then`` are what the ranking said of the fault when it was chosen; ``log_odds``
+    what the balls said for the fault (+) or against it (−) when it was closed.
+    """
 
     class Outcome(models.TextChoices):
         OPEN = "open"
@@ -27,6 +32,8 @@ class Correction(models.Model):
     gate = models.JSONField()
     guards = models.JSONField(default=dict)
     stage = models.CharField(max_length=13, default="full")
+    severity_then = models.FloatField(null=True, blank=True)
+    log_odds = models.FloatField(null=True, blank=True)
     probability_then = models.FloatField(null=True, blank=True)
     outcome = models.CharField(max_length=13, choices=Outcome.choices, default=Outcome.OPEN)
     chosen_at = models.DateTimeField()
@@ -45,3 +52,18 @@ class Correction(models.Model):
             "gate": self.gate,
             "guards": self.guards,
         }
+
+
+class OwnEffect(models.Model):
+    """A student's own effect of one fault on one metric, learned from a correction; used from the next lesson on."""
+
+    student = models.ForeignKey(Student, on_delete=models.CASCADE, related_name="own_effects")
+    correction = models.OneToOneField(Correction, on_delete=models.CASCADE, related_name="own_effect")
+    cause = models.CharField(max_length=60)
+    metric = models.CharField(max_length=40)
+    mean = models.FloatField()
+    sd = models.FloatField()
+    learned_at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["id"]

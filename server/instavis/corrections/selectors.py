@@ -5,6 +5,7 @@ from __future__ import annotations
 from instavis.config.errors import not_found
 from instavis.corrections.models import Correction
 from instavis.findings.selectors import kit_of, limits_of, ranking_of
+from instavis.knowledge.selectors import judged_by
 from instavis.lessons.models import Lesson
 from instavis.people.models import Coach
 from instavis.shots.selectors import baseline_balls
@@ -27,4 +28,5 @@ def correction_of(coach: Coach, correction_id: int) -> Correction:
 def candidates_of(lesson: Lesson, school: dict[str, str]) -> list[Candidate]:
     """Corrections by what they would be worth to this student."""
     balls = baseline_balls(lesson)
-    return rank_candidates(ranking_of(lesson, balls), balls.block, limits_of(lesson), school, kit_of(lesson))
+    with judged_by(lesson):
+        return rank_candidates(ranking_of(lesson, balls), balls.block, limits_of(lesson), school, kit_of(lesson))

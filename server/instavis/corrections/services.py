@@ -6,14 +6,15 @@ from datetime import datetime
 
 from django.db import transaction
 
-from instavis.config.errors import Refused
-from instavis.corrections.models import Correction
+from instavis.corrections.models import Correction, OwnEffect
 from instavis.findings.selectors import ranking_of
 from instavis.lessons.events import locked_lesson, log
 from instavis.lessons.models import Lesson
+from instavis.proofs.selectors import proof_of
+from instavis_core.choice.candidates import cause_of
 from instavis_core.errors import InputError
 from instavis_core.knowledge import load_knowledge
-from instavis_core.proof import read_correction
+from instavis_core.proof import log_odds_of, own_effect, read_correction, scale_of
 from instavis_core.shots import STAGES
 
 
@@ -29,35 +30,74 @@ def choose_correction(lesson: Lesson, values: dict, now: datetime) -> Correction
     locked = locked_lesson(lesson.pk)
     _check(values, locked)
     locked.corrections.filter(outcome=Correction.Outcome.OPEN).update(outcome=Correction.Outcome.STOPPED)
-    chance = next((f.probability for f in ranking_of(locked).faults if f.id == values["fault"]), None)
-    correction = Correction.objects.create(lesson=locked, chosen_at=now, probability_then=chance, **values)
+    ranking = ranking_of(locked)
+    row = next((f for f in ranking.faults + ranking.partners if f.id == values["fault"]), None)
+    then = {"probability_then": row.probability, "severity_then": row.severity} if row else {}
+    correction = Correction.objects.create(lesson=locked, chosen_at=now, **then, **values)
     log(locked, "lesson", [{"changed": "correction"}])
     return correction
 
 
 @transaction.atomic
-def change_correction(correction: Correction, values: dict) -> Correction:
+def change_correction(correction: Correction, values: dict, now: datetime) -> Correction:
     """Change stage, gate, guards or outcome.
+
+    When gate or guards change after balls were judged by them, the claim starts again: the correction so far is kept as
+    stopped, and a new one with the new gate is given back.
 
     Raises
     ------
-    Refused
-        When gate or guards would change after balls were judged by them: choose the correction anew.
+    InputError
+        For an unknown stage or outcome, or a gate the core cannot test.
     """
     locked = locked_lesson(correction.lesson_id)
     correction = Correction.objects.select_for_update().get(pk=correction.pk)
-    moves_gate = any(name in values for name in ("gate", "guards"))
-    if moves_gate and locked.shots.filter(block__correction=correction).exists():
-        message = "Balls were judged by this gate. Choose the correction again with the new one: the proof starts anew."
-        raise Refused(409, "gate", message)
+    for name in {"gate", "guards"} & values.keys():
+        values[name] = {metric: list(pair) for metric, pair in values[name].items()}
+    moved = any(name in values and values[name] != getattr(correction, name) for name in ("gate", "guards"))
+    if moved and locked.shots.filter(block__correction=correction).exists():
+        Correction.objects.filter(pk=correction.pk).update(outcome=Correction.Outcome.STOPPED)
+        correction.pk, correction.chosen_at = None, now
     for name, value in values.items():
         setattr(correction, name, value)
     _check({**correction.to_document(), "drill": correction.drill, "stage": correction.stage}, locked)
     if correction.outcome not in Correction.Outcome.values:
         raise InputError("outcome", correction.outcome, "one of " + ", ".join(Correction.Outcome.values))
+    if "outcome" in values:
+        _learn(locked, correction, now)
     correction.save()
     log(locked, "lesson", [{"changed": "correction"}])
     return correction
+
+
+LEARNS = (Correction.Outcome.VERIFIED, Correction.Outcome.NOT_SUPPORTED)
+
+
+def _learn(lesson: Lesson, correction: Correction, now: datetime) -> None:
+    """Keep what the balls said of the fault; after a proven correction also the student's own effect."""
+    correction.log_odds = None
+    OwnEffect.objects.filter(correction=correction).delete()
+    if correction.outcome not in LEARNS:
+        return
+    proof, _ = proof_of(lesson, correction)
+    golfer, club = lesson.student.golfer, load_knowledge().clubs[lesson.club]
+    checked = read_correction(correction.to_document(), golfer, club)
+    correction.log_odds = log_odds_of(proof, checked)
+    if correction.outcome != Correction.Outcome.VERIFIED or correction.severity_then is None:
+        return
+    scale = scale_of(correction.primary, club, golfer.skill.effect_scale)
+    cause = cause_of(correction.fault, correction.variant or None)
+    own = own_effect(proof, checked, cause, correction.severity_then, scale)
+    if own is not None:
+        OwnEffect.objects.create(
+            student=lesson.student,
+            correction=correction,
+            cause=own.cause,
+            metric=own.metric,
+            mean=own.mean,
+            sd=own.sd,
+            learned_at=now,
+        )
 
 
 def _check(values: dict, lesson: Lesson) -> None:

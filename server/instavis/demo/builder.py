@@ -9,7 +9,8 @@ from django.db import transaction
 
 from instavis.corrections.selectors import candidates_of
 from instavis.corrections.services import change_correction, choose_correction
-from instavis.demo.scenario import ACADEMY, BAYS, COACHES, PASSWORD, STORIES, TEMPERATURE_C, Story
+from instavis.demo.scenario import ACADEMY, BAYS, BELT, COACHES, MAT, PASSWORD, STORIES, TEMPERATURE_C, Story
+from instavis.demo.stills import draw_still
 from instavis.devices.models import Bay
 from instavis.findings.services import grade_checks, save_intake
 from instavis.lessons.events import locked_lesson
@@ -19,12 +20,18 @@ from instavis.people.models import Academy, Coach
 from instavis.people.services import save_student
 from instavis.practice.services import save_take_home
 from instavis.proofs.selectors import proof_of
+from instavis.recordings.services import keep_swing
 from instavis.shots.services import Origin, record_shots
+from instavis.stills.services import change_still, keep_still
 from instavis_core.choice import Candidate
 from instavis_core.flight import Air
 from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge.stills import load_stills
+from instavis_core.recordings import swing_of_columns
 from instavis_core.shots import read_shots
 from instavis_core.simulate import SimulatedGolfer, draw_golfer, simulate_shots
+from instavis_core.simulate.recording import MOTION_SERIES, PRESSURE_SERIES, record_swing
+from instavis_core.simulate.still import simulate_still
 
 CLUB = "7i"
 PROOF_STAGE = "three-quarter"
@@ -73,6 +80,10 @@ def _tell(story: Story, coach: Coach, now: datetime) -> Lesson:
         save_intake(lesson, story.intake, start)
     if story.baseline:
         _hit(lesson, sim, story.baseline, rng, start + timedelta(minutes=5))
+    if story.belt:
+        _record(lesson, sim, rng)
+    for look in story.stills:
+        _photograph(lesson, story, look, start + timedelta(minutes=12))
     if story.looks:
         grade_checks(lesson, coach, story.looks, start + timedelta(minutes=15))
     if story.correct:
@@ -93,6 +104,25 @@ def _hit(lesson: Lesson, sim: SimulatedGolfer, count: int, rng, when: datetime, 
     for record, mark in zip(records, told or [], strict=False):
         record["movement"] = mark
     record_shots(locked_lesson(lesson.pk), read_shots(records), when, Origin())
+
+
+def _record(lesson: Lesson, sim: SimulatedGolfer, rng) -> None:
+    """What belt and mat recorded behind every ball of the baseline."""
+    for shot in lesson.shots.order_by("number"):
+        recorded = record_swing(sim.severity, rng, (*MOTION_SERIES, *PRESSURE_SERIES))
+        swing = swing_of_columns({"time_s": recorded.time, **recorded.columns})
+        keep_swing(lesson, swing, f"{BELT} and {MAT}", shot.received_at, shot)
+
+
+def _photograph(lesson: Lesson, story: Story, look: str, when: datetime) -> None:
+    """The address still of a look's view, clicked and scaled, and the still at its moment, left to be clicked."""
+    measure = load_stills().measures[look]
+    address = simulate_still({}, "address", measure.view, story.hand, story.seed)
+    kept = keep_still(lesson, "", measure.view, draw_still(address), when)
+    scale = {"a": address.rod[0], "b": address.rod[1], "length_cm": address.rod_cm}
+    change_still(kept, {p: address.points[p] for p in measure.points}, scale, None, when)
+    swing = simulate_still(story.faults, measure.moment, measure.view, story.hand, story.seed)
+    keep_still(lesson, look, "", draw_still(swing), when)
 
 
 def _correct(story: Story, lesson: Lesson, sim: SimulatedGolfer, rng, when: datetime) -> None:
@@ -124,7 +154,8 @@ def _correct(story: Story, lesson: Lesson, sim: SimulatedGolfer, rng, when: date
         _hit(lesson, sim, story.proof, rng, when, None, told)
     if story.retry:
         proof, _ = proof_of(lesson, correction)
-        change_correction(correction, {"outcome": "not-supported" if proof.status == "not-supported" else "stopped"})
+        outcome = "not-supported" if proof.status == "not-supported" else "stopped"
+        change_correction(correction, {"outcome": outcome}, when)
 
 
 def _candidate(story: Story, lesson: Lesson) -> Candidate:

@@ -21,6 +21,7 @@ class Person:
 
 COACHES = (Person("imke", "Imke Tollander", "head"), Person("bram", "Bram Oduwick", "coach"))
 BAYS = ("North mat", "South mat")
+MONITOR, BELT, MAT = "Stand-in monitor", "Stand-in motion belt", "Stand-in pressure mat"
 
 
 @dataclass(frozen=True)
@@ -43,6 +44,8 @@ class Story:
     guardian: str = ""
     baseline: int = 0
     looks: dict[str, str] = field(default_factory=dict)
+    belt: bool = False
+    stills: tuple[str, ...] = ()
     correct: bool = False
     chosen: str | None = None
     proof: int = 0
@@ -89,6 +92,8 @@ STORIES = (
             "goal": "One ball flight to trust before the island cup.",
         },
         baseline=14,
+        belt=True,
+        stills=("seat-line",),
         looks={
             "ball-distance": "fits",
             "foot-pressure": "balls-of-feet",
@@ -159,6 +164,8 @@ STORIES = (
             "feels": ["stuck"],
         },
         baseline=11,
+        belt=True,
+        stills=("pelvis-lateral-impact",),
         station="check",
     ),
     Story(

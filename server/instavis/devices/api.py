@@ -81,11 +81,13 @@ class ReceiptOut(Schema):
 
 
 class HelloOut(Schema):
-    """Who the server takes the device for."""
+    """Who the server takes the device for, and how many balls the bay's lesson has seen."""
 
     device: str
     bay: str
     listening: bool
+    balls: int
+    last_shot_id: str
     server_time: datetime
 
 
@@ -130,10 +132,13 @@ def revoke_device(request: HttpRequest, device_id: int):
 def hello(request: HttpRequest):
     """A device asks whether its token is good and what time it is."""
     device = request.auth
+    balls, last = selectors.balls_in(device.bay)
     return HelloOut(
         device=device.name,
         bay=device.bay.name,
         listening=device.bay.lesson_id is not None,
+        balls=balls,
+        last_shot_id=last,
         server_time=timezone.now(),
     )
 
@@ -143,7 +148,11 @@ def hello(request: HttpRequest):
 )
 def receive_shots(request: HttpRequest, data: ShotBatch):
     """Balls from a device; answered after the commit, the same balls twice are stored once."""
-    receipt = services.receive_shots(request.auth, data.shots, timezone.now())
+    return receipt_out(services.receive_shots(request.auth, data.shots, timezone.now()))
+
+
+def receipt_out(receipt: services.Receipt) -> ReceiptOut:
+    """What became of a batch, as a device is told it."""
     refused = [RefusedOut(index=index, **problem.dict()) for index, problem in receipt.refused]
     return ReceiptOut(stored=receipt.stored, known=receipt.known, refused=refused)
 

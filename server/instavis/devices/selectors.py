@@ -35,3 +35,9 @@ def device_of(coach: Coach, device_id: int) -> Device:
 def device_by_token(token: str) -> Device | None:
     """The device that holds a token and has not been revoked."""
     return Device.objects.filter(token_hash=hash_token(token), revoked_at__isnull=True).first()
+
+
+def balls_in(bay: Bay) -> tuple[int, str]:
+    """How many balls the lesson in a bay has, and the key of the newest."""
+    last = bay.lesson.shots.order_by("-number").first() if bay.lesson_id else None
+    return (last.number, last.shot_id) if last else (0, "")

@@ -122,7 +122,18 @@ def _read(raw: Any) -> tuple[int, ShotRecord]:
     if not isinstance(raw, dict):
         raise InputError("shot", raw, "an object")
     raw = dict(raw)
-    sequence = raw.pop("device_sequence", None)
-    if isinstance(sequence, bool) or not isinstance(sequence, int) or not 0 <= sequence < MOST_SEQUENCE:
-        raise InputError("device_sequence", sequence, "a whole number from 0, one more for every ball")
+    sequence = read_sequence(raw.pop("device_sequence", None))
     return sequence, read_shot(raw)
+
+
+def read_sequence(value: Any) -> int:
+    """The number a device gives to what it sends.
+
+    Raises
+    ------
+    InputError
+        For anything but a whole number from 0.
+    """
+    if isinstance(value, bool) or not isinstance(value, int) or not 0 <= value < MOST_SEQUENCE:
+        raise InputError("device_sequence", value, "a whole number from 0, one more for every ball")
+    return value

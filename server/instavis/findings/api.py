@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date
-from typing import Any
+from datetime import date, datetime
 
 from django.http import HttpRequest
 from django.utils import timezone
@@ -13,22 +12,11 @@ from pydantic import ConfigDict, Field
 from instavis.config.errors import Problems
 from instavis.config.keys import read_keys
 from instavis.findings import selectors, services
+from instavis.findings.selectors import Step
 from instavis.lessons.selectors import lesson_of
 from instavis.shots.selectors import baseline_balls, baseline_clubs, shot_of
 from instavis_core.cause import Ranking
-from instavis_core.choice import WhatIf
-from instavis_core.knowledge import (
-    Cause,
-    Caution,
-    Check,
-    Club,
-    Drill,
-    IntakeWord,
-    Metric,
-    School,
-    Stage,
-    load_knowledge,
-)
+from instavis_core.choice import FaultBall, WhatIf
 from instavis_core.reading import BallReading, BlockReading
 from instavis_core.shots import read_club
 
@@ -66,43 +54,30 @@ class WhatIfIn(Schema):
     changes: dict[str, float] = Field(max_length=7)
 
 
+class SeenOut(Schema):
+    """One coach's newest grade of a look, and what it rests on: eye, still or recording."""
+
+    check: str
+    grade: str
+    source: str
+    coach: str
+    mine: bool
+    at: datetime
+
+
 class Grades(Schema):
-    """Newest grade by look."""
+    """Grade by look: one's own where there is one, else the newest of another coach; ``seen`` holds them all."""
 
     grades: dict[str, str]
+    seen: list[SeenOut]
 
 
-class KnowledgeOut(Schema):
-    """What the screens need of the knowledge base."""
+class GradesIn(Schema):
+    """Grades of looks; ``source`` is what they rest on."""
 
-    metrics: list[Metric]
-    clubs: list[Club]
-    causes: list[Cause]
-    checks: list[Check]
-    intake_words: list[IntakeWord]
-    drills: list[Drill]
-    stages: list[Stage]
-    schools: list[School]
-    cautions: list[Caution]
-    words: dict[str, dict[str, str]]
-
-
-@router.get("/knowledge", response=KnowledgeOut)
-def get_knowledge(request: HttpRequest) -> dict[str, Any]:
-    """Faults, looks, drills, words: the same for everybody."""
-    known = load_knowledge()
-    return {
-        "metrics": list(known.metrics.values()),
-        "clubs": list(known.clubs.values()),
-        "causes": list(known.causes.values()),
-        "checks": list(known.checks.values()),
-        "intake_words": list(known.intake_words.values()),
-        "drills": list(known.drills.values()),
-        "stages": list(known.stages.values()),
-        "schools": list(known.schools.values()),
-        "cautions": list(known.cautions.values()),
-        "words": known.words,
-    }
+    model_config = ConfigDict(extra="forbid")
+    grades: dict[str, str] = Field(max_length=200)
+    source: str = "eye"
 
 
 @router.get("/lessons/{lesson_id}/earlier", response={200: list[EarlierOut], 404: Problems})
@@ -136,15 +111,37 @@ def ask_what_if(request: HttpRequest, lesson_id: int, data: WhatIfIn):
 @router.get("/lessons/{lesson_id}/checks", response={200: Grades, 404: Problems})
 def get_checks(request: HttpRequest, lesson_id: int):
     """Grades of the looks so far."""
-    return {"grades": selectors.grades_of(lesson_of(request.user, lesson_id))}
+    return _grades(request, lesson_of(request.user, lesson_id))
 
 
 @router.put("/lessons/{lesson_id}/checks", response={200: Grades, 404: Problems, 422: Problems})
-def grade_checks(request: HttpRequest, lesson_id: int, data: Grades):
-    """Grade looks; the others keep theirs."""
+def grade_checks(request: HttpRequest, lesson_id: int, data: GradesIn):
+    """Grade looks; the others keep theirs, and other coaches' grades stay beside."""
     lesson = lesson_of(request.user, lesson_id)
-    services.grade_checks(lesson, request.user, data.grades, timezone.now())
-    return {"grades": selectors.grades_of(lesson)}
+    services.grade_checks(lesson, request.user, data.grades, timezone.now(), data.source)
+    return _grades(request, lesson)
+
+
+def _grades(request: HttpRequest, lesson) -> Grades:
+    seen = [
+        SeenOut(
+            check=s.check, grade=s.grade, source=s.source, coach=s.coach, mine=s.coach_id == request.user.pk, at=s.at
+        )
+        for s in selectors.seen_in(lesson)
+    ]
+    return Grades(grades=selectors.grades_of(lesson, request.user), seen=seen)
+
+
+@router.get("/lessons/{lesson_id}/cause/history", response={200: list[Step], 404: Problems})
+def get_history(request: HttpRequest, lesson_id: int):
+    """The leader after every look."""
+    return selectors.history_of(lesson_of(request.user, lesson_id))
+
+
+@router.get("/lessons/{lesson_id}/cause/{fault}", response={200: FaultBall, 404: Problems, 422: Problems})
+def get_fault_ball(request: HttpRequest, lesson_id: int, fault: str, variant: str = ""):
+    """What one fault alone would do to this student's ball, and which looks show or refute it."""
+    return selectors.ball_of(lesson_of(request.user, lesson_id), fault, variant or None)
 
 
 @router.get("/lessons/{lesson_id}/cause", response={200: Ranking, 404: Problems})

@@ -57,11 +57,17 @@ class SetupNote(models.Model):
 
 
 class CheckGrade(models.Model):
-    """A coach's grade of one look; the newest counts, older ones stay."""
+    """A coach's grade of one look; each coach's newest counts, older ones stay. ``source`` is what it rests on."""
+
+    class Source(models.TextChoices):
+        EYE = "eye"
+        STILL = "still"
+        RECORDING = "recording"
 
     lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="grades")
     check_id = models.CharField(max_length=40)
     grade = models.CharField(max_length=40)
+    source = models.CharField(max_length=9, choices=Source.choices, default=Source.EYE)
     coach = models.ForeignKey(Coach, on_delete=models.PROTECT, related_name="+")
     graded_at = models.DateTimeField()
 

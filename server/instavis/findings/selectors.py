@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
@@ -10,12 +12,15 @@ import numpy as np
 from instavis.config.errors import not_found
 from instavis.devices.models import hash_token
 from instavis.findings.models import Intake, IntakeLink, SetupNote
+from instavis.knowledge.selectors import judged_by
 from instavis.lessons.models import Lesson
+from instavis.people.models import Coach
 from instavis.shots.models import Shot
 from instavis.shots.selectors import Balls, balls_of, baseline_balls, shots_of
 from instavis_core.cause import Intake as CoreIntake
 from instavis_core.cause import Ranking, rank_causes
-from instavis_core.choice import WhatIf, what_if
+from instavis_core.cause.evidence import NOT_SEEN
+from instavis_core.choice import FaultBall, WhatIf, ball_of_fault, what_if
 from instavis_core.errors import InputError
 from instavis_core.impact.inverse import DELIVERY_NAMES
 from instavis_core.knowledge import load_knowledge
@@ -27,13 +32,46 @@ from instavis_core.shots import Block as CoreBlock
 from instavis_core.shots import read_number
 
 MOST_EARLIER = 6
+MOST_STEPS = 24  # looks of a history
 COMPARED = ("path_deg", "face_deg", "attack_deg", "strike_toe_mm", "launch_direction_deg", "spin_axis_deg")
-FAILED_LOG_ODDS = 2.0  # taken from a fault whose correction was not supported
+LEAST_AGAINST = 1.0  # log-odds that a correction which was not supported takes from its fault at least
 
 
-def grades_of(lesson: Lesson) -> dict[str, str]:
-    """The newest grade of every look."""
-    return dict(lesson.grades.order_by("id").values_list("check_id", "grade"))
+@dataclass(frozen=True)
+class Seen:
+    """One coach's newest grade of a look."""
+
+    check: str
+    grade: str
+    source: str
+    coach_id: int
+    coach: str
+    at: datetime
+
+
+def seen_in(lesson: Lesson) -> list[Seen]:
+    """Every coach's newest grade of every look, in the order they were given; taken-back ones left out."""
+    rows = lesson.grades.select_related("coach").order_by("id")
+    newest = {(r.coach_id, r.check_id): r for r in rows}
+    kept = sorted((r for r in newest.values() if r.grade != NOT_SEEN), key=lambda r: r.pk)
+    return [Seen(r.check_id, r.grade, r.source, r.coach_id, r.coach.name, r.graded_at) for r in kept]
+
+
+def grades_of(lesson: Lesson, coach: Coach | None = None) -> dict[str, str]:
+    """The grade of every look: the coach's own where there is one, otherwise the newest of another."""
+    seen = seen_in(lesson)
+    own = {s.check: s.grade for s in seen if coach is not None and s.coach_id == coach.pk}
+    return {s.check: s.grade for s in seen} | own
+
+
+def _told(seen: Iterable[Seen]) -> dict[str, tuple[str, ...]]:
+    """Grades as the core weighs them: all coaches' of a look; what the knowledge in force does not hold is left out."""
+    known = load_knowledge().checks
+    told: dict[str, tuple[str, ...]] = {}
+    for one in seen:
+        if one.check in known and one.grade in known[one.check].grades:
+            told[one.check] = (*told.get(one.check, ()), one.grade)
+    return told
 
 
 def intake_of(lesson: Lesson) -> Intake | None:
@@ -170,15 +208,78 @@ def _shown(values: np.ndarray) -> list[float | None]:
 
 
 def ranking_of(lesson: Lesson, balls: Balls | None = None) -> Ranking:
-    """Causes ranked from baseline, intake, looks and corrections that failed."""
+    """Causes ranked from baseline, intake, looks and corrections that failed, by the lesson's own knowledge."""
+    with judged_by(lesson):
+        return rank(lesson, balls)
+
+
+def rank(lesson: Lesson, balls: Balls | None = None, seen: Iterable[Seen] | None = None) -> Ranking:
+    """The same by the knowledge in force; with other looks than the lesson's where they are given."""
     balls = balls or baseline_balls(lesson)
     intake = intake_of(lesson)
     words = CoreIntake()
     if intake is not None:
         words = intake_for(answers_of(intake), load_knowledge().clubs[lesson.club])
-    grades = {k: v for k, v in grades_of(lesson).items() if v != "not-seen"}
-    failed = {c.fault: FAILED_LOG_ODDS for c in lesson.corrections.filter(outcome="not-supported")}
-    return rank_causes(balls.block, words, grades, balls.aside, failed)
+    told = _told(seen_in(lesson) if seen is None else seen)
+    return rank_causes(balls.block, words, told, balls.aside, _tried(lesson))
+
+
+def _tried(lesson: Lesson) -> dict[str, float]:
+    """What the balls of closed corrections said for (+) and against (−) their faults, as log-odds."""
+    closed = lesson.corrections.filter(outcome__in=("verified", "not-supported"))
+    tried: dict[str, float] = {}
+    for correction in closed:
+        said = correction.log_odds
+        if said is None or (correction.outcome == "not-supported" and said > -LEAST_AGAINST):
+            said = -LEAST_AGAINST if correction.outcome == "not-supported" else 0.0
+        tried[correction.fault] = tried.get(correction.fault, 0.0) + said
+    return tried
+
+
+@dataclass(frozen=True)
+class Step:
+    """The ranking after one more look; ``look`` and ``grade`` are empty for the state before any."""
+
+    look: str
+    grade: str
+    coach: str
+    leader: str
+    word: str
+    probability: float
+    second: str
+    second_probability: float
+
+
+def history_of(lesson: Lesson) -> list[Step]:
+    """How the ranking came about, look by look, on the balls and words as they are now."""
+    seen = seen_in(lesson)[-MOST_STEPS:]
+    balls, steps = baseline_balls(lesson), []
+    with judged_by(lesson):
+        for count in range(len(seen) + 1):
+            first, second = rank(lesson, balls, seen[:count]).faults[:2]
+            last = seen[count - 1] if count else None
+            steps.append(
+                Step(
+                    last.check if last else "",
+                    last.grade if last else "",
+                    last.coach if last else "",
+                    first.id,
+                    first.word,
+                    first.probability,
+                    second.id,
+                    second.probability,
+                )
+            )
+    return steps
+
+
+def ball_of(lesson: Lesson, fault: str, variant: str | None) -> FaultBall:
+    """What one fault alone would do to this student's ball."""
+    balls = baseline_balls(lesson)
+    speeds = balls.block.column("club_speed_mps")
+    speed = float(np.nanmedian(speeds)) if (~np.isnan(speeds)).any() else None
+    with judged_by(lesson):
+        return ball_of_fault(fault, variant, lesson.student.golfer, load_knowledge().clubs[lesson.club], speed)
 
 
 def _some(block: CoreBlock, places: list[int]) -> CoreBlock:

@@ -9,6 +9,7 @@ from django.db import transaction
 
 from instavis.devices.models import hash_token
 from instavis.findings.models import CheckGrade, Intake, IntakeLink, SetupNote
+from instavis.knowledge.selectors import judged_by
 from instavis.lessons.events import locked_lesson, log
 from instavis.lessons.models import Lesson
 from instavis.people.models import Coach
@@ -75,18 +76,23 @@ def note_setup(lesson: Lesson, coach: Coach, values: dict[str, float | None], no
 
 
 @transaction.atomic
-def grade_checks(lesson: Lesson, coach: Coach, grades: dict[str, str], now: datetime) -> None:
-    """Keep grades of looks; ``not-seen`` takes a grade back.
+def grade_checks(
+    lesson: Lesson, coach: Coach, grades: dict[str, str], now: datetime, source: str = CheckGrade.Source.EYE
+) -> None:
+    """Keep a coach's grades of looks; ``not-seen`` takes a grade back.
 
     Raises
     ------
     InputError
-        For unknown looks or grades.
+        For unknown looks, grades or sources.
     """
-    read_checks(grades)
+    if source not in CheckGrade.Source.values:
+        raise InputError("source", source, "one of " + ", ".join(CheckGrade.Source.values))
+    with judged_by(lesson):
+        read_checks(grades)
     locked = locked_lesson(lesson.pk)
     CheckGrade.objects.bulk_create(
-        CheckGrade(lesson=locked, check_id=check, grade=grade, coach=coach, graded_at=now)
+        CheckGrade(lesson=locked, check_id=check, grade=grade, source=source, coach=coach, graded_at=now)
         for check, grade in grades.items()
     )
     log(locked, "lesson", [{"changed": "checks"}])

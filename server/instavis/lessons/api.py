@@ -7,7 +7,7 @@ from datetime import datetime
 from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Router, Schema, Status
-from pydantic import ConfigDict
+from pydantic import ConfigDict, Field
 
 from instavis.config.errors import Problems
 from instavis.corrections.selectors import active_correction
@@ -68,6 +68,7 @@ class LessonOut(LessonRow):
     """A lesson with what its screens need at once."""
 
     student: StudentOut
+    school: dict[str, str]
     club_group: str
     open_block: BlockOut | None
     bay_id: int | None
@@ -126,6 +127,7 @@ class LessonChange(Schema):
     station: str | None = None
     club: str | None = None
     minutes: int | None = None
+    school: dict[str, str] | None = Field(None, max_length=20)
     ended: bool | None = None
 
 
@@ -170,8 +172,8 @@ def get_lesson(request: HttpRequest, lesson_id: int):
 def change_lesson(request: HttpRequest, lesson_id: int, data: LessonChange):
     """Move to a station, change the club, end the lesson."""
     lesson = selectors.lesson_of(request.user, lesson_id)
-    if (data.station, data.club, data.minutes) != (None, None, None):
-        services.change_lesson(lesson, data.station, data.club, data.minutes)
+    if (data.station, data.club, data.minutes, data.school) != (None, None, None, None):
+        services.change_lesson(lesson, data.station, data.club, data.minutes, data.school)
     if data.ended is not None:
         services.end_lesson(lesson, timezone.now(), data.ended)
     return selectors.lesson_of(request.user, lesson_id)

@@ -24,7 +24,9 @@ def locked_lesson(lesson_id: int) -> Lesson:
 
 
 def log(lesson: Lesson, kind: str, items: list[dict[str, Any]]) -> None:
-    """Append events to a locked lesson and tell the screens after the commit."""
+    """Append events to a locked lesson and tell the screens after the commit; nothing new is nothing to tell."""
+    if not items:
+        return
     events = []
     for data in items:
         lesson.last_event += 1

@@ -19,6 +19,10 @@ class Lesson(models.Model):
     ended_at = models.DateTimeField(null=True, blank=True)
     station = models.CharField(max_length=12, default="ask")
     club = models.CharField(max_length=4, default="7i")
+    knowledge_version = models.ForeignKey(
+        "knowledge.KnowledgeVersion", on_delete=models.PROTECT, null=True, blank=True, related_name="lessons"
+    )
+    school = models.JSONField(default=dict, blank=True)
     minutes = models.PositiveSmallIntegerField(default=55)
     open_block = models.ForeignKey("Block", on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
     last_ball = models.PositiveIntegerField(default=0)
@@ -29,11 +33,12 @@ class Lesson(models.Model):
 
 
 class Block(models.Model):
-    """Balls hit for one purpose: the baseline, or a stage of proving a correction."""
+    """Balls hit for one purpose: the baseline, a stage of proving a correction, or a called comparison."""
 
     class Purpose(models.TextChoices):
         BASELINE = "baseline"
         PROVE = "prove"
+        TRIAL = "trial"
 
     lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="blocks")
     purpose = models.CharField(max_length=8, choices=Purpose.choices)

@@ -12,6 +12,7 @@ from instavis.devices.models import Bay
 from instavis.lessons.events import locked_lesson, log
 from instavis.lessons.models import STATIONS, Block, Lesson
 from instavis.people.models import Coach, Student
+from instavis_core.choice import read_school
 from instavis_core.errors import InputError
 from instavis_core.lesson.clock import LONGEST, SHORTEST
 from instavis_core.shots import STAGES, read_club
@@ -21,7 +22,12 @@ from instavis_core.shots import STAGES, read_club
 def start_lesson(coach: Coach, student: Student, club: str, now: datetime) -> Lesson:
     """Begin a lesson with an open baseline block: balls may come at once."""
     lesson = Lesson.objects.create(
-        academy=coach.academy, student=student, coach=coach, started_at=now, club=read_club(club).id
+        academy=coach.academy,
+        student=student,
+        coach=coach,
+        started_at=now,
+        club=read_club(club).id,
+        knowledge_version=coach.academy.knowledge_versions.first(),
     )
     lesson.open_block = Block.objects.create(lesson=lesson, purpose=Block.Purpose.BASELINE, opened_at=now)
     lesson.save(update_fields=["open_block"])
@@ -29,8 +35,14 @@ def start_lesson(coach: Coach, student: Student, club: str, now: datetime) -> Le
 
 
 @transaction.atomic
-def change_lesson(lesson: Lesson, station: str | None, club: str | None, minutes: int | None = None) -> Lesson:
-    """Move to a station, change the club the lesson is about, or its length."""
+def change_lesson(
+    lesson: Lesson,
+    station: str | None,
+    club: str | None,
+    minutes: int | None = None,
+    school: dict[str, str] | None = None,
+) -> Lesson:
+    """Move to a station, change the club the lesson is about, its length, or the school it follows."""
     lesson = locked_lesson(lesson.pk)
     if station is not None:
         if station not in STATIONS:
@@ -42,7 +54,9 @@ def change_lesson(lesson: Lesson, station: str | None, club: str | None, minutes
         if not SHORTEST <= minutes <= LONGEST:
             raise InputError("minutes", minutes, f"a length from {SHORTEST} to {LONGEST} minutes")
         lesson.minutes = minutes
-    lesson.save(update_fields=["station", "club", "minutes"])
+    if school is not None:
+        lesson.school = read_school(school)
+    lesson.save(update_fields=["station", "club", "minutes", "school"])
     log(lesson, "lesson", [{"changed": "lesson"}])
     return lesson
 
@@ -71,8 +85,8 @@ def open_block(lesson: Lesson, purpose: str, stage: str, correction: Correction 
         For a prove block without a correction.
     """
     lesson = locked_lesson(lesson.pk)
-    if purpose not in Block.Purpose.values:
-        raise InputError("purpose", purpose, "baseline or prove")
+    if purpose not in (Block.Purpose.BASELINE, Block.Purpose.PROVE):
+        raise InputError("purpose", purpose, "baseline or prove; a comparison opens its own")
     if stage and stage not in STAGES:
         raise InputError("stage", stage, "one of " + ", ".join(STAGES))
     if purpose == Block.Purpose.PROVE and correction is None:

@@ -14,7 +14,7 @@ from pydantic import ConfigDict, Field
 
 from instavis.config.errors import Problems, Refused
 from instavis.people import selectors, services
-from instavis_core.knowledge import load_knowledge
+from instavis_core.choice import read_school
 
 session_router = Router()
 router = Router()
@@ -115,11 +115,7 @@ def change_settings(request: HttpRequest, data: SettingsIn):
     if data.units is not None:
         coach.units = data.units
     if data.school is not None:
-        schools = load_knowledge().schools
-        for question, side in data.school.items():
-            if question not in schools or side not in [s["id"] for s in schools[question].sides]:
-                raise Refused(422, f"school.{question}", f"{side!r} is not a side of a known question.")
-        coach.school = data.school
+        coach.school = read_school(data.school)
     coach.save(update_fields=["units", "school"])
     return _session(coach)
 

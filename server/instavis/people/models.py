@@ -60,8 +60,13 @@ class Student(models.Model):
         """The golfer the core reckons with."""
         return Golfer(self.hand, self.handicap)
 
+    def age(self, today: date) -> int | None:
+        """Whole years on that day; None when the birthday is not known."""
+        if self.born is None:
+            return None
+        return today.year - self.born.year - ((today.month, today.day) < (self.born.month, self.born.day))
+
     def is_junior(self, today: date) -> bool:
         """Under eighteen on that day; False when the birthday is not known."""
-        if self.born is None:
-            return False
-        return (today.year - self.born.year - ((today.month, today.day) < (self.born.month, self.born.day))) < ADULT_AGE
+        age = self.age(today)
+        return age is not None and age < ADULT_AGE

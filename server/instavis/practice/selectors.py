@@ -3,15 +3,17 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, timedelta
 
 from instavis.corrections.selectors import active_correction
-from instavis.findings.selectors import limits_of, ranking_of
+from instavis.findings.selectors import kit_of, limits_of, ranking_of
+from instavis.knowledge.selectors import judged_by
 from instavis.lessons.models import Lesson
 from instavis.practice.models import TakeHome
 from instavis.proofs.selectors import proof_of
 from instavis.shots.selectors import baseline_balls
 from instavis_core.knowledge import Drill, load_knowledge
+from instavis_core.progress import PracticeNeeds, Session, practice_schedule
 from instavis_core.proof import Change
 from instavis_core.reading import read_block
 
@@ -47,6 +49,11 @@ class TakeHomePage:
 
 def take_home_of(lesson: Lesson) -> TakeHomePage:
     """The page of a lesson as it stands now."""
+    with judged_by(lesson):
+        return _page(lesson)
+
+
+def _page(lesson: Lesson) -> TakeHomePage:
     knowledge = load_knowledge()
     balls = baseline_balls(lesson)
     reading = read_block(balls.block, balls.aside)
@@ -99,3 +106,28 @@ def _cautions(lesson: Lesson, drill: Drill | None) -> list[str]:
             0, f"This drill loads a region that was reported sore ({names}): half range, half speed, or not at all."
         )
     return texts
+
+
+def schedule_of(lesson: Lesson) -> list[Session]:
+    """The days to practise on from the day after the lesson; none without a drill to practise.
+
+    Raises
+    ------
+    InputError
+        When the next lesson lies before this one.
+    """
+    correction = active_correction(lesson)
+    with judged_by(lesson):
+        drill = load_knowledge().drills.get(correction.drill) if correction else None
+        if drill is None:
+            return []
+        words = TakeHome.objects.filter(lesson=lesson).first() or TakeHome()
+        day = lesson.started_at.date()
+        needs = PracticeNeeds(
+            words.minutes,
+            words.days_a_week,
+            lesson.student.age(day),
+            tuple(sorted(limits_of(lesson).items())),
+            kit_of(lesson),
+        )
+        return practice_schedule(day + timedelta(days=1), words.next_lesson, drill, needs)

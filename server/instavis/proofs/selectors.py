@@ -2,11 +2,19 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
+from django.db.models import Q
+
 from instavis.corrections.models import Correction
-from instavis.lessons.models import Lesson
+from instavis.findings.models import Intake
+from instavis.knowledge.selectors import judged_by
+from instavis.lessons.models import Block, Lesson
 from instavis.shots.selectors import Balls, balls_of, baseline_balls, shots_of
 from instavis_core.knowledge import load_knowledge
-from instavis_core.proof import Proof, prove, read_correction
+from instavis_core.proof import Proof, ball_limit, limit_alarms, prove, read_correction
+from instavis_core.proof.alarms import Alarm
+from instavis_core.proof.limits import FULL_STAGES
 
 
 def proof_balls(lesson: Lesson, correction: Correction) -> Balls:
@@ -19,5 +27,15 @@ def proof_of(lesson: Lesson, correction: Correction) -> tuple[Proof, list[int]]:
     club = load_knowledge().clubs[lesson.club]
     checked = read_correction(correction.to_document(), lesson.student.golfer, club)
     baseline, balls = baseline_balls(lesson), proof_balls(lesson, correction)
-    proof = prove(baseline.block, balls.block, checked, correction.stage, baseline.aside, balls.aside)
-    return proof, balls.ids
+    with judged_by(lesson):
+        proof = prove(baseline.block, balls.block, checked, correction.stage, baseline.aside, balls.aside)
+    return replace(proof, alarms=[*proof.alarms, *_limits(lesson)]), balls.ids
+
+
+def _limits(lesson: Lesson) -> list[Alarm]:
+    """Whether the student has hit enough for one day."""
+    intake = Intake.objects.filter(lesson=lesson).first()
+    limit = ball_limit(lesson.student.age(lesson.started_at.date()), intake.limits if intake else {})
+    baseline = Q(block__purpose=Block.Purpose.BASELINE) | Q(block__purpose=Block.Purpose.TRIAL)
+    full = lesson.shots.filter(baseline | Q(stage__in=FULL_STAGES)).count()
+    return limit_alarms(limit, lesson.shots.count(), full)

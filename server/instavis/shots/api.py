@@ -109,8 +109,7 @@ def claim_balls(request: HttpRequest, lesson_id: int, data: ClaimIn):
 def import_shots(request: HttpRequest, lesson_id: int, file: UploadedFile = File(...), purpose: str = "baseline"):
     """Bring in a CSV or JSON file in our format; all of it or nothing."""
     lesson = lesson_of(request.user, lesson_id)
-    data = file.read()
-    records = _read_json(data) if (file.name or "").lower().endswith((".json", ".ndjson")) else read_table(data)
+    records = read_balls(file.read(), file.name or "")
     stored = services.import_shots(lesson, records, purpose, timezone.now())
     return Status(201, Imported(stored=len(stored), known=len(records) - len(stored)))
 
@@ -130,6 +129,17 @@ def export_shots(request: HttpRequest, lesson_id: int, kind: str, balls: str = "
         raise InputError("kind", kind, "csv or json")
     response["Content-Disposition"] = f'attachment; filename="lesson-{lesson_id}.{kind}"'
     return response
+
+
+def read_balls(data: bytes, name: str):
+    """The balls of a file in our format, by its name JSON or CSV.
+
+    Raises
+    ------
+    InputError, TableErrors
+        Naming line or ball and field.
+    """
+    return _read_json(data) if name.lower().endswith((".json", ".ndjson")) else read_table(data)
 
 
 def _read_json(data: bytes):

@@ -61,6 +61,7 @@ def record_shots(
     known = set(
         lesson.shots.filter(shot_id__in=[r.shot_id for r in records if r.shot_id]).values_list("shot_id", flat=True)
     )
+    hit_before = block.shots.count() if block.purpose == Block.Purpose.TRIAL else 0
     shots = []
     for i, record in enumerate(records):
         if record.shot_id in known:
@@ -76,7 +77,7 @@ def record_shots(
                 device_sequence=origin.sequences[i] if origin.sequences else None,
                 number=lesson.last_ball,
                 received_at=now,
-                **_fields(record, lesson.club, block.stage),
+                **_called(block, hit_before + len(shots), fields_of(record, lesson.club, block.stage)),
             )
         )
         if record.shot_id:
@@ -99,7 +100,7 @@ def record_many(lesson: Lesson, records: Sequence[ShotRecord], now: datetime, bl
             continue
         known.add(record.shot_id)
         lesson.last_ball += 1
-        rows.append({**shared, "number": lesson.last_ball, **_fields(record, lesson.club, block.stage)})
+        rows.append({**shared, "number": lesson.last_ball, **fields_of(record, lesson.club, block.stage)})
     insert_shots(rows)
     return len(rows)
 
@@ -113,7 +114,7 @@ def keep_in_tray(records: Sequence[ShotRecord], now: datetime, academy_id: int, 
             device_id=origin.device_id,
             device_sequence=origin.sequences[i],
             received_at=now,
-            **_fields(record, "", ""),
+            **fields_of(record, "", ""),
         )
         for i, record in enumerate(records)
     )
@@ -230,7 +231,15 @@ def _baseline(lesson: Lesson, now: datetime) -> Block:
     return lesson.open_block
 
 
-def _fields(record: ShotRecord, club: str, stage: str) -> dict:
+def _called(block: Block, place: int, fields: dict) -> dict:
+    """A ball of a comparison was hit as it was called, until somebody says otherwise."""
+    if block.purpose != Block.Purpose.TRIAL or fields["intent"]:
+        return fields
+    return fields | {"intent": block.trial.call(place)}
+
+
+def fields_of(record: ShotRecord, club: str, stage: str) -> dict:
+    """A checked record as the columns of a stored ball."""
     return {
         **record.values,
         "shot_id": record.shot_id or str(uuid.uuid4()),

@@ -109,6 +109,81 @@ export const queries = {
       queryFn: () => ask(client.GET("/api/v1/lessons/{lesson_id}/cause", at(id))),
       placeholderData: (previous) => previous,
     }),
+  history: (id: number) =>
+    queryOptions({
+      queryKey: ["lesson", id, "history"],
+      queryFn: () => ask(client.GET("/api/v1/lessons/{lesson_id}/cause/history", at(id))),
+    }),
+  faultBall: (id: number, fault: string, variant: string) =>
+    queryOptions({
+      queryKey: ["lesson", id, "fault", fault, variant],
+      queryFn: () =>
+        ask(
+          client.GET("/api/v1/lessons/{lesson_id}/cause/{fault}", {
+            params: { path: { lesson_id: id, fault }, query: { variant } },
+          }),
+        ),
+    }),
+  figure: (look: string, hand: string, view = "") =>
+    queryOptions({
+      queryKey: ["figure", look, hand, view],
+      queryFn: () => ask(client.GET("/api/v1/figures/{look}", { params: { path: { look }, query: { hand, view } } })),
+      staleTime: Infinity,
+    }),
+  drillFigure: (drill: string, hand: string) =>
+    queryOptions({
+      queryKey: ["drill-figure", drill, hand],
+      queryFn: () => ask(client.GET("/api/v1/drill-figures/{drill}", { params: { path: { drill }, query: { hand } } })),
+      staleTime: Infinity,
+    }),
+  recordings: (id: number) =>
+    queryOptions({
+      queryKey: ["lesson", id, "recordings"],
+      queryFn: () => ask(client.GET("/api/v1/lessons/{lesson_id}/recordings", at(id))),
+    }),
+  recording: (id: number, recording_id: number) =>
+    queryOptions({
+      queryKey: ["lesson", id, "recording", recording_id],
+      queryFn: () => ask(client.GET("/api/v1/recordings/{recording_id}", { params: { path: { recording_id } } })),
+      placeholderData: (previous) => previous,
+    }),
+  stills: (id: number) =>
+    queryOptions({
+      queryKey: ["lesson", id, "stills"],
+      queryFn: () => ask(client.GET("/api/v1/lessons/{lesson_id}/stills", at(id))),
+    }),
+  trials: (id: number) =>
+    queryOptions({
+      queryKey: ["lesson", id, "trials"],
+      queryFn: () => ask(client.GET("/api/v1/lessons/{lesson_id}/trials", at(id))),
+    }),
+  trialPlan: (id: number, primary: string, effect: number) =>
+    queryOptions({
+      queryKey: ["lesson", id, "trial-plan", primary, effect],
+      queryFn: () =>
+        ask(client.GET("/api/v1/lessons/{lesson_id}/trials/plan", { params: { path: { lesson_id: id }, query: { primary, effect } } })),
+      placeholderData: (previous) => previous,
+    }),
+  mat: (token: string) =>
+    queryOptions({
+      queryKey: ["mat", token],
+      queryFn: () => ask(client.GET("/api/v1/mat/{token}", { params: { path: { token } } })),
+    }),
+  schedule: (id: number) =>
+    queryOptions({
+      queryKey: ["lesson", id, "schedule"],
+      queryFn: () => ask(client.GET("/api/v1/lessons/{lesson_id}/schedule", at(id))),
+      retry: false,
+    }),
+  coldTest: (id: number) =>
+    queryOptions({
+      queryKey: ["lesson", id, "cold-test"],
+      queryFn: () => ask(client.GET("/api/v1/lessons/{lesson_id}/cold-test", at(id))),
+    }),
+  versions: queryOptions({
+    queryKey: ["knowledge", "versions"],
+    queryFn: () => ask(client.GET("/api/v1/knowledge/versions")),
+  }),
   corrections: (id: number) =>
     queryOptions({
       queryKey: ["lesson", id, "corrections"],
@@ -164,8 +239,44 @@ export function useLessonActions(lessonId: number) {
       onSuccess: refresh,
     }),
     grade: useMutation({
-      mutationFn: (grades: Record<string, string>) =>
-        ask(client.PUT("/api/v1/lessons/{lesson_id}/checks", { params, body: { grades } })),
+      mutationFn: ({ source = "eye", ...grades }: Record<string, string>) =>
+        ask(client.PUT("/api/v1/lessons/{lesson_id}/checks", { params, body: { grades, source } })),
+      onSuccess: refresh,
+    }),
+    changeRecording: useMutation({
+      mutationFn: ({ id, body }: { id: number; body: Schemas["RecordingChange"] }) =>
+        ask(client.PATCH("/api/v1/recordings/{recording_id}", { params: { path: { recording_id: id } }, body })),
+      onSuccess: refresh,
+    }),
+    changeStill: useMutation({
+      mutationFn: ({ id, body }: { id: number; body: Schemas["StillChange"] }) =>
+        ask(client.PATCH("/api/v1/stills/{still_id}", { params: { path: { still_id: id } }, body })),
+      // A quick hand clicks the next landmark before the answer to the last one is here.
+      onMutate: ({ id, body }) =>
+        cache.setQueryData(queries.stills(lessonId).queryKey, (old) =>
+          old && {
+            ...old,
+            stills: old.stills.map((s) => (s.id === id ? { ...s, points: body.points ?? s.points, scale: body.scale ?? s.scale } : s)),
+          },
+        ),
+      onSettled: refresh,
+    }),
+    beginTrial: useMutation({
+      mutationFn: (body: Schemas["TrialIn"]) => ask(client.POST("/api/v1/lessons/{lesson_id}/trials", { params, body })),
+      onSuccess: refresh,
+    }),
+    endTrial: useMutation({
+      mutationFn: (trial_id: number) => ask(client.POST("/api/v1/trials/{trial_id}/end", { params: { path: { trial_id } } })),
+      onSuccess: refresh,
+    }),
+    offerScreen: useMutation({
+      mutationFn: () => ask(client.POST("/api/v1/lessons/{lesson_id}/screens", { params })),
+    }),
+    endScreens: useMutation({
+      mutationFn: () => ask(client.DELETE("/api/v1/lessons/{lesson_id}/screens", { params })),
+    }),
+    judgeAnew: useMutation({
+      mutationFn: () => ask(client.POST("/api/v1/lessons/{lesson_id}/judge-anew", { params })),
       onSuccess: refresh,
     }),
     correct: useMutation({

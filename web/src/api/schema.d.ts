@@ -588,26 +588,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/knowledge": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Knowledge
-         * @description Faults, looks, drills, words: the same for everybody.
-         */
-        get: operations["instavis_findings_api_get_knowledge"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/lessons/{lesson_id}/earlier": {
         parameters: {
             query?: never;
@@ -702,9 +682,49 @@ export interface paths {
         get: operations["instavis_findings_api_get_checks"];
         /**
          * Grade Checks
-         * @description Grade looks; the others keep theirs.
+         * @description Grade looks; the others keep theirs, and other coaches' grades stay beside.
          */
         put: operations["instavis_findings_api_grade_checks"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lessons/{lesson_id}/cause/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get History
+         * @description The leader after every look.
+         */
+        get: operations["instavis_findings_api_get_history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lessons/{lesson_id}/cause/{fault}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Fault Ball
+         * @description What one fault alone would do to this student's ball, and which looks show or refute it.
+         */
+        get: operations["instavis_findings_api_get_fault_ball"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -724,6 +744,246 @@ export interface paths {
          * @description The ranked causes with their evidence, and the looks that would tell most.
          */
         get: operations["instavis_findings_api_get_cause"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/knowledge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Knowledge
+         * @description Faults, looks, drills, words, as they hold in the coach's academy.
+         */
+        get: operations["instavis_knowledge_api_get_knowledge"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/knowledge/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Versions
+         * @description The academy's versions, newest first.
+         */
+        get: operations["instavis_knowledge_api_list_versions"];
+        put?: never;
+        /**
+         * Save Version
+         * @description A new version (head coach); empty changes go back to what ships.
+         */
+        post: operations["instavis_knowledge_api_save_version"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/knowledge/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Changes
+         * @description What the changes would do to the rankings of the newest stored lessons; nothing is kept.
+         */
+        post: operations["instavis_knowledge_api_preview_changes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lessons/{lesson_id}/judge-anew": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Judge Anew
+         * @description Judge a lesson by the version that holds now instead of the one it began with.
+         */
+        post: operations["instavis_knowledge_api_judge_anew"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/figures/{look}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Figure
+         * @description A look drawn: the sound figure and one a grade.
+         */
+        get: operations["instavis_knowledge_api_get_figure"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/drill-figures/{drill}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Drill Figure
+         * @description A drill drawn, with the object it is felt against.
+         */
+        get: operations["instavis_knowledge_api_get_drill_figure"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lessons/{lesson_id}/recordings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Recordings
+         * @description What was recorded in a lesson.
+         */
+        get: operations["instavis_recordings_api_list_recordings"];
+        put?: never;
+        /**
+         * Send Recording
+         * @description Keep one recorded swing from a CSV or C3D file.
+         */
+        post: operations["instavis_recordings_api_send_recording"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/recordings/{recording_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Recording
+         * @description Curves, moments and proposed grades of one recording.
+         */
+        get: operations["instavis_recordings_api_get_recording"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change Recording
+         * @description Set moments by hand, put a recording away, or bring it back.
+         */
+        patch: operations["instavis_recordings_api_change_recording"];
+        trace?: never;
+    };
+    "/api/v1/lessons/{lesson_id}/stills": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Stills
+         * @description What was kept, measured.
+         */
+        get: operations["instavis_stills_api_list_stills"];
+        put?: never;
+        /**
+         * Send Still
+         * @description Keep a picture for a look; without a look it is the address still of a view.
+         */
+        post: operations["instavis_stills_api_send_still"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stills/{still_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Still
+         * @description One still and what its clicks come to.
+         */
+        get: operations["instavis_stills_api_get_still"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change Still
+         * @description Landmarks, known length, put away, bring back.
+         */
+        patch: operations["instavis_stills_api_change_still"];
+        trace?: never;
+    };
+    "/api/v1/stills/{still_id}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Picture
+         * @description The picture itself.
+         */
+        get: operations["instavis_stills_api_get_picture"];
         put?: never;
         post?: never;
         delete?: never;
@@ -771,7 +1031,7 @@ export interface paths {
         head?: never;
         /**
          * Change Correction
-         * @description Step the stage, close the correction, or move its gate before the first ball.
+         * @description Step the stage, close the correction, or move its gate: after a ball was judged by it the claim starts again.
          */
         patch: operations["instavis_corrections_api_change_correction"];
         trace?: never;
@@ -788,6 +1048,134 @@ export interface paths {
          * @description Two questions a ball, answered for all balls so far.
          */
         get: operations["instavis_proofs_api_get_proof"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lessons/{lesson_id}/trials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Trials
+         * @description Comparisons of a lesson, newest first.
+         */
+        get: operations["instavis_trials_api_list_trials"];
+        put?: never;
+        /**
+         * Begin Trial
+         * @description Draw a random balanced order and begin; the next balls are called.
+         */
+        post: operations["instavis_trials_api_begin_trial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lessons/{lesson_id}/trials/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Plan Trial
+         * @description How many balls tell an effect of this size in this student.
+         */
+        get: operations["instavis_trials_api_plan_trial"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/trials/{trial_id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * End Trial
+         * @description End a comparison; what was hit as called is judged.
+         */
+        post: operations["instavis_trials_api_end_trial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lessons/{lesson_id}/screens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Offer Screen
+         * @description A code for a second screen; it lasts five minutes.
+         */
+        post: operations["instavis_screens_api_offer_screen"];
+        /**
+         * End Screens
+         * @description Close every second screen of a lesson.
+         */
+        delete: operations["instavis_screens_api_end_screens"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/mat": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pair Screen
+         * @description Pair this screen by its code.
+         */
+        post: operations["instavis_screens_api_pair_screen"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/mat/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Mat
+         * @description What the student sees between two balls.
+         */
+        get: operations["instavis_screens_api_get_mat"];
         put?: never;
         post?: never;
         delete?: never;
@@ -813,6 +1201,166 @@ export interface paths {
          * @description Keep the coach's words and the practice plan.
          */
         put: operations["instavis_practice_api_save_take_home"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lessons/{lesson_id}/schedule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Schedule
+         * @description The days to practise on until the next lesson.
+         */
+        get: operations["instavis_practice_api_get_schedule"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lessons/{lesson_id}/schedule.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Calendar
+         * @description The same as an iCalendar file.
+         */
+        get: operations["instavis_practice_api_get_calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lessons/{lesson_id}/cold-test": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Cold Test
+         * @description How much of the last correction the first balls of this lesson still show.
+         */
+        get: operations["instavis_practice_api_get_cold_test"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lessons/{lesson_id}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lesson Archive
+         * @description A lesson as a ZIP that restores it elsewhere.
+         */
+        get: operations["instavis_archives_api_lesson_archive"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/students/{student_id}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Student Archive
+         * @description Everything that is kept of a student as a ZIP.
+         */
+        get: operations["instavis_archives_api_student_archive"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/archives": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring In
+         * @description Restore the lessons of an archive; all or none.
+         */
+        post: operations["instavis_archives_api_bring_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/students/{student_id}/erase": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Erase Student
+         * @description Erase a student and everything kept of them (head coach); one line without the name stays.
+         */
+        post: operations["instavis_archives_api_erase_student"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/audit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Audit
+         * @description The lines that stayed, newest first.
+         */
+        get: operations["instavis_archives_api_list_audit"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -938,6 +1486,26 @@ export interface paths {
          * @description Balls from a device; answered after the commit, the same balls twice are stored once.
          */
         post: operations["instavis_devices_api_receive_shots"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/device/v1/recordings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Receive Recordings
+         * @description Recorded swings from a device; answered after the commit, the same twice are stored once.
+         */
+        post: operations["instavis_recordings_api_receive_recordings"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1145,6 +1713,10 @@ export interface components {
             /** Ball Count */
             ball_count: number;
             student: components["schemas"]["StudentOut"];
+            /** School */
+            school: {
+                [key: string]: string;
+            };
             /** Club Group */
             club_group: string;
             open_block: components["schemas"]["BlockOut"] | null;
@@ -1202,6 +1774,10 @@ export interface components {
             club?: string | null;
             /** Minutes */
             minutes?: number | null;
+            /** School */
+            school?: {
+                [key: string]: string;
+            } | null;
             /** Ended */
             ended?: boolean | null;
         };
@@ -1699,304 +2275,6 @@ export interface components {
             aim_deg?: number | null;
         };
         /**
-         * Cause
-         * @description Something that shifts the delivery: a pivot fault, a partner or a compensation.
-         *
-         *     ``effect`` holds mean shifts in metric units (golfer frame, full severity) and the multipliers
-         *     ``face_spread`` and ``low_point_spread``; ``together`` and ``scatter`` hold standard deviations of
-         *     shifts of unknown sign, in step or each for itself.
-         */
-        Cause: {
-            /** Id */
-            id: string;
-            /** Label */
-            label: string;
-            /** Happens */
-            happens: string;
-            /** Prior */
-            prior: number;
-            /** Kind */
-            kind: string;
-            /**
-             * Moment
-             * @default
-             */
-            moment: string;
-            /**
-             * Variant
-             * @default
-             */
-            variant: string;
-            /** Effect */
-            effect?: {
-                [key: string]: number;
-            };
-            /**
-             * Wide
-             * @default []
-             */
-            wide: string[];
-            /** Together */
-            together?: {
-                [key: string]: number;
-            };
-            /** Scatter */
-            scatter?: {
-                [key: string]: number;
-            };
-        };
-        /**
-         * Caution
-         * @description A caution and what brings it up.
-         */
-        Caution: {
-            /** Id */
-            id: string;
-            /** When */
-            when: string;
-            /** Text */
-            text: string;
-        };
-        /**
-         * Check
-         * @description A look. ``speaks[grade][cause id]`` is a strength from −2 to +2; ``seconds`` is the coach's time.
-         */
-        Check: {
-            /** Id */
-            id: string;
-            /** Label */
-            label: string;
-            /** Question */
-            question: string;
-            /** Moment */
-            moment: string;
-            /** View */
-            view: string;
-            /** Seconds */
-            seconds: number;
-            /** Grades */
-            grades: string[];
-            /** Speaks */
-            speaks?: {
-                [key: string]: {
-                    [key: string]: number;
-                };
-            };
-        };
-        /**
-         * Club
-         * @description One club; units as stated in ``clubs.toml``.
-         */
-        Club: {
-            /** Id */
-            id: string;
-            /** Label */
-            label: string;
-            /** Loft */
-            loft: number;
-            /** Head Mass */
-            head_mass: number;
-            /** Moi Toe */
-            moi_toe: number;
-            /** Moi High */
-            moi_high: number;
-            /** Depth */
-            depth: number;
-            /** Bulge */
-            bulge: number;
-            /** Roll */
-            roll: number;
-            /** Face Toe */
-            face_toe: number;
-            /** Face Heel */
-            face_heel: number;
-            /** Face Low */
-            face_low: number;
-            /** Face High */
-            face_high: number;
-            /** Hosel */
-            hosel: number;
-            /** Cor */
-            cor: number;
-            /** Tangential */
-            tangential: number;
-            /** Length */
-            length: number;
-            /** Plane */
-            plane: number;
-            /** Attack */
-            attack: number;
-            /** Path Scale */
-            path_scale: number;
-            /** Attack Scale */
-            attack_scale: number;
-        };
-        /**
-         * Drill
-         * @description A drill; ``school`` is ``question:side`` or empty.
-         */
-        Drill: {
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
-            /** Faults */
-            faults: string[];
-            /** School */
-            school: string;
-            /** Object */
-            object: string;
-            /** Kit */
-            kit: string[];
-            /** Setup */
-            setup: string;
-            /** Cue */
-            cue: string;
-            /** Mark */
-            mark: string;
-            /** Fake */
-            fake: string;
-            /** Wanted */
-            wanted: string;
-            /** Ugly */
-            ugly: string;
-            /** Matchups */
-            matchups: string[];
-            /** Regions */
-            regions: string[];
-            /** Stages */
-            stages: string[];
-            /** Home */
-            home: boolean;
-            /** Cautions */
-            cautions: string[];
-        };
-        /**
-         * IntakeWord
-         * @description A contact word or a feel of the intake and what it speaks for.
-         */
-        IntakeWord: {
-            /** Id */
-            id: string;
-            /** Label */
-            label: string;
-            /** Kind */
-            kind: string;
-            /** Speaks */
-            speaks: {
-                [key: string]: number;
-            };
-        };
-        /**
-         * KnowledgeOut
-         * @description What the screens need of the knowledge base.
-         */
-        KnowledgeOut: {
-            /** Metrics */
-            metrics: components["schemas"]["Metric"][];
-            /** Clubs */
-            clubs: components["schemas"]["Club"][];
-            /** Causes */
-            causes: components["schemas"]["Cause"][];
-            /** Checks */
-            checks: components["schemas"]["Check"][];
-            /** Intake Words */
-            intake_words: components["schemas"]["IntakeWord"][];
-            /** Drills */
-            drills: components["schemas"]["Drill"][];
-            /** Stages */
-            stages: components["schemas"]["Stage"][];
-            /** Schools */
-            schools: components["schemas"]["School"][];
-            /** Cautions */
-            cautions: components["schemas"]["Caution"][];
-            /** Words */
-            words: {
-                [key: string]: {
-                    [key: string]: string;
-                };
-            };
-        };
-        /**
-         * Metric
-         * @description One measurement of a shot record; ``range`` in ``unit``; ``plus`` and ``minus`` in the golfer frame.
-         */
-        Metric: {
-            /** Id */
-            id: string;
-            /** Label */
-            label: string;
-            /** Unit */
-            unit: string;
-            /** Kind */
-            kind: string;
-            /** Lane */
-            lane: string;
-            /** Range */
-            range: [
-                number,
-                number
-            ];
-            /** Noise */
-            noise: number;
-            /**
-             * Mirrored
-             * @default false
-             */
-            mirrored: boolean;
-            /**
-             * Plus
-             * @default
-             */
-            plus: string;
-            /**
-             * Minus
-             * @default
-             */
-            minus: string;
-        };
-        /**
-         * School
-         * @description A question practitioners disagree about.
-         */
-        School: {
-            /** Id */
-            id: string;
-            /** Question */
-            question: string;
-            /** Sides */
-            sides: {
-                [key: string]: string;
-            }[];
-            /** Data */
-            data: string;
-        };
-        /**
-         * Stage
-         * @description A rung of the ladder; see ``stages.toml``.
-         */
-        Stage: {
-            /** Id */
-            id: string;
-            /** Ball */
-            ball: boolean;
-            /** Speed */
-            speed: [
-                number,
-                number
-            ];
-            /** Least */
-            least: number;
-            /** Need */
-            need: number;
-            /** Of */
-            of: number;
-            /** Widen */
-            widen: number;
-            /** Wanted */
-            wanted: string;
-        };
-        /**
          * EarlierOut
          * @description The middles of an earlier baseline with the same club, golfer frame.
          */
@@ -2282,13 +2560,97 @@ export interface components {
         };
         /**
          * Grades
-         * @description Newest grade by look.
+         * @description Grade by look: one's own where there is one, else the newest of another coach; ``seen`` holds them all.
          */
         Grades: {
             /** Grades */
             grades: {
                 [key: string]: string;
             };
+            /** Seen */
+            seen: components["schemas"]["SeenOut"][];
+        };
+        /**
+         * SeenOut
+         * @description One coach's newest grade of a look, and what it rests on: eye, still or recording.
+         */
+        SeenOut: {
+            /** Check */
+            check: string;
+            /** Grade */
+            grade: string;
+            /** Source */
+            source: string;
+            /** Coach */
+            coach: string;
+            /** Mine */
+            mine: boolean;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /**
+         * GradesIn
+         * @description Grades of looks; ``source`` is what they rest on.
+         */
+        GradesIn: {
+            /** Grades */
+            grades: {
+                [key: string]: string;
+            };
+            /**
+             * Source
+             * @default eye
+             */
+            source: string;
+        };
+        /**
+         * Step
+         * @description The ranking after one more look; ``look`` and ``grade`` are empty for the state before any.
+         */
+        Step: {
+            /** Look */
+            look: string;
+            /** Grade */
+            grade: string;
+            /** Coach */
+            coach: string;
+            /** Leader */
+            leader: string;
+            /** Word */
+            word: string;
+            /** Probability */
+            probability: number;
+            /** Second */
+            second: string;
+            /** Second Probability */
+            second_probability: number;
+        };
+        /**
+         * FaultBall
+         * @description A fault at its usual severity and nothing else: the ball without and with it.
+         *
+         *     ``shown_by`` are (look, grade) pairs that speak for the fault, ``refuted_by`` those that speak against it, the
+         *     strongest first.
+         */
+        FaultBall: {
+            /** Id */
+            id: string;
+            /** Variant */
+            variant: string | null;
+            ball: components["schemas"]["WhatIf"];
+            /** Shown By */
+            shown_by: [
+                string,
+                string
+            ][];
+            /** Refuted By */
+            refuted_by: [
+                string,
+                string
+            ][];
         };
         /**
          * CauseRow
@@ -2400,12 +2762,836 @@ export interface components {
             leader: string;
         };
         /**
+         * Cause
+         * @description Something that shifts the delivery: a pivot fault, a partner or a compensation.
+         *
+         *     ``effect`` holds mean shifts in metric units (golfer frame, full severity) and the multipliers
+         *     ``face_spread`` and ``low_point_spread``; ``together`` and ``scatter`` hold standard deviations of
+         *     shifts of unknown sign, in step or each for itself.
+         */
+        Cause: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Happens */
+            happens: string;
+            /** Prior */
+            prior: number;
+            /** Kind */
+            kind: string;
+            /**
+             * Moment
+             * @default
+             */
+            moment: string;
+            /**
+             * Variant
+             * @default
+             */
+            variant: string;
+            /** Effect */
+            effect?: {
+                [key: string]: number;
+            };
+            /**
+             * Wide
+             * @default []
+             */
+            wide: string[];
+            /** Together */
+            together?: {
+                [key: string]: number;
+            };
+            /** Scatter */
+            scatter?: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * Caution
+         * @description A caution and what brings it up.
+         */
+        Caution: {
+            /** Id */
+            id: string;
+            /** When */
+            when: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * Check
+         * @description A look. ``speaks[grade][cause id]`` is a strength from −2 to +2; ``seconds`` is the coach's time.
+         */
+        Check: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Question */
+            question: string;
+            /** Moment */
+            moment: string;
+            /** View */
+            view: string;
+            /** Seconds */
+            seconds: number;
+            /** Grades */
+            grades: string[];
+            /** Speaks */
+            speaks?: {
+                [key: string]: {
+                    [key: string]: number;
+                };
+            };
+        };
+        /**
+         * Club
+         * @description One club; units as stated in ``clubs.toml``.
+         */
+        Club: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Loft */
+            loft: number;
+            /** Head Mass */
+            head_mass: number;
+            /** Moi Toe */
+            moi_toe: number;
+            /** Moi High */
+            moi_high: number;
+            /** Depth */
+            depth: number;
+            /** Bulge */
+            bulge: number;
+            /** Roll */
+            roll: number;
+            /** Face Toe */
+            face_toe: number;
+            /** Face Heel */
+            face_heel: number;
+            /** Face Low */
+            face_low: number;
+            /** Face High */
+            face_high: number;
+            /** Hosel */
+            hosel: number;
+            /** Cor */
+            cor: number;
+            /** Tangential */
+            tangential: number;
+            /** Length */
+            length: number;
+            /** Plane */
+            plane: number;
+            /** Attack */
+            attack: number;
+            /** Path Scale */
+            path_scale: number;
+            /** Attack Scale */
+            attack_scale: number;
+        };
+        /**
+         * Drill
+         * @description A drill; ``school`` is ``question:side`` or empty.
+         */
+        Drill: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Faults */
+            faults: string[];
+            /** School */
+            school: string;
+            /** Object */
+            object: string;
+            /** Kit */
+            kit: string[];
+            /** Setup */
+            setup: string;
+            /** Cue */
+            cue: string;
+            /** Mark */
+            mark: string;
+            /** Fake */
+            fake: string;
+            /** Wanted */
+            wanted: string;
+            /** Ugly */
+            ugly: string;
+            /** Matchups */
+            matchups: string[];
+            /** Regions */
+            regions: string[];
+            /** Stages */
+            stages: string[];
+            /** Home */
+            home: boolean;
+            /** Cautions */
+            cautions: string[];
+        };
+        /**
+         * IntakeWord
+         * @description A contact word or a feel of the intake and what it speaks for.
+         */
+        IntakeWord: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Kind */
+            kind: string;
+            /** Speaks */
+            speaks: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * KnowledgeOut
+         * @description What the screens need of the knowledge base.
+         */
+        KnowledgeOut: {
+            /** Metrics */
+            metrics: components["schemas"]["Metric"][];
+            /** Clubs */
+            clubs: components["schemas"]["Club"][];
+            /** Causes */
+            causes: components["schemas"]["Cause"][];
+            /** Checks */
+            checks: components["schemas"]["Check"][];
+            /** Windows */
+            windows: components["schemas"]["Window"][];
+            /** Series */
+            series: components["schemas"]["SeriesOut"][];
+            /** Moments */
+            moments: string[];
+            /** Intake Words */
+            intake_words: components["schemas"]["IntakeWord"][];
+            /** Drills */
+            drills: components["schemas"]["Drill"][];
+            /** Stages */
+            stages: components["schemas"]["Stage"][];
+            /** Schools */
+            schools: components["schemas"]["School"][];
+            /** Cautions */
+            cautions: components["schemas"]["Caution"][];
+            /** Words */
+            words: {
+                [key: string]: {
+                    [key: string]: string;
+                };
+            };
+        };
+        /**
+         * Metric
+         * @description One measurement of a shot record; ``range`` in ``unit``; ``plus`` and ``minus`` in the golfer frame.
+         */
+        Metric: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Kind */
+            kind: string;
+            /** Lane */
+            lane: string;
+            /** Range */
+            range: [
+                number,
+                number
+            ];
+            /** Noise */
+            noise: number;
+            /**
+             * Mirrored
+             * @default false
+             */
+            mirrored: boolean;
+            /**
+             * Plus
+             * @default
+             */
+            plus: string;
+            /**
+             * Minus
+             * @default
+             */
+            minus: string;
+        };
+        /**
+         * School
+         * @description A question practitioners disagree about.
+         */
+        School: {
+            /** Id */
+            id: string;
+            /** Question */
+            question: string;
+            /** Sides */
+            sides: {
+                [key: string]: string;
+            }[];
+            /** Data */
+            data: string;
+        };
+        /**
+         * SeriesOut
+         * @description A series of a recording: what it is called and its unit.
+         */
+        SeriesOut: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+        };
+        /**
+         * Stage
+         * @description A rung of the ladder; see ``stages.toml``.
+         */
+        Stage: {
+            /** Id */
+            id: string;
+            /** Ball */
+            ball: boolean;
+            /** Speed */
+            speed: [
+                number,
+                number
+            ];
+            /** Least */
+            least: number;
+            /** Need */
+            need: number;
+            /** Of */
+            of: number;
+            /** Widen */
+            widen: number;
+            /** Wanted */
+            wanted: string;
+        };
+        /**
+         * Window
+         * @description A bound on a recorded series at a moment (or its change since another) that speaks for a grade of a look.
+         */
+        Window: {
+            /** Id */
+            id: string;
+            /** Look */
+            look: string;
+            /** Grade */
+            grade: string;
+            /** Series */
+            series: string;
+            /** At */
+            at: string;
+            /**
+             * Since
+             * @default
+             */
+            since: string;
+            /** Above */
+            above?: number | null;
+            /** Below */
+            below?: number | null;
+        };
+        /**
+         * VersionOut
+         * @description One version: who made it when, and why.
+         */
+        VersionOut: {
+            /** Number */
+            number: number;
+            /** Note */
+            note: string;
+            /** Made By */
+            made_by: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Changes */
+            changes: {
+                [key: string]: {
+                    [key: string]: {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+        };
+        /**
+         * VersionsOut
+         * @description All versions, newest first; what may be changed; and the shipped entries to go back to.
+         */
+        VersionsOut: {
+            /** Versions */
+            versions: components["schemas"]["VersionOut"][];
+            /** Editable */
+            editable: {
+                [key: string]: string[];
+            };
+            /** May Edit */
+            may_edit: boolean;
+            /** Shipped Causes */
+            shipped_causes: components["schemas"]["Cause"][];
+            /** Shipped Checks */
+            shipped_checks: components["schemas"]["Check"][];
+            /** Shipped Drills */
+            shipped_drills: components["schemas"]["Drill"][];
+            /** Shipped Windows */
+            shipped_windows: components["schemas"]["Window"][];
+        };
+        /** ChangesIn */
+        ChangesIn: {
+            /** Changes */
+            changes?: {
+                [key: string]: {
+                    [key: string]: {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * ComparedOut
+         * @description A stored lesson whose ranking a change would move.
+         */
+        ComparedOut: {
+            /** Lesson Id */
+            lesson_id: number;
+            /** Student */
+            student: string;
+            /** Day */
+            day: string;
+            /** Before */
+            before: components["schemas"]["RankedOut"][];
+            /** After */
+            after: components["schemas"]["RankedOut"][];
+        };
+        /**
+         * PreviewOut
+         * @description How many stored lessons were ranked, and those that move.
+         */
+        PreviewOut: {
+            /** Lessons */
+            lessons: number;
+            /** Moved */
+            moved: components["schemas"]["ComparedOut"][];
+        };
+        /** RankedOut */
+        RankedOut: {
+            /** Fault */
+            fault: string;
+            /** Probability */
+            probability: number;
+        };
+        /**
+         * GradePicture
+         * @description One grade drawn: ``bones`` as segments, the head's middle, club, ball, and the look's own mark.
+         */
+        GradePicture: {
+            /** Grade */
+            grade: string;
+            /** Sound */
+            sound: boolean;
+            /** Bones */
+            bones: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ][];
+            /** Head */
+            head: [
+                number,
+                number
+            ];
+            /** Shaft */
+            shaft: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ];
+            /** Ball */
+            ball: [
+                number,
+                number
+            ];
+            /** Mark */
+            mark: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ][];
+        };
+        /**
+         * LookPicture
+         * @description A look drawn: where from, at which moment, the line taken from address, and every grade [m, right and up].
+         */
+        LookPicture: {
+            /** Look */
+            look: string;
+            /** View */
+            view: string;
+            /** Moment */
+            moment: string;
+            /** Line */
+            line: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ][];
+            /** Line Label */
+            line_label: string;
+            /** Grades */
+            grades: components["schemas"]["GradePicture"][];
+        };
+        /**
+         * DrillPicture
+         * @description A drill drawn [m, right and up]; ``shaft`` is None with nothing in the hands, ``prop`` the object's lines.
+         */
+        DrillPicture: {
+            /** Drill */
+            drill: string;
+            /** View */
+            view: string;
+            /** Moment */
+            moment: string;
+            /** Bones */
+            bones: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ][];
+            /** Head */
+            head: [
+                number,
+                number
+            ];
+            /** Shaft */
+            shaft: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ] | null;
+            /** Ball */
+            ball: [
+                number,
+                number
+            ];
+            /** Prop */
+            prop: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ][];
+        };
+        /**
+         * Proposal
+         * @description A grade proposed for a look; ``close`` says that a bound is within two errors of a value.
+         */
+        Proposal: {
+            /** Look */
+            look: string;
+            /** Grade */
+            grade: string;
+            /** Close */
+            close: boolean;
+            /** Readings */
+            readings: components["schemas"]["Reading"][];
+            /**
+             * Swings
+             * @default 1
+             */
+            swings: number;
+            /**
+             * Agree
+             * @default 1
+             */
+            agree: number;
+        };
+        /**
+         * Reading
+         * @description A value that a window looked at, with its error (one SD) and the bound it was held against.
+         */
+        Reading: {
+            /** Series */
+            series: string;
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** At */
+            at: string;
+            /** Since */
+            since: string;
+            /** Value */
+            value: number;
+            /** Error */
+            error: number;
+            /** Bound */
+            bound: number;
+        };
+        /**
+         * RecordingRow
+         * @description A recording in a list; ``ball`` is the number of its ball.
+         */
+        RecordingRow: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Ball */
+            ball: number | null;
+            /**
+             * Received At
+             * Format: date-time
+             */
+            received_at: string;
+            /** Adjusted */
+            adjusted: boolean;
+        };
+        /**
+         * RecordingsOut
+         * @description The recordings of a lesson and the grades they propose together.
+         */
+        RecordingsOut: {
+            /** Recordings */
+            recordings: components["schemas"]["RecordingRow"][];
+            /** Proposals */
+            proposals: components["schemas"]["Proposal"][];
+        };
+        /**
+         * FirstMover
+         * @description ``starts[part]`` [s] in order of time, and the grade of the look ``first-mover`` this speaks for.
+         */
+        FirstMover: {
+            /** Starts */
+            starts: {
+                [key: string]: number;
+            };
+            /** Grade */
+            grade: string;
+        };
+        /**
+         * Moments
+         * @description ``at[moment]`` [s] for the eight moments, ``error`` [s, one SD] of each, and which a coach has set.
+         */
+        Moments: {
+            /** At */
+            at: {
+                [key: string]: number;
+            };
+            /** Error */
+            error: {
+                [key: string]: number;
+            };
+            /** Set By Hand */
+            set_by_hand: string[];
+        };
+        /**
+         * RecordingRead
+         * @description A recording for a screen: thinned curves, moments, order of first movers, proposed grades.
+         */
+        RecordingRead: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Ball */
+            ball: number | null;
+            /** Time */
+            time: number[];
+            /** Curves */
+            curves: {
+                [key: string]: number[];
+            };
+            moments: components["schemas"]["Moments"];
+            first: components["schemas"]["FirstMover"] | null;
+            /** Proposals */
+            proposals: components["schemas"]["Proposal"][];
+            /** Notes */
+            notes: string[];
+        };
+        /**
+         * RecordingChange
+         * @description Moments set by hand [s]; put away or brought back.
+         */
+        RecordingChange: {
+            /** Marks */
+            marks?: {
+                [key: string]: number;
+            } | null;
+            /** Dropped */
+            dropped?: boolean | null;
+        };
+        /**
+         * GuideOut
+         * @description How a look is measured: its landmarks in clicking order.
+         */
+        GuideOut: {
+            /** Look */
+            look: string;
+            /** Label */
+            label: string;
+            /** View */
+            view: string;
+            /** Moment */
+            moment: string;
+            /** Points */
+            points: string[];
+            /** Since Address */
+            since_address: boolean;
+            /** Needs Length */
+            needs_length: boolean;
+        };
+        /**
+         * Measured
+         * @description A value with its error (one SD); ``grade`` is proposed, ``close`` when a bound is within two errors.
+         *
+         *     ``missing`` names what has to be clicked before there is a value: landmarks, ``scale``, ``address`` or
+         *     ``address:landmark``.
+         */
+        Measured: {
+            /** Look */
+            look: string;
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number | null;
+            /** Error */
+            error: number | null;
+            /** Grade */
+            grade: string | null;
+            /** Close */
+            close: boolean;
+            /** Missing */
+            missing: string[];
+        };
+        /**
+         * ScaleIn
+         * @description A known length: its two ends [px] and its length [cm].
+         */
+        ScaleIn: {
+            /** A */
+            a: number[];
+            /** B */
+            b: number[];
+            /** Length Cm */
+            length_cm: number;
+        };
+        /**
+         * StillOut
+         * @description A still and what its clicks come to; ``address_id`` is the still it is compared with.
+         */
+        StillOut: {
+            /** Id */
+            id: number;
+            /** Look */
+            look: string;
+            /** View */
+            view: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Points */
+            points: {
+                [key: string]: number[];
+            };
+            scale: components["schemas"]["ScaleIn"] | null;
+            /**
+             * Added At
+             * Format: date-time
+             */
+            added_at: string;
+            /** Address Id */
+            address_id: number | null;
+            measured: components["schemas"]["Measured"] | null;
+        };
+        /**
+         * StillsOut
+         * @description The stills of a lesson, how looks are measured, and the words for landmarks.
+         */
+        StillsOut: {
+            /** Stills */
+            stills: components["schemas"]["StillOut"][];
+            /** Guides */
+            guides: components["schemas"]["GuideOut"][];
+            /** Landmarks */
+            landmarks: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * StillChange
+         * @description Landmarks [px], the known length; put away or brought back.
+         */
+        StillChange: {
+            /** Points */
+            points?: {
+                [key: string]: number[];
+            } | null;
+            scale?: components["schemas"]["ScaleIn"] | null;
+            /** Dropped */
+            dropped?: boolean | null;
+        };
+        /**
          * Candidate
          * @description One possible correction.
          *
          *     ``benefit_m`` is the expected gain in metres over the student's own scatter, ``upstream`` the factor
-         *     for what it carries with it, ``feasibility`` [0 to 1] for this body and kit; ``score`` their product
-         *     with the probability.
+         *     for what it carries with it, ``feasibility`` [0 to 1] for this body and kit, ``effort_m`` what it costs, in the
+         *     same metres; ``score`` is probability × benefit × upstream × feasibility − effort.
          */
         Candidate: {
             /** Id */
@@ -2430,6 +3616,8 @@ export interface components {
             upstream: number;
             /** Feasibility */
             feasibility: number;
+            /** Effort M */
+            effort_m: number;
             /** Score */
             score: number;
             prediction: components["schemas"]["Prediction"] | null;
@@ -2527,6 +3715,8 @@ export interface components {
         /**
          * GateProposal
          * @description The metric that should answer, which way, how far, the gate and the guards (golfer frame).
+         *
+         *     ``by_stage`` is the primary gate at every stage with a ball: wider at the early ones.
          */
         GateProposal: {
             /** Primary */
@@ -2544,6 +3734,13 @@ export interface components {
             };
             /** Guards */
             guards: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
+            /** By Stage */
+            by_stage: {
                 [key: string]: [
                     number,
                     number
@@ -2573,6 +3770,8 @@ export interface components {
         /**
          * Prediction
          * @description Before and after one cause is taken away, and a sentence on what remains.
+         *
+         *     ``landings_*`` are carry and side [m], golfer frame, of the very balls of the baseline.
          */
         Prediction: {
             before: components["schemas"]["Pattern"];
@@ -2583,6 +3782,16 @@ export interface components {
             };
             /** Remains */
             remains: string;
+            /** Landings Before */
+            landings_before: [
+                number,
+                number
+            ][];
+            /** Landings After */
+            landings_after: [
+                number,
+                number
+            ][];
         };
         /** CorrectionIn */
         CorrectionIn: {
@@ -2699,8 +3908,26 @@ export interface components {
             balls: number;
         };
         /**
+         * Expected
+         * @description A first phase that shows: what it means, what is missing, on how many of how many balls.
+         */
+        Expected: {
+            /** Id */
+            id: string;
+            /** Text */
+            text: string;
+            /** Matchup */
+            matchup: string;
+            /** Shown */
+            shown: number;
+            /** Of */
+            of: number;
+        };
+        /**
          * Proof
          * @description The answer to every ball so far; ``verified_at`` is a 1-based count of balls or None.
+         *
+         *     ``expected`` are signs of the first phase a correction like this goes through: no alarm, but a missing match-up.
          */
         Proof: {
             /** Verdicts */
@@ -2722,6 +3949,8 @@ export interface components {
             stage: string | null;
             /** Notes */
             notes: string[];
+            /** Expected */
+            expected: components["schemas"]["Expected"][];
         };
         /**
          * ProofOut
@@ -2769,6 +3998,175 @@ export interface components {
             beyond: boolean;
             /** Value */
             value: number | null;
+        };
+        /**
+         * ProofSetResult
+         * @description Effect (new minus old, golfer frame), its 95 % interval, the exact two-sided p and a sentence.
+         */
+        ProofSetResult: {
+            /** Effect */
+            effect: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Confidence */
+            confidence: number;
+            /** P */
+            p: number;
+            /** Balls Old */
+            balls_old: number;
+            /** Balls New */
+            balls_new: number;
+            /** Miscalled */
+            miscalled: number;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
+         * TrialBall
+         * @description One ball: what was called, what was hit, and its value (golfer frame).
+         *
+         *     ``inferred`` says that the value was not measured, ``counts`` that the ball is in the test.
+         */
+        TrialBall: {
+            /** Shot Id */
+            shot_id: number;
+            /** Number */
+            number: number;
+            /** Called */
+            called: string;
+            /** Hit */
+            hit: string;
+            /** Value */
+            value: number | null;
+            /** Inferred */
+            inferred: boolean;
+            /** Counts */
+            counts: boolean;
+        };
+        /**
+         * TrialRead
+         * @description A comparison as far as it has come; ``next_call`` is empty once every ball was hit.
+         */
+        TrialRead: {
+            /** Id */
+            id: number;
+            /** First */
+            first: string;
+            /** Second */
+            second: string;
+            /** Primary */
+            primary: string;
+            /** Balls Planned */
+            balls_planned: number;
+            /** Ended */
+            ended: boolean;
+            /** Next Call */
+            next_call: string;
+            /** Balls */
+            balls: components["schemas"]["TrialBall"][];
+            result: components["schemas"]["ProofSetResult"] | null;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
+         * TrialIn
+         * @description Two ways to compare: ``first`` is the old move or one cue, ``second`` the new move or the other.
+         */
+        TrialIn: {
+            /**
+             * First
+             * @default old
+             */
+            first: string;
+            /**
+             * Second
+             * @default new
+             */
+            second: string;
+            /** Primary */
+            primary: string;
+            /**
+             * Balls
+             * @default 12
+             */
+            balls: number;
+        };
+        /**
+         * Plan
+         * @description ``balls`` in all, half of each; ``power`` the chance to tell the wanted effect with them; a sentence.
+         */
+        Plan: {
+            /** Balls */
+            balls: number;
+            /** Power */
+            power: number;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
+         * CodeOut
+         * @description A code that pairs one screen, shown this once.
+         */
+        CodeOut: {
+            /** Code */
+            code: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+        };
+        /**
+         * TokenOut
+         * @description The paired screen's own token.
+         */
+        TokenOut: {
+            /** Token */
+            token: string;
+        };
+        /** CodeIn */
+        CodeIn: {
+            /** Code */
+            code: string;
+        };
+        /**
+         * MatView
+         * @description Between two balls, for the student.
+         *
+         *     ``moved`` and ``answered`` are yes, partly, no or empty (not judged yet); ``more`` balls are wanted to step up;
+         *     ``call`` is what a running comparison calls next.
+         */
+        MatView: {
+            /** First Name */
+            first_name: string;
+            /** Cue */
+            cue: string;
+            /** Stage */
+            stage: string;
+            /** Ball */
+            ball: number;
+            /** Moved */
+            moved: string;
+            /** Answered */
+            answered: string;
+            /** Verdict */
+            verdict: string;
+            /** Hits */
+            hits: number;
+            /** Need */
+            need: number;
+            /** Of */
+            of: number;
+            /** More */
+            more: number;
+            /** Advice */
+            advice: string;
+            /** Call */
+            call: string;
+            /** Ended */
+            ended: boolean;
         };
         /**
          * TakeHomePage
@@ -2839,6 +4237,113 @@ export interface components {
             /** Next Lesson */
             next_lesson?: string | null;
         };
+        /**
+         * Session
+         * @description One day of practice: minutes, the stage of the drill, how often, and what to do in one sentence.
+         */
+        Session: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Minutes */
+            minutes: number;
+            /** Stage */
+            stage: string;
+            /** Repetitions */
+            repetitions: number;
+            /** Text */
+            text: string;
+        };
+        /**
+         * ColdTest
+         * @description The first balls of this lesson against the correction of an earlier one; ``inferred`` counts those of them on
+         *     which the number was not measured.
+         */
+        ColdTest: {
+            /** Lesson Id */
+            lesson_id: number;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Days Ago */
+            days_ago: number;
+            /** Fault */
+            fault: string;
+            /** Primary */
+            primary: string;
+            /** Stage */
+            stage: string;
+            /** Cold Balls */
+            cold_balls: number;
+            /** Inferred */
+            inferred: number;
+            retention: components["schemas"]["Retention"];
+        };
+        /**
+         * ColdTestOut
+         * @description The cold test, or nothing when no earlier lesson left a correction with balls.
+         */
+        ColdTestOut: {
+            test: components["schemas"]["ColdTest"] | null;
+        };
+        /**
+         * Retention
+         * @description ``share`` with its 90 % interval, None where it cannot be said; a word and a sentence.
+         *
+         *     ``word`` is kept, partly, relapsed, or open. ``relapse`` is true when at most half can still be there.
+         */
+        Retention: {
+            /** Share */
+            share: number | null;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** Word */
+            word: string;
+            /** Relapse */
+            relapse: boolean;
+            /** Sentence */
+            sentence: string;
+            /** Baseline */
+            baseline: number | null;
+            /** Exit */
+            exit: number | null;
+            /** Cold */
+            cold: number | null;
+        };
+        /**
+         * BroughtOut
+         * @description The lessons an archive brought in.
+         */
+        BroughtOut: {
+            /** Lesson Ids */
+            lesson_ids: number[];
+        };
+        /** AuditOut */
+        AuditOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Who */
+            who: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * EraseIn
+         * @description The student's name, typed again.
+         */
+        EraseIn: {
+            /** Name */
+            name: string;
+        };
         /** BayOut */
         BayOut: {
             /** Id */
@@ -2892,7 +4397,7 @@ export interface components {
         };
         /**
          * HelloOut
-         * @description Who the server takes the device for.
+         * @description Who the server takes the device for, and how many balls the bay's lesson has seen.
          */
         HelloOut: {
             /** Device */
@@ -2901,6 +4406,10 @@ export interface components {
             bay: string;
             /** Listening */
             listening: boolean;
+            /** Balls */
+            balls: number;
+            /** Last Shot Id */
+            last_shot_id: string;
             /**
              * Server Time
              * Format: date-time
@@ -2944,6 +4453,14 @@ export interface components {
         ShotBatch: {
             /** Shots */
             shots: unknown[];
+        };
+        /**
+         * RecordingBatch
+         * @description Recorded swings from a device: ``device_sequence``, ``series``, optionally ``shot_id`` and ``at``.
+         */
+        RecordingBatch: {
+            /** Recordings */
+            recordings: unknown[];
         };
     };
     responses: never;
@@ -4400,26 +5917,6 @@ export interface operations {
             };
         };
     };
-    instavis_findings_api_get_knowledge: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["KnowledgeOut"];
-                };
-            };
-        };
-    };
     instavis_findings_api_get_earlier: {
         parameters: {
             query?: never;
@@ -4611,7 +6108,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Grades"];
+                "application/json": components["schemas"]["GradesIn"];
             };
         };
         responses: {
@@ -4622,6 +6119,80 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Grades"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_findings_api_get_history: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Step"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_findings_api_get_fault_ball: {
+        parameters: {
+            query?: {
+                variant?: string;
+            };
+            header?: never;
+            path: {
+                lesson_id: number;
+                fault: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultBall"];
                 };
             };
             /** @description Not Found */
@@ -4663,6 +6234,606 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Ranking"];
                 };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_knowledge_api_get_knowledge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KnowledgeOut"];
+                };
+            };
+        };
+    };
+    instavis_knowledge_api_list_versions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VersionsOut"];
+                };
+            };
+        };
+    };
+    instavis_knowledge_api_save_version: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangesIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VersionOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_knowledge_api_preview_changes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_knowledge_api_judge_anew: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_knowledge_api_get_figure: {
+        parameters: {
+            query?: {
+                hand?: string;
+                view?: string;
+            };
+            header?: never;
+            path: {
+                look: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookPicture"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_knowledge_api_get_drill_figure: {
+        parameters: {
+            query?: {
+                hand?: string;
+            };
+            header?: never;
+            path: {
+                drill: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillPicture"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_recordings_api_list_recordings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordingsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_recordings_api_send_recording: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordingRead"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_recordings_api_get_recording: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordingRead"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_recordings_api_change_recording: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecordingChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordingRead"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_stills_api_list_stills: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StillsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_stills_api_send_still: {
+        parameters: {
+            query?: {
+                look?: string;
+                view?: string;
+            };
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StillOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_stills_api_get_still: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                still_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StillOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_stills_api_change_still: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                still_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StillChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StillOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_stills_api_get_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                still_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Not Found */
             404: {
@@ -4783,15 +6954,6 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -4821,6 +6983,297 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProofOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_trials_api_list_trials: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialRead"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_trials_api_begin_trial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrialIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialRead"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_trials_api_plan_trial: {
+        parameters: {
+            query: {
+                primary: string;
+                effect: number;
+            };
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plan"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_trials_api_end_trial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialRead"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_screens_api_offer_screen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CodeOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_screens_api_end_screens: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_screens_api_pair_screen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_screens_api_get_mat: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MatView"];
                 };
             };
             /** @description Not Found */
@@ -4905,6 +7358,294 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_practice_api_get_schedule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_practice_api_get_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_practice_api_get_cold_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ColdTestOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_archives_api_lesson_archive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_archives_api_student_archive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                student_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_archives_api_bring_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_archives_api_erase_student: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                student_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EraseIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AuditOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_archives_api_list_audit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AuditOut"][];
                 };
             };
         };
@@ -5152,6 +7893,57 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ShotBatch"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReceiptOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_recordings_api_receive_recordings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecordingBatch"];
             };
         };
         responses: {

@@ -4,7 +4,10 @@ import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
 import { Problems } from "../api/client";
 import { AskPage } from "../ask/AskPage";
 import { BaysPage } from "../bays/BaysPage";
+import { ExplainPage } from "../explain/ExplainPage";
+import { KnowledgePage } from "../knowledge/KnowledgePage";
 import { LessonPage } from "../lesson/LessonPage";
+import { MatPage } from "../mat/MatPage";
 import { StudentsPage } from "../students/StudentsPage";
 import { Frame } from "./Frame";
 
@@ -21,11 +24,14 @@ const cache = new QueryClient({
 
 const router = createBrowserRouter([
   { path: "/ask/:token", element: <AskPage /> },
+  { path: "/mat", element: <MatPage /> },
   {
     element: <Frame />,
     children: [
       { path: "/", element: <StudentsPage /> },
       { path: "/bays", element: <BaysPage /> },
+      { path: "/knowledge", element: <KnowledgePage /> },
+      { path: "/lessons/:lessonId/explain", element: <ExplainPage /> },
       { path: "/lessons/:lessonId/:station?", element: <LessonPage /> },
       { path: "*", element: <Navigate to="/" replace /> },
     ],

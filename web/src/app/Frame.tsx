@@ -34,6 +34,7 @@ export function Frame() {
         <nav aria-label="Main" className="flex gap-1">
           <Tab to="/">Students</Tab>
           <Tab to="/bays">Bays</Tab>
+          <Tab to="/knowledge">Knowledge</Tab>
         </nav>
         <span className="ml-auto text-sm text-soft">
           {session.data.name}, {session.data.academy}

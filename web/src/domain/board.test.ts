@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 
 import type { Check, Ranking } from "../api/queries";
-import { ribbonsOf } from "./board";
+import { ribbonsOf, stepSentence, tellingApart } from "./board";
 
 const fault = (id: string, evidence: [string, number][]) => ({
   id,
@@ -36,5 +36,31 @@ describe("the cause board", () => {
   it("links looks only to the faults they speak of, and leaves idle looks out", () => {
     expect(board.looks.map((l) => l.id)).toEqual(["look"]);
     expect(board.right.map((r) => r.fault)).toEqual(["one"]);
+  });
+});
+
+describe("looks that tell two causes apart", () => {
+  const look = (id: string, speaks: Record<string, Record<string, number>>) => ({ id, speaks }) as unknown as Check;
+  const checks = [
+    look("both", { bad: { one: 2, other: 2 } }),
+    look("for-one", { bad: { one: 2 } }),
+    look("neither", { bad: { third: 2 } }),
+    look("against", { good: { other: -2 } }),
+  ];
+  const ranking = { next_checks: ["neither", "against", "both", "for-one"].map((id) => ({ id })) } as unknown as Ranking;
+  it("are those that speak of one and not alike of the other, in the order of their worth", () => {
+    expect(tellingApart(checks, ranking, "one", "other").map((c) => c.id)).toEqual(["against", "for-one"]);
+  });
+  it("leave out what is graded already", () => {
+    const less = { next_checks: [{ id: "for-one" }] } as unknown as Ranking;
+    expect(tellingApart(checks, less, "one", "other").map((c) => c.id)).toEqual(["for-one"]);
+  });
+});
+
+describe("steps of the ranking's history", () => {
+  it("are told as sentences", () => {
+    expect(stepSentence({ look: "", grade: "", coach: "" }, 0, (id) => id)).toBe("Before any look, from balls and words");
+    expect(stepSentence({ look: "seat-line", grade: "leaves-early", coach: "x" }, 3, () => "Seat line")).toBe("After the third look, seat line: leaves early");
+    expect(stepSentence({ look: "a", grade: "b", coach: "" }, 15, (id) => id)).toBe("After the 15th look, a: b");
   });
 });

@@ -70,3 +70,23 @@ function gather(faults: Ranking["faults"]): Gathered[] {
   }
   return [...found.values()].sort((a, b) => b.weight - a.weight).slice(0, MOST_EVIDENCE);
 }
+
+/** Open looks that speak of one of two causes and differently of the other, the most telling first. */
+export function tellingApart(checks: Check[], ranking: Ranking, one: string, other: string): Check[] {
+  const named = new Map(checks.map((c) => [c.id, c]));
+  return ranking.next_checks
+    .map((next) => named.get(next.id))
+    .filter((check): check is Check => check !== undefined && Object.values(check.speaks ?? {}).some((speaks) => (speaks[one] ?? 0) !== (speaks[other] ?? 0)))
+    .slice(0, 3);
+}
+
+const ORDINALS = ["", "first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth", "tenth", "eleventh", "twelfth"];
+
+type Step = { look: string; grade: string; coach: string };
+
+/** "After the third look, seat line: leaves early". */
+export function stepSentence(step: Step, place: number, label: (id: string) => string): string {
+  if (!step.look) return "Before any look, from balls and words";
+  const count = ORDINALS[place] ?? `${place}th`;
+  return `After the ${count} look, ${label(step.look).toLowerCase()}: ${step.grade.replaceAll("-", " ")}`;
+}

@@ -28,3 +28,9 @@ export function hyphens(id: string): string {
 export function capital(text: string): string {
   return text.charAt(0).toUpperCase() + text.slice(1);
 }
+
+/** A probability as a number that never claims more than it can: "over 0.99". */
+export function chance(p: number): string {
+  if (p > 0.99) return "over 0.99";
+  return p < 0.01 ? "under 0.01" : p.toFixed(2);
+}

@@ -6,6 +6,8 @@ import { ask, client } from "../api/client";
 import { type LessonRow, queries, type Student } from "../api/queries";
 import { Button } from "../kit/Button";
 import { Notice } from "../kit/Notice";
+import { BringIn } from "./BringIn";
+import { StudentFile } from "./StudentFile";
 import { StudentForm } from "./StudentForm";
 
 const DAY = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
@@ -20,9 +22,12 @@ export function StudentsPage() {
     <main className="mx-auto w-full max-w-5xl px-4 py-6">
       <div className="mb-4 flex items-center justify-between">
         <h1 className="text-2xl font-bold">Students</h1>
-        <Button strong onClick={() => setAdding(true)}>
-          New student
-        </Button>
+        <div className="flex gap-2">
+          <BringIn />
+          <Button strong onClick={() => setAdding(true)}>
+            New student
+          </Button>
+        </div>
       </div>
       {students.data?.length === 0 && (
         <p className="max-w-prose text-lg text-soft">
@@ -61,6 +66,7 @@ function StudentRow({ student, lessons }: { student: Student; lessons: LessonRow
           last && <LessonLink lesson={last}>Last lesson</LessonLink>
         )}
         <BeginLesson student={student} quiet={Boolean(open)} />
+        <StudentFile student={student} />
       </div>
     </li>
   );

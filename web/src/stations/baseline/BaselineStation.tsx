@@ -1,17 +1,19 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useState } from "react";
 
 import { type Schemas, upload } from "../../api/client";
 import { queries, useKnowledge } from "../../api/queries";
 import { capital } from "../../domain/say";
 import { FileSheet } from "../../files/FileSheet";
 import { Button } from "../../kit/Button";
+import { FilePicker } from "../../kit/FilePicker";
 import { Notice } from "../../kit/Notice";
 import { Tabs } from "../../kit/Tabs";
 import { useDesk } from "../../lesson/LessonContext";
 import { BallClose, MadeOf } from "./BallClose";
 import { BaselineCharts } from "./BaselineCharts";
 import { ByHand } from "./ByHand";
+import { ColdTest } from "./ColdTest";
 import { Earlier } from "./Earlier";
 import { ReadingTable } from "./ReadingTable";
 import { SetupNotes } from "./SetupNotes";
@@ -107,6 +109,7 @@ export function BaselineStation() {
         )}
         {!only && (
           <>
+            <ColdTest />
             <Tray />
             {read.balls < WARM_UP_BALLS && <WarmUpLooks />}
             <SetupNotes />
@@ -187,7 +190,6 @@ function FirstBalls() {
 function ImportButton() {
   const { lesson } = useDesk();
   const cache = useQueryClient();
-  const picker = useRef<HTMLInputElement>(null);
   const [draft, setDraft] = useState<Schemas["DraftOut"] | null>(null);
   const send = useMutation({
     mutationFn: async (file: File) => {
@@ -203,22 +205,9 @@ function ImportButton() {
   });
   return (
     <>
-      <input
-        ref={picker}
-        type="file"
-        accept=".csv,.txt,.tsv,.json,.ndjson,text/csv,application/json"
-        aria-label="Shot file to bring in"
-        className="sr-only"
-        tabIndex={-1}
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          if (file) send.mutate(file);
-          event.target.value = "";
-        }}
-      />
-      <Button onClick={() => picker.current?.click()} disabled={send.isPending}>
+      <FilePicker label="Shot file to bring in" accept=".csv,.txt,.tsv,.json,.ndjson,text/csv,application/json" pending={send.isPending} onFile={(file) => send.mutate(file)}>
         {send.isPending ? "Reading…" : "Bring in a file"}
-      </Button>
+      </FilePicker>
       {send.data && (
         <p role="status" className="basis-full text-soft">
           {send.data.stored} balls brought in

@@ -1,4 +1,6 @@
 import { type Ranking, useKnowledge } from "../../api/queries";
+import { chance } from "../../domain/say";
+import { worthOf } from "../../domain/looks";
 import { type Ribbon, ribbonsOf, ROW } from "../../domain/board";
 import { Meter } from "../../kit/Meter";
 
@@ -36,7 +38,7 @@ export function CauseBoard({ ranking, opened, onOpen }: { ranking: Ranking; open
                   <span className="font-semibold">{fault.label}</span>
                   <span className="text-soft">{fault.word}</span>
                 </span>
-                <Meter share={fault.probability} label={`probability ${fault.probability.toFixed(2)}`} tone="clay" />
+                <Meter share={fault.probability} label={`probability ${chance(fault.probability)}`} tone="clay" />
               </button>
             </li>
           ))}
@@ -46,7 +48,7 @@ export function CauseBoard({ ranking, opened, onOpen }: { ranking: Ranking; open
           {board.looks.map((look) => (
             <li key={look.id} className="flex flex-col justify-center leading-tight" style={{ height: ROW.look }}>
               <span className="font-medium">{look.label}</span>
-              <span className="text-sm text-soft">{look.gain_bits.toFixed(2)} bits</span>
+              <span className="text-sm text-soft">{worthOf(look.gain_bits, board.looks[0]?.gain_bits ?? 0)}</span>
             </li>
           ))}
         </ul>

@@ -3,23 +3,33 @@ import { useState } from "react";
 import { Link } from "react-router";
 
 import { queries, type Ranking, useKnowledge } from "../../api/queries";
-import { capital, hyphens, signed } from "../../domain/say";
+import { chance, hyphens } from "../../domain/say";
 import { Meter } from "../../kit/Meter";
 import { Notice } from "../../kit/Notice";
+import { Tabs } from "../../kit/Tabs";
 import { useDesk } from "../../lesson/LessonContext";
 import { CauseBoard } from "./CauseBoard";
+import { type CauseRow, FaultOpened } from "./FaultOpened";
+import { History } from "./History";
+import { Rivals } from "./Rivals";
 
 const CLEAR = 0.7;
 const WORTH_A_WORD = 0.15;
 const WORTH_A_LOOK = 0.08;
 
-type CauseRow = Ranking["faults"][number];
+const CLOSER = [
+  { id: "one", label: "This fault" },
+  { id: "rivals", label: "Against a rival" },
+  { id: "history", label: "How it came about" },
+  { id: "others", label: "Partners, and not the pivot" },
+];
 
 /** Ranked causes with their evidence, and the look that would settle it. */
 export function CauseStation() {
   const { lesson } = useDesk();
   const cause = useQuery(queries.cause(lesson.id));
   const [opened, setOpened] = useState<string | null>(null);
+  const [closer, setCloser] = useState("one");
   if (cause.isError) return <Notice error={cause.error} />;
   if (!cause.data) return null;
   const ranking = cause.data;
@@ -29,8 +39,16 @@ export function CauseStation() {
     <div className="mx-auto flex max-w-6xl flex-col gap-5">
       <Verdict ranking={ranking} />
       <CauseBoard ranking={ranking} opened={shown?.id} onOpen={setOpened} />
-      {shown && <OpenedCause row={shown} ranking={ranking} />}
-      <Others ranking={ranking} />
+      <div className="flex flex-wrap items-end justify-between gap-3">
+        <Tabs label="Closer" tabs={CLOSER} value={closer} onChange={setCloser} />
+        <Link to={`/lessons/${lesson.id}/explain`} className="inline-flex min-h-11 items-center rounded-sm border border-rule bg-sheet px-4 font-medium hover:border-ink">
+          A page for the student
+        </Link>
+      </div>
+      {closer === "one" && shown && <FaultOpened row={shown} ranking={ranking} />}
+      {closer === "rivals" && <Rivals ranking={ranking} opened={shown?.id} />}
+      {closer === "history" && <History />}
+      {closer === "others" && <Others ranking={ranking} />}
     </div>
   );
 }
@@ -84,57 +102,10 @@ function headline(ranking: Ranking): string {
   return leader && ranking.enough ? `${leader.label}: ${leader.word}.` : "Not settled yet.";
 }
 
-function OpenedCause({ row, ranking }: { row: CauseRow; ranking: Ranking }) {
-  const knowledge = useKnowledge();
-  const label = (id: string) => knowledge.causes.find((c) => c.id === id)?.label.split(",")[0] ?? id;
-  const before = ranking.chain.filter(([, to]) => to === row.id).map(([from]) => label(from as string));
-  const after = ranking.chain.filter(([from]) => from === row.id).map(([, to]) => label(to as string));
-  return (
-    <section aria-label={row.label} className="grid gap-x-8 gap-y-2 border-t border-rule pt-4 md:grid-cols-[2fr_3fr]">
-      <div>
-        <h3 className="text-xl font-bold">
-          {row.label}
-          {row.variant && <span className="font-normal">, {hyphens(row.variant)}</span>}
-        </h3>
-        <p>{row.happens}</p>
-        <p className="mt-1 text-soft">
-          {capital(row.word)}, probability {row.probability.toFixed(2)}
-          {row.moment && `, seen in ${row.moment}`}.
-          {before.length > 0 && ` May come from ${before.join(", ").toLowerCase()}.`}
-          {after.length > 0 && ` May bring ${after.join(", ").toLowerCase()}.`}
-        </p>
-      </div>
-      <div className="grid gap-4 sm:grid-cols-2">
-        <EvidenceList title="For it" items={row.evidence.filter((e) => e.log_odds > 0)} empty="Nothing speaks for it." />
-        <EvidenceList title="Against it" items={row.evidence.filter((e) => e.log_odds < 0)} empty="Nothing speaks against it." />
-      </div>
-    </section>
-  );
-}
-
-function EvidenceList({ title, items, empty }: { title: string; items: CauseRow["evidence"]; empty: string }) {
-  return (
-    <div>
-      <h4 className="font-semibold">{title}</h4>
-      {items.length === 0 && <p className="text-soft">{empty}</p>}
-      <ul>
-        {items.slice(0, 6).map((e) => (
-          <li key={`${e.kind}${e.id}`} className="flex justify-between gap-3 border-b border-rule py-0.5">
-            <span>{e.text}</span>
-            <span className="text-soft" title="change of the log-odds">
-              {signed(e.log_odds)}
-            </span>
-          </li>
-        ))}
-      </ul>
-    </div>
-  );
-}
-
 /** Partners and confounders: in the chain, or not the pivot at all. */
 function Others({ ranking }: { ranking: Ranking }) {
   return (
-    <section className="grid gap-8 border-t border-rule pt-4 md:grid-cols-2">
+    <section className="grid gap-8 md:grid-cols-2">
       <CauseList title="Partners in the chain" rows={ranking.partners} />
       <CauseList title="Not the pivot" rows={ranking.compensations.slice(0, 5)} />
     </section>
@@ -150,7 +121,7 @@ function CauseList({ title, rows }: { title: string; rows: CauseRow[] }) {
           <li key={row.id} className="grid grid-cols-[1fr_7rem_6rem] items-center gap-3 py-0.5">
             <span>{row.label}</span>
             <span className="text-sm text-soft">{row.word}</span>
-            <Meter share={row.probability} label={`${row.label} ${row.probability.toFixed(2)}`} tone="slate" />
+            <Meter share={row.probability} label={`${row.label} ${chance(row.probability)}`} tone="slate" />
           </li>
         ))}
       </ul>

@@ -5,9 +5,11 @@ import { useNavigate } from "react-router";
 import { type Candidate, queries, useKnowledge } from "../../api/queries";
 import { Meter } from "../../kit/Meter";
 import { Notice } from "../../kit/Notice";
+import { chance } from "../../domain/say";
 import { distance } from "../../domain/units";
 import { useDesk } from "../../lesson/LessonContext";
 import { Plan } from "./Plan";
+import { Schools } from "./Schools";
 
 /** One correction out of the candidates, by what it would be worth to this student. */
 export function CorrectStation() {
@@ -35,6 +37,7 @@ export function CorrectStation() {
             </li>
           ))}
         </ol>
+        <Schools />
         {tried.length > 0 && (
           <p className="mt-4 text-soft">
             Tried before:{" "}
@@ -74,14 +77,20 @@ function CandidateCard({ candidate, chosen, open, onOpen }: CardProps) {
       </span>
       <span className="grid grid-cols-[6.5rem_1fr_auto] items-center gap-x-2 text-sm text-soft">
         <span>{candidate.word}</span>
-        <Meter share={candidate.probability} label={`probability ${candidate.probability.toFixed(2)}`} tone="clay" />
-        <span>{candidate.probability.toFixed(2)}</span>
+        <Meter share={candidate.probability} label={`probability ${chance(candidate.probability)}`} tone="clay" />
+        <span>{chance(candidate.probability)}</span>
         <span>worth</span>
         <Meter share={(benefit ?? 0) / 15} label={benefit === null ? "worth not known" : `worth ${distance(benefit, units)}`} tone="moss" />
         <span>{benefit === null ? "?" : distance(Math.max(0, benefit), units)}</span>
         <span>feasible</span>
         <Meter share={candidate.feasibility} label={`feasibility ${candidate.feasibility.toFixed(1)}`} tone="slate" />
         <span>{candidate.feasibility === 1 ? "yes" : candidate.feasibility > 0.5 ? "with care" : "hardly"}</span>
+        <span>carries</span>
+        <Meter share={(candidate.upstream - 1) / 0.35} label={`carries what comes after it: factor ${candidate.upstream.toFixed(2)}`} tone="ink" />
+        <span>×{candidate.upstream.toFixed(2)}</span>
+        <span>effort</span>
+        <Meter share={candidate.effort_m / 2} label={`effort ${distance(candidate.effort_m, units)}`} tone="ink" />
+        <span>{candidate.effort_m < 0.6 ? "little" : candidate.effort_m < 1.2 ? "some" : "much"}</span>
       </span>
     </button>
   );

@@ -3,10 +3,15 @@ import { useState } from "react";
 
 import type { Schemas } from "../../api/client";
 import { type Candidate, type CorrectionIn, useKnowledge } from "../../api/queries";
-import { signed } from "../../domain/say";
+import { golferValue, signed } from "../../domain/say";
+import { distance } from "../../domain/units";
 import { Button } from "../../kit/Button";
 import { ChooseOne, TextField } from "../../kit/Field";
+import { DrillFigure } from "../../kit/DrillFigure";
+import { GateRuler } from "../../kit/charts/GateRuler";
+import { Landings } from "../../kit/charts/Landings";
 import { Notice } from "../../kit/Notice";
+import { useDesk } from "../../lesson/LessonContext";
 import { BeforeAfter } from "./BeforeAfter";
 
 type Props = {
@@ -21,16 +26,37 @@ type Props = {
 export function Plan({ candidate, active, pending, error, onTake }: Props) {
   const knowledge = useKnowledge();
   const gate = candidate.gate;
-  const window = gate?.gate[gate.primary] as [number, number] | undefined;
+  const { shots, apart, hand, units, lesson } = useDesk();
   const [drillId, setDrill] = useState(active?.drill || candidate.drills[0]?.drill.id || "");
   const [stage, setStage] = useState(active?.stage ?? "half");
+  const window = (active && gate ? active.gate[gate.primary] : gate?.by_stage[stage]) as [number, number] | undefined;
   const [low, setLow] = useState(String(window?.[0] ?? ""));
   const [high, setHigh] = useState(String(window?.[1] ?? ""));
   const choice = candidate.drills.find((d) => d.drill.id === drillId);
   const drill = choice?.drill;
   const metric = knowledge.metrics.find((m) => m.id === gate?.primary);
+  const proving = lesson.open_block?.purpose === "prove" ? lesson.open_block.id : -1;
+  const [guards, setGuards] = useState((active?.guards ?? gate?.guards ?? {}) as Record<string, [number, number]>);
+  const baselineOf = (id: string) =>
+    shots.flatMap((s) => {
+      const value = s[id as keyof typeof s] as number | null;
+      const known = knowledge.metrics.find((m) => m.id === id);
+      return value === null || apart.has(s.id) || s.movement !== "" || s.block_id === proving ? [] : [golferValue(known, value, hand)];
+    });
+  const values = gate ? baselineOf(gate.primary) : [];
   const stages = knowledge.stages.filter((s) => s.ball).map((s) => ({ id: s.id, label: knowledge.words.stage?.[s.id] ?? s.id }));
   const always = knowledge.cautions.filter((c) => c.when === "always").map((c) => c.text);
+
+  // Early stages have wider gates; a gate the coach has moved stays as it is.
+  function choose(next: string) {
+    const before = gate?.by_stage[stage];
+    const after = gate?.by_stage[next];
+    if (after && before && Number(low) === before[0] && Number(high) === before[1]) {
+      setLow(String(after[0]));
+      setHigh(String(after[1]));
+    }
+    setStage(next);
+  }
 
   function take() {
     if (!gate) return;
@@ -43,7 +69,7 @@ export function Plan({ candidate, active, pending, error, onTake }: Props) {
       direction: gate.direction,
       predicted: gate.predicted,
       gate: { [gate.primary]: [Number(low), Number(high)] },
-      guards: gate.guards as CorrectionIn["guards"],
+      guards,
       stage,
     });
   }
@@ -60,7 +86,17 @@ export function Plan({ candidate, active, pending, error, onTake }: Props) {
         </Button>
       </div>
       {active && <p className="text-soft">Taking it anew starts a new proof; the balls before stay in the record.</p>}
-      {candidate.prediction && <BeforeAfter prediction={candidate.prediction} />}
+      {candidate.prediction && (
+        <div className="grid items-start gap-4 2xl:grid-cols-[minmax(0,1fr)_minmax(0,1fr)] [&>figure]:max-w-xl">
+          <BeforeAfter prediction={candidate.prediction} />
+          <Landings
+            before={candidate.prediction.landings_before as [number, number][]}
+            after={candidate.prediction.landings_after as [number, number][]}
+            hand={hand}
+            unit={(m) => distance(m, units)}
+          />
+        </div>
+      )}
       <div>
         <h3 className="mb-1 text-lg font-semibold">Drill</h3>
         <RadioGroup.Root value={drillId} onValueChange={setDrill} aria-label="Drill" className="grid gap-2 md:grid-cols-2">
@@ -82,7 +118,12 @@ export function Plan({ candidate, active, pending, error, onTake }: Props) {
           ))}
         </RadioGroup.Root>
       </div>
-      {drill && <DrillSheet drill={drill} />}
+      {drill && (
+        <div className="grid items-start gap-5 sm:grid-cols-[11rem_1fr]">
+          <DrillFigure drill={drill.id} hand={hand} title={drill.name} className="w-full bg-sheet" />
+          <DrillSheet drill={drill} />
+        </div>
+      )}
       {gate && metric ? (
         <div>
           <h3 className="mb-1 text-lg font-semibold">Gate</h3>
@@ -90,11 +131,44 @@ export function Plan({ candidate, active, pending, error, onTake }: Props) {
             {metric.label} should {gate.direction} by about {signed(Math.abs(gate.predicted)).replace("+", "")}
             {metric.unit === "°" ? "°" : ` ${metric.unit}`} and pass between these two numbers ({metric.plus || "more"} is +, {metric.minus || "less"} is −).
           </p>
+          <GateRuler
+            label={metric.label}
+            unit={metric.unit}
+            values={values}
+            predicted={middle(values) + gate.predicted}
+            low={Number(low)}
+            high={Number(high)}
+            step={metric.unit === "mm" ? 1 : 0.5}
+            onChange={(from, to) => {
+              setLow(String(from));
+              setHigh(String(to));
+            }}
+          />
           <div className="flex flex-wrap items-end gap-3">
             <TextField label={`From [${metric.unit}]`} type="number" step="0.5" value={low} onChange={setLow} className="w-28" />
             <TextField label={`To [${metric.unit}]`} type="number" step="0.5" value={high} onChange={setHigh} className="w-28" />
-            <ChooseOne label="First stage" options={stages} value={stage} onChange={(v) => v && setStage(v)} />
+            <ChooseOne label="First stage" options={stages} value={stage} onChange={(v) => v && choose(v)} />
           </div>
+          {Object.entries(guards).map(([id, [from, to]]) => {
+            const guarded = knowledge.metrics.find((m) => m.id === id);
+            const dots = baselineOf(id);
+            return (
+              <div key={id} className="mt-3">
+                <p className="text-soft">
+                  Guard: {guarded?.label.toLowerCase()} stays from {from} to {to} {guarded?.unit}, or the ball does not count as an answer.
+                </p>
+                <GateRuler
+                  label={guarded?.label ?? id}
+                  unit={guarded?.unit ?? ""}
+                  values={dots}
+                  low={from}
+                  high={to}
+                  step={guarded?.unit === "mm" ? 1 : 0.5}
+                  onChange={(low, high) => setGuards({ ...guards, [id]: [low, high] })}
+                />
+              </div>
+            );
+          })}
         </div>
       ) : (
         <p className="text-soft">Nothing this fault moves was measured: bring in balls before it can be proved.</p>
@@ -107,6 +181,11 @@ export function Plan({ candidate, active, pending, error, onTake }: Props) {
       {error && <Notice error={error} />}
     </section>
   );
+}
+
+function middle(values: number[]): number {
+  const sorted = values.toSorted((a, b) => a - b);
+  return sorted[Math.floor(sorted.length / 2)] ?? 0;
 }
 
 function DrillSheet({ drill }: { drill: Candidate["drills"][number]["drill"] }) {

@@ -22,6 +22,14 @@ export function ProofPanel({ correction, proof, ballIds }: Props) {
           {alarm.text}
         </p>
       ))}
+      {proof.expected.map((phase) => (
+        <p key={phase.id} className="border-l-4 border-straw bg-straw-ground px-3 py-1.5">
+          {phase.text} <strong>{phase.matchup}</strong>
+          <span className="block text-sm text-soft">
+            {phase.shown} of the last {phase.of} balls that moved.
+          </span>
+        </p>
+      ))}
       <Running correction={correction} proof={proof} />
       <Stage correction={correction} proof={proof} />
     </aside>

@@ -1,12 +1,20 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect } from "react";
-import { Link } from "react-router";
+import { useEffect, useState } from "react";
 
 import { queries, useKnowledge } from "../../api/queries";
 import { Notice } from "../../kit/Notice";
+import { Tabs } from "../../kit/Tabs";
 import { useDesk } from "../../lesson/LessonContext";
+import { MatPairing } from "./MatPairing";
 import { ProofPanel } from "./ProofPanel";
 import { StrandView } from "./StrandView";
+import { Trials } from "./Trials";
+import { WhatNow } from "./WhatNow";
+
+const WAYS = [
+  { id: "proof", label: "Ball by ball" },
+  { id: "compare", label: "Compare" },
+];
 
 /** Two questions a ball: did the body do it, did club and ball answer? */
 export function ProveStation() {
@@ -19,35 +27,54 @@ export function ProveStation() {
   const { mutate, isPending } = actions.openBlock;
   const stage = correction?.stage;
 
-  // Coming here says: the next balls prove the correction.
+  const comparing = lesson.open_block?.purpose === "trial";
+  const [way, setWay] = useState(comparing ? "compare" : "proof");
+
+  // Coming here says: the next balls prove the correction, unless they are called for a comparison.
   useEffect(() => {
-    if (stage !== undefined && !listening && !isPending && lesson.ended_at === null) mutate({ purpose: "prove", stage });
-  }, [stage, listening, isPending, mutate, lesson.ended_at]);
+    if (stage !== undefined && !listening && !comparing && !isPending && lesson.ended_at === null) mutate({ purpose: "prove", stage });
+  }, [stage, listening, comparing, isPending, mutate, lesson.ended_at]);
 
   if (proof.isError) return <Notice error={proof.error} />;
   if (!proof.data) return null;
-  if (!correction || !proof.data.proof) {
+  const cause = knowledge.causes.find((c) => c.id === correction?.fault);
+  const top = (
+    <div className="mx-auto mb-1 flex w-full max-w-[1400px] flex-wrap items-center justify-between gap-x-6 gap-y-1">
+      <div className="flex min-w-0 flex-wrap items-baseline gap-x-4 text-xl">
+        {cause && <h2 className="font-bold">{cause.label.split(",")[0]}</h2>}
+        {correction?.cue && <p>“{correction.cue}”</p>}
+      </div>
+      <div className="flex items-center gap-5">
+        <Tabs label="Way of proving" tabs={WAYS} value={way} onChange={setWay} />
+        <MatPairing />
+      </div>
+    </div>
+  );
+  if (way === "compare") {
     return (
-      <p className="mx-auto max-w-prose text-lg">
-        Nothing is being corrected yet.{" "}
-        <Link to={`/lessons/${lesson.id}/correct`} className="underline underline-offset-4">
-          Choose one thing
-        </Link>{" "}
-        and its gate appears here.
-      </p>
+      <>
+        {top}
+        <Trials primary={correction?.primary ?? ""} />
+      </>
     );
   }
-  const cause = knowledge.causes.find((c) => c.id === correction.fault);
+  if (!correction || !proof.data.proof) {
+    return (
+      <>
+        {top}
+        <WhatNow />
+      </>
+    );
+  }
   return (
-    <div className="mx-auto grid max-w-[1400px] gap-6 lg:grid-cols-[minmax(0,1fr)_372px]">
+    <>
+      {top}
+      <div className="mx-auto grid max-w-[1400px] gap-6 lg:grid-cols-[minmax(0,1fr)_372px]">
       <section aria-label="Strands" className="min-w-0">
-        <div className="mb-1 flex flex-wrap items-baseline gap-x-4 text-xl">
-          <h2 className="font-bold">{cause?.label.split(",")[0]}</h2>
-          {correction.cue && <p>“{correction.cue}”</p>}
-        </div>
         <StrandView correction={correction} ballIds={proof.data.ball_ids} />
       </section>
       <ProofPanel correction={correction} proof={proof.data.proof} ballIds={proof.data.ball_ids} />
     </div>
+    </>
   );
 }

@@ -45,7 +45,7 @@ export function StrandView({ correction, ballIds }: Props) {
   return (
     <svg
       viewBox={`0 0 ${SIZE.width} ${SIZE.height}`}
-      className="w-full"
+      className="max-h-[calc(100vh-322px)] min-h-72 w-full"
       role="img"
       aria-label={`${proved.length} balls as strands through pivot, club and ball. The verdicts stand on the tape below.`}
     >

@@ -5,9 +5,11 @@ import type { Schemas } from "../../api/client";
 import { queries, useKnowledge } from "../../api/queries";
 import { signed } from "../../domain/say";
 import { Button } from "../../kit/Button";
+import { DrillFigure } from "../../kit/DrillFigure";
 import { TextField } from "../../kit/Field";
 import { Notice } from "../../kit/Notice";
 import { useDesk } from "../../lesson/LessonContext";
+import { Schedule } from "./Schedule";
 
 type Page = Schemas["TakeHomePage"];
 type Words = { note: string; minutes: number; days_a_week: number; next_lesson: string | null };
@@ -65,6 +67,7 @@ function CoachWords({ page }: { page: Page }) {
 
 function Sheet({ page }: { page: Page }) {
   const knowledge = useKnowledge();
+  const { hand } = useDesk();
   const metric = knowledge.metrics.find((m) => m.id === page.primary);
   const unit = metric?.unit === "°" ? "°" : ` ${metric?.unit ?? ""}`;
   return (
@@ -102,16 +105,22 @@ function Sheet({ page }: { page: Page }) {
       </Part>
       {page.drill && (
         <Part title={`Practise: ${page.drill.name}`}>
-          <p className="text-2xl font-semibold">“{page.cue}”</p>
-          <p>{page.drill.setup}</p>
-          <p>
-            It is right when: {page.drill.mark.charAt(0).toLowerCase() + page.drill.mark.slice(1)} <br />
-            It is not, when: {page.drill.fake.charAt(0).toLowerCase() + page.drill.fake.slice(1)}
+          <div className="grid items-start gap-5 sm:grid-cols-[1fr_10rem]">
+            <div>
+              <p className="text-2xl font-semibold">“{page.cue}”</p>
+              <p>{page.drill.setup}</p>
+              <p>
+                It is right when: {page.drill.mark.charAt(0).toLowerCase() + page.drill.mark.slice(1)} <br />
+                It is not, when: {page.drill.fake.charAt(0).toLowerCase() + page.drill.fake.slice(1)}
+              </p>
+              <p>Expect at first: {page.drill.ugly.charAt(0).toLowerCase() + page.drill.ugly.slice(1)}</p>
+            </div>
+            <DrillFigure drill={page.drill.id} hand={hand} title={page.drill.name} />
+          </div>
+          <p className="mt-1 mb-1">
+            {page.next_lesson ? `Until ${DAY.format(new Date(page.next_lesson))}:` : "For the next two weeks:"}
           </p>
-          <p className="mt-1">
-            {page.minutes} minutes, {page.days_a_week} days a week, never two hard days in a row
-            {page.next_lesson && `, until ${DAY.format(new Date(page.next_lesson))}`}.
-          </p>
+          <Schedule />
         </Part>
       )}
       {page.note && (

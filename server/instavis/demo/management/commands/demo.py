@@ -3,16 +3,15 @@
 from __future__ import annotations
 
 import json
+from datetime import datetime
 
 from django.core.management.base import BaseCommand
 from django.utils import timezone
 
 from instavis.demo.builder import build_demo
-from instavis.demo.scenario import ACADEMY, COACHES, PASSWORD
+from instavis.demo.scenario import ACADEMY, BELT, COACHES, MAT, MONITOR, PASSWORD
 from instavis.devices.models import Bay
 from instavis.devices.services import issue_device, revoke_device
-
-STAND_IN = "Stand-in monitor"
 
 
 class Command(BaseCommand):
@@ -23,10 +22,16 @@ class Command(BaseCommand):
     def handle(self, *args, **options) -> None:
         now = timezone.now()
         made = build_demo(now)
+        tokens = {name: self._issued(name, now) for name in (MONITOR, BELT, MAT)}
+        logins = [{"username": c.username, "name": c.name, "password": PASSWORD} for c in COACHES]
+        told = {"made": made, "logins": logins, "tokens": tokens[MONITOR], "belts": tokens[BELT], "mats": tokens[MAT]}
+        self.stdout.write(json.dumps(told))
+
+    def _issued(self, name: str, now: datetime) -> dict[str, str]:
+        """A fresh token by bay for the stand-in of that name; those it had before are revoked."""
         tokens = {}
         for bay in Bay.objects.filter(academy__name=ACADEMY).order_by("id"):
-            for device in bay.devices.filter(name=STAND_IN, revoked_at__isnull=True):
+            for device in bay.devices.filter(name=name, revoked_at__isnull=True):
                 revoke_device(device, now)
-            tokens[bay.name] = issue_device(bay, STAND_IN)[1]
-        logins = [{"username": c.username, "name": c.name, "password": PASSWORD} for c in COACHES]
-        self.stdout.write(json.dumps({"made": made, "logins": logins, "tokens": tokens}))
+            tokens[bay.name] = issue_device(bay, name)[1]
+        return tokens

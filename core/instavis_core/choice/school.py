@@ -1,0 +1,29 @@
+"""The side a coach takes where practitioners disagree: it orders drills and never touches evidence."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from instavis_core.errors import InputError
+from instavis_core.knowledge import load_knowledge
+
+
+def read_school(raw: Any) -> dict[str, str]:
+    """Check a coach's sides: question → side.
+
+    Raises
+    ------
+    InputError
+        For an unknown question or side.
+    """
+    if not isinstance(raw, Mapping):
+        raise InputError("school", raw, "an object of question and side")
+    schools = load_knowledge().schools
+    for question, side in raw.items():
+        if question not in schools:
+            raise InputError(f"school.{question}"[:80], side, "one of the questions: " + ", ".join(schools))
+        sides = [s["id"] for s in schools[question].sides]
+        if side not in sides:
+            raise InputError(f"school.{question}", side, "one of " + ", ".join(sides))
+    return dict(raw)

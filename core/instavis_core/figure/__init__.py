@@ -1,0 +1,20 @@
+"""The jointed figure: a small 3-D golfer at any moment of the swing, sound or as a grade shows it."""
+
+from instavis_core.figure.drills import DrillPicture, drill_picture
+from instavis_core.figure.pictures import GradePicture, LookPicture, look_picture
+from instavis_core.figure.pose import pose_at
+from instavis_core.figure.skeleton import Skeleton, stand
+from instavis_core.figure.views import View, project
+
+__all__ = [
+    "DrillPicture",
+    "GradePicture",
+    "LookPicture",
+    "Skeleton",
+    "View",
+    "drill_picture",
+    "look_picture",
+    "pose_at",
+    "project",
+    "stand",
+]

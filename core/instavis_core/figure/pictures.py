@@ -1,0 +1,151 @@
+"""The pictures of a look: the sound figure and one a grade, with the line the look speaks of."""
+
+from __future__ import annotations
+
+import functools
+from dataclasses import dataclass
+
+from instavis_core.errors import InputError
+from instavis_core.figure.pose import pose_at
+from instavis_core.figure.skeleton import BONES, Skeleton, stand
+from instavis_core.figure.views import Point, View, project
+from instavis_core.knowledge import shipped_knowledge
+from instavis_core.knowledge.figure import load_figure
+
+Segment = tuple[Point, Point]
+GROUNDED = ("address", "impact")
+HIGH, LOW = 1.85, -0.02  # ends of upright lines [m]
+
+
+@dataclass(frozen=True)
+class GradePicture:
+    """One grade drawn: ``bones`` as segments, the head's middle, club, ball, and the look's own mark."""
+
+    grade: str
+    sound: bool
+    bones: list[Segment]
+    head: Point
+    shaft: Segment
+    ball: Point
+    mark: list[Segment]
+
+
+@dataclass(frozen=True)
+class LookPicture:
+    """A look drawn: where from, at which moment, the line taken from address, and every grade [m, right and up]."""
+
+    look: str
+    view: str
+    moment: str
+    line: list[Segment]
+    line_label: str
+    grades: list[GradePicture]
+
+
+LABELS = {
+    "middle": "middle of the stance",
+    "level": "level",
+    "ball": "the ball",
+    "pressure": "pressure under the feet",
+    "seat": "seat at address",
+    "feet": "the feet",
+    "hold": "where the hold points",
+    "lead-hip": "lead hip at address",
+    "lead-foot": "lead foot",
+    "head": "head at address",
+    "wrist": "back of the wrist",
+    "shaft": "shaft at address",
+    "buckle": "where the buckle points",
+    "toes": "trail toes",
+    "hands": "over the ball",
+    "none": "",
+}
+
+
+@functools.lru_cache(maxsize=256)
+def look_picture(look: str, hand: str = "right", view: str = "") -> LookPicture:
+    """Draw a look.
+
+    Parameters
+    ----------
+    look : str
+        Id of the look.
+    hand : {"right", "left"}
+    view : str, optional
+        Another view than the look's own.
+
+    Raises
+    ------
+    InputError
+        For an unknown look, hand or view.
+    """
+    table = load_figure().looks
+    if look not in table:
+        raise InputError("look", look, "one of the looks: " + ", ".join(table))
+    if hand not in ("right", "left"):
+        raise InputError("hand", hand, "right or left")
+    picture = table[look]
+    seen = View(view or picture.view, hand)
+    address = stand(pose_at("address"), grounded=True)
+    grades = []
+    for i, grade in enumerate(shipped_knowledge().checks[look].grades):
+        pose = pose_at(picture.at, None, picture.pose, picture.grades.get(grade))
+        grades.append(_grade(grade, i == 0, stand(pose, picture.at in GROUNDED), seen, picture.line))
+    line = _line(picture.line, address, seen)
+    return LookPicture(look, seen.name, picture.at, line, LABELS[picture.line], grades)
+
+
+def _grade(grade: str, sound: bool, figure: Skeleton, view: View, line: str) -> GradePicture:
+    at = project(figure, view)
+    return GradePicture(
+        grade,
+        sound,
+        [(at[a], at[b]) for a, b in BONES],
+        at["head"],
+        (at["hands"], at["club-head"]),
+        at["ball"],
+        _mark(line, figure, view),
+    )
+
+
+def _line(line: str, address: Skeleton, view: View) -> list[Segment]:
+    """The line of the look as drawn at address."""
+    at = project(address, view)
+    if line in ("seat", "lead-hip", "lead-foot", "head", "middle", "toes", "hands"):
+        x = {
+            "seat": at["seat"][0],
+            "lead-hip": at["lead-hip"][0],
+            "lead-foot": at["lead-ankle"][0],
+            "head": at["head"][0],
+            "middle": (at["lead-ankle"][0] + at["trail-ankle"][0]) / 2,
+            "toes": at["trail-toe"][0],
+            "hands": at["ball"][0],
+        }[line]
+        lines = [((x, LOW), (x, HIGH))]
+        if line == "head":
+            top = at["head"][1] + 0.11
+            lines.append(((at["head"][0] - 0.25, top), (at["head"][0] + 0.25, top)))
+        return lines
+    if line == "level":
+        y = at["trail-shoulder"][1]
+        return [((-0.5, y), (0.5, y))]
+    if line == "shaft":
+        (hx, hy), (cx, cy) = at["hands"], at["club-head"]
+        return [((cx, cy), (cx + 1.75 * (hx - cx), cy + 1.75 * (hy - cy)))]
+    return []
+
+
+def _mark(line: str, figure: Skeleton, view: View) -> list[Segment]:
+    """What the look's line is compared with, on this very figure."""
+    at = project(figure, view)
+    pairs = {"buckle": ("pelvis", "buckle"), "hold": ("hands", "hold"), "wrist": ("wrist", "hands")}
+    if line in pairs:
+        a, b = (at[name] for name in pairs[line])
+        far = 2.2 if line == "buckle" else 1.0
+        return [(a, (a[0] + far * (b[0] - a[0]), a[1] + far * (b[1] - a[1])))]
+    if line == "pressure":
+        x, y = at["pressure"]
+        return [((x, y), (x, y + 0.12))]
+    if line == "feet":
+        return [(at[f"{side}-heel"], at[f"{side}-toe"]) for side in ("lead", "trail")]
+    return []

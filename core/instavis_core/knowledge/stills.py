@@ -1,0 +1,112 @@
+"""What is measured on stills: landmarks, quantities and the grades they propose."""
+
+from __future__ import annotations
+
+import functools
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+from instavis_core.knowledge.figure import load_figure
+from instavis_core.knowledge.loader import KnowledgeError, shipped_knowledge, shipped_text, tables_of
+
+POINTS = {"travel": (1, 4), "gap": (2, 3), "tilt": (2, 2), "slope": (2, 2), "steepness": (2, 2)}
+ANGLES = ("tilt", "slope", "steepness")
+TOWARD = {"target": "face-on", "ball": "down-the-line", "up": ""}
+
+
+@dataclass(frozen=True)
+class Bound:
+    """From which value on a grade is proposed."""
+
+    grade: str
+    above: float | None = None
+    below: float | None = None
+
+    @property
+    def at(self) -> float:
+        """The bound, whichever way it goes."""
+        return self.above if self.above is not None else self.below  # type: ignore[return-value]
+
+    def holds(self, value: float) -> bool:
+        """Whether a value is beyond the bound."""
+        return value > self.above if self.above is not None else value < self.at
+
+
+@dataclass(frozen=True)
+class StillMeasure:
+    """How a look is measured on a still; see ``stills.toml``."""
+
+    look: str
+    label: str
+    points: tuple[str, ...]
+    quantity: str
+    toward: str
+    since_address: bool
+    view: str
+    moment: str
+    grades: tuple[Bound, ...]
+
+    @property
+    def unit(self) -> str:
+        """Unit of the value."""
+        return "°" if self.quantity in ANGLES else "cm"
+
+
+@dataclass(frozen=True)
+class StillTable:
+    """``landmarks[id]`` the word for it, in clicking order; ``measures`` by look."""
+
+    landmarks: dict[str, str]
+    measures: dict[str, StillMeasure]
+
+
+@functools.lru_cache(maxsize=1)
+def load_stills() -> StillTable:
+    """The table that ships with the core, read once."""
+    return load_stills_from(shipped_text)
+
+
+def load_stills_from(read: Callable[[str], str]) -> StillTable:
+    """Build the table from the text of ``stills.toml``.
+
+    Raises
+    ------
+    KnowledgeError
+        Naming the entry, the field and what was expected.
+    """
+    raw = tables_of(read, "stills.toml")
+    landmarks = {row["id"]: row["label"] for row in raw.get("landmark", ())}
+    measures = {}
+    for row in raw.get("measure", ()):
+        measure = _measure(row, landmarks)
+        measures[measure.look] = measure
+    return StillTable(landmarks, measures)
+
+
+def _measure(row: dict[str, Any], landmarks: dict[str, str]) -> StillMeasure:
+    look, checks = row.get("look"), shipped_knowledge().checks
+
+    def refuse(field: str, expected: Any) -> KnowledgeError:
+        return KnowledgeError(f"stills.toml: {look}.{field} is {row.get(field)!r}, expected {expected}")
+
+    if look not in checks:
+        raise refuse("look", "the id of a look")
+    if row.get("quantity") not in POINTS:
+        raise refuse("quantity", f"one of {', '.join(POINTS)}")
+    points = tuple(row.get("points", ()))
+    least, most = POINTS[row["quantity"]]
+    if not least <= len(points) <= most or not set(points) <= set(landmarks):
+        raise refuse("points", f"{least} to {most} of {', '.join(landmarks)}")
+    if row.get("toward") not in TOWARD:
+        raise refuse("toward", f"one of {', '.join(TOWARD)}")
+    bounds = tuple(Bound(**bound) for bound in row.get("grades", ()))
+    if (
+        any(b.grade not in checks[look].grades[1:] or (b.above is None) == (b.below is None) for b in bounds)
+        or not bounds
+    ):
+        raise refuse("grades", f"bounds for {', '.join(checks[look].grades[1:])}, each above or below")
+    picture = load_figure().looks[look]
+    view = TOWARD[row["toward"]] or picture.view
+    since = bool(row.get("since_address", False))
+    return StillMeasure(look, row["label"], points, row["quantity"], row["toward"], since, view, picture.at, bounds)

@@ -1,0 +1,90 @@
+"""How much of a change is still there, cold: a ratio of two differences with its interval.
+
+Retained share = (cold − baseline) / (exit − baseline). Both differences share the baseline, so the interval is
+Fieller's for a ratio of correlated normals (Fieller, *J. R. Stat. Soc. B* 16 (1954) 175); where the exit change itself
+may be nothing, there is no share to speak of.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.stats import t
+
+from instavis_core.proof.change import clipped
+
+LEAST_COLD, LEAST_EXIT, LEAST_BASELINE = 5, 4, 5
+CONFIDENCE = 0.90
+KEPT, LOST = 0.7, 0.5
+
+
+@dataclass(frozen=True)
+class Retention:
+    """``share`` with its 90 % interval, None where it cannot be said; a word and a sentence.
+
+    ``word`` is kept, partly, relapsed, or open. ``relapse`` is true when at most half can still be there.
+    """
+
+    share: float | None
+    low: float | None
+    high: float | None
+    word: str
+    relapse: bool
+    sentence: str
+    baseline: float | None
+    exit: float | None
+    cold: float | None
+
+
+def retained_share(baseline: np.ndarray, exit_balls: np.ndarray, cold: np.ndarray) -> Retention:
+    """The share of a change that a cold test still shows.
+
+    Parameters
+    ----------
+    baseline, exit_balls, cold : array
+        The correction's number on the first lesson's baseline, its last balls, and the first balls of the next
+        lesson, golfer frame.
+    """
+    groups = [clipped(np.asarray(g, float)[~np.isnan(np.asarray(g, float))]) for g in (baseline, exit_balls, cold)]
+    sizes = [g.size for g in groups]
+    middles = [float(g.mean()) if g.size else None for g in groups]
+    if sizes[2] < LEAST_COLD:
+        left = LEAST_COLD - sizes[2]
+        return _open(middles, f"{left} more ball{'s' if left > 1 else ''} before anything can be said.")
+    if sizes[0] < LEAST_BASELINE or sizes[1] < LEAST_EXIT:
+        return _open(middles, "The last lesson has too few balls to compare with.")
+    base, end, now = middles
+    freedom = sum(sizes) - 3
+    pooled = sum(((g - g.mean()) ** 2).sum() for g in groups) / freedom
+    errors = [pooled / n for n in sizes]
+    bar = float(t.ppf(0.5 + CONFIDENCE / 2, freedom)) ** 2
+    whole, kept = end - base, now - base
+    v_kept, v_whole, shared = errors[2] + errors[0], errors[1] + errors[0], errors[0]
+    a = whole**2 - bar * v_whole
+    if a <= 0:
+        return _open(middles, "The change of the last lesson is itself not sure enough to measure what is left of it.")
+    b, c = whole * kept - bar * shared, kept**2 - bar * v_kept
+    root = np.sqrt(max(b * b - a * c, 0.0))
+    low, high, share = float((b - root) / a), float((b + root) / a), kept / whole
+    word, sentence = _words(share, low, high)
+    return Retention(share, low, high, word, high < LOST, sentence, base, end, now)
+
+
+def _open(middles: list[float | None], sentence: str) -> Retention:
+    return Retention(None, None, None, "open", False, sentence, *middles)
+
+
+def _words(share: float, low: float, high: float) -> tuple[str, str]:
+    told = f"{_percent(share)} of the change is there, cold ({_percent(low)} to {_percent(high)})"
+    if high < LOST:
+        return "relapsed", f"Relapsed: {told}. Step down and find the movement again before anything new."
+    if low > LOST and share >= KEPT:
+        return "kept", f"Kept: {told}. Go on from the stage that was reached."
+    if low > 0:
+        return "partly", f"Partly kept: {told}. A stage down first, then up."
+    return "open", f"Not clear yet: {told}. More cold balls will tell."
+
+
+def _percent(share: float) -> str:
+    return f"{100 * share:.0f} %".replace("-", "−")

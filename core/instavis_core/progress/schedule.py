@@ -1,0 +1,135 @@
+"""Practice between two lessons: spaced days, stages that need no monitor, caps and rest days.
+
+Spacing after Cepeda et al., *Psychol. Bull.* 132 (2006) 354: the same minutes on more days keep more. Caps are general
+advice for the young, the old and whoever comes back from an injury (assumptions).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+
+from instavis_core.errors import InputError
+from instavis_core.knowledge import Drill, load_knowledge
+
+LONGEST = 56  # days planned ahead at most
+WITHOUT_DATE = 14  # days planned when the next lesson is not fixed
+MINUTES = ((13, 10), (18, 15), (60, 25), (200, 15))  # upper age, most minutes a day
+SORE_MINUTES, SORE_DAYS = 10, 4
+MOST_DAYS = 6  # of a week: one rest day at least
+REPETITIONS_A_MINUTE = 3.0
+FEEL_SHARE, MIXED_FROM = 0.35, 0.8  # of the way: first the position, last everything in turn
+
+
+@dataclass(frozen=True)
+class PracticeNeeds:
+    """What the plan has to fit: minutes a day and days a week wanted, age, limits by body region, kit at home."""
+
+    minutes: int
+    days_a_week: int
+    age: int | None = None
+    limits: tuple[tuple[str, str], ...] = ()
+    kit: frozenset[str] = frozenset()
+
+
+@dataclass(frozen=True)
+class Session:
+    """One day of practice: minutes, the stage of the drill, how often, and what to do in one sentence."""
+
+    day: date
+    minutes: int
+    stage: str
+    repetitions: int
+    text: str
+
+
+def practice_schedule(
+    first: date, until: date | None, drill: Drill, needs: PracticeNeeds, missed: Sequence[date] = ()
+) -> list[Session]:
+    """Plan the days until the next lesson.
+
+    Parameters
+    ----------
+    first : date
+        The first day that may be practised on.
+    until : date, optional
+        The day of the next lesson, not practised on; two weeks are planned when it is not known.
+    drill : Drill
+    needs : PracticeNeeds
+    missed : sequence of date
+        Days of an earlier plan that were not practised: they are not made up for in one go.
+
+    Raises
+    ------
+    InputError
+        For minutes or days out of range, or a lesson before the first day.
+    """
+    if not 1 <= needs.minutes <= 90:
+        raise InputError("minutes", needs.minutes, "1 to 90 minutes a day")
+    if not 1 <= needs.days_a_week <= 7:
+        raise InputError("days_a_week", needs.days_a_week, "1 to 7 days a week")
+    until = until or first + timedelta(days=WITHOUT_DATE)
+    if until < first:
+        raise InputError("next_lesson", until.isoformat(), f"a day from {first.isoformat()} on")
+    span = min((until - first).days, LONGEST)
+    days = _days(first, span, _days_a_week(needs))
+    sessions = [_session(day, place, len(days), drill, needs) for place, day in enumerate(days)]
+    return _eased(sessions, missed)
+
+
+def _days_a_week(needs: PracticeNeeds) -> int:
+    return min(needs.days_a_week, SORE_DAYS if _sore(needs) else MOST_DAYS)
+
+
+def _sore(needs: PracticeNeeds) -> bool:
+    return any(kind in ("pain", "injury") for _, kind in needs.limits)
+
+
+def _days(first: date, span: int, a_week: int) -> list[date]:
+    """Evenly spread days, never more in any seven than asked for."""
+    count = max(1, round(span * a_week / 7)) if span else 0
+    places = sorted({int((i + 0.5) * span / count) for i in range(count)})
+    chosen: list[int] = []
+    for place in places:
+        while sum(place - p < 7 for p in chosen) >= a_week:
+            place += 1
+        if place < span and place not in chosen:
+            chosen.append(place)
+    return [first + timedelta(days=p) for p in chosen]
+
+
+def most_minutes(needs: PracticeNeeds) -> int:
+    """The cap for this student: by age, lower with pain or an injury."""
+    years = 30 if needs.age is None else needs.age
+    cap = next(m for upper, m in MINUTES if years < upper)
+    return min(cap, SORE_MINUTES) if _sore(needs) else cap
+
+
+def _session(day: date, place: int, count: int, drill: Drill, needs: PracticeNeeds) -> Session:
+    stages = [s for s in drill.stages if not load_knowledge().stages[s].ball] or ["rehearse"]
+    way = place / max(count - 1, 1)
+    stage = stages[0] if way < FEEL_SHARE or len(stages) == 1 else stages[-1]
+    minutes = min(needs.minutes, most_minutes(needs))
+    repetitions = max(3, int(minutes * REPETITIONS_A_MINUTE))
+    return Session(day, minutes, stage, repetitions, _text(stage, way, repetitions, drill, needs))
+
+
+def _text(stage: str, way: float, repetitions: int, drill: Drill, needs: PracticeNeeds) -> str:
+    words = {"feel": "Hold it, eyes closed every third time", "rehearse": "Slow, both directions"}
+    what = words.get(stage, "Slow")
+    if way >= MIXED_FROM:
+        what = "Without the object first, then with it"
+    have = bool(needs.kit & set(drill.kit)) or not drill.kit or drill.object == "none"
+    place = "" if have else " Nothing at home for it: do it in the air, a hand's width from a door frame."
+    return f"{drill.name}: {repetitions} times. {what}.{place}"
+
+
+def _eased(sessions: list[Session], missed: Sequence[date]) -> list[Session]:
+    """After missed days the first two days are no longer than usual and start again at the first stage."""
+    if not missed or not sessions:
+        return sessions
+    start = sessions[0].stage
+    return [
+        Session(s.day, s.minutes, start if i < 2 else s.stage, s.repetitions, s.text) for i, s in enumerate(sessions)
+    ]

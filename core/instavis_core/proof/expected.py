@@ -1,0 +1,56 @@
+"""The ugly phase a correction is expected to go through, recognised in the balls and told with its match-up."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge.model import Ugly
+from instavis_core.proof.verdicts import Verdict
+from instavis_core.shots import Block
+
+
+@dataclass(frozen=True)
+class Expected:
+    """A first phase that shows: what it means, what is missing, on how many of how many balls."""
+
+    id: str
+    text: str
+    matchup: str
+    shown: int
+    of: int
+
+
+def expected_ugly(stage: Block, verdicts: list[Verdict], fault: str) -> list[Expected]:
+    """Signs of an expected first phase among the last balls on which the movement was made.
+
+    Parameters
+    ----------
+    stage : Block
+        The balls of the stage, golfer frame, in the order they were hit.
+    verdicts : list of Verdict
+        One a ball of the stage.
+    fault : str
+        Id of the fault under correction.
+    """
+    moved = [i for i, verdict in enumerate(verdicts) if verdict.moved]
+    found = []
+    for ugly in load_knowledge().ugly.values():
+        if fault not in ugly.faults:
+            continue
+        recent = moved[-ugly.of :]
+        shown = sum(_shows(ugly, stage, i) for i in recent)
+        if shown >= ugly.need:
+            found.append(Expected(ugly.id, ugly.text, ugly.matchup, shown, len(recent)))
+    return found
+
+
+def _shows(ugly: Ugly, stage: Block, ball: int) -> bool:
+    if ugly.turf:
+        return stage.turf[ball] in ugly.turf
+    value = stage.column(ugly.metric)[ball]
+    if np.isnan(value):
+        return False
+    return value > ugly.above if ugly.above is not None else value < ugly.below

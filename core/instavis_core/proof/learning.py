@@ -1,0 +1,103 @@
+"""What a correction taught about this student: evidence for or against its fault, and the student's own effect."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from instavis_core.cause.likelihood import EFFECT_ERROR
+from instavis_core.knowledge import Cause, Club
+from instavis_core.proof.correction import Correction
+from instavis_core.proof.engine import Proof
+
+RELIEF, RELIEF_SD = 0.80, 0.25  # share of a fault's effect that a made movement takes away (assumption)
+ELSEWHERE_SHARE = 0.25  # of the predicted change: what making any new movement may do to a number by itself
+MOST_LOG_ODDS = 6.0
+LEAST_BALLS = 4
+
+
+@dataclass(frozen=True)
+class OwnEffect:
+    """A student's own full-severity effect of one fault on one metric (mid-iron, mid-handicap scale), and its SD."""
+
+    cause: str
+    metric: str
+    mean: float
+    sd: float
+
+
+def log_odds_of(proof: Proof, correction: Correction) -> float:
+    """Evidence the balls give for the fault (+) or against it (−), as log-odds.
+
+    Two explanations of the change on the balls that moved: the fault was there, and the movement took most of its
+    predicted effect away; or it was not, and the number stayed but for what any new movement does. Both Gaussian,
+    with the change's own standard error. Bounded, because a movement mark is a coach's eye.
+    """
+    seen = _seen(proof, correction)
+    if seen is None:
+        return 0.0
+    change, error = seen
+    predicted = correction.predicted
+    there = np.hypot(error, abs(predicted) * np.hypot(RELIEF_SD, EFFECT_ERROR * RELIEF))
+    not_there = np.hypot(error, ELSEWHERE_SHARE * abs(predicted))
+    log = _log_normal(change, RELIEF * predicted, there) - _log_normal(change, 0.0, not_there)
+    return float(np.clip(log, -MOST_LOG_ODDS, MOST_LOG_ODDS))
+
+
+def own_effect(proof: Proof, correction: Correction, cause: Cause, severity: float, scale: float) -> OwnEffect | None:
+    """The student's own effect: the table's, moved by what the correction took away.
+
+    Parameters
+    ----------
+    proof : Proof
+    correction : Correction
+    cause : Cause
+        The row of the fault (its variant).
+    severity : float
+        How strong the fault was held to be before.
+    scale : float
+        Factor from the table's mid iron and mid handicap to this golfer and club for the primary metric.
+
+    Returns
+    -------
+    OwnEffect or None
+        None when the number was not changed on enough balls, or the table knows no effect on it.
+    """
+    table = cause.effect.get(correction.primary, 0.0)
+    seen = _seen(proof, correction)
+    if seen is None or not table or severity <= 0 or scale <= 0:
+        return None
+    change, error = seen
+    reach = RELIEF * severity * scale
+    observed, observed_sd = -change / reach, np.hypot(error / reach, abs(change / reach) * RELIEF_SD / RELIEF)
+    prior_sd = EFFECT_ERROR * abs(table)
+    weight = prior_sd**2 / (prior_sd**2 + observed_sd**2)
+    mean = table + weight * (observed - table)
+    return OwnEffect(cause.key, correction.primary, float(mean), float(prior_sd * np.sqrt(1 - weight)))
+
+
+def scale_of(metric: str, club: Club, effect_scale: float) -> float:
+    """Factor from the table to a golfer and club for a metric."""
+    by_metric = {
+        "path_deg": club.path_scale,
+        "face_deg": club.path_scale,
+        "attack_deg": club.attack_scale,
+        "dynamic_loft_deg": club.attack_scale,
+    }
+    return effect_scale * by_metric.get(metric, 1.0)
+
+
+def _seen(proof: Proof, correction: Correction) -> tuple[float, float] | None:
+    """Change and its standard error on the balls whose movement was made."""
+    moved = np.array([v.value for v in proof.verdicts if v.moved and v.value is not None])
+    centre, spread = proof.change.baseline_centre, proof.change.baseline_spread
+    if moved.size < LEAST_BALLS or centre is None or spread is None:
+        return None
+    own = float(np.hypot(np.std(moved, ddof=1), 1e-6))
+    error = np.hypot(own / np.sqrt(moved.size), spread / np.sqrt(max(proof.change.baseline_balls, 1)))
+    return float(np.mean(moved) - centre), float(error)
+
+
+def _log_normal(x: float, mean: float, sd: float) -> float:
+    return -0.5 * ((x - mean) / sd) ** 2 - np.log(sd)

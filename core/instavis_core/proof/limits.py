@@ -1,0 +1,52 @@
+"""How many balls are enough for one lesson: fewer for the young, the old, and whoever comes back from an injury."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from instavis_core.proof.alarms import Alarm
+
+FULL_STAGES = ("three-quarter", "full", "mixed")
+NEAR = 0.9
+# Upper age, balls in all, balls near full speed (assumptions; general advice for youth and older athletes).
+BY_AGE = ((13, 60, 25), (18, 90, 40), (60, 120, 60), (200, 80, 35))
+RETURNING = (60, 20)
+
+
+@dataclass(frozen=True)
+class BallLimit:
+    """Balls in all and near full speed, and whom the limit is for."""
+
+    total: int
+    full: int
+    reason: str
+
+
+def ball_limit(age: int | None, limits: dict[str, str]) -> BallLimit:
+    """The limit of a lesson.
+
+    Parameters
+    ----------
+    age : int or None
+        Years; None counts as an adult.
+    limits : dict of str
+        By body region pain, injury or stiff, as the intake says.
+    """
+    years = 30 if age is None else age
+    total, full = next((t, f) for upper, t, f in BY_AGE if years < upper)
+    reason = "a junior" if years < 18 else "a senior" if years >= 60 else "an adult"
+    if any(kind in ("pain", "injury") for kind in limits.values()):
+        total, full, reason = min(total, RETURNING[0]), min(full, RETURNING[1]), "somebody with pain or an injury"
+    return BallLimit(total, full, reason)
+
+
+def limit_alarms(limit: BallLimit, total: int, full: int) -> list[Alarm]:
+    """Said once a limit is near, and again when it is passed."""
+    found = []
+    for count, most, what in ((total, limit.total, "balls"), (full, limit.full, "balls near full speed")):
+        if count >= most:
+            text = f"{count} {what} today: the limit for {limit.reason} is {most}. Stop, or go on without a ball."
+            found.append(Alarm("ball-limit", text))
+        elif count >= NEAR * most:
+            found.append(Alarm("ball-limit-near", f"{most - count} {what} are left for {limit.reason} today."))
+    return found[:1]

@@ -1,0 +1,82 @@
+"""How many balls a comparison needs, and in which order they are called."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.stats import nct, t
+
+from instavis_core.errors import InputError
+from instavis_core.proof.proof_set import MOST_BALLS
+
+ALPHA, POWER = 0.05, 0.80
+LEAST_PAIRS = 4  # fewer cannot reach p ≤ 0.05: 2 of C(8, 4) = 70 orders
+
+
+@dataclass(frozen=True)
+class Plan:
+    """``balls`` in all, half of each; ``power`` the chance to tell the wanted effect with them; a sentence."""
+
+    balls: int
+    power: float
+    sentence: str
+
+
+def plan_comparison(effect: float, spread: float) -> Plan:
+    """Balls needed to tell an effect, two-sided at 0.05 with a chance of 0.8.
+
+    Power of the two-sample t test (noncentral t), which the exact permutation test follows closely for balls like
+    these; at most twenty balls, because every order is counted.
+
+    Parameters
+    ----------
+    effect : float
+        Wanted difference between both moves, in the metric's unit; the sign does not matter.
+    spread : float
+        One SD from ball to ball in the baseline.
+
+    Raises
+    ------
+    InputError
+        For an effect or spread that is not a positive number.
+    """
+    for name, value in (("effect", abs(effect)), ("spread", spread)):
+        if not np.isfinite(value) or value <= 0:
+            raise InputError(name, value, "a number above 0")
+    size = abs(effect) / spread
+    pairs = LEAST_PAIRS
+    while pairs < MOST_BALLS // 2 and _power(size, pairs) < POWER:
+        pairs += 1
+    power = _power(size, pairs)
+    balls = 2 * pairs
+    if power >= POWER:
+        sentence = f"{balls} balls tell a difference of {abs(effect):g} in {100 * power:.0f} of 100 such sets."
+    else:
+        sentence = (
+            f"Even {balls} balls tell a difference of {abs(effect):g} in only {100 * power:.0f} of 100 such sets: "
+            "look for a larger one, or expect a maybe."
+        )
+    return Plan(balls, power, sentence)
+
+
+def _power(size: float, pairs: int) -> float:
+    freedom, shift = 2 * pairs - 2, size * np.sqrt(pairs / 2)
+    bar = t.ppf(1 - ALPHA / 2, freedom)
+    return float(nct.sf(bar, freedom, shift) + nct.cdf(-bar, freedom, shift))
+
+
+def call_order(balls: int, rng: np.random.Generator) -> list[bool]:
+    """A random order, as many new as old, never more than three of a kind in a row; True is the new one.
+
+    Raises
+    ------
+    InputError
+        For an odd number of balls, or one out of range.
+    """
+    if not 2 * 2 <= balls <= MOST_BALLS or balls % 2:
+        raise InputError("balls", balls, f"an even number from 4 to {MOST_BALLS}")
+    while True:
+        order = rng.permutation([True] * (balls // 2) + [False] * (balls // 2)).tolist()
+        if not any(len(set(order[i : i + 4])) == 1 for i in range(balls - 3)):
+            return order

@@ -1,0 +1,22 @@
+"""Recorded swings: motion belts and pressure mats, reduced to moments, values and proposed grades."""
+
+from instavis_core.recordings.events import Moments, find_moments
+from instavis_core.recordings.grades import Proposal, Reading, joined, propose
+from instavis_core.recordings.markers import pelvis_of_markers
+from instavis_core.recordings.order import FirstMover, first_movers
+from instavis_core.recordings.series import SwingSeries, read_swing_csv, swing_of_columns
+
+__all__ = [
+    "FirstMover",
+    "Moments",
+    "Proposal",
+    "Reading",
+    "SwingSeries",
+    "find_moments",
+    "first_movers",
+    "joined",
+    "pelvis_of_markers",
+    "propose",
+    "read_swing_csv",
+    "swing_of_columns",
+]

@@ -1,0 +1,153 @@
+"""When the moments of a swing were, from the curves alone or as a coach set them."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+import numpy as np
+
+from instavis_core.errors import InputError
+from instavis_core.knowledge import load_motion
+from instavis_core.recordings.series import SwingSeries
+
+# Which curve turns round at the top, best first; pressure alone tells the swing least.
+TURNING = ("arm_turn_deg", "chest_turn_deg", "turn_deg")
+LEAST_TURN = {"arm_turn_deg": 40.0, "chest_turn_deg": 30.0, "turn_deg": 12.0}  # ° back and through, else no swing
+MOVED = 0.04  # share of the way back after which the swing has begun
+ADDRESS_BEFORE = 0.085  # s before that
+TOP_SPREAD, IMPACT_SPREAD = 0.012, 0.012  # s, one SD where the curve shows it (simulated swings)
+GUESS_SPREAD = 0.045  # s, where a moment is placed by usual tempo only
+PRESSURE_MOVED, PRESSURE_RESTS = 0.08, 0.02  # shares of the weight
+
+
+@dataclass(frozen=True)
+class Moments:
+    """``at[moment]`` [s] for the eight moments, ``error`` [s, one SD] of each, and which a coach has set."""
+
+    at: dict[str, float]
+    error: dict[str, float]
+    set_by_hand: list[str]
+
+
+def find_moments(swing: SwingSeries, marks: Mapping[str, float] | None = None) -> Moments:
+    """Find the eight moments of a recorded swing.
+
+    The curve that turns farthest (arms, chest, pelvis) gives the start and the top; arms and chest give impact
+    where they come back to their address; what no curve shows is placed by usual tempo (``motion.toml``), with a
+    larger error.
+
+    Parameters
+    ----------
+    swing : SwingSeries
+    marks : mapping of float, optional
+        Moments set by hand [s]; the others are found around them.
+
+    Raises
+    ------
+    InputError
+        When there is no swing in the recording, or marks are unknown, out of order or outside.
+    """
+    marks = _checked(swing, marks or {})
+    leading = next((name for name in TURNING if name in swing.columns), None)
+    found = _by_turning(swing, leading, marks) if leading else _by_pressure(swing)
+    found |= {name: (t, 0.0) for name, t in marks.items()}
+    _in_order({name: t for name, (t, _) in found.items()})
+    at, error = _placed(found)
+    return Moments(at, error, [m for m in at if m in marks])
+
+
+def _checked(swing: SwingSeries, marks: Mapping[str, float]) -> dict[str, float]:
+    moments, end = load_motion().moments, float(swing.time[-1])
+    for name, at in marks.items():
+        if name not in moments:
+            raise InputError(f"marks.{name}"[:60], at, "one of " + ", ".join(moments))
+        if not 0 <= at <= end:
+            raise InputError(f"marks.{name}", at, f"a time from 0 to {end:.2f} s")
+    _in_order(marks)
+    return dict(marks)
+
+
+def _in_order(at: Mapping[str, float]) -> None:
+    names = [m for m in load_motion().moments if m in at]
+    for first, then in zip(names, names[1:], strict=False):
+        if at[first] >= at[then]:
+            raise InputError(f"marks.{then}", round(at[then], 3), f"a time after {first} ({at[first]:.3f} s)")
+
+
+def _by_turning(swing: SwingSeries, name: str, marks: Mapping[str, float]) -> dict[str, tuple[float, float]]:
+    """Start, top and (from arms or chest) impact, with errors."""
+    values, time = swing.columns[name], swing.time
+    still = float(np.median(values[: max(3, int(0.12 / (time[1] - time[0])))]))
+    top = _top(values - still, name)
+    back = still - values[top]
+    # Arms rest at the top while the body already comes back: the middle one of all curves tells it best.
+    rivals = [int(swing.columns[other].argmin()) for other in TURNING if other in swing.columns]
+    turned = float(np.median(time[rivals]))
+    began = np.flatnonzero(values[:top] > still - MOVED * back)
+    start = time[began[-1]] if began.size else time[0]
+    found = {"address": (max(0.0, float(start) - ADDRESS_BEFORE), 0.03), "top": (turned, TOP_SPREAD)}
+    after = np.flatnonzero(values[top:] >= still)
+    if not after.size:
+        raise InputError("recording", name, "a swing that comes through the ball: the curve never comes back")
+    if name != "turn_deg":
+        found["impact"] = (float(time[top + after[0]]), IMPACT_SPREAD)
+    return found
+
+
+def _top(away: np.ndarray, name: str) -> int:
+    """The lowest place that is followed by a rise of a whole swing."""
+    top = int(away.argmin())
+    swing = min(-away[top], away[top:].max() - away[top])
+    if swing < LEAST_TURN[name]:
+        raise InputError(
+            "recording", name, f"a swing: the curve turns back and through by {LEAST_TURN[name]:.0f}° or more"
+        )
+    return top
+
+
+def _by_pressure(swing: SwingSeries) -> dict[str, tuple[float, float]]:
+    """Pressure alone: trail-most just before the top, lead-most about impact."""
+    lead, time = swing.columns.get("lead_share"), swing.time
+    if lead is None:
+        raise InputError("recording", ", ".join(swing.columns), "turn or pressure: nothing here tells the moments")
+    low = int(lead.argmin())
+    rise = lead[low:]
+    if not low or rise.max() - lead[low] < 2 * PRESSURE_MOVED:
+        raise InputError("recording", "lead_share", "a swing: pressure goes back, then to the lead side")
+    still = float(np.median(lead[: max(3, low // 5)]))
+    began = np.flatnonzero(lead[:low] > still - MOVED * (still - lead[low]))
+    # Pressure goes on moving after impact: the steepest rise is what stands out, a little before it.
+    steepest = low + int(np.gradient(rise).argmax())
+    seconds = load_motion().seconds
+    span = (time[steepest] - time[low]) if steepest > low else 0.1
+    impact = time[steepest] + 0.45 * span + 0.3 * (seconds[5] - seconds[3])
+    return {
+        "address": (float(time[began[-1]] if began.size else 0.0), 0.05),
+        "top": (float(time[low + int(np.flatnonzero(rise < rise[0] + PRESSURE_RESTS)[-1])]), GUESS_SPREAD),
+        "impact": (float(impact), GUESS_SPREAD),
+    }
+
+
+def _placed(found: Mapping[str, tuple[float, float]]) -> tuple[dict[str, float], dict[str, float]]:
+    """All moments: found ones where they are, the others between and beyond them by usual tempo."""
+    motion = load_motion()
+    known = [m for m in motion.moments if m in found]
+    usual = motion.seconds[[motion.place(m) for m in known]]
+    own = np.array([found[m][0] for m in known])
+    tempo = (own[-1] - own[0]) / (usual[-1] - usual[0])
+    at, error = {}, {}
+    for moment, seconds in zip(motion.moments, motion.seconds, strict=True):
+        if moment in found:
+            at[moment], error[moment] = found[moment]
+            continue
+        if seconds > usual[-1]:
+            at[moment] = float(own[-1] + tempo * (seconds - usual[-1]))
+        elif seconds < usual[0]:
+            at[moment] = float(own[0] - tempo * (usual[0] - seconds))
+        else:
+            at[moment] = float(np.interp(seconds, usual, own))
+        # Between two moments that are seen, tempo tells more than it does beyond them.
+        inside = usual[0] < seconds < usual[-1]
+        error[moment] = GUESS_SPREAD / 3 if inside and "impact" in found else GUESS_SPREAD
+    return at, error

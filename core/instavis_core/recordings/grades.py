@@ -1,0 +1,117 @@
+"""From the values at the moments to proposed grades, by windows a coach may adjust."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from instavis_core.knowledge import load_knowledge, load_motion
+from instavis_core.knowledge.model import Window
+from instavis_core.recordings.events import Moments
+from instavis_core.recordings.order import first_movers
+from instavis_core.recordings.series import SwingSeries
+
+COMMON = 0.5  # share of a value's error that every swing has alike: a belt worn askew, moments found alike (assumption)
+CLOSE = 2.0  # standard errors from a bound within which a grade is called close
+
+
+@dataclass(frozen=True)
+class Reading:
+    """A value that a window looked at, with its error (one SD) and the bound it was held against."""
+
+    series: str
+    label: str
+    unit: str
+    at: str
+    since: str
+    value: float
+    error: float
+    bound: float
+
+
+@dataclass(frozen=True)
+class Proposal:
+    """A grade proposed for a look; ``close`` says that a bound is within two errors of a value."""
+
+    look: str
+    grade: str
+    close: bool
+    readings: list[Reading]
+    swings: int = 1
+    agree: int = 1
+
+
+def propose(swing: SwingSeries, moments: Moments) -> list[Proposal]:
+    """Grades for every look that the recorded series can tell, in the order of the looks."""
+    windows: dict[str, list[Window]] = {}
+    for window in load_knowledge().windows.values():
+        windows.setdefault(window.look, []).append(window)
+    proposals = {}
+    for look, rows in windows.items():
+        if all(row.series in swing.columns for row in rows):
+            proposals[look] = _graded(look, rows, swing, moments)
+    order = first_movers(swing, moments)
+    if order is not None:
+        proposals["first-mover"] = _ordered(order, moments)
+    return [proposals[look] for look in load_knowledge().checks if look in proposals]
+
+
+def joined(swings: Sequence[Sequence[Proposal]]) -> list[Proposal]:
+    """One proposal a look from several swings: the commonest grade; close near a bound or unless two thirds agree."""
+    by_look: dict[str, list[Proposal]] = {}
+    for proposals in swings:
+        for proposal in proposals:
+            by_look.setdefault(proposal.look, []).append(proposal)
+    return [_joined(by_look[look]) for look in load_knowledge().checks if look in by_look]
+
+
+def _joined(proposals: list[Proposal]) -> Proposal:
+    grade, agree = Counter(p.grade for p in proposals).most_common(1)[0]
+    values = [[r.value for r in p.readings] for p in proposals]
+    same = [v for v in values if len(v) == len(values[0])]
+    middle = np.median(np.array(same), axis=0) if same[0] else []
+    surer = max(1 / np.sqrt(len(same)), COMMON)
+    readings = [
+        Reading(r.series, r.label, r.unit, r.at, r.since, float(value), r.error * surer, r.bound)
+        for r, value in zip(proposals[0].readings, middle, strict=True)
+    ]
+    near = any(abs(r.value - r.bound) < CLOSE * r.error for r in readings)
+    close = near or agree < 2 * len(proposals) / 3
+    return Proposal(proposals[0].look, grade, close, readings, len(proposals), agree)
+
+
+def _graded(look: str, rows: list[Window], swing: SwingSeries, moments: Moments) -> Proposal:
+    readings = [_reading(row, swing, moments) for row in rows]
+    holds: dict[str, bool] = {}
+    for row, reading in zip(rows, readings, strict=True):
+        holds[row.grade] = holds.get(row.grade, True) and row.holds(reading.value)
+    grade = next((g for g, held in holds.items() if held), load_knowledge().checks[look].grades[0])
+    close = any(abs(r.value - r.bound) < CLOSE * r.error for r in readings)
+    return Proposal(look, grade, close, readings)
+
+
+def _reading(row: Window, swing: SwingSeries, moments: Moments) -> Reading:
+    series = load_motion().series[row.series]
+    value, error = _value(swing, row.series, moments, row.at, series.noise)
+    if row.since:
+        before, other = _value(swing, row.series, moments, row.since, series.noise)
+        value, error = value - before, float(np.hypot(error, other))
+    return Reading(row.series, series.label, series.unit, row.at, row.since, value, error, row.bound)
+
+
+def _value(swing: SwingSeries, name: str, moments: Moments, at: str, noise: float) -> tuple[float, float]:
+    """A series at a moment; not knowing the moment exactly makes it unsure by its slope."""
+    time = moments.at[at]
+    slope = (swing.at(name, time + 0.01) - swing.at(name, time - 0.01)) / 0.02
+    return swing.at(name, time), float(np.hypot(noise, slope * moments.error[at]))
+
+
+def _ordered(order, moments: Moments) -> Proposal:
+    starts = order.starts
+    upper = min(t for part, t in starts.items() if part != "pelvis")
+    gap = 1000 * (upper - starts["pelvis"])
+    reading = Reading("first_mover", "Pelvis before chest and arms", "ms", "transition", "", gap, 8.0, 15.0)
+    return Proposal("first-mover", order.grade, abs(abs(gap) - 15.0) < CLOSE * 4.0, [reading])

@@ -1,0 +1,183 @@
+"""Time series of one swing: read, units brought to ours, gaps closed or refused, smoothed."""
+
+from __future__ import annotations
+
+import csv
+import io
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.signal import butter, sosfiltfilt
+
+from instavis_core.errors import InputError
+from instavis_core.knowledge import load_motion
+
+SHORTEST, LONGEST = 0.8, 30.0  # s
+SLOWEST, FASTEST = 30.0, 2000.0  # samples a second
+MOST_SAMPLES = 20_000
+LONGEST_GAP = 0.10  # s that may be bridged
+CUTOFF = 12.0  # Hz, low pass without delay (Winter 2009, ch. 3: 4 to 12 Hz for the trunk in fast movements)
+UNITS = {  # suffix → what our unit is times
+    "cm": {"cm": 1.0, "mm": 0.1, "m": 100.0, "in": 2.54},
+    "deg": {"deg": 1.0, "rad": 180 / math.pi},
+    "share": {"share": 1.0, "pct": 0.01},
+}
+RANGES = {"cm": (-80.0, 80.0), "deg": (-270.0, 270.0), "share": (0.0, 1.0)}
+OWN_RANGES = {"turn_deg": (-120.0, 180.0), "bend_deg": (-70.0, 70.0), "side_bend_deg": (-60.0, 60.0)}
+
+
+@dataclass(frozen=True)
+class SwingSeries:
+    """``time`` (k,) [s] rising evenly from 0; ``columns`` each (k,) in the units of ``motion.toml``, smoothed."""
+
+    time: np.ndarray
+    columns: dict[str, np.ndarray]
+    notes: tuple[str, ...] = ()
+
+    def at(self, name: str, moment: float) -> float:
+        """The value of a series at one time [s], linear between samples."""
+        return float(np.interp(moment, self.time, self.columns[name]))
+
+
+def read_swing_csv(text: str) -> SwingSeries:
+    """A recording in the open CSV form.
+
+    Parameters
+    ----------
+    text : str
+        A header with ``time_s`` (or ``time_ms``) and series by name and unit (``sway_cm``, ``sway_mm``,
+        ``turn_deg``, ``lead_share``, ``lead_pct`` …), then one row a sample; empty or ``nan`` cells are gaps.
+
+    Raises
+    ------
+    InputError
+        For a missing time, no known series, unreadable or implausible cells (line and column named), times that
+        do not rise, long gaps, or too short a recording.
+    """
+    rows = list(csv.reader(io.StringIO(text.lstrip("\ufeff"))))
+    rows = [row for row in rows if any(cell.strip() for cell in row)]
+    if len(rows) < 2:
+        raise InputError("recording", len(rows), "a header and one row a sample")
+    header = [name.strip().lower() for name in rows[0]]
+    if len(rows) > MOST_SAMPLES + 1:
+        raise InputError("recording", len(rows) - 1, f"at most {MOST_SAMPLES} samples")
+    if len(set(header)) < len(header):
+        raise InputError("header", ", ".join(header), "every column once")
+    table = np.full((len(rows) - 1, len(header)), np.nan)
+    for line, row in enumerate(rows[1:], start=2):
+        if len(row) != len(header):
+            raise InputError(f"line {line}", len(row), f"{len(header)} cells, as in the header")
+        for column, cell in enumerate(row):
+            table[line - 2, column] = _number(cell.strip(), header[column], line)
+    return swing_of_columns(dict(zip(header, table.T, strict=True)))
+
+
+def _number(cell: str, name: str, line: int) -> float:
+    if cell.lower() in ("", "nan"):
+        return math.nan
+    try:
+        value = float(cell)
+    except ValueError:
+        raise InputError(f"line {line}, {name}", cell, "a number") from None
+    if math.isinf(value):
+        raise InputError(f"line {line}, {name}", cell, "a finite number")
+    return value
+
+
+def swing_of_columns(columns: Mapping[str, np.ndarray]) -> SwingSeries:
+    """A recording from columns by name and unit, NaN for gaps; see `read_swing_csv`.
+
+    Raises
+    ------
+    InputError
+        As `read_swing_csv`.
+    """
+    time = _time(columns)
+    series, ignored, notes = {}, [], []
+    for name, values in columns.items():
+        if name in ("time_s", "time_ms"):
+            continue
+        known, factor = _known(name)
+        if known is None:
+            ignored.append(name)
+            continue
+        if known in series:
+            raise InputError(name, known, "every series once")
+        series[known] = _plausible(known, name, np.asarray(values, float) * factor, time)
+    if not series:
+        raise InputError("header", ", ".join(columns), "at least one of " + ", ".join(load_motion().series))
+    if ignored:
+        notes.append("Left out, not known: " + ", ".join(ignored))
+    return _even(time, series, notes)
+
+
+def _time(columns: Mapping[str, np.ndarray]) -> np.ndarray:
+    if "time_s" in columns:
+        name, time = "time_s", np.asarray(columns["time_s"], float)
+    elif "time_ms" in columns:
+        name, time = "time_ms", np.asarray(columns["time_ms"], float) / 1000
+    else:
+        raise InputError("header", ", ".join(columns), "a column time_s (or time_ms)")
+    if np.isnan(time).any():
+        raise InputError(name, f"row {int(np.isnan(time).argmax()) + 1}", "a time in every row")
+    rising = np.diff(time) > 0
+    if not rising.all():
+        raise InputError(name, f"row {int((~rising).argmax()) + 2}", "times that rise from row to row")
+    length = float(time[-1] - time[0])
+    if not SHORTEST <= length <= LONGEST:
+        raise InputError(name, round(length, 2), f"{SHORTEST} to {LONGEST:.0f} seconds; are these {_other(name)}?")
+    if not SLOWEST <= (time.size - 1) / length <= FASTEST:
+        raise InputError(name, round((time.size - 1) / length), f"{SLOWEST:.0f} to {FASTEST:.0f} samples a second")
+    return time - time[0]
+
+
+def _other(name: str) -> str:
+    return "milliseconds" if name == "time_s" else "seconds"
+
+
+def _known(name: str) -> tuple[str | None, float]:
+    """Our name of a column and what its values are times."""
+    stem, _, unit = name.rpartition("_")
+    for known in load_motion().series:
+        own_stem, _, own = known.rpartition("_")
+        if stem == own_stem and unit in UNITS[own]:
+            return known, UNITS[own][unit]
+    return None, 1.0
+
+
+def _plausible(known: str, name: str, values: np.ndarray, time: np.ndarray) -> np.ndarray:
+    low, high = OWN_RANGES.get(known, RANGES[known.rpartition("_")[2]])
+    with np.errstate(invalid="ignore"):
+        outside = (values < low) | (values > high)
+    if outside.any():
+        at = int(outside.argmax())
+        told = f"{low:g} to {high:g}"
+        hint = "; is the unit another one?" if outside.mean() > 0.1 else ""
+        raise InputError(f"row {at + 1}, {name}", round(float(values[at]), 3), told + hint)
+    missing = np.isnan(values)
+    if missing.all():
+        raise InputError(name, "empty", "values")
+    gap, since = 0.0, None
+    for t, gone in zip(time, missing, strict=True):
+        since = (t if since is None else since) if gone else None
+        gap = max(gap, t - since if since is not None else 0.0)
+        if gap > LONGEST_GAP:
+            raise InputError(name, f"gap at {t:.2f} s", f"no gap longer than {1000 * LONGEST_GAP:.0f} ms")
+    return values
+
+
+def _even(time: np.ndarray, series: dict[str, np.ndarray], notes: list[str]) -> SwingSeries:
+    """Gaps bridged, even steps, low-passed."""
+    step = float(np.median(np.diff(time)))
+    even = np.arange(0.0, time[-1] + step / 2, step)
+    bridged = {name: int(np.isnan(values).sum()) for name, values in series.items()}
+    if any(bridged.values()):
+        notes.append("Bridged: " + ", ".join(f"{n} samples of {name}" for name, n in bridged.items() if n))
+    smooth = {}
+    sections = butter(2, min(CUTOFF * step * 2, 0.9), output="sos")
+    for name, values in series.items():
+        there = ~np.isnan(values)
+        smooth[name] = sosfiltfilt(sections, np.interp(even, time[there], values[there]))
+    return SwingSeries(even, smooth, tuple(notes))

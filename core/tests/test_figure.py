@@ -1,0 +1,170 @@
+"""The jointed figure: bones keep their length, hands mirror, and every grade can be seen."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+
+from instavis_core.errors import InputError
+from instavis_core.figure import View, drill_picture, look_picture, pose_at, project, stand
+from instavis_core.figure.skeleton import BONES, FOREARM, HIP_HALF, SHANK, SHOULDER_HALF, SPINE, THIGH, UPPER_ARM
+from instavis_core.knowledge import load_motion, shipped_knowledge
+from instavis_core.knowledge.figure import load_figure, load_figure_from
+from instavis_core.knowledge.loader import KnowledgeError, shipped_text
+
+MOMENTS = load_motion().moments
+LOOKS = list(shipped_knowledge().checks)
+FAULTS = sorted({c.id for c in shipped_knowledge().of_kind("fault")})
+
+
+def length(figure, a, b):
+    return float(np.linalg.norm(figure[a] - figure[b]))
+
+
+def poses():
+    yield from (pose_at(moment) for moment in MOMENTS)
+    yield from (pose_at(moment, {fault: 1.0}) for moment in MOMENTS for fault in FAULTS)
+
+
+def test_bones_keep_their_length_in_every_pose():
+    for pose in poses():
+        figure = stand(pose)
+        assert length(figure, "lead-hip", "trail-hip") == pytest.approx(2 * HIP_HALF, abs=1e-9)
+        assert length(figure, "lead-shoulder", "trail-shoulder") == pytest.approx(2 * SHOULDER_HALF, abs=1e-9)
+        assert length(figure, "pelvis", "neck") == pytest.approx(SPINE, abs=1e-9)
+        for side in ("lead", "trail"):
+            assert length(figure, f"{side}-hip", f"{side}-knee") == pytest.approx(THIGH, abs=0.01)
+            assert length(figure, f"{side}-shoulder", f"{side}-elbow") == pytest.approx(UPPER_ARM, abs=1e-6)
+            assert length(figure, f"{side}-elbow", "hands") == pytest.approx(FOREARM, abs=0.01)
+
+
+@pytest.mark.parametrize("moment", MOMENTS)
+def test_shanks_reach_the_feet_of_a_sound_swing(moment):
+    figure = stand(pose_at(moment))
+    for side in ("lead", "trail"):
+        assert length(figure, f"{side}-knee", f"{side}-ankle") == pytest.approx(SHANK, abs=0.02)
+        assert figure[f"{side}-toe"][2] >= 0
+
+
+def test_the_club_meets_the_ball_at_address_and_impact_only():
+    for moment in MOMENTS:
+        grounded = moment in ("address", "impact")
+        figure = stand(pose_at(moment), grounded)
+        assert (length(figure, "club-head", "ball") < 0.12) == grounded
+
+
+def test_pelvis_goes_where_the_pose_says():
+    plain, moved = (
+        stand(pose_at("top")),
+        stand(pose_at("top", None, {"sway_cm": 5.0, "thrust_cm": -3.0, "lift_cm": 2.0})),
+    )
+    assert moved["pelvis"] - plain["pelvis"] == pytest.approx([0.05, -0.03, 0.02])
+
+
+def test_an_open_pelvis_takes_its_lead_hip_away_from_the_ball():
+    shut, open_ = stand(pose_at("impact", None, {"turn_deg": -60})), stand(pose_at("impact"))
+    assert open_["lead-hip"][1] < shut["lead-hip"][1]
+
+
+def test_left_handers_are_the_mirror_image():
+    for view in ("face-on", "down-the-line"):
+        figure = stand(pose_at("halfway-down"))
+        right, left = (project(figure, View(view, hand)) for hand in ("right", "left"))
+        assert all(left[name] == (-x or 0.0, z) for name, (x, z) in right.items())
+
+
+def test_from_the_front_a_right_hander_has_the_target_on_the_right():
+    assert View("face-on").point(np.array([1.0, 0, 0]))[0] > 0 > View("face-on", "left").point(np.array([1.0, 0, 0]))[0]
+
+
+@pytest.mark.parametrize("look", LOOKS)
+def test_every_unsound_grade_looks_different_from_the_sound_one(look):
+    drawn = look_picture(look)
+    assert [g.grade for g in drawn.grades] == list(shipped_knowledge().checks[look].grades)
+    sound = drawn.grades[0]
+    assert sound.sound
+
+    def points(grade):
+        return np.array([*grade.bones, grade.shaft, *grade.mark, [grade.ball, grade.head]]).reshape(-1, 2)
+
+    for grade in drawn.grades[1:]:
+        assert not grade.sound
+        assert np.abs(points(grade) - points(sound)).max() > 0.03
+
+
+def test_a_thrust_leaves_the_seat_line_and_a_sound_swing_does_not():
+    def gap(**adds):
+        seat = stand(pose_at("address"))["seat"][1]
+        return stand(pose_at("halfway-down", None, adds))["seat"][1] - seat
+
+    assert gap(thrust_cm=13.0) > 0.08 > abs(gap())
+
+
+@pytest.mark.parametrize(
+    ("call", "field"),
+    [
+        (lambda: look_picture("seat-lines"), "look"),
+        (lambda: look_picture("seat-line", "both"), "hand"),
+        (lambda: look_picture("seat-line", view="above"), "view"),
+        (lambda: pose_at("lunch"), "moment"),
+    ],
+)
+def test_unknown_names_are_refused(call, field):
+    with pytest.raises(InputError) as caught:
+        call()
+    assert caught.value.field == field
+
+
+@pytest.mark.parametrize(
+    ("old", "new", "told"),
+    [
+        ('id = "seat-line"', 'id = "seat-lines"', "seat-lines"),
+        ('at = "finish"', 'at = "dinner"', "finish-balance.at"),
+        ("leaves-late = { thrust_cm = 5", "leaves-late = { shove_cm = 5", "shove_cm"),
+        ("leaves-late = {", "leaves-soon = {", "seat-line.grades"),
+        ('id = "statue"', 'id = "statues"', "statues"),
+        ('shape = "chair"', 'shape = "sofa"', "bar-stool.object.shape"),
+        ("heel_cm = [0, ", "heel_cm = [", "pose.heel_cm"),
+        ("[pose]", "[pose", "figure.toml"),
+    ],
+)
+def test_bad_figure_data_is_refused_by_name(old, new, told):
+    text = shipped_text("figure.toml")
+    assert old in text
+    with pytest.raises(KnowledgeError) as caught:
+        load_figure_from(lambda name: text.replace(old, new, 1))
+    assert told in str(caught.value)
+
+
+def test_every_look_is_drawn():
+    assert set(load_figure().looks) == set(LOOKS)
+
+
+DRILLS = list(shipped_knowledge().drills)
+
+
+@pytest.mark.parametrize("drill", DRILLS)
+def test_every_drill_is_drawn_with_its_object_for_both_hands(drill):
+    right, left = drill_picture(drill), drill_picture(drill, "left")
+    assert len(right.bones) == len(left.bones) == len(BONES)
+    needs = shipped_knowledge().drills[drill].object != "none"
+    assert bool(right.prop) == needs
+    assert right.head[0] == pytest.approx(-left.head[0])
+    assert all(-2 < x < 2 and -0.1 < y < 2.6 for segment in [*right.bones, *right.prop] for x, y in segment)
+
+
+def test_the_seat_touches_the_chair_and_the_hip_the_post():
+    chair = drill_picture("bar-stool")
+    back = chair.prop[0][0][0]
+    seat = min(x for bone in chair.bones[:5] for x, _ in bone)
+    assert abs(seat - back) < 0.16
+    post = drill_picture("lamp-post")
+    hips = post.bones[4]
+    assert abs(max(x for x, _ in hips) - post.prop[0][0][0]) < 0.12
+
+
+def test_unknown_drills_are_refused():
+    with pytest.raises(InputError):
+        drill_picture("own-drill")
+    with pytest.raises(InputError):
+        drill_picture("lamp-post", "both")

@@ -1,0 +1,161 @@
+"""Practice plans and what is kept: spaced days, caps, honest ratios."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+
+import numpy as np
+import pytest
+
+from instavis_core.errors import InputError
+from instavis_core.progress import PracticeNeeds, practice_schedule, retained_share
+
+MONDAY = date(2026, 3, 23)  # the clocks change within this plan
+
+
+@pytest.fixture
+def drill(knowledge):
+    return knowledge.drills["bar-stool"]
+
+
+def plan(drill, until=14, **needs):
+    wanted = PracticeNeeds(**{"minutes": 10, "days_a_week": 4, **needs})
+    return practice_schedule(MONDAY, MONDAY + timedelta(days=until), drill, wanted)
+
+
+@pytest.mark.parametrize("a_week", [1, 2, 3, 4, 5, 6, 7])
+@pytest.mark.parametrize("until", [1, 3, 7, 14, 30, 56])
+def test_no_week_holds_more_than_asked_for_and_a_rest_day_always_stays(drill, a_week, until):
+    days = [s.day for s in plan(drill, until, days_a_week=a_week)]
+    assert days == sorted(set(days))
+    assert all(MONDAY <= d < MONDAY + timedelta(days=until) for d in days)
+    for start in days:
+        week = [d for d in days if start <= d < start + timedelta(days=7)]
+        assert len(week) <= min(a_week, 6)
+    assert len(days) >= min(1, until)
+
+
+def test_days_are_spread_over_the_whole_time(drill):
+    days = [(s.day - MONDAY).days for s in plan(drill, 14, days_a_week=4)]
+    gaps = np.diff(days)
+    assert days[0] <= 2
+    assert days[-1] >= 11
+    assert gaps.max() <= 3
+
+
+def test_the_day_of_the_lesson_is_not_practised_on_and_today_may_be_it(drill):
+    assert plan(drill, 0) == []
+
+
+def test_stages_go_from_the_position_to_the_movement_and_need_no_ball(drill, knowledge):
+    stages = [s.stage for s in plan(drill, 21)]
+    assert stages[0] == "feel"
+    assert stages[-1] == "rehearse"
+    assert stages == sorted(stages, key=["feel", "rehearse"].index)
+    assert not any(knowledge.stages[s].ball for s in stages)
+
+
+@pytest.mark.parametrize(
+    ("needs", "most"),
+    [
+        ({"minutes": 60}, 25),
+        ({"minutes": 60, "age": 11}, 10),
+        ({"minutes": 60, "age": 16}, 15),
+        ({"minutes": 60, "age": 71}, 15),
+        ({"minutes": 60, "limits": (("knee", "pain"),)}, 10),
+        ({"minutes": 8}, 8),
+    ],
+)
+def test_minutes_are_capped_by_age_and_by_what_hurts(drill, needs, most):
+    assert {s.minutes for s in plan(drill, **needs)} == {most}
+
+
+def test_pain_takes_days_off_the_week_too(drill):
+    sore = plan(drill, 7, days_a_week=6, limits=(("hip", "injury"),))
+    assert len(sore) <= 4 < len(plan(drill, 7, days_a_week=6))
+
+
+def test_what_is_not_at_home_is_said(drill):
+    assert "Nothing at home" in plan(drill)[0].text
+    assert "Nothing at home" not in plan(drill, kit=frozenset({"chair"}))[0].text
+
+
+def test_missed_days_are_not_made_up_for_at_once(drill):
+    usual = PracticeNeeds(10, 4)
+    until = MONDAY + timedelta(days=14)
+    again = practice_schedule(MONDAY, until, drill, usual, missed=[MONDAY - timedelta(days=2)])
+    plain = practice_schedule(MONDAY, until, drill, usual)
+    assert [s.day for s in again] == [s.day for s in plain]
+    assert {s.minutes for s in again} == {10}
+    assert [s.stage for s in again[:2]] == ["feel", "feel"]
+
+
+def test_without_a_next_lesson_two_weeks_are_planned(drill):
+    days = [s.day for s in practice_schedule(MONDAY, None, drill, PracticeNeeds(10, 3))]
+    assert MONDAY + timedelta(days=7) < days[-1] < MONDAY + timedelta(days=14)
+
+
+@pytest.mark.parametrize(
+    ("needs", "until", "field"),
+    [
+        (PracticeNeeds(0, 3), 7, "minutes"),
+        (PracticeNeeds(200, 3), 7, "minutes"),
+        (PracticeNeeds(10, 0), 7, "days_a_week"),
+        (PracticeNeeds(10, 9), 7, "days_a_week"),
+        (PracticeNeeds(10, 3), -2, "next_lesson"),
+    ],
+)
+def test_plans_that_cannot_be_are_refused_by_name(drill, needs, until, field):
+    with pytest.raises(InputError) as caught:
+        practice_schedule(MONDAY, MONDAY + timedelta(days=until), drill, needs)
+    assert caught.value.field == field
+
+
+def lessons(share, seed, baseline=5.0, end=1.0, sd=1.6, cold=10):
+    rng = np.random.default_rng(seed)
+    now = baseline + share * (end - baseline)
+    return rng.normal(baseline, sd, 12), rng.normal(end, sd, 12), rng.normal(now, sd, cold)
+
+
+def test_who_keeps_it_and_who_relapses_are_told_apart():
+    kept = [retained_share(*lessons(1.0, seed)).word for seed in range(40)]
+    lost = [retained_share(*lessons(0.0, seed)).word for seed in range(40)]
+    assert kept.count("kept") >= 25
+    assert kept.count("relapsed") == 0
+    assert lost.count("relapsed") >= 25
+    assert lost.count("kept") == 0
+
+
+@pytest.mark.parametrize("share", [0.0, 0.5, 1.0])
+def test_the_interval_holds_the_true_share_as_often_as_it_says(share):
+    held = []
+    for seed in range(300):
+        told = retained_share(*lessons(share, 1000 + seed))
+        if told.low is not None:
+            held.append(told.low <= share <= told.high)
+    assert np.mean(held) == pytest.approx(0.90, abs=0.05)
+
+
+def test_a_change_that_was_never_sure_has_no_share():
+    told = retained_share(*lessons(1.0, 3, baseline=2.0, end=1.8))
+    assert told.share is None
+    assert told.word == "open"
+    assert "not sure" in told.sentence
+
+
+@pytest.mark.parametrize(("cold", "words"), [(2, "3 more balls"), (4, "1 more ball "), (0, "5 more balls")])
+def test_too_few_cold_balls_are_asked_for(cold, words):
+    assert words in retained_share(*lessons(1.0, 4, cold=cold)).sentence
+
+
+def test_the_sign_of_the_number_does_not_matter():
+    a = retained_share(*lessons(0.8, 6))
+    b = retained_share(*(-x for x in lessons(0.8, 6)))
+    assert a.share == pytest.approx(b.share)
+    assert a.word == b.word
+
+
+def test_balls_without_the_number_are_left_out():
+    base, end, cold = lessons(1.0, 7)
+    holed = np.append(cold, [np.nan, np.nan])
+    assert retained_share(base, end, holed).share == pytest.approx(retained_share(base, end, cold).share)

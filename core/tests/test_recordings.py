@@ -1,0 +1,317 @@
+"""Recorded swings: read or refused, moments found, faults seen, order told."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+
+from instavis_core.errors import InputError
+from instavis_core.knowledge import changed_knowledge, in_force, load_motion
+from instavis_core.recordings import (
+    find_moments,
+    first_movers,
+    joined,
+    pelvis_of_markers,
+    propose,
+    read_swing_csv,
+    swing_of_columns,
+)
+from instavis_core.simulate.recording import MOTION_SERIES, PRESSURE_SERIES, record_swing
+
+ALL = (*MOTION_SERIES, *PRESSURE_SERIES)
+PELVIS = MOTION_SERIES[:6]
+
+
+def recorded(severity, seed, series=ALL, rate=100.0):
+    return record_swing(severity, np.random.default_rng(seed), series, rate)
+
+
+def grades(severity, seed, series=ALL):
+    swing = read_swing_csv(recorded(severity, seed, series).to_csv())
+    return {p.look: p for p in propose(swing, find_moments(swing))}
+
+
+@pytest.mark.parametrize("rate", [60.0, 100.0, 240.0])
+def test_moments_are_found_where_they_were(rate):
+    off = {"top": [], "impact": [], "address": []}
+    for seed in range(30):
+        truth = recorded({"hip-stall": 0.6} if seed % 2 else {}, seed, rate=rate)
+        found = find_moments(read_swing_csv(truth.to_csv()))
+        for moment in off:
+            off[moment].append(found.at[moment] - truth.moments[moment])
+        assert list(found.at.values()) == sorted(found.at.values())
+    assert abs(np.mean(off["top"])) < 0.015
+    assert np.std(off["top"]) < 0.025
+    assert abs(np.mean(off["impact"])) < 0.02
+    assert np.std(off["impact"]) < 0.025
+    assert np.abs(off["address"]).max() < 0.09
+
+
+def test_a_belt_alone_places_impact_less_surely():
+    full, belt = (find_moments(read_swing_csv(recorded({}, 1, s).to_csv())) for s in (ALL, PELVIS))
+    assert belt.error["impact"] > 2 * full.error["impact"]
+
+
+def test_moments_move_with_the_marks_a_coach_sets():
+    swing = read_swing_csv(recorded({}, 3).to_csv())
+    plain = find_moments(swing)
+    moved = find_moments(swing, {"impact": plain.at["impact"] + 0.05})
+    assert moved.at["impact"] == pytest.approx(plain.at["impact"] + 0.05)
+    assert moved.at["halfway-down"] > plain.at["halfway-down"]
+    assert moved.set_by_hand == ["impact"]
+    assert moved.error["impact"] == 0.0
+
+
+@pytest.mark.parametrize(
+    ("fault", "look", "grade", "least"),
+    [
+        ("early-extension/from-inside", "seat-line", "leaves-early", 9),
+        ("hip-stall", "pelvis-open-impact", "facing-ball", 8),
+        ("hang-back", "pressure-shift", "never", 9),
+        ("hang-back", "pelvis-lateral-impact", "short-of-lead", 7),
+        ("trail-sway", "pelvis-travel-back", "sways-trail", 8),
+        ("reverse-pivot", "pelvis-travel-back", "drifts-under-head", 7),
+        ("restricted-hip-turn", "hip-turn-back", "arms-only", 5),
+        ("backswing-thrust", "trail-hip-depth", "toward-ball", 8),
+        ("trail-hip-jam", "trail-hip-depth", "jammed-deep", 7),
+        ("upper-body-first", "first-mover", "shoulders-arms", 9),
+        ("spin-out", "first-mover", "together", 7),
+        ("standing-up", "flexion-change", "loses", 6),
+        ("lateral-slide", "pelvis-lateral-impact", "past-lead-foot", 8),
+        ("no-through-extension", "hips-through", "folded", 7),
+        ("pelvis-set-trailward", "pelvis-offset", "trailward", 9),
+        ("sitting-back", "foot-pressure", "heels", 9),
+    ],
+)
+def test_a_fault_is_seen_in_ten_recordings_of_it(fault, look, grade, least):
+    assert sum(grades({fault: 0.9}, seed)[look].grade == grade for seed in range(10)) >= least
+
+
+def test_a_sound_swing_is_mostly_graded_sound(knowledge):
+    shown = [(p.grade == knowledge.checks[p.look].grades[0]) for seed in range(20) for p in grades({}, seed).values()]
+    assert np.mean(shown) > 0.88
+
+
+def test_several_swings_speak_with_one_voice_and_more_surely():
+    swings = [list(grades({"early-extension": 0.9}, seed).values()) for seed in range(9)]
+    told = {p.look: p for p in joined(swings)}["seat-line"]
+    assert (told.grade, told.swings) == ("leaves-early", 9)
+    assert told.agree >= 7
+    assert told.readings[0].error < swings[0][0].readings[0].error or told.readings[0].error < 0.5
+
+
+def test_only_what_was_recorded_is_graded():
+    assert "pressure-shift" not in grades({}, 2, PELVIS)
+    assert "first-mover" not in grades({}, 2, PELVIS)
+    assert set(grades({}, 2, PRESSURE_SERIES)) == {"pelvis-offset", "foot-pressure", "pressure-shift", "finish-balance"}
+
+
+def test_a_moved_window_moves_the_grade():
+    swing = read_swing_csv(recorded({}, 4).to_csv())
+    moments = find_moments(swing)
+    with in_force(changed_knowledge({"window": {"seat-early": {"above": -20.0}}})):
+        strict = {p.look: p.grade for p in propose(swing, moments)}
+    assert strict["seat-line"] == "leaves-early"
+    assert {p.look: p.grade for p in propose(swing, moments)}["seat-line"] == "on-line"
+
+
+def test_a_value_near_its_bound_is_called_close():
+    swing = read_swing_csv(recorded({}, 4).to_csv())
+    moments = find_moments(swing)
+    value = next(p for p in propose(swing, moments) if p.look == "hip-turn-back").readings[0].value
+    with in_force(changed_knowledge({"window": {"turn-short": {"above": value + 0.3}}})):
+        assert next(p for p in propose(swing, moments) if p.look == "hip-turn-back").close
+
+
+def test_units_come_from_the_header():
+    columns = {"time_s": np.arange(0, 2.5, 0.01)}
+    truth = recorded({}, 5)
+    time = truth.time
+    plain = swing_of_columns({"time_s": time, **truth.columns})
+    other = swing_of_columns(
+        {
+            "time_ms": time * 1000,
+            "sway_mm": truth.columns["sway_cm"] * 10,
+            "turn_rad": np.radians(truth.columns["turn_deg"]),
+            "lead_pct": truth.columns["lead_share"] * 100,
+        }
+    )
+    for name in ("sway_cm", "turn_deg", "lead_share"):
+        assert other.columns[name] == pytest.approx(plain.columns[name], abs=1e-9)
+    assert columns
+
+
+def test_short_gaps_are_bridged_and_said():
+    truth = recorded({}, 6)
+    holed = {name: values.copy() for name, values in truth.columns.items()}
+    holed["sway_cm"][80:86] = np.nan
+    swing = swing_of_columns({"time_s": truth.time, **holed})
+    whole = swing_of_columns({"time_s": truth.time, **truth.columns})
+    assert np.abs(swing.columns["sway_cm"] - whole.columns["sway_cm"]).max() < 0.8
+    assert "6 samples of sway_cm" in swing.notes[0]
+
+
+def test_unknown_columns_are_left_out_and_said():
+    truth = recorded({}, 6)
+    swing = swing_of_columns({"time_s": truth.time, **truth.columns, "knee_bend_deg": truth.columns["turn_deg"]})
+    assert "knee_bend_deg" in swing.notes[0]
+
+
+def bad(change):
+    truth = recorded({}, 7)
+    columns = {"time_s": truth.time.copy(), **{n: v.copy() for n, v in truth.columns.items()}}
+    change(columns)
+    return columns
+
+
+def put(name, where, value):
+    def change(columns):
+        columns[name][where] = value
+
+    return change
+
+
+@pytest.mark.parametrize(
+    ("change", "field"),
+    [
+        (lambda c: c.pop("time_s"), "header"),
+        (put("time_s", 50, np.nan), "time_s"),
+        (put("time_s", 50, 0.0), "time_s"),
+        (lambda c: c.update(time_s=c["time_s"] * 1000), "time_s"),
+        (lambda c: c.update(time_s=c["time_s"] / 1000), "time_s"),
+        (put("sway_cm", slice(40, 70), np.nan), "sway_cm"),
+        (lambda c: c.update(sway_cm=np.full(c["sway_cm"].size, np.nan)), "sway_cm"),
+        (lambda c: c.update(sway_cm=c["sway_cm"] * 10), "sway_cm"),
+        (put("lead_share", 10, 1.7), "lead_share"),
+        (lambda c: [c.pop(n) for n in list(c) if n != "time_s"], "header"),
+        (lambda c: c.update(sway_mm=c["sway_cm"]), "sway_mm"),
+    ],
+)
+def test_bad_recordings_are_refused_by_name(change, field):
+    with pytest.raises(InputError) as caught:
+        swing_of_columns(bad(change))
+    assert field in caught.value.field
+
+
+@pytest.mark.parametrize(
+    ("text", "field"),
+    [
+        ("", "recording"),
+        ("time_s,sway_cm\n", "recording"),
+        ("time_s,sway_cm\n0,1\n0.01,a\n", "line 3, sway_cm"),
+        ("time_s,sway_cm\n0,1\n0.01,inf\n", "line 3, sway_cm"),
+        ("time_s,sway_cm\n0,1\n0.01\n", "line 3"),
+        ("time_s,sway_cm,sway_cm\n0,1,2\n", "header"),
+    ],
+)
+def test_bad_files_are_refused_by_line(text, field):
+    with pytest.raises(InputError) as caught:
+        read_swing_csv(text)
+    assert caught.value.field == field
+
+
+@pytest.mark.parametrize("series", [MOTION_SERIES, PELVIS, PRESSURE_SERIES])
+def test_a_recording_without_a_swing_is_said_to_be_one(series):
+    time = np.arange(0, 3, 0.01)
+    rng = np.random.default_rng(8)
+    still = {n: (0.5 if n.endswith("share") else 0.0) + rng.normal(0, 0.01, time.size) for n in series}
+    with pytest.raises(InputError) as caught:
+        find_moments(swing_of_columns({"time_s": time, **still}))
+    assert "a swing" in str(caught.value)
+
+
+@pytest.mark.parametrize(
+    ("marks", "field"),
+    [
+        ({"lunch": 1.0}, "marks.lunch"),
+        ({"impact": 99.0}, "marks.impact"),
+        ({"impact": float("nan")}, "marks.impact"),
+        ({"top": 1.5, "impact": 1.2}, "marks.impact"),
+        ({"impact": 0.1}, "marks.impact"),
+    ],
+)
+def test_marks_out_of_place_are_refused(marks, field):
+    swing = read_swing_csv(recorded({}, 3).to_csv())
+    with pytest.raises(InputError) as caught:
+        find_moments(swing, marks)
+    assert caught.value.field == field
+
+
+def test_order_of_first_movers_has_the_pelvis_first_in_a_sound_swing():
+    order = []
+    for seed in range(10):
+        swing = read_swing_csv(recorded({}, seed).to_csv())
+        order.append(first_movers(swing, find_moments(swing)))
+    assert all(o.grade == "pelvis" and next(iter(o.starts)) == "pelvis" for o in order)
+
+
+def marker_paths(hand, turn, travel, bend, up=2, heading=0.7):
+    """Pelvis markers of a made-up rigid pelvis [mm] in a laboratory whose axes point anywhere."""
+    count = len(turn)
+    half, deep = 120.0, 80.0
+    target = np.array([np.cos(heading), np.sin(heading), 0.0])
+    ball = np.array([-target[1], target[0], 0.0]) * (-1 if hand == "right" else 1)
+    points = {}
+    for name, along, ahead in (
+        ("lead-front", 1, 1),
+        ("trail-front", -1, 1),
+        ("lead-back", 1, -1),
+        ("trail-back", -1, -1),
+    ):
+        path = np.empty((count, 3))
+        for k in range(count):
+            across = np.cos(turn[k]) * target - np.sin(turn[k]) * ball
+            facing = np.sin(turn[k]) * target + np.cos(turn[k]) * ball
+            front = np.cos(bend[k]) * facing - np.sin(bend[k]) * np.array([0, 0, 1.0])
+            shift = travel[k, 0] * target + travel[k, 1] * ball + travel[k, 2] * np.array([0, 0, 1.0])
+            path[k] = 10 * shift + along * half * across + ahead * deep * front + [300, -200, 950]
+        side = (
+            ("left" if hand == "right" else "right")
+            if name.startswith("lead")
+            else ("right" if hand == "right" else "left")
+        )
+        points[f"golfer:{side[0].upper()}{'ASI' if name.endswith('front') else 'PSI'}"] = np.roll(path, up - 2, axis=1)
+    return points
+
+
+@pytest.mark.parametrize("hand", ["right", "left"])
+@pytest.mark.parametrize("up", [1, 2])
+def test_markers_give_back_the_travel_and_turn_they_were_made_of(hand, up):
+    truth = load_motion()
+    grid = np.linspace(0, truth.seconds[-1], 200)
+    turn, sway, thrust, lift, bend = (
+        np.interp(grid, truth.seconds, truth.series[n].sound)
+        for n in ("turn_deg", "sway_cm", "thrust_cm", "lift_cm", "bend_deg")
+    )
+    still = 40
+    padded = [np.concatenate([np.zeros(still), v]) for v in (turn, sway, thrust, lift, bend)]
+    points = marker_paths(hand, np.radians(padded[0]), np.stack(padded[1:4], 1), np.radians(padded[4]), up)
+    columns = pelvis_of_markers(points, 120.0, hand, up)
+    assert columns["turn_deg"] == pytest.approx(padded[0], abs=0.1)
+    assert columns["sway_cm"] == pytest.approx(padded[1], abs=0.05)
+    assert columns["thrust_cm"] == pytest.approx(padded[2], abs=0.05)
+    assert columns["lift_cm"] == pytest.approx(padded[3], abs=0.05)
+    assert columns["bend_deg"] == pytest.approx(padded[4], abs=0.1)
+
+
+def test_markers_that_are_missing_are_named():
+    points = marker_paths("right", np.zeros(50), np.zeros((50, 3)), np.zeros(50))
+    points.pop("golfer:LPSI")
+    with pytest.raises(InputError) as caught:
+        pelvis_of_markers(points, 100.0, "right")
+    assert "left-back" in caught.value.expected
+
+
+def test_a_marker_that_hides_for_a_while_leaves_a_gap_only_there():
+    points = marker_paths("right", np.zeros(60), np.zeros((60, 3)), np.zeros(60))
+    points["golfer:RASI"][30:34] = np.nan
+    columns = pelvis_of_markers(points, 100.0, "right")
+    assert np.flatnonzero(np.isnan(columns["sway_cm"])).tolist() == [30, 31, 32, 33]
+
+
+def test_many_swings_never_claim_to_be_free_of_what_all_of_them_share():
+    one = list(grades({}, 2).values())
+    many = {p.look: p for p in joined([one] * 100)}
+    for proposal in one:
+        for alone, together in zip(proposal.readings, many[proposal.look].readings, strict=True):
+            assert together.error == pytest.approx(0.5 * alone.error)

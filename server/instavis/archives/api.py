@@ -1,0 +1,77 @@
+"""Archives out and in, erasing, and the lines that stay."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from django.http import HttpRequest, HttpResponse
+from django.utils import timezone
+from ninja import File, Router, Schema, Status
+from ninja.files import UploadedFile
+from pydantic import ConfigDict
+
+from instavis.archives import incoming, outgoing, services
+from instavis.config.errors import Problems
+from instavis.lessons.selectors import lesson_of
+from instavis.people.selectors import student_of
+
+router = Router()
+
+
+class BroughtOut(Schema):
+    """The lessons an archive brought in."""
+
+    lesson_ids: list[int]
+
+
+class EraseIn(Schema):
+    """The student's name, typed again."""
+
+    model_config = ConfigDict(extra="forbid")
+    name: str
+
+
+class AuditOut(Schema):
+    at: datetime
+    who: str
+    text: str
+
+
+def _download(data: bytes, name: str) -> HttpResponse:
+    return HttpResponse(
+        data, content_type="application/zip", headers={"Content-Disposition": f'attachment; filename="{name}"'}
+    )
+
+
+@router.get("/lessons/{lesson_id}/archive", response={200: None, 404: Problems})
+def lesson_archive(request: HttpRequest, lesson_id: int):
+    """A lesson as a ZIP that restores it elsewhere."""
+    lesson = lesson_of(request.user, lesson_id)
+    return _download(outgoing.lesson_archive(lesson), f"lesson-{lesson.pk}.zip")
+
+
+@router.get("/students/{student_id}/archive", response={200: None, 404: Problems})
+def student_archive(request: HttpRequest, student_id: int):
+    """Everything that is kept of a student as a ZIP."""
+    student = student_of(request.user, student_id)
+    return _download(outgoing.student_archive(student), f"student-{student.pk}.zip")
+
+
+@router.post("/archives", response={201: BroughtOut, 413: Problems, 422: Problems})
+def bring_in(request: HttpRequest, file: UploadedFile = File(...)):
+    """Restore the lessons of an archive; all or none."""
+    lessons = incoming.bring_in(request.user, file.read(), timezone.now())
+    return Status(201, BroughtOut(lesson_ids=[lesson.pk for lesson in lessons]))
+
+
+@router.post("/students/{student_id}/erase", response={200: AuditOut, 403: Problems, 404: Problems, 422: Problems})
+def erase_student(request: HttpRequest, student_id: int, data: EraseIn):
+    """Erase a student and everything kept of them (head coach); one line without the name stays."""
+    student = student_of(request.user, student_id)
+    return services.erase_student(request.user, student, data.name, timezone.now())
+
+
+@router.get("/audit", response=list[AuditOut])
+def list_audit(request: HttpRequest):
+    """The lines that stayed, newest first."""
+    return request.user.academy.audit.all()[:200]

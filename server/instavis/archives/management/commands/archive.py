@@ -1,0 +1,79 @@
+"""`manage.py archive export|import …`: lessons, students and balls between files and the database."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+from django.core.management.base import BaseCommand, CommandError, CommandParser
+from django.utils import timezone
+
+from instavis.archives.incoming import bring_in
+from instavis.archives.outgoing import lesson_archive, student_archive
+from instavis.config.errors import Refused
+from instavis.lessons.models import Lesson
+from instavis.lessons.selectors import lesson_of
+from instavis.people.models import Coach, Student
+from instavis.shots.api import read_balls
+from instavis.shots.selectors import as_record, shots_of
+from instavis.shots.services import import_shots
+from instavis_core.errors import InputError
+from instavis_core.tables import TableErrors, write_table
+
+BALLS = {".csv", ".json", ".ndjson"}
+
+
+class Command(BaseCommand):
+    """Everything goes through the gates the screens use."""
+
+    help = __doc__
+
+    def add_arguments(self, parser: CommandParser) -> None:
+        way = parser.add_subparsers(dest="way", required=True)
+        out = way.add_parser("export", help="write a lesson or a student to a file")
+        out.add_argument("what", choices=["lesson", "student"])
+        out.add_argument("key", type=int, help="number of the lesson or student, as in its address")
+        out.add_argument("file", type=Path, help=".zip for an archive; .csv or .json for a lesson's balls")
+        come = way.add_parser("import", help="bring in an archive, or balls into a lesson")
+        come.add_argument("file", type=Path)
+        come.add_argument("--coach", help="user name of the coach who brings it in; the head coach when left out")
+        come.add_argument("--lesson", type=int, help="the lesson that the balls of a .csv, .json or .ndjson belong to")
+
+    def handle(self, *args, **options) -> None:
+        try:
+            told = self._export(options) if options["way"] == "export" else self._import(options)
+        except TableErrors as errors:
+            raise CommandError("\n".join(f"line {e.line}: {e.message}" for e in errors.errors[:10])) from errors
+        except (InputError, Refused, OSError) as error:
+            raise CommandError(str(error)) from error
+        self.stdout.write(told)
+
+    def _export(self, options) -> str:
+        model = Lesson if options["what"] == "lesson" else Student
+        row = model.objects.filter(pk=options["key"]).first()
+        if row is None:
+            raise CommandError(f"There is no {options['what']} {options['key']}.")
+        file: Path = options["file"]
+        if file.suffix in BALLS and options["what"] == "lesson":
+            records = [as_record(s) for s in shots_of(row)]
+            text = write_table(records) if file.suffix == ".csv" else json.dumps(records, indent=1)
+            file.write_text(text, encoding="utf-8")
+            return f"{len(records)} balls written to {file}"
+        data = lesson_archive(row) if options["what"] == "lesson" else student_archive(row)
+        file.write_bytes(data)
+        return f"{len(data)} bytes written to {file}"
+
+    def _import(self, options) -> str:
+        named = {"username": options["coach"]} if options["coach"] else {"role": Coach.Role.HEAD}
+        coach = Coach.objects.filter(**named).order_by("pk").first()
+        if coach is None:
+            raise CommandError(f"There is no coach {options['coach'] or 'yet'}.")
+        file: Path = options["file"]
+        data = file.read_bytes()
+        if options["lesson"] is None:
+            lessons = bring_in(coach, data, timezone.now())
+            return "lessons " + ", ".join(str(lesson.pk) for lesson in lessons) + " brought in"
+        lesson = lesson_of(coach, options["lesson"])
+        records = read_balls(data, file.name)
+        stored = import_shots(lesson, records, "baseline", timezone.now())
+        return f"{len(stored)} balls stored, {len(records) - len(stored)} known already"

@@ -1,0 +1,37 @@
+"""Erasing a student on request."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from django.db import transaction
+
+from instavis.archives.models import AuditLine
+from instavis.config.errors import Refused
+from instavis.corrections.models import OwnEffect
+from instavis.people.models import Coach, Student
+
+
+@transaction.atomic
+def erase_student(coach: Coach, student: Student, name: str, now: datetime) -> AuditLine:
+    """Remove everything that is kept of a student; one line without the name stays.
+
+    Raises
+    ------
+    Refused
+        For anybody but the head coach, or when the name is not given as it stands.
+    """
+    if coach.role != coach.Role.HEAD:
+        raise Refused(403, "role", "Only the head coach may erase a student.")
+    if name.strip() != student.name:
+        raise Refused(422, "name", "Give the student's name as it stands, so that nobody is erased by a slip.")
+    lessons = list(student.lessons.values_list("pk", flat=True))
+    balls = sum(lesson.shots.count() for lesson in student.lessons.all())
+    OwnEffect.objects.filter(student=student).delete()
+    for lesson in student.lessons.all():
+        lesson.shots.all().delete()
+        lesson.delete()
+    key = student.pk
+    student.delete()
+    text = f"Student {key} erased on request: {len(lessons)} lessons, {balls} balls."
+    return AuditLine.objects.create(academy=coach.academy, at=now, who=coach.name, text=text)

@@ -1,0 +1,1 @@
+"""What an academy changed of the shipped knowledge, version by version."""

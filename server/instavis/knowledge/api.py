@@ -1,0 +1,197 @@
+"""The knowledge base: what holds, what the head coach changed, and what a change would do."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any
+
+from django.http import HttpRequest
+from django.utils import timezone
+from ninja import Router, Schema, Status
+from pydantic import ConfigDict, Field
+
+from instavis.config.errors import Problems, Refused
+from instavis.findings.selectors import rank
+from instavis.knowledge import selectors, services
+from instavis.lessons.selectors import lesson_of, lessons_of
+from instavis_core.figure import DrillPicture, LookPicture, drill_picture, look_picture
+from instavis_core.knowledge import (
+    EDITABLE,
+    Cause,
+    Caution,
+    Check,
+    Club,
+    Drill,
+    IntakeWord,
+    Metric,
+    School,
+    Stage,
+    in_force,
+    load_motion,
+    shipped_knowledge,
+)
+from instavis_core.knowledge.model import Window
+
+router = Router()
+
+
+class SeriesOut(Schema):
+    """A series of a recording: what it is called and its unit."""
+
+    id: str
+    label: str
+    unit: str
+
+
+class KnowledgeOut(Schema):
+    """What the screens need of the knowledge base."""
+
+    metrics: list[Metric]
+    clubs: list[Club]
+    causes: list[Cause]
+    checks: list[Check]
+    windows: list[Window]
+    series: list[SeriesOut]
+    moments: list[str]
+    intake_words: list[IntakeWord]
+    drills: list[Drill]
+    stages: list[Stage]
+    schools: list[School]
+    cautions: list[Caution]
+    words: dict[str, dict[str, str]]
+
+
+class VersionOut(Schema):
+    """One version: who made it when, and why."""
+
+    number: int
+    note: str
+    made_by: str
+    made_at: datetime
+    changes: dict[str, dict[str, dict[str, Any]]]
+
+
+class VersionsOut(Schema):
+    """All versions, newest first; what may be changed; and the shipped entries to go back to."""
+
+    versions: list[VersionOut]
+    editable: dict[str, list[str]]
+    may_edit: bool
+    shipped_causes: list[Cause]
+    shipped_checks: list[Check]
+    shipped_drills: list[Drill]
+    shipped_windows: list[Window]
+
+
+class ChangesIn(Schema):
+    model_config = ConfigDict(extra="forbid")
+    changes: dict[str, dict[str, dict[str, Any]]] = Field(default_factory=dict)
+    note: str = Field("", max_length=200)
+
+
+class RankedOut(Schema):
+    fault: str
+    probability: float
+
+
+class ComparedOut(Schema):
+    """A stored lesson whose ranking a change would move."""
+
+    lesson_id: int
+    student: str
+    day: str
+    before: list[RankedOut]
+    after: list[RankedOut]
+
+
+class PreviewOut(Schema):
+    """How many stored lessons were ranked, and those that move."""
+
+    lessons: int
+    moved: list[ComparedOut]
+
+
+@router.get("/knowledge", response=KnowledgeOut)
+def get_knowledge(request: HttpRequest) -> dict[str, Any]:
+    """Faults, looks, drills, words, as they hold in the coach's academy."""
+    known = selectors.knowledge_of(request.user.academy)
+    motion = load_motion()
+    return {
+        "metrics": list(known.metrics.values()),
+        "clubs": list(known.clubs.values()),
+        "causes": list(known.causes.values()),
+        "checks": list(known.checks.values()),
+        "windows": list(known.windows.values()),
+        "series": [{"id": s.id, "label": s.label, "unit": s.unit} for s in motion.series.values()],
+        "moments": list(motion.moments),
+        "intake_words": list(known.intake_words.values()),
+        "drills": list(known.drills.values()),
+        "stages": list(known.stages.values()),
+        "schools": list(known.schools.values()),
+        "cautions": list(known.cautions.values()),
+        "words": known.words,
+    }
+
+
+@router.get("/knowledge/versions", response=VersionsOut)
+def list_versions(request: HttpRequest) -> dict[str, Any]:
+    """The academy's versions, newest first."""
+    shipped = shipped_knowledge()
+    versions = request.user.academy.knowledge_versions.select_related("made_by")
+    return {
+        "versions": [
+            {"number": v.number, "note": v.note, "made_by": v.made_by.name, "made_at": v.made_at, "changes": v.changes}
+            for v in versions
+        ],
+        "editable": {table: list(fields) for table, fields in EDITABLE.items()},
+        "may_edit": request.user.role == request.user.Role.HEAD,
+        "shipped_causes": list(shipped.causes.values()),
+        "shipped_checks": list(shipped.checks.values()),
+        "shipped_drills": list(shipped.drills.values()),
+        "shipped_windows": list(shipped.windows.values()),
+    }
+
+
+@router.post("/knowledge/preview", response={200: PreviewOut, 422: Problems})
+def preview_changes(request: HttpRequest, data: ChangesIn):
+    """What the changes would do to the rankings of the newest stored lessons; nothing is kept."""
+    after = selectors.knowledge_with(services.checked(data.changes))
+    lessons = list(lessons_of(request.user)[: services.LESSONS_COMPARED])
+    moved = services.compare(lessons, selectors.knowledge_of(request.user.academy), after, rank)
+
+    def shown(rows: list[tuple[str, float]]) -> list[dict[str, Any]]:
+        return [{"fault": fault, "probability": p} for fault, p in rows]
+
+    return {
+        "lessons": len(lessons),
+        "moved": [{**vars(row), "before": shown(row.before), "after": shown(row.after)} for row in moved],
+    }
+
+
+@router.post("/knowledge/versions", response={201: VersionOut, 403: Problems, 409: Problems, 422: Problems})
+def save_version(request: HttpRequest, data: ChangesIn):
+    """A new version (head coach); empty changes go back to what ships."""
+    if request.user.role != request.user.Role.HEAD:
+        raise Refused(403, "role", "Only the head coach may change the knowledge base.")
+    version = services.save_version(request.user, data.changes, data.note, timezone.now())
+    return Status(201, {**vars(version), "made_by": request.user.name})
+
+
+@router.post("/lessons/{lesson_id}/judge-anew", response={204: None, 404: Problems})
+def judge_anew(request: HttpRequest, lesson_id: int):
+    """Judge a lesson by the version that holds now instead of the one it began with."""
+    services.judge_anew(lesson_of(request.user, lesson_id))
+    return Status(204, None)
+
+
+@router.get("/figures/{look}", response={200: LookPicture, 422: Problems})
+def get_figure(request: HttpRequest, look: str, hand: str = "right", view: str = ""):
+    """A look drawn: the sound figure and one a grade."""
+    with in_force(shipped_knowledge()):
+        return look_picture(look, hand, view)
+
+
+@router.get("/drill-figures/{drill}", response={200: DrillPicture, 422: Problems})
+def get_drill_figure(request: HttpRequest, drill: str, hand: str = "right"):
+    """A drill drawn, with the object it is felt against."""
+    return drill_picture(drill, hand)

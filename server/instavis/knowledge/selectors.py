@@ -1,0 +1,66 @@
+"""Which knowledge judges what."""
+
+from __future__ import annotations
+
+import functools
+import json
+from collections.abc import Iterator
+from contextlib import contextmanager
+
+from instavis.corrections.models import OwnEffect
+from instavis.knowledge.models import KnowledgeVersion
+from instavis.lessons.models import Lesson
+from instavis.people.models import Academy
+from instavis_core.knowledge import Changes, Knowledge, changed_knowledge, in_force, shipped_knowledge
+
+
+@functools.lru_cache(maxsize=32)
+def _built(changes: str) -> Knowledge:
+    return changed_knowledge(json.loads(changes))
+
+
+def knowledge_with(changes: Changes) -> Knowledge:
+    """The shipped knowledge with these changes; built once and kept.
+
+    Raises
+    ------
+    KnowledgeError
+        Naming table, entry and field.
+    """
+    return _built(json.dumps(changes, sort_keys=True)) if changes else shipped_knowledge()
+
+
+def newest_version(academy: Academy) -> KnowledgeVersion | None:
+    """The version new lessons are judged by."""
+    return academy.knowledge_versions.first()
+
+
+def knowledge_of(academy: Academy) -> Knowledge:
+    """What holds in the academy now."""
+    version = newest_version(academy)
+    return knowledge_with(version.changes if version else {})
+
+
+@contextmanager
+def judged_by(lesson: Lesson) -> Iterator[None]:
+    """Judge a lesson by the version that held when it began, and by what earlier lessons taught about its student."""
+    version = lesson.knowledge_version
+    changes = version.changes if version else {}
+    with in_force(knowledge_with(_with_own(changes, lesson))):
+        yield
+
+
+def _with_own(changes: Changes, lesson: Lesson) -> Changes:
+    """An academy's changes with the student's own effects laid over them."""
+    rows = OwnEffect.objects.filter(student_id=lesson.student_id, correction__lesson__started_at__lt=lesson.started_at)
+    known = None
+    for row in rows.order_by("learned_at"):
+        known = known or knowledge_with(changes).causes
+        cause = known.get(row.cause)
+        if cause is None:
+            continue
+        table = {name: dict(entry) for name, entry in changes.get(cause.kind, {}).items()}
+        entry = table.setdefault(row.cause, {})
+        entry["effect"] = {**cause.effect, **entry.get("effect", {}), row.metric: round(row.mean, 2)}
+        changes = {**changes, cause.kind: table}
+    return changes

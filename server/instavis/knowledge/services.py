@@ -1,0 +1,110 @@
+"""Changes to an academy's knowledge."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+
+from django.db import transaction
+
+from instavis.config.errors import Refused
+from instavis.knowledge.models import KnowledgeVersion
+from instavis.knowledge.selectors import knowledge_with, newest_version
+from instavis.lessons.models import Lesson
+from instavis.people.models import Academy, Coach
+from instavis_core.cause import Ranking
+from instavis_core.errors import InputError
+from instavis_core.knowledge import Changes, Knowledge, KnowledgeError, in_force
+
+LESSONS_COMPARED = 12
+MOST_CHANGES = 400
+FAULTS_SHOWN = 3
+
+
+@dataclass(frozen=True)
+class Compared:
+    """A stored lesson's first faults before and after a change, with their probabilities."""
+
+    lesson_id: int
+    student: str
+    day: str
+    before: list[tuple[str, float]]
+    after: list[tuple[str, float]]
+
+
+def checked(changes: Any) -> Changes:
+    """Changes as the core takes them.
+
+    Raises
+    ------
+    InputError
+        When it is shaped otherwise.
+    Refused
+        For what the knowledge base cannot hold, naming entry and field.
+    """
+    shaped = isinstance(changes, dict) and all(
+        isinstance(rows, dict) and all(isinstance(row, dict) for row in rows.values()) for rows in changes.values()
+    )
+    if not shaped:
+        raise InputError("changes", "other", "table → entry → field → value")
+    if sum(len(rows) for rows in changes.values()) > MOST_CHANGES:
+        raise InputError("changes", sum(len(rows) for rows in changes.values()), f"at most {MOST_CHANGES} entries")
+    unknown = set(changes) - {"fault", "partner", "check", "drill", "window"}
+    if unknown:
+        raise InputError(f"changes.{sorted(unknown)[0]}", "", "one of fault, partner, check, drill, window")
+    try:
+        knowledge_with(changes)
+    except KnowledgeError as error:
+        raise Refused(422, error.field or "changes", f"{error.field} {error.why}".strip()) from error
+    return changes
+
+
+@transaction.atomic
+def save_version(coach: Coach, changes: Any, note: str, now: datetime) -> KnowledgeVersion:
+    """Make a new version; lessons begun from now on are judged by it, earlier ones keep theirs.
+
+    Raises
+    ------
+    Refused
+        For changes the knowledge base cannot hold, or when nothing differs from the version that holds.
+    """
+    changes = {table: rows for table, rows in checked(changes).items() if rows}
+    academy = Academy.objects.select_for_update().get(pk=coach.academy_id)
+    last = newest_version(academy)
+    if changes == (last.changes if last else {}):
+        raise Refused(409, "changes", "Nothing differs from the version that holds now.")
+    number = last.number + 1 if last else 1
+    return KnowledgeVersion.objects.create(
+        academy=academy, number=number, changes=changes, note=note.strip()[:200], made_by=coach, made_at=now
+    )
+
+
+@transaction.atomic
+def judge_anew(lesson: Lesson) -> Lesson:
+    """Judge a lesson by the version that holds now."""
+    lesson.knowledge_version = newest_version(lesson.academy)
+    lesson.save(update_fields=["knowledge_version"])
+    return lesson
+
+
+def compare(
+    lessons: list[Lesson], before: Knowledge, after: Knowledge, rank: Callable[[Lesson], Ranking]
+) -> list[Compared]:
+    """What a change does to the rankings of stored lessons: those where something moves by one in a hundred."""
+    rows = []
+    for lesson in lessons:
+        with in_force(before):
+            first = _leading(rank(lesson))
+        with in_force(after):
+            then = _leading(rank(lesson))
+        ids = {**dict(first), **dict(then)}
+        moved = any(abs(dict(first).get(i, 0.0) - dict(then).get(i, 0.0)) >= 0.01 for i in ids)
+        if moved:
+            rows.append(Compared(lesson.pk, lesson.student.name, f"{lesson.started_at:%Y-%m-%d}", first, then))
+    return rows
+
+
+def _leading(ranking: Ranking) -> list[tuple[str, float]]:
+    return [(f.id, round(f.probability, 3)) for f in ranking.faults[:FAULTS_SHOWN]]

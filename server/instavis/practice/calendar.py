@@ -1,0 +1,30 @@
+"""The practice schedule as an iCalendar file: whole days, so that no clock change can move them."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import datetime, timedelta
+
+from icalendar import Calendar, Event
+
+from instavis.lessons.models import Lesson
+from instavis_core.progress import Session
+
+
+def calendar_of(lesson: Lesson, sessions: Sequence[Session], now: datetime) -> bytes:
+    """One all-day event a practice day; the same day keeps its identity when the file is made again."""
+    calendar = Calendar()
+    calendar.add("prodid", "-//Instavis//practice//EN")
+    calendar.add("version", "2.0")
+    calendar.add("method", "PUBLISH")
+    for session in sessions:
+        event = Event()
+        event.add("uid", f"lesson-{lesson.pk}-{session.day:%Y%m%d}@instavis")
+        event.add("dtstamp", now)
+        event.add("dtstart", session.day)
+        event.add("dtend", session.day + timedelta(days=1))
+        event.add("summary", f"Practice, {session.minutes} minutes")
+        event.add("description", session.text)
+        event.add("transp", "TRANSPARENT")
+        calendar.add_component(event)
+    return calendar.to_ical()

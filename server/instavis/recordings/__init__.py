@@ -1,0 +1,1 @@
+"""Recorded swings of motion belts and pressure mats, from devices and files."""

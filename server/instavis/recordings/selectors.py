@@ -1,0 +1,80 @@
+"""Recordings read: curves for a screen, moments, and the grades they propose."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from instavis.config.errors import not_found
+from instavis.knowledge.selectors import judged_by
+from instavis.lessons.models import Block, Lesson
+from instavis.people.models import Coach
+from instavis.recordings.models import Recording
+from instavis.recordings.services import swing_of
+from instavis_core.recordings import FirstMover, Moments, Proposal, find_moments, first_movers, joined, propose
+
+MOST_POINTS = 300  # of a curve on a screen
+MOST_JOINED = 30  # newest recordings that one proposal rests on
+
+
+@dataclass(frozen=True)
+class RecordingRead:
+    """A recording for a screen: thinned curves, moments, order of first movers, proposed grades."""
+
+    id: int
+    name: str
+    ball: int | None
+    time: list[float]
+    curves: dict[str, list[float]]
+    moments: Moments
+    first: FirstMover | None
+    proposals: list[Proposal]
+    notes: list[str]
+
+
+def recording_of(coach: Coach, recording_id: int) -> Recording:
+    """One recording of the academy."""
+    found = Recording.objects.filter(pk=recording_id, lesson__academy_id=coach.academy_id)
+    recording = found.select_related("lesson__student", "lesson__knowledge_version", "shot").first()
+    if recording is None:
+        raise not_found("recording")
+    return recording
+
+
+def recordings_of(lesson: Lesson) -> list[Recording]:
+    """The recordings of a lesson that were not put away, without their curves."""
+    return list(lesson.recordings.filter(dropped_at__isnull=True).select_related("shot").defer("columns"))
+
+
+def read_recording(recording: Recording) -> RecordingRead:
+    """Moments and grades of one recording."""
+    swing = swing_of(recording)
+    moments = find_moments(swing, recording.marks)
+    step = max(1, -(-swing.time.size // MOST_POINTS))
+    with judged_by(recording.lesson):
+        proposals = propose(swing, moments)
+    return RecordingRead(
+        recording.pk,
+        recording.name,
+        recording.shot.number if recording.shot else None,
+        np.round(swing.time[::step], 3).tolist(),
+        {name: np.round(values[::step], 3).tolist() for name, values in swing.columns.items()},
+        moments,
+        first_movers(swing, moments),
+        proposals,
+        list(swing.notes),
+    )
+
+
+def recorded_grades(lesson: Lesson) -> list[Proposal]:
+    """One proposal a look from the newest recordings; those of balls that prove a correction are left out."""
+    rows = lesson.recordings.filter(dropped_at__isnull=True).select_related("shot__block").order_by("-id")
+    told = []
+    with judged_by(lesson):
+        for recording in rows[:MOST_JOINED]:
+            if recording.shot and recording.shot.block.purpose == Block.Purpose.PROVE:
+                continue
+            swing = swing_of(recording)
+            told.append(propose(swing, find_moments(swing, recording.marks)))
+        return joined(told)

@@ -1,0 +1,79 @@
+"""What a second screen may see: the move, the answer, how many more. Nothing else of the lesson."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from instavis.corrections.selectors import active_correction
+from instavis.devices.models import hash_token
+from instavis.knowledge.selectors import judged_by
+from instavis.lessons.models import Lesson
+from instavis.proofs.selectors import proof_of
+from instavis.screens.models import Screen
+from instavis.trials.selectors import read_trial
+from instavis_core.knowledge import load_knowledge
+
+
+@dataclass(frozen=True)
+class MatView:
+    """Between two balls, for the student.
+
+    ``moved`` and ``answered`` are yes, partly, no or empty (not judged yet); ``more`` balls are wanted to step up;
+    ``call`` is what a running comparison calls next.
+    """
+
+    first_name: str
+    cue: str
+    stage: str
+    ball: int
+    moved: str
+    answered: str
+    verdict: str
+    hits: int
+    need: int
+    of: int
+    more: int
+    advice: str
+    call: str
+    ended: bool
+
+
+def lesson_by_screen(token: str) -> Lesson | None:
+    """The lesson a paired screen shows, while it may."""
+    found = Screen.objects.filter(token_hash=hash_token(token), ended_at__isnull=True, paired_at__isnull=False)
+    screen = found.select_related("lesson__student", "lesson__knowledge_version").first() if token else None
+    return screen.lesson if screen else None
+
+
+def mat_view(lesson: Lesson) -> MatView:
+    """The view of a lesson as it stands."""
+    trial = lesson.trials.filter(ended_at__isnull=True).select_related("lesson__student").first()
+    call = read_trial(trial).next_call if trial else ""
+    name, ended = lesson.student.name.split()[0], lesson.ended_at is not None
+    correction = active_correction(lesson)
+    if correction is None:
+        return MatView(name, "", "", lesson.last_ball, "", "", "", 0, 0, 0, 0, "hold", call, ended)
+    with judged_by(lesson):
+        words = load_knowledge().words
+        proof, ids = proof_of(lesson, correction)
+    last = lesson.shots.filter(pk=ids[-1]).first() if ids else None
+    verdict = proof.verdicts[-1] if proof.verdicts else None
+    moved = {"done": "yes", "partly": "partly", "missed": "no"}.get(last.movement, "") if last else ""
+    answered = {True: "yes", False: "no"}.get(verdict.answered, "") if verdict else ""
+    advice = proof.advice
+    return MatView(
+        name,
+        correction.cue,
+        words["stage"].get(correction.stage, ""),
+        last.number if last else 0,
+        moved,
+        answered,
+        words["verdict"][verdict.verdict] if verdict and moved else "",
+        advice.hits,
+        advice.need,
+        advice.of,
+        max(0, advice.need - advice.hits),
+        advice.stage,
+        call,
+        ended,
+    )

@@ -1,0 +1,32 @@
+"""A comparison of two ways of doing it, in an order the screen calls."""
+
+from __future__ import annotations
+
+from django.db import models
+
+from instavis.lessons.models import Block, Lesson
+
+
+class Trial(models.Model):
+    """``order`` holds for every ball whether the second way is called; ``second`` is the new move or other cue.
+
+    The balls of ``block`` are its balls, in their order; a ball's ``intent`` says what was hit.
+    """
+
+    lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="trials")
+    block = models.OneToOneField(Block, on_delete=models.CASCADE, related_name="trial")
+    first = models.CharField(max_length=60)
+    second = models.CharField(max_length=60)
+    primary = models.CharField(max_length=40)
+    order = models.JSONField()
+    started_at = models.DateTimeField()
+    ended_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        ordering = ["id"]
+
+    def call(self, place: int) -> str:
+        """What is called for the ball at a place, counted from 0; beyond the order nothing."""
+        if place >= len(self.order):
+            return ""
+        return self.second if self.order[place] else self.first

@@ -1,0 +1,200 @@
+"""Archives: out and in without loss, refused when they are not whole, erased and restored."""
+
+from __future__ import annotations
+
+import io
+import json
+import zipfile
+
+import numpy as np
+import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
+
+from instavis.archives.models import AuditLine
+from instavis.archives.outgoing import document_of, lesson_archive
+from instavis.lessons.models import Lesson
+from instavis.people.models import Student
+from instavis.recordings.services import keep_file
+from instavis.shots.models import Shot
+from instavis.stills.services import change_still, keep_still
+from instavis_core.simulate.recording import record_swing
+
+from .conftest import FAULT
+
+
+@pytest.fixture
+def full(api, corrected, balls, device, bay, numbered, picture):
+    """A lesson with one of everything."""
+    path = f"/v1/lessons/{corrected.pk}"
+    api(
+        "put",
+        f"{path}/intake",
+        {"misses": {"irons": {"start": "left", "curve": "right", "off_m": 12}}, "contact": ["thin"]},
+    )
+    api("post", f"{path}/setups", {"ball_cm": 8}, 201)
+    bay.lesson = corrected
+    bay.save()
+    device(numbered([{**r, "movement": "done"} for r in balls(12, FAULT, 7, marks=["done"] * 12)], 50))
+    shot = corrected.shots.order_by("-number").first()
+    api("patch", f"/v1/shots/{shot.pk}", {"note": "Ünïcode, “quoted”", "turf": "thin"})
+    now = corrected.started_at
+    keep_file(corrected, "swing.csv", record_swing({}, np.random.default_rng(1)).to_csv().encode(), now)
+    still = keep_still(corrected, "seat-line", "", picture(), now)
+    change_still(still, {"seat": [10, 20]}, {"a": [1, 1], "b": [1, 300], "length_cm": 90}, None, now)
+    active = api("get", f"{path}/proof")["correction"]
+    api("patch", f"/v1/corrections/{active['id']}", {"outcome": "verified"})
+    api("post", f"{path}/trials", {"primary": "path_deg", "balls": 4}, 201)
+    device(numbered(balls(2, FAULT, 8), 90))
+    api("put", f"{path}/take-home", {"note": "Slow.", "minutes": 12, "days_a_week": 3})
+    return Lesson.objects.get(pk=corrected.pk)
+
+
+def send(caller, data: bytes, status: int = 201):
+    response = caller.client.post("/api/v1/archives", {"file": SimpleUploadedFile("a.zip", data)})
+    assert response.status_code == status, response.content
+    return response.json()
+
+
+def told(lesson) -> dict:
+    """A lesson's document, as JSON brings it."""
+    return json.loads(json.dumps(document_of(lesson)))
+
+
+def test_a_lesson_travels_without_loss(api, full):
+    before = told(full)
+    assert before["recordings"]
+    assert before["stills"]
+    assert before["corrections"][0]["own_effect"] or before["corrections"][0]["log_odds"] is not None
+    (key,) = send(api, lesson_archive(full))["lesson_ids"]
+    restored = Lesson.objects.get(pk=key)
+    assert told(restored) == before
+    assert restored.student_id == full.student_id
+    assert bytes(restored.stills.get().image) == bytes(full.stills.get().image)
+    for name in ("cause", "proof", "reading", "take-home", "trials"):
+        a, b = (api("get", f"/v1/lessons/{pk}/{name}") for pk in (full.pk, key))
+        assert _without_keys(a) == _without_keys(b)
+
+
+def _without_keys(value):
+    if isinstance(value, dict):
+        return {k: _without_keys(v) for k, v in value.items() if k not in ("id", "ball_ids", "shot_id", "lesson_id")}
+    return [_without_keys(v) for v in value] if isinstance(value, list) else value
+
+
+def test_another_academy_restores_it_with_its_own_student_and_coach(stranger, full):
+    (key,) = send(stranger, lesson_archive(full))["lesson_ids"]
+    restored = Lesson.objects.get(pk=key)
+    assert restored.academy_id == stranger.coach.academy_id
+    assert restored.student_id != full.student_id
+    assert restored.student.name == full.student.name
+
+
+def test_a_student_exported_erased_and_restored_is_the_same(api, full, coach):
+    student = full.student
+    archive = api("get", f"/v1/students/{student.pk}/archive").content
+    before = told(full)
+    api("post", f"/v1/students/{student.pk}/erase", {"name": "Somebody"}, 422)
+    line = api("post", f"/v1/students/{student.pk}/erase", {"name": student.name})
+    assert student.name not in line["text"]
+    assert not Student.objects.filter(pk=student.pk).exists()
+    assert not Lesson.objects.filter(pk=full.pk).exists()
+    assert not Shot.objects.exists()
+    (key,) = send(api, archive)["lesson_ids"]
+    assert told(Lesson.objects.get(pk=key)) == before
+    assert api("get", "/v1/audit")[0]["text"] == line["text"]
+
+
+def test_only_the_head_coach_erases(api, coach, student):
+    coach.role = coach.Role.COACH
+    coach.save()
+    api("post", f"/v1/students/{student.pk}/erase", {"name": student.name}, 403)
+    assert Student.objects.filter(pk=student.pk).exists()
+    assert not AuditLine.objects.exists()
+
+
+def changed(archive: bytes, change) -> bytes:
+    """The same archive with its document changed."""
+    out = io.BytesIO()
+    with zipfile.ZipFile(io.BytesIO(archive)) as old, zipfile.ZipFile(out, "w") as new:
+        for name in old.namelist():
+            data = old.read(name)
+            if name.endswith("lesson.json"):
+                document = json.loads(data)
+                change(document)
+                data = json.dumps(document).encode()
+            new.writestr(name, data)
+    return out.getvalue()
+
+
+def put(*path, value):
+    def change(document):
+        for step in path[:-1]:
+            document = document[step]
+        document[path[-1]] = value
+
+    return change
+
+
+@pytest.mark.parametrize(
+    ("change", "field"),
+    [
+        (put("format", value="instavis.lesson/2"), "format"),
+        (put("colour", value="red"), "colour"),
+        (put("lesson", "station", value="bar"), "station"),
+        (put("lesson", "club", value="banana"), "club"),
+        (put("blocks", 1, "shots", 0, "record", "path_deg", value=9000), "path_deg"),
+        (put("blocks", 1, "shots", 1, "number", value=1), "number"),
+        (put("blocks", 0, "purpose", value="fun"), "purpose"),
+        (put("grades", 0, "grade", value="sideways"), "grades.seat-line"),
+        (put("corrections", 0, "gate", value={"path_deg": [3, -1]}), "gate"),
+        (put("recordings", 0, "columns", value={"time_s": [0, 1]}), "time_s"),
+        (put("stills", 0, "file", value="../../etc/passwd"), "passwd"),
+        (put("stills", 0, "points", value={"seat": [99999, 1]}), "points.seat"),
+        (put("student", "hand", value="both"), "hand"),
+        (put("blocks", value="none"), "lesson.json"),
+        (put("intake", "contact", value=["soup"]), "contact"),
+    ],
+)
+def test_a_document_that_is_wrong_is_refused_by_its_place_and_nothing_is_kept(api, full, change, field):
+    lessons, students, balls = Lesson.objects.count(), Student.objects.count(), Shot.objects.count()
+    problem = send(api, changed(lesson_archive(full), change), 422)["errors"][0]
+    assert field in problem["field"] + problem["message"]
+    assert (Lesson.objects.count(), Student.objects.count(), Shot.objects.count()) == (lessons, students, balls)
+
+
+def _climbing() -> bytes:
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w") as archive:
+        archive.writestr("../../lesson.json", "{}")
+    return out.getvalue()
+
+
+def _bomb() -> bytes:
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
+        archive.writestr("lesson.json", b" " * (90 * 1024 * 1024))
+    return out.getvalue()
+
+
+def test_what_is_no_archive_is_refused(api, full):
+    whole = lesson_archive(full)
+    empty = io.BytesIO()
+    zipfile.ZipFile(empty, "w").close()
+    for data in (
+        b"",
+        b"hello",
+        whole[: len(whole) // 2],
+        whole[:-30],
+        _climbing(),
+        _bomb(),
+        empty.getvalue(),
+        b"{",
+        b'{"a": NaN}',
+    ):
+        send(api, data, 422)
+    assert Lesson.objects.count() == 1
+
+
+def test_a_bare_document_is_taken_when_it_has_no_pictures(api, lesson):
+    (key,) = send(api, json.dumps(document_of(lesson)).encode())["lesson_ids"]
+    assert told(Lesson.objects.get(pk=key)) == told(lesson)

@@ -1,0 +1,174 @@
+"""An academy's knowledge: versions, what a change would do, and lessons that keep theirs."""
+
+from __future__ import annotations
+
+import pytest
+from django.utils import timezone
+
+from instavis.lessons.services import start_lesson
+
+HIP_STALL = {"fault": {"hip-stall": {"prior": 0.45, "label": "Pelvis stops"}}}
+OWN = {
+    "label": "Trail heel at impact",
+    "question": "Is the trail heel still down?",
+    "moment": "impact",
+    "view": "any",
+    "seconds": 8,
+    "grades": ["coming-up", "still-down"],
+    "speaks": {"still-down": {"early-extension": 2}},
+}
+
+
+def save(api, changes, status=201, note=""):
+    return api("post", "/v1/knowledge/versions", {"changes": changes, "note": note}, status)
+
+
+def label_of(api, fault):
+    return next(c["label"] for c in api("get", "/v1/knowledge")["causes"] if c["id"] == fault)
+
+
+def chance(api, lesson_id, fault="early-extension"):
+    faults = api("get", f"/v1/lessons/{lesson_id}/cause")["faults"]
+    return next(f["probability"] for f in faults if f["id"] == fault)
+
+
+def test_versions_are_kept_newest_first_and_defaults_come_back(api):
+    shipped = label_of(api, "hip-stall")
+    assert save(api, HIP_STALL, note="Seen more often here.")["number"] == 1
+    assert label_of(api, "hip-stall") == "Pelvis stops"
+    assert save(api, {})["number"] == 2
+    assert label_of(api, "hip-stall") == shipped
+    told = api("get", "/v1/knowledge/versions")
+    assert [v["number"] for v in told["versions"]] == [2, 1]
+    assert told["versions"][1]["note"] == "Seen more often here."
+    assert told["may_edit"]
+    assert "effect" in told["editable"]["fault"]
+
+
+def test_another_academy_keeps_what_ships(api, stranger):
+    save(api, HIP_STALL)
+    assert label_of(stranger, "hip-stall") != "Pelvis stops"
+    assert stranger("get", "/v1/knowledge/versions")["versions"] == []
+
+
+def test_a_lesson_is_judged_by_the_version_it_began_with(api, with_baseline, coach, student):
+    before = chance(api, with_baseline.pk)
+    save(
+        api,
+        {"fault": {"early-extension/from-inside": {"prior": 0.001}, "early-extension/from-outside": {"prior": 0.001}}},
+    )
+    assert chance(api, with_baseline.pk) == pytest.approx(before)
+    later = start_lesson(coach, student, "7i", timezone.now())
+    assert later.knowledge_version.number == 1
+    api("post", f"/v1/lessons/{with_baseline.pk}/judge-anew", None, 204)
+    assert chance(api, with_baseline.pk) < before
+
+
+def test_a_change_shows_at_once_what_it_does_to_stored_lessons(api, with_baseline):
+    changes = {
+        "fault": {"early-extension/from-inside": {"prior": 0.002}, "early-extension/from-outside": {"prior": 0.002}}
+    }
+    told = api("post", "/v1/knowledge/preview", {"changes": changes})
+    assert told["lessons"] == 1
+    (moved,) = told["moved"]
+    assert moved["lesson_id"] == with_baseline.pk
+    before, after = ({r["fault"]: r["probability"] for r in moved[k]} for k in ("before", "after"))
+    assert after.get("early-extension", 0) < before["early-extension"]
+    assert api("get", "/v1/knowledge/versions")["versions"] == []
+    assert api("post", "/v1/knowledge/preview", {"changes": {}})["moved"] == []
+
+
+def test_an_own_look_can_be_graded_and_counts(api, coach, student, bring, lesson):
+    save(api, {"check": {"own-trail-heel": OWN}})
+    later = start_lesson(coach, student, "7i", timezone.now())
+    before = chance(api, later.pk)
+    api("put", f"/v1/lessons/{later.pk}/checks", {"grades": {"own-trail-heel": "still-down"}})
+    assert chance(api, later.pk) > before
+    # The lesson that began before does not know the look.
+    api("put", f"/v1/lessons/{lesson.pk}/checks", {"grades": {"own-trail-heel": "still-down"}}, 422)
+
+
+def test_a_look_that_a_newer_version_dropped_breaks_nothing(api, coach, student):
+    save(api, {"check": {"own-trail-heel": OWN}})
+    later = start_lesson(coach, student, "7i", timezone.now())
+    api("put", f"/v1/lessons/{later.pk}/checks", {"grades": {"own-trail-heel": "still-down"}})
+    save(api, {})
+    api("post", f"/v1/lessons/{later.pk}/judge-anew", None, 204)
+    assert api("get", f"/v1/lessons/{later.pk}/cause")["faults"]
+
+
+@pytest.mark.parametrize(
+    ("changes", "word"),
+    [
+        ({"fault": {"hip-stall": {"prior": 2}}}, "prior"),
+        ({"fault": {"hip-stall": {"effect": {"path_deg": "much"}}}}, "effect.path_deg"),
+        ({"fault": {"no-such": {"prior": 0.1}}}, "no-such"),
+        ({"club": {"7i": {"loft": 3}}}, "club"),
+        ({"window": {"seat-early": {"above": None}}}, "above"),
+        ({"check": {"own-x": {"label": "x"}}}, "own-x"),
+    ],
+)
+def test_what_the_knowledge_cannot_hold_is_refused_and_not_kept(api, changes, word):
+    problem = save(api, changes, 422)["errors"][0]
+    assert word in problem["message"] + problem["field"]
+    api("post", "/v1/knowledge/preview", {"changes": changes}, 422)
+    assert api("get", "/v1/knowledge/versions")["versions"] == []
+
+
+def test_the_same_again_is_no_new_version(api):
+    save(api, HIP_STALL)
+    save(api, HIP_STALL, 409)
+
+
+def test_two_coaches_grades_stay_apart_and_count_as_one_look(api, with_baseline, coach):
+    from django.test import Client
+
+    from instavis.people.models import Coach
+
+    from .conftest import Caller
+
+    second = Coach.objects.create_user("second", password="x" * 12, name="Second", academy=coach.academy)
+    client = Client()
+    client.force_login(second, backend="django.contrib.auth.backends.ModelBackend")
+    other = Caller(client, second)
+    path = f"/v1/lessons/{with_baseline.pk}/checks"
+    alone = chance(api, with_baseline.pk)
+    told = other("put", path, {"grades": {"seat-line": "on-line"}})
+    assert told["grades"]["seat-line"] == "on-line"
+    assert api("get", path)["grades"]["seat-line"] == "leaves-early"
+    assert {(s["coach"], s["grade"], s["mine"]) for s in api("get", path)["seen"]} == {
+        (coach.name, "leaves-early", True),
+        ("Second", "on-line", False),
+    }
+    differ = chance(api, with_baseline.pk)
+    assert differ < alone
+    other("put", path, {"grades": {"seat-line": "leaves-early"}})
+    assert chance(api, with_baseline.pk) == pytest.approx(alone)
+    other("put", path, {"grades": {"seat-line": "not-seen"}})
+    assert chance(api, with_baseline.pk) == pytest.approx(alone)
+
+
+def test_history_tells_the_leader_after_every_look(api, with_baseline):
+    path = f"/v1/lessons/{with_baseline.pk}"
+    api("put", f"{path}/checks", {"grades": {"pelvis-open-impact": "open"}})
+    steps = api("get", f"{path}/cause/history")
+    assert [s["look"] for s in steps] == ["", "seat-line", "pelvis-open-impact"]
+    now = api("get", f"{path}/cause")["faults"][0]
+    assert steps[-1]["leader"] == now["id"]
+    assert steps[-1]["probability"] == pytest.approx(now["probability"])
+
+
+def test_a_fault_shows_what_it_does_to_the_ball(api, with_baseline):
+    path = f"/v1/lessons/{with_baseline.pk}/cause"
+    told = api("get", f"{path}/early-extension?variant=from-inside")
+    assert told["ball"]["after"]["delivery"]["path_deg"] > told["ball"]["before"]["delivery"]["path_deg"] + 2
+    assert ["seat-line", "leaves-early"] in told["shown_by"]
+    assert ["seat-line", "on-line"] in told["refuted_by"]
+    assert api("get", f"{path}/no-such-fault", None, 422)["errors"][0]["field"] == "fault"
+    api("get", f"{path}/hip-stall?variant=sideways", None, 422)
+
+
+def test_looks_are_drawn_for_either_hand(api):
+    right, left = (api("get", f"/v1/figures/seat-line?hand={hand}") for hand in ("right", "left"))
+    assert right["grades"][0]["bones"][0][0][0] == -left["grades"][0]["bones"][0][0][0]
+    api("get", "/v1/figures/no-such", None, 422)

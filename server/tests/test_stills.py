@@ -1,0 +1,146 @@
+"""Stills: made anew, clicked on, measured, and refused where they are no pictures."""
+
+from __future__ import annotations
+
+import io
+import struct
+import zlib
+
+import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
+from PIL import Image
+
+from instavis.stills.models import Still
+
+SCALE = {"a": [50, 50], "b": [50, 450], "length_cm": 100}
+
+
+@pytest.fixture
+def send(api, lesson):
+    def make(data: bytes, look="", view="face-on", status=201):
+        path = f"/api/v1/lessons/{lesson.pk}/stills?look={look}&view={view}"
+        response = api.client.post(path, {"file": SimpleUploadedFile("still.png", data)})
+        assert response.status_code == status, response.content
+        return response.json()
+
+    return make
+
+
+def test_a_still_is_measured_against_address(send, api, picture):
+    address = send(picture(), view="face-on")
+    still = send(picture(), look="pelvis-lateral-impact")
+    assert still["address_id"] == address["id"]
+    assert still["measured"]["missing"] == ["lead-hip", "trail-hip", "scale", "address:lead-hip", "address:trail-hip"]
+    api(
+        "patch",
+        f"/v1/stills/{address['id']}",
+        {"points": {"lead-hip": [320, 200], "trail-hip": [280, 200]}, "scale": SCALE},
+    )
+    told = api("patch", f"/v1/stills/{still['id']}", {"points": {"lead-hip": [396, 200], "trail-hip": [356, 200]}})
+    assert told["measured"]["value"] == pytest.approx(19.0)
+    assert told["measured"]["grade"] == "past-lead-foot"
+    assert told["measured"]["error"] > 0.3
+
+
+def test_left_handers_measure_the_mirror_image(send, api, picture, student):
+    student.hand = "left"
+    student.save()
+    still = send(picture(), look="hands-impact")
+    told = api(
+        "patch", f"/v1/stills/{still['id']}", {"points": {"hands": [260, 200], "ball": [300, 400]}, "scale": SCALE}
+    )
+    assert told["measured"]["value"] == pytest.approx(10.0)
+    assert told["measured"]["grade"] == "ahead"
+
+
+@pytest.mark.parametrize("kind", ["PNG", "JPEG", "WEBP"])
+def test_pictures_are_written_anew_without_metadata(send, api, picture, kind):
+    extra = {"exif": _exif()} if kind != "PNG" else {}
+    still = send(picture(640, 480, kind, **extra), look="seat-line")
+    response = api.client.get(f"/api/v1/stills/{still['id']}/picture")
+    assert response["Content-Type"] == "image/jpeg"
+    with Image.open(io.BytesIO(response.content)) as kept:
+        assert not kept.getexif()
+        assert b"Bayside" not in response.content
+
+
+def _exif() -> bytes:
+    exif = Image.Exif()
+    exif[0x010E] = "Bayside secret place"
+    return exif.tobytes()
+
+
+def test_a_picture_taken_sideways_is_turned_upright(send, picture):
+    exif = Image.Exif()
+    exif[0x0112] = 6
+    still = send(picture(640, 480, "JPEG", exif=exif.tobytes()), look="seat-line")
+    assert (still["width"], still["height"]) == (480, 640)
+
+
+def test_a_forty_megapixel_picture_is_brought_down(send, picture):
+    still = send(picture(7300, 5500, "JPEG", quality=20), look="seat-line")
+    assert max(still["width"], still["height"]) == 1600
+
+
+def _bomb() -> bytes:
+    """A PNG that says it is 30,000 × 30,000 and is a few bytes long."""
+
+    def chunk(kind, data):
+        return struct.pack(">I", len(data)) + kind + data + struct.pack(">I", zlib.crc32(kind + data))
+
+    header = struct.pack(">IIBBBBB", 30000, 30000, 8, 2, 0, 0, 0)
+    return (
+        b"\x89PNG\r\n\x1a\n"
+        + chunk(b"IHDR", header)
+        + chunk(b"IDAT", zlib.compress(b"\x00" * 100))
+        + chunk(b"IEND", b"")
+    )
+
+
+def test_what_is_no_picture_is_refused_and_not_kept(send, picture):
+    whole = picture(640, 480, "JPEG")
+    svg = b"<svg xmlns='http://www.w3.org/2000/svg'><script>1</script></svg>"
+    for data in (b"", b"hello", svg, whole[: len(whole) // 3], picture(20, 20), picture(640, 480, "BMP"), _bomb()):
+        assert send(data, look="seat-line", status=422)["errors"][0]["field"] == "file"
+    assert not Still.objects.exists()
+
+
+@pytest.mark.parametrize(("look", "view", "field"), [("no-such", "face-on", "look"), ("", "above", "view")])
+def test_unknown_looks_and_views_are_refused(send, picture, look, view, field):
+    assert send(picture(), look, view, 422)["errors"][0]["field"] == field
+
+
+@pytest.mark.parametrize(
+    ("change", "field"),
+    [
+        ({"points": {"seat": [9999, 1]}}, "points.seat"),
+        ({"points": {"tail": [1, 1]}}, "points.tail"),
+        ({"points": {"seat": [1]}}, "points.seat"),
+        ({"scale": {**SCALE, "length_cm": 0}}, "scale.length_cm"),
+        ({"scale": {**SCALE, "b": [51, 51]}}, "scale.b"),
+    ],
+)
+def test_bad_clicks_are_refused_and_leave_the_good_ones(send, api, picture, change, field):
+    still = send(picture(), look="seat-line")
+    path = f"/v1/stills/{still['id']}"
+    api("patch", path, {"points": {"seat": [10, 10]}, "scale": SCALE})
+    assert api("patch", path, change, 422)["errors"][0]["field"] == field
+    kept = api("get", path)
+    assert kept["points"] == {"seat": [10, 10]}
+    assert kept["scale"]["length_cm"] == 100
+
+
+def test_a_still_put_away_comes_back(send, api, picture, lesson):
+    still = send(picture(), look="seat-line")
+    api("patch", f"/v1/stills/{still['id']}", {"dropped": True})
+    assert api("get", f"/v1/lessons/{lesson.pk}/stills")["stills"] == []
+    api("patch", f"/v1/stills/{still['id']}", {"dropped": False})
+    told = api("get", f"/v1/lessons/{lesson.pk}/stills")
+    assert [s["id"] for s in told["stills"]] == [still["id"]]
+    assert {g["look"] for g in told["guides"]} >= {"seat-line", "hands-impact"}
+
+
+def test_a_lesson_keeps_only_so_many_stills(send, picture, monkeypatch):
+    monkeypatch.setattr("instavis.stills.services.MOST_IN_A_LESSON", 1)
+    send(picture(), look="seat-line")
+    assert send(picture(), look="seat-line", status=409)["errors"][0]["field"] == "stills"

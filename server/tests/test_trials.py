@@ -1,0 +1,219 @@
+"""Proof sets and cue trials: called orders, balls hit against the call, judged once; and second screens."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+
+import pytest
+from django.test import Client
+from django.utils import timezone
+
+from instavis.screens.models import Screen
+from instavis.screens.services import MOST_GUESSES
+from instavis.trials.models import Trial
+
+from .conftest import FAULT, Caller
+
+
+@pytest.fixture
+def path(with_baseline):
+    return f"/v1/lessons/{with_baseline.pk}"
+
+
+@pytest.fixture
+def begin(api, path):
+    def make(balls=8, status=201, **body):
+        return api("post", f"{path}/trials", {"primary": "path_deg", "balls": balls, **body}, status)
+
+    return make
+
+
+@pytest.fixture
+def hit(device, bay, with_baseline, balls, numbered):
+    """hit(trial, wrong=()) sends the balls of a trial as called: the new move takes the fault away."""
+    bay.lesson = with_baseline
+    bay.save()
+
+    def make(trial_id: int, count=None, start=0):
+        order = Trial.objects.get(pk=trial_id).order[start : start + (count or 99)]
+        marks = ["done" if new else "missed" for new in order]
+        records = [
+            {k: v for k, v in r.items() if k != "movement"} for r in balls(len(order), FAULT, 40 + start, marks=marks)
+        ]
+        device(numbered(records, 1000 * trial_id + start))
+
+    return make
+
+
+def test_balls_are_called_in_a_balanced_order_and_judged_when_all_are_hit(api, path, begin, hit):
+    trial = begin(12)
+    assert trial["next_call"] in ("old", "new")
+    hit(trial["id"], 11)
+    told = api("get", f"{path}/trials")[0]
+    assert told["result"] is None
+    assert "11 of 12" in told["sentence"]
+    hit(trial["id"], 1, 11)
+    told = api("get", f"{path}/trials")[0]
+    assert told["next_call"] == ""
+    assert told["result"]["balls_new"] == told["result"]["balls_old"] == 6
+    assert told["result"]["effect"] < -1.5
+    assert told["result"]["p"] < 0.05
+    assert "do change" in told["sentence"]
+
+
+def test_a_ball_hit_against_the_call_is_marked_and_stays_out(api, path, begin, hit):
+    trial = begin(8)
+    hit(trial["id"])
+    ball = api("get", f"{path}/trials")[0]["balls"][0]
+    other = "old" if ball["called"] == "new" else "new"
+    api("patch", f"/v1/shots/{ball['shot_id']}", {"intent": other})
+    told = api("get", f"{path}/trials")[0]
+    assert told["balls"][0] | {"value": None} == ball | {"hit": other, "counts": False, "value": None}
+    assert told["result"]["miscalled"] == 1
+    assert "against the call" in told["sentence"]
+
+
+def test_trial_balls_count_neither_as_baseline_nor_as_proof(api, path, begin, hit):
+    before = api("get", f"{path}/reading")["reading"]["clean"]
+    hit(begin(8)["id"])
+    assert api("get", f"{path}/reading")["reading"]["clean"] == before
+
+
+def test_an_ended_trial_is_judged_on_what_was_hit_and_gives_the_block_back(api, path, begin, hit, with_baseline):
+    trial = begin(12)
+    hit(trial["id"], 7)
+    told = api("post", f"/v1/trials/{trial['id']}/end")
+    assert told["ended"]
+    assert told["result"]["balls_old"] + told["result"]["balls_new"] == 7
+    with_baseline.refresh_from_db()
+    assert with_baseline.open_block.purpose == "baseline"
+
+
+def test_a_trial_with_too_few_balls_says_so(api, begin, hit):
+    trial = begin(8)
+    hit(trial["id"], 2)
+    told = api("post", f"/v1/trials/{trial['id']}/end")
+    assert told["result"] is None
+    assert "cannot be judged" in told["sentence"]
+
+
+def test_two_cues_are_compared_by_their_names(api, path, begin, hit):
+    trial = begin(8, first="Post and turn", second="Turn, then post")
+    assert trial["next_call"] in ("Post and turn", "Turn, then post")
+    hit(trial["id"])
+    assert "Turn, then post" in api("get", f"{path}/trials")[0]["sentence"]
+
+
+@pytest.mark.parametrize(
+    ("body", "field"),
+    [
+        ({"balls": 7}, "balls"),
+        ({"balls": 40}, "balls"),
+        ({"first": "same", "second": "Same"}, "second"),
+        ({"first": " ", "second": "x"}, "second"),
+        ({"primary": "colour"}, "primary"),
+    ],
+)
+def test_what_cannot_be_compared_is_refused(begin, body, field):
+    assert begin(status=422, **body)["errors"][0]["field"] == field
+
+
+def test_one_trial_at_a_time(begin):
+    begin()
+    assert begin(status=409)["errors"][0]["field"] == "trial"
+
+
+def test_a_plan_rests_on_the_baselines_spread(api, path):
+    large, small = (api("get", f"{path}/trials/plan?primary=path_deg&effect={e}") for e in (6, 1))
+    assert large["balls"] < small["balls"] == 20
+    assert api("get", f"{path}/trials/plan?primary=path_deg&effect=0", None, 422)["errors"][0]["field"] == "effect"
+    assert api("get", f"{path}/trials/plan?primary=colour&effect=2", None, 422)["errors"][0]["field"] == "primary"
+
+
+@pytest.fixture
+def visitor(db):
+    client = Client()
+    client.get("/")
+    return Caller(client)
+
+
+def test_a_second_screen_is_paired_by_a_code_and_sees_the_move_and_the_answer_only(
+    api, visitor, corrected, balls, device, bay, numbered
+):
+    path = f"/v1/lessons/{corrected.pk}"
+    code = api("post", f"{path}/screens", None, 201)["code"]
+    token = visitor("post", "/v1/mat", {"code": code})["token"]
+    bay.lesson = corrected
+    bay.save()
+    device(numbered(balls(1, FAULT, 9, marks=["done"])))
+    shot = api("get", f"{path}/shots")[-1]
+    api("patch", f"/v1/shots/{shot['id']}", {"movement": "done"})
+    told = visitor("get", f"/v1/mat/{token}")
+    assert (told["moved"], told["ball"]) == ("yes", shot["number"])
+    assert told["answered"] in ("yes", "no")
+    assert told["first_name"] == "Perrin"
+    assert "Oakenshaw" not in str(told)
+    words = "first_name cue stage ball moved answered verdict hits need of more advice call ended"
+    assert set(told) == set(words.split())
+
+
+def test_a_code_pairs_once_and_not_after_five_minutes(api, visitor, lesson):
+    path = f"/v1/lessons/{lesson.pk}"
+    code = api("post", f"{path}/screens", None, 201)["code"]
+    visitor("post", "/v1/mat", {"code": code})
+    visitor("post", "/v1/mat", {"code": code}, 404)
+    code = api("post", f"{path}/screens", None, 201)["code"]
+    Screen.objects.update(code_until=timezone.now() - timedelta(seconds=1))
+    visitor("post", "/v1/mat", {"code": code}, 404)
+
+
+def test_a_closed_screen_shows_nothing(api, visitor, lesson):
+    path = f"/v1/lessons/{lesson.pk}"
+    token = visitor("post", "/v1/mat", {"code": api("post", f"{path}/screens", None, 201)["code"]})["token"]
+    assert visitor("get", f"/v1/mat/{token}")["ball"] == 0
+    api("delete", f"{path}/screens", None, 204)
+    visitor("get", f"/v1/mat/{token}", None, 404)
+    visitor("get", "/v1/mat/nonsense", None, 404)
+
+
+def test_codes_cannot_be_guessed_by_trying(visitor, lesson, api):
+    from django.core.cache import cache
+
+    cache.clear()
+    for _ in range(MOST_GUESSES):
+        visitor("post", "/v1/mat", {"code": "123"}, 404)
+    good = api("post", f"/v1/lessons/{lesson.pk}/screens", None, 201)["code"]
+    visitor("post", "/v1/mat", {"code": good}, 429)
+    cache.clear()
+
+
+def test_screens_keep_hashes_only(api, visitor, lesson):
+    code = api("post", f"/v1/lessons/{lesson.pk}/screens", None, 201)["code"]
+    token = visitor("post", "/v1/mat", {"code": code})["token"]
+    kept = str([vars(s) for s in Screen.objects.all()])
+    assert code not in kept
+    assert token not in kept
+
+
+def test_a_number_that_was_not_measured_is_said_to_be_inferred(
+    api, path, begin, device, bay, with_baseline, balls, numbered
+):
+    bay.lesson = with_baseline
+    bay.save()
+    trial = begin(4)
+    keep = {
+        "shot_id",
+        "at",
+        "club",
+        "hand",
+        "ball_speed_mps",
+        "launch_angle_deg",
+        "launch_direction_deg",
+        "spin_rpm",
+        "spin_axis_deg",
+    }
+    device(numbered([{k: v for k, v in r.items() if k in keep} for r in balls(4, FAULT, 60)], 7000))
+    api("post", f"/v1/trials/{trial['id']}/end")
+    told = api("get", f"{path}/trials")[0]
+    assert all(b["inferred"] for b in told["balls"] if b["value"] is not None)
+    assert told["result"] is None or "inferred from the flight" in told["sentence"]

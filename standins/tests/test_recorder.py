@@ -1,0 +1,84 @@
+"""The stand-in belt and mat: one recording a ball, matching what the monitor's golfer did."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+
+from instavis_core.recordings import find_moments, propose, swing_of_columns
+from instavis_standins.golfer import Mat, Player
+from instavis_standins.recorder import Recorder
+
+
+class Bay:
+    """A server whose lesson has so many balls."""
+
+    def __init__(self) -> None:
+        self.balls = 0
+        self.sent: list[dict] = []
+
+    def hello(self):
+        return {"balls": self.balls, "last_shot_id": f"ball-{self.balls}"}
+
+    def send_recordings(self, recordings):
+        self.sent += recordings
+
+
+def recorder(kind="belt", **player) -> tuple[Recorder, Bay]:
+    bay = Bay()
+    return Recorder(bay, Player(**player), kind, clock=lambda: 5.0), bay
+
+
+def test_balls_hit_before_it_came_get_no_recording():
+    machine, bay = recorder()
+    bay.balls = 7
+    machine.follow()
+    assert bay.sent == []
+    bay.balls = 8
+    machine.follow()
+    assert [r["shot_id"] for r in bay.sent] == ["ball-8"]
+
+
+def test_every_ball_gets_one_recording_with_a_number_of_its_own():
+    machine, bay = recorder()
+    for balls in (0, 1, 1, 3, 3):
+        bay.balls = balls
+        machine.follow()
+    assert [r["device_sequence"] for r in bay.sent] == [5000, 5001, 5002]
+    assert [r["shot_id"] for r in bay.sent] == ["ball-1", "", "ball-3"]
+
+
+def test_a_new_lesson_in_the_bay_starts_from_its_own_balls():
+    machine, bay = recorder()
+    for balls in (5, 2, 3):
+        bay.balls = balls
+        machine.follow()
+    assert len(bay.sent) == 1
+
+
+@pytest.mark.parametrize(
+    ("kind", "fault", "look", "grade"),
+    [("belt", "hip-stall", "pelvis-open-impact", "facing-ball"), ("mat", "hang-back", "pressure-shift", "never")],
+)
+def test_recordings_show_the_golfers_fault(kind, fault, look, grade):
+    machine, bay = recorder(kind, faults=(fault,), severity=1.0)
+    machine.follow()
+    bay.balls = 6
+    machine.follow()
+    told = []
+    for sent in bay.sent:
+        swing = swing_of_columns({n: np.array(v) for n, v in sent["series"].items()})
+        told += [p.grade for p in propose(swing, find_moments(swing)) if p.look == look]
+    assert told.count(grade) >= 4
+
+
+def test_it_follows_the_same_golfer_through_the_same_tries():
+    player = Player(faults=("hip-stall",), learn=True, seed=9)
+    monitor = Mat(player)
+    machine, bay = recorder(faults=("hip-stall",), learn=True, seed=9)
+    machine.follow()
+    for ball in range(1, 6):
+        monitor.hit()
+        bay.balls = ball
+        machine.follow()
+        assert machine.golfer.severity == monitor.severity

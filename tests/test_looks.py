@@ -1,0 +1,175 @@
+"""Looking at the body: by keyboard, on stills, in recordings; and the knowledge behind it, through the real screens."""
+
+from __future__ import annotations
+
+import re
+from contextlib import closing
+
+import numpy as np
+import pytest
+from playwright.sync_api import Page, expect
+
+from instavis_core.simulate.recording import MOTION_SERIES, PRESSURE_SERIES, record_swing
+
+from .test_comfort import faults_of
+
+
+@pytest.fixture
+def fresh_lesson(product):
+    """fresh_lesson(name) begins a lesson of a new student: its key."""
+    client = product.signed_in()
+
+    def make(name: str) -> int:
+        student = client.post("/api/v1/students", json={"name": name, "handicap": 14}).json()
+        return client.post("/api/v1/lessons", json={"student_id": student["id"]}).json()["id"]
+
+    yield make
+    client.close()
+
+
+def lesson_of(product, name: str) -> int:
+    with closing(product.signed_in()) as client:
+        student = next(s for s in client.get("/api/v1/students").json() if s["name"] == name)
+        return client.get(f"/api/v1/lessons?student_id={student['id']}").json()[0]["id"]
+
+
+def swing_file(tmp_path, seed: int = 4, **severity):
+    faults = {k.replace("_", "-"): v for k, v in severity.items()}
+    swing = record_swing(faults, np.random.default_rng(seed), (*MOTION_SERIES, *PRESSURE_SERIES))
+    file = tmp_path / "swing.csv"
+    file.write_text(swing.to_csv())
+    return file
+
+
+def test_looks_are_graded_by_keyboard_alone(page: Page, fresh_lesson, root):
+    page.goto(f"/lessons/{fresh_lesson('Anka Reedmoor')}/check")
+    heading = page.get_by_role("heading", level=2)
+    first = heading.inner_text()
+    page.keyboard.press(".")
+    expect(heading).not_to_have_text(first)
+    page.keyboard.press(",")
+    expect(heading).to_have_text(first)
+    page.keyboard.press("2")
+    expect(page.get_by_role("row", name=re.compile(first))).to_be_visible()
+    expect(heading).not_to_have_text(first)
+    page.get_by_role("radio", name="By view").click()
+    expect(page.get_by_role("region", name="Looks to come")).to_contain_text("Stance width")
+    assert faults_of(page, root) == []
+    # A grade is taken back by "not seen".
+    page.get_by_role("button", name=f"Change {first}").click()
+    expect(heading).to_have_text(first)
+    page.keyboard.press("0")
+    expect(page.get_by_role("row", name=re.compile(first))).to_have_count(0)
+
+
+def test_a_look_is_measured_on_a_still_with_the_keyboard(page: Page, product, root):
+    page.goto(f"/lessons/{lesson_of(product, 'Wren Stroudley')}/check")
+    page.get_by_role("button", name=re.compile("^Pelvis across at impact")).first.click()
+    page.get_by_role("button", name="Measure on a still").click()
+    sheet = page.get_by_role("dialog")
+    picture = sheet.get_by_role("application")
+    for name in ("lead hip", "trail hip"):
+        expect(sheet.get_by_role("status")).to_contain_text(f"Press on {name}")
+        picture.focus()
+        for _ in range(3):
+            page.keyboard.press("Shift+ArrowRight")
+        page.keyboard.press("Enter")
+    expect(sheet.get_by_text("measured on the picture")).to_be_visible()
+    assert faults_of(page, root) == []
+    sheet.get_by_role("button", name=re.compile("^Grade it")).click()
+    expect(sheet).to_have_count(0)
+    expect(page.get_by_text("measured on a still")).to_be_visible()
+    # The sample student stays as found: the grade is taken back.
+    page.get_by_role("button", name="Change Pelvis across at impact").click()
+    page.keyboard.press("0")
+    expect(page.get_by_text("measured on a still")).to_have_count(0)
+
+
+def test_what_is_no_picture_is_said_and_the_guide_goes_on(page: Page, fresh_lesson, tmp_path):
+    page.goto(f"/lessons/{fresh_lesson('Sunniva Holt')}/check")
+    page.get_by_role("radio", name="Order of the swing").click()
+    for _ in range(9):
+        page.keyboard.press(".")
+    page.get_by_role("button", name="Measure on a still").click()
+    sheet = page.get_by_role("dialog")
+    broken = tmp_path / "broken.png"
+    broken.write_bytes(b"\x89PNG\r\n\x1a\n nothing")
+    sheet.locator("input[type=file]").set_input_files(str(broken))
+    expect(sheet.get_by_role("alert")).to_contain_text("PNG, JPEG or WebP")
+    expect(sheet.get_by_role("status")).to_contain_text("picture")
+
+
+def test_a_recording_proposes_grades_the_coach_takes(page: Page, fresh_lesson, tmp_path, root):
+    page.goto(f"/lessons/{fresh_lesson('Eskil Varg')}/check")
+    broken = tmp_path / "broken.csv"
+    broken.write_text("time_s,sway_cm\n0,1\n0.01,much\n")
+    picker = page.get_by_label("Recording file")
+    picker.set_input_files(str(broken))
+    expect(page.get_by_role("alert")).to_contain_text("line 3, sway_cm")
+    picker.set_input_files(str(swing_file(tmp_path, early_extension=1.0)))
+    sheet = page.get_by_role("dialog")
+    expect(sheet.get_by_text("The pelvis starts down first.")).to_be_visible()
+    before = sheet.get_by_role("status").inner_text()
+    sheet.get_by_role("button", name="10 ms later").click()
+    expect(sheet.get_by_role("status")).to_contain_text("set by hand")
+    assert sheet.get_by_role("status").inner_text() != before
+    assert faults_of(page, root) == []
+    sheet.get_by_role("button", name="Take: leaves early for Seat line").click()
+    expect(sheet.get_by_role("button", name="Taken: leaves early for Seat line")).to_be_disabled()
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("row", name=re.compile("Seat line")).first).to_contain_text("from a recording")
+
+
+def test_belt_and_mat_follow_the_bays_balls(page: Page, product, fresh_lesson):
+    lesson = fresh_lesson("Runa Skarsund")
+    with closing(product.signed_in()) as client:
+        bay = next(b for b in client.get("/api/v1/bays").json() if b["name"] == "North mat")
+        client.put(f"/api/v1/lessons/{lesson}/bay", json={"bay_id": bay["id"]})
+    golfer = ("--fault=hip-stall", "--severity=1", "--seed=5")
+    recorders = [product.recorder(kind, "North mat", "--count=4", *golfer) for kind in ("belt", "mat")]
+    product.monitor("North mat", "--count=4", "--pace=1.5", *golfer)
+    for recorder in recorders:
+        assert recorder.wait(60) == 0
+    with closing(product.signed_in()) as client:
+        told = client.get(f"/api/v1/lessons/{lesson}/recordings").json()
+    assert len(told["recordings"]) == 8
+    grades = {p["look"]: p["grade"] for p in told["proposals"]}
+    assert grades["pelvis-open-impact"] == "facing-ball"
+    page.goto(f"/lessons/{lesson}/check")
+    expect(page.get_by_role("region", name="Recordings")).to_contain_text("8 swings")
+    with closing(product.signed_in()) as client:
+        client.put(f"/api/v1/lessons/{lesson}/bay", json={"bay_id": None})
+
+
+def test_the_cause_board_compares_rivals_tells_its_history_and_prints(page: Page, product, root):
+    lesson = lesson_of(product, "Jorun Aldwhistle")
+    page.goto(f"/lessons/{lesson}/cause")
+    expect(page.get_by_text("It would be refuted by")).to_be_visible()
+    page.get_by_role("radio", name="Against a rival").click()
+    expect(page.get_by_text("What tells them apart:")).to_be_visible()
+    page.get_by_role("radio", name="How it came about").click()
+    expect(page.get_by_text("Before any look, from balls and words")).to_be_visible()
+    expect(page.get_by_text("After the first look")).to_be_visible()
+    assert faults_of(page, root) == []
+    page.get_by_role("link", name="A page for the student").click()
+    expect(page.get_by_role("heading", name="Why the ball does what it does")).to_be_visible()
+    expect(page.get_by_role("main")).to_contain_text("Early extension")
+    assert faults_of(page, root) == []
+
+
+def test_the_head_coach_changes_the_knowledge_and_goes_back(page: Page, root):
+    page.goto("/knowledge")
+    page.get_by_role("button", name="Hip stall").click()
+    page.get_by_label("How often you meet it").fill("3")
+    expect(page.get_by_role("alert").first).to_contain_text("share between 0 and 1")
+    expect(page.get_by_role("button", name=re.compile("Keep as version"))).to_be_disabled()
+    page.get_by_label("How often you meet it").fill("0.01")
+    expect(page.get_by_role("status")).to_contain_text(re.compile("newest lessons would be ranked differently"))
+    assert faults_of(page, root) == []
+    page.get_by_label("Why").fill("Rare here.")
+    page.get_by_role("button", name=re.compile("Keep as version")).click()
+    page.get_by_role("radio", name="Versions").click()
+    expect(page.get_by_text("Rare here.")).to_be_visible()
+    page.get_by_role("button", name="Back to what ships").click()
+    page.get_by_role("button", name=re.compile("Keep as version")).click()
+    expect(page.get_by_text("Everything as it ships.").first).to_be_visible()

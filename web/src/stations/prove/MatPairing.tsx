@@ -1,0 +1,50 @@
+import { useState } from "react";
+
+import { Button } from "../../kit/Button";
+import { Notice } from "../../kit/Notice";
+import { Sheet } from "../../kit/Sheet";
+import { useDesk } from "../../lesson/LessonContext";
+
+const CLOCK = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit" });
+
+/** A code for a second screen, and an end to all of them. */
+export function MatPairing() {
+  const { actions } = useDesk();
+  const [open, setOpen] = useState(false);
+  const { offerScreen, endScreens } = actions;
+  return (
+    <>
+      <Button
+        onClick={() => {
+          endScreens.reset();
+          offerScreen.mutate();
+          setOpen(true);
+        }}
+      >
+        Student's screen
+      </Button>
+      <Sheet title="A screen for the student" told="It shows the move, the answer and how many more. It can change nothing." open={open} onClose={() => setOpen(false)}>
+        {offerScreen.isError && <Notice error={offerScreen.error} />}
+        {endScreens.isSuccess ? (
+          <p role="status">Every second screen of this lesson is closed.</p>
+        ) : (
+          offerScreen.data && (
+            <div role="status">
+              <p>
+                On the other screen open <strong>{`${location.host}/mat`}</strong> and enter
+              </p>
+              <p className="my-2 text-6xl font-bold tracking-[0.2em]">
+                <code className="font-sans">{offerScreen.data.code}</code>
+              </p>
+              <p className="text-soft">until {CLOCK.format(new Date(offerScreen.data.until))}; it opens one screen.</p>
+            </div>
+          )
+        )}
+        <div className="mt-4 flex gap-2">
+          <Button onClick={() => endScreens.mutate()}>Close all second screens</Button>
+          <Button onClick={() => setOpen(false)}>Done</Button>
+        </div>
+      </Sheet>
+    </>
+  );
+}
