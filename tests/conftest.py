@@ -6,12 +6,13 @@ import json
 import os
 import subprocess
 import sys
+from contextlib import closing
 from dataclasses import dataclass, field
 from pathlib import Path
 
 import httpx
 import pytest
-from playwright.sync_api import Browser, sync_playwright
+from playwright.sync_api import Browser, expect, sync_playwright
 
 from instavis.demo.scenario import PASSWORD
 from launcher import mariadb
@@ -21,6 +22,10 @@ from launcher.processes import spawn, stop
 CHROMIUM = "/usr/bin/chromium"
 SECRET = "a-key-for-tests-only-that-protects-nothing"
 HEAD = "imke"
+PATIENCE_SECONDS = 120
+"""How long a program of the product may take on a busy machine before a test gives up."""
+
+expect.set_options(timeout=30_000)
 
 
 @dataclass
@@ -32,6 +37,7 @@ class Product:
     port: int
     facts: dict = field(default_factory=dict)
     server: subprocess.Popen | None = None
+    programs: list[subprocess.Popen] = field(default_factory=list)
 
     @property
     def address(self) -> str:
@@ -64,16 +70,34 @@ class Product:
 
     def monitor(self, bay: str, *options: str, wait: bool = True) -> subprocess.Popen:
         """The stand-in monitor of a bay as a program of its own."""
-        command = [sys.executable, "-m", "instavis_standins.monitor", f"--server={self.address}"]
-        process = subprocess.Popen([*command, f"--token={self.facts['tokens'][bay]}", *options], env=os.environ)
+        process = self._program("monitor", self.facts["tokens"][bay], *options)
         if wait:
-            assert process.wait(60) == 0
+            assert process.wait(PATIENCE_SECONDS) == 0
         return process
 
     def recorder(self, kind: str, bay: str, *options: str) -> subprocess.Popen:
-        """The stand-in belt or mat of a bay as a program of its own."""
-        command = [sys.executable, "-m", f"instavis_standins.{kind}", f"--server={self.address}"]
-        return subprocess.Popen([*command, f"--token={self.facts[f'{kind}s'][bay]}", *options], env=os.environ)
+        """The stand-in belt or mat of a bay as a program of its own, already following the bay's balls."""
+        process = self._program(kind, self.facts[f"{kind}s"][bay], *options, stdout=subprocess.PIPE, text=True)
+        assert "following" in process.stdout.readline()
+        return process
+
+    def _program(self, name: str, token: str, *options: str, **streams) -> subprocess.Popen:
+        command = [sys.executable, "-m", f"instavis_standins.{name}", f"--server={self.address}", f"--token={token}"]
+        process = subprocess.Popen([*command, *options], env=os.environ, **streams)
+        self.programs.append(process)
+        return process
+
+    def tidy(self) -> None:
+        """Leave the demo as found: no program running on, no bay held by a lesson of a test."""
+        for program in self.programs:
+            if program.poll() is None:
+                program.kill()
+                program.wait()
+        self.programs.clear()
+        with closing(self.signed_in()) as client:
+            for bay in client.get("/api/v1/bays").json():
+                if bay["lesson_id"]:
+                    client.put(f"/api/v1/lessons/{bay['lesson_id']}/bay", json={"bay_id": None})
 
     def signed_in(self) -> httpx.Client:
         """A client of the head coach."""
@@ -118,6 +142,14 @@ def signed_in_state(browser: Browser, product: Product):
     state = context.storage_state()
     context.close()
     return state
+
+
+@pytest.fixture(autouse=True)
+def _tidied(request):
+    """Whatever a test did, the next one finds no program running and every bay free."""
+    yield
+    if "product" in request.fixturenames:
+        request.getfixturevalue("product").tidy()
 
 
 @pytest.fixture

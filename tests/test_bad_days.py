@@ -7,6 +7,8 @@ import time
 
 from playwright.sync_api import Page, expect
 
+from .conftest import PATIENCE_SECONDS
+
 BALLS = re.compile("^Ball ")
 
 
@@ -35,7 +37,7 @@ def test_the_screen_catches_up_after_the_server_was_killed(page: Page, product):
     waiting = product.monitor("South mat", "--count", "5", "--pace", "0", "--seed", "2", wait=False)
     time.sleep(1)
     product.start_server()
-    assert waiting.wait(60) == 0
+    assert waiting.wait(PATIENCE_SECONDS) == 0
     expect(page.get_by_text("Connected", exact=True)).to_be_visible(timeout=20_000)
     expect(tape(page)).to_have_count(9)
     numbers = [s["number"] for s in client.get(f"/api/v1/lessons/{lesson}/shots").json()]
@@ -56,7 +58,7 @@ def test_confirmed_balls_survive_a_killed_database(product):
 
 def test_a_monitor_with_a_wrong_token_gives_up(product):
     product.facts["tokens"]["nowhere"] = "iv_wrong"
-    assert product.monitor("nowhere", "--count", "1", wait=False).wait(30) == 1
+    assert product.monitor("nowhere", "--count", "1", wait=False).wait(PATIENCE_SECONDS) == 1
 
 
 def test_balls_that_arrive_while_a_dialog_is_open_are_kept_and_shown(page: Page, product):

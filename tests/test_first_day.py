@@ -14,6 +14,7 @@ from playwright.sync_api import Browser, Page, expect
 
 from launcher.application import make_ready
 
+from .conftest import PATIENCE_SECONDS
 from .test_comfort import faults_of
 
 FOREIGN = Path("core/tests/data/tables/hall_three.csv")
@@ -45,7 +46,7 @@ def monitor(product, token: str, *options: str, wait: bool = True) -> subprocess
     command = [sys.executable, "-m", "instavis_standins.monitor", f"--server={product.address}", f"--token={token}"]
     process = subprocess.Popen([*command, *options])
     if wait:
-        assert process.wait(60) == 0
+        assert process.wait(PATIENCE_SECONDS) == 0
     return process
 
 
@@ -97,7 +98,7 @@ def test_from_an_empty_academy_to_every_ball_once(newcomer: Page, browser: Brows
     waiting = monitor(product, token, "--count", "4", "--pace", "0", "--seed", "5", wait=False)
     time.sleep(1)
     product.start_server()
-    assert waiting.wait(60) == 0
+    assert waiting.wait(PATIENCE_SECONDS) == 0
     expect(tape(page)).to_have_count(12, timeout=20_000)
 
     # A foreign table: decimal commas, letters for sides, units in a row of their own, summary rows.

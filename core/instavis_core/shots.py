@@ -70,6 +70,8 @@ class Block:
     def keep(self, rows: np.ndarray) -> Block:
         """The balls where ``rows`` (bool, shape (n,)) is true."""
         pick = np.flatnonzero(rows)
+        if pick.size == len(self):
+            return self
 
         def some(texts):
             return tuple(texts[i] for i in pick)

@@ -69,6 +69,8 @@ def main(kind: str, arguments: list[str] | None = None) -> int:
     token = options.token or Path(options.token_file).read_text().strip()
     recorder = Recorder(DeviceLink(options.server.rstrip("/"), token), golfer_of(options), kind)
     try:
+        recorder.follow()
+        print(f"{NAMES[kind]}: following the bay.", flush=True)
         while options.count is None or recorder.sent < options.count:
             recorder.follow()
             time.sleep(POLL_SECONDS)

@@ -87,11 +87,13 @@ def launch_of(delivery: Delivery, club: Club) -> Launch:
     loft = np.radians(loft) + (high / (club.roll / 1000) if club.roll else 0.0)
 
     velocity = speed * np.array([np.cos(attack) * np.cos(path), np.sin(attack), np.cos(attack) * np.sin(path)])
-    normal = np.array([np.cos(loft) * np.cos(face), np.sin(loft), np.cos(loft) * np.sin(face)])
-    across = np.array([-np.sin(face), np.zeros_like(face), np.cos(face)])  # toward the toe
-    upward = np.cross(across, normal, axis=0)
-    normal, across = _turned(normal, across, contact.across)
-    normal, upward = _turned(normal, upward, contact.upward)
+    cf, sf, cl, sl = np.cos(face), np.sin(face), np.cos(loft), np.sin(loft)
+    normal = np.array([cl * cf, sl, cl * sf])
+    across = np.array([-sf, np.zeros_like(sf), cf])  # toward the toe
+    upward = np.array([-sl * cf, cl, -sl * sf])  # across × normal
+    if contact.across.any() or contact.upward.any():
+        normal, across = _turned(normal, across, contact.across)
+        normal, upward = _turned(normal, upward, contact.upward)
     basis = np.stack([normal, upward, across])  # rows: the axes of the contact
     local = np.einsum("akn,kn->an", basis, velocity)
 

@@ -53,11 +53,20 @@ def contact_of(toe: np.ndarray, high: np.ndarray, club: Club) -> Contact:
     """
     toe, high = (np.atleast_1d(np.asarray(c, float)) / 1000 for c in (toe, high))
     right, left, low, top = (v / 1000 for v in (club.face_toe, club.face_heel, club.face_low, club.face_high))
+    met = Contact(np.full(toe.shape, FACE, dtype=object), toe.copy(), high.copy(), *np.zeros((2, *toe.shape)))
+    hosel_from = left if not club.hosel else left - np.sqrt((BALL_RADIUS + club.hosel / 1000) ** 2 - BALL_RADIUS**2)
+    odd = ~((toe < right) & (toe > -hosel_from) & (high < top) & (high > -low))
+    if odd.any():  # nearly every ball is met by the face, and there is nothing to turn
+        beyond = _beyond_the_face(toe[odd], high[odd], club)
+        for name in ("part", "toe", "high", "across", "upward"):
+            getattr(met, name)[odd] = getattr(beyond, name)
+    return met
+
+
+def _beyond_the_face(toe: np.ndarray, high: np.ndarray, club: Club) -> Contact:
+    """Contacts [m] that an edge or the hosel may have."""
+    right, left, low, top = (v / 1000 for v in (club.face_toe, club.face_heel, club.face_low, club.face_high))
     part = np.full(toe.shape, FACE, dtype=object)
-    hosel_from = right if not club.hosel else left - np.sqrt((BALL_RADIUS + club.hosel / 1000) ** 2 - BALL_RADIUS**2)
-    if (np.abs(toe) < min(right, left, hosel_from)).all() and (np.abs(high) < min(low, top)).all():
-        flat = np.zeros(toe.shape)
-        return Contact(part, toe, high, flat, flat)  # nearly every ball: met by the face, nothing to turn
     over = {
         TOE_EDGE: toe - right,
         HEEL_EDGE: -left - toe if not club.hosel else np.full(toe.shape, -1.0),

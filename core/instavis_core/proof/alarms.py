@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -32,11 +33,12 @@ def watch(
     baseline: Block, stage: Block, stage_id: str | None, correction: Correction, verdicts: list[Verdict]
 ) -> list[Alarm]:
     """Alarms of the current stage; balls in the order they were hit."""
+    shift = _shifts(baseline, stage)
     found = (
-        _aim(baseline, stage, correction),
-        _ball_position(baseline, stage),
-        _strike(baseline, stage, correction),
-        _easier(baseline, stage, stage_id),
+        _aim(shift, correction),
+        _ball_position(shift),
+        _strike(shift, correction),
+        _easier(baseline, stage, stage_id, shift),
         _fatigue(stage),
     )
     return [a for a in found if a is not None] + _without_move(verdicts) + _overcorrection(verdicts)
@@ -61,26 +63,42 @@ class _Shift:
         return self.p < CALLED_AT
 
 
-def _shift(before: np.ndarray, after: np.ndarray) -> _Shift:
-    a, b = before[~np.isnan(before)], after[~np.isnan(after)]
-    if a.size < LEAST_BALLS or b.size < LEAST_BALLS:
-        return _Shift(0.0, float("inf"), 1.0)
-    va, vb = a.var(ddof=1) / a.size, b.var(ddof=1) / b.size
-    size = float(b.mean() - a.mean())
-    if va + vb <= 0:
-        return _Shift(size, 1e-9, 0.0 if size else 1.0)
-    freedom = (va + vb) ** 2 / (va**2 / (a.size - 1) + vb**2 / (b.size - 1))
-    error = float(np.sqrt(va + vb))
-    return _Shift(size, error, float(2 * stdtr(freedom, -abs(size / error))))
+WATCHED = ("path_deg", "face_deg", "attack_deg", "strike_toe_mm", "spin_axis_deg", "club_speed_mps")
+GAP = "face to path"
 
 
-def _aim(baseline: Block, stage: Block, correction: Correction) -> Alarm | None:
+def _shifts(baseline: Block, stage: Block) -> dict[str, _Shift]:
+    """How every watched number, and face to path, moved from the baseline to the stage (Welch's t)."""
+    (na, ma, va), (nb, mb, vb) = _moments(baseline), _moments(stage)
+    shifts = {}
+    for k, name in enumerate((*WATCHED, GAP)):
+        if min(na[k], nb[k]) < LEAST_BALLS:
+            shifts[name] = _Shift(0.0, float("inf"), 1.0)
+            continue
+        a, b, size = va[k] / na[k], vb[k] / nb[k], mb[k] - ma[k]
+        if a + b <= 0:
+            shifts[name] = _Shift(size, 1e-9, 0.0 if size else 1.0)
+            continue
+        freedom = (a + b) ** 2 / (a**2 / (na[k] - 1) + b**2 / (nb[k] - 1))
+        error = math.sqrt(a + b)
+        shifts[name] = _Shift(size, error, float(2 * stdtr(freedom, -abs(size / error))))
+    return shifts
+
+
+def _moments(block: Block) -> tuple[list[int], list[float], list[float]]:
+    """Count, mean and variance of every watched number where it was measured, face to path last."""
+    rows = [block.column(m) for m in WATCHED]
+    values = np.stack([*rows, rows[1] - rows[0]])
+    there = ~np.isnan(values)
+    count = there.sum(axis=1)
+    mean = np.where(there, values, 0.0).sum(axis=1) / np.maximum(count, 1)
+    squares = np.where(there, values - mean[:, None], 0.0) ** 2
+    return count.tolist(), mean.tolist(), (squares.sum(axis=1) / np.maximum(count - 1, 1)).tolist()
+
+
+def _aim(shift: dict[str, _Shift], correction: Correction) -> Alarm | None:
     """Path and face moved in step, as an aim does and this correction is not expected to."""
-    path = _shift(baseline.column("path_deg"), stage.column("path_deg"))
-    face = _shift(baseline.column("face_deg"), stage.column("face_deg"))
-    gap = _shift(
-        baseline.column("face_deg") - baseline.column("path_deg"), stage.column("face_deg") - stage.column("path_deg")
-    )
+    path, face, gap = shift["path_deg"], shift["face_deg"], shift[GAP]
     if not (path.real and face.real and path.size * face.size > 0) or gap.real:
         return None
     if correction.face_per_path is not None:
@@ -90,9 +108,8 @@ def _aim(baseline: Block, stage: Block, correction: Correction) -> Alarm | None:
     return Alarm("aim-shift", f"Path and face moved together ({path.size:+.1f}° and {face.size:+.1f}°): check the aim.")
 
 
-def _ball_position(baseline: Block, stage: Block) -> Alarm | None:
-    path = _shift(baseline.column("path_deg"), stage.column("path_deg"))
-    attack = _shift(baseline.column("attack_deg"), stage.column("attack_deg"))
+def _ball_position(shift: dict[str, _Shift]) -> Alarm | None:
+    path, attack = shift["path_deg"], shift["attack_deg"]
     # Earlier or later on one arc: path and attack move against each other by about the same angle.
     if path.real and attack.real and path.size * attack.size < 0 and 0.5 < abs(path.size / attack.size) < 1.5:
         text = f"Path {path.size:+.1f}° with attack {attack.size:+.1f}°: check the ball position."
@@ -100,26 +117,21 @@ def _ball_position(baseline: Block, stage: Block) -> Alarm | None:
     return None
 
 
-def _strike(baseline: Block, stage: Block, correction: Correction) -> Alarm | None:
+def _strike(shift: dict[str, _Shift], correction: Correction) -> Alarm | None:
     """The curve changed with the place of the strike, while face to path stayed."""
     if correction.primary.startswith("strike"):
         return None
-    toe = _shift(baseline.column("strike_toe_mm"), stage.column("strike_toe_mm"))
-    axis = _shift(baseline.column("spin_axis_deg"), stage.column("spin_axis_deg"))
-    gap = _shift(
-        baseline.column("face_deg") - baseline.column("path_deg"), stage.column("face_deg") - stage.column("path_deg")
-    )
+    toe, axis, gap = shift["strike_toe_mm"], shift["spin_axis_deg"], shift[GAP]
     # Gear effect: struck toward the toe the ball curves to the lead side, and the other way.
     if toe.real and axis.real and not gap.real and toe.size * axis.size < 0:
         return Alarm("strike-only", f"The curve changed with the strike ({toe.size:+.0f} mm), not with face to path.")
     return None
 
 
-def _easier(baseline: Block, stage: Block, stage_id: str | None) -> Alarm | None:
-    before, after = baseline.column("club_speed_mps"), stage.column("club_speed_mps")
-    if not _shift(before, after).real:
+def _easier(baseline: Block, stage: Block, stage_id: str | None, shift: dict[str, _Shift]) -> Alarm | None:
+    if not shift["club_speed_mps"].real:
         return None
-    share = float(np.nanmean(after) / np.nanmean(before))
+    share = float(np.nanmean(stage.column("club_speed_mps")) / np.nanmean(baseline.column("club_speed_mps")))
     stages = load_knowledge().stages
     wanted = stages[stage_id].speed[0] if stage_id in stages else stages["full"].speed[0]
     if share < min(wanted, 1 - FASTEST_DROP):

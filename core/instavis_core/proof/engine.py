@@ -9,14 +9,12 @@ from scipy.special import betaincinv
 
 from instavis_core.knowledge import load_knowledge
 from instavis_core.proof.alarms import Alarm, overcorrecting, watch
+from instavis_core.proof.baseline import Baseline, baseline_of
 from instavis_core.proof.change import Change, RunningChange
 from instavis_core.proof.correction import Correction
 from instavis_core.proof.expected import Expected, expected_ugly
 from instavis_core.proof.stages import Advice, advise
 from instavis_core.proof.verdicts import Verdict, judge
-from instavis_core.reading import clean_balls
-from instavis_core.reading.completion import complete
-from instavis_core.reading.robust import median
 from instavis_core.shots import Block
 
 BAR = 20.0  # evidence at which a change is called real: at most one false call in twenty lessons
@@ -81,18 +79,16 @@ def prove(
     baseline_aside, shots_aside : frozenset of int
         0-based balls the coach set apart.
     """
-    base = baseline.keep(clean_balls(baseline, baseline_aside))
-    verdicts = judge(shots, correction, _usual_smash(base), shots_aside)
+    base = baseline_of(baseline, correction, baseline_aside)
+    running = base.running
+    verdicts = judge(shots, correction, base.usual_smash, shots_aside)
     stage = stage or next((s for s in reversed(shots.stage) if s), None)
     rows = [i for i in range(len(shots)) if shots.stage[i] in (None, stage) and shots.intent[i] != "old"]
     told = [verdicts[i] for i in rows]
-    values = complete(base, check_readings=False).columns[correction.primary]
-    running = RunningChange(values[~np.isnan(values)], correction.sign)
     counted = [i for i in rows if verdicts[i].value is not None and verdicts[i].moved is not None]
     change = running.compare(np.array([verdicts[i].value for i in counted]))
-    counted_block = shots.keep(np.isin(np.arange(len(shots)), counted))
     stage_block = shots.keep(np.isin(np.arange(len(shots)), rows))
-    alarms = watch(base, stage_block, stage, correction, told)
+    alarms = watch(base.clean, stage_block, stage, correction, told)
     evidence, verified_at = _follow(running, verdicts, counted)
     status, reason = _status(running, verdicts, counted, correction, evidence, verified_at, alarms, change)
     return Proof(
@@ -106,15 +102,9 @@ def prove(
         alarms,
         advise(told, stage, any(a.id in EXPLAINED_AWAY for a in alarms)),
         stage,
-        _notes(running, _inferred(base.keep(~np.isnan(values)), counted_block, correction.primary)),
+        _notes(running, _inferred(base, shots.column(correction.primary)[counted], correction.primary)),
         expected_ugly(stage_block, told, correction.fault),
     )
-
-
-def _usual_smash(base: Block) -> float | None:
-    smash = base.column("ball_speed_mps") / base.column("club_speed_mps")
-    smash = smash[~np.isnan(smash)]
-    return median(smash) if smash.size >= 3 else None
 
 
 def linked_enough(verdicts: list[Verdict]) -> bool:
@@ -178,14 +168,14 @@ def _rate(told: list[Verdict]) -> Rate:
     return Rate(hits / n, low, high, hits, n)
 
 
-def _inferred(base: Block, counted: Block, metric: str) -> str:
+def _inferred(base: Baseline, counted: np.ndarray, metric: str) -> str:
     """What must be said of a change in a metric that some of the balls do not carry themselves."""
-    old, new = (int(np.isnan(block.column(metric)).sum()) for block in (base, counted))
-    if not old and not new:
+    new = int(np.isnan(counted).sum())
+    if not base.inferred and not new:
         return ""
     label = load_knowledge().metrics[metric].label
     return (
-        f"{label} is inferred from the flight, not measured, on {old} of {len(base)} baseline balls"
+        f"{label} is inferred from the flight, not measured, on {base.inferred} of {base.known} baseline balls"
         f" and {new} of {len(counted)} new ones."
     )
 

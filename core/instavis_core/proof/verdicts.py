@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import functools
 from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 
@@ -47,16 +48,37 @@ def judge(block: Block, correction: Correction, usual_smash: float | None, aside
         0-based balls the coach set apart.
     """
     completed = complete(block)
-    columns = {m: completed.columns[m] for m in {**correction.gate, **correction.guards}}
+    metrics = tuple({**correction.gate, **correction.guards})
+    values = np.stack([completed.columns[m] for m in metrics], axis=1)
+    inferred = np.stack([np.isnan(block.column(m)) for m in metrics], axis=1)
     mishits = {m.index: m.reason for m in find_mishits(block, by_spread=False)}
     mishits |= _weak(block, usual_smash, mishits) | dict.fromkeys(aside, "set apart by the coach")
-    verdicts = []
-    for i in range(len(block)):
-        ball = {metric: float(values[i]) for metric, values in columns.items()}
-        inferred = {metric for metric in ball if np.isnan(block.column(metric)[i])}
-        doubtful = completed.doubtful[i]
-        verdicts.append(_judge_one(ball, inferred, block.movement[i], mishits.get(i), doubtful, correction))
-    return verdicts
+    ask = _Asked(correction.primary, correction.sign, tuple(correction.gate.items()), tuple(correction.guards.items()))
+    return [
+        _judge_one(
+            _Seen(tuple(row), tuple(guessed), block.movement[i], mishits.get(i), completed.doubtful[i]), metrics, ask
+        )
+        for i, (row, guessed) in enumerate(zip(values.tolist(), inferred.tolist(), strict=True))
+    ]
+
+
+class _Asked(NamedTuple):
+    """What a correction asks of one ball."""
+
+    primary: str
+    sign: int
+    gate: tuple[tuple[str, tuple[float, float]], ...]
+    guards: tuple[tuple[str, tuple[float, float]], ...]
+
+
+class _Seen(NamedTuple):
+    """What is known of one ball: the values of the metrics asked for, which are inferred, and the marks."""
+
+    values: tuple[float, ...]
+    inferred: tuple[bool, ...]
+    movement: str | None
+    mishit: str | None
+    doubtful: str | None
 
 
 def _weak(block: Block, usual: float | None, known: dict[int, str]) -> dict[int, str]:
@@ -70,24 +92,28 @@ def _weak(block: Block, usual: float | None, known: dict[int, str]) -> dict[int,
     }
 
 
-def _judge_one(ball, inferred, movement, mishit, doubtful, correction: Correction) -> Verdict:
-    moved = None if movement in (None, "unseen") else movement in MOVED
-    value = ball[correction.primary]
+@functools.lru_cache(maxsize=4096)
+def _judge_one(seen: _Seen, metrics: tuple[str, ...], ask: _Asked) -> Verdict:
+    """One ball; remembered, because all balls so far are judged again after every new one."""
+    ball = dict(zip(metrics, seen.values, strict=True))
+    inferred = {m for m, guessed in zip(metrics, seen.inferred, strict=True) if guessed}
+    moved = None if seen.movement in (None, "unseen") else seen.movement in MOVED
+    value = ball[ask.primary]
     value = None if np.isnan(value) else value
-    beyond = value is not None and _beyond(value, correction)
-    if mishit is not None:
-        return Verdict("unclear", [f"Mishit: {mishit}."], moved, None, False, None)
-    if doubtful in ball:
-        reason = f"{_label(doubtful)} does not agree with the other values of this ball."
+    beyond = value is not None and _beyond(value, ask)
+    if seen.mishit is not None:
+        return Verdict("unclear", [f"Mishit: {seen.mishit}."], moved, None, False, None)
+    if seen.doubtful in ball:
+        reason = f"{_label(seen.doubtful)} does not agree with the other values of this ball."
         return Verdict("unclear", [reason], moved, None, False, None)
-    answered, reasons = _answer(ball, inferred, correction)
+    answered, reasons = _answer(ball, inferred, ask)
     if answered is None:
         return Verdict("unclear", reasons, moved, None, False, value)
     if moved is None:
-        unseen = "The movement was not seen." if movement else "The movement is not marked yet."
+        unseen = "The movement was not seen." if seen.movement else "The movement is not marked yet."
         return Verdict("unclear", [unseen, *reasons], None, answered, beyond, value)
     told = {"done": "The movement was made.", "partly": "The movement was made in part."}
-    reasons = [told.get(movement, "The movement was not made."), *reasons]
+    reasons = [told.get(seen.movement, "The movement was not made."), *reasons]
     if moved:
         verdict = "linked" if answered else "moved-no-change"
     else:
@@ -95,17 +121,17 @@ def _judge_one(ball, inferred, movement, mishit, doubtful, correction: Correctio
     return Verdict(verdict, reasons, moved, answered, beyond, value)
 
 
-def _answer(ball: dict[str, float], inferred: set[str], correction: Correction) -> tuple[bool | None, list[str]]:
+def _answer(ball: dict[str, float], inferred: set[str], ask: _Asked) -> tuple[bool | None, list[str]]:
     """Whether the ball passed gate and guards, and the sentences for it."""
     answered, reasons = True, []
-    for metric, (low, high) in correction.gate.items():
+    for metric, (low, high) in ask.gate:
         if np.isnan(ball[metric]):
             return None, [f"{_label(metric)} was not measured."]
         inside = low <= ball[metric] <= high
         answered &= inside
         where = "inside" if inside else "outside"
         reasons.append(f"{_said(metric, ball, inferred)}, {where} the gate.")
-    for metric, (low, high) in correction.guards.items():
+    for metric, (low, high) in ask.guards:
         if not np.isnan(ball[metric]) and not low <= ball[metric] <= high:
             answered = False
             reasons.append(f"{_said(metric, ball, inferred)}, broke the guard.")
@@ -113,19 +139,13 @@ def _answer(ball: dict[str, float], inferred: set[str], correction: Correction) 
 
 
 def _said(metric: str, ball: dict[str, float], inferred: set[str]) -> str:
-    return _sentence(metric, round(ball[metric], 2), metric in inferred)
+    told = say(metric, round(ball[metric], 2))
+    return f"{_label(metric)} about {told} (inferred)" if metric in inferred else f"{_label(metric)} {told}"
 
 
-@functools.lru_cache(maxsize=4096)
-def _sentence(metric: str, value: float, inferred: bool) -> str:
-    """A value in words; all balls so far are told again after every new one."""
-    told = say(metric, value)
-    return f"{_label(metric)} about {told} (inferred)" if inferred else f"{_label(metric)} {told}"
-
-
-def _beyond(value: float, correction: Correction) -> bool:
-    low, high = correction.gate[correction.primary]
-    return value < low if correction.sign < 0 else value > high
+def _beyond(value: float, ask: _Asked) -> bool:
+    low, high = dict(ask.gate)[ask.primary]
+    return value < low if ask.sign < 0 else value > high
 
 
 def _label(metric: str) -> str:

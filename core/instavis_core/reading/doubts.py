@@ -17,6 +17,7 @@ SIDE_SHARE, SIDE_LEAST = 0.20, 8.0  # of carry, and metres; a strong cross wind 
 ODD = 0.7  # of those limits, from which on the table is not trusted and the ball is flown
 SPEEDS, ANGLES, SPINS = np.linspace(5, 100, 14), np.linspace(0, 60, 13), np.linspace(0, 14000, 9)
 TABLE_TILT = 12.0  # °
+CORNERS = np.stack(np.meshgrid([0, 1], [0, 1], [0, 1], indexing="ij"), axis=-1).reshape(8, 3)  # of a cell of the table
 
 
 def doubtful_landings(launch: np.ndarray, landing: np.ndarray) -> list[str | None]:
@@ -64,18 +65,14 @@ def _table() -> np.ndarray:
 
 def _looked_up(launch: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
     """Carry and side [m] of launches (n, 5), linear between the table's flights."""
-    places, shares = [], []
-    for column, axis in ((0, SPEEDS), (1, ANGLES), (3, SPINS)):
-        at = np.clip((launch[:, column] - axis[0]) / (axis[1] - axis[0]), 0, axis.size - 1.001)
-        low = at.astype(int)
-        places.append(low)
-        shares.append(at - low)
-    total = 0.0
-    for corner in range(8):
-        bits = [(corner >> k) & 1 for k in range(3)]
-        weight = np.prod([s if bit else 1 - s for s, bit in zip(shares, bits, strict=True)], axis=0)
-        total = total + weight * _table()[:, places[0] + bits[0], places[1] + bits[1], places[2] + bits[2]]
-    carry, curve = total
+    axes = (SPEEDS, ANGLES, SPINS)
+    start, step = np.array([[axis[0], axis[1] - axis[0]] for axis in axes]).T
+    at = np.clip((launch[:, [0, 1, 3]] - start) / step, 0, [axis.size - 1.001 for axis in axes])
+    low = at.astype(int)
+    share = at - low
+    weight = np.where(CORNERS[:, None] == 1, share, 1 - share).prod(axis=2)
+    i, j, k = np.moveaxis(low + CORNERS[:, None], 2, 0)
+    carry, curve = (weight * _table()[:, i, j, k]).sum(axis=1)
     tilt = np.sin(np.radians(launch[:, 4])) / np.sin(np.radians(TABLE_TILT))
     direction = np.radians(launch[:, 2])
     return carry, carry * np.sin(direction) + curve * tilt * np.cos(direction)

@@ -1,0 +1,65 @@
+"""What a proof needs of the baseline; the same baseline is asked again after every ball of the stage."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from instavis_core.proof.change import RunningChange
+from instavis_core.proof.correction import Correction
+from instavis_core.reading import clean_balls
+from instavis_core.reading.completion import complete
+from instavis_core.reading.robust import median
+from instavis_core.shots import Block
+
+MOST_REMEMBERED = 256
+_remembered: dict[tuple, Baseline] = {}
+
+
+@dataclass(frozen=True)
+class Baseline:
+    """The clean balls, the usual smash factor (None when not known), the running change against them, and on how many
+    of ``known`` balls the primary number is inferred.
+    """
+
+    clean: Block
+    usual_smash: float | None
+    running: RunningChange
+    known: int
+    inferred: int
+
+
+def baseline_of(block: Block, correction: Correction, aside: frozenset[int] = frozenset()) -> Baseline:
+    """The baseline as a correction's proof sees it; remembered by what went into it.
+
+    Parameters
+    ----------
+    block : Block
+        Golfer frame.
+    correction : Correction
+    aside : frozenset of int
+        0-based balls the coach set apart.
+    """
+    columns = b"".join(values.tobytes() for values in block.columns.values())
+    key = (block.golfer, block.club.id, columns, block.turf, block.by_hand, aside, correction.primary, correction.sign)
+    if key not in _remembered:
+        if len(_remembered) >= MOST_REMEMBERED:
+            _remembered.clear()
+        _remembered[key] = _read(block, correction, aside)
+    return _remembered[key]
+
+
+def _read(block: Block, correction: Correction, aside: frozenset[int]) -> Baseline:
+    clean = block.keep(clean_balls(block, aside))
+    values = complete(clean, check_readings=False).columns[correction.primary]
+    there = ~np.isnan(values)
+    smash = clean.column("ball_speed_mps") / clean.column("club_speed_mps")
+    smash = smash[~np.isnan(smash)]
+    return Baseline(
+        clean,
+        median(smash) if smash.size >= 3 else None,
+        RunningChange(values[there], correction.sign),
+        int(there.sum()),
+        int(np.isnan(clean.column(correction.primary)[there]).sum()),
+    )
