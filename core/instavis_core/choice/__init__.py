@@ -2,7 +2,7 @@
 
 from instavis_core.choice.candidates import Candidate, DrillChoice, rank_candidates
 from instavis_core.choice.fault_ball import FaultBall, ball_of_fault
-from instavis_core.choice.gates import GateProposal, propose_gate
+from instavis_core.choice.gates import GateProposal, gates_of_stages, propose_gate
 from instavis_core.choice.prediction import Pattern, Prediction, predict_without
 from instavis_core.choice.school import read_school
 from instavis_core.choice.what_if import FlownBall, WhatIf, what_if
@@ -17,6 +17,7 @@ __all__ = [
     "Prediction",
     "WhatIf",
     "ball_of_fault",
+    "gates_of_stages",
     "predict_without",
     "propose_gate",
     "rank_candidates",

@@ -9,6 +9,7 @@ import numpy as np
 from instavis_core.cause.evidence import CENTRES
 from instavis_core.cause.likelihood import effect_table
 from instavis_core.knowledge import Cause, load_knowledge
+from instavis_core.knowledge.model import Stage
 from instavis_core.reading import clean_balls
 from instavis_core.reading.completion import complete
 from instavis_core.reading.robust import summarise
@@ -55,8 +56,7 @@ def propose_gate(block: Block, cause: Cause, severity: float) -> GateProposal | 
     primary = max(shift, key=lambda m: _worth(m, shift[m], centres[m].centre) / tolerance[m])
     middle, moved = centres[primary].centre, centres[primary].centre + shift[primary]
     half = max(1.2 * tolerance[primary], centres[primary].spread or 0.0)
-    stages = [s for s in load_knowledge().stages.values() if s.ball]
-    by_stage = {s.id: _gate(primary, middle, moved, s.widen * half) for s in stages}
+    by_stage = {s.id: _gate(primary, middle, moved, s.widen * half) for s in _stages_with_ball()}
     return GateProposal(
         primary,
         "decrease" if shift[primary] < 0 else "increase",
@@ -65,6 +65,46 @@ def propose_gate(block: Block, cause: Cause, severity: float) -> GateProposal | 
         _guards(centres, tolerance, primary, shift),
         by_stage,
     )
+
+
+def gates_of_stages(
+    primary: str, window: tuple[float, float], at_stage: str, block: Block, predicted: float
+) -> dict[str, tuple[float, float]]:
+    """A gate set for one stage, carried to every stage with a ball: as much wider or narrower as the stage asks for.
+
+    Both edges move away from the predicted middle; the one toward the baseline never passes half-way, unless it was
+    set beyond. Nothing is carried from a baseline that does not know the metric.
+
+    Parameters
+    ----------
+    primary : str
+    window : (low, high)
+        Golfer frame, at ``at_stage``.
+    at_stage : str
+    block : Block
+        The baseline.
+    predicted : float
+        The change looked for.
+    """
+    centre = summarise(complete(block, check_readings=False).columns[primary][clean_balls(block)]).centre
+    if not np.isfinite(centre):
+        return {}
+    moved, border, here = centre + predicted, centre + predicted / 2, load_knowledge().stages[at_stage].widen
+    carried = {at_stage: window}
+    for stage in _stages_with_ball():
+        if stage.id == at_stage:
+            continue
+        low, high = (moved + (edge - moved) * stage.widen / here for edge in window)
+        if predicted < 0:
+            high = min(high, max(border, window[1]))
+        else:
+            low = max(low, min(border, window[0]))
+        carried[stage.id] = _rounded(low, primary), _rounded(high, primary)
+    return {stage: (low, high) for stage, (low, high) in carried.items() if low < high}
+
+
+def _stages_with_ball() -> list[Stage]:
+    return [s for s in load_knowledge().stages.values() if s.ball]
 
 
 def _gate(primary: str, middle: float, moved: float, half: float) -> tuple[float, float]:

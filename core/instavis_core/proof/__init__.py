@@ -8,9 +8,11 @@ from instavis_core.proof.learning import OwnEffect, log_odds_of, own_effect, sca
 from instavis_core.proof.limits import BallLimit, ball_limit, limit_alarms
 from instavis_core.proof.planner import Plan, call_order, plan_comparison
 from instavis_core.proof.proof_set import ProofSetResult, evaluate_proof_set
+from instavis_core.proof.stages import RULES as STAGE_RULES
 from instavis_core.proof.verdicts import Verdict, judge
 
 __all__ = [
+    "STAGE_RULES",
     "BallLimit",
     "Change",
     "Correction",

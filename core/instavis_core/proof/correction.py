@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
 from instavis_core.cause.evidence import CENTRES
@@ -22,7 +22,7 @@ class Correction:
     """A correction; gate, guards and ``predicted`` (the change looked for) in the golfer frame.
 
     ``face_per_path`` is how many degrees the face is expected to turn with a degree of path; None where
-    the fault leaves the path alone.
+    the fault leaves the path alone. ``by_stage`` are the primary gate's windows at stages where it differs.
     """
 
     fault: str
@@ -32,6 +32,12 @@ class Correction:
     guards: dict[str, tuple[float, float]]
     predicted: float
     face_per_path: float | None
+    by_stage: dict[str, tuple[float, float]] = field(default_factory=dict)
+
+    def gate_at(self, stage: str | None) -> dict[str, tuple[float, float]]:
+        """The gate a ball of that stage has to pass."""
+        window = self.by_stage.get(stage or "")
+        return {**self.gate, self.primary: window} if window else self.gate
 
 
 def read_correction(raw: Any, golfer: Golfer, club: Club) -> Correction:
@@ -70,7 +76,18 @@ def read_correction(raw: Any, golfer: Golfer, club: Club) -> Correction:
         _windows(raw.get("guards") or {}, "correction.guards"),
         sign * abs(predicted),
         _face_per_path(raw["fault"], raw.get("variant"), golfer, club),
+        _by_stage(raw.get("gate_by_stage") or {}, primary),
     )
+
+
+def _by_stage(raw: Any, primary: str) -> dict[str, tuple[float, float]]:
+    """Windows of the primary gate by stage, each checked like the gate itself."""
+    stages = load_knowledge().stages
+    if not isinstance(raw, dict) or not raw.keys() <= stages.keys():
+        raise InputError("correction.gate_by_stage", raw, "an object of stages: " + ", ".join(stages))
+    return {
+        stage: _windows({primary: pair}, f"correction.gate_by_stage.{stage}")[primary] for stage, pair in raw.items()
+    }
 
 
 def _windows(raw: Any, name: str) -> dict[str, tuple[float, float]]:

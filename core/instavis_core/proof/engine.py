@@ -65,6 +65,7 @@ def prove(
     stage: str | None = None,
     baseline_aside: frozenset[int] = frozenset(),
     shots_aside: frozenset[int] = frozenset(),
+    stage_rule: str = "count",
 ) -> Proof:
     """Judge a correction.
 
@@ -78,6 +79,8 @@ def prove(
         count toward the change, and neither do balls hit with the old move on purpose.
     baseline_aside, shots_aside : frozenset of int
         0-based balls the coach set apart.
+    stage_rule : {"count", "chance"}
+        How the stage gate is called.
     """
     base = baseline_of(baseline, correction, baseline_aside)
     running = base.running
@@ -100,7 +103,7 @@ def prove(
         evidence,
         verified_at,
         alarms,
-        advise(told, stage, any(a.id in EXPLAINED_AWAY for a in alarms)),
+        advise(told, stage, any(a.id in EXPLAINED_AWAY for a in alarms), stage_rule),
         stage,
         _notes(running, _inferred(base, shots.column(correction.primary)[counted], correction.primary)),
         expected_ugly(stage_block, told, correction.fault),

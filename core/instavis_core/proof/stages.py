@@ -1,13 +1,23 @@
-"""The ladder: up, hold or down, as k of the last n."""
+"""The ladder: up, hold or down, as k of the last n or by how sure the share of linked balls is.
+
+The chance that the share is as wanted is a beta posterior under Jeffreys' prior (Brown, Cai & DasGupta, Stat. Sci. 16
+(2001) 101).
+"""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 
+from scipy.special import betaincc
+
 from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge.model import Stage
 from instavis_core.proof.verdicts import Verdict
 
 RUN_OF_MISSES = 4
+SURE_UP, SURE_DOWN = 0.75, 0.05  # chance that the share wanted is there, to go up and to go down (assumption)
+REMEMBERED_STAGES = 2  # windows of a stage that the chance looks back over
+RULES = ("count", "chance")
 
 
 @dataclass(frozen=True)
@@ -21,25 +31,57 @@ class Advice:
     need: int
 
 
-def advise(verdicts: list[Verdict], stage_id: str | None, compensated: bool) -> Advice:
-    """Advice from the judged balls of the current stage, oldest first."""
+def advise(verdicts: list[Verdict], stage_id: str | None, compensated: bool, rule: str = "count") -> Advice:
+    """Advice from the judged balls of the current stage, oldest first.
+
+    Parameters
+    ----------
+    verdicts : list of Verdict
+    stage_id : str or None
+        The full swing when None.
+    compensated : bool
+        Something else may explain the answer: never up.
+    rule : {"count", "chance"}
+        k of the last n, or the posterior chance that the share of linked balls is as wanted.
+    """
     stages = load_knowledge().stages
     stage = stages.get(stage_id or "full", stages["full"])
     if not stage.ball:
         return Advice("hold", "No ball at this stage: go up when the position is found three times in a row.", 0, 0, 0)
     judged = [v for v in verdicts if v.verdict != "unclear"]
+    hits = sum(v.verdict == "linked" for v in judged[-stage.of :])
+    up, down, told = (_by_chance if rule == "chance" else _by_count)(judged, stage)
+
+    def say(what: str, reason: str) -> Advice:
+        return Advice(what, reason, hits, stage.of, stage.need)
+
+    if down:
+        return say("down", f"{down}: an easier stage finds the movement sooner.")
+    if len(judged) < stage.least:
+        return say("hold", f"{stage.least - len(judged)} more judged balls before this stage can be called.")
+    if up and compensated:
+        return say("hold", "The gate is passed, but something else may explain it: settle that first.")
+    return say("up" if up else "hold", told)
+
+
+def _by_count(judged: list[Verdict], stage: Stage) -> tuple[bool, str, str]:
+    """Whether to go up, why to go down (or nothing), and the count in words."""
     window = judged[-stage.of :]
     hits = sum(v.verdict == "linked" for v in window)
-    if len(judged) >= RUN_OF_MISSES and not any(v.verdict == "linked" for v in judged[-RUN_OF_MISSES:]):
-        reason = f"The last {RUN_OF_MISSES} balls were not linked: an easier stage finds the movement sooner."
-        return Advice("down", reason, hits, stage.of, stage.need)
-    if len(judged) < stage.least:
-        reason = f"{stage.least - len(judged)} more judged balls before this stage can be called."
-        return Advice("hold", reason, hits, stage.of, stage.need)
-    if hits >= stage.need and compensated:
-        reason = "The gate is passed, but something else may explain it: settle that first."
-        return Advice("hold", reason, hits, stage.of, stage.need)
+    missed = len(judged) >= RUN_OF_MISSES and not any(v.verdict == "linked" for v in judged[-RUN_OF_MISSES:])
+    down = f"The last {RUN_OF_MISSES} balls were not linked" if missed else ""
+    told = f"{hits} of the last {len(window)} were linked"
     if hits >= stage.need:
-        return Advice("up", f"{hits} of the last {len(window)} were linked.", hits, stage.of, stage.need)
-    reason = f"{hits} of the last {len(window)} were linked; {stage.need} of {stage.of} are wanted."
-    return Advice("hold", reason, hits, stage.of, stage.need)
+        return True, down, f"{told}."
+    return False, down, f"{told}; {stage.need} of {stage.of} are wanted."
+
+
+def _by_chance(judged: list[Verdict], stage: Stage) -> tuple[bool, str, str]:
+    window = judged[-REMEMBERED_STAGES * stage.of :]
+    hits, wanted = sum(v.verdict == "linked" for v in window), stage.need / stage.of
+    chance = float(betaincc(hits + 0.5, len(window) - hits + 0.5, wanted))
+    told = f"{hits} of {len(window)} linked: a chance of {chance:.0%} that {wanted:.0%} or more are"
+    down = told if len(window) >= RUN_OF_MISSES and chance <= SURE_DOWN else ""
+    if chance >= SURE_UP:
+        return True, down, f"{told}."
+    return False, down, f"{told}; {SURE_UP:.0%} is wanted."

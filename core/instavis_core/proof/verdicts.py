@@ -53,22 +53,27 @@ def judge(block: Block, correction: Correction, usual_smash: float | None, aside
     inferred = np.stack([np.isnan(block.column(m)) for m in metrics], axis=1)
     mishits = {m.index: m.reason for m in find_mishits(block, by_spread=False)}
     mishits |= _weak(block, usual_smash, mishits) | dict.fromkeys(aside, "set apart by the coach")
-    ask = _Asked(correction.primary, correction.sign, tuple(correction.gate.items()), tuple(correction.guards.items()))
+    asked = {stage: _asked(correction, stage) for stage in set(block.stage)}
     return [
         _judge_one(
-            _Seen(tuple(row), tuple(guessed), block.movement[i], mishits.get(i), completed.doubtful[i]), metrics, ask
+            _Seen(tuple(row), tuple(guessed), block.movement[i], mishits.get(i), completed.doubtful[i]), metrics, asked[block.stage[i]]
         )
         for i, (row, guessed) in enumerate(zip(values.tolist(), inferred.tolist(), strict=True))
     ]
 
 
 class _Asked(NamedTuple):
-    """What a correction asks of one ball."""
+    """What a correction asks of one ball of a stage."""
 
     primary: str
     sign: int
     gate: tuple[tuple[str, tuple[float, float]], ...]
     guards: tuple[tuple[str, tuple[float, float]], ...]
+
+
+def _asked(correction: Correction, stage: str | None) -> _Asked:
+    gate = correction.gate_at(stage)
+    return _Asked(correction.primary, correction.sign, tuple(gate.items()), tuple(correction.guards.items()))
 
 
 class _Seen(NamedTuple):

@@ -25,6 +25,7 @@ CORRECTION = (
     "direction",
     "predicted",
     "gate",
+    "gate_by_stage",
     "guards",
     "stage",
     "severity_then",

@@ -12,7 +12,8 @@ class Correction(models.Model):
     """One experiment: written down before its first ball.
 
     ``probability_then`` and ``severity_then`` are what the ranking said of the fault when it was chosen; ``log_odds``
-    what the balls said for the fault (+) or against it (−) when it was closed.
+    what the balls said for the fault (+) or against it (−) when it was closed. ``gate`` is that of the current stage,
+    ``gate_by_stage`` the primary metric's window at every stage with a ball.
     """
 
     class Outcome(models.TextChoices):
@@ -30,6 +31,7 @@ class Correction(models.Model):
     direction = models.CharField(max_length=8)
     predicted = models.FloatField()
     gate = models.JSONField()
+    gate_by_stage = models.JSONField(default=dict)
     guards = models.JSONField(default=dict)
     stage = models.CharField(max_length=13, default="full")
     severity_then = models.FloatField(null=True, blank=True)
@@ -50,6 +52,7 @@ class Correction(models.Model):
             "direction": self.direction,
             "predicted": self.predicted,
             "gate": self.gate,
+            "gate_by_stage": self.gate_by_stage,
             "guards": self.guards,
         }
 

@@ -11,6 +11,8 @@ from instavis.findings.selectors import ranking_of
 from instavis.lessons.events import locked_lesson, log
 from instavis.lessons.models import Lesson
 from instavis.proofs.selectors import proof_of
+from instavis.shots.selectors import baseline_balls
+from instavis_core.choice import gates_of_stages
 from instavis_core.choice.candidates import cause_of
 from instavis_core.errors import InputError
 from instavis_core.knowledge import load_knowledge
@@ -33,7 +35,9 @@ def choose_correction(lesson: Lesson, values: dict, now: datetime) -> Correction
     ranking = ranking_of(locked)
     row = next((f for f in ranking.faults + ranking.partners if f.id == values["fault"]), None)
     then = {"probability_then": row.probability, "severity_then": row.severity} if row else {}
-    correction = Correction.objects.create(lesson=locked, chosen_at=now, **then, **values)
+    correction = Correction(lesson=locked, chosen_at=now, **then, **values)
+    _carry_gate(locked, correction)
+    correction.save()
     log(locked, "lesson", [{"changed": "correction"}])
     return correction
 
@@ -42,7 +46,7 @@ def choose_correction(lesson: Lesson, values: dict, now: datetime) -> Correction
 def change_correction(correction: Correction, values: dict, now: datetime) -> Correction:
     """Change stage, gate, guards or outcome.
 
-    When gate or guards change after balls were judged by them, the claim starts again: the correction so far is kept as
+    With the stage the gate becomes that stage's own. When gate or guards change after balls were judged by them, the claim starts again: the correction so far is kept as
     stopped, and a new one with the new gate is given back.
 
     Raises
@@ -54,15 +58,19 @@ def change_correction(correction: Correction, values: dict, now: datetime) -> Co
     correction = Correction.objects.select_for_update().get(pk=correction.pk)
     for name in {"gate", "guards"} & values.keys():
         values[name] = {metric: list(pair) for metric, pair in values[name].items()}
-    moved = any(name in values and values[name] != getattr(correction, name) for name in ("gate", "guards"))
+    moved = {name for name in ("gate", "guards") if name in values and values[name] != getattr(correction, name)}
     if moved and locked.shots.filter(block__correction=correction).exists():
         Correction.objects.filter(pk=correction.pk).update(outcome=Correction.Outcome.STOPPED)
         correction.pk, correction.chosen_at = None, now
     for name, value in values.items():
         setattr(correction, name, value)
+    if "gate" not in moved and correction.stage in correction.gate_by_stage:
+        correction.gate = {**correction.gate, correction.primary: correction.gate_by_stage[correction.stage]}
     _check({**correction.to_document(), "drill": correction.drill, "stage": correction.stage}, locked)
     if correction.outcome not in Correction.Outcome.values:
         raise InputError("outcome", correction.outcome, "one of " + ", ".join(Correction.Outcome.values))
+    if "gate" in moved:
+        _carry_gate(locked, correction)
     if "outcome" in values:
         _learn(locked, correction, now)
     correction.save()
@@ -98,6 +106,15 @@ def _learn(lesson: Lesson, correction: Correction, now: datetime) -> None:
             sd=own.sd,
             learned_at=now,
         )
+
+
+def _carry_gate(lesson: Lesson, correction: Correction) -> None:
+    """The gate set for one stage says what it is at the others."""
+    window = tuple(correction.gate[correction.primary])
+    baseline = baseline_balls(lesson).block
+    correction.gate_by_stage = gates_of_stages(
+        correction.primary, window, correction.stage, baseline, correction.predicted
+    )
 
 
 def _check(values: dict, lesson: Lesson) -> None:

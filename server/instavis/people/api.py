@@ -15,6 +15,7 @@ from pydantic import ConfigDict, Field
 from instavis.config.errors import Problems, Refused
 from instavis.people import selectors, services
 from instavis_core.choice import read_school
+from instavis_core.proof import STAGE_RULES
 
 session_router = Router()
 router = Router()
@@ -44,12 +45,14 @@ class SessionOut(Schema):
     academy: str
     units: str
     school: dict[str, str]
+    stage_rule: str
 
 
 class SettingsIn(Schema):
     model_config = ConfigDict(extra="forbid")
     units: str | None = Field(None, pattern="^(yd-mph|m-mph|m-ms)$")
     school: dict[str, str] | None = None
+    stage_rule: str | None = Field(None, pattern=f"^({'|'.join(STAGE_RULES)})$")
 
 
 class StudentIn(Schema):
@@ -86,6 +89,7 @@ def _session(coach) -> SessionOut:
         academy=coach.academy.name,
         units=coach.units,
         school=coach.school,
+        stage_rule=coach.stage_rule,
     )
 
 
@@ -110,13 +114,15 @@ def who(request: HttpRequest):
 
 @session_router.patch("", response={200: SessionOut, 422: Problems})
 def change_settings(request: HttpRequest, data: SettingsIn):
-    """Units and school of the signed-in coach."""
+    """Units, school and stage rule of the signed-in coach."""
     coach = request.user
     if data.units is not None:
         coach.units = data.units
     if data.school is not None:
         coach.school = read_school(data.school)
-    coach.save(update_fields=["units", "school"])
+    if data.stage_rule is not None:
+        coach.stage_rule = data.stage_rule
+    coach.save(update_fields=["units", "school", "stage_rule"])
     return _session(coach)
 
 

@@ -8,6 +8,7 @@ from django.contrib.auth.models import AbstractUser
 from django.db import models
 
 from instavis_core.golfer import Golfer
+from instavis_core.proof import STAGE_RULES
 
 ADULT_AGE = 18
 
@@ -33,6 +34,7 @@ class Coach(AbstractUser):
     role = models.CharField(max_length=8, choices=Role.choices, default=Role.COACH)
     units = models.CharField(max_length=8, default="yd-mph")
     school = models.JSONField(default=dict, blank=True)
+    stage_rule = models.CharField(max_length=6, choices=[(r, r) for r in STAGE_RULES], default="count")
 
     REQUIRED_FIELDS: list[str] = []
 

@@ -28,7 +28,8 @@ def proof_of(lesson: Lesson, correction: Correction) -> tuple[Proof, list[int]]:
     checked = read_correction(correction.to_document(), lesson.student.golfer, club)
     baseline, balls = baseline_balls(lesson), proof_balls(lesson, correction)
     with judged_by(lesson):
-        proof = prove(baseline.block, balls.block, checked, correction.stage, baseline.aside, balls.aside)
+        rule = lesson.coach.stage_rule
+        proof = prove(baseline.block, balls.block, checked, correction.stage, baseline.aside, balls.aside, rule)
     return replace(proof, alarms=[*proof.alarms, *_limits(lesson)]), balls.ids
 
 
