@@ -80,16 +80,6 @@ def test_what_is_not_at_home_is_said(drill):
     assert "Nothing at home" not in plan(drill, kit=frozenset({"chair"}))[0].text
 
 
-def test_missed_days_are_not_made_up_for_at_once(drill):
-    usual = PracticeNeeds(10, 4)
-    until = MONDAY + timedelta(days=14)
-    again = practice_schedule(MONDAY, until, drill, usual, missed=[MONDAY - timedelta(days=2)])
-    plain = practice_schedule(MONDAY, until, drill, usual)
-    assert [s.day for s in again] == [s.day for s in plain]
-    assert {s.minutes for s in again} == {10}
-    assert [s.stage for s in again[:2]] == ["feel", "feel"]
-
-
 def test_without_a_next_lesson_two_weeks_are_planned(drill):
     days = [s.day for s in practice_schedule(MONDAY, None, drill, PracticeNeeds(10, 3))]
     assert MONDAY + timedelta(days=7) < days[-1] < MONDAY + timedelta(days=14)

@@ -37,7 +37,12 @@ def test_a_gate_belongs_to_its_stage_and_widens_with_it():
 
 @pytest.mark.parametrize("raw", [{"nowhere": [0, 1]}, {"half": [3, 1]}, {"half": [float("nan"), 1]}, [1], {"half": 4}])
 def test_gates_of_stages_are_checked_like_the_gate(raw):
-    document = {"fault": "early-extension", "primary": "path_deg", "direction": "decrease", "gate": {"path_deg": [-1, 3]}}
+    document = {
+        "fault": "early-extension",
+        "primary": "path_deg",
+        "direction": "decrease",
+        "gate": {"path_deg": [-1, 3]},
+    }
     with pytest.raises(InputError, match="gate_by_stage"):
         read_correction({**document, "gate_by_stage": raw}, GOLFER, CLUB)
 

@@ -1,6 +1,40 @@
-"""Over time: practice until the next lesson, and what was kept when it comes."""
+"""Over time: the page to take home, practice until the next lesson, and what was kept when it comes."""
 
+from instavis_core.progress.follow import PlannedDay, follow_plan, move_day
+from instavis_core.progress.log import Dose, PracticeEntry, dose_of, merged, read_entry
+from instavis_core.progress.next_plan import LastWork, Proposal, plan_today, relapse_alarm
+from instavis_core.progress.outcomes import DoseLink, DrillOutcome, dose_against_retention, drill_outcomes
 from instavis_core.progress.retention import Retention, retained_share
 from instavis_core.progress.schedule import PracticeNeeds, Session, practice_schedule
+from instavis_core.progress.take_home import Section, TakeHomeFacts, read_own_lines, take_home_sections
+from instavis_core.progress.transfer import Transfer, transferred_share
 
-__all__ = ["PracticeNeeds", "Retention", "Session", "practice_schedule", "retained_share"]
+__all__ = [
+    "Dose",
+    "DoseLink",
+    "DrillOutcome",
+    "LastWork",
+    "PlannedDay",
+    "PracticeEntry",
+    "PracticeNeeds",
+    "Proposal",
+    "Retention",
+    "Section",
+    "Session",
+    "TakeHomeFacts",
+    "Transfer",
+    "dose_against_retention",
+    "dose_of",
+    "drill_outcomes",
+    "follow_plan",
+    "merged",
+    "move_day",
+    "plan_today",
+    "practice_schedule",
+    "read_entry",
+    "read_own_lines",
+    "relapse_alarm",
+    "retained_share",
+    "take_home_sections",
+    "transferred_share",
+]

@@ -58,17 +58,28 @@ def retained_share(baseline: np.ndarray, exit_balls: np.ndarray, cold: np.ndarra
     freedom = sum(sizes) - 3
     pooled = sum(((g - g.mean()) ** 2).sum() for g in groups) / freedom
     errors = [pooled / n for n in sizes]
-    bar = float(t.ppf(0.5 + CONFIDENCE / 2, freedom)) ** 2
-    whole, kept = end - base, now - base
-    v_kept, v_whole, shared = errors[2] + errors[0], errors[1] + errors[0], errors[0]
-    a = whole**2 - bar * v_whole
-    if a <= 0:
+    ratio = fieller(end - base, now - base, errors[1] + errors[0], errors[2] + errors[0], errors[0], freedom)
+    if ratio is None:
         return _open(middles, "The change of the last lesson is itself not sure enough to measure what is left of it.")
-    b, c = whole * kept - bar * shared, kept**2 - bar * v_kept
-    root = np.sqrt(max(b * b - a * c, 0.0))
-    low, high, share = float((b - root) / a), float((b + root) / a), kept / whole
+    share, low, high = ratio
     word, sentence = _words(share, low, high)
     return Retention(share, low, high, word, high < LOST, sentence, base, end, now)
+
+
+def fieller(
+    whole: float, kept: float, v_whole: float, v_kept: float, shared: float, freedom: int
+) -> tuple[float, float, float] | None:
+    """Ratio kept over whole with its 90 % interval; None where the whole itself may be nothing.
+
+    ``v_whole``, ``v_kept`` and ``shared`` are the variances of the two differences and their covariance.
+    """
+    bar = float(t.ppf(0.5 + CONFIDENCE / 2, freedom)) ** 2
+    a = whole**2 - bar * v_whole
+    if a <= 0:
+        return None
+    b, c = whole * kept - bar * shared, kept**2 - bar * v_kept
+    root = np.sqrt(max(b * b - a * c, 0.0))
+    return kept / whole, float((b - root) / a), float((b + root) / a)
 
 
 def _open(middles: list[float | None], sentence: str) -> Retention:

@@ -6,7 +6,6 @@ advice for the young, the old and whoever comes back from an injury (assumptions
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 
@@ -44,9 +43,7 @@ class Session:
     text: str
 
 
-def practice_schedule(
-    first: date, until: date | None, drill: Drill, needs: PracticeNeeds, missed: Sequence[date] = ()
-) -> list[Session]:
+def practice_schedule(first: date, until: date | None, drill: Drill, needs: PracticeNeeds) -> list[Session]:
     """Plan the days until the next lesson.
 
     Parameters
@@ -57,8 +54,6 @@ def practice_schedule(
         The day of the next lesson, not practised on; two weeks are planned when it is not known.
     drill : Drill
     needs : PracticeNeeds
-    missed : sequence of date
-        Days of an earlier plan that were not practised: they are not made up for in one go.
 
     Raises
     ------
@@ -74,8 +69,7 @@ def practice_schedule(
         raise InputError("next_lesson", until.isoformat(), f"a day from {first.isoformat()} on")
     span = min((until - first).days, LONGEST)
     days = _days(first, span, _days_a_week(needs))
-    sessions = [_session(day, place, len(days), drill, needs) for place, day in enumerate(days)]
-    return _eased(sessions, missed)
+    return [_session(day, place, len(days), drill, needs) for place, day in enumerate(days)]
 
 
 def _days_a_week(needs: PracticeNeeds) -> int:
@@ -123,13 +117,3 @@ def _text(stage: str, way: float, repetitions: int, drill: Drill, needs: Practic
     have = bool(needs.kit & set(drill.kit)) or not drill.kit or drill.object == "none"
     place = "" if have else " Nothing at home for it: do it in the air, a hand's width from a door frame."
     return f"{drill.name}: {repetitions} times. {what}.{place}"
-
-
-def _eased(sessions: list[Session], missed: Sequence[date]) -> list[Session]:
-    """After missed days the first two days are no longer than usual and start again at the first stage."""
-    if not missed or not sessions:
-        return sessions
-    start = sessions[0].stage
-    return [
-        Session(s.day, s.minutes, start if i < 2 else s.stage, s.repetitions, s.text) for i, s in enumerate(sessions)
-    ]

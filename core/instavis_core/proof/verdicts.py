@@ -56,7 +56,9 @@ def judge(block: Block, correction: Correction, usual_smash: float | None, aside
     asked = {stage: _asked(correction, stage) for stage in set(block.stage)}
     return [
         _judge_one(
-            _Seen(tuple(row), tuple(guessed), block.movement[i], mishits.get(i), completed.doubtful[i]), metrics, asked[block.stage[i]]
+            _Seen(tuple(row), tuple(guessed), block.movement[i], mishits.get(i), completed.doubtful[i]),
+            metrics,
+            asked[block.stage[i]],
         )
         for i, (row, guessed) in enumerate(zip(values.tolist(), inferred.tolist(), strict=True))
     ]

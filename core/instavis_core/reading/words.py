@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import Club, load_knowledge
@@ -14,11 +14,15 @@ LOFT_AWAY_DEG = 4.0
 
 @dataclass(frozen=True)
 class PatternWord:
-    """One aspect of the pattern: the word and the sentence with its numbers (golfer frame)."""
+    """One aspect of the pattern: the word and the sentence with its numbers (golfer frame).
+
+    ``plain`` is for the student: no numbers, no terms, left and right as seen from behind the ball; may be empty.
+    """
 
     aspect: str
     word: str
     text: str
+    plain: str = ""
 
 
 def say(metric: str, value: float) -> str:
@@ -39,7 +43,32 @@ def pattern_words(centres: dict[str, Centre], golfer: Golfer, club: Club, two_si
     words = [word for make in makers if (word := make(centres, golfer, club)) is not None]
     if two_sided is not None and two_sided >= 0.5:
         words.append(PatternWord("sides", "two-sided", f"Balls finish on both sides (probability {two_sided:.2f})."))
-    return words
+    return [replace(word, plain=_plain(word, golfer)) for word in words]
+
+
+PLAIN = {
+    ("start", "straight"): "It starts on the line.",
+    ("start", "pushed"): "It starts to the {push} of the target.",
+    ("start", "pulled"): "It starts to the {pull} of the target.",
+    ("curve", "no curve"): "It hardly curves.",
+    ("curve", "slice"): "It curves strongly to the {push}.",
+    ("curve", "fade"): "It curves a little to the {push}.",
+    ("curve", "hook"): "It curves strongly to the {pull}.",
+    ("curve", "draw"): "It curves a little to the {pull}.",
+    ("contact", "centred"): "You strike it near the middle.",
+    ("height", "usual height"): "It flies at its usual height.",
+    ("height", "high"): "It flies higher than this club should.",
+    ("height", "low"): "It flies lower than this club should.",
+    ("sides", "two-sided"): "It ends on both sides of the target.",
+}
+
+
+def _plain(word: PatternWord, golfer: Golfer) -> str:
+    push, pull = ("right", "left") if golfer.hand == "right" else ("left", "right")
+    if word.aspect == "contact" and word.word != "centred":
+        where = word.word.replace("high", "top").replace("low", "bottom")
+        return f"You strike it toward the {where} of the face."
+    return PLAIN.get((word.aspect, word.word), "").format(push=push, pull=pull)
 
 
 def _start(centres, golfer, club):

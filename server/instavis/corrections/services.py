@@ -46,8 +46,8 @@ def choose_correction(lesson: Lesson, values: dict, now: datetime) -> Correction
 def change_correction(correction: Correction, values: dict, now: datetime) -> Correction:
     """Change stage, gate, guards or outcome.
 
-    With the stage the gate becomes that stage's own. When gate or guards change after balls were judged by them, the claim starts again: the correction so far is kept as
-    stopped, and a new one with the new gate is given back.
+    With the stage the gate becomes that stage's own. When gate or guards change after balls were judged by them, the
+    claim starts again: the correction so far is kept as stopped, and a new one with the new gate is given back.
 
     Raises
     ------

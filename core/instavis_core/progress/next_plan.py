@@ -1,0 +1,204 @@
+"""The plan for today: what the cold test, the practice done and the ranking make of the last correction.
+
+Continue, step down, change the drill or the correction, or move on along the chain; the first proposal is the one made,
+the others stay open to the coach.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from instavis_core.knowledge import Knowledge, load_knowledge
+from instavis_core.progress.log import Dose
+from instavis_core.progress.retention import Retention
+
+WELL_PRACTISED, HARDLY_PRACTISED = 0.7, 0.4  # of the planned days (assumption)
+WORTH_A_LOOK = 0.40  # probability from which another fault may be next: "possible"
+
+
+@dataclass(frozen=True)
+class LastWork:
+    """The correction that was left open or verified: its fault, drill, stage and outcome, with words for the screen."""
+
+    fault: str
+    label: str
+    drill: str
+    stage: str
+    outcome: str
+
+
+@dataclass(frozen=True)
+class Proposal:
+    """One way to spend the lesson.
+
+    ``kind`` is pain, more-balls, continue, step-down, change-drill, change-correction, next-fault or transfer;
+    ``fault``, ``drill`` and ``stage`` name what to work on where that is known.
+    """
+
+    kind: str
+    headline: str
+    reason: str
+    fault: str | None = None
+    drill: str | None = None
+    stage: str | None = None
+
+
+def plan_today(
+    last: LastWork, retention: Retention, dose: Dose | None, probabilities: Mapping[str, float]
+) -> list[Proposal]:
+    """Proposals for this lesson, best first.
+
+    Parameters
+    ----------
+    last : LastWork
+    retention : Retention
+        Of the cold test of this lesson.
+    dose : Dose, optional
+        What was practised since; None when no practice was logged or planned.
+    probabilities : mapping
+        Probability of every fault by today's ranking.
+    """
+    known = load_knowledge()
+    proposals = [_pain(last, dose)] if dose and dose.pains else []
+    if last.outcome == "not-supported":
+        return [*proposals, *_instead(last, probabilities, known, "It was not supported last time.")]
+    word = retention.word
+    if word == "open":
+        return [*proposals, _more(retention), _continue(last, "Until the cold balls say more.")]
+    if word == "kept":
+        return [*proposals, *_kept(last, probabilities, known)]
+    if word == "partly":
+        return [
+            *proposals,
+            _down(last, known, "Part of it is there, cold."),
+            _continue(last, "If the first balls hold."),
+        ]
+    return [*proposals, *_relapsed(last, dose, probabilities, known)]
+
+
+def _pain(last: LastWork, dose: Dose) -> Proposal:
+    regions = ", ".join(load_knowledge().words["region"][r].lower() for r in dose.pains)
+    return Proposal(
+        "pain",
+        "Ask about the pain first",
+        f"Practice was stopped for pain ({regions}). No more of this drill before that is cleared up by a clinician.",
+        last.fault,
+    )
+
+
+def _more(retention: Retention) -> Proposal:
+    return Proposal("more-balls", "More cold balls", retention.sentence)
+
+
+def _continue(last: LastWork, reason: str) -> Proposal:
+    stage = load_knowledge().words["stage"][last.stage].lower()
+    return Proposal(
+        "continue", f"Go on with {last.label.lower()} at {stage}", reason, last.fault, last.drill, last.stage
+    )
+
+
+def _up(last: LastWork, known: Knowledge) -> Proposal | None:
+    ladder = list(known.stages)
+    place = ladder.index(last.stage) + 1
+    if place >= len(ladder):
+        return None
+    stage = ladder[place]
+    headline = f"Go on with {last.label.lower()}, up to {known.words['stage'][stage].lower()}"
+    return Proposal("continue", headline, "It was kept, cold.", last.fault, last.drill, stage)
+
+
+def _down(last: LastWork, known: Knowledge, reason: str) -> Proposal:
+    with_ball = [s.id for s in known.stages.values() if s.ball]
+    place = with_ball.index(last.stage) if last.stage in with_ball else 0
+    stage = with_ball[max(0, place - 1)]
+    headline = f"Step down to {known.words['stage'][stage].lower()} with {last.label.lower()}"
+    return Proposal("step-down", headline, reason, last.fault, last.drill, stage)
+
+
+def _kept(last: LastWork, probabilities: Mapping[str, float], known: Knowledge) -> list[Proposal]:
+    up = _up(last, known)
+    onward = _next_faults(last, probabilities, known)
+    transfer = Proposal(
+        "transfer",
+        "Take it to another club",
+        "It is kept with this one; whether it carries over is not known.",
+        last.fault,
+    )
+    if up is not None and last.stage not in ("full", "mixed"):
+        return [up, *onward[:2], transfer]
+    if last.outcome == "verified" and onward:
+        return [*onward[:2], transfer, *([up] if up else [])]
+    return [transfer, *([up] if up else []), *onward[:2]]
+
+
+def _relapsed(
+    last: LastWork, dose: Dose | None, probabilities: Mapping[str, float], known: Knowledge
+) -> list[Proposal]:
+    share = dose.share if dose else None
+    others = [d for d in known.drills.values() if last.fault in d.faults and d.id != last.drill]
+    change = None
+    if others:
+        change = Proposal(
+            "change-drill",
+            f"Another way into it: {others[0].name.lower()}",
+            "The movement was practised and did not stay: the picture may be the wrong one for this student.",
+            last.fault,
+            others[0].id,
+            last.stage,
+        )
+    if share is not None and share >= WELL_PRACTISED:
+        told = f"It went although {dose.days} of {dose.planned} days were practised."
+        down = _down(last, known, told)
+        return [*([change] if change else []), down, *_next_faults(last, probabilities, known)[:1]]
+    told = "It went, cold."
+    if share is not None and share <= HARDLY_PRACTISED:
+        told += f" {dose.days} of {dose.planned} days were practised: mend the plan before the correction."
+    elif share is None:
+        told += " No practice was logged: ask what happened in between."
+    return [_down(last, known, told), *([change] if change else [])]
+
+
+def _instead(last: LastWork, probabilities: Mapping[str, float], known: Knowledge, why: str) -> list[Proposal]:
+    onward = _next_faults(last, probabilities, known)
+    if onward:
+        first = onward[0]
+        return [Proposal("change-correction", first.headline, f"{why} {first.reason}", first.fault), *onward[1:2]]
+    reason = f"{why} Nothing else stands out: look again before anything is changed."
+    return [Proposal("change-correction", "Back to Check", reason)]
+
+
+def _next_faults(last: LastWork, probabilities: Mapping[str, float], known: Knowledge) -> list[Proposal]:
+    """Other faults that are at least possible: upstream of the last one first, then downstream, then the rest."""
+    links = {(edge.source, edge.target) for edge in known.edges}
+
+    def where(fault: str) -> int:
+        if (fault, last.fault) in links:
+            return 0
+        return 1 if (last.fault, fault) in links else 2
+
+    words = ("upstream of it", "downstream of it", "on its own")
+    open_ones = [f for f, p in probabilities.items() if f != last.fault and p >= WORTH_A_LOOK]
+    ordered = sorted(open_ones, key=lambda f: (where(f), -probabilities[f]))
+    labels = {c.id: c.label.split(",")[0] for c in known.causes.values()}
+    return [
+        Proposal(
+            "next-fault",
+            f"Next: {labels[f].lower()}",
+            f"Still {known.probability_word(probabilities[f])}, {words[where(f)]}.",
+            f,
+        )
+        for f in ordered
+        if f in labels
+    ]
+
+
+def relapse_alarm(words: Sequence[str]) -> str | None:
+    """A sentence when the newest cold test is a relapse; harder when it is not the first. ``words`` oldest first."""
+    if not words or words[-1] != "relapsed":
+        return None
+    times = list(words).count("relapsed")
+    if times > 1:
+        which = {2: "second", 3: "third"}.get(times, f"{times}th")
+        return f"Relapsed for the {which} time: change the way, not the dose."
+    return "Relapsed after it was kept before." if "kept" in words else "Relapsed: what was proven is gone, cold."

@@ -1,0 +1,110 @@
+"""Which drill proved itself for which fault, and whether more practice went with more kept: small numbers, said so.
+
+Shares with Jeffreys' interval (Brown, Cai & DasGupta, *Stat. Sci.* 16 (2001) 101); the link of dose and retention by
+Kendall's rank correlation with its exact chance (Kendall, *Biometrika* 30 (1938) 81).
+"""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.special import betaincinv
+from scipy.stats import kendalltau
+
+LEAST_JUDGED, LEAST_LESSONS = 5, 5
+CONFIDENCE = 0.90
+CLEAR_WIDTH = 0.45  # of the interval from which a share is more than a hint (assumption)
+CALLED_AT = 0.10
+JUDGED = ("verified", "not-supported")
+
+
+@dataclass(frozen=True)
+class DrillOutcome:
+    """How a drill did for a fault: counts by outcome, the share verified of those judged with its 90 % interval."""
+
+    fault: str
+    drill: str
+    verified: int
+    not_supported: int
+    stopped: int
+    open: int
+    share: float | None
+    low: float | None
+    high: float | None
+    word: str
+
+
+@dataclass(frozen=True)
+class DoseLink:
+    """Dose against retention over several lessons: rank correlation (None for too few), its chance, and a sentence."""
+
+    lessons: int
+    tau: float | None
+    p: float | None
+    sentence: str
+
+
+def drill_outcomes(corrections: Sequence[tuple[str, str, str]]) -> list[DrillOutcome]:
+    """Count corrections by fault and drill.
+
+    Parameters
+    ----------
+    corrections : sequence of (fault, drill, outcome)
+
+    Returns
+    -------
+    list of DrillOutcome
+        The surest first: by the lower end of the interval, then by how many were judged.
+    """
+    counts: dict[tuple[str, str], Counter] = {}
+    for fault, drill, outcome in corrections:
+        counts.setdefault((fault, drill), Counter())[outcome] += 1
+    rows = [_row(fault, drill, count) for (fault, drill), count in counts.items()]
+    return sorted(rows, key=lambda r: (-(r.low or 0.0), -(r.verified + r.not_supported), r.fault, r.drill))
+
+
+def _row(fault: str, drill: str, count: Counter) -> DrillOutcome:
+    hits, misses = (count[name] for name in JUDGED)
+    n = hits + misses
+    share, low, high = share_with_interval(hits, n)
+    if n < LEAST_JUDGED:
+        word = f"{LEAST_JUDGED - n} more to judge before this says anything" if n else "not judged yet"
+    elif high - low > CLEAR_WIDTH:
+        word = "a hint, no more"
+    else:
+        word = "proves itself often" if low > 0.5 else "often fails" if high < 0.5 else "sometimes"
+    return DrillOutcome(fault, drill, hits, misses, count["stopped"], count["open"], share, low, high, word)
+
+
+def share_with_interval(hits: int, n: int) -> tuple[float | None, float | None, float | None]:
+    """Share of n with its 90 % interval; Nones for n = 0."""
+    if n == 0:
+        return None, None, None
+    tail = (1 - CONFIDENCE) / 2
+    low = 0.0 if hits == 0 else float(betaincinv(hits + 0.5, n - hits + 0.5, tail))
+    high = 1.0 if hits == n else float(betaincinv(hits + 0.5, n - hits + 0.5, 1 - tail))
+    return hits / n, low, high
+
+
+def dose_against_retention(pairs: Sequence[tuple[float, float]]) -> DoseLink:
+    """Whether more of the plan done went with more kept.
+
+    Parameters
+    ----------
+    pairs : sequence of (share of the planned days practised, retained share)
+    """
+    n = len(pairs)
+    if n < LEAST_LESSONS:
+        return DoseLink(n, None, None, f"{LEAST_LESSONS - n} more cold tests before practice can be set against it.")
+    dose, kept = np.array(pairs, float).T
+    if np.ptp(dose) == 0 or np.ptp(kept) == 0:
+        return DoseLink(n, None, None, "Every lesson was the same here: nothing to set against each other.")
+    found = kendalltau(dose, kept)
+    tau, p = float(found.statistic), float(found.pvalue)
+    if p > CALLED_AT:
+        return DoseLink(n, tau, p, f"Over {n} lessons no link between practice and what was kept can be seen.")
+    way = "more" if tau > 0 else "less"
+    return DoseLink(n, tau, p, f"Over {n} lessons, more practice went with {way} kept (chance alone: {100 * p:.0f} %).")

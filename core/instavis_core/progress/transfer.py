@@ -1,0 +1,70 @@
+"""Whether a change learned with one club shows with another: a ratio of two independent differences.
+
+Transferred share = (other club now − other club before) / (exit − baseline) of the club it was learned with, Fieller's
+interval as for the retained share, without a shared baseline.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from instavis_core.progress.retention import KEPT, fieller
+from instavis_core.proof.change import clipped
+
+LEAST = 5
+
+
+@dataclass(frozen=True)
+class Transfer:
+    """``share`` of the change with its 90 % interval, None where it cannot be said; ``word`` is carries-over, partly,
+    not-yet or open.
+    """
+
+    share: float | None
+    low: float | None
+    high: float | None
+    word: str
+    sentence: str
+
+
+def transferred_share(
+    baseline: np.ndarray, exit_balls: np.ndarray, other_before: np.ndarray, other_now: np.ndarray
+) -> Transfer:
+    """The share of a change that another club shows.
+
+    Parameters
+    ----------
+    baseline, exit_balls : array
+        The correction's number with the club it was learned with, before and at the end, golfer frame.
+    other_before, other_now : array
+        The same number with the other club, before the correction and now.
+    """
+    groups = [
+        clipped(np.asarray(g, float)[~np.isnan(np.asarray(g, float))])
+        for g in (baseline, exit_balls, other_before, other_now)
+    ]
+    if min(g.size for g in groups) < LEAST:
+        return _open(f"It takes {LEAST} balls before and {LEAST} after with both clubs.")
+    freedom = sum(g.size for g in groups) - 4
+    pooled = sum(((g - g.mean()) ** 2).sum() for g in groups) / freedom
+    base, end, before, now = (float(g.mean()) for g in groups)
+    n = [g.size for g in groups]
+    errors = pooled * (1 / n[0] + 1 / n[1]), pooled * (1 / n[2] + 1 / n[3])
+    ratio = fieller(end - base, now - before, *errors, 0.0, freedom)
+    if ratio is None:
+        return _open("The change with the first club is itself not sure enough.")
+    share, low, high = ratio
+    told = f"{100 * share:.0f} % of the change shows ({100 * low:.0f} to {100 * high:.0f} %)".replace("-", "−")
+    if low > 0 and share >= KEPT:
+        return Transfer(share, low, high, "carries-over", f"Carries over: {told}.")
+    if low > 0:
+        return Transfer(share, low, high, "partly", f"Partly: {told}.")
+    if high < KEPT:
+        return Transfer(share, low, high, "not-yet", f"Not yet: {told}. It needs its own balls with this club.")
+    return Transfer(share, low, high, "open", f"Not clear yet: {told}. More balls with this club will tell.")
+
+
+def _open(sentence: str) -> Transfer:
+    return Transfer(None, None, None, "open", sentence)

@@ -1,0 +1,399 @@
+"""Between two lessons: the plan as it is lived, the log, the dose, and what the next lesson should be."""
+
+from __future__ import annotations
+
+from datetime import UTC, date, datetime, timedelta
+
+import numpy as np
+import pytest
+
+from instavis_core.errors import InputError
+from instavis_core.knowledge import load_knowledge
+from instavis_core.progress import (
+    Dose,
+    LastWork,
+    PracticeNeeds,
+    dose_against_retention,
+    dose_of,
+    drill_outcomes,
+    follow_plan,
+    merged,
+    move_day,
+    plan_today,
+    practice_schedule,
+    read_entry,
+    relapse_alarm,
+    retained_share,
+    transferred_share,
+)
+from instavis_core.progress.outcomes import share_with_interval
+
+MONDAY = date(2026, 3, 23)  # the clocks change within this plan
+NEXT = MONDAY + timedelta(days=14)
+NOW = datetime(2026, 3, 30, 18, 0, tzinfo=UTC)
+
+
+@pytest.fixture
+def sessions():
+    return practice_schedule(MONDAY, NEXT, load_knowledge().drills["bar-stool"], PracticeNeeds(10, 4))
+
+
+def states(days):
+    return [d.state for d in days]
+
+
+# The plan as it is lived
+
+
+def test_days_that_pass_without_practice_are_missed_and_the_next_two_start_again(sessions):
+    today = sessions[-3].day
+    days = follow_plan(sessions, {}, [], today)
+    assert states(days) == ["missed"] * (len(days) - 3) + ["today", "to-come", "to-come"]
+    assert sessions[-2].stage != sessions[0].stage
+    assert [d.stage for d in days[-3:-1]] == [sessions[0].stage] * 2
+    assert [d.eased for d in days[-3:]] == [True, True, False]
+    assert {d.minutes for d in days} == {10}  # nothing is made up for at once
+
+
+def test_a_day_that_was_practised_is_done_and_nothing_is_eased(sessions):
+    today = sessions[-2].day
+    days = follow_plan(sessions, {}, [s.day for s in sessions[:-2]], today)
+    assert states(days)[:-2] == ["done"] * (len(days) - 2)
+    assert not any(d.eased for d in days)
+
+
+@pytest.mark.parametrize(("late", "counts"), [(0, True), (1, True), (2, True), (3, False), (-1, False)])
+def test_practice_a_little_late_stands_for_the_planned_day(sessions, late, counts):
+    first, today = sessions[0].day, sessions[0].day + timedelta(days=3)
+    alone = sessions[:1]
+    (day,) = follow_plan(alone, {}, [first + timedelta(days=late)], today)
+    assert day.state == ("done" if counts else "missed")
+
+
+def test_a_moved_day_keeps_its_identity_and_takes_its_place_in_the_order(sessions):
+    first, last = sessions[0].day, sessions[-1].day
+    days = follow_plan(sessions, {first: last + timedelta(days=1)}, [], first)
+    assert days[-1].planned == first
+    assert days[-1].day == last + timedelta(days=1)
+    assert [d.day for d in days] == sorted(d.day for d in days)
+
+
+def test_a_day_may_move_to_a_free_day_before_the_next_lesson(sessions):
+    days = follow_plan(sessions, {}, [], MONDAY)
+    free = next(MONDAY + timedelta(i) for i in range(14) if MONDAY + timedelta(i) not in {d.day for d in days})
+    move_day(days, days[0].planned, free, NEXT, MONDAY)
+
+
+@pytest.mark.parametrize(
+    ("planned", "to", "field"),
+    [
+        (None, MONDAY + timedelta(5), "planned"),
+        (0, MONDAY - timedelta(1), "to"),
+        (0, NEXT, "to"),
+        (0, NEXT + timedelta(3), "to"),
+        (0, 1, "to"),
+    ],
+)
+def test_moves_that_cannot_be_are_refused_by_name(sessions, planned, to, field):
+    days = follow_plan(sessions, {}, [], MONDAY)
+    source = MONDAY - timedelta(40) if planned is None else days[planned].planned
+    target = days[to].day if isinstance(to, int) else to
+    with pytest.raises(InputError) as caught:
+        move_day(days, source, target, NEXT, MONDAY)
+    assert caught.value.field == field
+
+
+def test_a_move_never_takes_the_last_rest_day_of_a_week():
+    drill = load_knowledge().drills["bar-stool"]
+    sessions = practice_schedule(MONDAY, NEXT, drill, PracticeNeeds(10, 6))
+    days = follow_plan(sessions, {}, [], MONDAY)
+    taken = {d.day for d in days}
+    for gap in (MONDAY + timedelta(i) for i in range(14) if MONDAY + timedelta(i) not in taken):
+        for day in days:
+            try:
+                move_day(days, day.planned, gap, NEXT, MONDAY)
+            except InputError:
+                continue
+            after = sorted((taken - {day.day}) | {gap})
+            assert all(sum(a <= d < a + timedelta(7) for d in after) <= 6 for a in after)
+
+
+def test_what_is_done_does_not_move(sessions):
+    days = follow_plan(sessions, {}, [sessions[0].day], sessions[1].day)
+    with pytest.raises(InputError, match="done"):
+        move_day(days, sessions[0].day, sessions[1].day + timedelta(1), NEXT, sessions[1].day)
+
+
+# The log
+
+
+def entry(minute=0, length=10, **changes):
+    start = NOW - timedelta(hours=1) + timedelta(minutes=minute)
+    return {
+        "entry_id": f"entry-{minute:04d}",
+        "day": start.date().isoformat(),
+        "started_at": start.isoformat(),
+        "ended_at": (start + timedelta(minutes=length)).isoformat(),
+        "sent_at": NOW.isoformat(),
+        "felt": 20,
+        "not_felt": 10,
+        **changes,
+    }
+
+
+def test_an_entry_comes_back_as_it_was_told():
+    balls = [{"start": "left", "curve": "right", "contact": "thin"}, {"contact": "solid"}]
+    read = read_entry(entry(balls=balls, note="Windy."), NOW)
+    assert (read.felt, read.not_felt, read.note, list(read.balls)) == (20, 10, "Windy.", balls)
+    assert read.day == NOW.date()
+    assert read.ended_at - read.started_at == timedelta(minutes=10)
+
+
+@pytest.mark.parametrize("days_off", [-400, -1, 3, 900])
+def test_a_wrong_clock_of_the_phone_is_taken_off(days_off):
+    """The phone is off by days; what it did an hour before sending was an hour before it came in."""
+    off = timedelta(days=days_off)
+    start, sent = NOW - timedelta(hours=1) + off, NOW + off
+    raw = entry(
+        day=start.date().isoformat(),
+        started_at=start.isoformat(),
+        ended_at=(start + timedelta(minutes=10)).isoformat(),
+        sent_at=sent.isoformat(),
+    )
+    read = read_entry(raw, NOW)
+    assert read.started_at == NOW - timedelta(hours=1)
+    assert read.day == NOW.date()
+
+
+def test_an_entry_may_wait_for_days_without_a_line():
+    start = NOW - timedelta(days=5)
+    raw = entry(
+        day=start.date().isoformat(), started_at=start.isoformat(), ended_at=(start + timedelta(minutes=9)).isoformat()
+    )
+    assert read_entry(raw, NOW).day == start.date()
+
+
+@pytest.mark.parametrize(
+    ("changes", "field"),
+    [
+        ({"entry_id": "short"}, "entry_id"),
+        ({"entry_id": "x" * 65}, "entry_id"),
+        ({"entry_id": None}, "entry_id"),
+        ({"entry_id": "with space!!"}, "entry_id"),
+        ({"started_at": "yesterday"}, "started_at"),
+        ({"started_at": "2026-03-30T17:00:00"}, "started_at"),
+        ({"ended_at": "2026-03-30T16:59:00+00:00"}, "ended_at"),
+        ({"ended_at": "2026-03-30T22:00:00+00:00"}, "ended_at"),
+        ({"ended_at": "2026-03-30T18:30:00+00:00"}, "ended_at"),
+        ({"started_at": "2025-03-30T17:00:00Z", "ended_at": "2025-03-30T17:10:00Z"}, "started_at"),
+        ({"sent_at": 12}, "sent_at"),
+        ({"day": "tomorrow"}, "day"),
+        ({"day": 7}, "day"),
+        ({"felt": -1}, "felt"),
+        ({"felt": 2001}, "felt"),
+        ({"felt": True}, "felt"),
+        ({"felt": 1.5}, "felt"),
+        ({"not_felt": float("nan")}, "not_felt"),
+        ({"pain": "soul"}, "pain"),
+        ({"note": "x" * 301}, "note"),
+        ({"note": 3}, "note"),
+        ({"balls": [{}]}, "balls[0]"),
+        ({"balls": [{"start": "up"}]}, "balls[0].start"),
+        ({"balls": [{"carry": 100}]}, "balls[0]"),
+        ({"balls": [{"contact": "solid"}] * 201}, "balls"),
+        ({"balls": "many"}, "balls"),
+    ],
+)
+def test_what_a_phone_may_not_send_is_named(changes, field):
+    with pytest.raises(InputError) as caught:
+        read_entry(entry(**changes), NOW)
+    assert caught.value.field == field
+
+
+def test_two_phones_that_log_the_same_practice_count_once():
+    one = read_entry(entry(0, 10, felt=20, not_felt=8), NOW)
+    other = read_entry(entry(2, 9, entry_id="other-phone", felt=18, not_felt=12, pain="knee"), NOW)
+    later = read_entry(entry(30, 5, felt=5, not_felt=0), NOW)
+    practices = merged([later, other, one])
+    assert [(p.felt, p.not_felt) for p in practices] == [(18, 12), (5, 0)]
+    assert practices[0].pain == "knee"
+    assert practices[0].ended_at == other.ended_at
+    dose = dose_of([later, other, one], planned=3)
+    assert (dose.days, dose.repetitions, dose.felt, dose.minutes) == (1, 35, 23, 16)
+    assert dose.share == pytest.approx(1 / 3)
+    assert dose.pains == ("knee",)
+
+
+def test_the_order_in_which_entries_come_in_does_not_matter():
+    rng = np.random.default_rng(12)
+    entries = [read_entry(entry(int(m), int(rng.integers(2, 12))), NOW) for m in rng.permutation(40)[:12]]
+    doses = {dose_of([entries[i] for i in rng.permutation(12)], 4) for _ in range(20)}
+    assert len(doses) == 1
+
+
+def test_practice_stopped_at_once_by_pain_is_no_day_of_practice():
+    dose = dose_of([read_entry(entry(felt=0, not_felt=0, pain="hip"), NOW)], planned=2)
+    assert dose.days == 0
+    assert dose.pains == ("hip",)
+
+
+def test_before_the_first_planned_day_there_is_no_share():
+    assert dose_of([], 0).share is None
+
+
+# The next lesson
+
+
+def work(stage="half", outcome="verified"):
+    return LastWork("early-extension", "Early extension", "bar-stool", stage, outcome)
+
+
+def retention(share, seed=1):
+    rng = np.random.default_rng(seed)
+    return retained_share(rng.normal(5, 1, 14), rng.normal(0, 1, 14), rng.normal(5 - 5 * share, 1, 10))
+
+
+def dose(days, planned, pains=()):
+    return Dose(days, planned, days / planned, 30 * days, 20 * days, 10 * days, 0, pains)
+
+
+@pytest.mark.parametrize(
+    ("share", "last", "practice", "kinds"),
+    [
+        (1.0, work("half"), None, ["continue", "transfer"]),
+        (1.0, work("full"), None, ["transfer", "continue"]),
+        (0.5, work("full"), None, ["step-down", "continue"]),
+        (0.0, work("full"), dose(1, 8), ["step-down", "change-drill"]),
+        (0.0, work("full"), dose(8, 8), ["change-drill", "step-down"]),
+        (0.0, work("full"), None, ["step-down", "change-drill"]),
+        (1.0, work("half"), dose(5, 8, ("knee",)), ["pain", "continue", "transfer"]),
+        (0.0, work("full", "not-supported"), None, ["change-correction"]),
+    ],
+)
+def test_the_plan_for_today_follows_from_what_was_kept_and_practised(share, last, practice, kinds):
+    proposals = plan_today(last, retention(share), practice, {"early-extension": 0.8})
+    assert [p.kind for p in proposals][: len(kinds)] == kinds
+    assert all(p.headline and p.reason for p in proposals)
+
+
+def test_a_kept_and_verified_correction_leads_along_the_chain():
+    odds = {"early-extension": 0.9, "sitting-back": 0.5, "spin-out": 0.6, "hang-back": 0.2}
+    proposals = plan_today(work("full"), retention(1.0), None, odds)
+    assert [p.fault for p in proposals[:2]] == ["sitting-back", "spin-out"]  # upstream first, though less likely
+    assert "upstream" in proposals[0].reason
+    assert "hang-back" not in [p.fault for p in proposals]
+
+
+def test_a_failed_correction_is_followed_by_the_rival():
+    proposals = plan_today(work(outcome="not-supported"), retention(0.0), None, {"hip-stall": 0.7})
+    assert proposals[0].fault == "hip-stall"
+    assert "not supported" in proposals[0].reason
+
+
+def test_stepping_down_stays_on_the_ladder():
+    for stage in ("feel", "rehearse", "chip"):
+        step = plan_today(work(stage), retention(0.5), None, {})[0]
+        assert step.kind == "step-down"
+        assert step.stage == "chip"
+
+
+def test_little_practice_blames_the_plan_before_the_correction():
+    assert "mend the plan" in plan_today(work("full"), retention(0.0), dose(1, 8), {})[0].reason
+    assert "although 8 of 8" in plan_today(work("full"), retention(0.0), dose(8, 8), {})[1].reason
+    assert "No practice was logged" in plan_today(work("full"), retention(0.0), None, {})[0].reason
+
+
+@pytest.mark.parametrize(
+    ("words", "told"),
+    [
+        ([], None),
+        (["kept"], None),
+        (["relapsed", "kept"], None),
+        (["relapsed"], "gone, cold"),
+        (["kept", "relapsed"], "after it was kept"),
+        (["relapsed", "kept", "relapsed"], "second time"),
+        (["relapsed"] * 5, "5th time"),
+    ],
+)
+def test_a_relapse_is_told_and_a_second_one_told_louder(words, told):
+    alarm = relapse_alarm(words)
+    assert (alarm is None) if told is None else (told in alarm)
+
+
+# Other clubs, other drills
+
+
+def clubs(share, seed, n=12):
+    rng = np.random.default_rng(seed)
+    return (
+        rng.normal(5, 1.2, n),
+        rng.normal(1, 1.2, n),
+        rng.normal(7, 1.2, n),
+        rng.normal(7 - 4 * share, 1.2, n),
+    )
+
+
+@pytest.mark.parametrize("share", [0.0, 0.5, 1.0])
+def test_the_interval_of_a_transfer_holds_the_truth_as_often_as_it_says(share):
+    told = [transferred_share(*clubs(share, seed)) for seed in range(300)]
+    assert np.mean([t.low <= share <= t.high for t in told]) == pytest.approx(0.90, abs=0.05)
+
+
+def test_what_carries_over_and_what_does_not_are_told_apart():
+    over = [transferred_share(*clubs(1.0, s)).word for s in range(40)]
+    stays = [transferred_share(*clubs(0.0, s)).word for s in range(40)]
+    assert over.count("carries-over") >= 30
+    assert "not-yet" not in over
+    assert stays.count("not-yet") >= 25
+    assert "carries-over" not in stays
+
+
+def test_too_few_balls_with_the_other_club_say_nothing():
+    told = transferred_share(*(g[:4] for g in clubs(1.0, 3)))
+    assert (told.share, told.word) == (None, "open")
+
+
+@pytest.mark.parametrize(("hits", "n"), [(0, 10), (5, 10), (10, 10), (1, 2), (17, 23)])
+def test_small_number_intervals_are_those_of_drawn_posteriors(hits, n):
+    """Against quantiles of draws from the beta posterior, and Jeffreys' ends at none and all."""
+    drawn = np.random.default_rng(3).beta(hits + 0.5, n - hits + 0.5, 200_000)
+    share, low, high = share_with_interval(hits, n)
+    assert share == hits / n
+    assert low == (0.0 if hits == 0 else pytest.approx(np.quantile(drawn, 0.05), abs=0.005))
+    assert high == (1.0 if hits == n else pytest.approx(np.quantile(drawn, 0.95), abs=0.005))
+
+
+def test_a_drill_that_was_tried_twice_proves_nothing_yet():
+    rows = drill_outcomes(
+        [("early-extension", "bar-stool", "verified")] * 2
+        + [("hip-stall", "buckle-lamp", "verified")] * 9
+        + [("hip-stall", "buckle-lamp", "not-supported")]
+        + [("spin-out", "lamp-post", "not-supported")] * 9
+        + [("spin-out", "lamp-post", "open"), ("spin-out", "statue", "stopped")]
+    )
+    by = {(r.fault, r.drill): r for r in rows}
+    assert "3 more to judge" in by["early-extension", "bar-stool"].word
+    assert by["hip-stall", "buckle-lamp"].word == "proves itself often"
+    assert by["spin-out", "lamp-post"].word == "often fails"
+    assert by["spin-out", "statue"].word == "not judged yet"
+    assert rows[0].drill == "buckle-lamp"  # two of two is not ahead of nine of ten
+    assert (by["spin-out", "lamp-post"].open, by["spin-out", "statue"].stopped) == (1, 1)
+
+
+def test_dose_and_retention_are_linked_only_when_chance_will_not_do():
+    assert "2 more cold tests" in dose_against_retention([(0.5, 0.5)] * 3).sentence
+    rising = [(d / 10, d / 10) for d in range(8)]
+    assert dose_against_retention(rising).tau == pytest.approx(1.0)
+    assert "more kept" in dose_against_retention(rising).sentence
+    assert "less kept" in dose_against_retention([(d, -k) for d, k in rising]).sentence
+    mixed = [(0.1, 0.9), (0.9, 0.1), (0.5, 0.5), (0.3, 0.2), (0.7, 0.8), (0.2, 0.4)]
+    assert "no link" in dose_against_retention(mixed).sentence
+    assert "the same" in dose_against_retention([(0.5, 0.1 * i) for i in range(6)]).sentence
+
+
+def test_chance_alone_links_them_as_seldom_as_it_should():
+    rng = np.random.default_rng(2)
+    called = [
+        dose_against_retention(list(zip(rng.random(7), rng.random(7), strict=True))).p <= 0.10 for _ in range(600)
+    ]
+    assert np.mean(called) <= 0.12
