@@ -71,6 +71,10 @@ ensure_packages() {
             missing="$missing python3-dev"
         fi
     fi
+    # What draws the text of the printed page.
+    for library in pango-1.0-0:libpango-1.0 pangoft2-1.0-0:libpangoft2-1.0 harfbuzz-subset0:libharfbuzz-subset; do
+        ls /usr/lib/*/"${library#*:}".so.0 >/dev/null 2>&1 || missing="$missing lib${library%%:*}"
+    done
     # Word splitting is wanted: one argument a package.
     [ -z "$missing" ] || need $missing
 }

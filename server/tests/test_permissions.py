@@ -20,7 +20,8 @@ from instavis_core.simulate.recording import record_swing
 
 SWING = record_swing({}, np.random.default_rng(1)).to_csv()
 OPEN_TO_ALL = {("post", "/api/v1/session")}
-LINKS = ("/api/v1/ask/", "/api/v1/mat")  # without an account: the token in the address, or a code, is the key
+# Without an account: the token in the address, or a code, is the key.
+LINKS = ("/api/v1/ask/", "/api/v1/home/", "/api/v1/mat")
 SAME_FOR_ALL = {"/api/v1/figures/{look}", "/api/v1/drill-figures/{drill}"}  # drawn from what ships
 MAPPING = {
     "encoding": "utf-8-sig",
@@ -55,6 +56,7 @@ BODIES = {
     },
     "CorrectionChange": {"stage": "half"},
     "TakeHomeIn": {},
+    "MoveIn": {"to": "2026-05-04"},
     "DeviceIn": {"name": "Other"},
     "SettingsIn": {},
     "WhatIfIn": {"changes": {}},
@@ -110,6 +112,7 @@ def objects(lesson, bay, student, balls, api, settings, tmp_path, picture):
         "recording_id": keep_file(lesson, "swing.csv", SWING.encode(), lesson.started_at).pk,
         "still_id": keep_still(lesson, "seat-line", "", picture(), lesson.started_at).pk,
         "trial_id": begin_trial(lesson, "old", "new", "path_deg", 4, lesson.started_at, np.random.default_rng(1)).pk,
+        "planned": "2026-05-03",
         "look": "seat-line",
         "drill": "lamp-post",
         "fault": "hip-stall",

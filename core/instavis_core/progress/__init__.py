@@ -2,7 +2,7 @@
 
 from instavis_core.progress.follow import PlannedDay, follow_plan, move_day
 from instavis_core.progress.log import Dose, PracticeEntry, dose_of, merged, read_entry
-from instavis_core.progress.next_plan import LastWork, Proposal, plan_today, relapse_alarm
+from instavis_core.progress.next_plan import LastWork, NextStep, plan_today, relapse_alarm
 from instavis_core.progress.outcomes import DoseLink, DrillOutcome, dose_against_retention, drill_outcomes
 from instavis_core.progress.retention import Retention, retained_share
 from instavis_core.progress.schedule import PracticeNeeds, Session, practice_schedule
@@ -17,7 +17,7 @@ __all__ = [
     "PlannedDay",
     "PracticeEntry",
     "PracticeNeeds",
-    "Proposal",
+    "NextStep",
     "Retention",
     "Section",
     "Session",

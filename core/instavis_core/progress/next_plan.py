@@ -29,7 +29,7 @@ class LastWork:
 
 
 @dataclass(frozen=True)
-class Proposal:
+class NextStep:
     """One way to spend the lesson.
 
     ``kind`` is pain, more-balls, continue, step-down, change-drill, change-correction, next-fault or transfer;
@@ -46,7 +46,7 @@ class Proposal:
 
 def plan_today(
     last: LastWork, retention: Retention, dose: Dose | None, probabilities: Mapping[str, float]
-) -> list[Proposal]:
+) -> list[NextStep]:
     """Proposals for this lesson, best first.
 
     Parameters
@@ -77,9 +77,9 @@ def plan_today(
     return [*proposals, *_relapsed(last, dose, probabilities, known)]
 
 
-def _pain(last: LastWork, dose: Dose) -> Proposal:
+def _pain(last: LastWork, dose: Dose) -> NextStep:
     regions = ", ".join(load_knowledge().words["region"][r].lower() for r in dose.pains)
-    return Proposal(
+    return NextStep(
         "pain",
         "Ask about the pain first",
         f"Practice was stopped for pain ({regions}). No more of this drill before that is cleared up by a clinician.",
@@ -87,39 +87,39 @@ def _pain(last: LastWork, dose: Dose) -> Proposal:
     )
 
 
-def _more(retention: Retention) -> Proposal:
-    return Proposal("more-balls", "More cold balls", retention.sentence)
+def _more(retention: Retention) -> NextStep:
+    return NextStep("more-balls", "More cold balls", retention.sentence)
 
 
-def _continue(last: LastWork, reason: str) -> Proposal:
+def _continue(last: LastWork, reason: str) -> NextStep:
     stage = load_knowledge().words["stage"][last.stage].lower()
-    return Proposal(
+    return NextStep(
         "continue", f"Go on with {last.label.lower()} at {stage}", reason, last.fault, last.drill, last.stage
     )
 
 
-def _up(last: LastWork, known: Knowledge) -> Proposal | None:
+def _up(last: LastWork, known: Knowledge) -> NextStep | None:
     ladder = list(known.stages)
     place = ladder.index(last.stage) + 1
     if place >= len(ladder):
         return None
     stage = ladder[place]
     headline = f"Go on with {last.label.lower()}, up to {known.words['stage'][stage].lower()}"
-    return Proposal("continue", headline, "It was kept, cold.", last.fault, last.drill, stage)
+    return NextStep("continue", headline, "It was kept, cold.", last.fault, last.drill, stage)
 
 
-def _down(last: LastWork, known: Knowledge, reason: str) -> Proposal:
+def _down(last: LastWork, known: Knowledge, reason: str) -> NextStep:
     with_ball = [s.id for s in known.stages.values() if s.ball]
     place = with_ball.index(last.stage) if last.stage in with_ball else 0
     stage = with_ball[max(0, place - 1)]
     headline = f"Step down to {known.words['stage'][stage].lower()} with {last.label.lower()}"
-    return Proposal("step-down", headline, reason, last.fault, last.drill, stage)
+    return NextStep("step-down", headline, reason, last.fault, last.drill, stage)
 
 
-def _kept(last: LastWork, probabilities: Mapping[str, float], known: Knowledge) -> list[Proposal]:
+def _kept(last: LastWork, probabilities: Mapping[str, float], known: Knowledge) -> list[NextStep]:
     up = _up(last, known)
     onward = _next_faults(last, probabilities, known)
-    transfer = Proposal(
+    transfer = NextStep(
         "transfer",
         "Take it to another club",
         "It is kept with this one; whether it carries over is not known.",
@@ -134,12 +134,12 @@ def _kept(last: LastWork, probabilities: Mapping[str, float], known: Knowledge) 
 
 def _relapsed(
     last: LastWork, dose: Dose | None, probabilities: Mapping[str, float], known: Knowledge
-) -> list[Proposal]:
+) -> list[NextStep]:
     share = dose.share if dose else None
     others = [d for d in known.drills.values() if last.fault in d.faults and d.id != last.drill]
     change = None
     if others:
-        change = Proposal(
+        change = NextStep(
             "change-drill",
             f"Another way into it: {others[0].name.lower()}",
             "The movement was practised and did not stay: the picture may be the wrong one for this student.",
@@ -159,16 +159,16 @@ def _relapsed(
     return [_down(last, known, told), *([change] if change else [])]
 
 
-def _instead(last: LastWork, probabilities: Mapping[str, float], known: Knowledge, why: str) -> list[Proposal]:
+def _instead(last: LastWork, probabilities: Mapping[str, float], known: Knowledge, why: str) -> list[NextStep]:
     onward = _next_faults(last, probabilities, known)
     if onward:
         first = onward[0]
-        return [Proposal("change-correction", first.headline, f"{why} {first.reason}", first.fault), *onward[1:2]]
+        return [NextStep("change-correction", first.headline, f"{why} {first.reason}", first.fault), *onward[1:2]]
     reason = f"{why} Nothing else stands out: look again before anything is changed."
-    return [Proposal("change-correction", "Back to Check", reason)]
+    return [NextStep("change-correction", "Back to Check", reason)]
 
 
-def _next_faults(last: LastWork, probabilities: Mapping[str, float], known: Knowledge) -> list[Proposal]:
+def _next_faults(last: LastWork, probabilities: Mapping[str, float], known: Knowledge) -> list[NextStep]:
     """Other faults that are at least possible: upstream of the last one first, then downstream, then the rest."""
     links = {(edge.source, edge.target) for edge in known.edges}
 
@@ -182,7 +182,7 @@ def _next_faults(last: LastWork, probabilities: Mapping[str, float], known: Know
     ordered = sorted(open_ones, key=lambda f: (where(f), -probabilities[f]))
     labels = {c.id: c.label.split(",")[0] for c in known.causes.values()}
     return [
-        Proposal(
+        NextStep(
             "next-fault",
             f"Next: {labels[f].lower()}",
             f"Still {known.probability_word(probabilities[f])}, {words[where(f)]}.",

@@ -18,9 +18,11 @@ from instavis.lessons.api import router as lessons
 from instavis.people.api import router as people
 from instavis.people.api import session_router as session
 from instavis.practice.api import router as practice
+from instavis.practice.home_api import router as home
 from instavis.proofs.api import router as proofs
 from instavis.recordings.api import device_router as device_recordings
 from instavis.recordings.api import router as recordings
+from instavis.records.api import router as records
 from instavis.screens.api import router as screens
 from instavis.shots.api import router as shots
 from instavis.stills.api import router as stills
@@ -44,6 +46,8 @@ api.add_router("/v1", proofs, tags=["proofs"])
 api.add_router("/v1", trials, tags=["trials"])
 api.add_router("/v1", screens, tags=["screens"])
 api.add_router("/v1", practice, tags=["practice"])
+api.add_router("/v1", home, tags=["home"])
+api.add_router("/v1", records, tags=["records"])
 api.add_router("/v1", archives, tags=["archives"])
 api.add_router("/v1", bays, tags=["bays"])
 api.add_router("/device/v1", device, tags=["device"])

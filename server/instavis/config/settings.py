@@ -60,6 +60,7 @@ TEMPLATES = [
     {
         "BACKEND": "django.template.backends.django.DjangoTemplates",
         "DIRS": [WEB],
+        "APP_DIRS": True,
         "OPTIONS": {"context_processors": ["django.template.context_processors.request"]},
     }
 ]

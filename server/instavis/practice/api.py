@@ -1,43 +1,54 @@
-"""Take home: the page and the coach's words on it."""
+"""Take home, for the coach: the page, its plan, its link, its log; and the cold test of the next lesson."""
 
 from __future__ import annotations
 
-from datetime import date
+from datetime import date, datetime
 
 from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
-from ninja import Router, Schema
+from ninja import Router, Schema, Status
 from pydantic import ConfigDict, Field
 
 from instavis.config.errors import Problems
+from instavis.lessons.models import Lesson
 from instavis.lessons.selectors import lesson_of
 from instavis.practice import selectors, services
 from instavis.practice.calendar import calendar_of
-from instavis.practice.progress import ColdTest, cold_test_of
-from instavis.practice.selectors import TakeHomePage
-from instavis_core.progress import Session
+from instavis.practice.pdf import take_home_pdf
+from instavis.practice.progress import Today, today_of
+from instavis.practice.selectors import PracticeLog, TakeHomePage
+from instavis_core.progress import PlannedDay
 
 router = Router()
 
 
 class TakeHomeIn(Schema):
+    """``sections`` holds lines by section that replace the proposed ones."""
+
     model_config = ConfigDict(extra="forbid")
     note: str = Field("", max_length=1000)
     minutes: int = Field(10, ge=1, le=90)
     days_a_week: int = Field(4, ge=1, le=6)
     next_lesson: date | None = None
+    sections: dict[str, list[str]] = Field(default_factory=dict)
 
 
-class ColdTestOut(Schema):
-    """The cold test, or nothing when no earlier lesson left a correction with balls."""
+class MoveIn(Schema):
+    model_config = ConfigDict(extra="forbid")
+    to: date
 
-    test: ColdTest | None
+
+class HomeLinkOut(Schema):
+    """Whether a link opens the page now; its path is told once, when it is made."""
+
+    path: str | None = None
+    expires_at: datetime | None = None
 
 
-@router.get("/lessons/{lesson_id}/take-home", response={200: TakeHomePage, 404: Problems})
+@router.get("/lessons/{lesson_id}/take-home", response={200: TakeHomePage, 404: Problems, 422: Problems})
 def get_take_home(request: HttpRequest, lesson_id: int):
     """The page as it stands."""
-    return selectors.take_home_of(lesson_of(request.user, lesson_id))
+    return selectors.take_home_of(lesson_of(request.user, lesson_id), _today())
 
 
 @router.put("/lessons/{lesson_id}/take-home", response={200: TakeHomePage, 404: Problems, 422: Problems})
@@ -45,25 +56,88 @@ def save_take_home(request: HttpRequest, lesson_id: int, data: TakeHomeIn):
     """Keep the coach's words and the practice plan."""
     lesson = lesson_of(request.user, lesson_id)
     services.save_take_home(lesson, data.dict())
-    return selectors.take_home_of(lesson)
+    return selectors.take_home_of(lesson, _today())
 
 
-@router.get("/lessons/{lesson_id}/schedule", response={200: list[Session], 404: Problems, 422: Problems})
+@router.get("/lessons/{lesson_id}/take-home.pdf", response={200: None, 404: Problems, 422: Problems})
+def print_take_home(request: HttpRequest, lesson_id: int):
+    """The page as a tagged PDF."""
+    return pdf_response(selectors.take_home_of(lesson_of(request.user, lesson_id), _today()))
+
+
+@router.get("/lessons/{lesson_id}/schedule", response={200: list[PlannedDay], 404: Problems, 422: Problems})
 def get_schedule(request: HttpRequest, lesson_id: int):
-    """The days to practise on until the next lesson."""
-    return selectors.schedule_of(lesson_of(request.user, lesson_id))
+    """The days to practise on until the next lesson, as they stand."""
+    return selectors.plan_of(lesson_of(request.user, lesson_id), _today())
+
+
+@router.put("/lessons/{lesson_id}/schedule/{planned}", response={200: list[PlannedDay], 404: Problems, 422: Problems})
+def move_day(request: HttpRequest, lesson_id: int, planned: date, data: MoveIn):
+    """Move a day of the plan."""
+    lesson = lesson_of(request.user, lesson_id)
+    services.move_practice_day(lesson, planned, data.to, _today())
+    return selectors.plan_of(lesson, _today())
 
 
 @router.get("/lessons/{lesson_id}/schedule.ics", response={200: None, 404: Problems, 422: Problems})
 def get_calendar(request: HttpRequest, lesson_id: int):
     """The same as an iCalendar file."""
+    return calendar_response(lesson_of(request.user, lesson_id), _today())
+
+
+@router.get("/lessons/{lesson_id}/home-link", response={200: HomeLinkOut, 404: Problems})
+def get_home_link(request: HttpRequest, lesson_id: int):
+    """Whether a link opens the page, and until when."""
+    link = selectors.live_link_of(lesson_of(request.user, lesson_id), timezone.now())
+    return HomeLinkOut(expires_at=link.expires_at if link else None)
+
+
+@router.post("/lessons/{lesson_id}/home-link", response={201: HomeLinkOut, 404: Problems})
+def make_home_link(request: HttpRequest, lesson_id: int):
+    """A link for the student to the page and its practice log; earlier links of the lesson end."""
+    link, token = services.make_home_link(lesson_of(request.user, lesson_id), request.user, timezone.now())
+    return Status(201, HomeLinkOut(path=f"/home/{token}", expires_at=link.expires_at))
+
+
+@router.delete("/lessons/{lesson_id}/home-link", response={204: None, 404: Problems})
+def end_home_link(request: HttpRequest, lesson_id: int):
+    """End the lesson's links at once."""
+    services.end_home_links(lesson_of(request.user, lesson_id), timezone.now())
+    return Status(204, None)
+
+
+@router.get("/lessons/{lesson_id}/practice", response={200: PracticeLog, 404: Problems, 422: Problems})
+def get_practice(request: HttpRequest, lesson_id: int):
+    """What was practised since the lesson."""
+    return selectors.practice_log_of(lesson_of(request.user, lesson_id), _today())
+
+
+@router.delete("/lessons/{lesson_id}/practice/pause", response={200: PracticeLog, 404: Problems, 422: Problems})
+def resume_practice(request: HttpRequest, lesson_id: int):
+    """Lift the pause that pain brought."""
     lesson = lesson_of(request.user, lesson_id)
-    data = calendar_of(lesson, selectors.schedule_of(lesson), timezone.now())
+    services.resume_practice(lesson)
+    return selectors.practice_log_of(lesson, _today())
+
+
+@router.get("/lessons/{lesson_id}/cold-test", response={200: Today, 404: Problems})
+def get_cold_test(request: HttpRequest, lesson_id: int):
+    """How much of the last correction the first balls of this lesson still show, and what to do about it today."""
+    return today_of(lesson_of(request.user, lesson_id))
+
+
+def calendar_response(lesson: Lesson, today: date) -> HttpResponse:
+    """The plan as a file for a calendar."""
+    data = calendar_of(lesson, selectors.plan_of(lesson, today), timezone.now())
     headers = {"Content-Disposition": 'attachment; filename="practice.ics"'}
     return HttpResponse(data, content_type="text/calendar; charset=utf-8", headers=headers)
 
 
-@router.get("/lessons/{lesson_id}/cold-test", response={200: ColdTestOut, 404: Problems})
-def get_cold_test(request: HttpRequest, lesson_id: int):
-    """How much of the last correction the first balls of this lesson still show."""
-    return {"test": cold_test_of(lesson_of(request.user, lesson_id))}
+def pdf_response(page: TakeHomePage) -> HttpResponse:
+    """The page as a file to read or print."""
+    headers = {"Content-Disposition": f'inline; filename="take-home-{page.day:%Y-%m-%d}.pdf"'}
+    return HttpResponse(take_home_pdf(page), content_type="application/pdf", headers=headers)
+
+
+def _today() -> date:
+    return timezone.localdate()

@@ -8,18 +8,18 @@ from datetime import datetime, timedelta
 from icalendar import Calendar, Event
 
 from instavis.lessons.models import Lesson
-from instavis_core.progress import Session
+from instavis_core.progress import PlannedDay
 
 
-def calendar_of(lesson: Lesson, sessions: Sequence[Session], now: datetime) -> bytes:
+def calendar_of(lesson: Lesson, days: Sequence[PlannedDay], now: datetime) -> bytes:
     """One all-day event a practice day; the same day keeps its identity when the file is made again."""
     calendar = Calendar()
     calendar.add("prodid", "-//Instavis//practice//EN")
     calendar.add("version", "2.0")
     calendar.add("method", "PUBLISH")
-    for session in sessions:
+    for session in days:
         event = Event()
-        event.add("uid", f"lesson-{lesson.pk}-{session.day:%Y%m%d}@instavis")
+        event.add("uid", f"lesson-{lesson.pk}-{session.planned:%Y%m%d}@instavis")
         event.add("dtstamp", now)
         event.add("dtstart", session.day)
         event.add("dtend", session.day + timedelta(days=1))

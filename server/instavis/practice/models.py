@@ -1,17 +1,79 @@
-"""What the student takes home."""
+"""What the student takes home, the link that opens it, and what was practised."""
 
 from __future__ import annotations
+
+from datetime import date
 
 from django.db import models
 
 from instavis.lessons.models import Lesson
+from instavis.people.models import Coach
+from instavis_core.progress import PracticeEntry
 
 
 class TakeHome(models.Model):
-    """The coach's words on the take-home page, and how often to practise until when."""
+    """The coach's words on the take-home page, how often to practise until when, and what became of the plan.
+
+    ``sections`` are lines of the page that the coach wrote instead of the proposed ones; ``moves`` days moved by hand,
+    both as ISO text; ``paused_for`` the body region whose pain stopped the practice.
+    """
 
     lesson = models.OneToOneField(Lesson, on_delete=models.CASCADE, related_name="take_home")
     note = models.CharField(max_length=1000, blank=True)
     minutes = models.PositiveSmallIntegerField(default=10)
     days_a_week = models.PositiveSmallIntegerField(default=4)
     next_lesson = models.DateField(null=True, blank=True)
+    sections = models.JSONField(default=dict, blank=True)
+    moves = models.JSONField(default=dict, blank=True)
+    paused_for = models.CharField(max_length=20, blank=True)
+    paused_at = models.DateTimeField(null=True, blank=True)
+
+    @property
+    def moved_days(self) -> dict[date, date]:
+        """Days moved by hand: as planned, and where they are now."""
+        return {date.fromisoformat(a): date.fromisoformat(b) for a, b in self.moves.items()}
+
+
+class HomeLink(models.Model):
+    """A link to one take-home page and its practice log: hashed, expiring, revocable."""
+
+    lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="home_links")
+    token_hash = models.CharField(max_length=64, unique=True, db_collation="utf8mb4_bin")
+    made_by = models.ForeignKey(Coach, on_delete=models.PROTECT, related_name="+")
+    made_at = models.DateTimeField()
+    expires_at = models.DateTimeField()
+    revoked_at = models.DateTimeField(null=True, blank=True)
+
+
+class Practice(models.Model):
+    """One practice as one phone logged it; ``entry_id`` is the phone's own and comes in once."""
+
+    lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="practices")
+    entry_id = models.CharField(max_length=64, db_collation="utf8mb4_bin")
+    day = models.DateField()
+    started_at = models.DateTimeField()
+    ended_at = models.DateTimeField()
+    felt = models.PositiveSmallIntegerField(default=0)
+    not_felt = models.PositiveSmallIntegerField(default=0)
+    balls = models.JSONField(default=list)
+    pain = models.CharField(max_length=20, blank=True)
+    note = models.CharField(max_length=300, blank=True)
+    received_at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["started_at", "id"]
+        constraints = [models.UniqueConstraint(fields=["lesson", "entry_id"], name="practice_once")]
+
+    def to_entry(self) -> PracticeEntry:
+        """The practice as the core knows it."""
+        return PracticeEntry(
+            self.entry_id,
+            self.day,
+            self.started_at,
+            self.ended_at,
+            self.felt,
+            self.not_felt,
+            tuple(self.balls),
+            self.pain,
+            self.note,
+        )

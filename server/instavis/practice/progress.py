@@ -1,4 +1,4 @@
-"""What was kept since the last lesson, from the balls of both."""
+"""What was kept since the last lesson, whether it carries over to other clubs, and the plan for today."""
 
 from __future__ import annotations
 
@@ -8,10 +8,25 @@ from datetime import date
 import numpy as np
 
 from instavis.corrections.models import Correction
+from instavis.findings.selectors import ranking_of
+from instavis.knowledge.selectors import judged_by
 from instavis.lessons.models import Lesson
+from instavis.practice.models import TakeHome
+from instavis.practice.selectors import practice_log_of
 from instavis.proofs.selectors import proof_of
-from instavis.shots.selectors import Balls, baseline_balls
-from instavis_core.progress import Retention, retained_share
+from instavis.shots.selectors import Balls, baseline_balls, baseline_clubs
+from instavis_core.knowledge import load_knowledge
+from instavis_core.progress import (
+    Dose,
+    LastWork,
+    NextStep,
+    Retention,
+    Transfer,
+    plan_today,
+    retained_share,
+    transferred_share,
+)
+from instavis_core.proof import Proof
 from instavis_core.reading import clean_balls
 from instavis_core.reading.completion import complete
 
@@ -35,8 +50,53 @@ class ColdTest:
     retention: Retention
 
 
+@dataclass(frozen=True)
+class ClubTransfer:
+    """Whether the change of the last correction shows with another club."""
+
+    club: str
+    label: str
+    transfer: Transfer
+
+
+@dataclass(frozen=True)
+class Today:
+    """How a later lesson opens: the cold test, what was practised, other clubs, and what to do today, best first."""
+
+    test: ColdTest | None
+    dose: Dose | None
+    transfers: list[ClubTransfer]
+    proposals: list[NextStep]
+
+
+def today_of(lesson: Lesson) -> Today:
+    """The opening of a lesson; empty when no earlier lesson left a correction with balls."""
+    correction = last_correction(lesson)
+    if correction is None:
+        return Today(None, None, [], [])
+    test, dose = _cold_test(lesson, correction), _dose(correction.lesson, lesson.started_at.date())
+    with judged_by(lesson):
+        ranking = ranking_of(lesson)
+        labels = {c.id: c.label.split(",")[0] for c in load_knowledge().causes.values()}
+        last = LastWork(
+            correction.fault,
+            labels.get(correction.fault, correction.fault),
+            correction.drill,
+            correction.stage,
+            correction.outcome,
+        )
+        proposals = plan_today(last, test.retention, dose, {f.id: f.probability for f in ranking.faults})
+    return Today(test, dose, _transfers(lesson, correction), proposals)
+
+
 def cold_test_of(lesson: Lesson) -> ColdTest | None:
     """The last correction before this lesson, with the same club, that has balls; None when there is none."""
+    correction = last_correction(lesson)
+    return _cold_test(lesson, correction) if correction else None
+
+
+def last_correction(lesson: Lesson) -> Correction | None:
+    """The newest correction of an earlier lesson with the same club that has balls and was not given up."""
     earlier = Correction.objects.filter(
         lesson__student_id=lesson.student_id,
         lesson__club=lesson.club,
@@ -44,13 +104,14 @@ def cold_test_of(lesson: Lesson) -> ColdTest | None:
         outcome__in=(Correction.Outcome.OPEN, Correction.Outcome.VERIFIED),
         blocks__shots__isnull=False,
     )
-    correction = earlier.select_related("lesson__student", "lesson__knowledge_version").order_by("-id").first()
-    if correction is None:
-        return None
+    related = "lesson__student", "lesson__coach", "lesson__knowledge_version"
+    return earlier.select_related(*related).order_by("-id").first()
+
+
+def _cold_test(lesson: Lesson, correction: Correction) -> ColdTest:
     before = correction.lesson
     proof, _ = proof_of(before, correction)
-    counted = [v.value for v in proof.verdicts if v.value is not None and v.moved is not None]
-    cold, inferred = _values(baseline_balls(lesson), correction.primary)
+    cold, inferred = values_of(baseline_balls(lesson), correction.primary)
     cold = cold[:COLD_BALLS]
     return ColdTest(
         before.pk,
@@ -61,13 +122,42 @@ def cold_test_of(lesson: Lesson) -> ColdTest | None:
         correction.stage,
         len(cold),
         int(inferred[:COLD_BALLS].sum()),
-        retained_share(_values(baseline_balls(before), correction.primary)[0], np.array(counted[-EXIT_BALLS:]), cold),
+        retained_share(values_of(baseline_balls(before), correction.primary)[0], exit_values(proof), cold),
     )
 
 
-def _values(balls: Balls, metric: str) -> tuple[np.ndarray, np.ndarray]:
+def exit_values(proof: Proof) -> np.ndarray:
+    """The number on the last counted balls of a proof, shape (up to ten,)."""
+    counted = [v.value for v in proof.verdicts if v.value is not None and v.moved is not None]
+    return np.array(counted[-EXIT_BALLS:])
+
+
+def values_of(balls: Balls, metric: str) -> tuple[np.ndarray, np.ndarray]:
     """The clean balls' values of a metric in the order they were hit, and which of them are inferred."""
     clean = clean_balls(balls.block, balls.aside)
     values = complete(balls.block, check_readings=False).columns[metric][clean]
     there = ~np.isnan(values)
     return values[there], np.isnan(balls.block.column(metric)[clean])[there]
+
+
+def _dose(before: Lesson, today: date) -> Dose | None:
+    """What was practised after a lesson; None when no plan was written."""
+    if not TakeHome.objects.filter(lesson=before).exists():
+        return None
+    return practice_log_of(before, today).dose
+
+
+def _transfers(lesson: Lesson, correction: Correction) -> list[ClubTransfer]:
+    """Other clubs hit in a baseline both up to the correction's lesson and now."""
+    before = correction.lesson
+    others = (baseline_clubs(lesson).keys() & baseline_clubs(before).keys()) - {before.club}
+    if not others:
+        return []
+    proof, _ = proof_of(before, correction)
+    own = values_of(baseline_balls(before), correction.primary)[0], exit_values(proof)
+    clubs = load_knowledge().clubs
+    transfers = []
+    for club in sorted(others, key=list(clubs).index):
+        other = (values_of(baseline_balls(each, club), correction.primary)[0] for each in (before, lesson))
+        transfers.append(ClubTransfer(club, clubs[club].label, transferred_share(*own, *other)))
+    return transfers

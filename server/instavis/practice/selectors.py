@@ -1,20 +1,34 @@
-"""The take-home page, put together from the lesson."""
+"""The take-home page, its plan and its practice log, put together from the lesson."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import date, timedelta
+from datetime import date, datetime, timedelta
 
+from instavis.corrections.models import Correction
 from instavis.corrections.selectors import active_correction
-from instavis.findings.selectors import kit_of, limits_of, ranking_of
+from instavis.devices.models import hash_token
+from instavis.findings.selectors import answers_of, intake_of, kit_of, limits_of, ranking_of
 from instavis.knowledge.selectors import judged_by
 from instavis.lessons.models import Lesson
-from instavis.practice.models import TakeHome
+from instavis.practice.links import is_ours
+from instavis.practice.models import HomeLink, TakeHome
 from instavis.proofs.selectors import proof_of
 from instavis.shots.selectors import baseline_balls
 from instavis_core.knowledge import Drill, load_knowledge
-from instavis_core.progress import PracticeNeeds, Session, practice_schedule
-from instavis_core.proof import Change
+from instavis_core.progress import (
+    Dose,
+    PlannedDay,
+    PracticeEntry,
+    PracticeNeeds,
+    Section,
+    TakeHomeFacts,
+    dose_of,
+    follow_plan,
+    merged,
+    practice_schedule,
+    take_home_sections,
+)
 from instavis_core.reading import read_block
 
 LEAST_CLEAN = 5
@@ -22,73 +36,101 @@ LEAST_CLEAN = 5
 
 @dataclass(frozen=True)
 class TakeHomePage:
-    """Everything the printed page says."""
+    """Everything the page says, the same on screen, on paper and behind the link.
+
+    ``paused_for`` names the region whose pain stopped the practice, empty when nothing did.
+    """
 
     student: str
+    hand: str
     coach: str
     academy: str
     day: date
-    club: str
-    balls: int
-    found: list[str]
-    cause: str | None
-    cause_word: str | None
-    cause_sentence: str | None
-    drill: Drill | None
+    sections: list[Section]
+    drill: str | None
+    drill_name: str
     cue: str
-    primary: str | None
-    change: Change | None
-    status: str | None
-    status_sentence: str | None
     cautions: list[str]
     note: str
     minutes: int
     days_a_week: int
     next_lesson: date | None
+    plan: list[PlannedDay]
+    paused_for: str
+    paused_at: datetime | None
 
 
-def take_home_of(lesson: Lesson) -> TakeHomePage:
-    """The page of a lesson as it stands now."""
+@dataclass(frozen=True)
+class PracticeLog:
+    """The practices of a lesson's plan, double logs counted once, and their dose."""
+
+    practices: list[PracticeEntry]
+    dose: Dose
+    paused_for: str
+    paused_at: datetime | None
+
+
+def take_home_of(lesson: Lesson, today: date) -> TakeHomePage:
+    """The page of a lesson as it stands on a day."""
     with judged_by(lesson):
-        return _page(lesson)
+        return _page(lesson, today)
 
 
-def _page(lesson: Lesson) -> TakeHomePage:
+def _page(lesson: Lesson, today: date) -> TakeHomePage:
     knowledge = load_knowledge()
-    balls = baseline_balls(lesson)
-    reading = read_block(balls.block, balls.aside)
     correction = active_correction(lesson)
-    proof = proof_of(lesson, correction)[0] if correction else None
-    fault = None
-    if correction:
-        ranking = ranking_of(lesson, balls)
-        fault = next((f for f in ranking.faults + ranking.partners if f.id == correction.fault), None)
     drill = knowledge.drills.get(correction.drill) if correction else None
-    words = TakeHome.objects.filter(lesson=lesson).first() or TakeHome()
+    words = words_of(lesson)
     return TakeHomePage(
         student=lesson.student.name,
+        hand=lesson.student.hand,
         coach=lesson.coach.name,
         academy=lesson.coach.academy.name,
         day=lesson.started_at.date(),
-        club=knowledge.clubs[lesson.club].label,
-        balls=lesson.last_ball,
-        found=[f"{p.word.capitalize()}: {p.text[0].lower()}{p.text[1:]}" for p in reading.pattern]
-        if reading.clean >= LEAST_CLEAN
-        else [],
-        cause=fault.label if fault else None,
-        cause_word=fault.word if fault else None,
-        cause_sentence=fault.happens if fault else None,
-        drill=drill,
+        sections=take_home_sections(_facts(lesson, correction, drill), words.sections),
+        drill=drill.id if drill else None,
+        drill_name=drill.name if drill else "",
         cue=(correction.cue or (drill.cue if drill else "")) if correction else "",
-        primary=correction.primary if correction else None,
-        change=proof.change if proof else None,
-        status=knowledge.words["status"][proof.status] if proof else None,
-        status_sentence=proof.reason if proof else None,
         cautions=_cautions(lesson, drill),
         note=words.note,
         minutes=words.minutes,
         days_a_week=words.days_a_week,
         next_lesson=words.next_lesson,
+        plan=plan_of(lesson, today),
+        paused_for=words.paused_for,
+        paused_at=words.paused_at,
+    )
+
+
+def words_of(lesson: Lesson) -> TakeHome:
+    """The coach's words, or the usual ones before anything was written."""
+    return TakeHome.objects.filter(lesson=lesson).first() or TakeHome()
+
+
+def _facts(lesson: Lesson, correction: Correction | None, drill: Drill | None) -> TakeHomeFacts:
+    knowledge = load_knowledge()
+    balls = baseline_balls(lesson)
+    reading = read_block(balls.block, balls.aside)
+    proof = proof_of(lesson, correction)[0] if correction else None
+    intake = intake_of(lesson)
+    ranking = ranking_of(lesson, balls)
+    fault = next(
+        (f for f in ranking.faults + ranking.partners if correction is None or f.id == correction.fault),
+        None,
+    )
+    return TakeHomeFacts(
+        club=knowledge.clubs[lesson.club].label,
+        units=lesson.coach.units,
+        misses=answers_of(intake)["misses"] if intake else {},
+        plain=tuple(w.plain for w in reading.pattern if w.plain) if reading.clean >= LEAST_CLEAN else (),
+        cause=(fault.label, fault.happens, fault.probability) if fault else None,
+        drill=drill,
+        cue=correction.cue if correction else "",
+        status=proof.status if proof else None,
+        reason=proof.reason if proof else "",
+        change=proof.change if proof else None,
+        metric=knowledge.metrics[correction.primary] if correction else None,
+        stage=correction.stage if correction else None,
     )
 
 
@@ -108,8 +150,8 @@ def _cautions(lesson: Lesson, drill: Drill | None) -> list[str]:
     return texts
 
 
-def schedule_of(lesson: Lesson) -> list[Session]:
-    """The days to practise on from the day after the lesson; none without a drill to practise.
+def plan_of(lesson: Lesson, today: date) -> list[PlannedDay]:
+    """The days to practise on from the day after the lesson, as they stand; none without a drill to practise.
 
     Raises
     ------
@@ -121,7 +163,7 @@ def schedule_of(lesson: Lesson) -> list[Session]:
         drill = load_knowledge().drills.get(correction.drill) if correction else None
         if drill is None:
             return []
-        words = TakeHome.objects.filter(lesson=lesson).first() or TakeHome()
+        words = words_of(lesson)
         day = lesson.started_at.date()
         needs = PracticeNeeds(
             words.minutes,
@@ -130,4 +172,35 @@ def schedule_of(lesson: Lesson) -> list[Session]:
             tuple(sorted(limits_of(lesson).items())),
             kit_of(lesson),
         )
-        return practice_schedule(day + timedelta(days=1), words.next_lesson, drill, needs)
+        sessions = practice_schedule(day + timedelta(days=1), words.next_lesson, drill, needs)
+    return follow_plan(sessions, words.moved_days, _practised_days(lesson), today)
+
+
+def _practised_days(lesson: Lesson) -> set[date]:
+    done = (p for p in lesson.practices.all() if p.felt or p.not_felt or p.balls)
+    return {p.day for p in done}
+
+
+def practice_log_of(lesson: Lesson, today: date) -> PracticeLog:
+    """What was practised since a lesson, on a given day."""
+    entries = [p.to_entry() for p in lesson.practices.all()]
+    passed = sum(d.day < today or d.state == "done" for d in plan_of(lesson, today))
+    words = words_of(lesson)
+    return PracticeLog(merged(entries), dose_of(entries, passed), words.paused_for, words.paused_at)
+
+
+def live_link_of(lesson: Lesson, now: datetime) -> HomeLink | None:
+    """The link that opens the lesson's page now."""
+    return lesson.home_links.filter(revoked_at__isnull=True, expires_at__gt=now).order_by("-id").first()
+
+
+def lesson_by_home_link(token: str, now: datetime) -> Lesson | None:
+    """The lesson behind a link; None when its signature is not ours, or it has ended."""
+    if not is_ours(token):
+        return None
+    link = (
+        HomeLink.objects.filter(token_hash=hash_token(token), revoked_at__isnull=True, expires_at__gt=now)
+        .select_related("lesson__student", "lesson__coach__academy", "lesson__knowledge_version")
+        .first()
+    )
+    return link.lesson if link else None

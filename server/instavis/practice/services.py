@@ -1,18 +1,118 @@
-"""Changes to the take-home page."""
+"""Changes to the take-home page, its plan, its link and its practice log."""
 
 from __future__ import annotations
 
-from django.db import transaction
+from dataclasses import asdict
+from datetime import date, datetime, time, timedelta
 
+from django.db import transaction
+from django.utils import timezone
+
+from instavis.config.errors import Refused
+from instavis.devices.models import hash_token
 from instavis.lessons.events import locked_lesson, log
 from instavis.lessons.models import Lesson
-from instavis.practice.models import TakeHome
+from instavis.people.models import Coach
+from instavis.practice.links import new_token
+from instavis.practice.models import HomeLink, Practice, TakeHome
+from instavis.practice.selectors import plan_of
+from instavis_core.errors import InputError
+from instavis_core.progress import move_day, read_entry, read_own_lines
+
+LINK_AFTER_LESSON = timedelta(days=14)  # a late next lesson still finds the page
+LINK_WITHOUT_DATE = timedelta(days=42)
+FARTHEST = timedelta(days=730)
+MOST_PRACTICES = 400  # of one lesson: several a day for months
 
 
 @transaction.atomic
 def save_take_home(lesson: Lesson, values: dict) -> TakeHome:
-    """Keep the coach's words and the practice plan."""
+    """Keep the coach's words and the practice plan.
+
+    Raises
+    ------
+    InputError
+        For lines of an unknown section, too many or too long ones, or a next lesson before this one.
+    """
+    if "sections" in values:
+        values["sections"] = read_own_lines(values["sections"])
     locked = locked_lesson(lesson.pk)
+    first, until = locked.started_at.date() + timedelta(days=1), values.get("next_lesson")
+    if until is not None and not first <= until <= first + FARTHEST:
+        raise InputError("next_lesson", until.isoformat(), f"a day from {first.isoformat()} on, within two years")
     take_home, _ = TakeHome.objects.update_or_create(lesson=locked, defaults=values)
     log(locked, "lesson", [{"changed": "take-home"}])
     return take_home
+
+
+@transaction.atomic
+def move_practice_day(lesson: Lesson, planned: date, to: date, today: date) -> None:
+    """Move a day of the plan; back to where it was planned takes the move back.
+
+    Raises
+    ------
+    InputError
+        For a move the plan does not allow.
+    """
+    locked = locked_lesson(lesson.pk)
+    take_home, _ = TakeHome.objects.get_or_create(lesson=locked)
+    move_day(plan_of(locked, today), planned, to, take_home.next_lesson, today)
+    moves = {**take_home.moves, planned.isoformat(): to.isoformat()}
+    take_home.moves = {a: b for a, b in moves.items() if a != b}
+    take_home.save(update_fields=["moves"])
+    log(locked, "lesson", [{"changed": "take-home"}])
+
+
+@transaction.atomic
+def make_home_link(lesson: Lesson, coach: Coach, now: datetime) -> tuple[HomeLink, str]:
+    """A new link to the take-home page, told only now; earlier ones of the lesson end."""
+    end_home_links(lesson, now)
+    words = TakeHome.objects.filter(lesson=lesson).first()
+    until = now + LINK_WITHOUT_DATE
+    if words and words.next_lesson:
+        noon = datetime.combine(words.next_lesson, time(12), timezone.get_current_timezone())
+        until = max(noon, now) + LINK_AFTER_LESSON
+    token = new_token()
+    link = HomeLink.objects.create(
+        lesson=lesson, token_hash=hash_token(token), made_by=coach, made_at=now, expires_at=until
+    )
+    log(locked_lesson(lesson.pk), "lesson", [{"changed": "take-home"}])
+    return link, token
+
+
+def end_home_links(lesson: Lesson, now: datetime) -> None:
+    """End every link to the take-home page at once."""
+    lesson.home_links.filter(revoked_at__isnull=True).update(revoked_at=now)
+
+
+@transaction.atomic
+def log_practice(lesson: Lesson, raw: dict, now: datetime) -> bool:
+    """Keep one practice; False when it is known already. Pain pauses the plan until the coach lifts it.
+
+    Raises
+    ------
+    InputError
+        For an entry that cannot be.
+    Refused
+        When the log of the lesson is full.
+    """
+    entry = read_entry(raw, now)
+    locked = locked_lesson(lesson.pk)
+    if locked.practices.filter(entry_id=entry.entry_id).exists():
+        return False
+    if locked.practices.count() >= MOST_PRACTICES:
+        raise Refused(429, "practice", "This log is full. Ask your coach for a new page.")
+    Practice.objects.create(lesson=locked, received_at=now, **{**asdict(entry), "balls": list(entry.balls)})
+    if entry.pain:
+        paused = {"paused_for": entry.pain, "paused_at": entry.ended_at}
+        TakeHome.objects.update_or_create(lesson=locked, defaults=paused)
+    log(locked, "lesson", [{"changed": "take-home"}])
+    return True
+
+
+@transaction.atomic
+def resume_practice(lesson: Lesson) -> None:
+    """Lift the pause that pain brought; the log keeps it."""
+    locked = locked_lesson(lesson.pk)
+    TakeHome.objects.filter(lesson=locked).update(paused_for="", paused_at=None)
+    log(locked, "lesson", [{"changed": "take-home"}])

@@ -31,7 +31,7 @@ export interface paths {
         head?: never;
         /**
          * Change Settings
-         * @description Units and school of the signed-in coach.
+         * @description Units, school and stage rule of the signed-in coach.
          */
         patch: operations["instavis_people_api_change_settings"];
         trace?: never;
@@ -1208,6 +1208,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/lessons/{lesson_id}/take-home.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Print Take Home
+         * @description The page as a tagged PDF.
+         */
+        get: operations["instavis_practice_api_print_take_home"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/lessons/{lesson_id}/schedule": {
         parameters: {
             query?: never;
@@ -1217,10 +1237,30 @@ export interface paths {
         };
         /**
          * Get Schedule
-         * @description The days to practise on until the next lesson.
+         * @description The days to practise on until the next lesson, as they stand.
          */
         get: operations["instavis_practice_api_get_schedule"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lessons/{lesson_id}/schedule/{planned}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Move Day
+         * @description Move a day of the plan.
+         */
+        put: operations["instavis_practice_api_move_day"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1248,6 +1288,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/lessons/{lesson_id}/home-link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Home Link
+         * @description Whether a link opens the page, and until when.
+         */
+        get: operations["instavis_practice_api_get_home_link"];
+        put?: never;
+        /**
+         * Make Home Link
+         * @description A link for the student to the page and its practice log; earlier links of the lesson end.
+         */
+        post: operations["instavis_practice_api_make_home_link"];
+        /**
+         * End Home Link
+         * @description End the lesson's links at once.
+         */
+        delete: operations["instavis_practice_api_end_home_link"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lessons/{lesson_id}/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Practice
+         * @description What was practised since the lesson.
+         */
+        get: operations["instavis_practice_api_get_practice"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lessons/{lesson_id}/practice/pause": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Resume Practice
+         * @description Lift the pause that pain brought.
+         */
+        delete: operations["instavis_practice_api_resume_practice"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/lessons/{lesson_id}/cold-test": {
         parameters: {
             query?: never;
@@ -1257,9 +1365,169 @@ export interface paths {
         };
         /**
          * Get Cold Test
-         * @description How much of the last correction the first balls of this lesson still show.
+         * @description How much of the last correction the first balls of this lesson still show, and what to do about it today.
          */
         get: operations["instavis_practice_api_get_cold_test"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/home/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Home
+         * @description The student's page; ``today`` is the student's own calendar day.
+         */
+        get: operations["instavis_practice_home_api_get_home"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/home/{token}/page.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Print Home
+         * @description The page as a tagged PDF.
+         */
+        get: operations["instavis_practice_home_api_print_home"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/home/{token}/practice.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Home Calendar
+         * @description The plan as an iCalendar file.
+         */
+        get: operations["instavis_practice_home_api_home_calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/home/{token}/days/{planned}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Move Home Day
+         * @description Move a day of the plan.
+         */
+        put: operations["instavis_practice_home_api_move_home_day"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/home/{token}/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Log Practice
+         * @description Keep practices, each once however often it is sent.
+         */
+        post: operations["instavis_practice_home_api_log_practice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/students/{student_id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get History
+         * @description A student across lessons.
+         */
+        get: operations["instavis_records_api_get_history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Day
+         * @description Who comes on a day, what to prepare, and what is open.
+         */
+        get: operations["instavis_records_api_get_day"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/outcomes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Outcomes
+         * @description The academy's corrections by outcome.
+         */
+        get: operations["instavis_records_api_get_outcomes"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1535,6 +1803,8 @@ export interface components {
             school: {
                 [key: string]: string;
             };
+            /** Stage Rule */
+            stage_rule: string;
         };
         /**
          * Problem
@@ -1575,6 +1845,8 @@ export interface components {
             school?: {
                 [key: string]: string;
             } | null;
+            /** Stage Rule */
+            stage_rule?: string | null;
         };
         /** StudentOut */
         StudentOut: {
@@ -2440,6 +2712,8 @@ export interface components {
         /**
          * PatternWord
          * @description One aspect of the pattern: the word and the sentence with its numbers (golfer frame).
+         *
+         *     ``plain`` is for the student: no numbers, no terms, left and right as seen from behind the ball; may be empty.
          */
         PatternWord: {
             /** Aspect */
@@ -2448,6 +2722,11 @@ export interface components {
             word: string;
             /** Text */
             text: string;
+            /**
+             * Plain
+             * @default
+             */
+            plain: string;
         };
         /**
          * ReadingOut
@@ -4169,12 +4448,64 @@ export interface components {
             ended: boolean;
         };
         /**
+         * PlannedDay
+         * @description One day of the plan.
+         *
+         *     ``planned`` is the day it was first meant for and its identity; ``day`` where it is now. ``state`` is done, missed,
+         *     today or to-come; ``eased`` says that it starts again at the first stage after a miss.
+         */
+        PlannedDay: {
+            /**
+             * Planned
+             * Format: date
+             */
+            planned: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Minutes */
+            minutes: number;
+            /** Stage */
+            stage: string;
+            /** Repetitions */
+            repetitions: number;
+            /** Text */
+            text: string;
+            /** State */
+            state: string;
+            /** Eased */
+            eased: boolean;
+        };
+        /**
+         * Section
+         * @description One part of the page; ``edited`` when the lines are the coach's own.
+         */
+        Section: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Lines */
+            lines: string[];
+            /**
+             * Edited
+             * @default false
+             */
+            edited: boolean;
+        };
+        /**
          * TakeHomePage
-         * @description Everything the printed page says.
+         * @description Everything the page says, the same on screen, on paper and behind the link.
+         *
+         *     ``paused_for`` names the region whose pain stopped the practice, empty when nothing did.
          */
         TakeHomePage: {
             /** Student */
             student: string;
+            /** Hand */
+            hand: string;
             /** Coach */
             coach: string;
             /** Academy */
@@ -4184,28 +4515,14 @@ export interface components {
              * Format: date
              */
             day: string;
-            /** Club */
-            club: string;
-            /** Balls */
-            balls: number;
-            /** Found */
-            found: string[];
-            /** Cause */
-            cause: string | null;
-            /** Cause Word */
-            cause_word: string | null;
-            /** Cause Sentence */
-            cause_sentence: string | null;
-            drill: components["schemas"]["Drill"] | null;
+            /** Sections */
+            sections: components["schemas"]["Section"][];
+            /** Drill */
+            drill: string | null;
+            /** Drill Name */
+            drill_name: string;
             /** Cue */
             cue: string;
-            /** Primary */
-            primary: string | null;
-            change: components["schemas"]["Change"] | null;
-            /** Status */
-            status: string | null;
-            /** Status Sentence */
-            status_sentence: string | null;
             /** Cautions */
             cautions: string[];
             /** Note */
@@ -4216,8 +4533,17 @@ export interface components {
             days_a_week: number;
             /** Next Lesson */
             next_lesson: string | null;
+            /** Plan */
+            plan: components["schemas"]["PlannedDay"][];
+            /** Paused For */
+            paused_for: string;
+            /** Paused At */
+            paused_at: string | null;
         };
-        /** TakeHomeIn */
+        /**
+         * TakeHomeIn
+         * @description ``sections`` holds lines by section that replace the proposed ones.
+         */
         TakeHomeIn: {
             /**
              * Note
@@ -4236,25 +4562,121 @@ export interface components {
             days_a_week: number;
             /** Next Lesson */
             next_lesson?: string | null;
+            /** Sections */
+            sections?: {
+                [key: string]: string[];
+            };
+        };
+        /** MoveIn */
+        MoveIn: {
+            /**
+             * To
+             * Format: date
+             */
+            to: string;
         };
         /**
-         * Session
-         * @description One day of practice: minutes, the stage of the drill, how often, and what to do in one sentence.
+         * HomeLinkOut
+         * @description Whether a link opens the page now; its path is told once, when it is made.
          */
-        Session: {
+        HomeLinkOut: {
+            /** Path */
+            path?: string | null;
+            /** Expires At */
+            expires_at?: string | null;
+        };
+        /**
+         * Dose
+         * @description What was practised of a plan.
+         *
+         *     ``days`` days with practice of ``planned`` that have passed; ``share`` of them, None before the first has;
+         *     ``repetitions`` done, ``felt`` of them; ``minutes``; ``balls``; ``pains`` the regions that stopped a practice.
+         */
+        Dose: {
+            /** Days */
+            days: number;
+            /** Planned */
+            planned: number;
+            /** Share */
+            share: number | null;
+            /** Repetitions */
+            repetitions: number;
+            /** Felt */
+            felt: number;
+            /** Minutes */
+            minutes: number;
+            /** Balls */
+            balls: number;
+            /** Pains */
+            pains: string[];
+        };
+        /**
+         * PracticeEntry
+         * @description One practice as one phone saw it, server time; ``pain`` is the body region that stopped it, or empty.
+         */
+        PracticeEntry: {
+            /** Entry Id */
+            entry_id: string;
             /**
              * Day
              * Format: date
              */
             day: string;
-            /** Minutes */
-            minutes: number;
-            /** Stage */
-            stage: string;
-            /** Repetitions */
-            repetitions: number;
-            /** Text */
-            text: string;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /**
+             * Ended At
+             * Format: date-time
+             */
+            ended_at: string;
+            /** Felt */
+            felt: number;
+            /** Not Felt */
+            not_felt: number;
+            /**
+             * Balls
+             * @default []
+             */
+            balls: {
+                [key: string]: string;
+            }[];
+            /**
+             * Pain
+             * @default
+             */
+            pain: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * PracticeLog
+         * @description The practices of a lesson's plan, double logs counted once, and their dose.
+         */
+        PracticeLog: {
+            /** Practices */
+            practices: components["schemas"]["PracticeEntry"][];
+            dose: components["schemas"]["Dose"];
+            /** Paused For */
+            paused_for: string;
+            /** Paused At */
+            paused_at: string | null;
+        };
+        /**
+         * ClubTransfer
+         * @description Whether the change of the last correction shows with another club.
+         */
+        ClubTransfer: {
+            /** Club */
+            club: string;
+            /** Label */
+            label: string;
+            transfer: components["schemas"]["Transfer"];
         };
         /**
          * ColdTest
@@ -4284,11 +4706,25 @@ export interface components {
             retention: components["schemas"]["Retention"];
         };
         /**
-         * ColdTestOut
-         * @description The cold test, or nothing when no earlier lesson left a correction with balls.
+         * NextStep
+         * @description One way to spend the lesson.
+         *
+         *     ``kind`` is pain, more-balls, continue, step-down, change-drill, change-correction, next-fault or transfer;
+         *     ``fault``, ``drill`` and ``stage`` name what to work on where that is known.
          */
-        ColdTestOut: {
-            test: components["schemas"]["ColdTest"] | null;
+        NextStep: {
+            /** Kind */
+            kind: string;
+            /** Headline */
+            headline: string;
+            /** Reason */
+            reason: string;
+            /** Fault */
+            fault?: string | null;
+            /** Drill */
+            drill?: string | null;
+            /** Stage */
+            stage?: string | null;
         };
         /**
          * Retention
@@ -4315,6 +4751,374 @@ export interface components {
             exit: number | null;
             /** Cold */
             cold: number | null;
+        };
+        /**
+         * Today
+         * @description How a later lesson opens: the cold test, what was practised, other clubs, and what to do today, best first.
+         */
+        Today: {
+            test: components["schemas"]["ColdTest"] | null;
+            dose: components["schemas"]["Dose"] | null;
+            /** Transfers */
+            transfers: components["schemas"]["ClubTransfer"][];
+            /** Proposals */
+            proposals: components["schemas"]["NextStep"][];
+        };
+        /**
+         * Transfer
+         * @description ``share`` of the change with its 90 % interval, None where it cannot be said; ``word`` is carries-over, partly,
+         *     not-yet or open.
+         */
+        Transfer: {
+            /** Share */
+            share: number | null;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** Word */
+            word: string;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
+         * HomeOut
+         * @description The student's page: first name only, the plan, the drill's figure, and how much is practised.
+         */
+        HomeOut: {
+            page: components["schemas"]["TakeHomePage"];
+            figure: components["schemas"]["DrillPicture"] | null;
+            dose: components["schemas"]["Dose"];
+            words: components["schemas"]["HomeWords"];
+            /** Not Medical */
+            not_medical: string;
+        };
+        /**
+         * HomeWords
+         * @description What the log asks with.
+         */
+        HomeWords: {
+            /** Region */
+            region: {
+                [key: string]: string;
+            };
+            /** Stage */
+            stage: {
+                [key: string]: string;
+            };
+            /** Starts */
+            starts: string[];
+            /** Curves */
+            curves: string[];
+            /** Contacts */
+            contacts: string[];
+        };
+        /**
+         * PracticeReceipt
+         * @description Sent after the practices are stored: how many were new, how many known, and the page as it is now.
+         */
+        PracticeReceipt: {
+            /** Stored */
+            stored: number;
+            /** Known */
+            known: number;
+            home: components["schemas"]["HomeOut"];
+        };
+        /**
+         * BallIn
+         * @description A ball hit at home or on a range, as the student saw it.
+         */
+        BallIn: {
+            /** Start */
+            start?: string | null;
+            /** Curve */
+            curve?: string | null;
+            /** Contact */
+            contact?: string | null;
+        };
+        /**
+         * EntryIn
+         * @description One practice; see ``instavis_core.progress.log``.
+         */
+        EntryIn: {
+            /** Entry Id */
+            entry_id: string;
+            /** Day */
+            day: string;
+            /** Started At */
+            started_at: string;
+            /** Ended At */
+            ended_at: string;
+            /**
+             * Felt
+             * @default 0
+             */
+            felt: number;
+            /**
+             * Not Felt
+             * @default 0
+             */
+            not_felt: number;
+            /** Balls */
+            balls?: components["schemas"]["BallIn"][];
+            /**
+             * Pain
+             * @default
+             */
+            pain: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * PracticeIn
+         * @description Practices on their way in, with the phone's clock at sending.
+         */
+        PracticeIn: {
+            /** Sent At */
+            sent_at: string;
+            /** Entries */
+            entries: components["schemas"]["EntryIn"][];
+        };
+        /**
+         * DoseLink
+         * @description Dose against retention over several lessons: rank correlation (None for too few), its chance, and a sentence.
+         */
+        DoseLink: {
+            /** Lessons */
+            lessons: number;
+            /** Tau */
+            tau: number | null;
+            /** P */
+            p: number | null;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
+         * History
+         * @description A student's record, oldest lesson first; ``metrics`` are the numbers that corrections aimed at, newest first.
+         */
+        History: {
+            /** Lessons */
+            lessons: components["schemas"]["LessonOnRecord"][];
+            /** Metrics */
+            metrics: string[];
+            /** Alarm */
+            alarm: string | null;
+            dose_link: components["schemas"]["DoseLink"];
+            /** Left Out */
+            left_out: number;
+        };
+        /**
+         * LessonOnRecord
+         * @description One lesson on the time picture; ``dose`` is what was practised after it, ``cold`` what it still showed of the one
+         *     before.
+         */
+        LessonOnRecord: {
+            /** Id */
+            id: number;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Club */
+            club: string;
+            /** Coach */
+            coach: string;
+            /** Balls */
+            balls: number;
+            /** Spans */
+            spans: components["schemas"]["Span"][];
+            /** Suspects */
+            suspects: components["schemas"]["Suspect"][];
+            /** Tried */
+            tried: components["schemas"]["Tried"][];
+            dose: components["schemas"]["Dose"] | null;
+            cold: components["schemas"]["Retention"] | null;
+        };
+        /**
+         * Span
+         * @description Where a number was: middle with its 95 % interval and one-SD spread, golfer frame; None for too few balls.
+         *
+         *     ``kind`` is baseline or exit; ``inferred`` when most of the balls did not carry the number themselves.
+         */
+        Span: {
+            /** Kind */
+            kind: string;
+            /** Metric */
+            metric: string;
+            /** Balls */
+            balls: number;
+            /** Centre */
+            centre: number;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** Spread */
+            spread: number | null;
+            /** Inferred */
+            inferred: boolean;
+        };
+        /**
+         * Suspect
+         * @description A fault that was at least possible in a lesson.
+         */
+        Suspect: {
+            /** Fault */
+            fault: string;
+            /** Label */
+            label: string;
+            /** Probability */
+            probability: number;
+            /** Word */
+            word: string;
+        };
+        /**
+         * Tried
+         * @description A correction of a lesson and what became of it.
+         */
+        Tried: {
+            /** Fault */
+            fault: string;
+            /** Label */
+            label: string;
+            /** Drill */
+            drill: string;
+            /** Primary */
+            primary: string;
+            /** Gate */
+            gate: [
+                number,
+                number
+            ] | null;
+            /** Stage */
+            stage: string;
+            /** Outcome */
+            outcome: string;
+            /** Status */
+            status: string;
+        };
+        /**
+         * Day
+         * @description The day; ``mine`` says whether only the coach's own lessons are shown.
+         */
+        Day: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Mine */
+            mine: boolean;
+            /** Visits */
+            visits: components["schemas"]["Visit"][];
+            /** Open */
+            open: components["schemas"]["OpenItem"][];
+        };
+        /**
+         * OpenItem
+         * @description Something that waits for the coach.
+         */
+        OpenItem: {
+            /** Kind */
+            kind: string;
+            /** Student Id */
+            student_id: number;
+            /** Student */
+            student: string;
+            /** Lesson Id */
+            lesson_id: number;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * Visit
+         * @description A student of this day: with a lesson that has begun, or expected by the last take-home page.
+         *
+         *     ``prepare`` are sentences: what to lay out, what to ask, what to test first.
+         */
+        Visit: {
+            /** Student Id */
+            student_id: number;
+            /** Student */
+            student: string;
+            /** Lesson Id */
+            lesson_id: number | null;
+            /** Begun At */
+            begun_at: string | null;
+            /** Coach */
+            coach: string;
+            /** State */
+            state: string;
+            /** Last Lesson Id */
+            last_lesson_id: number | null;
+            /** Last Day */
+            last_day: string | null;
+            dose: components["schemas"]["Dose"] | null;
+            /** Prepare */
+            prepare: string[];
+        };
+        /**
+         * DrillOutcome
+         * @description How a drill did for a fault: counts by outcome, the share verified of those judged with its 90 % interval.
+         */
+        DrillOutcome: {
+            /** Fault */
+            fault: string;
+            /** Drill */
+            drill: string;
+            /** Verified */
+            verified: number;
+            /** Not Supported */
+            not_supported: number;
+            /** Stopped */
+            stopped: number;
+            /** Open */
+            open: number;
+            /** Share */
+            share: number | null;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** Word */
+            word: string;
+        };
+        /**
+         * NamedOutcome
+         * @description A row of the table with the names a coach reads.
+         */
+        NamedOutcome: {
+            /** Fault Label */
+            fault_label: string;
+            /** Drill Name */
+            drill_name: string;
+            outcome: components["schemas"]["DrillOutcome"];
+        };
+        /**
+         * Outcomes
+         * @description The table, and what it stands on.
+         */
+        Outcomes: {
+            /** Rows */
+            rows: components["schemas"]["NamedOutcome"][];
+            /** Lessons */
+            lessons: number;
+            /** Students */
+            students: number;
+            /** Corrections */
+            corrections: {
+                [key: string]: number;
+            };
         };
         /**
          * BroughtOut
@@ -7316,6 +8120,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
         };
     };
     instavis_practice_api_save_take_home: {
@@ -7362,6 +8175,44 @@ export interface operations {
             };
         };
     };
+    instavis_practice_api_print_take_home: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
     instavis_practice_api_get_schedule: {
         parameters: {
             query?: never;
@@ -7379,7 +8230,52 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Session"][];
+                    "application/json": components["schemas"]["PlannedDay"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_practice_api_move_day: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+                planned: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlannedDay"][];
                 };
             };
             /** @description Not Found */
@@ -7440,6 +8336,177 @@ export interface operations {
             };
         };
     };
+    instavis_practice_api_get_home_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HomeLinkOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_practice_api_make_home_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HomeLinkOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_practice_api_end_home_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_practice_api_get_practice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeLog"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_practice_api_resume_practice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeLog"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
     instavis_practice_api_get_cold_test: {
         parameters: {
             query?: never;
@@ -7457,7 +8524,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ColdTestOut"];
+                    "application/json": components["schemas"]["Today"];
                 };
             };
             /** @description Not Found */
@@ -7467,6 +8534,309 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_practice_home_api_get_home: {
+        parameters: {
+            query?: {
+                today?: string | null;
+            };
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HomeOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_practice_home_api_print_home: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_practice_home_api_home_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_practice_home_api_move_home_day: {
+        parameters: {
+            query?: {
+                today?: string | null;
+            };
+            header?: never;
+            path: {
+                token: string;
+                planned: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HomeOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_practice_home_api_log_practice: {
+        parameters: {
+            query?: {
+                today?: string | null;
+            };
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PracticeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeReceipt"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_records_api_get_history: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                student_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["History"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_records_api_get_day: {
+        parameters: {
+            query?: {
+                day?: string | null;
+                mine?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Day"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_records_api_get_outcomes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outcomes"];
                 };
             };
         };

@@ -1,0 +1,167 @@
+"""Take home, for the student: one page and its practice log behind a link, and nothing else."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import date, timedelta
+
+from django.http import HttpRequest
+from django.utils import timezone
+from ninja import Router, Schema
+from pydantic import ConfigDict, Field
+
+from instavis.config.errors import Problems, Refused
+from instavis.lessons.models import Lesson
+from instavis.people.api import CsrfOnly
+from instavis.practice import selectors, services
+from instavis.practice.api import MoveIn, calendar_response, pdf_response
+from instavis.practice.selectors import TakeHomePage
+from instavis_core.errors import InputError
+from instavis_core.figure import DrillPicture, drill_picture
+from instavis_core.knowledge import load_knowledge
+from instavis_core.progress import Dose
+from instavis_core.progress.log import CONTACTS, CURVES, STARTS
+
+router = Router(auth=CsrfOnly())
+MOST_AT_ONCE = 50
+
+
+class BallIn(Schema):
+    """A ball hit at home or on a range, as the student saw it."""
+
+    model_config = ConfigDict(extra="forbid")
+    start: str | None = None
+    curve: str | None = None
+    contact: str | None = None
+
+
+class EntryIn(Schema):
+    """One practice; see ``instavis_core.progress.log``."""
+
+    model_config = ConfigDict(extra="forbid")
+    entry_id: str
+    day: str
+    started_at: str
+    ended_at: str
+    felt: int = 0
+    not_felt: int = 0
+    balls: list[BallIn] = Field(default_factory=list, max_length=400)
+    pain: str = ""
+    note: str = ""
+
+
+class PracticeIn(Schema):
+    """Practices on their way in, with the phone's clock at sending."""
+
+    model_config = ConfigDict(extra="forbid")
+    sent_at: str
+    entries: list[EntryIn] = Field(max_length=MOST_AT_ONCE)
+
+
+class HomeWords(Schema):
+    """What the log asks with."""
+
+    region: dict[str, str]
+    stage: dict[str, str]
+    starts: list[str]
+    curves: list[str]
+    contacts: list[str]
+
+
+class HomeOut(Schema):
+    """The student's page: first name only, the plan, the drill's figure, and how much is practised."""
+
+    page: TakeHomePage
+    figure: DrillPicture | None
+    dose: Dose
+    words: HomeWords
+    not_medical: str
+
+
+class PracticeReceipt(Schema):
+    """Sent after the practices are stored: how many were new, how many known, and the page as it is now."""
+
+    stored: int
+    known: int
+    home: HomeOut
+
+
+@router.get("/home/{token}", response={200: HomeOut, 404: Problems, 422: Problems})
+def get_home(request: HttpRequest, token: str, today: date | None = None):
+    """The student's page; ``today`` is the student's own calendar day."""
+    return _home(_lesson(token), _day(today))
+
+
+@router.get("/home/{token}/page.pdf", response={200: None, 404: Problems, 422: Problems})
+def print_home(request: HttpRequest, token: str):
+    """The page as a tagged PDF."""
+    return pdf_response(_first_name_only(selectors.take_home_of(_lesson(token), _day(None))))
+
+
+@router.get("/home/{token}/practice.ics", response={200: None, 404: Problems, 422: Problems})
+def home_calendar(request: HttpRequest, token: str):
+    """The plan as an iCalendar file."""
+    return calendar_response(_lesson(token), _day(None))
+
+
+@router.put("/home/{token}/days/{planned}", response={200: HomeOut, 404: Problems, 422: Problems})
+def move_home_day(request: HttpRequest, token: str, planned: date, data: MoveIn, today: date | None = None):
+    """Move a day of the plan."""
+    lesson, day = _lesson(token), _day(today)
+    services.move_practice_day(lesson, planned, data.to, day)
+    return _home(lesson, day)
+
+
+@router.post("/home/{token}/practice", response={200: PracticeReceipt, 404: Problems, 422: Problems, 429: Problems})
+def log_practice(request: HttpRequest, token: str, data: PracticeIn, today: date | None = None):
+    """Keep practices, each once however often it is sent."""
+    lesson, now = _lesson(token), timezone.now()
+    stored = 0
+    for entry in data.entries:
+        raw = entry.dict() | {"sent_at": data.sent_at, "balls": [b.dict(exclude_none=True) for b in entry.balls]}
+        stored += services.log_practice(lesson, raw, now)
+    return PracticeReceipt(stored=stored, known=len(data.entries) - stored, home=_home(lesson, _day(today)))
+
+
+def _lesson(token: str) -> Lesson:
+    lesson = selectors.lesson_by_home_link(token, timezone.now())
+    if lesson is None:
+        raise Refused(404, "link", "This page has ended. Ask your coach for a new link.")
+    return lesson
+
+
+def _day(told: date | None) -> date:
+    """The student's own day as far as a zone can be off the server's."""
+    here = timezone.localdate()
+    return told if told is not None and abs(told - here) <= timedelta(days=1) else here
+
+
+def _home(lesson: Lesson, today: date) -> HomeOut:
+    page = selectors.take_home_of(lesson, today)
+    words = load_knowledge().words
+    return HomeOut(
+        page=_first_name_only(page),
+        figure=_figure(page),
+        dose=selectors.practice_log_of(lesson, today).dose,
+        words=HomeWords(
+            region=words["region"],
+            stage=words["stage"],
+            starts=list(STARTS),
+            curves=list(CURVES),
+            contacts=list(CONTACTS),
+        ),
+        not_medical=load_knowledge().cautions["not-medical"].text,
+    )
+
+
+def _figure(page: TakeHomePage) -> DrillPicture | None:
+    if page.drill is None:
+        return None
+    try:
+        return drill_picture(page.drill, page.hand)
+    except InputError:
+        return None  # a drill of the academy's own
+
+
+def _first_name_only(page: TakeHomePage) -> TakeHomePage:
+    return replace(page, student=page.student.split()[0])

@@ -1,0 +1,165 @@
+"""A coach's day: who comes, what to prepare for them, and what is still open."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
+
+from instavis.corrections.selectors import active_correction
+from instavis.lessons.models import Lesson
+from instavis.lessons.spine import spine_of
+from instavis.people.models import Coach
+from instavis.practice.models import TakeHome
+from instavis.practice.selectors import practice_log_of
+from instavis_core.knowledge import load_knowledge
+from instavis_core.progress import Dose
+
+LOOK_BACK = timedelta(days=60)
+LATE_FROM = timedelta(days=1)
+
+
+@dataclass(frozen=True)
+class Visit:
+    """A student of this day: with a lesson that has begun, or expected by the last take-home page.
+
+    ``prepare`` are sentences: what to lay out, what to ask, what to test first.
+    """
+
+    student_id: int
+    student: str
+    lesson_id: int | None
+    begun_at: datetime | None
+    coach: str
+    state: str
+    last_lesson_id: int | None
+    last_day: date | None
+    dose: Dose | None
+    prepare: list[str]
+
+
+@dataclass(frozen=True)
+class OpenItem:
+    """Something that waits for the coach."""
+
+    kind: str
+    student_id: int
+    student: str
+    lesson_id: int
+    day: date
+    text: str
+
+
+@dataclass(frozen=True)
+class Day:
+    """The day; ``mine`` says whether only the coach's own lessons are shown."""
+
+    day: date
+    mine: bool
+    visits: list[Visit]
+    open: list[OpenItem]
+
+
+def day_of(coach: Coach, day: date, mine: bool) -> Day:
+    """What a day holds for a coach, or for the whole academy.
+
+    Lessons count to the day they began; a student is expected when the newest take-home page names the day.
+    """
+    lessons = Lesson.objects.filter(academy_id=coach.academy_id).select_related("student", "coach__academy")
+    if mine:
+        lessons = lessons.filter(coach=coach)
+    recent = list(lessons.filter(started_at__date__gte=day - LOOK_BACK).order_by("started_at", "id"))
+    newest = {lesson.student_id: lesson for lesson in recent if lesson.started_at.date() <= day}
+    begun = [lesson for lesson in recent if lesson.started_at.date() == day]
+    pages = {t.lesson_id: t for t in TakeHome.objects.filter(lesson__in=recent)}
+    here = {lesson.student_id for lesson in begun}
+    expected = [
+        lesson
+        for lesson in newest.values()
+        if lesson.student_id not in here and (page := pages.get(lesson.pk)) and page.next_lesson == day
+    ]
+    visits = [_begun(lesson, recent, day) for lesson in begun] + [_expected(lesson, day) for lesson in expected]
+    return Day(day, mine, visits, [item for lesson in recent for item in _open(lesson, newest, pages, day)])
+
+
+def _begun(lesson: Lesson, recent: list[Lesson], day: date) -> Visit:
+    state = next((s for s in spine_of(lesson) if s.id == lesson.station), None)
+    earlier = [x for x in recent if x.student_id == lesson.student_id and x.started_at < lesson.started_at]
+    last = earlier[-1] if earlier else None
+    return Visit(
+        lesson.student_id,
+        lesson.student.name,
+        lesson.pk,
+        lesson.started_at,
+        lesson.coach.name,
+        "ended" if lesson.ended_at else f"at {lesson.station.replace('-', ' ')}: {state.state}" if state else "",
+        last.pk if last else None,
+        last.started_at.date() if last else None,
+        _dose(last, day) if last else None,
+        _prepare(last, day) if lesson.ended_at is None else [],
+    )
+
+
+def _expected(last: Lesson, day: date) -> Visit:
+    return Visit(
+        last.student_id,
+        last.student.name,
+        None,
+        None,
+        last.coach.name,
+        "expected",
+        last.pk,
+        last.started_at.date(),
+        _dose(last, day),
+        _prepare(last, day),
+    )
+
+
+def _dose(lesson: Lesson, day: date) -> Dose | None:
+    if not TakeHome.objects.filter(lesson=lesson).exists():
+        return None
+    return practice_log_of(lesson, day).dose
+
+
+def _prepare(last: Lesson | None, day: date) -> list[str]:
+    """What the last lesson asks of this one."""
+    if last is None:
+        return ["First lesson here: ask, then let them hit ten and say nothing."]
+    knowledge = load_knowledge()
+    correction = active_correction(last)
+    told = []
+    dose = _dose(last, day)
+    if dose and dose.pains:
+        regions = ", ".join(knowledge.words["region"][r].lower() for r in dose.pains)
+        told.append(f"Ask about the pain first ({regions}).")
+    if correction is None:
+        return [*told, "No correction is open: go on from Cause."]
+    labels = {c.id: c.label.split(",")[0] for c in knowledge.causes.values()}
+    club = knowledge.clubs[last.club].label
+    told.append(f"Cold test: the first ten balls with the {club}, no talk.")
+    stage = knowledge.words["stage"][correction.stage].lower()
+    told.append(f"Last time: {labels.get(correction.fault, correction.fault).lower()}, {stage}, {correction.outcome}.")
+    drill = knowledge.drills.get(correction.drill)
+    if drill and drill.object != "none":
+        told.append(f"Lay out {drill.object} for {drill.name.lower()}.")
+    return told
+
+
+def _open(lesson: Lesson, newest: dict[int, Lesson], pages: dict[int, TakeHome], day: date) -> list[OpenItem]:
+    page, correction = pages.get(lesson.pk), active_correction(lesson)
+    is_newest = newest.get(lesson.student_id) == lesson
+
+    def item(kind: str, text: str) -> OpenItem:
+        student = lesson.student
+        return OpenItem(kind, student.pk, student.name, lesson.pk, lesson.started_at.date(), text)
+
+    found = []
+    if page and page.paused_for and is_newest:
+        region = load_knowledge().words["region"][page.paused_for].lower()
+        found.append(item("pain", f"Practice paused for pain ({region}): call before the next lesson."))
+    if lesson.ended_at is None and lesson.started_at.date() < day:
+        found.append(item("not-ended", "The lesson was never ended."))
+    if correction and page is None and lesson.started_at.date() < day:
+        found.append(item("no-page", "No take-home page was written."))
+    if is_newest and page and page.next_lesson and page.next_lesson + LATE_FROM <= day:
+        found.append(item("overdue", f"The next lesson was meant for {page.next_lesson:%-d %B}."))
+    return found

@@ -1,0 +1,179 @@
+"""A student across lessons: what the numbers did, what was suspected, tried, proven and refuted, and what was kept."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date
+
+import numpy as np
+
+from instavis.corrections.models import Correction
+from instavis.findings.selectors import ranking_of
+from instavis.knowledge.selectors import judged_by
+from instavis.lessons.models import Lesson
+from instavis.people.models import Student
+from instavis.practice.models import TakeHome
+from instavis.practice.progress import cold_test_of, exit_values, values_of
+from instavis.practice.selectors import practice_log_of
+from instavis.proofs.selectors import proof_of
+from instavis.shots.selectors import Balls, baseline_balls
+from instavis_core.knowledge import load_knowledge
+from instavis_core.progress import Dose, DoseLink, Retention, dose_against_retention, relapse_alarm
+from instavis_core.reading.robust import summarise
+
+MOST_LESSONS = 24
+SUSPECTED_FROM, MOST_SUSPECTS = 0.40, 3
+
+
+@dataclass(frozen=True)
+class Span:
+    """Where a number was: middle with its 95 % interval and one-SD spread, golfer frame; None for too few balls.
+
+    ``kind`` is baseline or exit; ``inferred`` when most of the balls did not carry the number themselves.
+    """
+
+    kind: str
+    metric: str
+    balls: int
+    centre: float
+    low: float | None
+    high: float | None
+    spread: float | None
+    inferred: bool
+
+
+@dataclass(frozen=True)
+class Suspect:
+    """A fault that was at least possible in a lesson."""
+
+    fault: str
+    label: str
+    probability: float
+    word: str
+
+
+@dataclass(frozen=True)
+class Tried:
+    """A correction of a lesson and what became of it."""
+
+    fault: str
+    label: str
+    drill: str
+    primary: str
+    gate: tuple[float, float] | None
+    stage: str
+    outcome: str
+    status: str
+
+
+@dataclass(frozen=True)
+class LessonOnRecord:
+    """One lesson on the time picture; ``dose`` is what was practised after it, ``cold`` what it still showed of the one
+    before.
+    """
+
+    id: int
+    day: date
+    club: str
+    coach: str
+    balls: int
+    spans: list[Span]
+    suspects: list[Suspect]
+    tried: list[Tried]
+    dose: Dose | None
+    cold: Retention | None
+
+
+@dataclass(frozen=True)
+class History:
+    """A student's record, oldest lesson first; ``metrics`` are the numbers that corrections aimed at, newest first."""
+
+    lessons: list[LessonOnRecord]
+    metrics: list[str]
+    alarm: str | None
+    dose_link: DoseLink
+    left_out: int
+
+
+def history_of(student: Student, today: date) -> History:
+    """The record of a student on a day; lessons beyond the newest two dozen are counted, not drawn."""
+    lessons = list(
+        student.lessons.select_related("student", "coach__academy", "knowledge_version").order_by("-started_at", "-id")
+    )
+    shown = lessons[MOST_LESSONS - 1 :: -1] if len(lessons) > MOST_LESSONS else lessons[::-1]
+    corrections = Correction.objects.filter(lesson__in=shown).order_by("-id")
+    metrics = list(dict.fromkeys(c.primary for c in corrections))
+    rows = [_on_record(lesson, metrics, today) for lesson in shown]
+    kept = [r.cold for r in rows if r.cold and r.cold.word != "open"]
+    # The dose of a lesson is set against what the next lesson's cold test still showed.
+    pairs = [
+        (before.dose.share, after.cold.share)
+        for before, after in zip(rows, rows[1:], strict=False)
+        if before.dose and before.dose.share is not None and after.cold and after.cold.share is not None
+    ]
+    return History(
+        rows,
+        metrics,
+        relapse_alarm([r.word for r in kept]),
+        dose_against_retention(pairs),
+        len(lessons) - len(shown),
+    )
+
+
+def _on_record(lesson: Lesson, metrics: list[str], today: date) -> LessonOnRecord:
+    balls = baseline_balls(lesson)
+    corrections = list(lesson.corrections.all())
+    test = cold_test_of(lesson)
+    with judged_by(lesson):
+        spans = [s for m in metrics if (s := _span("baseline", m, *values_of(balls, m))) is not None]
+        tried = []
+        for correction in corrections:
+            proof, _ = proof_of(lesson, correction)
+            tried.append(_tried(correction, proof.status if correction.blocks.filter(shots__isnull=False) else ""))
+            if correction.outcome in (Correction.Outcome.OPEN, Correction.Outcome.VERIFIED):
+                ended = exit_values(proof)
+                span = _span("exit", correction.primary, ended, np.zeros(ended.size, dtype=bool))
+                spans += [span] if span else []
+        suspects = _suspects(lesson, balls)
+    planned = TakeHome.objects.filter(lesson=lesson).exists()
+    return LessonOnRecord(
+        lesson.pk,
+        lesson.started_at.date(),
+        lesson.club,
+        lesson.coach.name,
+        lesson.last_ball,
+        spans,
+        suspects,
+        tried,
+        practice_log_of(lesson, today).dose if planned and corrections else None,
+        test.retention if test else None,
+    )
+
+
+def _span(kind: str, metric: str, values: np.ndarray, inferred: np.ndarray) -> Span | None:
+    told = summarise(values)
+    if told.n < 3:
+        return None
+    return Span(kind, metric, told.n, told.centre, told.low, told.high, told.spread, bool(inferred.mean() > 0.5))
+
+
+def _tried(correction: Correction, status: str) -> Tried:
+    knowledge = load_knowledge()
+    labels = {c.id: c.label.split(",")[0] for c in knowledge.causes.values()}
+    drill = knowledge.drills.get(correction.drill)
+    gate = correction.gate.get(correction.primary)
+    return Tried(
+        correction.fault,
+        labels.get(correction.fault, correction.fault),
+        drill.name if drill else "",
+        correction.primary,
+        tuple(gate) if gate else None,
+        correction.stage,
+        correction.outcome,
+        status,
+    )
+
+
+def _suspects(lesson: Lesson, balls: Balls) -> list[Suspect]:
+    faults = [f for f in ranking_of(lesson, balls).faults if f.probability >= SUSPECTED_FROM]
+    return [Suspect(f.id, f.label, f.probability, f.word) for f in faults[:MOST_SUSPECTS]]

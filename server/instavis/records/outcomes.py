@@ -1,0 +1,51 @@
+"""An academy's corrections by outcome: which drill proved itself for which fault, and how often."""
+
+from __future__ import annotations
+
+from collections import Counter
+from dataclasses import dataclass
+
+from instavis.corrections.models import Correction
+from instavis.lessons.models import Lesson
+from instavis.people.models import Academy
+from instavis_core.knowledge import load_knowledge
+from instavis_core.progress import DrillOutcome, drill_outcomes
+
+
+@dataclass(frozen=True)
+class NamedOutcome:
+    """A row of the table with the names a coach reads."""
+
+    fault_label: str
+    drill_name: str
+    outcome: DrillOutcome
+
+
+@dataclass(frozen=True)
+class Outcomes:
+    """The table, and what it stands on."""
+
+    rows: list[NamedOutcome]
+    lessons: int
+    students: int
+    corrections: dict[str, int]
+
+
+def outcomes_of(academy: Academy) -> Outcomes:
+    """Corrections that have at least one ball, by fault and drill; stopped ones are shown and never judged."""
+    with_balls = Correction.objects.filter(lesson__academy=academy, blocks__shots__isnull=False).values("pk")
+    told = list(Correction.objects.filter(pk__in=with_balls).values_list("fault", "drill", "outcome"))
+    known = load_knowledge()
+    labels = {c.id: c.label.split(",")[0] for c in known.causes.values()}
+    drills = {d.id: d.name for d in known.drills.values()}
+    rows = [
+        NamedOutcome(labels.get(r.fault, r.fault), drills.get(r.drill, r.drill or "no drill"), r)
+        for r in drill_outcomes(told)
+    ]
+    lessons = Lesson.objects.filter(academy=academy)
+    return Outcomes(
+        rows,
+        lessons.count(),
+        lessons.values("student").distinct().count(),
+        dict(Counter(outcome for _, _, outcome in told)),
+    )

@@ -1,0 +1,226 @@
+"""The record: a student across three lessons, the coach's day, the academy's corrections by outcome."""
+
+from __future__ import annotations
+
+import json
+from datetime import timedelta
+
+import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.utils import timezone
+
+from instavis.corrections.models import Correction
+from instavis.lessons.models import Lesson
+from instavis.lessons.services import start_lesson
+from instavis.practice.models import Practice, TakeHome
+from instavis.records.history import MOST_LESSONS
+from instavis_core.tables import write_table
+
+from .conftest import FAULT
+
+FORTNIGHT = timedelta(days=14)
+
+
+@pytest.fixture
+def history(api, corrected, balls, coach, student, device, bay, numbered):
+    """history(keeps) tells three lessons two weeks apart: proven in the first, then kept or lost each time.
+
+    Gives the record and the openings of the later two lessons.
+    """
+    first = timezone.now() - 2 * FORTNIGHT
+    Lesson.objects.filter(pk=corrected.pk).update(started_at=first)
+    bay.lesson = corrected
+    bay.save()
+    proof = balls(14, FAULT, 31, marks=["done"] * 14)
+    device(numbered([{**r, "movement": "done"} for r in proof], 300))
+
+    def plan(lesson, days_done):
+        day = lesson.started_at.date()
+        TakeHome.objects.update_or_create(lesson=lesson, defaults={"next_lesson": day + FORTNIGHT})
+        for i, planned in enumerate(api("get", f"/v1/lessons/{lesson.pk}/schedule")[:days_done]):
+            at = timezone.now() - timedelta(minutes=i)
+            Practice.objects.create(
+                lesson=lesson,
+                entry_id=f"entry-{lesson.pk}-{i}",
+                day=planned["day"],
+                started_at=at,
+                ended_at=at,
+                felt=20,
+                received_at=at,
+            )
+
+    def later(number, kept):
+        lesson = start_lesson(coach, student, "7i", first + number * FORTNIGHT)
+        marks = [("missed", "done")[kept]] * 12
+        cold = [{k: v for k, v in r.items() if k != "movement"} for r in balls(12, FAULT, 70 + number, marks=marks)]
+        file = SimpleUploadedFile("cold.csv", write_table(cold).encode())
+        assert api.client.post(f"/api/v1/lessons/{lesson.pk}/import", {"file": file}).status_code == 201
+        return lesson, api("get", f"/v1/lessons/{lesson.pk}/cold-test")
+
+    def tell(keeps: bool, days_done: int = 8):
+        first_lesson = Lesson.objects.get(pk=corrected.pk)
+        plan(first_lesson, days_done)
+        openings = [later(number, keeps)[1] for number in (1, 2)]
+        return api("get", f"/v1/students/{student.pk}/history"), openings
+
+    return tell
+
+
+def test_who_keeps_the_change_over_three_lessons_is_told_so(history):
+    told, openings = history(True)
+    assert [o["test"]["retention"]["word"] for o in openings] == ["kept", "kept"]
+    assert told["alarm"] is None
+    assert {o["proposals"][0]["kind"] for o in openings} <= {"transfer", "next-fault", "continue"}
+    assert [lesson["cold"]["word"] if lesson["cold"] else None for lesson in told["lessons"]] == [None, "kept", "kept"]
+
+
+def test_who_relapses_is_told_apart_with_the_reason(history):
+    told, openings = history(False, days_done=0)
+    assert [o["test"]["retention"]["word"] for o in openings] == ["relapsed", "relapsed"]
+    assert openings[0]["test"]["retention"]["relapse"]
+    assert "second time" in told["alarm"]
+    first = openings[0]["proposals"][0]
+    assert first["kind"] == "step-down"
+    assert "mend the plan" in first["reason"]
+
+
+def test_a_relapse_in_spite_of_practice_asks_for_another_way(history):
+    _, openings = history(False, days_done=8)
+    assert openings[0]["dose"]["share"] == 1.0
+    assert openings[0]["proposals"][0]["kind"] == "change-drill"
+    assert openings[0]["proposals"][0]["drill"]
+
+
+def test_the_record_shows_what_the_number_did_and_what_was_tried(history):
+    told, _ = history(True)
+    first, second, third = told["lessons"]
+    metric = told["metrics"][0]
+    spans = {(s["kind"], s["metric"]): s for s in first["spans"]}
+    before, after = spans["baseline", metric], spans["exit", metric]
+    assert abs(after["centre"] - before["centre"]) > 2 * before["spread"]
+    assert before["low"] < before["centre"] < before["high"]
+    assert first["tried"][0]["fault"] == "early-extension"
+    assert first["suspects"][0]["fault"] == "early-extension"
+    assert first["dose"]["days"] == first["dose"]["planned"] >= 7
+    kept = next(s for s in second["spans"] if s["metric"] == metric)
+    assert abs(kept["centre"] - after["centre"]) < abs(kept["centre"] - before["centre"])
+    assert [lesson["day"] for lesson in told["lessons"]] == sorted(lesson["day"] for lesson in told["lessons"])
+    assert "3 more cold tests" in told["dose_link"]["sentence"] or "4 more" in told["dose_link"]["sentence"]
+
+
+def test_another_club_shows_whether_it_carries_over(api, corrected, balls, coach, student, device, bay, numbered):
+    bay.lesson = corrected
+    bay.save()
+    device(numbered([{**r, "movement": "done"} for r in balls(14, FAULT, 31, marks=["done"] * 14)], 300))
+
+    def baseline(lesson, club, marks, seed):
+        records = [
+            {k: v for k, v in r.items() if k != "movement"} | {"club": club, "shot_id": f"{lesson.pk}-{club}-{i}"}
+            for i, r in enumerate(balls(9, FAULT, seed, marks=marks))
+        ]
+        file = SimpleUploadedFile("balls.csv", write_table(records).encode())
+        assert api.client.post(f"/api/v1/lessons/{lesson.pk}/import", {"file": file}).status_code == 201
+
+    api("post", f"/v1/lessons/{corrected.pk}/blocks", {"purpose": "baseline"})
+    baseline(corrected, "6i", ["missed"] * 9, 80)
+    later = start_lesson(coach, student, "7i", timezone.now() + FORTNIGHT)
+    baseline(later, "7i", ["done"] * 9, 81)
+    baseline(later, "6i", ["done"] * 9, 82)
+    told = api("get", f"/v1/lessons/{later.pk}/cold-test")
+    (transfer,) = told["transfers"]
+    assert transfer["club"] == "6i"
+    assert transfer["transfer"]["word"] == "carries-over"
+
+
+def test_a_long_record_is_cut_and_says_so(api, coach, student):
+    for i in range(MOST_LESSONS + 3):
+        start_lesson(coach, student, "7i", timezone.now() - timedelta(days=i))
+    told = api("get", f"/v1/students/{student.pk}/history")
+    assert len(told["lessons"]) == MOST_LESSONS
+    assert told["left_out"] == 3
+    assert told["lessons"][-1]["day"] == timezone.localdate().isoformat()
+
+
+def test_a_student_without_lessons_has_an_empty_record(api, student):
+    told = api("get", f"/v1/students/{student.pk}/history")
+    assert (told["lessons"], told["metrics"], told["alarm"]) == ([], [], None)
+
+
+# The day
+
+
+def test_the_day_tells_who_comes_and_what_to_prepare(api, corrected):
+    today = timezone.localdate()
+    Lesson.objects.filter(pk=corrected.pk).update(started_at=timezone.now() - FORTNIGHT, ended_at=timezone.now())
+    TakeHome.objects.create(lesson=corrected, next_lesson=today)
+    (visit,) = api("get", "/v1/day")["visits"]
+    assert visit["state"] == "expected"
+    told = " ".join(visit["prepare"])
+    assert "first ten balls with the 7 iron" in told
+    assert "early extension" in told
+    assert visit["dose"]["days"] == 0
+    assert api("get", f"/v1/day?day={today + timedelta(days=1)}")["visits"] == []
+
+
+def test_a_lesson_that_has_begun_is_shown_where_it_stands(api, corrected):
+    (visit,) = api("get", "/v1/day")["visits"]
+    assert visit["lesson_id"] == corrected.pk
+    assert visit["prepare"] == ["First lesson here: ask, then let them hit ten and say nothing."]
+
+
+def test_only_the_own_lessons_when_asked_for(api, corrected, coach):
+    other = type(coach).objects.create_user("second", password="x" * 12, name="Second", academy=coach.academy)
+    Lesson.objects.filter(pk=corrected.pk).update(coach=other)
+    assert len(api("get", "/v1/day")["visits"]) == 1
+    assert api("get", "/v1/day?mine=true")["visits"] == []
+
+
+@pytest.mark.parametrize("kind", ["not-ended", "no-page", "overdue"])
+def test_what_waits_is_listed(api, corrected, kind):
+    Lesson.objects.filter(pk=corrected.pk).update(started_at=timezone.now() - FORTNIGHT)
+    if kind == "overdue":
+        TakeHome.objects.create(lesson=corrected, next_lesson=timezone.localdate() - timedelta(days=2))
+    assert kind in [i["kind"] for i in api("get", "/v1/day")["open"]]
+
+
+def test_a_day_that_is_none_is_refused(api):
+    assert api("get", "/v1/day?day=someday", None, 422)["errors"][0]["field"] == "day"
+
+
+# The academy
+
+
+def test_corrections_are_counted_by_outcome_with_honest_words(api, corrected, device, bay, balls, numbered):
+    bay.lesson = corrected
+    bay.save()
+    device(numbered([{**r, "movement": "done"} for r in balls(6, FAULT, 31, marks=["done"] * 6)], 300))
+    told = api("get", "/v1/outcomes")
+    (row,) = told["rows"]
+    assert row["fault_label"] == "Early extension"
+    assert (row["outcome"]["open"], row["outcome"]["word"]) == (1, "not judged yet")
+    Correction.objects.update(outcome="verified")
+    (row,) = api("get", "/v1/outcomes")["rows"]
+    assert row["outcome"]["word"] == "4 more to judge before this says anything"
+    assert row["outcome"]["low"] < 0.6
+    assert told["lessons"] == 1
+
+
+def test_a_correction_without_a_ball_is_no_outcome(api, corrected):
+    assert api("get", "/v1/outcomes")["rows"] == []
+
+
+def test_records_of_one_academy_are_not_another_ones(stranger, corrected, device, bay, balls, numbered):
+    bay.lesson = corrected
+    bay.save()
+    device(numbered([{**r, "movement": "done"} for r in balls(6, FAULT, 31, marks=["done"] * 6)], 300))
+    assert stranger("get", "/v1/outcomes")["rows"] == []
+    day = stranger("get", "/v1/day")
+    assert (day["visits"], day["open"]) == ([], [])
+    assert "early" not in json.dumps(day)
+
+
+def test_the_record_costs_the_same_queries_a_lesson(api, coach, student, django_assert_max_num_queries):
+    for i in range(6):
+        start_lesson(coach, student, "7i", timezone.now() - timedelta(days=i))
+    with django_assert_max_num_queries(150):
+        api("get", f"/v1/students/{student.pk}/history")
