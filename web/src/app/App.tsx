@@ -8,6 +8,9 @@ import { ExplainPage } from "../explain/ExplainPage";
 import { KnowledgePage } from "../knowledge/KnowledgePage";
 import { LessonPage } from "../lesson/LessonPage";
 import { MatPage } from "../mat/MatPage";
+import { DayPage } from "../records/DayPage";
+import { OutcomesPage } from "../records/OutcomesPage";
+import { StudentPage } from "../records/StudentPage";
 import { StudentsPage } from "../students/StudentsPage";
 import { Frame } from "./Frame";
 
@@ -24,11 +27,15 @@ const cache = new QueryClient({
 
 const router = createBrowserRouter([
   { path: "/ask/:token", element: <AskPage /> },
+  { path: "/home/:token", lazy: async () => ({ Component: (await import("../home/HomePage")).HomePage }) },
   { path: "/mat", element: <MatPage /> },
   {
     element: <Frame />,
     children: [
       { path: "/", element: <StudentsPage /> },
+      { path: "/day", element: <DayPage /> },
+      { path: "/students/:studentId", element: <StudentPage /> },
+      { path: "/outcomes", element: <OutcomesPage /> },
       { path: "/bays", element: <BaysPage /> },
       { path: "/knowledge", element: <KnowledgePage /> },
       { path: "/lessons/:lessonId/explain", element: <ExplainPage /> },

@@ -33,6 +33,8 @@ export function Frame() {
         </NavLink>
         <nav aria-label="Main" className="flex gap-1">
           <Tab to="/">Students</Tab>
+          <Tab to="/day">Day</Tab>
+          <Tab to="/outcomes">Outcomes</Tab>
           <Tab to="/bays">Bays</Tab>
           <Tab to="/knowledge">Knowledge</Tab>
         </nav>

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 
 import type { Ranking } from "../api/queries";
-import { evidenceInWords, patternInWords, sureness } from "./explain";
+import { evidenceInWords, sureness } from "./explain";
 
 const fault = (label: string, probability: number) => ({ label, probability, happens: `${label} happens.`, evidence: [] });
 const ranking = (faults: [string, number][], others: [string, number][] = []) =>
@@ -35,22 +35,5 @@ describe("reasons", () => {
   it("are the strongest first, with what speaks against it, without the chain", () => {
     const told = evidenceInWords([e("Path 4° in-to-out", 2), e("Seat line: on line", -1.5, "check"), e("Fits with its chain", 0.4, "chain"), e("Face open", 0.5)]);
     expect(told).toEqual(["Path 4° in-to-out.", "Face open.", "Against it: seat line: on line."]);
-  });
-});
-
-describe("what the ball did", () => {
-  const pattern = [
-    { aspect: "start", word: "pushed" },
-    { aspect: "curve", word: "hook" },
-    { aspect: "contact", word: "heel and low" },
-    { aspect: "path", word: "in-to-out" },
-  ];
-  it("is told in left and right as this student sees them, without terms", () => {
-    expect(patternInWords(pattern, "right")).toEqual([
-      "It starts to the right of the target.",
-      "It curves strongly to the left.",
-      "You strike it toward the heel and bottom of the face.",
-    ]);
-    expect(patternInWords(pattern, "left")[0]).toBe("It starts to the left of the target.");
   });
 });

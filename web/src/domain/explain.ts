@@ -27,26 +27,3 @@ export function evidenceInWords(evidence: Ranking["faults"][number]["evidence"])
   const against = told.filter((e) => e.log_odds < -0.5).slice(0, 1);
   return [...forIt.map((e) => `${e.text}.`), ...against.map((e) => `Against it: ${e.text.charAt(0).toLowerCase()}${e.text.slice(1)}.`)];
 }
-
-type Word = { aspect: string; word: string };
-
-/** What the ball did, without numbers and without terms: left and right as the student sees them. */
-export function patternInWords(pattern: Word[], hand: string): string[] {
-  const [push, pull] = hand === "left" ? ["left", "right"] : ["right", "left"];
-  const words: Record<string, Record<string, string>> = {
-    start: { straight: "It starts on the line.", pushed: `It starts to the ${push} of the target.`, pulled: `It starts to the ${pull} of the target.` },
-    curve: {
-      "no curve": "It hardly curves.",
-      slice: `It curves strongly to the ${push}.`,
-      fade: `It curves a little to the ${push}.`,
-      hook: `It curves strongly to the ${pull}.`,
-      draw: `It curves a little to the ${pull}.`,
-    },
-    height: { "usual height": "It flies at its usual height.", high: "It flies higher than this club should.", low: "It flies lower than this club should." },
-    sides: { "two-sided": "It ends on both sides of the target." },
-  };
-  return pattern.flatMap(({ aspect, word }) => {
-    if (aspect === "contact") return [word === "centred" ? "You strike it near the middle." : `You strike it toward the ${word.replace("high", "top").replace("low", "bottom")} of the face.`];
-    return words[aspect]?.[word] ?? [];
-  });
-}

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
 
 import { queries, type Ranking, useKnowledge } from "../api/queries";
-import { evidenceInWords, patternInWords, sureness } from "../domain/explain";
+import { evidenceInWords, sureness } from "../domain/explain";
 import { hyphens } from "../domain/say";
 import { Button } from "../kit/Button";
 import { Ways } from "../kit/charts/Ways";
@@ -20,7 +20,7 @@ export function ExplainPage() {
   if (lesson.isError) return <Notice error={lesson.error} />;
   if (!lesson.data || !cause.data || !reading.data) return null;
   const student = lesson.data.student;
-  const pattern = patternInWords(reading.data.reading.pattern, student.hand);
+  const pattern = reading.data.reading.pattern.flatMap((p) => p.plain || []);
   return (
     <main className="mx-auto w-full max-w-3xl px-6 py-6 text-lg print:max-w-none print:px-0 print:py-0">
       <nav className="no-print mb-4 flex items-center justify-between">

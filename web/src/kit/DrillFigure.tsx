@@ -1,15 +1,20 @@
 import { useQuery } from "@tanstack/react-query";
 
+import type { Schemas } from "../api/client";
 import { queries } from "../api/queries";
 import { lineOf } from "./SwingFigure";
 
 const HEAD = 10.5;
 
+type Props = { drill: string; hand: string; title: string; className?: string };
+
 /** A drill drawn with the object it is felt against; nothing for a drill of one's own. */
-export function DrillFigure({ drill, hand, title, className = "w-full" }: { drill: string; hand: string; title: string; className?: string }) {
+export function DrillFigure({ drill, hand, title, className }: Props) {
   const told = useQuery({ ...queries.drillFigure(drill, hand), enabled: !drill.startsWith("own-"), retry: false });
-  const picture = told.data;
-  if (!picture) return null;
+  return told.data ? <DrillDrawing picture={told.data} title={title} className={className} /> : null;
+}
+
+export function DrillDrawing({ picture, title, className = "w-full" }: { picture: Schemas["DrillPicture"]; title: string; className?: string }) {
   return (
     <svg viewBox="-88 -196 176 204" className={className} role="img" aria-label={`${title}, drawn at ${picture.moment.replaceAll("-", " ")}`}>
       <path d="M-88 2H88" className="stroke-rule" strokeWidth="1.5" />

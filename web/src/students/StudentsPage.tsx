@@ -50,7 +50,9 @@ function StudentRow({ student, lessons }: { student: Student; lessons: LessonRow
   return (
     <li className="grid grid-cols-[1fr_auto] items-center gap-4 py-3">
       <div className="min-w-0">
-        <div className="text-lg font-semibold">{student.name}</div>
+        <Link to={`/students/${student.id}`} className="inline-block py-1 text-lg font-semibold underline-offset-4 hover:underline">
+          {student.name}
+        </Link>
         <div className="text-soft">
           {student.hand}-handed{student.handicap === null ? "" : `, handicap ${student.handicap}`}
           {student.guardian_consent && `, guardian ${student.guardian_consent}`}

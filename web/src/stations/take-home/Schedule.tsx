@@ -1,40 +1,117 @@
-import { useQuery } from "@tanstack/react-query";
+import { useRef, useState } from "react";
 
-import { queries, useKnowledge } from "../../api/queries";
+import { type PlannedDay, usePlanActions } from "../../api/records";
+import { arrowDay, dayWords, fullDay, weeksOf } from "../../domain/days";
 import { Notice } from "../../kit/Notice";
 import { useDesk } from "../../lesson/LessonContext";
 
-const DAY = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short" });
+const WEEKDAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
+const STATES: Record<string, string> = { done: "done", missed: "missed", today: "today", "to-come": "to come" };
+const LOOKS: Record<string, string> = {
+  done: "border-moss bg-moss-ground",
+  missed: "border-dashed border-plum bg-sheet text-plum",
+  today: "border-ink bg-ink text-paper",
+  "to-come": "border-ink bg-sheet",
+};
 
-/** The days to practise on, as planned from days, minutes, age, limits and kit; the rest are rest days. */
-export function Schedule() {
+/** The weeks until the next lesson: a practice day is dragged to another, or moved there with the arrows. */
+export function Schedule({ plan, nextLesson }: { plan: PlannedDay[]; nextLesson: string | null }) {
   const { lesson } = useDesk();
-  const stages = useKnowledge().words.stage ?? {};
-  const told = useQuery(queries.schedule(lesson.id));
-  if (told.isError) return <Notice error={told.error} />;
-  if (!told.data || told.data.length === 0) return null;
+  const { moveDay } = usePlanActions(lesson.id);
+  const [held, setHeld] = useState<{ planned: string; over: string } | null>(null);
+  const grid = useRef<HTMLTableElement>(null);
+  const first = plan[0]?.day ?? "";
+  const last = [nextLesson ?? "", plan.at(-1)?.day ?? ""].sort().at(-1) ?? first;
+  const move = (planned: string, to: string) => moveDay.mutate({ planned, to }, { onSuccess: () => focusDay(planned) });
+
+  /** After a move the day keeps the focus, so that the next arrow moves it on. */
+  function focusDay(planned: string) {
+    requestAnimationFrame(() => grid.current?.querySelector<HTMLElement>(`[data-planned="${planned}"]`)?.focus());
+  }
+  function dayUnder(x: number, y: number): string | null {
+    return document.elementFromPoint(x, y)?.closest<HTMLElement>("[data-day]")?.dataset.day ?? null;
+  }
+
   return (
     <>
-      <table className="w-full text-left">
+      <table ref={grid} className="no-print w-full table-fixed border-collapse select-none" aria-label="Practice days by week">
+        <thead>
+          <tr className="text-sm text-soft">
+            {WEEKDAYS.map((name) => (
+              <th key={name} scope="col" className="py-1 font-normal">
+                {name}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {weeksOf(first, last).map((week) => (
+            <tr key={week[0]}>
+              {week.map((day) => (
+                <td key={day} data-day={day} className={`h-16 border border-rule align-top ${held?.over === day ? "bg-straw-ground" : ""}`}>
+                  <span className="block px-1.5 text-sm text-soft">
+                    {Number(day.slice(8))}
+                    {day === nextLesson && <b className="ml-1 text-ink">lesson</b>}
+                  </span>
+                  {plan
+                    .filter((p) => p.day === day)
+                    .map((p) => (
+                      <button
+                        key={p.planned}
+                        type="button"
+                        data-planned={p.planned}
+                        disabled={p.state === "done" || moveDay.isPending}
+                        aria-label={`${fullDay(p.day)}, ${p.minutes} minutes, ${STATES[p.state]}${p.eased ? ", eased after a missed day" : ""}. Arrows move it.`}
+                        className={`mx-1 block min-h-11 w-[calc(100%-0.5rem)] touch-none rounded-sm border px-1 text-left text-sm leading-tight enabled:cursor-grab ${LOOKS[p.state]}`}
+                        onKeyDown={(event) => {
+                          const to = arrowDay(p.day, event.key);
+                          if (to === null) return;
+                          event.preventDefault();
+                          event.stopPropagation();
+                          move(p.planned, to);
+                        }}
+                        onPointerDown={(event) => {
+                          event.currentTarget.setPointerCapture(event.pointerId);
+                          setHeld({ planned: p.planned, over: p.day });
+                        }}
+                        onPointerMove={(event) => {
+                          if (held) setHeld({ ...held, over: dayUnder(event.clientX, event.clientY) ?? held.over });
+                        }}
+                        onPointerUp={() => {
+                          if (held && held.over !== p.day) move(p.planned, held.over);
+                          setHeld(null);
+                        }}
+                        onPointerCancel={() => setHeld(null)}
+                      >
+                        {p.minutes} min
+                        <span className="block">{STATES[p.state]}</span>
+                      </button>
+                    ))}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {moveDay.isError && <Notice error={moveDay.error} />}
+      <table className="mt-2 w-full text-left text-sm">
         <caption className="sr-only">Practice days</caption>
         <tbody>
-          {told.data.map((session) => (
-            <tr key={session.day} className="border-b border-rule align-top">
+          {plan.map((p) => (
+            <tr key={p.planned} className="border-b border-rule align-top">
               <th scope="row" className="py-1 pr-4 font-semibold whitespace-nowrap">
-                {DAY.format(new Date(session.day))}
+                {dayWords(p.day)}
               </th>
-              <td className="py-1 pr-4 whitespace-nowrap">{session.minutes} min</td>
+              <td className="py-1 pr-4 whitespace-nowrap">{p.minutes} min</td>
               <td className="py-1">
-                {session.text} <span className="text-soft">{stages[session.stage]}</span>
+                {p.text}
+                {p.eased && <span className="text-soft"> Starts again, after a missed day.</span>}
               </td>
             </tr>
           ))}
         </tbody>
       </table>
       <p className="mt-1 text-sm text-soft">The days between are rest days.</p>
-      <a href={`/api/v1/lessons/${lesson.id}/schedule.ics`} className="no-print mt-1 inline-flex min-h-11 items-center underline underline-offset-4">
-        For a calendar
-      </a>
     </>
   );
 }

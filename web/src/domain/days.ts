@@ -1,0 +1,45 @@
+/** Calendar days as "2026-05-04": the plan knows days, not moments, so no zone or clock change can move one. */
+
+const MS = 86_400_000;
+
+function noon(day: string): number {
+  return Date.parse(`${day}T12:00:00Z`);
+}
+
+export function addDays(day: string, n: number): string {
+  return new Date(noon(day) + n * MS).toISOString().slice(0, 10);
+}
+
+export function daysBetween(from: string, to: string): number {
+  return Math.round((noon(to) - noon(from)) / MS);
+}
+
+/** The calendar day where this device is. */
+export function localDay(now: Date): string {
+  const two = (n: number) => String(n).padStart(2, "0");
+  return `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`;
+}
+
+/** Whole weeks, Monday first, that hold every day from the first to the last. */
+export function weeksOf(first: string, last: string): string[][] {
+  const monday = addDays(first, -((new Date(noon(first)).getUTCDay() + 6) % 7));
+  const weeks: string[][] = [];
+  for (let start = monday; daysBetween(start, last) >= 0; start = addDays(start, 7)) {
+    weeks.push(Array.from({ length: 7 }, (_, i) => addDays(start, i)));
+  }
+  return weeks;
+}
+
+const LONG = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short", timeZone: "UTC" });
+const FULL = new Intl.DateTimeFormat("en-GB", { weekday: "long", day: "numeric", month: "long", timeZone: "UTC" });
+const DATED = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "long", year: "numeric", timeZone: "UTC" });
+
+export const dayWords = (day: string): string => LONG.format(noon(day));
+export const fullDay = (day: string): string => FULL.format(noon(day));
+export const datedDay = (day: string): string => DATED.format(noon(day));
+
+/** Where an arrow key takes a day: sideways by one, up and down by a week. */
+export function arrowDay(day: string, key: string): string | null {
+  const step = { ArrowLeft: -1, ArrowRight: 1, ArrowUp: -7, ArrowDown: 7 }[key];
+  return step === undefined ? null : addDays(day, step);
+}
