@@ -235,6 +235,8 @@ def _introduce(address: str, facts: dict, pages: dict[str, str]) -> None:
     print("\n  Stand-in monitor, motion belt and pressure mat in each bay work while a lesson listens; steer them:")
     for bay, page in pages.items():
         print(f"  {bay:<16} {page}")
+    if facts["home"]:
+        print(f"\n  A student's page, for a phone: {address}{facts['home']}")
     print("\n  Ctrl-C stops everything.\n")
     sys.stdout.flush()
 

@@ -5,15 +5,19 @@ from __future__ import annotations
 import io
 import json
 import zipfile
+from datetime import date, timedelta
 
 import numpy as np
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
+from django.utils import timezone
 
 from instavis.archives.models import AuditLine
 from instavis.archives.outgoing import document_of, lesson_archive
 from instavis.lessons.models import Lesson
+from instavis.lessons.services import start_lesson
 from instavis.people.models import Student
+from instavis.practice.services import log_practice
 from instavis.recordings.services import keep_file
 from instavis.shots.models import Shot
 from instavis.stills.services import change_still, keep_still
@@ -45,7 +49,14 @@ def full(api, corrected, balls, device, bay, numbered, picture):
     api("patch", f"/v1/corrections/{active['id']}", {"outcome": "verified"})
     api("post", f"{path}/trials", {"primary": "path_deg", "balls": 4}, 201)
     device(numbered(balls(2, FAULT, 8), 90))
-    api("put", f"{path}/take-home", {"note": "Slow.", "minutes": 12, "days_a_week": 3})
+    sections = {"cause": ["In my own words."]}
+    api("put", f"{path}/take-home", {"note": "Slow.", "minutes": 12, "days_a_week": 3, "sections": sections})
+    days = [d["day"] for d in api("get", f"{path}/schedule")]
+    spare = date.fromisoformat(days[-1]) + timedelta(days=1)
+    api("put", f"{path}/schedule/{days[0]}", {"to": spare.isoformat()})
+    moment = timezone.now()
+    entry = {"entry_id": "one-practice", "day": moment.date(), "felt": 12, "not_felt": 3, "pain": "knee"}
+    log_practice(corrected, {**entry, "started_at": moment, "ended_at": moment, "sent_at": moment}, moment)
     return Lesson.objects.get(pk=corrected.pk)
 
 
@@ -198,3 +209,34 @@ def test_what_is_no_archive_is_refused(api, full):
 def test_a_bare_document_is_taken_when_it_has_no_pictures(api, lesson):
     (key,) = send(api, json.dumps(document_of(lesson)).encode())["lesson_ids"]
     assert told(Lesson.objects.get(pk=key)) == told(lesson)
+
+
+def test_a_correction_that_goes_on_finds_its_beginning_again(api, full, coach, student, stranger):
+    """Two lessons of one correction, taken out and brought in elsewhere: the second is measured from the first."""
+    later = start_lesson(coach, student, "7i", timezone.now() + timedelta(days=7))
+    first = full.corrections.get()
+    body = {name: getattr(first, name) for name in ("fault", "variant", "primary", "direction", "predicted", "gate")}
+    api("post", f"/v1/lessons/{later.pk}/corrections", body, 201)
+    assert later.corrections.get().begun_in == full
+    send(stranger, api("get", f"/v1/students/{student.pk}/archive").content)
+    there = Lesson.objects.filter(academy=stranger.coach.academy).order_by("started_at")
+    assert there[1].corrections.get().begun_in == there[0]
+    assert told(there[1]) == told(later)
+
+
+@pytest.mark.parametrize(
+    ("part", "change", "field"),
+    [
+        ("practices", {"felt": -1}, "felt"),
+        ("practices", {"pain": "soul"}, "pain"),
+        ("take_home", {"moves": {"soon": "later"}}, "take_home.moves"),
+        ("take_home", {"sections": {"weather": ["x"]}}, "sections"),
+    ],
+)
+def test_practice_and_plan_are_checked_on_their_way_in(full, stranger, part, change, field):
+    document = told(full)
+    row = document[part][0] if part == "practices" else document[part]
+    row |= change
+    error = send(stranger, json.dumps(document).encode(), 422)
+    assert error["errors"][0]["field"].endswith(field)
+    assert not Lesson.objects.filter(academy=stranger.coach.academy).exists()

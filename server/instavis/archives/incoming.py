@@ -13,12 +13,12 @@ from typing import Any
 import numpy as np
 from django.db import transaction
 
-from instavis.archives.outgoing import CORRECTION, FORMAT, OWN_EFFECT, STUDENT, TAKE_HOME
+from instavis.archives.outgoing import CORRECTION, FORMAT, OWN_EFFECT, PRACTICE, STUDENT, TAKE_HOME
 from instavis.corrections.models import Correction, OwnEffect
 from instavis.findings.models import CheckGrade, Intake, SetupNote
 from instavis.lessons.models import STATIONS, Block, Lesson
 from instavis.people.models import Coach, Student
-from instavis.practice.models import TakeHome
+from instavis.practice.models import Practice, TakeHome
 from instavis.recordings.models import Recording
 from instavis.shots.models import Shot
 from instavis.shots.services import fields_of
@@ -29,6 +29,7 @@ from instavis_core.cause.evidence import NOT_SEEN
 from instavis_core.errors import InputError
 from instavis_core.knowledge import load_knowledge
 from instavis_core.lesson import read_answers
+from instavis_core.progress import read_entry, read_own_lines
 from instavis_core.proof import read_correction
 from instavis_core.recordings import find_moments, swing_of_columns
 from instavis_core.shots import read_club, read_shot
@@ -49,6 +50,7 @@ PARTS = {
     "recordings",
     "stills",
     "take_home",
+    "practices",
 }
 
 
@@ -148,7 +150,9 @@ def _lesson(coach: Coach, raw: Mapping[str, Any], files: Mapping[str, bytes], fo
     for row in raw["stills"]:
         _still(lesson, row, files, folder)
     if raw["take_home"]:
-        TakeHome.objects.create(lesson=lesson, **_row(raw["take_home"], TakeHome, only=TAKE_HOME))
+        _take_home(lesson, raw["take_home"])
+    for row in raw["practices"]:
+        _practice(lesson, row)
     return lesson
 
 
@@ -171,13 +175,36 @@ def _grades(lesson: Lesson, coach: Coach, rows: list[dict]) -> None:
 
 
 def _correction(lesson: Lesson, raw: dict) -> Correction:
-    row = Correction(lesson=lesson, **_row(raw, Correction, leave=("own_effect",), only=CORRECTION))
+    row = Correction(lesson=lesson, **_row(raw, Correction, leave=("own_effect", "begun_in"), only=CORRECTION))
     read_correction(row.to_document(), lesson.student.golfer, load_knowledge().clubs[lesson.club])
+    if raw["begun_in"]:
+        # The lesson it goes on with may be in the same archive, be here already, or be gone.
+        row.begun_in = lesson.student.lessons.filter(started_at=_moment(raw["begun_in"])).first()
     row.save()
     if raw["own_effect"]:
         own = _row(raw["own_effect"], OwnEffect, only=OWN_EFFECT)
         OwnEffect.objects.create(student=lesson.student, correction=row, **own)
     return row
+
+
+def _take_home(lesson: Lesson, raw: dict) -> None:
+    words = TakeHome(lesson=lesson, **_row(raw, TakeHome, only=TAKE_HOME))
+    words.sections = read_own_lines(words.sections)
+    words.moves = _moves(words.moves)
+    words.save()
+
+
+def _moves(raw: Any) -> dict[str, str]:
+    try:
+        return {date.fromisoformat(a).isoformat(): date.fromisoformat(b).isoformat() for a, b in raw.items()}
+    except (AttributeError, TypeError, ValueError):
+        raise InputError("take_home.moves", raw, "days as planned, each with the day it is now") from None
+
+
+def _practice(lesson: Lesson, raw: dict) -> None:
+    values = _row(raw, Practice, only=PRACTICE)
+    read_entry({**raw, "sent_at": raw["ended_at"]}, values["ended_at"])
+    Practice.objects.create(lesson=lesson, **values)
 
 
 def _blocks(lesson: Lesson, rows: list[dict], corrections: list[Correction]) -> dict[int, Shot]:

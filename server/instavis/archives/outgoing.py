@@ -35,7 +35,8 @@ CORRECTION = (
     "chosen_at",
 )
 OWN_EFFECT = ("cause", "metric", "mean", "sd", "learned_at")
-TAKE_HOME = ("note", "minutes", "days_a_week", "next_lesson")
+TAKE_HOME = ("note", "minutes", "days_a_week", "next_lesson", "sections", "moves", "paused_for", "paused_at")
+PRACTICE = ("entry_id", "day", "started_at", "ended_at", "felt", "not_felt", "balls", "pain", "note", "received_at")
 
 
 def document_of(lesson: Lesson) -> dict[str, Any]:
@@ -82,7 +83,11 @@ def document_of(lesson: Lesson) -> dict[str, Any]:
             _values(g, ("check_id", "grade", "source", "graded_at")) | {"coach": g.coach.name}
             for g in lesson.grades.select_related("coach").order_by("id")
         ],
-        "corrections": [_values(c, CORRECTION) | {"own_effect": _own(c)} for c in corrections],
+        "corrections": [
+            _values(c, CORRECTION)
+            | {"own_effect": _own(c), "begun_in": _text(c.begun_in.started_at) if c.begun_in else None}
+            for c in corrections
+        ],
         "blocks": blocks,
         "recordings": [
             _values(r, ("name", "columns", "marks", "received_at", "dropped_at")) | {"ball": number.get(r.shot_id)}
@@ -94,6 +99,7 @@ def document_of(lesson: Lesson) -> dict[str, Any]:
             for i, s in enumerate(lesson.stills.order_by("id"))
         ],
         "take_home": _values(take_home, TAKE_HOME) if take_home else None,
+        "practices": [_values(p, PRACTICE) for p in lesson.practices.order_by("id")],
     }
 
 

@@ -13,7 +13,8 @@ class Correction(models.Model):
 
     ``probability_then`` and ``severity_then`` are what the ranking said of the fault when it was chosen; ``log_odds``
     what the balls said for the fault (+) or against it (−) when it was closed. ``gate`` is that of the current stage,
-    ``gate_by_stage`` the primary metric's window at every stage with a ball.
+    ``gate_by_stage`` the primary metric's window at every stage with a ball. ``begun_in`` is the earlier lesson whose
+    correction this one goes on with: it is measured against that lesson's baseline.
     """
 
     class Outcome(models.TextChoices):
@@ -23,6 +24,7 @@ class Correction(models.Model):
         STOPPED = "stopped"
 
     lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="corrections")
+    begun_in = models.ForeignKey(Lesson, on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
     fault = models.CharField(max_length=40)
     variant = models.CharField(max_length=20, blank=True)
     drill = models.CharField(max_length=40, blank=True)
@@ -42,6 +44,11 @@ class Correction(models.Model):
 
     class Meta:
         ordering = ["id"]
+
+    @property
+    def measured_from(self) -> Lesson:
+        """The lesson whose baseline the balls are compared with."""
+        return self.begun_in or self.lesson
 
     def to_document(self) -> dict:
         """The correction as the core reads it."""

@@ -7,6 +7,7 @@ from datetime import datetime
 from django.db import transaction
 
 from instavis.corrections.models import Correction, OwnEffect
+from instavis.corrections.selectors import earlier_corrections
 from instavis.findings.selectors import ranking_of
 from instavis.lessons.events import locked_lesson, log
 from instavis.lessons.models import Lesson
@@ -24,6 +25,8 @@ from instavis_core.shots import STAGES
 def choose_correction(lesson: Lesson, values: dict, now: datetime) -> Correction:
     """Write down a correction before its first ball; an open one before it is stopped.
 
+    One that goes on with a correction of an earlier lesson is measured against the baseline it was begun with.
+
     Raises
     ------
     InputError
@@ -36,6 +39,8 @@ def choose_correction(lesson: Lesson, values: dict, now: datetime) -> Correction
     row = next((f for f in ranking.faults + ranking.partners if f.id == values["fault"]), None)
     then = {"probability_then": row.probability, "severity_then": row.severity} if row else {}
     correction = Correction(lesson=locked, chosen_at=now, **then, **values)
+    earlier = earlier_corrections(locked).filter(fault=correction.fault, primary=correction.primary).first()
+    correction.begun_in = earlier.measured_from if earlier else None
     _carry_gate(locked, correction)
     correction.save()
     log(locked, "lesson", [{"changed": "correction"}])
@@ -111,7 +116,7 @@ def _learn(lesson: Lesson, correction: Correction, now: datetime) -> None:
 def _carry_gate(lesson: Lesson, correction: Correction) -> None:
     """The gate set for one stage says what it is at the others."""
     window = tuple(correction.gate[correction.primary])
-    baseline = baseline_balls(lesson).block
+    baseline = baseline_balls(correction.measured_from).block
     correction.gate_by_stage = gates_of_stages(
         correction.primary, window, correction.stage, baseline, correction.predicted
     )

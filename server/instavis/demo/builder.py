@@ -7,15 +7,26 @@ from datetime import datetime, timedelta
 import numpy as np
 from django.db import transaction
 
-from instavis.corrections.selectors import candidates_of
-from instavis.corrections.services import change_correction, choose_correction
-from instavis.demo.scenario import ACADEMY, BAYS, BELT, COACHES, MAT, PASSWORD, STORIES, TEMPERATURE_C, Story
+from instavis.corrections.services import change_correction
+from instavis.demo.history import begin_correction, practise, tell_long
+from instavis.demo.scenario import (
+    ACADEMY,
+    BAYS,
+    BELT,
+    COACHES,
+    LONG_STORIES,
+    MAT,
+    PASSWORD,
+    STORIES,
+    TEMPERATURE_C,
+    Story,
+)
 from instavis.demo.stills import draw_still
 from instavis.devices.models import Bay
 from instavis.findings.services import grade_checks, save_intake
 from instavis.lessons.events import locked_lesson
-from instavis.lessons.models import Block, Lesson
-from instavis.lessons.services import change_lesson, end_lesson, open_block, start_lesson
+from instavis.lessons.models import Lesson
+from instavis.lessons.services import change_lesson, end_lesson, start_lesson
 from instavis.people.models import Academy, Coach
 from instavis.people.services import save_student
 from instavis.practice.services import save_take_home
@@ -23,7 +34,6 @@ from instavis.proofs.selectors import proof_of
 from instavis.recordings.services import keep_swing
 from instavis.shots.services import Origin, record_shots
 from instavis.stills.services import change_still, keep_still
-from instavis_core.choice import Candidate
 from instavis_core.flight import Air
 from instavis_core.knowledge import load_knowledge
 from instavis_core.knowledge.stills import load_stills
@@ -54,6 +64,8 @@ def build_demo(now: datetime) -> bool:
         Bay.objects.create(academy=academy, name=name)
     for story in STORIES:
         _tell(story, coaches[0], now)
+    for long_story in LONG_STORIES:
+        tell_long(long_story, coaches[0], now)
     return True
 
 
@@ -91,6 +103,7 @@ def _tell(story: Story, coach: Coach, now: datetime) -> Lesson:
     change_lesson(lesson, story.station, None)
     if story.take_home:
         save_take_home(lesson, {**story.take_home, "next_lesson": (now + timedelta(days=8)).date()})
+        practise(lesson, story.practised, rng, now)
     if story.ended:
         end_lesson(lesson, start + timedelta(minutes=55), True)
     return lesson
@@ -126,25 +139,7 @@ def _photograph(lesson: Lesson, story: Story, look: str, when: datetime) -> None
 
 
 def _correct(story: Story, lesson: Lesson, sim: SimulatedGolfer, rng, when: datetime) -> None:
-    candidate = _candidate(story, lesson)
-    drill = candidate.drills[0].drill
-    correction = choose_correction(
-        lesson,
-        {
-            "fault": candidate.id,
-            "variant": candidate.variant or "",
-            "drill": drill.id,
-            "cue": drill.cue,
-            "primary": candidate.gate.primary,
-            "direction": candidate.gate.direction,
-            "predicted": candidate.gate.predicted,
-            "gate": candidate.gate.gate,
-            "guards": candidate.gate.guards,
-            "stage": PROOF_STAGE,
-        },
-        when,
-    )
-    open_block(lesson, Block.Purpose.PROVE, PROOF_STAGE, correction, when)
+    correction = begin_correction(lesson, story.chosen, PROOF_STAGE, when)
     if story.learns:
         sim.skill_of_move = 0.5
         _hit(lesson, sim, story.proof, rng, when, [sim.tries(rng) for _ in range(story.proof)])
@@ -156,8 +151,3 @@ def _correct(story: Story, lesson: Lesson, sim: SimulatedGolfer, rng, when: date
         proof, _ = proof_of(lesson, correction)
         outcome = "not-supported" if proof.status == "not-supported" else "stopped"
         change_correction(correction, {"outcome": outcome}, when)
-
-
-def _candidate(story: Story, lesson: Lesson) -> Candidate:
-    candidates = [c for c in candidates_of(lesson, {}) if c.gate and c.drills]
-    return next((c for c in candidates if c.id == story.chosen), candidates[0])

@@ -21,6 +21,8 @@ class Person:
 
 COACHES = (Person("imke", "Imke Tollander", "head"), Person("bram", "Bram Oduwick", "coach"))
 BAYS = ("North mat", "South mat")
+HOME_OF = "Dov Marrick"
+"""Whose page for the phone the launcher shows."""
 MONITOR, BELT, MAT = "Stand-in monitor", "Stand-in motion belt", "Stand-in pressure mat"
 
 
@@ -53,8 +55,39 @@ class Story:
     toe_mm: float = 0.0
     station: str = "ask"
     take_home: dict | None = None
+    practised: float = 0.0
     ended: bool = False
     retry: bool = False
+
+
+@dataclass(frozen=True)
+class Visit:
+    """One lesson of a longer story: how many proof balls at which stage (none: the lesson stands at its first balls),
+    and which share of the practice days after it was practised.
+    """
+
+    days_ago: float
+    stage: str = ""
+    proof: int = 0
+    practised: float = 0.0
+
+
+@dataclass(frozen=True)
+class LongStory:
+    """A student over several lessons; ``remembers`` is after how many days a third of the new movement is left."""
+
+    name: str
+    hand: str
+    handicap: float
+    born: date
+    seed: int
+    faults: dict[str, float]
+    intake: dict
+    looks: dict[str, str]
+    chosen: str
+    remembers: float
+    visits: tuple[Visit, ...]
+    expected_today: bool = False
 
 
 STORIES = (
@@ -128,6 +161,7 @@ STORIES = (
         proof=20,
         station="take-home",
         take_home={"note": "Film five buckles a day. Slow counts.", "minutes": 10, "days_a_week": 4},
+        practised=0.7,
         ended=True,
     ),
     Story(
@@ -185,5 +219,56 @@ STORIES = (
         learns=False,
         station="cause",
         retry=True,
+    ),
+)
+
+LONG_STORIES = (
+    LongStory(
+        name="Lasse Corrigall",
+        hand="right",
+        handicap=11.0,
+        born=date(1979, 4, 18),
+        seed=71,
+        faults={"early-extension/from-inside": 0.95},
+        intake={
+            "misses": {"irons": {"start": "right", "curve": "left", "off_m": 16}},
+            "contact": ["heel"],
+            "feels": ["no-room"],
+            "kit": ["wall", "chair"],
+            "goal": "Stop aiming for the block.",
+        },
+        looks={"seat-line": "leaves-early", "trail-hip-depth": "clears-back", "ball-distance": "fits"},
+        chosen="early-extension",
+        remembers=45.0,
+        visits=(
+            Visit(42, "three-quarter", 16, 0.9),
+            Visit(28, "full", 16, 0.9),
+            Visit(14, "full", 14, 0.8),
+        ),
+        expected_today=True,
+    ),
+    LongStory(
+        name="Oona Brackwater",
+        hand="left",
+        handicap=16.0,
+        born=date(1966, 9, 2),
+        seed=83,
+        faults={"hip-stall": 1.0},
+        intake={
+            "misses": {"irons": {"start": "both", "curve": "right", "off_m": 20}},
+            "contact": ["thin"],
+            "feels": ["flip"],
+            "limits": {"hip": "stiff"},
+            "kit": ["rod"],
+            "goal": "Keep what we find from one lesson to the next.",
+        },
+        looks={"pelvis-open-impact": "facing-ball", "hands-impact": "behind", "seat-line": "on-line"},
+        chosen="hip-stall",
+        remembers=4.0,
+        visits=(
+            Visit(29, "three-quarter", 18, 0.9),
+            Visit(15, "three-quarter", 18, 0.1),
+            Visit(0.005),
+        ),
     ),
 )

@@ -8,6 +8,7 @@ from datetime import date
 import numpy as np
 
 from instavis.corrections.models import Correction
+from instavis.corrections.selectors import earlier_corrections
 from instavis.findings.selectors import ranking_of
 from instavis.knowledge.selectors import judged_by
 from instavis.lessons.models import Lesson
@@ -35,12 +36,15 @@ COLD_BALLS, EXIT_BALLS = 10, 10
 
 @dataclass(frozen=True)
 class ColdTest:
-    """The first balls of this lesson against the correction of an earlier one; ``inferred`` counts those of them on
-    which the number was not measured.
+    """The first balls of this lesson against the correction of an earlier one.
+
+    ``since`` is the day of the baseline it is measured from, that of the lesson in which this correction was begun;
+    ``inferred`` counts the first balls on which the number was not measured.
     """
 
     lesson_id: int
     day: date
+    since: date
     days_ago: int
     fault: str
     primary: str
@@ -97,32 +101,25 @@ def cold_test_of(lesson: Lesson) -> ColdTest | None:
 
 def last_correction(lesson: Lesson) -> Correction | None:
     """The newest correction of an earlier lesson with the same club that has balls and was not given up."""
-    earlier = Correction.objects.filter(
-        lesson__student_id=lesson.student_id,
-        lesson__club=lesson.club,
-        lesson__started_at__lt=lesson.started_at,
-        outcome__in=(Correction.Outcome.OPEN, Correction.Outcome.VERIFIED),
-        blocks__shots__isnull=False,
-    )
-    related = "lesson__student", "lesson__coach", "lesson__knowledge_version"
-    return earlier.select_related(*related).order_by("-id").first()
+    return earlier_corrections(lesson).first()
 
 
 def _cold_test(lesson: Lesson, correction: Correction) -> ColdTest:
-    before = correction.lesson
+    before, begun = correction.lesson, correction.measured_from
     proof, _ = proof_of(before, correction)
     cold, inferred = values_of(baseline_balls(lesson), correction.primary)
     cold = cold[:COLD_BALLS]
     return ColdTest(
         before.pk,
         before.started_at.date(),
+        begun.started_at.date(),
         (lesson.started_at.date() - before.started_at.date()).days,
         correction.fault,
         correction.primary,
         correction.stage,
         len(cold),
         int(inferred[:COLD_BALLS].sum()),
-        retained_share(values_of(baseline_balls(before), correction.primary)[0], exit_values(proof), cold),
+        retained_share(values_of(baseline_balls(begun), correction.primary)[0], exit_values(proof), cold),
     )
 
 
@@ -148,12 +145,12 @@ def _dose(before: Lesson, today: date) -> Dose | None:
 
 
 def _transfers(lesson: Lesson, correction: Correction) -> list[ClubTransfer]:
-    """Other clubs hit in a baseline both up to the correction's lesson and now."""
-    before = correction.lesson
+    """Other clubs hit in a baseline both where the correction was begun and now."""
+    before = correction.measured_from
     others = (baseline_clubs(lesson).keys() & baseline_clubs(before).keys()) - {before.club}
     if not others:
         return []
-    proof, _ = proof_of(before, correction)
+    proof, _ = proof_of(correction.lesson, correction)
     own = values_of(baseline_balls(before), correction.primary)[0], exit_values(proof)
     clubs = load_knowledge().clubs
     transfers = []

@@ -26,11 +26,19 @@ def proof_of(lesson: Lesson, correction: Correction) -> tuple[Proof, list[int]]:
     """The proof and the keys of the balls its verdicts speak of, in order."""
     club = load_knowledge().clubs[lesson.club]
     checked = read_correction(correction.to_document(), lesson.student.golfer, club)
-    baseline, balls = baseline_balls(lesson), proof_balls(lesson, correction)
+    baseline, balls = baseline_balls(correction.measured_from), proof_balls(lesson, correction)
     with judged_by(lesson):
         rule = lesson.coach.stage_rule
         proof = prove(baseline.block, balls.block, checked, correction.stage, baseline.aside, balls.aside, rule)
-    return replace(proof, alarms=[*proof.alarms, *_limits(lesson)]), balls.ids
+    alarms, notes = [*proof.alarms, *_limits(lesson)], [*_begun(correction), *proof.notes]
+    return replace(proof, alarms=alarms, notes=notes), balls.ids
+
+
+def _begun(correction: Correction) -> list[str]:
+    if correction.begun_in is None:
+        return []
+    day = correction.begun_in.started_at
+    return [f"Measured against the baseline of {day:%-d %B}, where this correction was begun."]
 
 
 def _limits(lesson: Lesson) -> list[Alarm]:

@@ -4680,8 +4680,10 @@ export interface components {
         };
         /**
          * ColdTest
-         * @description The first balls of this lesson against the correction of an earlier one; ``inferred`` counts those of them on
-         *     which the number was not measured.
+         * @description The first balls of this lesson against the correction of an earlier one.
+         *
+         *     ``since`` is the day of the baseline it is measured from, that of the lesson in which this correction was begun;
+         *     ``inferred`` counts the first balls on which the number was not measured.
          */
         ColdTest: {
             /** Lesson Id */
@@ -4691,6 +4693,11 @@ export interface components {
              * Format: date
              */
             day: string;
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
             /** Days Ago */
             days_ago: number;
             /** Fault */

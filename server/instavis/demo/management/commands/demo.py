@@ -9,9 +9,11 @@ from django.core.management.base import BaseCommand
 from django.utils import timezone
 
 from instavis.demo.builder import build_demo
-from instavis.demo.scenario import ACADEMY, BELT, COACHES, MAT, MONITOR, PASSWORD
+from instavis.demo.scenario import ACADEMY, BELT, COACHES, HOME_OF, MAT, MONITOR, PASSWORD
 from instavis.devices.models import Bay
 from instavis.devices.services import issue_device, revoke_device
+from instavis.lessons.models import Lesson
+from instavis.practice.services import make_home_link
 
 
 class Command(BaseCommand):
@@ -24,7 +26,15 @@ class Command(BaseCommand):
         made = build_demo(now)
         tokens = {name: self._issued(name, now) for name in (MONITOR, BELT, MAT)}
         logins = [{"username": c.username, "name": c.name, "password": PASSWORD} for c in COACHES]
-        told = {"made": made, "logins": logins, "tokens": tokens[MONITOR], "belts": tokens[BELT], "mats": tokens[MAT]}
+        home = _home_of(HOME_OF, now)
+        told = {
+            "home": home,
+            "made": made,
+            "logins": logins,
+            "tokens": tokens[MONITOR],
+            "belts": tokens[BELT],
+            "mats": tokens[MAT],
+        }
         self.stdout.write(json.dumps(told))
 
     def _issued(self, name: str, now: datetime) -> dict[str, str]:
@@ -35,3 +45,11 @@ class Command(BaseCommand):
                 revoke_device(device, now)
             tokens[bay.name] = issue_device(bay, name)[1]
         return tokens
+
+
+def _home_of(student: str, now: datetime) -> str:
+    """The path of a sample student's page; every start makes a new one."""
+    lesson = Lesson.objects.filter(academy__name=ACADEMY, student__name=student).order_by("-started_at").first()
+    if lesson is None:  # erased by whoever tried it out
+        return ""
+    return f"/home/{make_home_link(lesson, lesson.coach, now)[1]}"

@@ -1,0 +1,135 @@
+"""Students over several lessons: what was learned, practised at home, kept or lost by the next lesson."""
+
+from __future__ import annotations
+
+from datetime import datetime, time, timedelta
+from uuid import UUID
+
+import numpy as np
+from django.utils import timezone
+
+from instavis.corrections.models import Correction
+from instavis.corrections.selectors import candidates_of
+from instavis.corrections.services import change_correction, choose_correction
+from instavis.demo.scenario import TEMPERATURE_C, LongStory, Visit
+from instavis.findings.services import grade_checks, save_intake
+from instavis.lessons.events import locked_lesson
+from instavis.lessons.models import Block, Lesson
+from instavis.lessons.services import change_lesson, end_lesson, open_block, start_lesson
+from instavis.people.models import Coach
+from instavis.people.services import save_student
+from instavis.practice.selectors import plan_of
+from instavis.practice.services import log_practice, save_take_home
+from instavis.proofs.selectors import proof_of
+from instavis.shots.services import Origin, record_shots
+from instavis_core.flight import Air
+from instavis_core.knowledge import load_knowledge
+from instavis_core.shots import read_shots
+from instavis_core.simulate import SimulatedGolfer, Traits, draw_golfer, simulate_shots
+
+CLUB = "7i"
+COLD_BALLS = 12
+EVENING = time(18, 30)
+
+
+def tell_long(story: LongStory, coach: Coach, now: datetime) -> None:
+    """Every lesson of a longer story, with the practice between them."""
+    values = {"name": story.name, "hand": story.hand, "handicap": story.handicap, "born": story.born}
+    student = save_student(coach, None, {**values, "guardian_consent": ""}, now.date())
+    rng = np.random.default_rng(story.seed)
+    traits = Traits(retention_days=story.remembers, learning=0.12)
+    sim = draw_golfer(rng, story.faults, student.golfer, load_knowledge().clubs[CLUB], traits=traits)
+    sim.skill_of_move = 0.0
+    for place, visit in enumerate(story.visits):
+        later = story.visits[place + 1 :]
+        lesson = _lesson(
+            story, visit, start_lesson(coach, student, CLUB, now - timedelta(days=visit.days_ago)), sim, rng
+        )
+        if not visit.proof:
+            continue
+        until = (now - timedelta(days=later[0].days_ago)).date() if later else now.date()
+        save_take_home(lesson, {"minutes": 10, "days_a_week": 4, "next_lesson": until})
+        end_lesson(lesson, lesson.started_at + timedelta(minutes=55), True)
+        repetitions = practise(lesson, visit.practised, rng, now)
+        sim.rest((until - lesson.started_at.date()).days, repetitions)
+
+
+def _lesson(story: LongStory, visit: Visit, lesson: Lesson, sim: SimulatedGolfer, rng) -> Lesson:
+    """One visit: the first balls cold, the looks, and the correction as far as it went."""
+    start = lesson.started_at
+    save_intake(lesson, story.intake, start)
+    cold = [_cold(sim, rng) for _ in range(COLD_BALLS)]
+    _hit(lesson, sim, rng, start + timedelta(minutes=3), cold, told=False)
+    if not visit.proof:
+        return change_lesson(lesson, "baseline", None)
+    grade_checks(lesson, lesson.coach, story.looks, start + timedelta(minutes=15))
+    correction = begin_correction(lesson, story.chosen, visit.stage, start + timedelta(minutes=20))
+    sim.skill_of_move = max(sim.skill_of_move, 0.45)  # shown again, it is found again
+    _hit(lesson, sim, rng, start + timedelta(minutes=21), [sim.tries(rng) for _ in range(visit.proof)], told=True)
+    if proof_of(lesson, correction)[0].status == "verified":
+        change_correction(correction, {"outcome": "verified"}, start + timedelta(minutes=45))
+    return change_lesson(lesson, "take-home", None)
+
+
+def _cold(sim: SimulatedGolfer, rng) -> str:
+    """Whether the movement is there without being asked for; nothing is learned from it."""
+    lucky = rng.random()
+    return "done" if lucky < sim.skill_of_move else "partly" if lucky < sim.skill_of_move + 0.1 else "missed"
+
+
+def _hit(lesson: Lesson, sim: SimulatedGolfer, rng, when: datetime, marks: list[str], told: bool) -> None:
+    """Balls into the open block; the coach's marks are kept only where the coach was marking."""
+    club, air = load_knowledge().clubs[CLUB], Air(temperature_c=TEMPERATURE_C)
+    records = simulate_shots(sim, club, len(marks), rng, when, marks, air=air)
+    if not told:
+        records = [{k: v for k, v in r.items() if k != "movement"} for r in records]
+    record_shots(locked_lesson(lesson.pk), read_shots(records), when, Origin())
+
+
+def begin_correction(lesson: Lesson, chosen: str | None, stage: str, when: datetime) -> Correction:
+    """Choose the candidate for a fault, or the first one, and open its block."""
+    candidates = [c for c in candidates_of(lesson, {}) if c.gate and c.drills]
+    candidate = next((c for c in candidates if c.id == chosen), candidates[0])
+    drill = candidate.drills[0].drill
+    window = candidate.gate.by_stage.get(stage, candidate.gate.gate[candidate.gate.primary])
+    correction = choose_correction(
+        lesson,
+        {
+            "fault": candidate.id,
+            "variant": candidate.variant or "",
+            "drill": drill.id,
+            "cue": drill.cue,
+            "primary": candidate.gate.primary,
+            "direction": candidate.gate.direction,
+            "predicted": candidate.gate.predicted,
+            "gate": {candidate.gate.primary: window},
+            "guards": candidate.gate.guards,
+            "stage": stage,
+        },
+        when,
+    )
+    open_block(lesson, Block.Purpose.PROVE, stage, correction, when)
+    return correction
+
+
+def practise(lesson: Lesson, share: float, rng, now: datetime) -> int:
+    """Log a share of the days planned so far as a phone would; gives the repetitions done."""
+    done = 0
+    for planned in plan_of(lesson, now.date()):
+        if planned.day >= now.date() or rng.random() >= share:
+            continue
+        start = timezone.make_aware(datetime.combine(planned.day, EVENING))
+        end = start + timedelta(minutes=planned.minutes)
+        felt = int(rng.binomial(planned.repetitions, 0.7))
+        entry = {
+            "entry_id": str(UUID(bytes=rng.bytes(16), version=4)),
+            "day": planned.day,
+            "started_at": start,
+            "ended_at": end,
+            "sent_at": end,
+            "felt": felt,
+            "not_felt": planned.repetitions - felt,
+        }
+        log_practice(lesson, entry, end)
+        done += planned.repetitions
+    return done
