@@ -79,6 +79,10 @@ ensure_packages() {
     [ -z "$missing" ] || need $missing
 }
 
+ensure_dump() {
+    command -v mariadb-dump >/dev/null 2>&1 || need mariadb-client
+}
+
 ensure_browser() {
     command -v chromium >/dev/null 2>&1 || need chromium
 }

@@ -19,6 +19,8 @@ usage() {
   serve       the application with settings from the environment (see docs/serving.md)
   export      a lesson or a student to a file; --help tells all
   import      an archive, or balls into a lesson, from a file
+  backup      the whole academy into one file, read back before it is done
+  restore     a backup into an empty academy, or with --replace over the one that is there
   fly         flight of launches or deliveries          standard input to standard output,
   read        reading of a block of balls               one JSON document a line
   cause       ranking of the causes
@@ -48,6 +50,12 @@ fly | read | cause | prove)
     if venv_ready app requirements.txt; then use=app; else ensure_venv core requirements-core.txt; use=core; fi
     exec "$state/venv-$use/bin/python" -m instavis_cli "$@"
     ;;
+backup | restore)
+    ensure_packages
+    ensure_dump
+    ensure_venv app requirements.txt
+    exec "$state/venv-app/bin/python" -m launcher "$@"
+    ;;
 export | import)
     ensure_packages
     ensure_venv app requirements.txt
@@ -61,6 +69,7 @@ demo | serve)
     ;;
 test)
     ensure_packages
+    ensure_dump
     ensure_browser
     ensure_venv app requirements.txt
     ensure_front_end

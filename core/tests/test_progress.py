@@ -133,6 +133,13 @@ def test_a_change_that_was_never_sure_has_no_share():
     assert "not sure" in told.sentence
 
 
+def test_less_than_nothing_is_told_as_nothing():
+    told = retained_share(*lessons(-0.6, 2))
+    assert told.word == "relapsed"
+    assert told.sentence.startswith("Relapsed: nothing of the change is there, cold")
+    assert "−" not in told.sentence
+
+
 @pytest.mark.parametrize(("cold", "words"), [(2, "3 more balls"), (4, "1 more ball "), (0, "5 more balls")])
 def test_too_few_cold_balls_are_asked_for(cold, words):
     assert words in retained_share(*lessons(1.0, 4, cold=cold)).sentence

@@ -5,7 +5,7 @@ from __future__ import annotations
 import signal
 import sys
 
-from launcher import application, checks
+from launcher import application, backup, checks
 from launcher.mariadb import DatabaseError
 
 VERBS = {
@@ -13,6 +13,8 @@ VERBS = {
     "serve": application.serve,
     "test": checks.run_all,
     "export": lambda arguments: application.move_archives(["export", *arguments]),
+    "backup": backup.backup,
+    "restore": backup.restore,
     "import": lambda arguments: application.move_archives(["import", *arguments]),
 }
 

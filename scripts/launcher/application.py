@@ -53,7 +53,7 @@ def demo(arguments: list[str]) -> int:
     """The sample academy with stand-in monitors, until Ctrl-C."""
     folder = STATE / "demo"
     folder.mkdir(parents=True, exist_ok=True)
-    with _only_one(folder / "lock") as lock:
+    with only_one(folder / "lock") as lock:
         if lock is None:
             address = (folder / "lock").read_text().strip() or "its address is not known yet"
             print(f"instavis: the demo is running already: {address}", file=sys.stderr)
@@ -76,7 +76,7 @@ def serve(arguments: list[str]) -> int:
     folder = Path(os.environ.get("INSTAVIS_DATA", STATE / "serve"))
     folder.mkdir(parents=True, exist_ok=True)
     host, port = os.environ.get("INSTAVIS_BIND", "127.0.0.1"), int(os.environ.get("INSTAVIS_PORT", "8000"))
-    with _only_one(folder / "lock") as lock:
+    with only_one(folder / "lock") as lock:
         if lock is None:
             print(f"instavis: {folder} is being served already.", file=sys.stderr)
             return 1
@@ -95,7 +95,7 @@ def move_archives(arguments: list[str]) -> int:
     if not (folder / "database").is_dir():
         print(f"instavis: there is no academy in {folder} yet; start it once with serve.", file=sys.stderr)
         return 1
-    with _only_one(folder / "lock") as lock:
+    with only_one(folder / "lock") as lock:
         if lock is None:
             text = "is being served: export and import on its Students page, or stop it first."
             print(f"instavis: {folder} {text}", file=sys.stderr)
@@ -209,7 +209,7 @@ def _stand_ins(address: str, facts: dict, folder: Path) -> Iterator[dict[str, st
 
 
 @contextlib.contextmanager
-def _only_one(file: Path) -> Iterator[object]:
+def only_one(file: Path) -> Iterator[object]:
     """An open, locked file, or None when another launcher holds it."""
     with file.open("a+") as lock:
         try:

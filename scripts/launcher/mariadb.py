@@ -46,6 +46,7 @@ class Database:
 
     def stop(self) -> None:
         """Shut down cleanly, and hard if that takes too long."""
+        (self.folder / "port").unlink(missing_ok=True)
         if self.process.poll() is None:
             self.process.terminate()
             try:
@@ -82,7 +83,7 @@ def start(folder: Path, quick: bool = False) -> Database:
     first.touch(mode=0o600)
     first.write_text(_grants(password))
     command = [
-        _program("mariadbd"),
+        program("mariadbd"),
         "--no-defaults",
         f"--user={getpass.getuser()}",
         f"--datadir={data}",
@@ -109,6 +110,7 @@ def start(folder: Path, quick: bool = False) -> Database:
         database.stop()
         raise
     first.unlink()
+    (folder / "port").write_text(str(port))
     return database
 
 
@@ -127,7 +129,7 @@ def free_port(wanted: int = 0) -> int:
 
 def _install(data: Path) -> None:
     command = [
-        _program("mariadb-install-db"),
+        program("mariadb-install-db"),
         "--no-defaults",
         f"--user={getpass.getuser()}",
         f"--datadir={data}",
@@ -173,7 +175,8 @@ def _wait(database: Database) -> None:
     raise DatabaseError(f"The database did not start; its log is {database.folder / 'mariadbd.log'}.")
 
 
-def _program(name: str) -> str:
+def program(name: str) -> str:
+    """Where one of the database's programs is."""
     found = shutil.which(name, path=os.environ.get("PATH", "") + ":/usr/sbin:/usr/bin")
     if found is None:
         raise DatabaseError(f"{name} is not installed.")

@@ -221,7 +221,7 @@ def test_a_correction_that_goes_on_finds_its_beginning_again(api, full, coach, s
     send(stranger, api("get", f"/v1/students/{student.pk}/archive").content)
     there = Lesson.objects.filter(academy=stranger.coach.academy).order_by("started_at")
     assert there[1].corrections.get().begun_in == there[0]
-    assert told(there[1]) == told(later)
+    assert told(there[1])["corrections"] == told(later)["corrections"]
 
 
 @pytest.mark.parametrize(
@@ -234,7 +234,7 @@ def test_a_correction_that_goes_on_finds_its_beginning_again(api, full, coach, s
     ],
 )
 def test_practice_and_plan_are_checked_on_their_way_in(full, stranger, part, change, field):
-    document = told(full)
+    document = {**told(full), "stills": []}
     row = document[part][0] if part == "practices" else document[part]
     row |= change
     error = send(stranger, json.dumps(document).encode(), 422)

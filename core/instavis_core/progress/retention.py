@@ -88,6 +88,9 @@ def _open(middles: list[float | None], sentence: str) -> Retention:
 
 def _words(share: float, low: float, high: float) -> tuple[str, str]:
     told = f"{_percent(share)} of the change is there, cold ({_percent(low)} to {_percent(high)})"
+    if share <= 0:
+        most = f" (at most {_percent(high)})" if high > 0 else ""
+        told = f"nothing of the change is there, cold{most}"
     if high < LOST:
         return "relapsed", f"Relapsed: {told}. Step down and find the movement again before anything new."
     if low > LOST and share >= KEPT:

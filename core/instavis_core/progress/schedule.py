@@ -113,7 +113,7 @@ def _text(stage: str, way: float, repetitions: int, drill: Drill, needs: Practic
     words = {"feel": "Hold it, eyes closed every third time", "rehearse": "Slow, both directions"}
     what = words.get(stage, "Slow")
     if way >= MIXED_FROM:
-        what = "Without the object first, then with it"
+        what = "Without the object first, then with it" if drill.object != "none" else "Eyes closed first, then open"
     have = bool(needs.kit & set(drill.kit)) or not drill.kit or drill.object == "none"
     place = "" if have else " Nothing at home for it: do it in the air, a hand's width from a door frame."
     return f"{drill.name}: {repetitions} times. {what}.{place}"

@@ -16,6 +16,7 @@ from instavis_core.progress import Dose
 
 LOOK_BACK = timedelta(days=60)
 LATE_FROM = timedelta(days=1)
+FIRST_STATIONS = ("ask", "baseline")  # after them there is nothing left to prepare
 
 
 @dataclass(frozen=True)
@@ -95,7 +96,7 @@ def _begun(lesson: Lesson, recent: list[Lesson], day: date) -> Visit:
         last.pk if last else None,
         last.started_at.date() if last else None,
         _dose(last, day) if last else None,
-        _prepare(last, day) if lesson.ended_at is None else [],
+        _prepare(last, day) if lesson.station in FIRST_STATIONS and lesson.ended_at is None else [],
     )
 
 

@@ -36,10 +36,11 @@ describe("the time picture", () => {
     const spans = [span("baseline", 5), span("exit", 1), span("baseline", 9, "face_deg")];
     const [stop] = stopsOf(record(lesson("2026-05-01", { spans, tried: [tried("a", "open")] })), "path_deg");
     expect([stop?.baseline?.centre, stop?.exit?.centre, stop?.gate]).toEqual([5, 1, [-1, 3]]);
-    const [low, high] = reachOf(stop ? [stop] : []);
+    const [low, high] = reachOf(stop ? [stop] : [], true);
     expect(low).toBeLessThan(-1);
     expect(high).toBeGreaterThan(7);
-    expect(reachOf([])).toEqual([-1, 1]);
+    expect(reachOf([], true)).toEqual([-1, 1]);
+    expect(reachOf(stopsOf(record(lesson("2026-05-01", { spans: [span("baseline", 30)] })), "path_deg"), false)[0]).toBeGreaterThan(25);
   });
 });
 

@@ -25,13 +25,14 @@ export function stopsOf(history: History, metric: string): Stop[] {
   }));
 }
 
-/** Lowest and highest value any part of the picture shows, with a little room. */
-export function reachOf(stops: Stop[]): [number, number] {
+/** Lowest and highest value any part of the picture shows, with a little room; zero too for a number with two sides. */
+export function reachOf(stops: Stop[], twoSided: boolean): [number, number] {
   const values = stops.flatMap(({ baseline, exit, gate }) => [
     ...(gate ?? []),
     ...[baseline, exit].flatMap((s) => (s ? [s.centre - (s.spread ?? 0), s.centre + (s.spread ?? 0), s.low ?? s.centre, s.high ?? s.centre] : [])),
   ]);
-  const [low, high] = [Math.min(0, ...values), Math.max(0, ...values)];
+  if (twoSided || values.length === 0) values.push(0);
+  const [low, high] = [Math.min(...values), Math.max(...values)];
   const room = (high - low) * 0.08 || 1;
   return [low - room, high + room];
 }

@@ -86,12 +86,12 @@ function Counting({ home, log, change }: Props) {
         <div className="h-2 bg-moss" style={{ width: `${Math.min(100, (100 * count) / wanted)}%` }} />
       </div>
       <div className="grid grid-cols-2 gap-3">
-        <Button className="min-h-32 border-2 border-moss bg-moss-ground text-2xl" onClick={() => change((l) => tap(l, true, new Date()))}>
+        <Count look="border-moss bg-moss-ground text-moss" onClick={() => change((l) => tap(l, true, new Date()))}>
           Felt it
-        </Button>
-        <Button className="min-h-32 border-2 text-2xl" onClick={() => change((l) => tap(l, false, new Date()))}>
+        </Count>
+        <Count look="border-ink bg-sheet" onClick={() => change((l) => tap(l, false, new Date()))}>
           Did not
-        </Button>
+        </Count>
       </div>
       <div className="grid grid-cols-2 gap-3">
         <Button disabled={count === 0} onClick={() => change((l) => undo(l, new Date()))}>
@@ -104,6 +104,15 @@ function Counting({ home, log, change }: Props) {
       <StopForPain home={home} label="It hurts, stop" onStop={(region) => change((l) => finish(l, new Date(), region))} />
       <Balls home={home} count={running.balls.length} onBall={(ball) => change((l) => addBall(l, ball, new Date()))} />
     </section>
+  );
+}
+
+/** As large as a thumb that is not looked at needs. */
+function Count({ look, onClick, children }: { look: string; onClick: () => void; children: string }) {
+  return (
+    <button type="button" onClick={onClick} className={`min-h-36 touch-manipulation rounded-sm border-2 text-2xl font-bold active:opacity-70 ${look}`}>
+      {children}
+    </button>
   );
 }
 

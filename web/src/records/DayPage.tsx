@@ -89,7 +89,8 @@ function VisitRow({ visit, ofMany, coach }: { visit: Schemas["Visit"]; ofMany: b
         </p>
         {visit.dose && visit.dose.planned > 0 && (
           <p className="text-soft">
-            Practised {visit.dose.days} of {visit.dose.planned} days, {visit.dose.felt} of {visit.dose.repetitions} felt.
+            Practised {visit.dose.days} of {visit.dose.planned} days
+            {visit.dose.repetitions > 0 && `, ${visit.dose.felt} of ${visit.dose.repetitions} repetitions felt`}.
           </p>
         )}
         <ul className="mt-1 list-disc pl-5">

@@ -65,7 +65,7 @@ export function OutcomesPage() {
 function ShareBar({ share, low, high }: { share: number; low: number; high: number }) {
   const told = `${Math.round(100 * share)} %, from ${Math.round(100 * low)} to ${Math.round(100 * high)} %`;
   return (
-    <svg viewBox="0 0 200 16" className="block w-full" role="img" aria-label={told}>
+    <svg viewBox="-6 0 212 16" className="block w-full" role="img" aria-label={told}>
       <path d="M0 8H200" className="stroke-rule" strokeWidth="2" />
       <path d="M100 3V13" className="stroke-soft" />
       <path d={`M${200 * low} 8H${200 * high}`} className="stroke-slate" strokeWidth="6" opacity="0.55" />

@@ -151,7 +151,7 @@ function Fates({ history }: { history: History }) {
                     {fate && (
                       <>
                         <span aria-hidden="true">{fate.mark}</span> {fate.word}
-                        <span className="block text-sm text-soft">{fate.detail}</span>
+                        <span className="block text-sm font-normal text-soft">{fate.detail}</span>
                       </>
                     )}
                   </td>

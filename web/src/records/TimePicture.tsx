@@ -15,7 +15,7 @@ const APART = 26; // between where a lesson began and where it ended
  */
 export function TimePicture({ history, metric }: { history: History; metric: Metric }) {
   const stops = stopsOf(history, metric.id);
-  const y = scaleLinear(reachOf(stops), [SIZE.height - EDGE.bottom, EDGE.top]);
+  const y = scaleLinear(reachOf(stops, Boolean(metric.plus)), [SIZE.height - EDGE.bottom, EDGE.top]);
   const x = scaleLinear([0, 1], [EDGE.left, SIZE.width - EDGE.right]);
   const unit = metric.unit === "°" ? "°" : ` ${metric.unit}`;
   const floor = SIZE.height - EDGE.bottom + 14;
@@ -32,10 +32,10 @@ export function TimePicture({ history, metric }: { history: History; metric: Met
       ))}
       {metric.plus && (
         <g className="fill-soft text-[13px]">
-          <text x={EDGE.left - 16} y={EDGE.top - 10}>
+          <text x={SIZE.width - 20} y={EDGE.top - 10} textAnchor="end">
             {metric.plus}
           </text>
-          <text x={EDGE.left - 16} y={SIZE.height - EDGE.bottom + 2}>
+          <text x={SIZE.width - 20} y={SIZE.height - EDGE.bottom + 18} textAnchor="end">
             {metric.minus}
           </text>
         </g>

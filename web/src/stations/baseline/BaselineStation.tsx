@@ -44,6 +44,7 @@ export function BaselineStation() {
   const only = selection.ids.size === 1 ? shots.find((s) => selection.ids.has(s.id)) : undefined;
   return (
     <div className="mx-auto grid max-w-6xl gap-8 lg:grid-cols-[minmax(0,4fr)_minmax(0,7fr)]">
+      {!only && <ColdTest />}
       <section aria-labelledby="pattern" className="flex flex-col gap-4">
         <div className="flex flex-wrap items-baseline justify-between gap-2">
           <h2 id="pattern" className="text-2xl font-bold">
@@ -109,7 +110,6 @@ export function BaselineStation() {
         )}
         {!only && (
           <>
-            <ColdTest />
             <Tray />
             {read.balls < WARM_UP_BALLS && <WarmUpLooks />}
             <SetupNotes />

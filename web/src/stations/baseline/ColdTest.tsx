@@ -16,7 +16,7 @@ export function ColdTest() {
   const { retention } = told.test;
   const look = retention.relapse ? "border-plum bg-plum-ground" : retention.word === "kept" ? "border-moss bg-moss-ground" : "border-straw bg-straw-ground";
   return (
-    <section aria-label="Cold test" className={`mb-4 grid gap-x-8 gap-y-2 border-l-4 px-4 py-2 md:grid-cols-2 ${look}`}>
+    <section aria-label="Cold test" className={`grid gap-x-8 gap-y-2 border-l-4 px-4 py-2 md:grid-cols-2 lg:col-span-2 ${look}`}>
       <Kept test={told.test} dose={told.dose} transfers={told.transfers} />
       <div>
         <h3 className="font-semibold">Today</h3>
@@ -55,7 +55,7 @@ function Kept({ test, dose, transfers }: { test: NonNullable<Today["test"]>; dos
       {test.cold_balls < 10 && <p className="text-soft">{test.cold_balls} of 10 balls. Say nothing yet.</p>}
       {dose && dose.planned > 0 && (
         <p>
-          Practised {dose.days} of {dose.planned} days, {dose.felt} of {dose.repetitions} repetitions felt.
+          Practised {dose.days} of {dose.planned} days{dose.repetitions > 0 && `, ${dose.felt} of ${dose.repetitions} repetitions felt`}.
         </p>
       )}
       {transfers.map(({ club, label: name, transfer }) => (
