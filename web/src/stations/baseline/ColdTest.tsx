@@ -67,8 +67,13 @@ function Kept({ test, dose, transfers }: { test: NonNullable<Today["test"]>; dos
   );
 }
 
+function wishOf({ fault, drill, stage }: Schemas["NextStep"]): string {
+  const told = Object.entries({ fault, drill, stage }).filter((pair): pair is [string, string] => Boolean(pair[1]));
+  return new URLSearchParams(told).toString();
+}
+
 function Step({ step, lessonId, first }: { step: Schemas["NextStep"]; lessonId: number; first: boolean }) {
-  const where = WHERE[step.kind] ?? "correct";
+  const where = WHERE[step.kind] ?? `correct?${wishOf(step)}`;
   return (
     <>
       {where ? (

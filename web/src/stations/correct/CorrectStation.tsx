@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { useNavigate } from "react-router";
+import { useNavigate, useSearchParams } from "react-router";
 
 import { type Candidate, queries, useKnowledge } from "../../api/queries";
 import { Meter } from "../../kit/Meter";
@@ -16,7 +16,8 @@ export function CorrectStation() {
   const { lesson, actions } = useDesk();
   const navigate = useNavigate();
   const choices = useQuery(queries.corrections(lesson.id));
-  const [opened, setOpened] = useState<string | null>(null);
+  const [wish] = useSearchParams(); // the plan for today asks for a fault, a drill, a stage
+  const [opened, setOpened] = useState<string | null>(wish.get("fault"));
   const knowledge = useKnowledge();
   if (choices.isError) return <Notice error={choices.error} />;
   if (!choices.data) return null;
@@ -50,6 +51,7 @@ export function CorrectStation() {
           key={shown.id}
           candidate={shown}
           active={active?.fault === shown.id ? active : null}
+          wish={wish.get("fault") === shown.id ? { drill: wish.get("drill"), stage: wish.get("stage") } : null}
           pending={actions.correct.isPending}
           error={actions.correct.error}
           onTake={(body) => actions.correct.mutate(body, { onSuccess: () => navigate(`/lessons/${lesson.id}/prove`) })}

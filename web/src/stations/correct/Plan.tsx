@@ -1,8 +1,10 @@
+import { useQuery } from "@tanstack/react-query";
 import { RadioGroup } from "radix-ui";
 import { useState } from "react";
 
 import type { Schemas } from "../../api/client";
-import { type Candidate, type CorrectionIn, useKnowledge } from "../../api/queries";
+import { type Candidate, type CorrectionIn, queries, useKnowledge } from "../../api/queries";
+import { dayWords } from "../../domain/days";
 import { golferValue, signed } from "../../domain/say";
 import { distance } from "../../domain/units";
 import { Button } from "../../kit/Button";
@@ -17,18 +19,19 @@ import { BeforeAfter } from "./BeforeAfter";
 type Props = {
   candidate: Candidate;
   active: Schemas["CorrectionOut"] | null;
+  wish: { drill: string | null; stage: string | null } | null;
   pending: boolean;
   error: Error | null;
   onTake: (body: CorrectionIn) => void;
 };
 
 /** What would change, the drill, the gate, the cautions; taking it writes the prediction down. */
-export function Plan({ candidate, active, pending, error, onTake }: Props) {
+export function Plan({ candidate, active, wish, pending, error, onTake }: Props) {
   const knowledge = useKnowledge();
   const gate = candidate.gate;
   const { shots, apart, hand, units, lesson } = useDesk();
-  const [drillId, setDrill] = useState(active?.drill || candidate.drills[0]?.drill.id || "");
-  const [stage, setStage] = useState(active?.stage ?? "half");
+  const [drillId, setDrill] = useState(active?.drill || wished(candidate, wish?.drill) || candidate.drills[0]?.drill.id || "");
+  const [stage, setStage] = useState(active?.stage ?? (wish?.stage && gate?.by_stage[wish.stage] ? wish.stage : "half"));
   const window = (active && gate ? active.gate[gate.primary] : gate?.by_stage[stage]) as [number, number] | undefined;
   const [low, setLow] = useState(String(window?.[0] ?? ""));
   const [high, setHigh] = useState(String(window?.[1] ?? ""));
@@ -85,6 +88,7 @@ export function Plan({ candidate, active, pending, error, onTake }: Props) {
           {active ? "Take it anew" : "Take this correction"}
         </Button>
       </div>
+      <GoesOn fault={candidate.id} />
       {active && <p className="text-soft">Taking it anew starts a new proof; the balls before stay in the record.</p>}
       {candidate.prediction && (
         <div className="grid items-start gap-4 2xl:grid-cols-[minmax(0,1fr)_minmax(0,1fr)] [&>figure]:max-w-xl">
@@ -180,6 +184,22 @@ export function Plan({ candidate, active, pending, error, onTake }: Props) {
       </ul>
       {error && <Notice error={error} />}
     </section>
+  );
+}
+
+function wished(candidate: Candidate, drill: string | null | undefined): string | undefined {
+  return candidate.drills.find((d) => d.drill.id === drill)?.drill.id;
+}
+
+/** A correction that goes on from an earlier lesson is measured from where it was begun. */
+function GoesOn({ fault }: { fault: string }) {
+  const { lesson } = useDesk();
+  const test = useQuery(queries.coldTest(lesson.id)).data?.test;
+  if (test?.fault !== fault) return null;
+  return (
+    <p className="border-l-4 border-straw bg-straw-ground px-3 py-1.5">
+      Goes on from {dayWords(test.day)}: its number and its gates stay, and the change is measured from the baseline of {dayWords(test.since)}.
+    </p>
   );
 }
 

@@ -61,7 +61,6 @@ export function Schedule({ plan, nextLesson }: { plan: PlannedDay[]; nextLesson:
                         type="button"
                         data-planned={p.planned}
                         disabled={p.state === "done" || moveDay.isPending}
-                        aria-label={`${fullDay(p.day)}, ${p.minutes} minutes, ${STATES[p.state]}${p.eased ? ", eased after a missed day" : ""}. Arrows move it.`}
                         className={`mx-1 block min-h-11 w-[calc(100%-0.5rem)] touch-none rounded-sm border px-1 text-left text-sm leading-tight enabled:cursor-grab ${LOOKS[p.state]}`}
                         onKeyDown={(event) => {
                           const to = arrowDay(p.day, event.key);
@@ -85,6 +84,10 @@ export function Schedule({ plan, nextLesson }: { plan: PlannedDay[]; nextLesson:
                       >
                         {p.minutes} min
                         <span className="block">{STATES[p.state]}</span>
+                        <span className="sr-only">
+                          , {fullDay(p.day)}
+                          {p.eased && ", starts again after a missed day"}. Arrows move it.
+                        </span>
                       </button>
                     ))}
                 </td>
