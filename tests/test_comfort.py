@@ -17,7 +17,10 @@ def faults_of(page: Page, root) -> list[str]:
     return [f"{v['id']}: {v['nodes'][0]['html'][:160]}" for v in result["violations"]]
 
 
-@pytest.mark.parametrize("path", ["/", "/bays", *[f"/lessons/2/{view}" for view in VIEWS], "/lessons/1/baseline"])
+PAGES = ["/", "/day", "/outcomes", "/students/7", "/students/8", "/bays", "/knowledge"]
+
+
+@pytest.mark.parametrize("path", [*PAGES, *[f"/lessons/2/{view}" for view in VIEWS], "/lessons/1/baseline"])
 @pytest.mark.parametrize("theme", ["bright", "dusk"])
 def test_views_are_clean(page: Page, root, path, theme):
     page.evaluate(f"localStorage.setItem('instavis.theme', '{theme}')")
@@ -25,17 +28,17 @@ def test_views_are_clean(page: Page, root, path, theme):
     assert faults_of(page, root) == []
 
 
-@pytest.mark.parametrize("view", VIEWS)
-def test_nothing_spills_over_at_tablet_width(page: Page, view):
+@pytest.mark.parametrize("path", [*PAGES, *[f"/lessons/2/{view}" for view in VIEWS]])
+def test_nothing_spills_over_at_tablet_width(page: Page, path):
     page.set_viewport_size({"width": 820, "height": 1180})
-    page.goto(f"/lessons/2/{view}")
+    page.goto(path)
     page.wait_for_load_state("networkidle")
     assert page.evaluate("document.documentElement.scrollWidth") <= 820
 
 
-@pytest.mark.parametrize("view", VIEWS)
-def test_touch_targets_are_large_enough(page: Page, view):
-    page.goto(f"/lessons/2/{view}")
+@pytest.mark.parametrize("path", [*PAGES, *[f"/lessons/2/{view}" for view in VIEWS]])
+def test_touch_targets_are_large_enough(page: Page, path):
+    page.goto(path)
     page.wait_for_load_state("networkidle")
     small = page.evaluate(
         """() => [...document.querySelectorAll('main button, main a, main select, header button, header select, nav a')]

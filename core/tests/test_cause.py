@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 import itertools
+from datetime import UTC, datetime
 
 import numpy as np
 import pytest
 
-from instavis_core.cause import Intake, rank_causes, read_checks, read_intake
+from instavis_core.cause import Intake, engine, rank_causes, read_checks, read_intake
 from instavis_core.cause.space import load_space
 from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
-from instavis_core.shots import block_of
+from instavis_core.knowledge import load_knowledge
+from instavis_core.shots import block_of, read_shots
+from instavis_core.simulate import draw_golfer, simulate_shots
 
 
 def place(ranking, fault):
@@ -173,3 +176,26 @@ def seen(look, fault, rng):
     best = max(look.grades, key=lambda g: look.speaks.get(g, {}).get(fault, 0))
     chance = {2: 0.8, 1: 0.5}.get(look.speaks.get(best, {}).get(fault, 0), 0.0)
     return best if rng.random() < chance else look.grades[0]
+
+
+@pytest.mark.parametrize(("balls", "looks"), [(0, 0), (0, 6), (12, 0), (12, 6), (30, 12)])
+def test_what_is_too_light_to_weigh_changes_no_advice(monkeypatch, balls, looks):
+    """Looks, links and the leader's rival as if every combination had been weighed."""
+    block, grades = _lesson(balls, looks)
+    quick = rank_causes(block, checks=grades)
+    monkeypatch.setattr(engine, "TOO_LIGHT", -1.0)
+    whole = rank_causes(block, checks=grades)
+    assert [c.id for c in quick.next_checks[:6]] == [c.id for c in whole.next_checks[:6]]
+    gains = [abs(a.gain_bits - b.gain_bits) for a, b in zip(quick.next_checks, whole.next_checks, strict=True)]
+    assert max(gains, default=0.0) < 0.005
+    assert quick.chain == whole.chain
+    assert (quick.would_change and quick.would_change.check) == (whole.would_change and whole.would_change.check)
+
+
+def _lesson(balls: int, looks: int):
+    golfer, club = Golfer("right", 12.0), load_knowledge().clubs["7i"]
+    rng = np.random.default_rng(14)
+    sim = draw_golfer(rng, {"hip-stall": 0.9}, golfer, club)
+    records = simulate_shots(sim, club, balls, rng, datetime(2026, 5, 4, 9, tzinfo=UTC)) if balls else []
+    checks = list(load_knowledge().checks.values())[:looks]
+    return block_of(read_shots(records) if records else [], golfer, club), {c.id: c.grades[0] for c in checks}

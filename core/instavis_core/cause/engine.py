@@ -22,6 +22,7 @@ ENOUGH_BALLS = 5
 WORTH_A_LINK = 0.10  # probability that both ends hold
 CALIBRATION = 1.8  # fitted to simulated golfers (`./instavis validate cause`); 1 would leave the model's own word
 LEAST = 1e-300  # weight of what is out of the question
+TOO_LIGHT = 1e-7  # weight of combinations left out of what is told of looks and links; together below 1e-3
 LOOKED_AHEAD = 5  # unseen looks tried for a change of the leader
 SETUP_FIRST = 0.85  # a set-up look leads when it tells at least this share of the best gain
 
@@ -38,12 +39,14 @@ class _Piece:
 class _Posterior:
     """The weighed combinations: ``weight`` (s,) sums to 1, ``marginal`` (c,).
 
-    ``without`` (pieces, c) holds the marginals with one piece left out.
+    ``heavy`` are the places of those with any weight to speak of; ``without`` (pieces, c) holds the marginals with one
+    piece left out.
     """
 
     space: Space
     fit: Fit
     weight: np.ndarray
+    heavy: np.ndarray
     marginal: np.ndarray
     pieces: list[_Piece]
     without: np.ndarray
@@ -113,7 +116,7 @@ def _posterior(space, measured, fit, block, intake, checks, tried) -> _Posterior
         told = (grade,) if isinstance(grade, str) else tuple(grade)
         known = load_knowledge().checks[name].grades
         columns = [space.grades[name].start + known.index(one) for one in told]
-        log = np.log(space.grade_share[:, columns]).mean(1)
+        log = space.log_grade[columns].mean(0)
         independent.append(_Piece("check", name, check_text(name, told), log))
     for key, log_odds in tried.items():
         hit = [i for i, c in enumerate(space.causes) if key in (c.key, c.id)]
@@ -124,7 +127,8 @@ def _posterior(space, measured, fit, block, intake, checks, tried) -> _Posterior
     pieces.append(_Piece("chain", "chain", "Fits with its upstream or downstream faults", space.log_chain))
     weight = _normalise(log)
     without = _normalise(log - np.stack([piece.log for piece in pieces]))
-    return _Posterior(space, fit, weight, weight @ space.members, pieces, without @ space.members)
+    heavy = np.flatnonzero(weight > TOO_LIGHT)
+    return _Posterior(space, fit, weight, heavy, weight @ space.members, pieces, without @ space.members)
 
 
 def _label(key: str) -> str:
@@ -212,7 +216,8 @@ def _untested(cause: Cause) -> CauseRow:
 def _chain(posterior: _Posterior) -> list[tuple[str, str]]:
     """Upstream links whose two ends are held together with some probability."""
     space = posterior.space
-    together = (space.members * posterior.weight[:, None]).T @ space.members
+    members = space.members[posterior.heavy]
+    together = (members * posterior.weight[posterior.heavy, None]).T @ members
     links: dict[tuple[str, str], float] = {}
     for i, j in np.argwhere(space.upstream):
         key = (space.causes[i].id, space.causes[j].id)
@@ -226,9 +231,10 @@ def _next_checks(posterior: _Posterior, checks: Mapping[str, object]) -> list[Ne
     unseen = [c for c in load_knowledge().checks.values() if c.id not in checks]
     columns = np.concatenate([range(*space.grades[c.id].indices(space.grade_share.shape[1])) for c in unseen] or [[]])
     # What a set of faults says of a grade, its partners and confounders averaged out; rows of a set stand together.
-    starts = np.append(np.flatnonzero(np.diff(space.fault_set, prepend=-1)), len(space.fault_set))
-    sets = csr_array((posterior.weight, np.arange(len(space.fault_set)), starts))
-    by_set = np.maximum(sets @ space.grade_share[:, columns.astype(int)], LEAST)
+    heavy = posterior.heavy
+    starts = np.append(np.flatnonzero(np.diff(space.fault_set[heavy], prepend=-1)), heavy.size)
+    sets = csr_array((posterior.weight[heavy], np.arange(heavy.size), starts))
+    by_set = np.maximum(sets @ space.grade_share[np.ix_(heavy, columns.astype(int))], LEAST)
     within = -(by_set * np.log(by_set / np.maximum(sets.sum(1), LEAST)[:, None])).sum(0)
     expected = by_set.sum(0)
     told = iter(((-expected * np.log(expected) - within) / np.log(2)).tolist())
@@ -252,10 +258,12 @@ def _would_change(posterior: _Posterior, gains: list[NextCheck]) -> WouldChange 
     ids = np.array([space.causes[i].id for i in faults])
     leader = ids[posterior.marginal[faults].argmax()]
     best = None
-    weighted = posterior.weight[:, None] * space.members[:, faults]
+    heavy = posterior.heavy
+    weight = posterior.weight[heavy]
+    weighted = weight[:, None] * space.members[np.ix_(heavy, faults)]
     for gain in gains[:LOOKED_AHEAD]:
-        share = space.grade_share[:, space.grades[gain.id]]
-        expected = posterior.weight @ share
+        share = space.grade_share[heavy, space.grades[gain.id]]
+        expected = weight @ share
         after = share.T @ weighted / expected[:, None]
         for g, grade in enumerate(load_knowledge().checks[gain.id].grades):
             new = ids[after[g].argmax()]

@@ -33,8 +33,9 @@ class Space:
     Rows are in the order of ``fault_set`` (s,), which numbers the sets of pivot faults. ``places`` (s, 3) the
     members' columns, padded with c; ``members`` (s, c) 0 or 1; ``weights`` (s, c) the severity share of each
     member; ``upstream`` (c, c) bool: row carries part of column; ``log_prior`` (s,); ``log_chain`` (s,) the part
-    of it that the chain adds; ``grade_share`` (s, g) the chance of every grade of every look, look by look;
-    ``grades[look]`` its columns there; ``log_word[word]`` (s, 2) for absent and present.
+    of it that the chain adds; ``grade_share`` (s, g) the chance of every grade of every look, look by look,
+    and ``log_grade`` (g, s) its log; ``grades[look]`` its columns there; ``log_word[word]`` (s, 2) for absent and
+    present.
     """
 
     causes: tuple[Cause, ...]
@@ -46,6 +47,7 @@ class Space:
     log_prior: np.ndarray
     log_chain: np.ndarray
     grade_share: np.ndarray
+    log_grade: np.ndarray
     grades: dict[str, slice]
     log_word: dict[str, np.ndarray]
 
@@ -73,6 +75,7 @@ def build_space(knowledge: Knowledge) -> Space:
     log_chain = np.log(CHAIN_ODDS) * linked.sum(1)
     odds = np.log([c.prior * PRIOR_SCALE / (1 - c.prior * PRIOR_SCALE) for c in causes])
     weights = np.where(linked, DOWNSTREAM_SEVERITY, 1.0) * members
+    shares = np.hstack([_grade_shares(c.grades, c.speaks, causes, members) for c in knowledge.checks.values()])
     ends = np.cumsum([0, *(len(c.grades) for c in knowledge.checks.values())]).tolist()
     return Space(
         causes,
@@ -83,7 +86,8 @@ def build_space(knowledge: Knowledge) -> Space:
         upstream > 0,
         members @ odds + log_chain,
         log_chain,
-        np.hstack([_grade_shares(c.grades, c.speaks, causes, members) for c in knowledge.checks.values()]),
+        shares,
+        np.ascontiguousarray(np.log(shares).T),
         {name: slice(a, b) for name, a, b in zip(knowledge.checks, ends, ends[1:], strict=False)},
         {key: _log_word(w.speaks, causes, members) for key, w in knowledge.intake_words.items()},
     )
