@@ -92,7 +92,7 @@ def test_what_is_missing_is_named_and_nothing_is_made_up():
 
 
 def test_a_value_near_its_bound_is_close():
-    at = load_stills().measures["hands-impact"].grades[0].at
+    at = load_stills().measures["hands-impact"].grades[0].bound
     points = {"ball": (500.0, 900.0), "hands": (500.0 + at * PX_PER_CM + 1, 500.0)}
     still = Clicked(points, WIDTH, HEIGHT, Scale((0, 0), (0, 500), 100.0))
     assert measure_still("hands-impact", still, "right").close

@@ -6,11 +6,14 @@ import io
 import json
 import zipfile
 from datetime import date, timedelta
+from pathlib import Path
 
 import numpy as np
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.utils import timezone
+from jsonschema import Draft202012Validator
+from referencing import Registry, Resource
 
 from instavis.archives.models import AuditLine
 from instavis.archives.outgoing import document_of, lesson_archive
@@ -21,6 +24,8 @@ from instavis.practice.services import log_practice
 from instavis.recordings.services import keep_file
 from instavis.shots.models import Shot
 from instavis.stills.services import change_still, keep_still
+from instavis_core.errors import InputError
+from instavis_core.progress import read_entry
 from instavis_core.simulate.recording import record_swing
 
 from .conftest import FAULT
@@ -240,3 +245,52 @@ def test_practice_and_plan_are_checked_on_their_way_in(full, stranger, part, cha
     error = send(stranger, json.dumps(document).encode(), 422)
     assert error["errors"][0]["field"].endswith(field)
     assert not Lesson.objects.filter(academy=stranger.coach.academy).exists()
+
+
+@pytest.fixture(scope="module")
+def schemas():
+    """schemas(name) gives a validator of a schema of the docs; schemas may speak of each other."""
+    folder = Path(__file__).parents[2] / "docs" / "schemas"
+    told = {file.name: json.loads(file.read_text()) for file in folder.glob("*.json")}
+    registry = Registry().with_resources([(name, Resource.from_contents(schema)) for name, schema in told.items()])
+    return lambda name: Draft202012Validator(told[f"{name}.schema.json"], registry=registry)
+
+
+def test_the_archive_is_what_its_schema_says(full, schemas):
+    document = told(full)
+    assert list(schemas("lesson").iter_errors(document)) == []
+    for wrong in (
+        {**document, "format": "instavis.lesson/2"},
+        {**document, "weather": {}},
+        {k: v for k, v in document.items() if k != "practices"},
+        {**document, "student": {**document["student"], "hand": "both"}},
+        {**document, "corrections": [{**document["corrections"][0], "gate": {"path_deg": [1]}}]},
+    ):
+        assert list(schemas("lesson").iter_errors(wrong)), wrong.keys()
+
+
+def test_the_schema_of_practice_and_the_reader_agree(schemas):
+    now = timezone.now()
+    good = {
+        "entry_id": "entry-0001",
+        "day": now.date().isoformat(),
+        "started_at": (now - timedelta(minutes=9)).isoformat(),
+        "ended_at": now.isoformat(),
+        "felt": 3,
+        "balls": [{"contact": "thin"}],
+        "pain": "",
+    }
+    check = schemas("practice").is_valid
+    assert check({"sent_at": now.isoformat(), "entries": [good]})
+    read_entry({**good, "sent_at": now.isoformat()}, now)
+    for change in (
+        {"felt": -1},
+        {"felt": 1.5},
+        {"pain": "soul"},
+        {"entry_id": "x"},
+        {"balls": [{}]},
+        {"note": "n" * 301},
+    ):
+        assert not check({"sent_at": now.isoformat(), "entries": [good | change]}), change
+        with pytest.raises(InputError):
+            read_entry({**good, **change, "sent_at": now.isoformat()}, now)

@@ -200,3 +200,17 @@ def test_a_kept_swing_is_read_as_it_was_kept_and_not_smoothed_again(send):
     read = swing_of(kept)
     assert read.columns["turn_deg"].tolist() == kept.columns["turn_deg"]
     assert read.time.tolist() == kept.columns["time_s"]
+
+
+def test_what_was_bridged_and_left_out_is_still_said_later(api, lesson, send):
+    rows = swing().to_csv().splitlines()
+    header, *samples = rows
+    gaps = [f"{line},7" for line in samples]
+    first = gaps[40].split(",")
+    gaps[40] = ",".join([first[0], "", *first[2:]])
+    data = "\n".join([f"{header},mood", *gaps]).encode()
+    told = send(data)
+    again = api("get", f"/v1/recordings/{told['id']}")
+    for notes in (told["notes"], again["notes"]):
+        assert any(note.startswith("Bridged: 1 sample") for note in notes)
+        assert any("mood" in note for note in notes)

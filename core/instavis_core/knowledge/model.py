@@ -120,8 +120,24 @@ class Check:
     speaks: dict[str, dict[str, int]] = field(default_factory=dict)
 
 
+class OneSided:
+    """A bound on one side: what carries it has ``above`` or ``below``, never both."""
+
+    above: float | None
+    below: float | None
+
+    @property
+    def bound(self) -> float:
+        """The bound, whichever way it goes."""
+        return self.above if self.above is not None else self.below  # type: ignore[return-value]
+
+    def holds(self, value: float) -> bool:
+        """Whether a value is beyond the bound."""
+        return value > self.above if self.above is not None else value < self.bound
+
+
 @dataclass(frozen=True)
-class Window:
+class Window(OneSided):
     """A bound on a recorded series at a moment (or its change since another) that speaks for a grade of a look."""
 
     id: str
@@ -132,15 +148,6 @@ class Window:
     since: str = ""
     above: float | None = None
     below: float | None = None
-
-    @property
-    def bound(self) -> float:
-        """The bound, whichever way it goes."""
-        return self.above if self.above is not None else self.below  # type: ignore[return-value]
-
-    def holds(self, value: float) -> bool:
-        """Whether a value is beyond the bound."""
-        return value > self.above if self.above is not None else value < self.bound
 
 
 @dataclass(frozen=True)

@@ -9,6 +9,7 @@ from typing import Any
 
 from instavis_core.knowledge.figure import load_figure
 from instavis_core.knowledge.loader import KnowledgeError, shipped_knowledge, shipped_text, tables_of
+from instavis_core.knowledge.model import OneSided
 
 POINTS = {"travel": (1, 4), "gap": (2, 3), "tilt": (2, 2), "slope": (2, 2), "steepness": (2, 2)}
 ANGLES = ("tilt", "slope", "steepness")
@@ -16,21 +17,12 @@ TOWARD = {"target": "face-on", "ball": "down-the-line", "up": ""}
 
 
 @dataclass(frozen=True)
-class Bound:
+class Bound(OneSided):
     """From which value on a grade is proposed."""
 
     grade: str
     above: float | None = None
     below: float | None = None
-
-    @property
-    def at(self) -> float:
-        """The bound, whichever way it goes."""
-        return self.above if self.above is not None else self.below  # type: ignore[return-value]
-
-    def holds(self, value: float) -> bool:
-        """Whether a value is beyond the bound."""
-        return value > self.above if self.above is not None else value < self.at
 
 
 @dataclass(frozen=True)

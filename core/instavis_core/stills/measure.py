@@ -152,7 +152,7 @@ def measure_still(look: str, still: Clicked, hand: str, address: Clicked | None 
     if measure.unit == "cm":
         error = math.hypot(error, DEPTH_SHARE * abs(value), _scale_share(scale, still.height) * abs(value))
     grade = next((b.grade for b in measure.grades if b.holds(value)), shipped_knowledge().checks[look].grades[0])
-    close = any(abs(value - b.at) < CLOSE * error for b in measure.grades)
+    close = any(abs(value - b.bound) < CLOSE * error for b in measure.grades)
     return Measured(look, measure.label, measure.unit, round(value, 2), round(error, 2), grade, close, [])
 
 

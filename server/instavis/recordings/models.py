@@ -10,7 +10,8 @@ from instavis.shots.models import Shot
 
 
 class Recording(models.Model):
-    """One swing: ``columns`` by name and unit with ``time_s`` among them, ``marks`` moments set by hand [s].
+    """One swing: ``columns`` by name and unit with ``time_s`` among them, ``marks`` moments set by hand [s],
+    ``notes`` what was said of it when it came in: gaps bridged, columns left out.
 
     ``shot`` is the ball it belongs to, where that is known. ``dropped_at`` puts it away; it can be brought back.
     """
@@ -22,6 +23,7 @@ class Recording(models.Model):
     name = models.CharField(max_length=120)
     columns = models.JSONField()
     marks = models.JSONField(default=dict)
+    notes = models.JSONField(default=list)
     received_at = models.DateTimeField()
     dropped_at = models.DateTimeField(null=True, blank=True)
 

@@ -63,7 +63,7 @@ def read_recording(recording: Recording) -> RecordingRead:
         moments,
         first_movers(swing, moments),
         proposals,
-        list(swing.notes),
+        list(dict.fromkeys([*recording.notes, *swing.notes])),
     )
 
 

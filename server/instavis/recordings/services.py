@@ -174,6 +174,7 @@ def _keep(lesson, swing: SwingSeries, name: str, now: datetime, shot=None, devic
         device_sequence=sequence,
         name=name[:120],
         columns={n: np.round(v, DIGITS.get(n, 2)).tolist() for n, v in columns.items()},
+        notes=list(swing.notes),
         received_at=now,
     )
     log(lesson, "lesson", [{"changed": "recordings"}])

@@ -159,7 +159,7 @@ export function Plan({ candidate, active, wish, pending, error, onTake }: Props)
             return (
               <div key={id} className="mt-3">
                 <p className="text-soft">
-                  Guard: {guarded?.label.toLowerCase()} stays from {from} to {to} {guarded?.unit}, or the ball does not count as an answer.
+                  Guard: {guarded?.label.toLowerCase()} stays from {signed(from)} to {signed(to)} {guarded?.unit}, or the ball does not count as an answer.
                 </p>
                 <GateRuler
                   label={guarded?.label ?? id}

@@ -1,0 +1,157 @@
+"""The take-home page's words: plain, honest about what is proven, never more certain than the numbers."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+
+from instavis_core.errors import InputError
+from instavis_core.golfer import Golfer
+from instavis_core.knowledge import load_knowledge
+from instavis_core.progress import TakeHomeFacts, read_own_lines, take_home_sections
+from instavis_core.progress.take_home import SECTIONS
+from instavis_core.proof import Change
+from instavis_core.reading.robust import Centre
+from instavis_core.reading.words import pattern_words
+
+KNOWLEDGE = load_knowledge()
+DRILL = KNOWLEDGE.drills["bar-stool"]
+TERMS = re.compile(r"\bSD\b|log|posterior|p =|in-to-out|out-to-in|face-to-path|axis")
+
+
+def facts(**changes) -> TakeHomeFacts:
+    usual = {
+        "club": "7 iron",
+        "misses": {"irons": {"start": "right", "curve": "left", "off_m": 20.0}},
+        "plain": ("It starts to the right of the target.", "It curves strongly to the left."),
+        "cause": ("Early extension", "The pelvis moves toward the ball.", 0.8),
+        "drill": DRILL,
+        "cue": "Polish the wall.",
+        "status": "verified",
+        "change": Change(-3.42, -5.31, -1.64, 0.95, 5.0, 1.2, 12, 14),
+        "metric": KNOWLEDGE.metrics["path_deg"],
+        "stage": "half",
+    }
+    return TakeHomeFacts(**{**usual, **changes})
+
+
+def told(**changes) -> dict[str, list[str]]:
+    return {s.id: s.lines for s in take_home_sections(facts(**changes))}
+
+
+def test_the_whole_page_in_order_and_without_terms():
+    page = told()
+    assert tuple(page) == SECTIONS
+    assert not TERMS.search(" ".join(line for lines in page.values() for line in lines))
+    assert page["correction"][0] == "“Polish the wall.”"
+
+
+def test_without_a_correction_nothing_is_claimed():
+    page = told(drill=None, cue="", status=None, change=None, metric=None, stage=None)
+    assert list(page) == ["ball", "cause", "proven"]
+    assert "nothing is proven" in page["proven"][0]
+
+
+@pytest.mark.parametrize(
+    ("probability", "words"),
+    [(0.95, "as good as sure"), (0.8, "likely, not certain"), (0.5, "possible"), (0.2, "Not settled yet")],
+)
+def test_a_cause_is_never_surer_than_its_probability(probability, words):
+    cause = told(cause=("Hip stall", "The pelvis stops.", probability))["cause"][0]
+    assert words in cause
+    assert ("Hip stall" in cause) == (probability >= 0.4)
+
+
+def test_no_cause_is_not_settled():
+    assert "Not settled yet" in told(cause=None)["cause"][0]
+
+
+@pytest.mark.parametrize("status", KNOWLEDGE.words["status"])
+def test_every_status_of_a_proof_has_its_words(status):
+    lines = told(status=status, reason="Path and face moved together.")["proven"]
+    assert lines[0].endswith(".")
+    assert ("Proven today" in lines[0]) == (status == "verified")
+    assert ("one lesson in twenty" in lines[0]) == (status == "verified")
+
+
+@pytest.mark.parametrize(
+    ("change", "words"),
+    [
+        (Change(-3.42, -5.31, -1.64, 0.95, 5, 1, 12, 14), "about 3.4° (somewhere from 1.6 to 5.3°)"),
+        (Change(3.42, 1.64, 5.31, 0.95, 5, 1, 12, 14), "about 3.4° (somewhere from 1.6 to 5.3°)"),
+        (Change(-1.0, -2.5, 0.5, 0.95, 5, 1, 12, 14), "about 1.0° (somewhere from −2.5 to 0.5°)"),
+        (Change(-3.0, None, None, 0.95, 5, 1, 12, 2), "about 3.0°."),
+        (Change(None, None, None, 0.95, 5, 1, 12, 0), "the number changed."),
+    ],
+)
+def test_a_change_is_told_with_its_interval(change, words):
+    assert words in told(change=change, stage="full")["proven"][0]
+
+
+@pytest.mark.parametrize(("stage", "said"), [("half", True), ("three-quarter", True), ("full", False), (None, False)])
+def test_what_was_shown_slowly_is_not_said_of_full_speed(stage, said):
+    lines = told(stage=stage)["proven"]
+    assert any("not at full speed" in line for line in lines) == said
+    assert lines[-1].startswith("Whether it lasts is not known")
+
+
+@pytest.mark.parametrize(
+    ("units", "words"), [("yd-mph", "about 22 yards off"), ("m-mph", "about 20 metres off"), ("m-ms", "20 metres")]
+)
+def test_the_students_words_come_in_their_units(units, words):
+    line = told(units=units)["ball"][0]
+    assert line.startswith("You said: irons start right and curve left and finish")
+    assert words in line
+
+
+def test_an_empty_miss_says_nothing():
+    assert told(misses={"irons": {}}, plain=())["cause"]
+    assert "ball" not in told(misses={"irons": {"start": "", "curve": "", "off_m": None}}, plain=())
+
+
+def test_own_lines_stand_instead_and_an_empty_list_is_kept_as_left_out():
+    page = take_home_sections(facts(), {"cause": ["Because."], "fake": []})
+    by = {s.id: s for s in page}
+    assert (by["cause"].lines, by["cause"].edited) == (["Because."], True)
+    assert (by["fake"].lines, by["fake"].edited) == ([], True)
+    assert not by["ball"].edited
+
+
+@pytest.mark.parametrize(
+    ("raw", "field"),
+    [
+        ([], "sections"),
+        ({"care": ["x"]}, "sections"),
+        ({"cause": "x"}, "sections.cause"),
+        ({"cause": ["x"] * 9}, "sections.cause"),
+        ({"cause": [3]}, "sections.cause[0]"),
+        ({"cause": ["x", "y" * 301]}, "sections.cause[1]"),
+        ({"cause": ["a\nb"]}, "sections.cause[0]"),
+    ],
+)
+def test_lines_that_cannot_be_printed_are_refused(raw, field):
+    with pytest.raises(InputError) as caught:
+        read_own_lines(raw)
+    assert caught.value.field == field
+
+
+def test_blank_lines_go_and_spaces_are_trimmed():
+    assert read_own_lines({"cause": ["  Why ", "", "   "]}) == {"cause": ["Why"]}
+
+
+@pytest.mark.parametrize(("hand", "push", "pull"), [("right", "right", "left"), ("left", "left", "right")])
+def test_the_pattern_is_told_as_this_student_sees_it(hand, push, pull):
+    centres = {
+        "launch_direction_deg": Centre(12, 5.0, 1.0, 4.0, 6.0),
+        "spin_axis_deg": Centre(12, -15.0, 2.0, -16.0, -14.0),
+        "strike_toe_mm": Centre(12, -14.0, 4.0, -16.0, -12.0),
+        "strike_high_mm": Centre(12, -12.0, 4.0, -14.0, -10.0),
+    }
+    words = pattern_words(centres, Golfer(hand, 12.0), KNOWLEDGE.clubs["7i"], 0.9)
+    assert [w.plain for w in words if w.plain] == [
+        f"It starts to the {push} of the target.",
+        f"It curves strongly to the {pull}.",
+        "You strike it toward the heel and bottom of the face.",
+        "It ends on both sides of the target.",
+    ]
