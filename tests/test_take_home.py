@@ -137,7 +137,7 @@ def test_practice_goes_through_a_lost_line_and_comes_in_once(phone: Page, produc
     width = phone.evaluate("document.documentElement.scrollWidth")
     assert width <= PHONE["width"]
     # The page's own keeper has everything once it controls it.
-    phone.evaluate("navigator.serviceWorker.ready.then(() => true)")
+    phone.wait_for_function("navigator.serviceWorker.controller !== null")
     phone.reload()
     phone.get_by_role("button", name="Nothing hurts, start").wait_for()
     phone.context.set_offline(True)

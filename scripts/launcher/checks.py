@@ -59,16 +59,28 @@ def _pytest(arguments: list[str]) -> tuple[int, int]:
     try:
         environment = {**os.environ, **database.environment(), "INSTAVIS_SECRET_KEY": TEST_SECRET}
         command = [sys.executable, "-m", "pytest", *arguments]
-        done = subprocess.run(command, cwd=ROOT, env=environment, stdout=subprocess.PIPE, text=True, check=False)
+        last, failing = _followed(command, environment)
     finally:
         database.stop()
-    print(done.stdout, flush=True)
     counts = dict.fromkeys(("passed", "failed", "error", "errors"), 0)
-    last = done.stdout.strip().splitlines()[-1] if done.stdout.strip() else ""
     for number, word in re.findall(r"(\d+) (passed|failed|errors?)\b", last):
         counts[word] = int(number)
     failed = counts["failed"] + counts["error"] + counts["errors"]
-    return counts["passed"], failed if failed or not done.returncode else 1
+    return counts["passed"], failed if failed or not failing else 1
+
+
+def _followed(command: list[str], environment: dict[str, str]) -> tuple[str, int]:
+    """Run a command, show what it says as it says it; gives its last line and its exit status."""
+    last = ""
+    with subprocess.Popen(command, cwd=ROOT, env=environment, stdout=subprocess.PIPE, text=True) as process:
+        try:
+            for line in process.stdout:
+                print(line, end="", flush=True)
+                last = line.strip() or last
+        except BaseException:
+            process.terminate()
+            raise
+    return last, process.returncode
 
 
 def _tool(name: str) -> str:

@@ -224,3 +224,11 @@ def test_the_record_costs_the_same_queries_a_lesson(api, coach, student, django_
         start_lesson(coach, student, "7i", timezone.now() - timedelta(days=i))
     with django_assert_max_num_queries(150):
         api("get", f"/v1/students/{student.pk}/history")
+
+
+def test_a_full_diary_costs_no_more_queries_than_a_thin_one(api, coach, django_assert_max_num_queries):
+    for i in range(40):
+        student = coach.academy.students.create(name=f"Student {i}")
+        start_lesson(coach, student, "7i", timezone.now() - timedelta(days=1 + i % 20))
+    with django_assert_max_num_queries(12):
+        assert len(api("get", "/v1/day")["open"]) == 40

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
+from instavis.corrections.models import Correction
 from instavis.corrections.selectors import active_correction
 from instavis.lessons.models import Lesson
 from instavis.lessons.spine import spine_of
@@ -78,8 +79,16 @@ def day_of(coach: Coach, day: date, mine: bool) -> Day:
         for lesson in newest.values()
         if lesson.student_id not in here and (page := pages.get(lesson.pk)) and page.next_lesson == day
     ]
+    given_up = (Correction.Outcome.STOPPED, Correction.Outcome.NOT_SUPPORTED)
+    corrected = Correction.objects.filter(lesson__in=recent).exclude(outcome__in=given_up)
+    with_correction = set(corrected.values_list("lesson_id", flat=True))
     visits = [_begun(lesson, recent, day) for lesson in begun] + [_expected(lesson, day) for lesson in expected]
-    return Day(day, mine, visits, [item for lesson in recent for item in _open(lesson, newest, pages, day)])
+    waiting = [
+        item
+        for lesson in recent
+        for item in _open(lesson, newest.get(lesson.student_id) == lesson, lesson.pk in with_correction, pages, day)
+    ]
+    return Day(day, mine, visits, waiting)
 
 
 def _begun(lesson: Lesson, recent: list[Lesson], day: date) -> Visit:
@@ -145,9 +154,8 @@ def _prepare(last: Lesson | None, day: date) -> list[str]:
     return told
 
 
-def _open(lesson: Lesson, newest: dict[int, Lesson], pages: dict[int, TakeHome], day: date) -> list[OpenItem]:
-    page, correction = pages.get(lesson.pk), active_correction(lesson)
-    is_newest = newest.get(lesson.student_id) == lesson
+def _open(lesson: Lesson, is_newest: bool, corrected: bool, pages: dict[int, TakeHome], day: date) -> list[OpenItem]:
+    page = pages.get(lesson.pk)
 
     def item(kind: str, text: str) -> OpenItem:
         student = lesson.student
@@ -159,7 +167,7 @@ def _open(lesson: Lesson, newest: dict[int, Lesson], pages: dict[int, TakeHome],
         found.append(item("pain", f"Practice paused for pain ({region}): call before the next lesson."))
     if lesson.ended_at is None and lesson.started_at.date() < day:
         found.append(item("not-ended", "The lesson was never ended."))
-    if correction and page is None and lesson.started_at.date() < day:
+    if corrected and page is None and lesson.started_at.date() < day:
         found.append(item("no-page", "No take-home page was written."))
     if is_newest and page and page.next_lesson and page.next_lesson + LATE_FROM <= day:
         found.append(item("overdue", f"The next lesson was meant for {page.next_lesson:%-d %B}."))

@@ -13,6 +13,7 @@ import { Plan } from "./Plan";
 import { Practise } from "./Practise";
 import { useLog } from "./useLog";
 
+const KEEPER_AGAIN_MS = 5000;
 const TABS = [
   { id: "practise", label: "Practise" },
   { id: "plan", label: "Plan" },
@@ -23,9 +24,7 @@ const TABS = [
 export function HomePage() {
   const token = useParams().token ?? "";
   const home = useQuery(records.home(token, localDay(new Date())));
-  useEffect(() => {
-    navigator.serviceWorker?.register("/home-worker.js", { scope: "/home/" }).catch(() => undefined);
-  }, []);
+  useKeeper();
   const ended = home.error instanceof Problems && home.error.status === 404;
   return (
     <div className="mx-auto flex min-h-screen max-w-xl flex-col px-4">
@@ -40,6 +39,16 @@ export function HomePage() {
       {home.data && !ended && <AtHome key={token} token={token} home={home.data} />}
     </div>
   );
+}
+
+/** The keeper makes the page open without a line; where it cannot be had at once, it is asked for again. */
+function useKeeper() {
+  useEffect(() => {
+    let timer: ReturnType<typeof setTimeout>;
+    const ask = () => navigator.serviceWorker?.register("/home-worker.js", { scope: "/home/" }).catch(() => (timer = setTimeout(ask, KEEPER_AGAIN_MS)));
+    void ask();
+    return () => clearTimeout(timer);
+  }, []);
 }
 
 function AtHome({ token, home }: { token: string; home: Home }) {
