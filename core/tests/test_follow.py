@@ -26,7 +26,7 @@ from instavis_core.progress import (
     retained_share,
     transferred_share,
 )
-from instavis_core.progress.outcomes import share_with_interval
+from instavis_core.reading.robust import share_interval
 
 MONDAY = date(2026, 3, 23)  # the clocks change within this plan
 NEXT = MONDAY + timedelta(days=14)
@@ -357,7 +357,7 @@ def test_too_few_balls_with_the_other_club_say_nothing():
 def test_small_number_intervals_are_those_of_drawn_posteriors(hits, n):
     """Against quantiles of draws from the beta posterior, and Jeffreys' ends at none and all."""
     drawn = np.random.default_rng(3).beta(hits + 0.5, n - hits + 0.5, 200_000)
-    share, low, high = share_with_interval(hits, n)
+    share, low, high = share_interval(hits, n, 0.90)
     assert share == hits / n
     assert low == (0.0 if hits == 0 else pytest.approx(np.quantile(drawn, 0.05), abs=0.005))
     assert high == (1.0 if hits == n else pytest.approx(np.quantile(drawn, 0.95), abs=0.005))

@@ -1,7 +1,7 @@
 """Which drill proved itself for which fault, and whether more practice went with more kept: small numbers, said so.
 
-Shares with Jeffreys' interval (Brown, Cai & DasGupta, *Stat. Sci.* 16 (2001) 101); the link of dose and retention by
-Kendall's rank correlation with its exact chance (Kendall, *Biometrika* 30 (1938) 81).
+Shares with Jeffreys' interval; dose and retention by Kendall's rank correlation with its exact chance (*Biometrika* 30
+(1938) 81).
 """
 
 from __future__ import annotations
@@ -11,8 +11,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.special import betaincinv
 from scipy.stats import kendalltau
+
+from instavis_core.reading.robust import share_interval
 
 LEAST_JUDGED, LEAST_LESSONS = 5, 5
 CONFIDENCE = 0.90
@@ -69,7 +70,7 @@ def drill_outcomes(corrections: Sequence[tuple[str, str, str]]) -> list[DrillOut
 def _row(fault: str, drill: str, count: Counter) -> DrillOutcome:
     hits, misses = (count[name] for name in JUDGED)
     n = hits + misses
-    share, low, high = share_with_interval(hits, n)
+    share, low, high = share_interval(hits, n, CONFIDENCE)
     if n < LEAST_JUDGED:
         word = f"{LEAST_JUDGED - n} more to judge before this says anything" if n else "not judged yet"
     elif high - low > CLEAR_WIDTH:
@@ -77,16 +78,6 @@ def _row(fault: str, drill: str, count: Counter) -> DrillOutcome:
     else:
         word = "proves itself often" if low > 0.5 else "often fails" if high < 0.5 else "sometimes"
     return DrillOutcome(fault, drill, hits, misses, count["stopped"], count["open"], share, low, high, word)
-
-
-def share_with_interval(hits: int, n: int) -> tuple[float | None, float | None, float | None]:
-    """Share of n with its 90 % interval; Nones for n = 0."""
-    if n == 0:
-        return None, None, None
-    tail = (1 - CONFIDENCE) / 2
-    low = 0.0 if hits == 0 else float(betaincinv(hits + 0.5, n - hits + 0.5, tail))
-    high = 1.0 if hits == n else float(betaincinv(hits + 0.5, n - hits + 0.5, 1 - tail))
-    return hits / n, low, high
 
 
 def dose_against_retention(pairs: Sequence[tuple[float, float]]) -> DoseLink:

@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.special import betaincinv
 
 from instavis_core.knowledge import load_knowledge
 from instavis_core.proof.alarms import Alarm, overcorrecting, watch
@@ -15,6 +14,7 @@ from instavis_core.proof.correction import Correction
 from instavis_core.proof.expected import Expected, expected_ugly
 from instavis_core.proof.stages import Advice, advise
 from instavis_core.proof.verdicts import Verdict, judge
+from instavis_core.reading.robust import share_interval
 from instavis_core.shots import Block
 
 BAR = 20.0  # evidence at which a change is called real: at most one false call in twenty lessons
@@ -22,6 +22,7 @@ LEAST_LINKED = 3
 RULED_OUT_FROM = 8  # moved balls before a correction can be called not supported
 RULED_OUT_SHARE = 0.7  # of the predicted change
 RULED_OUT_CONFIDENCE = 0.90
+RATE_CONFIDENCE = 0.95
 SUPPORTED_AT = 3.0
 EXPLAINED_AWAY = ("aim-shift", "ball-position", "without-move")
 
@@ -161,14 +162,8 @@ def _ruled_out(running: RunningChange, told: list[Verdict], correction: Correcti
 
 
 def _rate(told: list[Verdict]) -> Rate:
-    """In-gate share with Jeffreys' interval (Brown, Cai & DasGupta, Stat. Sci. 16 (2001) 101)."""
     judged = [v.answered for v in told if v.answered is not None]
-    n, hits = len(judged), sum(judged)
-    if not n:
-        return Rate(None, None, None, 0, 0)
-    low = 0.0 if hits == 0 else float(betaincinv(hits + 0.5, n - hits + 0.5, 0.025))
-    high = 1.0 if hits == n else float(betaincinv(hits + 0.5, n - hits + 0.5, 0.975))
-    return Rate(hits / n, low, high, hits, n)
+    return Rate(*share_interval(sum(judged), len(judged), RATE_CONFIDENCE), sum(judged), len(judged))
 
 
 def _inferred(base: Baseline, counted: np.ndarray, metric: str) -> str:

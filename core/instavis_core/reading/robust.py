@@ -9,7 +9,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.special import stdtrit
+from scipy.special import betaincinv, stdtrit
 
 HUBER_K = 1.5
 MAD_FACTORS = {2: 1.196, 3: 1.495, 4: 1.363, 5: 1.206, 6: 1.200, 7: 1.140, 8: 1.129, 9: 1.107}
@@ -87,6 +87,16 @@ def summarise(values: np.ndarray, confidence: float = 0.95) -> Centre:
         return Centre(1, centre, nan, nan, nan)
     half = float(stdtrit(n - 1, 0.5 + confidence / 2)) * spread / np.sqrt(n)
     return Centre(n, centre, spread, centre - half, centre + half)
+
+
+def share_interval(hits: int, n: int, confidence: float) -> tuple[float | None, float | None, float | None]:
+    """Share of n with Jeffreys' interval (Brown, Cai & DasGupta, Stat. Sci. 16 (2001) 101); Nones for n = 0."""
+    if n == 0:
+        return None, None, None
+    tail = (1 - confidence) / 2
+    low = 0.0 if hits == 0 else float(betaincinv(hits + 0.5, n - hits + 0.5, tail))
+    high = 1.0 if hits == n else float(betaincinv(hits + 0.5, n - hits + 0.5, 1 - tail))
+    return hits / n, low, high
 
 
 def balls_for(spread: float, tolerance: float, confidence: float = 0.90) -> int:

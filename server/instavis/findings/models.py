@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.db import models
 
 from instavis.lessons.models import Lesson
-from instavis.people.models import Coach
+from instavis.people.models import Coach, StudentLink
 
 
 class Intake(models.Model):
@@ -31,15 +31,10 @@ class Intake(models.Model):
     updated_at = models.DateTimeField()
 
 
-class IntakeLink(models.Model):
-    """A link with which a student fills the intake on a phone: hashed, expiring, revocable."""
+class IntakeLink(StudentLink):
+    """A link with which a student fills the intake on a phone."""
 
     lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="intake_links")
-    token_hash = models.CharField(max_length=64, unique=True, db_collation="utf8mb4_bin")
-    made_by = models.ForeignKey(Coach, on_delete=models.PROTECT, related_name="+")
-    made_at = models.DateTimeField()
-    expires_at = models.DateTimeField()
-    revoked_at = models.DateTimeField(null=True, blank=True)
 
 
 class SetupNote(models.Model):

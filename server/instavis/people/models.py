@@ -39,6 +39,19 @@ class Coach(AbstractUser):
     REQUIRED_FIELDS: list[str] = []
 
 
+class StudentLink(models.Model):
+    """A link that opens one thing to a student without an account: hashed, expiring, revocable."""
+
+    token_hash = models.CharField(max_length=64, unique=True, db_collation="utf8mb4_bin")
+    made_by = models.ForeignKey(Coach, on_delete=models.PROTECT, related_name="+")
+    made_at = models.DateTimeField()
+    expires_at = models.DateTimeField()
+    revoked_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        abstract = True
+
+
 class Student(models.Model):
     """A golfer who takes lessons."""
 

@@ -7,7 +7,7 @@ from datetime import date
 from django.db import models
 
 from instavis.lessons.models import Lesson
-from instavis.people.models import Coach
+from instavis.people.models import StudentLink
 from instavis_core.progress import PracticeEntry
 
 
@@ -34,15 +34,10 @@ class TakeHome(models.Model):
         return {date.fromisoformat(a): date.fromisoformat(b) for a, b in self.moves.items()}
 
 
-class HomeLink(models.Model):
-    """A link to one take-home page and its practice log: hashed, expiring, revocable."""
+class HomeLink(StudentLink):
+    """A link to one take-home page and its practice log."""
 
     lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="home_links")
-    token_hash = models.CharField(max_length=64, unique=True, db_collation="utf8mb4_bin")
-    made_by = models.ForeignKey(Coach, on_delete=models.PROTECT, related_name="+")
-    made_at = models.DateTimeField()
-    expires_at = models.DateTimeField()
-    revoked_at = models.DateTimeField(null=True, blank=True)
 
 
 class Practice(models.Model):
