@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date, timedelta
+from datetime import UTC, date, datetime, time, timedelta
 
 import pytest
 import vobject
@@ -58,6 +58,20 @@ def test_the_calendar_is_read_by_another_reader_as_it_was_planned(api, path):
     assert all(type(e.dtstart.value) is date and e.dtend.value - e.dtstart.value == timedelta(days=1) for e in events)
     assert [e.description.value for e in events] == [s["text"] for s in sessions]
     assert len({e.uid.value for e in events}) == len(events)
+
+
+@pytest.mark.parametrize("first", [date(2026, 3, 20), date(2026, 10, 16)])
+def test_no_clock_change_moves_a_day(api, path, corrected, first):
+    """Plans over the spring and the autumn change: every day once, in order, read back by another reader."""
+    corrected.started_at = datetime.combine(first, time(23, 30), UTC)
+    corrected.save(update_fields=["started_at"])
+    api("put", f"{path}/take-home", {"days_a_week": 6, "next_lesson": (first + timedelta(days=21)).isoformat()})
+    planned = [s["day"] for s in api("get", f"{path}/schedule")]
+    calendar = vobject.readOne(api("get", f"{path}/schedule.ics").content.decode())
+    days = [e.dtstart.value for e in calendar.vevent_list]
+    assert [d.isoformat() for d in days] == planned == sorted(set(planned))
+    assert first < days[0]
+    assert days[-1] < first + timedelta(days=21)
 
 
 def test_the_same_day_keeps_its_identity_when_the_plan_is_made_again(api, path):

@@ -154,7 +154,7 @@ def test_the_day_tells_who_comes_and_what_to_prepare(api, corrected):
     Lesson.objects.filter(pk=corrected.pk).update(started_at=timezone.now() - FORTNIGHT, ended_at=timezone.now())
     TakeHome.objects.create(lesson=corrected, next_lesson=today)
     (visit,) = api("get", "/v1/day")["visits"]
-    assert visit["state"] == "expected"
+    assert (visit["state"], visit["club"]) == ("expected", "7i")
     told = " ".join(visit["prepare"])
     assert "first ten balls with the 7 iron" in told
     assert "early extension" in told

@@ -24,7 +24,8 @@ FIRST_STATIONS = ("ask", "baseline")  # after them there is nothing left to prep
 class Visit:
     """A student of this day: with a lesson that has begun, or expected by the last take-home page.
 
-    ``prepare`` are sentences: what to lay out, what to ask, what to test first.
+    ``club`` is that of the lesson, or of the last one, with which the cold test is hit; ``prepare`` are sentences: what
+    to lay out, what to ask, what to test first.
     """
 
     student_id: int
@@ -35,6 +36,7 @@ class Visit:
     state: str
     last_lesson_id: int | None
     last_day: date | None
+    club: str
     dose: Dose | None
     prepare: list[str]
 
@@ -104,6 +106,7 @@ def _begun(lesson: Lesson, recent: list[Lesson], day: date) -> Visit:
         "ended" if lesson.ended_at else f"at {lesson.station.replace('-', ' ')}: {state.state}" if state else "",
         last.pk if last else None,
         last.started_at.date() if last else None,
+        lesson.club,
         _dose(last, day) if last else None,
         _prepare(last, day) if lesson.station in FIRST_STATIONS and lesson.ended_at is None else [],
     )
@@ -119,6 +122,7 @@ def _expected(last: Lesson, day: date) -> Visit:
         "expected",
         last.pk,
         last.started_at.date(),
+        last.club,
         _dose(last, day),
         _prepare(last, day),
     )

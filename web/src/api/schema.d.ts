@@ -5051,7 +5051,8 @@ export interface components {
          * Visit
          * @description A student of this day: with a lesson that has begun, or expected by the last take-home page.
          *
-         *     ``prepare`` are sentences: what to lay out, what to ask, what to test first.
+         *     ``club`` is that of the lesson, or of the last one, with which the cold test is hit. ``prepare`` are sentences: what to
+         *     lay out, what to ask, what to test first.
          */
         Visit: {
             /** Student Id */
@@ -5070,6 +5071,8 @@ export interface components {
             last_lesson_id: number | null;
             /** Last Day */
             last_day: string | null;
+            /** Club */
+            club: string;
             dose: components["schemas"]["Dose"] | null;
             /** Prepare */
             prepare: string[];

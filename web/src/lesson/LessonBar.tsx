@@ -26,7 +26,11 @@ export function LessonBar({ line }: { line: LineState }) {
       <Link to="/" className="flex min-h-11 items-center gap-2 border-r border-rule pr-4" aria-label="Instavis, all students">
         <Wordmark />
       </Link>
-      <h1 className="text-xl font-bold">{student.name}</h1>
+      <h1 className="text-xl font-bold">
+        <Link to={`/students/${student.id}`} className="inline-flex min-h-11 items-center underline-offset-4 hover:underline" title="The record across lessons">
+          {student.name}
+        </Link>
+      </h1>
       <span className="text-soft">
         {student.hand}-handed{student.handicap === null ? "" : `, handicap ${student.handicap}`}
       </span>

@@ -100,7 +100,7 @@ function VisitRow({ visit, ofMany, coach }: { visit: Schemas["Visit"]; ofMany: b
         </ul>
       </div>
       {visit.lesson_id === null ? (
-        <Begin studentId={visit.student_id} />
+        <Begin studentId={visit.student_id} club={visit.club} />
       ) : (
         <Link to={`/lessons/${visit.lesson_id}`} className="inline-flex min-h-11 items-center rounded-sm border border-ink bg-ink px-4 font-medium text-paper">
           Open
@@ -110,11 +110,11 @@ function VisitRow({ visit, ofMany, coach }: { visit: Schemas["Visit"]; ofMany: b
   );
 }
 
-function Begin({ studentId }: { studentId: number }) {
+function Begin({ studentId, club }: { studentId: number; club: string }) {
   const navigate = useNavigate();
   const cache = useQueryClient();
   const begin = useMutation({
-    mutationFn: () => ask(client.POST("/api/v1/lessons", { body: { student_id: studentId, club: "7i" } })),
+    mutationFn: () => ask(client.POST("/api/v1/lessons", { body: { student_id: studentId, club } })),
     onSuccess: async (lesson) => {
       await cache.invalidateQueries({ queryKey: ["lessons"] });
       await navigate(`/lessons/${lesson.id}/baseline`);
