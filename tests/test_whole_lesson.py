@@ -125,7 +125,7 @@ def test_a_whole_lesson_by_keyboard(page: Page, product):
     page.keyboard.type("Slow and small.")
     article = page.get_by_role("article")
     expect(article).to_contain_text("Slow and small.")
-    expect(article).to_contain_text("Verified.")
+    expect(article).to_contain_text("Proven today")
     expect(article).to_contain_text("Not medical advice")
 
     # The list resumes the lesson where it was left.

@@ -6,6 +6,7 @@ from urllib.parse import quote
 
 from django.conf import settings
 from django.template.loader import render_to_string
+from PIL import ImageFile
 from weasyprint import HTML
 from weasyprint.urls import URLFetcher
 
@@ -13,6 +14,9 @@ from instavis.practice.selectors import TakeHomePage
 from instavis_core.errors import InputError
 from instavis_core.figure import DrillPicture, drill_picture
 from instavis_core.knowledge import load_knowledge
+
+# The printer lets half a picture pass, for the whole process; a still that is not whole must be refused.
+ImageFile.LOAD_TRUNCATED_IMAGES = False
 
 INK, SOFT, STRAW, RULE = "#1e2a32", "#55606a", "#e3b23c", "#cdc6b6"
 FONT = "assets/atkinson-hyperlegible-next-latin-wght-normal-*.woff2"

@@ -26,7 +26,7 @@ export function Frame() {
   if (lesson) return <Outlet context={light} />;
   return (
     <div className="flex min-h-screen flex-col">
-      <header className="no-print flex h-12 shrink-0 items-center gap-5 border-b border-rule px-4">
+      <header className="no-print flex min-h-12 shrink-0 flex-wrap items-center gap-x-5 border-b border-rule px-4">
         <NavLink to="/" className="flex items-center gap-2 text-lg font-bold tracking-tight">
           <Wordmark />
           Instavis
@@ -38,7 +38,7 @@ export function Frame() {
           <Tab to="/bays">Bays</Tab>
           <Tab to="/knowledge">Knowledge</Tab>
         </nav>
-        <span className="ml-auto text-sm text-soft">
+        <span className="ml-auto text-sm text-soft max-lg:sr-only">
           {session.data.name}, {session.data.academy}
         </span>
         <UnitsChoice units={session.data.units} />
@@ -79,7 +79,7 @@ function UnitsChoice({ units }: { units: string }) {
     onSuccess: (session) => cache.setQueryData(queries.session.queryKey, session),
   });
   return (
-    <label className="flex items-center gap-1 text-sm text-soft">
+    <label className="flex items-center gap-1 text-sm text-soft max-lg:ml-auto">
       Units
       <select
         value={units}

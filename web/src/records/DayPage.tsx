@@ -58,7 +58,7 @@ export function DayPage() {
             <ul>
               {told.data.open.map((item) => (
                 <li key={`${item.lesson_id}-${item.kind}`} className={`border-t border-rule py-2 ${item.kind === "pain" ? "border-l-4 border-l-plum bg-plum-ground pl-3" : ""}`}>
-                  <Link to={`/lessons/${item.lesson_id}/take-home`} className="font-semibold underline underline-offset-4">
+                  <Link to={`/lessons/${item.lesson_id}/take-home`} className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4">
                     {item.student}
                   </Link>
                   <span className="text-soft">, {dayWords(item.day)}</span>
@@ -78,7 +78,7 @@ function VisitRow({ visit, ofMany, coach }: { visit: Schemas["Visit"]; ofMany: b
     <li className="grid grid-cols-[minmax(0,1fr)_auto] items-start gap-4 py-3">
       <div>
         <p>
-          <Link to={`/students/${visit.student_id}`} className="text-lg font-semibold underline-offset-4 hover:underline">
+          <Link to={`/students/${visit.student_id}`} className="inline-flex min-h-11 items-center text-lg font-semibold underline-offset-4 hover:underline">
             {visit.student}
           </Link>{" "}
           <span className="text-soft">
