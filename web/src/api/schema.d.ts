@@ -5051,8 +5051,8 @@ export interface components {
          * Visit
          * @description A student of this day: with a lesson that has begun, or expected by the last take-home page.
          *
-         *     ``club`` is that of the lesson, or of the last one, with which the cold test is hit. ``prepare`` are sentences: what to
-         *     lay out, what to ask, what to test first.
+         *     ``club`` is that of the lesson, or of the last one, with which the cold test is hit; ``prepare`` are sentences: what
+         *     to lay out, what to ask, what to test first.
          */
         Visit: {
             /** Student Id */

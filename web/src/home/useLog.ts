@@ -6,7 +6,7 @@ import { localDay } from "../domain/days";
 import { type Log, readLog, refuse, sent, wake } from "../domain/practice";
 
 const AGAIN_MS = 8000;
-const NEVER_TAKEN = [400, 404, 413, 422];
+const NEVER_TAKEN = [400, 404, 413, 422, 429];
 
 /** The log of this page, kept on the phone after every change and sent whenever there is a line. */
 export function useLog(token: string) {
