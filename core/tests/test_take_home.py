@@ -155,3 +155,10 @@ def test_the_pattern_is_told_as_this_student_sees_it(hand, push, pull):
         "You strike it toward the heel and bottom of the face.",
         "It ends on both sides of the target.",
     ]
+
+
+@pytest.mark.parametrize("status", ["verified", "supported"])
+def test_a_number_that_was_inferred_is_not_told_as_measured(status):
+    told_of = {inferred: " ".join(told(status=status, inferred=inferred)["proven"]) for inferred in (True, False)}
+    assert "not measured at the club" in told_of[True]
+    assert "not measured" not in told_of[False]

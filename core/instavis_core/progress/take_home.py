@@ -30,7 +30,8 @@ class TakeHomeFacts:
     """What the page is made of.
 
     ``misses`` as in the intake; ``plain`` the pattern's sentences without numbers; ``cause`` label, sentence and
-    probability; ``status`` of the proof with its ``reason``; ``change`` of ``metric``; ``stage`` reached.
+    probability; ``status`` of the proof with its ``reason``; ``change`` of ``metric``; ``stage`` reached;
+    ``inferred`` when some of the balls did not carry the metric themselves.
     """
 
     club: str
@@ -45,6 +46,7 @@ class TakeHomeFacts:
     change: Change | None = None
     metric: Metric | None = None
     stage: str | None = None
+    inferred: bool = False
 
 
 @dataclass(frozen=True)
@@ -164,6 +166,8 @@ def _proven(facts: TakeHomeFacts) -> list[str]:
         " Less of it.",
     }
     lines = [told[facts.status]]
+    if facts.status in ("verified", "supported") and facts.inferred:
+        lines.append("The number was worked out from the flight of some balls, not measured at the club.")
     if facts.status in ("verified", "supported") and facts.stage not in (None, "full", "mixed"):
         stage = load_knowledge().words["stage"][facts.stage].lower()
         lines.append(f"Shown at {stage}, not at full speed.")

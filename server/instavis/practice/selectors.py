@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
+import numpy as np
+
 from instavis.corrections.models import Correction
 from instavis.corrections.selectors import active_correction
 from instavis.devices.models import hash_token
@@ -13,7 +15,7 @@ from instavis.knowledge.selectors import judged_by
 from instavis.lessons.models import Lesson
 from instavis.practice.links import is_ours
 from instavis.practice.models import HomeLink, TakeHome
-from instavis.proofs.selectors import proof_of
+from instavis.proofs.selectors import proof_balls, proof_of
 from instavis.shots.selectors import baseline_balls
 from instavis_core.knowledge import Drill, load_knowledge
 from instavis_core.progress import (
@@ -131,7 +133,14 @@ def _facts(lesson: Lesson, correction: Correction | None, drill: Drill | None) -
         change=proof.change if proof else None,
         metric=knowledge.metrics[correction.primary] if correction else None,
         stage=correction.stage if correction else None,
+        inferred=correction is not None and _inferred(lesson, correction),
     )
+
+
+def _inferred(lesson: Lesson, correction: Correction) -> bool:
+    """Whether some balls of the proof or of its baseline do not carry the correction's number themselves."""
+    both = baseline_balls(correction.measured_from), proof_balls(lesson, correction)
+    return any(bool(np.isnan(balls.block.column(correction.primary)).any()) for balls in both)
 
 
 def _cautions(lesson: Lesson, drill: Drill | None) -> list[str]:
