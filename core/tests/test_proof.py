@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import re
+import time
+from concurrent.futures import ThreadPoolExecutor
 
 import numpy as np
 import pytest
@@ -10,7 +12,7 @@ from scipy import stats
 
 from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
-from instavis_core.proof import RunningChange, evaluate_proof_set, prove, read_correction
+from instavis_core.proof import RunningChange, baseline, evaluate_proof_set, prove, read_correction
 from instavis_core.proof.engine import BAR
 from instavis_core.shots import block_of, read_shots
 
@@ -142,6 +144,27 @@ def test_a_movement_that_changes_nothing_is_not_supported(proved):
     proof = proved(5.0, ["done"], 20)
     assert proof.status == "not-supported"
     assert proof.verified_at is None
+
+
+def test_baselines_are_remembered_by_many_requests_at_once(hit, seven_iron, monkeypatch):
+    """Lessons that prove at the same moment make room for one another without losing what is being read."""
+
+    class Slow(dict):
+        """Gives way to the others right after it was written to."""
+
+        def __setitem__(self, key, value):
+            super().__setitem__(key, value)
+            time.sleep(0.001)
+
+    monkeypatch.setattr(baseline, "MOST_REMEMBERED", 1)
+    monkeypatch.setattr(baseline, "_remembered", Slow())
+    correction = read_correction(CORRECTION, Golfer(), seven_iron)
+    blocks = [hit("early-extension/from-inside", seed, 8) for seed in range(4)]
+    told = {id(block): baseline._read(block, correction, frozenset()) for block in blocks}
+    monkeypatch.setattr(baseline, "_read", lambda block, *_: told[id(block)])
+    with ThreadPoolExecutor(8) as pool:
+        asked = [pool.submit(baseline.baseline_of, blocks[i % 4], correction) for i in range(400)]
+        assert all(future.result() is told[id(blocks[i % 4])] for i, future in enumerate(asked))
 
 
 def test_two_balls_of_baseline_verify_nothing(seven_iron, records):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import threading
 from dataclasses import dataclass
 
 import numpy as np
@@ -15,6 +16,7 @@ from instavis_core.shots import Block
 
 MOST_REMEMBERED = 256
 _remembered: dict[tuple, Baseline] = {}
+_lock = threading.Lock()
 
 
 @dataclass(frozen=True)
@@ -43,11 +45,14 @@ def baseline_of(block: Block, correction: Correction, aside: frozenset[int] = fr
     """
     columns = b"".join(values.tobytes() for values in block.columns.values())
     key = (block.golfer, block.club.id, columns, block.turf, block.by_hand, aside, correction.primary, correction.sign)
-    if key not in _remembered:
-        if len(_remembered) >= MOST_REMEMBERED:
-            _remembered.clear()
-        _remembered[key] = _read(block, correction, aside)
-    return _remembered[key]
+    known = _remembered.get(key)
+    if known is None:
+        known = _read(block, correction, aside)
+        with _lock:  # several requests prove at once, and each may be the one that makes room
+            while len(_remembered) >= MOST_REMEMBERED:
+                del _remembered[next(iter(_remembered))]
+            _remembered[key] = known
+    return known
 
 
 def _read(block: Block, correction: Correction, aside: frozenset[int]) -> Baseline:
