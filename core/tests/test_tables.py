@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import csv
 import io
 from dataclasses import replace
 from pathlib import Path
@@ -13,6 +14,7 @@ from hypothesis import strategies as st
 
 from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
+from instavis_core.shots import read_shot
 from instavis_core.tables import TableErrors, mapped_rows, propose, read_mapping, read_table, table_doubts, write_table
 from instavis_core.tables.cells import Cell, guess_decimal, read_cell
 from instavis_core.tables.clubs import read_club_name
@@ -217,6 +219,35 @@ def test_our_own_format_comes_back_as_it_went_with_fields_we_do_not_know():
     assert shot.values == {"path_deg": 3.5}
     assert shot.note == "=1+1"
     assert shot.extra == {"grip": "soft", "tee": 3, "wet": True}
+
+
+WORDS = st.text(st.characters(exclude_categories=["Cs"], exclude_characters="\0"), min_size=1, max_size=12)
+TRAPS = st.sampled_from(
+    ["=1+1", " =1+1", "\r=HYPERLINK(0)", "ok\r\n@x", "'=1", "''", "12", " 12", "nan", "True", "-", "a\rb"]
+)
+
+
+@given(st.fixed_dictionaries({}, optional=dict.fromkeys(("shot_id", "intent", "note", "lie", "a "), WORDS | TRAPS)))
+@settings(max_examples=300, deadline=None, derandomize=True)
+def test_texts_of_any_kind_come_back_and_no_cell_is_a_formula(texts):
+    shot = read_shot({"path_deg": 1.5, **texts})
+    record = {**shot.extra, **shot.values, "shot_id": shot.shot_id, "intent": shot.intent, "note": shot.note}
+    written = write_table([record])
+    (back,) = read_table(written.encode())
+    assert back == shot
+    # A spreadsheet passes over blanks, and starts a row at every unquoted return.
+    for row in csv.reader(io.StringIO(written)):
+        for cell in row:
+            for line in cell.splitlines():
+                assert cell.startswith("'") or not line.strip().startswith(("=", "+", "@")) or _is_number(line)
+
+
+def _is_number(text: str) -> bool:
+    try:
+        float(text)
+    except ValueError:
+        return False
+    return True
 
 
 @settings(max_examples=120, deadline=None, derandomize=True)

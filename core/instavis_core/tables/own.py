@@ -17,17 +17,20 @@ from instavis_core.tables.problems import MOST_ERRORS, TableErrors
 from instavis_core.units import SUFFIXES
 
 TEXT_COLUMNS = ("shot_id", "at", "club", "hand", "turf", "movement", "stage", "intent", "note")
+VERBATIM = ("shot_id", "intent", "note")
 EXTRA = "extra."
-FORMULA_STARTS = ("=", "+", "-", "@", "\t", "\r")
+FORMULA_STARTS = ("=", "+", "-", "@")
+ESCAPE = "'"
 
 
 @dataclass(frozen=True)
 class Column:
-    """What a header stands for: the field and how its cells become values."""
+    """What a header stands for: the field and how its cells become values; ``verbatim`` keeps blanks around a text."""
 
     header: str
     field: str
     read: Callable[[str], Any]
+    verbatim: bool = False
 
 
 def read_table(data: bytes) -> list[Shot]:
@@ -83,18 +86,36 @@ def write_table(records: Iterable[dict[str, Any]]) -> str:
     # Fields we do not know go out under a prefix, so that the same file brings them back.
     further = sorted({name for record in records for name in record if name not in known})
     out = io.StringIO()
-    writer = csv.writer(out, lineterminator="\n")
+    # Cells are quoted where they hold a character of the line's end: of both, or a return would open a new row.
+    writer = csv.writer(out, lineterminator="\r\n")
     writer.writerow([*known, *(EXTRA + name for name in further)])
-    names = [*known, *further]
     for record in records:
-        writer.writerow([_harmless(record.get(name)) for name in names])
+        cells = [harmless(record.get(name)) for name in known]
+        writer.writerow([*cells, *(_further(record.get(name)) for name in further)])
     return out.getvalue()
 
 
-def _harmless(value: Any) -> Any:
-    if isinstance(value, str) and value.startswith(FORMULA_STARTS):
-        return "'" + value
+def harmless(value: Any) -> Any:
+    """A cell that no spreadsheet runs: text it would take for a formula gets a leading apostrophe.
+
+    Spreadsheets look past blanks and line breaks, some open a new line of cells at a line break, and a text that
+    begins with our own apostrophe must come back with it.
+    """
+    if isinstance(value, str) and _runs(value):
+        return ESCAPE + value
     return "" if value is None else value
+
+
+def _further(value: Any) -> Any:
+    """The cell of a field we do not know: a text that would come back as a number bears the escape too."""
+    if isinstance(value, str) and not _runs(value) and _extra(value) != value:
+        return ESCAPE + value
+    return harmless(value)
+
+
+def _runs(text: str) -> bool:
+    """Whether any line of a text could be taken for a formula, or it bears the escape already."""
+    return text.startswith(ESCAPE) or any(line.strip().startswith(FORMULA_STARTS) for line in text.splitlines())
 
 
 def _delimiter(text: str) -> str:
@@ -104,7 +125,7 @@ def _delimiter(text: str) -> str:
 
 def _columns(header: list[str]) -> list[Column]:
     columns, seen, errors = [], set(), []
-    for name in (cell.strip() for cell in header):
+    for name in (cell if cell.startswith(EXTRA) else cell.strip() for cell in header):
         try:
             column = _column(name)
             if column.field in seen:
@@ -123,9 +144,9 @@ def _column(name: str) -> Column:
     if name in metrics:
         return Column(name, name, lambda cell: _number(name, cell))
     if name in TEXT_COLUMNS or name in LONGEST_TEXT:
-        return Column(name, name, _plain_text)
+        return Column(name, name, _plain_text, verbatim=name in VERBATIM)
     if name.startswith(EXTRA) and len(name) > len(EXTRA):
-        return Column(name, name.removeprefix(EXTRA), _extra)
+        return Column(name, name.removeprefix(EXTRA), _extra, verbatim=True)
     stem, _, suffix = name.rpartition("_")
     for metric in metrics.values():
         if metric.id.rpartition("_")[0] == stem and suffix in SUFFIXES and SUFFIXES[suffix][0] == metric.kind:
@@ -137,16 +158,19 @@ def _extra(cell: str) -> Any:
     """A value of a field we do not know: numbers and truth values as such, everything else as text."""
     if cell in ("True", "False"):
         return cell == "True"
+    if cell.startswith(ESCAPE) and not _runs(cell[1:]):
+        return cell[1:] if _extra(cell[1:]) != cell[1:] else cell
     try:
         number = float(cell)
     except ValueError:
         return _plain_text(cell)
-    return int(cell) if re.fullmatch(r"-?\d+", cell) else number
+    return int(cell) if re.fullmatch(r"-?[0-9]{1,18}", cell) else number
 
 
 def _plain_text(cell: str) -> str:
     """Text without the apostrophe that kept a spreadsheet from running it."""
-    return cell[1:] if cell[:2] in {"'" + s for s in FORMULA_STARTS} else cell
+    bare = cell.removeprefix(ESCAPE)
+    return bare if bare != cell and _runs(bare) else cell
 
 
 def _scaled(name: str, factor: float, cell: str) -> float:
@@ -164,10 +188,10 @@ def _shot(columns: list[Column], row: list[str]) -> Shot:
     if len(row) != len(columns):
         raise InputError("row", f"{len(row)} cells", f"{len(columns)} cells, as in the header")
     record: dict[str, Any] = {}
-    for column, cell in zip(columns, (c.strip() for c in row), strict=True):
-        if not cell:
-            continue
-        record[column.field] = column.read(cell)
+    for column, cell in zip(columns, row, strict=True):
+        text = cell if column.verbatim else cell.strip()
+        if text:
+            record[column.field] = column.read(text)
     try:
         return read_shot(record)
     except InputError as error:
