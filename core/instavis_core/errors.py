@@ -43,5 +43,8 @@ class InputError(ValueError):
 
 def shorten(value: Any, limit: int = 60) -> str:
     """A value as text that fits in a sentence."""
-    text = "missing" if value is None else repr(value)
+    try:
+        text = "missing" if value is None else repr(value)
+    except ValueError:  # Python refuses to write out whole numbers of thousands of digits
+        text = "a number of thousands of digits"
     return text if len(text) <= limit else text[: limit - 1] + "…"

@@ -9,7 +9,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
-from datetime import datetime
+from datetime import UTC, datetime
 from typing import Any
 
 import numpy as np
@@ -25,6 +25,8 @@ STAGES = ("feel", "rehearse", "chip", "half", "three-quarter", "full", "mixed")
 CHOICES = {"hand": HANDS, "turf": TURFS, "movement": MOVEMENTS, "stage": STAGES}
 LONGEST_TEXT = {"shot_id": 64, "note": 500, "intent": 60, "format": 40}
 MOST_SHOTS = 50_000
+EARLIEST, LATEST = datetime(1970, 1, 1, tzinfo=UTC), datetime(2200, 1, 1, tzinfo=UTC)
+MAX_WHOLE = 2**53  # the largest whole number that every reader of JSON keeps exactly
 
 
 @dataclass(frozen=True)
@@ -127,22 +129,56 @@ def read_shot(raw: Any) -> Shot:
         elif name == "at":
             texts[name] = read_time(value)
         elif name in LONGEST_TEXT:
-            if not isinstance(value, str) or len(value) > LONGEST_TEXT[name]:
-                raise InputError(name, value, f"a text of at most {LONGEST_TEXT[name]} characters")
+            text = read_text(name, value, LONGEST_TEXT[name])
             if name == "format":
                 if value != FORMAT:
                     raise InputError(name, value, FORMAT)
             else:
-                texts[name] = value
-        elif len(name) > 60 or len(extra) >= 30:
+                texts[name] = text
+        elif len(name) > 60 or len(extra) >= 30 or not _encodes(name):
             raise InputError(name[:60], value, "at most 30 further fields with names of at most 60 characters")
-        elif isinstance(value, str | int | float | bool):
-            if isinstance(value, float) and not math.isfinite(value):
-                raise InputError(name, value, "a finite number")
-            extra[name] = value if not isinstance(value, str) else value[:200]
         else:
-            raise InputError(name, value, "a known field, or a plain text or number")
+            extra[name] = _further(name, value)
     return Shot(values=values, extra=extra, **texts)
+
+
+def read_text(name: str, value: Any, longest: int) -> str:
+    """A text that can be written down: no longer than allowed, without half characters or zero bytes.
+
+    Raises
+    ------
+    InputError
+    """
+    if not isinstance(value, str) or len(value) > longest:
+        raise InputError(name, value, f"a text of at most {longest} characters")
+    if not _encodes(value):
+        raise InputError(name, value, "a text that UTF-8 can hold, without zero bytes")
+    return value
+
+
+def _encodes(text: str) -> bool:
+    if text.isascii():
+        return "\0" not in text
+    try:
+        text.encode()
+    except UnicodeEncodeError:
+        return False
+    return "\0" not in text
+
+
+def _further(name: str, value: Any) -> str | int | float | bool:
+    """A field we do not know, kept as it came."""
+    if isinstance(value, str):
+        return read_text(name, value[:200], 200)
+    if isinstance(value, bool):
+        return value
+    if isinstance(value, int) and abs(value) > MAX_WHOLE:
+        raise InputError(name, value, f"a whole number of at most {MAX_WHOLE}")
+    if isinstance(value, float) and not math.isfinite(value):
+        raise InputError(name, value, "a finite number")
+    if isinstance(value, int | float):
+        return value
+    raise InputError(name, value, "a known field, or a plain text or number")
 
 
 def read_number(name: str, value: Any, limits: Sequence[float], unit: str = "") -> float:
@@ -162,13 +198,15 @@ def read_club(value: Any) -> Club:
 
 
 def read_time(value: Any) -> datetime:
-    """A moment in ISO 8601 with its zone."""
+    """A moment in ISO 8601 with its zone, from 1970 to 2200: what every clock, database and zone can tell."""
     try:
         moment = datetime.fromisoformat(value)
     except (TypeError, ValueError):
         moment = None
     if moment is None or moment.tzinfo is None:
         raise InputError("at", value, "a moment such as 2026-05-04T09:12:31Z")
+    if not EARLIEST <= moment < LATEST:
+        raise InputError("at", value, "a moment from 1970 to 2200")
     return moment
 
 

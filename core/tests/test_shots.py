@@ -49,8 +49,18 @@ def test_texts_have_an_end(name):
             read_shot({name: bad})
 
 
-@pytest.mark.parametrize("moment", ["yesterday", "2026-05-04", "2026-05-04T09:00:00", 7, "2026-13-01T00:00:00Z"])
-def test_moments_need_a_zone(moment):
+BEYOND_CLOCKS = [
+    "0001-01-01T00:00:00+14:00",
+    "1969-12-31T23:59:59Z",
+    "2200-01-01T00:00:00Z",
+    "9999-12-31T23:59:59-12:00",
+]
+
+
+@pytest.mark.parametrize(
+    "moment", ["yesterday", "2026-05-04", "2026-05-04T09:00:00", 7, "2026-13-01T00:00:00Z", *BEYOND_CLOCKS]
+)
+def test_moments_need_a_zone_and_a_year_that_every_clock_can_tell(moment):
     with pytest.raises(InputError):
         read_shot({"at": moment})
 
@@ -60,6 +70,25 @@ def test_unknown_plain_fields_are_kept_and_nested_ones_refused():
     for bad in ({"x": {}}, {"x": [1]}, {"x" * 61: 1}, {f"f{i}": i for i in range(31)}, {"x": math.nan}):
         with pytest.raises(InputError):
             read_shot(bad)
+
+
+@pytest.mark.parametrize("name", ["shot_id", "note", "intent", "mood", "hand", "club", "at", "turf"])
+@pytest.mark.parametrize("text", ["half \ud800", "zero\0byte"])
+def test_texts_that_cannot_be_written_down_are_refused(name, text):
+    with pytest.raises(InputError) as caught:
+        read_shot({name: text})
+    assert caught.value.field == name
+    caught.value.message.encode()
+    with pytest.raises(InputError):
+        read_shot({text: "a name is a text as well"})
+
+
+@pytest.mark.parametrize("digits", [17, 400, 5000])
+def test_whole_numbers_that_no_reader_keeps_are_refused_in_words(digits):
+    for name in ("path_deg", "mood", "at", "note"):
+        with pytest.raises(InputError) as caught:
+            read_shot({name: 10**digits})
+        assert len(caught.value.message) < 200
 
 
 def test_the_wrong_format_version_is_refused():
