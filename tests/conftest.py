@@ -16,11 +16,10 @@ from playwright.sync_api import Browser, expect, sync_playwright
 
 from instavis.demo.scenario import PASSWORD
 from launcher import mariadb
-from launcher.application import make_ready, server_command, wait_until_answering
+from launcher.application import make_ready, server_command, settings_of, wait_until_answering
 from launcher.processes import spawn, stop
 
 CHROMIUM = "/usr/bin/chromium"
-SECRET = "a-key-for-tests-only-that-protects-nothing"
 HEAD = "imke"
 PATIENCE_SECONDS = 120
 """How long a program of the product may take on a busy machine before a test gives up."""
@@ -45,8 +44,7 @@ class Product:
 
     @property
     def environment(self) -> dict[str, str]:
-        static = {"INSTAVIS_SECRET_KEY": SECRET, "INSTAVIS_STATIC_ROOT": str(self.folder / "static")}
-        return {**self.database.environment(), **static}
+        return settings_of(self.folder, self.database)
 
     def start_server(self) -> None:
         self.server = spawn(server_command(self.port), self.environment, self.folder / "server.log")
@@ -114,7 +112,7 @@ def product(tmp_path_factory):
     folder = tmp_path_factory.mktemp("product")
     running = Product(folder, mariadb.start(folder / "database"), mariadb.free_port())
     try:
-        running.facts = json.loads(make_ready(running.environment, "demo"))
+        running.facts = json.loads(make_ready(folder, running.environment, "demo"))
         running.start_server()
         yield running
     finally:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 import json
 import os
+import shutil
 import subprocess
 import zipfile
 from contextlib import closing
@@ -12,25 +13,25 @@ from pathlib import Path
 
 import pytest
 
-from launcher import backup as module
-from launcher import mariadb
-from launcher.backup import BackupError, _restore, _tables, _write
+from launcher import mariadb, package
+from launcher.academy import RESTORING, UPGRADING, database_of, mend
+from launcher.backup import bring_back
+from launcher.dumps import Access, BackupError
+from launcher.files import keep
 
 TABLES_FROM_TIME_TO_TIME = ("django_session", "axes_accessattempt", "axes_accesslog")
 
 
 @pytest.fixture(scope="module")
 def access(product):
-    return module.Access(product.database.port, product.database.password)
+    return Access(product.database.port, product.database.password)
 
 
 @pytest.fixture(scope="module")
 def made(product, access, tmp_path_factory):
     """A backup of the demo academy, made while its server runs."""
     place = tmp_path_factory.mktemp("backup")
-    (product.folder / "secret").write_text("a-key-for-tests-only")
-    (place / "work").mkdir()
-    told = _write(access, product.folder, place / "academy.zip", place / "work")
+    told = package.write(access, product.folder, place / "academy.zip")
     assert "read back and the same" in told
     return place / "academy.zip"
 
@@ -48,7 +49,7 @@ def changed(made: Path, to: Path, **parts: bytes | None) -> Path:
 def test_a_backup_holds_everything_and_nobody_else_can_read_it(made, access):
     with zipfile.ZipFile(made) as archive:
         manifest = json.loads(archive.read("manifest.json"))
-    live = _tables(access, "instavis")
+    live = access.tables("instavis")
     assert manifest["tables"].keys() == live.keys()
     assert manifest["tables"]["shots_shot"]["rows"] > 100
     for name, table in live.items():
@@ -59,17 +60,121 @@ def test_a_backup_holds_everything_and_nobody_else_can_read_it(made, access):
 
 def test_restored_elsewhere_it_is_the_same_and_serves(made, tmp_path):
     folder = tmp_path / "elsewhere"
-    told = _restore(folder, made, False)
+    told = bring_back(folder, made, False)
     assert "Restored" in told
-    assert (folder / "secret").read_text() == "a-key-for-tests-only"
+    with zipfile.ZipFile(made) as archive:
+        assert (folder / "secret").read_bytes() == archive.read("secret")
     with pytest.raises(BackupError, match="--replace"):
-        _restore(folder, made, False)
-    told = _restore(folder, made, True)
+        bring_back(folder, made, False)
+    told = bring_back(folder, made, True)
     (kept,) = folder.glob("before-restore-*.zip")
     assert str(kept) in told
     with zipfile.ZipFile(made) as one, zipfile.ZipFile(kept) as two:
         first, second = (json.loads(a.read("manifest.json"))["tables"] for a in (one, two))
     assert first == second
+
+
+@pytest.fixture(scope="module")
+def elsewhere(made, tmp_path_factory):
+    """Folder and database of another academy, into which the backup was brought."""
+    folder = tmp_path_factory.mktemp("elsewhere")
+    database = mariadb.start(folder / "database", quick=True)
+    access = Access(database.port, database.password)
+    package.put_in_place(access, folder, made)
+    yield folder, access
+    database.stop()
+
+
+def tables_of(made: Path) -> dict:
+    with zipfile.ZipFile(made) as archive:
+        return json.loads(archive.read("manifest.json"))["tables"]
+
+
+def forged(made: Path, to: Path, statement: bytes) -> Path:
+    """A backup whose manifest vouches for a dump with one more statement."""
+    with zipfile.ZipFile(made) as archive:
+        manifest, dump = json.loads(archive.read("manifest.json")), archive.read("dump.sql")
+    dump += b"\n" + statement + b"\n"
+    manifest["sha256"] = hashlib.sha256(dump).hexdigest()
+    return changed(made, to, dump=dump, manifest=_json(manifest))
+
+
+@pytest.mark.parametrize(
+    "statement",
+    [
+        b"\\! touch {file}",
+        b"system touch {file}",
+        b"SELECT 1 INTO OUTFILE '{file}';",
+        b"SELECT 1;\n\\! touch {file}\nSELECT 2;",
+        b"DROP TABLE instavis.people_student;",
+        b"DELETE FROM instavis.people_student;",
+        b"INSERT INTO people_academy SELECT id + 50, name FROM instavis.people_academy;",
+        b"USE instavis;",
+        b"SET GLOBAL max_connections = 11;",
+        b"LOAD DATA LOCAL INFILE '/etc/passwd' INTO TABLE people_academy (name);",
+        b"CREATE TRIGGER t BEFORE INSERT ON people_student FOR EACH ROW DELETE FROM people_coach;",
+        b"CREATE VIEW v AS SELECT * FROM people_coach;",
+    ],
+)
+def test_nothing_in_a_backup_is_executed(made, elsewhere, tmp_path, statement):
+    folder, access = elsewhere
+    before, file = access.tables("instavis"), tmp_path / "ran"
+    bad = forged(made, tmp_path / "bad.zip", statement.replace(b"{file}", str(file).encode()))
+    with pytest.raises(BackupError, match="may not be restored"):
+        package.put_in_place(access, folder, bad)
+    assert not file.exists()
+    assert access.tables("instavis") == before
+
+
+def test_keys_between_tables_come_along(made, elsewhere):
+    folder, access = elsewhere
+    package.put_in_place(access, folder, made)
+    columns = "TABLE_NAME, COLUMN_NAME, REFERENCED_TABLE_SCHEMA, REFERENCED_TABLE_NAME"
+    wanted = "TABLE_SCHEMA = 'instavis' AND REFERENCED_TABLE_NAME IS NOT NULL"
+    found = set(access.ask("information_schema", f"SELECT {columns} FROM KEY_COLUMN_USAGE WHERE {wanted}"))
+    assert {row[2] for row in found} == {"instavis"}
+    assert ("shots_shot", "lesson_id", "instavis", "lessons_lesson") in found
+
+
+@pytest.mark.parametrize("moved", [False, True])
+def test_a_restore_that_was_cut_is_finished_at_the_next_start(made, elsewhere, moved):
+    folder, access = elsewhere
+    shutil.copyfile(made, folder / RESTORING)
+    if moved:
+        package.put_in_place(access, folder, made)
+    else:
+        access.make("instavis")
+    mend(folder, access)
+    assert access.tables("instavis") == tables_of(made)
+    assert not (folder / RESTORING).exists()
+
+
+def test_an_upgrade_that_was_cut_begins_again_from_before(made, elsewhere):
+    folder, access = elsewhere
+    package.put_in_place(access, folder, made)
+    keep(folder / UPGRADING, package.write_before(access, folder, "upgrade").name)
+    access.ask("instavis", "ALTER TABLE people_student DROP COLUMN name")
+    mend(folder, access)
+    assert access.tables("instavis") == tables_of(made)
+    keep(folder / UPGRADING, "")  # a first start has nothing before it
+    mend(folder, access)
+    assert access.tables("instavis") == {}
+    assert not (folder / UPGRADING).exists()
+
+
+def test_two_servers_keep_their_temporary_tables_apart(tmp_path):
+    first = mariadb.start(tmp_path / "one", quick=True)
+    access = Access(first.port, first.password)
+    place = access.ask("instavis", "SELECT @@tmpdir")[0][0]
+    second = mariadb.start(tmp_path / "two", quick=True)
+    try:
+        other = Access(second.port, second.password).ask("instavis", "SELECT @@tmpdir")[0][0]
+        assert Path(place) != Path(other)
+        assert Path(place).parent == tmp_path / "one"
+        assert Path(place).stat().st_mode & 0o077 == 0
+    finally:
+        first.stop()
+        second.stop()
 
 
 def _json(document: dict) -> bytes:
@@ -110,13 +215,11 @@ def test_what_is_not_whole_changes_nothing(made, tmp_path, kind, told):
         manifest["sha256"] = hashlib.sha256(newer).hexdigest()
         changed(made, file, dump=newer, manifest=_json(manifest))
     with pytest.raises(BackupError, match=told):
-        _restore(folder, file, False)
-    database = mariadb.start(folder / "database", quick=True)
-    try:
-        assert _tables(module.Access(database.port, database.password), "instavis") == {}
-        assert not (folder / "secret").exists()
-    finally:
-        database.stop()
+        bring_back(folder, file, False)
+    with database_of(folder) as database:
+        assert Access(database.port, database.password).tables("instavis") == {}
+    assert not (folder / "secret").exists()
+    assert list(folder.glob("*.zip*")) == []
 
 
 def test_the_command_says_what_is_wrong_without_a_traceback(root, tmp_path):
@@ -138,7 +241,5 @@ def test_balls_that_come_in_meanwhile_do_not_hurt_it(product, access, tmp_path):
         bay = next(b for b in client.get("/api/v1/bays").json() if b["name"] == "South mat")
         client.put(f"/api/v1/lessons/{lesson['id']}/bay", json={"bay_id": bay["id"]})
     monitor = product.monitor("South mat", "--count", "60", "--pace", "0", "--seed", "3", wait=False)
-    (tmp_path / "work").mkdir()
-    (product.folder / "secret").write_text("a-key-for-tests-only")
-    assert "the same" in _write(access, product.folder, tmp_path / "busy.zip", tmp_path / "work")
+    assert "the same" in package.write(access, product.folder, tmp_path / "busy.zip")
     assert monitor.wait(120) == 0

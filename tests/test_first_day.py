@@ -24,9 +24,8 @@ PHONE = {"width": 390, "height": 844}
 @pytest.fixture
 def newcomer(browser: Browser, product):
     """The head coach of an empty academy, signed in through the page."""
-    told = json.loads(
-        make_ready(product.environment, f"academy|Tern Hill {time.monotonic_ns()}|tern{time.monotonic_ns()}")
-    )
+    academy = f"academy|Tern Hill {time.monotonic_ns()}|tern{time.monotonic_ns()}"
+    told = json.loads(make_ready(product.folder, product.environment, academy))
     context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=product.address)
     page = context.new_page()
     page.goto("/")

@@ -27,8 +27,9 @@ def demo(root, tmp_path, monkeypatch):
     """A running demo with data of its own; the Python environment is the one that is there."""
     state = tmp_path / "state"
     state.mkdir()
-    for name in ("venv-app", "venv-tools"):
-        (state / name).symlink_to(Path(os.environ["INSTAVIS_STATE"]) / name)
+    here = Path(os.environ["INSTAVIS_STATE"])
+    for made in (here / "venv-app", here / "venv-tools", *here.glob("static-*")):
+        (state / made.name).symlink_to(made)
     monkeypatch.setenv("INSTAVIS_STATE", str(state))
     monkeypatch.delenv("INSTAVIS_DB_PORT", raising=False)
     log = tmp_path / "log"

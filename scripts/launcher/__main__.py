@@ -6,6 +6,7 @@ import signal
 import sys
 
 from launcher import application, backup, checks
+from launcher.dumps import BackupError
 from launcher.mariadb import DatabaseError
 
 VERBS = {
@@ -25,7 +26,7 @@ def main() -> int:
     verb, arguments = sys.argv[1], sys.argv[2:]
     try:
         return VERBS[verb](arguments)
-    except DatabaseError as error:
+    except (DatabaseError, BackupError) as error:
         print(f"instavis: {error}", file=sys.stderr)
         return 1
     except KeyboardInterrupt:

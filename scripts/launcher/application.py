@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import contextlib
-import fcntl
 import json
 import os
 import secrets
@@ -17,8 +16,11 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from launcher import mariadb
+from launcher.academy import database_of, folder_of_data, only_one
+from launcher.files import keep, secret
 from launcher.paths import SERVER, STATE
 from launcher.processes import running, spawn, stop
+from launcher.static import static_root
 
 DEMO_PORT = 8765
 READY_SECONDS = 60
@@ -73,25 +75,30 @@ def demo(arguments: list[str]) -> int:
 
 def serve(arguments: list[str]) -> int:
     """The application for real use, settings from the environment."""
-    folder = Path(os.environ.get("INSTAVIS_DATA", STATE / "serve"))
+    folder = folder_of_data()
     folder.mkdir(parents=True, exist_ok=True)
     host, port = os.environ.get("INSTAVIS_BIND", "127.0.0.1"), int(os.environ.get("INSTAVIS_PORT", "8000"))
     with only_one(folder / "lock") as lock:
         if lock is None:
             print(f"instavis: {folder} is being served already.", file=sys.stderr)
             return 1
-        with served(folder, port, "academy", host=host) as running:
+        first_password = folder / "first-password"
+        if not (folder / "database").is_dir():
+            keep(first_password, "-".join(secrets.token_hex(3) for _ in range(3)))
+        password = first_password.read_text() if first_password.exists() else ""
+        with served(folder, port, f"academy|--password={password}", host=host) as running:
             _say(f"serving {running.address}; Ctrl-C stops it")
             first = json.loads(running.told)
             if first:
                 _say(f"first start: sign in as {first['username']} with {first['password']} (told only now)")
+            first_password.unlink(missing_ok=True)
             _wait_for_the_end()
     return 0
 
 
 def move_archives(arguments: list[str]) -> int:
     """`export` and `import`: between files and the academy's database, while nobody serves it."""
-    folder = Path(os.environ.get("INSTAVIS_DATA", STATE / "serve"))
+    folder = folder_of_data()
     if not (folder / "database").is_dir():
         print(f"instavis: there is no academy in {folder} yet; start it once with serve.", file=sys.stderr)
         return 1
@@ -100,52 +107,62 @@ def move_archives(arguments: list[str]) -> int:
             text = "is being served: export and import on its Students page, or stop it first."
             print(f"instavis: {folder} {text}", file=sys.stderr)
             return 1
-        database = mariadb.start(folder / "database")
-        try:
-            environment = database.environment() | {"INSTAVIS_SECRET_KEY": _secret(folder / "secret")}
-            environment["INSTAVIS_STATIC_ROOT"] = str(folder / "static")
-            make_ready(environment)
+        with database_of(folder) as database:
+            environment = settings_of(folder, database)
+            make_ready(folder, environment)
             command = [sys.executable, str(SERVER / "manage.py"), "archive", *arguments]
             return subprocess.run(command, env={**os.environ, **environment}, check=False).returncode
-        finally:
-            database.stop()
 
 
-def make_ready(environment: dict[str, str], *wanted: str) -> str:
-    """Tables, static files and (wanted) the sample academy; gives back what it printed."""
-    done = subprocess.run(
-        [sys.executable, "-m", "launcher.ready", *wanted],
+def settings_of(folder: Path, database: mariadb.Database) -> dict[str, str]:
+    """What the application's settings read of an academy's folder."""
+    return database.environment() | {
+        "INSTAVIS_SECRET_KEY": secret(folder / "secret", 48),
+        "INSTAVIS_STATIC_ROOT": str(static_root()),
+        "INSTAVIS_DRAFTS": str(folder / "drafts"),
+    }
+
+
+def make_ready(folder: Path, environment: dict[str, str], *wanted: str) -> str:
+    """Tables, static files and (wanted) the sample academy; gives back what it printed.
+
+    Ctrl-C waits until the tables are whole; a second one does not.
+    """
+    command = [sys.executable, "-m", "launcher.ready", str(folder), *wanted]
+    with subprocess.Popen(
+        command,
         cwd=SERVER,
         env={**os.environ, **environment},
-        capture_output=True,
+        stdout=subprocess.PIPE,
+        stderr=subprocess.PIPE,
         text=True,
-        check=False,
-    )
-    if done.returncode:
-        raise mariadb.DatabaseError(f"The tables could not be prepared:\n{done.stdout}{done.stderr}")
-    return done.stdout
+        start_new_session=True,
+    ) as process:
+        try:
+            told, complaints = process.communicate()
+        except KeyboardInterrupt:
+            _say("stopping as soon as the tables are whole")
+            process.communicate()
+            raise
+    if process.returncode:
+        raise mariadb.DatabaseError(f"The tables could not be prepared:\n{told}{complaints}")
+    return told
 
 
 @contextlib.contextmanager
 def served(folder: Path, port: int, *wanted: str, host: str = "127.0.0.1") -> Iterator[Running]:
     """Database and server, ready; ends both."""
     _say("starting the database")
-    database = mariadb.start(folder / "database")
-    try:
-        environment = database.environment() | {"INSTAVIS_SECRET_KEY": _secret(folder / "secret")}
-        environment["INSTAVIS_STATIC_ROOT"] = str(folder / "static")
-        environment["INSTAVIS_DRAFTS"] = str(folder / "drafts")
+    with database_of(folder) as database:
         # Small matrices are slower on many threads, and several requests compute at once.
-        environment["OPENBLAS_NUM_THREADS"] = "1"
+        environment = settings_of(folder, database) | {"OPENBLAS_NUM_THREADS": "1"}
         _say("preparing tables and static files")
-        told = make_ready(environment, *wanted)
+        told = make_ready(folder, environment, *wanted)
         _say("starting the server")
         with running(server_command(port, host), environment, folder / "server.log") as server:
             address = f"http://{host}:{port}"
             wait_until_answering(address, server)
             yield Running(address, told, environment, server.pid)
-    finally:
-        database.stop()
 
 
 def server_command(port: int, host: str = "127.0.0.1") -> list[str]:
@@ -206,26 +223,6 @@ def _stand_ins(address: str, facts: dict, folder: Path) -> Iterator[dict[str, st
     finally:
         for child in children:
             stop(child)
-
-
-@contextlib.contextmanager
-def only_one(file: Path) -> Iterator[object]:
-    """An open, locked file, or None when another launcher holds it."""
-    with file.open("a+") as lock:
-        try:
-            fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
-        except BlockingIOError:
-            yield None
-            return
-        yield lock
-        lock.truncate(0)
-
-
-def _secret(file: Path) -> str:
-    if not file.exists():
-        file.touch(mode=0o600)
-        file.write_text(secrets.token_urlsafe(48))
-    return file.read_text().strip()
 
 
 def _introduce(address: str, facts: dict, pages: dict[str, str]) -> None:

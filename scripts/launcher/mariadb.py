@@ -5,9 +5,9 @@ It runs as whoever starts the launcher, so that a data directory below a private
 
 from __future__ import annotations
 
+import contextlib
 import getpass
 import os
-import secrets
 import shutil
 import signal
 import socket
@@ -17,9 +17,14 @@ import time
 from dataclasses import dataclass
 from pathlib import Path
 
+from launcher.files import secret
+from launcher.processes import die_with_parent
+
 START_SECONDS = 60
 STOP_SECONDS = 30
 SQL_MODE = "STRICT_TRANS_TABLES,ERROR_FOR_DIVISION_BY_ZERO,NO_ZERO_DATE,NO_ZERO_IN_DATE,NO_ENGINE_SUBSTITUTION"
+NAME, SCRATCH = "instavis", "instavis_check"
+USER, LOADER = "instavis", "instavis_loader"
 
 
 class DatabaseError(RuntimeError):
@@ -36,7 +41,7 @@ class Database:
     folder: Path
     socket_folder: Path
 
-    def environment(self, name: str = "instavis") -> dict[str, str]:
+    def environment(self, name: str = NAME) -> dict[str, str]:
         """What the application's settings read."""
         return {
             "INSTAVIS_DB_PORT": str(self.port),
@@ -73,9 +78,14 @@ def start(folder: Path, quick: bool = False) -> Database:
     """
     folder.mkdir(parents=True, exist_ok=True)
     data = folder / "data"
+    _end_orphan(folder, data)
     if not (data / "mysql").is_dir():
         _install(data)
-    password = _password(folder / "password")
+    password = secret(folder / "password", 24)
+    # Two servers in one temporary folder delete each other's temporary tables.
+    temporary = folder / "tmp"
+    shutil.rmtree(temporary, ignore_errors=True)
+    temporary.mkdir(mode=0o700)
     # The path of a Unix socket may have 107 characters: a short place of its own.
     socket_folder = Path(tempfile.mkdtemp(prefix="instavis-"))
     port = free_port()
@@ -87,6 +97,7 @@ def start(folder: Path, quick: bool = False) -> Database:
         "--no-defaults",
         f"--user={getpass.getuser()}",
         f"--datadir={data}",
+        f"--tmpdir={temporary}",
         f"--socket={socket_folder / 'm.sock'}",
         f"--pid-file={folder / 'mariadbd.pid'}",
         f"--log-error={folder / 'mariadbd.log'}",
@@ -102,7 +113,13 @@ def start(folder: Path, quick: bool = False) -> Database:
         f"--secure-file-priv={folder}",
         f"--init-file={first}",
     ]
-    process = subprocess.Popen(command, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL, start_new_session=True)
+    process = subprocess.Popen(
+        command,
+        stdout=subprocess.DEVNULL,
+        stderr=subprocess.DEVNULL,
+        start_new_session=True,
+        preexec_fn=die_with_parent,
+    )
     database = Database(process, port, password, folder, socket_folder)
     try:
         _wait(database)
@@ -128,35 +145,60 @@ def free_port(wanted: int = 0) -> int:
 
 
 def _install(data: Path) -> None:
+    """Make the data folder beside its place and put it there whole: an interrupted one is made anew."""
+    part = data.with_name("data.part")
+    for old in (part, data):
+        shutil.rmtree(old, ignore_errors=True)
     command = [
         program("mariadb-install-db"),
         "--no-defaults",
         f"--user={getpass.getuser()}",
-        f"--datadir={data}",
+        f"--datadir={part}",
         "--auth-root-authentication-method=socket",
         "--skip-test-db",
     ]
     done = subprocess.run(command, capture_output=True, text=True, check=False)
     if done.returncode:
-        shutil.rmtree(data, ignore_errors=True)
         raise DatabaseError(f"The database could not be made:\n{done.stdout}{done.stderr}")
+    part.replace(data)
 
 
-def _password(file: Path) -> str:
-    if not file.exists():
-        file.touch(mode=0o600)
-        file.write_text(secrets.token_urlsafe(24))
-    return file.read_text().strip()
+def _end_orphan(folder: Path, data: Path) -> None:
+    """End a server that outlived its launcher on this data folder; the caller holds the folder's lock."""
+    try:
+        pid = int((folder / "mariadbd.pid").read_text())
+        command = Path(f"/proc/{pid}/cmdline").read_bytes()
+    except (OSError, ValueError):
+        return
+    if f"--datadir={data}".encode() not in command.split(b"\0"):
+        return
+    deadline = time.monotonic() + STOP_SECONDS
+    with contextlib.suppress(ProcessLookupError):
+        os.kill(pid, signal.SIGTERM)
+        while time.monotonic() < deadline:
+            os.kill(pid, 0)
+            time.sleep(0.1)
+        os.kill(pid, signal.SIGKILL)
 
 
 def _grants(password: str) -> str:
-    """Run at every start: the application's user and its databases. The password has no quotes in it."""
-    user = "'instavis'@'127.0.0.1'"
+    """Run at every start: the application's user with its databases, and one who may only fill the scratch database.
+
+    The password has no quotes in it.
+    """
+    user, loader = f"'{USER}'@'127.0.0.1'", f"'{LOADER}'@'127.0.0.1'"
+    scratch = SCRATCH.replace("_", r"\_")
+    fill = "SELECT, INSERT, UPDATE, DELETE, CREATE, DROP, ALTER, INDEX, REFERENCES, LOCK TABLES"
     return (
-        f"CREATE DATABASE IF NOT EXISTS instavis;\n"
-        f"CREATE USER IF NOT EXISTS {user} IDENTIFIED BY '{password}';\n"
+        f"CREATE DATABASE IF NOT EXISTS {NAME};\n"
+        f"CREATE USER IF NOT EXISTS {user};\n"
+        f"ALTER USER {user} IDENTIFIED BY '{password}';\n"
         f"GRANT ALL ON `instavis%`.* TO {user};\n"
         f"GRANT ALL ON `test\\_instavis%`.* TO {user};\n"
+        f"CREATE USER IF NOT EXISTS {loader};\n"
+        f"ALTER USER {loader} IDENTIFIED BY '{password}';\n"
+        f"REVOKE ALL PRIVILEGES, GRANT OPTION FROM {loader};\n"
+        f"GRANT {fill} ON `{scratch}`.* TO {loader};\n"
     )
 
 

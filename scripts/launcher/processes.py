@@ -14,7 +14,7 @@ PATIENCE = 10
 PR_SET_PDEATHSIG = 1
 
 
-def _die_with_parent() -> None:
+def die_with_parent() -> None:
     """Linux sends the child a SIGTERM when the launcher is gone, even by kill -9."""
     ctypes.CDLL(None).prctl(PR_SET_PDEATHSIG, signal.SIGTERM)
 
@@ -30,7 +30,7 @@ def spawn(command: list[str], environment: dict[str, str], log: Path | None = No
             stdout=sink,
             stderr=sink,
             start_new_session=True,
-            preexec_fn=_die_with_parent,
+            preexec_fn=die_with_parent,
         )
     finally:
         if sink:

@@ -1,23 +1,54 @@
-"""`python -m launcher.ready [COMMAND|ARGUMENT|…]`: tables, static files and further commands, in one short process."""
+"""`python -m launcher.ready FOLDER [COMMAND|ARGUMENT|…]`: tables, static files and further commands, in one process.
+
+It lets itself be asked to stop but finishes what it began: a table that is half migrated is nobody's. Killed all the
+same, it leaves a marker, and the next start begins again from before (`launcher.academy.mend`).
+"""
 
 from __future__ import annotations
 
 import io
 import os
+import signal
 import sys
+from pathlib import Path
 
 import django
+from django.conf import settings
 from django.core.management import call_command
+from django.db import connection
+from django.db.migrations.executor import MigrationExecutor
+
+from launcher import package
+from launcher.academy import UPGRADING
+from launcher.dumps import Access
+from launcher.files import keep
+from launcher.static import collect
 
 
 def main() -> None:
     """Print what the further commands say."""
+    for ending in (signal.SIGINT, signal.SIGTERM):
+        signal.signal(ending, signal.SIG_IGN)
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "instavis.config.settings")
     django.setup()
-    call_command("migrate", interactive=False, verbosity=0, stdout=io.StringIO())
-    call_command("collectstatic", interactive=False, verbosity=0, stdout=io.StringIO())
-    for wanted in sys.argv[1:]:
+    migrate(Path(sys.argv[1]))
+    collect(Path(settings.STATIC_ROOT))
+    for wanted in sys.argv[2:]:
         call_command(*wanted.split("|"))
+
+
+def migrate(folder: Path) -> None:
+    """Bring the tables to this release's shape; an academy that is there is backed up first."""
+    executor = MigrationExecutor(connection)
+    if not executor.migration_plan(executor.loader.graph.leaf_nodes()):
+        return
+    before = ""
+    if executor.loader.applied_migrations:
+        access = Access(int(os.environ["INSTAVIS_DB_PORT"]), os.environ["INSTAVIS_DB_PASSWORD"])
+        before = package.write_before(access, folder, "upgrade").name
+    keep(folder / UPGRADING, before)
+    call_command("migrate", interactive=False, verbosity=0, stdout=io.StringIO())
+    (folder / UPGRADING).unlink()
 
 
 if __name__ == "__main__":

@@ -19,13 +19,17 @@ class Command(BaseCommand):
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("name", nargs="?", default="My academy")
         parser.add_argument("user", nargs="?", default="head")
+        parser.add_argument("--password", default="", help="the first password; told again when it is still good")
 
     def handle(self, *args, **options) -> None:
-        name, user = options["name"], options["user"]
-        taken = Academy.objects.filter(name=name).exists() or Coach.objects.filter(username=user).exists()
-        if taken or (name == "My academy" and Academy.objects.exists()):
+        name, user, given = options["name"], options["user"], options["password"]
+        password = given or "-".join(secrets.token_hex(3) for _ in range(3))
+        there = Coach.objects.filter(username=user).first()
+        taken = there or Academy.objects.filter(name=name).exists()
+        if not taken and not (name == "My academy" and Academy.objects.exists()):
+            found_academy(name, user, password)
+        elif not (given and there and there.check_password(given)):
+            # A start that was interrupted after the academy was made has told nobody its password yet.
             self.stdout.write("null")
             return
-        password = "-".join(secrets.token_hex(3) for _ in range(3))
-        found_academy(name, user, password)
         self.stdout.write(json.dumps({"academy": name, "username": user, "password": password}))

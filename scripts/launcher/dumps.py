@@ -1,0 +1,138 @@
+"""Dumps of the academy's database: written, read back into a scratch database, put in the academy's place.
+
+A dump may come from anywhere: it is loaded by a user who owns nothing but the scratch database, over the driver,
+which knows no client commands. What is in it becomes the academy's only by moving tables, never by running it there.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import os
+import subprocess
+from collections.abc import Iterator
+from dataclasses import dataclass
+from pathlib import Path
+from typing import BinaryIO
+
+import MySQLdb
+
+from launcher import mariadb
+from launcher.mariadb import LOADER, NAME, SCRATCH, USER
+
+OLD = "instavis_old"
+COLLATION = "CHARACTER SET utf8mb4 COLLATE utf8mb4_uca1400_ai_ci"
+
+
+class BackupError(RuntimeError):
+    """What is wrong with a backup, in words for whoever runs the command."""
+
+
+@dataclass(frozen=True)
+class Access:
+    """How to reach a database server."""
+
+    port: int
+    password: str
+
+    def ask(self, database: str, statement: str) -> list[tuple]:
+        """Rows of one statement."""
+        with self._connected(USER, database) as connection, connection.cursor() as cursor:
+            cursor.execute(statement)
+            return list(cursor.fetchall())
+
+    def make(self, database: str) -> None:
+        """An empty database of that name; what it held is gone."""
+        self.ask("information_schema", f"DROP DATABASE IF EXISTS {database}")
+        self.ask("information_schema", f"CREATE DATABASE {database} {COLLATION}")
+
+    def write(self, dump: Path) -> None:
+        """Write the academy's database into a file, as of one moment.
+
+        Raises
+        ------
+        BackupError
+        """
+        command = [
+            mariadb.program("mariadb-dump"),
+            *("--no-defaults", "--host=127.0.0.1", f"--port={self.port}", f"--user={USER}"),
+            *("--default-character-set=utf8mb4", "--single-transaction", "--skip-comments", "--hex-blob"),
+            *("--skip-tz-utc", f"--result-file={dump}", NAME),
+        ]
+        environment = {**os.environ, "MYSQL_PWD": self.password}  # in no listing of processes
+        done = subprocess.run(command, env=environment, capture_output=True, text=True, check=False)
+        if done.returncode:
+            raise BackupError(f"mariadb-dump failed: {done.stderr.strip()}")
+
+    @contextlib.contextmanager
+    def scratch(self, dump: Path) -> Iterator[None]:
+        """The dump loaded into the scratch database, which goes again.
+
+        Raises
+        ------
+        BackupError
+            For a statement that the loader may not run.
+        """
+        self.make(SCRATCH)
+        try:
+            with self._connected(LOADER, SCRATCH) as connection, dump.open("rb") as source:
+                for statement in _statements(source):
+                    try:
+                        connection.query(statement)
+                        connection.store_result()
+                    except MySQLdb.Error as error:
+                        raise BackupError(f"the dump holds what may not be restored: {error.args[-1]}") from error
+                connection.commit()
+            yield
+        finally:
+            self.ask("information_schema", f"DROP DATABASE IF EXISTS {SCRATCH}")
+
+    def tables(self, database: str) -> dict[str, dict]:
+        """Rows and checksum of every table."""
+        return {
+            name: {
+                "rows": self.ask(database, f"SELECT COUNT(*) FROM `{name}`")[0][0],
+                "checksum": self.ask(database, f"CHECKSUM TABLE `{name}`")[0][1],
+            }
+            for name in self._names(database)
+        }
+
+    def put_in_place(self) -> None:
+        """Make the tables of the scratch database the academy's; those it had are gone.
+
+        Cut in the middle it is done again from the start, by whoever finds the backup that was being restored.
+        """
+        self.make(OLD)
+        moves = [(NAME, OLD, table) for table in self._names(NAME)]
+        moves += [(SCRATCH, NAME, table) for table in self._names(SCRATCH)]
+        with self._connected(USER, NAME) as connection, connection.cursor() as cursor:
+            cursor.execute("SET FOREIGN_KEY_CHECKS=0")
+            cursor.execute("RENAME TABLE " + ", ".join(f"`{a}`.`{t}` TO `{b}`.`{t}`" for a, b, t in moves))
+            cursor.execute(f"DROP DATABASE {OLD}")
+
+    def _names(self, database: str) -> list[str]:
+        return sorted(row[0] for row in self.ask(database, "SHOW TABLES"))
+
+    def _connected(self, user: str, database: str) -> contextlib.closing[MySQLdb.Connection]:
+        connection = MySQLdb.connect(
+            host="127.0.0.1",
+            port=self.port,
+            user=user,
+            password=self.password,
+            database=database,
+            charset="utf8mb4",
+            local_infile=0,
+            multi_statements=False,
+        )
+        return contextlib.closing(connection)
+
+
+def _statements(source: BinaryIO) -> Iterator[bytes]:
+    """The statements of a dump; in its texts line breaks are escaped, so a statement ends where a line does."""
+    held: list[bytes] = []
+    for line in source:
+        held.append(line)
+        if line.rstrip().endswith(b";"):
+            yield b"".join(held)
+            held = []
+    if rest := b"".join(held).strip():
+        yield rest

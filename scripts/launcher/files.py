@@ -1,0 +1,28 @@
+"""Small files that must be whole or not there: secrets, markers."""
+
+from __future__ import annotations
+
+import os
+import secrets
+from pathlib import Path
+
+
+def keep(file: Path, text: str) -> None:
+    """Write a file that only its owner reads; after a power cut it holds the old text or the new one."""
+    part = file.with_name(file.name + ".part")
+    part.unlink(missing_ok=True)
+    part.touch(mode=0o600)
+    with part.open("w") as sink:
+        sink.write(text)
+        sink.flush()
+        os.fsync(sink.fileno())
+    part.replace(file)
+
+
+def secret(file: Path, size: int) -> str:
+    """The secret a file holds, made when there is none (or an empty one that a power cut left)."""
+    text = file.read_text().strip() if file.exists() else ""
+    if not text:
+        text = secrets.token_urlsafe(size)
+        keep(file, text)
+    return text

@@ -1,0 +1,122 @@
+"""The file of a backup: a ZIP of the dump, the secret key, and a manifest that says what the dump must read back as.
+
+The manifest holds a hash of the dump, and rows and checksum of every table as they came out of the dump again.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import hashlib
+import json
+import tempfile
+import zipfile
+from collections.abc import Iterator
+from datetime import UTC, datetime
+from pathlib import Path
+
+from launcher.dumps import Access, BackupError
+from launcher.files import keep
+from launcher.mariadb import SCRATCH
+
+FORMAT = "instavis.backup/1"
+PARTS = {"manifest.json", "secret", "dump.sql"}
+MIB = 1024 * 1024
+
+
+def write(access: Access, folder: Path, file: Path) -> str:
+    """Dump, read the dump back into the scratch database, and only then give the file its name; says what it holds.
+
+    Raises
+    ------
+    BackupError
+    """
+    with tempfile.TemporaryDirectory(dir=folder) as place:
+        dump = Path(place) / "dump.sql"
+        access.write(dump)
+        with access.scratch(dump):
+            tables = access.tables(SCRATCH)
+        if not tables:
+            raise BackupError("the academy has no tables: start it once with serve.")
+        manifest = {
+            "format": FORMAT,
+            "made_at": datetime.now(UTC).isoformat(timespec="seconds"),
+            "sha256": _hash(dump),
+            "tables": tables,
+        }
+        part = file.with_name(file.name + ".part")
+        part.touch(mode=0o600)
+        try:
+            with zipfile.ZipFile(part, "w", zipfile.ZIP_DEFLATED) as archive:
+                archive.writestr("manifest.json", json.dumps(manifest, indent=1))
+                archive.write(folder / "secret", "secret")
+                archive.write(dump, "dump.sql")
+            part.replace(file)
+        finally:
+            part.unlink(missing_ok=True)
+    rows = sum(t["rows"] for t in tables.values())
+    return f"{len(tables)} tables, {rows} rows, read back and the same; {file.stat().st_size / MIB:.1f} MiB"
+
+
+def write_before(access: Access, folder: Path, what: str) -> Path:
+    """A backup of what is there before something changes it, named after what and when."""
+    file = folder / f"before-{what}-{datetime.now(UTC):%Y%m%dT%H%M%S}.zip"
+    write(access, folder, file)
+    return file
+
+
+def put_in_place(access: Access, folder: Path, file: Path) -> dict:
+    """Make a backup the academy, its secret with it; gives its manifest.
+
+    Raises
+    ------
+    BackupError
+        When it is not whole, or does not read back as it says: nothing was changed then.
+    """
+    with unpacked(file, folder) as (manifest, place), access.scratch(place / "dump.sql"):
+        check(access, file, manifest)
+        keep(folder / "secret", (place / "secret").read_text())
+        access.put_in_place()
+    return manifest
+
+
+@contextlib.contextmanager
+def unpacked(file: Path, folder: Path) -> Iterator[tuple[dict, Path]]:
+    """The manifest of a backup and a folder with its parts, which goes again.
+
+    Raises
+    ------
+    BackupError
+        When it is not whole, or of another format.
+    """
+    with tempfile.TemporaryDirectory(dir=folder) as made:
+        place = Path(made)
+        try:
+            with zipfile.ZipFile(file) as archive:
+                if set(archive.namelist()) != PARTS:
+                    raise BackupError(f"{file} is not a backup of Instavis.")
+                archive.extractall(place)
+            manifest = json.loads((place / "manifest.json").read_text())
+        except (zipfile.BadZipFile, EOFError, ValueError, NotImplementedError) as error:
+            raise BackupError(f"{file} is not a whole backup ({type(error).__name__}).") from error
+        if not isinstance(manifest, dict) or manifest.get("format") != FORMAT:
+            found = manifest.get("format") if isinstance(manifest, dict) else manifest
+            raise BackupError(f"{file} has format {found!r}; expected {FORMAT}. A newer one needs a newer Instavis.")
+        if manifest.get("sha256") != _hash(place / "dump.sql"):
+            raise BackupError(f"{file} was changed or damaged: its dump is not the one that was made.")
+        yield manifest, place
+
+
+def check(access: Access, file: Path, manifest: dict) -> None:
+    """Whether the scratch database holds what a backup's manifest says.
+
+    Raises
+    ------
+    BackupError
+    """
+    if access.tables(SCRATCH) != manifest.get("tables"):
+        raise BackupError(f"{file} does not read back as its manifest says: nothing was changed.")
+
+
+def _hash(file: Path) -> str:
+    with file.open("rb") as source:
+        return hashlib.file_digest(source, "sha256").hexdigest()

@@ -1,0 +1,121 @@
+"""A start that is cut off at any moment leaves a folder that starts."""
+
+from __future__ import annotations
+
+import contextlib
+import os
+import re
+import signal
+import subprocess
+import time
+from pathlib import Path
+
+import httpx
+import pytest
+
+from launcher import mariadb
+from launcher.dumps import Access
+
+PATIENCE_SECONDS = 120
+
+
+@pytest.fixture
+def academy(root, tmp_path, monkeypatch):
+    """start() serves an academy of its own and gives process and log; everything of it is gone afterwards."""
+    folder = tmp_path / "academy"
+    monkeypatch.setenv("INSTAVIS_DATA", str(folder))
+    monkeypatch.delenv("INSTAVIS_DB_PORT", raising=False)
+    started = []
+
+    def start() -> tuple[subprocess.Popen, Path]:
+        monkeypatch.setenv("INSTAVIS_PORT", str(mariadb.free_port()))
+        log = tmp_path / f"log-{len(started)}"
+        with log.open("w") as sink:
+            process = subprocess.Popen(
+                [root / "instavis", "serve"],
+                stdout=sink,
+                stderr=sink,
+                preexec_fn=lambda: signal.signal(signal.SIGINT, signal.default_int_handler),
+            )
+        started.append(process)
+        return process, log
+
+    start.folder = folder
+    yield start
+    for process in started:
+        if process.poll() is None:
+            process.send_signal(signal.SIGINT)
+            process.wait(PATIENCE_SECONDS)
+    kill_all(folder)
+
+
+def kill_all(folder: Path) -> None:
+    """What a power cut does to everything that works on a folder."""
+    for entry in Path("/proc").iterdir():
+        if entry.name.isdigit() and entry.name != str(os.getpid()):
+            with contextlib.suppress(OSError):
+                command, environment = (entry / "cmdline").read_bytes(), (entry / "environ").read_bytes()
+                if str(folder).encode() in command + environment and b"pytest" not in command:
+                    os.kill(int(entry.name), signal.SIGKILL)
+
+
+def wait_for(process: subprocess.Popen, log: Path, found) -> None:
+    deadline = time.monotonic() + PATIENCE_SECONDS
+    while not found():
+        assert process.poll() is None, log.read_text()
+        assert time.monotonic() < deadline, log.read_text()
+        time.sleep(0.01)
+
+
+def tables_made(folder: Path) -> int:
+    """How many tables the academy has by now; 0 while nobody answers."""
+    try:
+        port, password = (folder / "database" / name for name in ("port", "password"))
+        access = Access(int(port.read_text()), password.read_text())
+        return len(access.ask("instavis", "SHOW TABLES"))
+    except Exception:
+        return 0
+
+
+def sign_in_works(log: Path) -> None:
+    told = log.read_text()
+    address = re.search(r"http://127\.0\.0\.1:\d+", told).group()
+    name, password = re.search(r"sign in as (\S+) with (\S+)", told).groups()
+    with httpx.Client(base_url=address, trust_env=False) as client:
+        client.get("/")
+        client.headers["X-CSRFToken"] = client.cookies["instavis_csrf"]
+        assert client.post("/api/v1/session", json={"username": name, "password": password}).status_code == 200
+
+
+@pytest.mark.parametrize("moment", ["data folder", "tables"])
+def test_a_first_start_that_loses_power_starts_the_next_time(academy, moment):
+    process, log = academy()
+    if moment == "tables":
+        wait_for(process, log, lambda: tables_made(academy.folder) >= 12)
+    else:
+        wait_for(process, log, lambda: list((academy.folder / "database").glob("data*/mysql")))
+    kill_all(academy.folder)
+    process.wait(PATIENCE_SECONDS)
+    process, log = academy()
+    wait_for(process, log, lambda: "serving" in log.read_text() and "sign in as" in log.read_text())
+    sign_in_works(log)
+
+
+def test_ctrl_c_in_a_first_start_waits_until_the_tables_are_whole(academy):
+    process, log = academy()
+    wait_for(process, log, lambda: tables_made(academy.folder) >= 12)
+    process.send_signal(signal.SIGINT)
+    process.wait(PATIENCE_SECONDS)
+    assert not (academy.folder / "upgrading").exists()
+    process, log = academy()
+    wait_for(process, log, lambda: "serving" in log.read_text() and "sign in as" in log.read_text())
+    sign_in_works(log)
+
+
+def test_a_launcher_that_was_killed_leaves_no_database_behind_that_stops_the_next(academy):
+    process, log = academy()
+    wait_for(process, log, lambda: "serving" in log.read_text())
+    process.kill()
+    process.wait(PATIENCE_SECONDS)
+    process, log = academy()
+    wait_for(process, log, lambda: "serving" in log.read_text())
