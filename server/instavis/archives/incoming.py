@@ -176,7 +176,7 @@ def _grades(lesson: Lesson, coach: Coach, rows: list[dict]) -> None:
 
 def _correction(lesson: Lesson, raw: dict) -> Correction:
     row = Correction(lesson=lesson, **_row(raw, Correction, leave=("own_effect", "begun_in"), only=CORRECTION))
-    read_correction(row.to_document(), lesson.student.golfer, load_knowledge().clubs[lesson.club])
+    read_correction(row.to_document(), lesson.golfer, load_knowledge().clubs[lesson.club])
     if raw["begun_in"]:
         # The lesson it goes on with may be in the same archive, be here already, or be gone.
         row.begun_in = lesson.student.lessons.filter(started_at=_moment(raw["begun_in"])).first()

@@ -93,7 +93,7 @@ def _learn(lesson: Lesson, correction: Correction, now: datetime) -> None:
     if correction.outcome not in LEARNS:
         return
     proof, _ = proof_of(lesson, correction)
-    golfer, club = lesson.student.golfer, load_knowledge().clubs[lesson.club]
+    golfer, club = lesson.golfer, load_knowledge().clubs[lesson.club]
     checked = read_correction(correction.to_document(), golfer, club)
     correction.log_odds = log_odds_of(proof, checked)
     if correction.outcome != Correction.Outcome.VERIFIED or correction.severity_then is None:
@@ -123,7 +123,7 @@ def _carry_gate(lesson: Lesson, correction: Correction) -> None:
 
 
 def _check(values: dict, lesson: Lesson) -> None:
-    read_correction(values, lesson.student.golfer, load_knowledge().clubs[lesson.club])
+    read_correction(values, lesson.golfer, load_knowledge().clubs[lesson.club])
     if values.get("drill") and values["drill"] not in load_knowledge().drills:
         raise InputError("drill", values["drill"], "one of " + ", ".join(load_knowledge().drills))
     if values.get("stage") not in STAGES:

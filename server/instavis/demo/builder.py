@@ -35,6 +35,7 @@ from instavis.recordings.services import keep_swing
 from instavis.shots.services import Origin, record_shots
 from instavis.stills.services import change_still, keep_still
 from instavis_core.flight import Air
+from instavis_core.golfer import Golfer
 from instavis_core.knowledge import load_knowledge
 from instavis_core.knowledge.stills import load_stills
 from instavis_core.recordings import swing_of_columns
@@ -82,11 +83,11 @@ def _tell(story: Story, coach: Coach, now: datetime) -> Lesson:
             "born": story.born,
             "guardian_consent": story.guardian,
         },
-        now.date(),
+        coach.academy.day_of(now),
     )
     lesson = start_lesson(coach, student, CLUB, start)
     rng = np.random.default_rng(story.seed)
-    sim = draw_golfer(rng, story.faults, student.golfer, load_knowledge().clubs[CLUB])
+    sim = draw_golfer(rng, story.faults, Golfer(student.hand, student.handicap), load_knowledge().clubs[CLUB])
     sim.offset[TOE] += story.toe_mm
     if story.intake:
         save_intake(lesson, story.intake, start)

@@ -23,6 +23,7 @@ from instavis.practice.services import log_practice, save_take_home
 from instavis.proofs.selectors import proof_of
 from instavis.shots.services import Origin, record_shots
 from instavis_core.flight import Air
+from instavis_core.golfer import Golfer
 from instavis_core.knowledge import load_knowledge
 from instavis_core.shots import read_shots
 from instavis_core.simulate import SimulatedGolfer, Traits, draw_golfer, simulate_shots
@@ -35,10 +36,12 @@ EVENING = time(18, 30)
 def tell_long(story: LongStory, coach: Coach, now: datetime) -> None:
     """Every lesson of a longer story, with the practice between them."""
     values = {"name": story.name, "hand": story.hand, "handicap": story.handicap, "born": story.born}
-    student = save_student(coach, None, {**values, "guardian_consent": ""}, now.date())
+    student = save_student(coach, None, {**values, "guardian_consent": ""}, coach.academy.day_of(now))
     rng = np.random.default_rng(story.seed)
     traits = Traits(retention_days=story.remembers, learning=0.12)
-    sim = draw_golfer(rng, story.faults, student.golfer, load_knowledge().clubs[CLUB], traits=traits)
+    sim = draw_golfer(
+        rng, story.faults, Golfer(student.hand, student.handicap), load_knowledge().clubs[CLUB], traits=traits
+    )
     sim.skill_of_move = 0.0
     for place, visit in enumerate(story.visits):
         later = story.visits[place + 1 :]
@@ -47,11 +50,11 @@ def tell_long(story: LongStory, coach: Coach, now: datetime) -> None:
         )
         if not visit.proof:
             continue
-        until = (now - timedelta(days=later[0].days_ago)).date() if later else now.date()
+        until = coach.academy.day_of(now - timedelta(days=later[0].days_ago) if later else now)
         save_take_home(lesson, {"minutes": 10, "days_a_week": 4, "next_lesson": until})
         end_lesson(lesson, lesson.started_at + timedelta(minutes=55), True)
         repetitions = practise(lesson, visit.practised, rng, now)
-        sim.rest((until - lesson.started_at.date()).days, repetitions)
+        sim.rest((until - lesson.day).days, repetitions)
 
 
 def _lesson(story: LongStory, visit: Visit, lesson: Lesson, sim: SimulatedGolfer, rng) -> Lesson:
@@ -115,8 +118,9 @@ def begin_correction(lesson: Lesson, chosen: str | None, stage: str, when: datet
 def practise(lesson: Lesson, share: float, rng, now: datetime) -> int:
     """Log a share of the days planned so far as a phone would; gives the repetitions done."""
     done = 0
-    for planned in plan_of(lesson, now.date()):
-        if planned.day >= now.date() or rng.random() >= share:
+    today = lesson.academy.day_of(now)
+    for planned in plan_of(lesson, today):
+        if planned.day >= today or rng.random() >= share:
             continue
         start = timezone.make_aware(datetime.combine(planned.day, EVENING))
         end = start + timedelta(minutes=planned.minutes)

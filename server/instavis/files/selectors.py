@@ -41,7 +41,7 @@ def draft_of(coach: Coach, draft_id: int) -> Draft:
 def proposal_of(draft: Draft) -> tuple[Proposal, Mapping, bool]:
     """What is guessed of a draft, the mapping to start from, and whether that is a remembered one."""
     with storage.open_draft(draft.key) as file:
-        proposal = propose(file, draft.lesson.student.golfer, FAR_UNITS.get(draft.coach.units, "m"))
+        proposal = propose(file, draft.lesson.golfer, FAR_UNITS.get(draft.coach.units, "m"))
     known = SourceMapping.objects.filter(academy=draft.lesson.academy, source=proposal.mapping.source).first()
     if known is None:
         return proposal, proposal.mapping, False
@@ -50,7 +50,7 @@ def proposal_of(draft: Draft) -> tuple[Proposal, Mapping, bool]:
 
 def preview_of(draft: Draft, mapping: Mapping) -> Preview:
     """The first balls, what is skipped, what is wrong and what is odd, without storing anything."""
-    golfer = draft.lesson.student.golfer
+    golfer = draft.lesson.golfer
     shots, skipped, problems, rows = [], [], [], 0
     balls = wrong = passed_over = 0
     with storage.open_draft(draft.key) as file:

@@ -93,9 +93,7 @@ def _store(draft: Draft, mapping: Mapping, leave_out_bad: bool, now: datetime, w
     block = Block.objects.create(lesson=lesson, purpose=Block.Purpose.BASELINE, opened_at=now)
     with (
         storage.open_draft(draft.key) as file,
-        contextlib.closing(
-            _batches(mapped_rows(file, mapping, lesson.student.golfer), lesson, leave_out_bad, way)
-        ) as batches,
+        contextlib.closing(_batches(mapped_rows(file, mapping, lesson.golfer), lesson, leave_out_bad, way)) as batches,
     ):
         for batch in batches:
             stored = record_many(lesson, batch, now, block, known)

@@ -154,7 +154,7 @@ def _intake(lesson) -> IntakeOut:
         answers=IntakeBody(**selectors.answers_of(told)),
         asked=own is not None,
         by_student=bool(own and own.by_student),
-        earlier_day=told.lesson.started_at.date() if told and not own else None,
+        earlier_day=told.lesson.day if told and not own else None,
     )
 
 
@@ -170,7 +170,7 @@ def _ask_page(token: str) -> AskPageOut:
         first_name=lesson.student.name.split()[0],
         academy=lesson.coach.academy.name,
         coach=lesson.coach.name,
-        junior=lesson.student.is_junior(timezone.now().date()),
+        junior=lesson.student.is_junior(lesson.academy.day_of(timezone.now())),
         answers=_intake(lesson).answers,
         words=AskWords(**words, **{k: known.words[k] for k in ("club_group", "region", "limit", "health", "kit")}),
         caution=known.cautions["not-medical"].text,

@@ -136,7 +136,7 @@ def earlier_baselines(lesson: Lesson) -> list[dict[str, Any]]:
             continue
         reading = read_block(balls.block, balls.aside)
         centres = {m: r.centre for m, r in reading.metrics.items() if m in COMPARED}
-        rows.append({"lesson_id": other.pk, "day": other.started_at.date(), "balls": reading.clean, "centres": centres})
+        rows.append({"lesson_id": other.pk, "day": other.day, "balls": reading.clean, "centres": centres})
     return rows
 
 
@@ -200,7 +200,7 @@ def what_if_of(lesson: Lesson, shot_id: int | None, changes: dict[str, float]) -
         if shot is None:
             raise not_found("ball")
         start = {v.metric: v.value for v in ball_reading_of(shot).values if v.metric in DELIVERY_NAMES}
-    return what_if(start, checked, lesson.student.golfer, load_knowledge().clubs[lesson.club])
+    return what_if(start, checked, lesson.golfer, load_knowledge().clubs[lesson.club])
 
 
 def _shown(values: np.ndarray) -> list[float | None]:
@@ -279,7 +279,7 @@ def ball_of(lesson: Lesson, fault: str, variant: str | None) -> FaultBall:
     speeds = balls.block.column("club_speed_mps")
     speed = float(np.nanmedian(speeds)) if (~np.isnan(speeds)).any() else None
     with judged_by(lesson):
-        return ball_of_fault(fault, variant, lesson.student.golfer, load_knowledge().clubs[lesson.club], speed)
+        return ball_of_fault(fault, variant, lesson.golfer, load_knowledge().clubs[lesson.club], speed)
 
 
 def _some(block: CoreBlock, places: list[int]) -> CoreBlock:

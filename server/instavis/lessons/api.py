@@ -41,6 +41,7 @@ class LessonRow(Schema):
     ended_at: datetime | None
     station: str
     club: str
+    hand: str
     ball_count: int
 
     @staticmethod

@@ -20,7 +20,7 @@ def group_of(lesson_id: int) -> str:
 
 def locked_lesson(lesson_id: int) -> Lesson:
     """The lesson with its row locked: whoever writes balls or events to it waits here in turn."""
-    return Lesson.objects.select_for_update().select_related("student", "open_block").get(pk=lesson_id)
+    return Lesson.objects.select_for_update().select_related("student", "academy", "open_block").get(pk=lesson_id)
 
 
 def log(lesson: Lesson, kind: str, items: list[dict[str, Any]]) -> None:

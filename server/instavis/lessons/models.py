@@ -2,19 +2,23 @@
 
 from __future__ import annotations
 
+from datetime import date
+
 from django.db import models
 
 from instavis.people.models import Academy, Coach, Student
+from instavis_core.golfer import Golfer
 
 STATIONS = ("ask", "baseline", "check", "cause", "correct", "prove", "take-home")
 
 
 class Lesson(models.Model):
-    """One hour of one student with one coach."""
+    """One hour of one student with one coach. ``hand`` is the side the student plays from in it."""
 
     academy = models.ForeignKey(Academy, on_delete=models.PROTECT, related_name="lessons")
     student = models.ForeignKey(Student, on_delete=models.PROTECT, related_name="lessons")
     coach = models.ForeignKey(Coach, on_delete=models.PROTECT, related_name="lessons")
+    hand = models.CharField(max_length=5, choices=[("right", "right"), ("left", "left")], default="right")
     started_at = models.DateTimeField()
     ended_at = models.DateTimeField(null=True, blank=True)
     station = models.CharField(max_length=12, default="ask")
@@ -30,6 +34,16 @@ class Lesson(models.Model):
 
     class Meta:
         ordering = ["-started_at", "-id"]
+
+    @property
+    def golfer(self) -> Golfer:
+        """The golfer the core reckons with."""
+        return Golfer(self.hand, self.student.handicap)
+
+    @property
+    def day(self) -> date:
+        """The academy's calendar day on which the lesson began."""
+        return self.academy.day_of(self.started_at)
 
 
 class Block(models.Model):

@@ -12,7 +12,9 @@ from instavis.people.models import Coach
 
 def lessons_of(coach: Coach) -> QuerySet[Lesson]:
     """Lessons of the academy, newest first, with what a list shows."""
-    return Lesson.objects.filter(academy_id=coach.academy_id).select_related("student", "coach", "open_block")
+    return Lesson.objects.filter(academy_id=coach.academy_id).select_related(
+        "student", "coach", "academy", "open_block"
+    )
 
 
 def lesson_of(coach: Coach, lesson_id: int) -> Lesson:

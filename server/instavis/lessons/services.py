@@ -25,6 +25,7 @@ def start_lesson(coach: Coach, student: Student, club: str, now: datetime) -> Le
         academy=coach.academy,
         student=student,
         coach=coach,
+        hand=student.hand,
         started_at=now,
         club=read_club(club).id,
         knowledge_version=coach.academy.knowledge_versions.first(),

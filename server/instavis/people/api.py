@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import date, datetime
+from zoneinfo import available_timezones
 
 from django.contrib.auth import authenticate, login, logout
 from django.http import HttpRequest
@@ -46,6 +47,8 @@ class SessionOut(Schema):
     units: str
     school: dict[str, str]
     stage_rule: str
+    time_zone: str
+    today: date
 
 
 class SettingsIn(Schema):
@@ -62,6 +65,31 @@ class StudentIn(Schema):
     handicap: float | None = None
     born: date | None = None
     guardian_consent: str = Field("", max_length=120)
+
+
+class StudentChange(Schema):
+    """What is left out stays. ``open_lessons`` says what a change of hand does to lessons that are open."""
+
+    model_config = ConfigDict(extra="forbid")
+    name: str = Field(min_length=1, max_length=120)
+    hand: str = Field("right", pattern="^(right|left)$")
+    handicap: float | None = None
+    born: date | None = None
+    guardian_consent: str = Field("", max_length=120)
+    open_lessons: services.OpenLessons | None = None
+
+
+class AcademyIn(Schema):
+    model_config = ConfigDict(extra="forbid")
+    time_zone: str = Field(max_length=64)
+
+
+class AcademyOut(Schema):
+    """The academy; ``zones`` are those it may be in."""
+
+    name: str
+    time_zone: str
+    zones: list[str]
 
 
 class ConsentIn(Schema):
@@ -90,6 +118,8 @@ def _session(coach) -> SessionOut:
         units=coach.units,
         school=coach.school,
         stage_rule=coach.stage_rule,
+        time_zone=coach.academy.time_zone,
+        today=coach.academy.day_of(timezone.now()),
     )
 
 
@@ -142,7 +172,7 @@ def list_students(request: HttpRequest):
 @router.post("/students", response={201: StudentOut, 422: Problems})
 def create_student(request: HttpRequest, data: StudentIn):
     """A new student."""
-    return Status(201, services.save_student(request.user, None, data.dict(), timezone.now().date()))
+    return Status(201, services.save_student(request.user, None, data.dict(), _today(request)))
 
 
 @router.get("/students/{student_id}", response={200: StudentOut, 404: Problems})
@@ -158,8 +188,32 @@ def change_consent(request: HttpRequest, student_id: int, data: ConsentIn):
     return services.change_consent(student, data.given, timezone.now())
 
 
-@router.put("/students/{student_id}", response={200: StudentOut, 404: Problems, 422: Problems})
-def change_student(request: HttpRequest, student_id: int, data: StudentIn):
-    """Change a student."""
+@router.put("/students/{student_id}", response={200: StudentOut, 404: Problems, 409: Problems, 422: Problems})
+def change_student(request: HttpRequest, student_id: int, data: StudentChange):
+    """Change a student; another hand asks what becomes of open lessons."""
     student = selectors.student_of(request.user, student_id)
-    return services.save_student(request.user, student, data.dict(), timezone.now().date())
+    values = data.dict(exclude_unset=True)
+    open_lessons = values.pop("open_lessons", None)
+    return services.save_student(request.user, student, values, _today(request), open_lessons)
+
+
+@router.get("/academy", response=AcademyOut)
+def get_academy(request: HttpRequest):
+    """The academy, and the time zones there are."""
+    return _academy(request)
+
+
+@router.patch("/academy", response={200: AcademyOut, 403: Problems, 422: Problems})
+def change_academy(request: HttpRequest, data: AcademyIn):
+    """Set the zone whose days the academy counts (head coach)."""
+    services.change_academy(request.user, data.time_zone)
+    return _academy(request)
+
+
+def _academy(request: HttpRequest) -> AcademyOut:
+    academy = request.user.academy
+    return AcademyOut(name=academy.name, time_zone=academy.time_zone, zones=sorted(available_timezones()))
+
+
+def _today(request: HttpRequest) -> date:
+    return request.user.academy.day_of(timezone.now())

@@ -2,24 +2,33 @@
 
 from __future__ import annotations
 
-from datetime import date
+from datetime import date, datetime, time
+from zoneinfo import ZoneInfo
 
 from django.contrib.auth.models import AbstractUser
 from django.db import models
 
-from instavis_core.golfer import Golfer
 from instavis_core.proof import STAGE_RULES
 
 ADULT_AGE = 18
 
 
 class Academy(models.Model):
-    """Owns everything: coaches, students, bays, lessons and balls."""
+    """Owns everything: coaches, students, bays, lessons and balls. Its days are those of ``time_zone``."""
 
     name = models.CharField(max_length=120)
+    time_zone = models.CharField(max_length=64, default="UTC")
 
     def __str__(self) -> str:
         return self.name
+
+    def day_of(self, moment: datetime) -> date:
+        """The calendar day a moment belongs to where the academy is."""
+        return moment.astimezone(ZoneInfo(self.time_zone)).date()
+
+    def start_of(self, day: date) -> datetime:
+        """The moment a day begins where the academy is."""
+        return datetime.combine(day, time(), ZoneInfo(self.time_zone))
 
 
 class Coach(AbstractUser):
@@ -69,11 +78,6 @@ class Student(models.Model):
 
     def __str__(self) -> str:
         return self.name
-
-    @property
-    def golfer(self) -> Golfer:
-        """The golfer the core reckons with."""
-        return Golfer(self.hand, self.handicap)
 
     def age(self, today: date) -> int | None:
         """Whole years on that day; None when the birthday is not known."""

@@ -48,7 +48,7 @@ class HomeLinkOut(Schema):
 @router.get("/lessons/{lesson_id}/take-home", response={200: TakeHomePage, 404: Problems, 422: Problems})
 def get_take_home(request: HttpRequest, lesson_id: int):
     """The page as it stands."""
-    return selectors.take_home_of(lesson_of(request.user, lesson_id), _today())
+    return selectors.take_home_of(lesson_of(request.user, lesson_id), _today(request))
 
 
 @router.put("/lessons/{lesson_id}/take-home", response={200: TakeHomePage, 404: Problems, 422: Problems})
@@ -56,33 +56,33 @@ def save_take_home(request: HttpRequest, lesson_id: int, data: TakeHomeIn):
     """Keep the coach's words and the practice plan."""
     lesson = lesson_of(request.user, lesson_id)
     services.save_take_home(lesson, data.dict())
-    return selectors.take_home_of(lesson, _today())
+    return selectors.take_home_of(lesson, _today(request))
 
 
 @router.get("/lessons/{lesson_id}/take-home.pdf", response={200: None, 404: Problems, 422: Problems})
 def print_take_home(request: HttpRequest, lesson_id: int):
     """The page as a tagged PDF."""
-    return pdf_response(selectors.take_home_of(lesson_of(request.user, lesson_id), _today()))
+    return pdf_response(selectors.take_home_of(lesson_of(request.user, lesson_id), _today(request)))
 
 
 @router.get("/lessons/{lesson_id}/schedule", response={200: list[PlannedDay], 404: Problems, 422: Problems})
 def get_schedule(request: HttpRequest, lesson_id: int):
     """The days to practise on until the next lesson, as they stand."""
-    return selectors.plan_of(lesson_of(request.user, lesson_id), _today())
+    return selectors.plan_of(lesson_of(request.user, lesson_id), _today(request))
 
 
 @router.put("/lessons/{lesson_id}/schedule/{planned}", response={200: list[PlannedDay], 404: Problems, 422: Problems})
 def move_day(request: HttpRequest, lesson_id: int, planned: date, data: MoveIn):
     """Move a day of the plan."""
     lesson = lesson_of(request.user, lesson_id)
-    services.move_practice_day(lesson, planned, data.to, _today())
-    return selectors.plan_of(lesson, _today())
+    services.move_practice_day(lesson, planned, data.to, _today(request))
+    return selectors.plan_of(lesson, _today(request))
 
 
 @router.get("/lessons/{lesson_id}/schedule.ics", response={200: None, 404: Problems, 422: Problems})
 def get_calendar(request: HttpRequest, lesson_id: int):
     """The same as an iCalendar file."""
-    return calendar_response(lesson_of(request.user, lesson_id), _today())
+    return calendar_response(lesson_of(request.user, lesson_id), _today(request))
 
 
 @router.get("/lessons/{lesson_id}/home-link", response={200: HomeLinkOut, 404: Problems})
@@ -109,7 +109,7 @@ def end_home_link(request: HttpRequest, lesson_id: int):
 @router.get("/lessons/{lesson_id}/practice", response={200: PracticeLog, 404: Problems, 422: Problems})
 def get_practice(request: HttpRequest, lesson_id: int):
     """What was practised since the lesson."""
-    return selectors.practice_log_of(lesson_of(request.user, lesson_id), _today())
+    return selectors.practice_log_of(lesson_of(request.user, lesson_id), _today(request))
 
 
 @router.delete("/lessons/{lesson_id}/practice/pause", response={200: PracticeLog, 404: Problems, 422: Problems})
@@ -117,7 +117,7 @@ def resume_practice(request: HttpRequest, lesson_id: int):
     """Lift the pause that pain brought."""
     lesson = lesson_of(request.user, lesson_id)
     services.resume_practice(lesson)
-    return selectors.practice_log_of(lesson, _today())
+    return selectors.practice_log_of(lesson, _today(request))
 
 
 @router.get("/lessons/{lesson_id}/cold-test", response={200: Today, 404: Problems})
@@ -139,5 +139,5 @@ def pdf_response(page: TakeHomePage) -> HttpResponse:
     return HttpResponse(take_home_pdf(page), content_type="application/pdf", headers=headers)
 
 
-def _today() -> date:
-    return timezone.localdate()
+def _today(request: HttpRequest) -> date:
+    return request.user.academy.day_of(timezone.now())

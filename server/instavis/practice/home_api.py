@@ -89,25 +89,29 @@ class PracticeReceipt(Schema):
 @router.get("/home/{token}", response={200: HomeOut, 404: Problems, 422: Problems})
 def get_home(request: HttpRequest, token: str, today: date | None = None):
     """The student's page; ``today`` is the student's own calendar day."""
-    return _home(_lesson(token), _day(today))
+    lesson = _lesson(token)
+    return _home(lesson, _day(lesson, today))
 
 
 @router.get("/home/{token}/page.pdf", response={200: None, 404: Problems, 422: Problems})
 def print_home(request: HttpRequest, token: str):
     """The page as a tagged PDF."""
-    return pdf_response(_first_name_only(selectors.take_home_of(_lesson(token), _day(None))))
+    lesson = _lesson(token)
+    return pdf_response(_first_name_only(selectors.take_home_of(lesson, _day(lesson, None))))
 
 
 @router.get("/home/{token}/practice.ics", response={200: None, 404: Problems, 422: Problems})
 def home_calendar(request: HttpRequest, token: str):
     """The plan as an iCalendar file."""
-    return calendar_response(_lesson(token), _day(None))
+    lesson = _lesson(token)
+    return calendar_response(lesson, _day(lesson, None))
 
 
 @router.put("/home/{token}/days/{planned}", response={200: HomeOut, 404: Problems, 422: Problems})
 def move_home_day(request: HttpRequest, token: str, planned: date, data: MoveIn, today: date | None = None):
     """Move a day of the plan."""
-    lesson, day = _lesson(token), _day(today)
+    lesson = _lesson(token)
+    day = _day(lesson, today)
     services.move_practice_day(lesson, planned, data.to, day)
     return _home(lesson, day)
 
@@ -120,7 +124,7 @@ def log_practice(request: HttpRequest, token: str, data: PracticeIn, today: date
     for entry in data.entries:
         raw = entry.dict() | {"sent_at": data.sent_at, "balls": [b.dict(exclude_none=True) for b in entry.balls]}
         stored += services.log_practice(lesson, raw, now)
-    return PracticeReceipt(stored=stored, known=len(data.entries) - stored, home=_home(lesson, _day(today)))
+    return PracticeReceipt(stored=stored, known=len(data.entries) - stored, home=_home(lesson, _day(lesson, today)))
 
 
 def _lesson(token: str) -> Lesson:
@@ -130,9 +134,9 @@ def _lesson(token: str) -> Lesson:
     return lesson
 
 
-def _day(told: date | None) -> date:
-    """The student's own day as far as a zone can be off the server's."""
-    here = timezone.localdate()
+def _day(lesson: Lesson, told: date | None) -> date:
+    """The student's own day as far as a zone can be off the academy's."""
+    here = lesson.academy.day_of(timezone.now())
     return told if told is not None and abs(told - here) <= timedelta(days=1) else here
 
 

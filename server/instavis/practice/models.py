@@ -44,7 +44,7 @@ class Practice(models.Model):
     """One practice as one phone logged it; ``entry_id`` is the phone's own and comes in once."""
 
     lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="practices")
-    entry_id = models.CharField(max_length=64, db_collation="utf8mb4_bin")
+    entry_id = models.CharField(max_length=64, db_collation="utf8mb4_nopad_bin")
     day = models.DateField()
     started_at = models.DateTimeField()
     ended_at = models.DateTimeField()

@@ -78,7 +78,7 @@ def today_of(lesson: Lesson) -> Today:
     correction = last_correction(lesson)
     if correction is None:
         return Today(None, None, [], [])
-    test, dose = _cold_test(lesson, correction), _dose(correction.lesson, lesson.started_at.date())
+    test, dose = _cold_test(lesson, correction), _dose(correction.lesson, lesson.day)
     with judged_by(lesson):
         ranking = ranking_of(lesson)
         labels = {c.id: c.label.split(",")[0] for c in load_knowledge().causes.values()}
@@ -111,9 +111,9 @@ def _cold_test(lesson: Lesson, correction: Correction) -> ColdTest:
     cold = cold[:COLD_BALLS]
     return ColdTest(
         before.pk,
-        before.started_at.date(),
-        begun.started_at.date(),
-        (lesson.started_at.date() - before.started_at.date()).days,
+        before.day,
+        begun.day,
+        (lesson.day - before.day).days,
         correction.fault,
         correction.primary,
         correction.stage,

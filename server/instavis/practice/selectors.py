@@ -85,10 +85,10 @@ def _page(lesson: Lesson, today: date) -> TakeHomePage:
     words = words_of(lesson)
     return TakeHomePage(
         student=lesson.student.name,
-        hand=lesson.student.hand,
+        hand=lesson.hand,
         coach=lesson.coach.name,
         academy=lesson.coach.academy.name,
-        day=lesson.started_at.date(),
+        day=lesson.day,
         sections=take_home_sections(_facts(lesson, correction, drill), words.sections),
         drill=drill.id if drill else None,
         drill_name=drill.name if drill else "",
@@ -147,7 +147,7 @@ def _cautions(lesson: Lesson, drill: Drill | None) -> list[str]:
     """The cautions that always stand, those of the drill, of the student's age and of sore regions."""
     knowledge = load_knowledge()
     reasons = {"always", *(drill.cautions if drill else ())}
-    if lesson.student.is_junior(lesson.started_at.date()):
+    if lesson.student.is_junior(lesson.day):
         reasons.add("junior")
     texts = [c.text for c in knowledge.cautions.values() if c.when in reasons]
     sore = [r for r in (drill.regions if drill else ()) if r in limits_of(lesson)]
@@ -173,7 +173,7 @@ def plan_of(lesson: Lesson, today: date) -> list[PlannedDay]:
         if drill is None:
             return []
         words = words_of(lesson)
-        day = lesson.started_at.date()
+        day = lesson.day
         needs = PracticeNeeds(
             words.minutes,
             words.days_a_week,

@@ -37,7 +37,7 @@ def save_take_home(lesson: Lesson, values: dict) -> TakeHome:
     if "sections" in values:
         values["sections"] = read_own_lines(values["sections"])
     locked = locked_lesson(lesson.pk)
-    first, until = locked.started_at.date() + timedelta(days=1), values.get("next_lesson")
+    first, until = locked.day + timedelta(days=1), values.get("next_lesson")
     if until is not None and not first <= until <= first + FARTHEST:
         raise InputError("next_lesson", until.isoformat(), f"a day from {first.isoformat()} on, within two years")
     take_home, _ = TakeHome.objects.update_or_create(lesson=locked, defaults=values)

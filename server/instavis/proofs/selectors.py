@@ -25,7 +25,7 @@ def proof_balls(lesson: Lesson, correction: Correction) -> Balls:
 def proof_of(lesson: Lesson, correction: Correction) -> tuple[Proof, list[int]]:
     """The proof and the keys of the balls its verdicts speak of, in order."""
     club = load_knowledge().clubs[lesson.club]
-    checked = read_correction(correction.to_document(), lesson.student.golfer, club)
+    checked = read_correction(correction.to_document(), lesson.golfer, club)
     baseline, balls = baseline_balls(correction.measured_from), proof_balls(lesson, correction)
     with judged_by(lesson):
         rule = lesson.coach.stage_rule
@@ -44,7 +44,7 @@ def _begun(correction: Correction) -> list[str]:
 def _limits(lesson: Lesson) -> list[Alarm]:
     """Whether the student has hit enough for one day."""
     intake = Intake.objects.filter(lesson=lesson).first()
-    limit = ball_limit(lesson.student.age(lesson.started_at.date()), intake.limits if intake else {})
+    limit = ball_limit(lesson.student.age(lesson.day), intake.limits if intake else {})
     baseline = Q(block__purpose=Block.Purpose.BASELINE) | Q(block__purpose=Block.Purpose.TRIAL)
     full = lesson.shots.filter(baseline | Q(stage__in=FULL_STAGES)).count()
     return limit_alarms(limit, lesson.shots.count(), full)

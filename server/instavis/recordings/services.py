@@ -41,7 +41,7 @@ def keep_file(lesson: Lesson, name: str, data: bytes, now: datetime) -> Recordin
     """
     if is_c3d(data):
         points, rate, up = read_c3d(data)
-        swing = swing_of_columns(pelvis_of_markers(points, rate, lesson.student.hand, up))
+        swing = swing_of_columns(pelvis_of_markers(points, rate, lesson.hand, up))
     else:
         try:
             text = data.decode("utf-8-sig")

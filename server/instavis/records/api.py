@@ -20,13 +20,13 @@ router = Router()
 @router.get("/students/{student_id}/history", response={200: History, 404: Problems})
 def get_history(request: HttpRequest, student_id: int):
     """A student across lessons."""
-    return history_of(student_of(request.user, student_id), timezone.localdate())
+    return history_of(student_of(request.user, student_id), request.user.academy.day_of(timezone.now()))
 
 
 @router.get("/day", response={200: Day, 422: Problems})
 def get_day(request: HttpRequest, day: date | None = None, mine: bool = False):
     """Who comes on a day, what to prepare, and what is open."""
-    return day_of(request.user, day or timezone.localdate(), mine)
+    return day_of(request.user, day or request.user.academy.day_of(timezone.now()), mine)
 
 
 @router.get("/outcomes", response=Outcomes)

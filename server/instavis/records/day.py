@@ -68,12 +68,12 @@ def day_of(coach: Coach, day: date, mine: bool) -> Day:
 
     Lessons count to the day they began; a student is expected when the newest take-home page names the day.
     """
-    lessons = Lesson.objects.filter(academy_id=coach.academy_id).select_related("student", "coach__academy")
+    lessons = Lesson.objects.filter(academy_id=coach.academy_id).select_related("student", "academy", "coach__academy")
     if mine:
         lessons = lessons.filter(coach=coach)
-    recent = list(lessons.filter(started_at__date__gte=day - LOOK_BACK).order_by("started_at", "id"))
-    newest = {lesson.student_id: lesson for lesson in recent if lesson.started_at.date() <= day}
-    begun = [lesson for lesson in recent if lesson.started_at.date() == day]
+    recent = list(lessons.filter(started_at__gte=coach.academy.start_of(day) - LOOK_BACK).order_by("started_at", "id"))
+    newest = {lesson.student_id: lesson for lesson in recent if lesson.day <= day}
+    begun = [lesson for lesson in recent if lesson.day == day]
     pages = {t.lesson_id: t for t in TakeHome.objects.filter(lesson__in=recent)}
     here = {lesson.student_id for lesson in begun}
     expected = [
@@ -105,7 +105,7 @@ def _begun(lesson: Lesson, recent: list[Lesson], day: date) -> Visit:
         lesson.coach.name,
         "ended" if lesson.ended_at else f"at {lesson.station.replace('-', ' ')}: {state.state}" if state else "",
         last.pk if last else None,
-        last.started_at.date() if last else None,
+        last.day if last else None,
         lesson.club,
         _dose(last, day) if last else None,
         _prepare(last, day) if lesson.station in FIRST_STATIONS and lesson.ended_at is None else [],
@@ -121,7 +121,7 @@ def _expected(last: Lesson, day: date) -> Visit:
         last.coach.name,
         "expected",
         last.pk,
-        last.started_at.date(),
+        last.day,
         last.club,
         _dose(last, day),
         _prepare(last, day),
@@ -163,15 +163,15 @@ def _open(lesson: Lesson, is_newest: bool, corrected: bool, pages: dict[int, Tak
 
     def item(kind: str, text: str) -> OpenItem:
         student = lesson.student
-        return OpenItem(kind, student.pk, student.name, lesson.pk, lesson.started_at.date(), text)
+        return OpenItem(kind, student.pk, student.name, lesson.pk, lesson.day, text)
 
     found = []
     if page and page.paused_for and is_newest:
         region = load_knowledge().words["region"][page.paused_for].lower()
         found.append(item("pain", f"Practice paused for pain ({region}): call before the next lesson."))
-    if lesson.ended_at is None and lesson.started_at.date() < day:
+    if lesson.ended_at is None and lesson.day < day:
         found.append(item("not-ended", "The lesson was never ended."))
-    if corrected and page is None and lesson.started_at.date() < day:
+    if corrected and page is None and lesson.day < day:
         found.append(item("no-page", "No take-home page was written."))
     if is_newest and page and page.next_lesson and page.next_lesson + LATE_FROM <= day:
         found.append(item("overdue", f"The next lesson was meant for {page.next_lesson:%-d %B}."))

@@ -138,7 +138,7 @@ def _on_record(lesson: Lesson, metrics: list[str], today: date) -> LessonOnRecor
     planned = TakeHome.objects.filter(lesson=lesson).exists()
     return LessonOnRecord(
         lesson.pk,
-        lesson.started_at.date(),
+        lesson.day,
         lesson.club,
         lesson.coach.name,
         lesson.last_ball,

@@ -23,7 +23,8 @@ class Shot(models.Model):
     device = models.ForeignKey(Device, on_delete=models.PROTECT, null=True, blank=True, related_name="shots")
     device_sequence = models.PositiveBigIntegerField(null=True, blank=True)
     number = models.PositiveIntegerField(default=0)
-    shot_id = models.CharField(max_length=64)
+    # Compared as it is: case, accents and blanks at the end make another ball.
+    shot_id = models.CharField(max_length=64, db_collation="utf8mb4_nopad_bin")
     at = models.DateTimeField(null=True, blank=True)
     received_at = models.DateTimeField()
 

@@ -59,7 +59,7 @@ def tray_of(bay: Bay) -> QuerySet[Shot]:
 
 def balls_of(shots: QuerySet[Shot], lesson: Lesson, club_id: str = "") -> Balls:
     """Balls of the lesson's club, or of another, as a block of the core."""
-    golfer: Golfer = lesson.student.golfer
+    golfer: Golfer = lesson.golfer
     club = load_knowledge().clubs[club_id or lesson.club]
     chosen = [s for s in shots if s.club in ("", club.id)]
     records, _ = of_club([s.to_record() for s in chosen], club)

@@ -39,10 +39,8 @@ def check_hand(record: ShotRecord, lesson: Lesson) -> None:
     ------
     InputError
     """
-    if record.hand is not None and record.hand != lesson.student.hand:
-        raise InputError(
-            "hand", record.hand, f"{lesson.student.hand}: {lesson.student.name} plays {lesson.student.hand}-handed"
-        )
+    if record.hand is not None and record.hand != lesson.hand:
+        raise InputError("hand", record.hand, f"{lesson.hand}: {lesson.student.name} plays {lesson.hand}-handed")
 
 
 def record_shots(

@@ -34,7 +34,7 @@ def measured(still: Still) -> Measured | None:
     if not still.look:
         return None
     address = address_of(still)
-    return measure_still(still.look, _clicked(still), still.lesson.student.hand, _clicked(address) if address else None)
+    return measure_still(still.look, _clicked(still), still.lesson.hand, _clicked(address) if address else None)
 
 
 def _clicked(still: Still) -> Clicked:
