@@ -15,6 +15,7 @@ from instavis_core.errors import InputError
 from instavis_core.knowledge import Skill, load_knowledge
 
 HANDS = ("right", "left")
+TOE = "strike_toe_mm"  # the same for both hands, but told by which hand a monitor stands on
 
 
 @dataclass(frozen=True)
@@ -63,3 +64,9 @@ def mirror(metric: str, values: np.ndarray | float, golfer: Golfer) -> np.ndarra
     """Device frame to golfer frame or back (it is its own inverse); values of any shape."""
     known = load_knowledge().metrics.get(metric)
     return values * golfer.side if known is not None and known.mirrored else values
+
+
+def other_way_round(values: dict[str, float]) -> dict[str, float]:
+    """Readings of a monitor that stood on the other hand: every sideways metric turned, and toe and heel."""
+    metrics = load_knowledge().metrics
+    return {name: -v if metrics[name].mirrored or name == TOE else v for name, v in values.items()}

@@ -5,10 +5,12 @@ from __future__ import annotations
 from datetime import datetime
 
 from django.db import transaction
+from django.db.models import Q
 
 from instavis.archives.models import AuditLine
 from instavis.config.errors import Refused
 from instavis.corrections.models import OwnEffect
+from instavis.devices.models import RefusedBall
 from instavis.people.models import Coach, Student
 
 
@@ -28,6 +30,7 @@ def erase_student(coach: Coach, student: Student, name: str, now: datetime) -> A
     lessons = list(student.lessons.values_list("pk", flat=True))
     balls = sum(lesson.shots.count() for lesson in student.lessons.all())
     OwnEffect.objects.filter(student=student).delete()
+    RefusedBall.objects.filter(Q(lesson_id__in=lessons) | Q(shot__lesson_id__in=lessons)).delete()
     for lesson in student.lessons.all():
         lesson.shots.all().delete()
         lesson.delete()

@@ -7,6 +7,7 @@ from ninja.security import django_auth
 
 from instavis.archives.api import router as archives
 from instavis.config import errors
+from instavis.config.reading import BodyParser
 from instavis.corrections.api import router as corrections
 from instavis.devices.api import bays_router as bays
 from instavis.devices.api import device_router as device
@@ -28,7 +29,7 @@ from instavis.shots.api import router as shots
 from instavis.stills.api import router as stills
 from instavis.trials.api import router as trials
 
-api = NinjaAPI(title="Instavis", version="1", auth=django_auth, docs_url=None, openapi_url=None)
+api = NinjaAPI(title="Instavis", version="1", auth=django_auth, docs_url=None, openapi_url=None, parser=BodyParser())
 errors.install(api)
 
 api.add_router("/v1/session", session, tags=["session"])

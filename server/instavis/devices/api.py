@@ -12,7 +12,9 @@ from ninja.security import HttpBearer
 from pydantic import ConfigDict, Field
 
 from instavis.config.errors import Problem, Problems, Refused
-from instavis.devices import selectors, services
+from instavis.devices import refusals, selectors, services
+from instavis.lessons.selectors import lesson_of
+from instavis.shots.schemas import ShotOut
 
 bays_router = Router()
 device_router = Router()
@@ -39,6 +41,7 @@ class BayOut(Schema):
     name: str
     lesson_id: int | None
     tray: int = 0
+    refused_count: int = 0
     devices: list[DeviceOut]
 
 
@@ -64,6 +67,32 @@ class ShotBatch(Schema):
 
     model_config = ConfigDict(extra="forbid")
     shots: list[Any] = Field(max_length=MOST_IN_A_BATCH)
+
+
+class KeptOut(Schema):
+    """A record that was not taken: why, and as it came."""
+
+    id: int
+    reason: str
+    field: str
+    message: str
+    raw: str
+    device_name: str = Field(alias="device.name")
+    device_sequence: int | None
+    received_at: datetime
+
+
+class TakeRefused(Schema):
+    model_config = ConfigDict(extra="forbid")
+    bay_id: int
+    refused_ids: list[int] = Field(min_length=1, max_length=500)
+    how: refusals.How
+
+
+class LeaveRefused(Schema):
+    model_config = ConfigDict(extra="forbid")
+    refused_ids: list[int] = Field(min_length=1, max_length=500)
+    left: bool = True
 
 
 class RefusedOut(Problem):
@@ -119,6 +148,27 @@ def create_bay(request: HttpRequest, data: BayIn):
     _head_only(request)
     bay = services.create_bay(request.user.academy, data.name)
     return Status(201, selectors.bay_of(request.user, bay.pk))
+
+
+@bays_router.get("/bays/{bay_id}/refused", response={200: list[KeptOut], 404: Problems})
+def list_refused(request: HttpRequest, bay_id: int):
+    """Records of the bay's devices that were not taken as balls and wait for a word."""
+    return selectors.refused_in(selectors.bay_of(request.user, bay_id))[: selectors.MAX_REFUSED_SHOWN]
+
+
+@bays_router.post("/lessons/{lesson_id}/refused", response={200: list[ShotOut], 404: Problems, 422: Problems})
+def take_refused(request: HttpRequest, lesson_id: int, data: TakeRefused):
+    """Take kept records into a lesson, at the places where they would stand."""
+    lesson, bay = lesson_of(request.user, lesson_id), selectors.bay_of(request.user, data.bay_id)
+    return refusals.take_refused(lesson, bay, data.refused_ids, data.how, timezone.now())
+
+
+@bays_router.post("/bays/{bay_id}/refused/leave", response={204: None, 404: Problems, 422: Problems})
+def leave_refused(request: HttpRequest, bay_id: int, data: LeaveRefused):
+    """Put kept records out of the tray, or back into it."""
+    bay = selectors.bay_of(request.user, bay_id)
+    refusals.leave_refused(bay, data.refused_ids, data.left, timezone.now())
+    return Status(204, None)
 
 
 @bays_router.post("/devices/{device_id}/revoke", response={200: DeviceOut, 403: Problems, 404: Problems})

@@ -48,3 +48,36 @@ class Device(models.Model):
     def new_token() -> str:
         """A fresh token; it is shown once and only its hash is kept."""
         return "iv_" + secrets.token_urlsafe(TOKEN_BYTES)
+
+
+class RefusedBall(models.Model):
+    """A record of a device that was not taken as a ball: kept as it came until a coach says what becomes of it.
+
+    ``raw`` is the record as JSON text, ``digest`` its hash: a device that sends it again is told the same and nothing
+    is kept twice. ``lesson`` is the one that listened, ``shot`` the ball it became.
+    """
+
+    class Reason(models.TextChoices):
+        OTHER_HAND = "other-hand"
+        UNREADABLE = "unreadable"
+        NUMBER_TAKEN = "number-taken"
+        UNSTORABLE = "unstorable"
+
+    bay = models.ForeignKey(Bay, on_delete=models.CASCADE, related_name="refused")
+    device = models.ForeignKey(Device, on_delete=models.CASCADE, related_name="refused")
+    lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, null=True, blank=True, related_name="refused")
+    device_sequence = models.PositiveBigIntegerField(null=True, blank=True)
+    digest = models.CharField(max_length=64, db_collation="utf8mb4_bin")
+    raw = models.TextField()
+    reason = models.CharField(max_length=12, choices=Reason.choices)
+    field = models.CharField(max_length=80)
+    message = models.CharField(max_length=300)
+    received_at = models.DateTimeField()
+    settled_at = models.DateTimeField(null=True, blank=True)
+    shot = models.OneToOneField(
+        "shots.Shot", on_delete=models.SET_NULL, null=True, blank=True, related_name="refused_as"
+    )
+
+    class Meta:
+        ordering = ["received_at", "device_sequence", "id"]
+        constraints = [models.UniqueConstraint(fields=["device", "digest"], name="refused_once")]

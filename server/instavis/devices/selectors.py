@@ -2,17 +2,25 @@
 
 from __future__ import annotations
 
-from django.db.models import Count, Q, QuerySet
+from dataclasses import dataclass
+
+from django.db.models import Count, OuterRef, Q, QuerySet, Subquery
+from django.db.models.functions import Coalesce
 
 from instavis.config.errors import not_found
-from instavis.devices.models import Bay, Device, hash_token
+from instavis.devices.models import Bay, Device, RefusedBall, hash_token
+from instavis.lessons.models import Lesson
 from instavis.people.models import Coach
+
+MAX_REFUSED_SHOWN = 500
 
 
 def bays_of(coach: Coach) -> QuerySet[Bay]:
-    """Bays of the academy with their devices and the balls waiting in their trays."""
+    """Bays of the academy with their devices, the balls waiting in their trays and the records that were refused."""
+    waiting = RefusedBall.objects.filter(bay=OuterRef("pk"), settled_at__isnull=True).order_by()
+    counted = waiting.values("bay").annotate(n=Count("pk")).values("n")
     return coach.academy.bays.prefetch_related("devices").annotate(
-        tray=Count("shots", filter=Q(shots__lesson__isnull=True))
+        tray=Count("shots", filter=Q(shots__lesson__isnull=True)), refused_count=Coalesce(Subquery(counted), 0)
     )
 
 
@@ -22,6 +30,48 @@ def bay_of(coach: Coach, bay_id: int) -> Bay:
     if bay is None:
         raise not_found("bay")
     return bay
+
+
+@dataclass(frozen=True)
+class RefusedGroup:
+    """Kept records of a bay with the same reason: how many, their keys in order, and one line that says what is up."""
+
+    reason: str
+    count: int
+    ids: list[int]
+    text: str
+
+
+def refused_in(bay: Bay) -> QuerySet[RefusedBall]:
+    """Records of a bay's devices that were not taken and wait for a word, in the order they came."""
+    return bay.refused.filter(settled_at__isnull=True).select_related("device")
+
+
+def refused_groups(bay: Bay, lesson: Lesson) -> list[RefusedGroup]:
+    """The same by reason, as a lesson's screen says it."""
+    rows = list(refused_in(bay).order_by("received_at", "device_sequence", "id")[:MAX_REFUSED_SHOWN])
+    by_reason: dict[str, list[RefusedBall]] = {}
+    for row in rows:
+        by_reason.setdefault(row.reason, []).append(row)
+    return [
+        RefusedGroup(reason, len(group), [r.pk for r in group], _told(reason, group, lesson))
+        for reason, group in by_reason.items()
+    ]
+
+
+def _told(reason: str, rows: list[RefusedBall], lesson: Lesson) -> str:
+    one = len(rows) == 1
+    balls = "1 ball" if one else f"{len(rows)} balls"
+    kept = "It is kept." if one else "They are kept."
+    if reason == RefusedBall.Reason.OTHER_HAND:
+        other = "left" if lesson.hand == "right" else "right"
+        return f"{balls} came marked {other}-handed; {lesson.student.name} plays {lesson.hand}-handed. {kept}"
+    if reason == RefusedBall.Reason.NUMBER_TAKEN:
+        what = "bears a number" if one else "bear numbers"
+        return f"{balls} {what} the monitor has used for another ball: was it started anew? {kept}"
+    if reason == RefusedBall.Reason.UNSTORABLE:
+        return f"{balls} could not be stored. {kept}"
+    return f"{balls} could not be read: {rows[0].message}. {kept}"
 
 
 def device_of(coach: Coach, device_id: int) -> Device:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta
@@ -10,13 +11,18 @@ from typing import Any
 from django.db import transaction
 
 from instavis.config.errors import Problem, Refused, problem_of
-from instavis.devices.models import Bay, Device, hash_token
-from instavis.lessons.events import locked_lesson
+from instavis.devices.models import Bay, Device, RefusedBall, hash_token
+from instavis.devices.refusals import as_text, digest_of, keep_refused
+from instavis.lessons.events import locked_lesson, log
+from instavis.lessons.models import Lesson
 from instavis.people.models import Academy
 from instavis.shots.services import Origin, check_hand, keep_in_tray, record_shots
 from instavis_core.errors import InputError
+from instavis_core.golfer import HANDS
 from instavis_core.shots import Shot as ShotRecord
 from instavis_core.shots import read_shot
+
+logger = logging.getLogger(__name__)
 
 MOST_SEQUENCE = 2**53
 SEEN_EVERY = timedelta(seconds=20)  # how exactly a device's last sign of life is known
@@ -77,45 +83,143 @@ def revoke_device(device: Device, now: datetime) -> Device:
     return device
 
 
+@dataclass
+class _Incoming:
+    """A record on its way in: its place in the batch, as it came and as it was read."""
+
+    place: int
+    raw: Any
+    sequence: int
+    record: ShotRecord
+
+
 @transaction.atomic
 def receive_shots(device: Device, batch: Sequence[Any], now: datetime) -> Receipt:
     """Take in a batch of shot records with ``device_sequence``.
 
-    A device that did not hear the answer sends the same balls again: those are counted as known. A
-    record that cannot be read is refused by itself, so that it does not block the ones behind it.
+    A device that did not hear the answer sends the same balls again: those are counted as known. A record that
+    cannot be taken is refused by itself and kept as it came, whatever is wrong with it: no ball blocks those behind.
     """
-    receipt = Receipt()
     # One batch of a device at a time: a retry that overtakes its first try waits here and finds it stored.
     device = Device.objects.select_for_update().select_related("bay").get(pk=device.pk)
     lesson = locked_lesson(device.bay.lesson_id) if device.bay.lesson_id else None
-    fresh: dict[int, ShotRecord] = {}
-    for place, raw in enumerate(batch):
-        try:
-            sequence, record = _read(raw)
-            if lesson is not None:
-                check_hand(record, lesson)
-        except InputError as error:
-            receipt.refused.append((place, problem_of(error)))
-            continue
-        if sequence in fresh:
-            receipt.known += 1
-        else:
-            fresh[sequence] = record
-    known = set(device.shots.filter(device_sequence__in=fresh).values_list("device_sequence", flat=True))
-    receipt.known += len(known)
-    new = sorted(s for s in fresh if s not in known)
-    origin = Origin(device.pk, device.bay_id, new)
-    records = [fresh[s] for s in new]
-    if records and lesson is not None:
-        receipt.stored = len(record_shots(lesson, records, now, origin))
-        receipt.known += len(records) - receipt.stored
-    elif records:
-        keep_in_tray(records, now, device.bay.academy_id, origin)
-        receipt.stored = len(records)
+    intake = _Intake(device, lesson, now)
+    fresh = intake.known_left_out(intake.read(batch))
+    intake.store(fresh)
+    if intake.newly_refused and intake.lesson is not None:
+        log(intake.lesson, "lesson", [{"changed": "refused"}])
     if device.seen_at is None or now - device.seen_at > SEEN_EVERY:
         device.seen_at = now
         device.save(update_fields=["seen_at"])
-    return receipt
+    return intake.receipt
+
+
+class _Intake:
+    """One batch of one device: read, told apart from what is known, stored, or refused and kept."""
+
+    def __init__(self, device: Device, lesson: Lesson | None, now: datetime) -> None:
+        self.device, self.lesson, self.now = device, lesson, now
+        self.receipt = Receipt()
+        self.newly_refused = False
+
+    def read(self, batch: Sequence[Any]) -> list[_Incoming]:
+        """The records that can be read and were not refused before."""
+        texts = [as_text(raw) for raw in batch]
+        seen = self._refused_before(texts)
+        good: dict[int, _Incoming] = {}
+        for place, (raw, text) in enumerate(zip(batch, texts, strict=True)):
+            if (before := seen.get(digest_of(text))) is not None:
+                self._again(place, before)
+                continue
+            try:
+                sequence, record = _read(raw)
+                if self.lesson is not None:
+                    check_hand(record, self.lesson)
+            except InputError as error:
+                other = error.field == "hand" and error.value in HANDS
+                reason = RefusedBall.Reason.OTHER_HAND if other else RefusedBall.Reason.UNREADABLE
+                self.refuse(place, raw, problem_of(error), reason)
+            except Exception:
+                logger.exception("a record of device %s could not be read", self.device.pk)
+                problem = Problem(field="shot", message="The record cannot be read.", expected="a shot record")
+                self.refuse(place, raw, problem, RefusedBall.Reason.UNREADABLE)
+            else:
+                if sequence in good:
+                    self.receipt.known += 1
+                else:
+                    good[sequence] = _Incoming(place, raw, sequence, record)
+        return list(good.values())
+
+    def known_left_out(self, incoming: list[_Incoming]) -> list[_Incoming]:
+        """What is new, in the device's order; another ball under a number that was used is refused."""
+        stored = {
+            s.device_sequence: s for s in self.device.shots.filter(device_sequence__in=[i.sequence for i in incoming])
+        }
+        fresh = []
+        for one in sorted(incoming, key=lambda i: i.sequence):
+            known = stored.get(one.sequence)
+            if known is None:
+                fresh.append(one)
+            elif _same_ball(one.record, known.to_record()):
+                self.receipt.known += 1
+            else:
+                problem = Problem(
+                    field="device_sequence",
+                    message=f"device_sequence {one.sequence} was used for another ball.",
+                    value=str(one.sequence),
+                    expected="a number of its own for every ball, also after a restart",
+                )
+                self.refuse(one.place, one.raw, problem, RefusedBall.Reason.NUMBER_TAKEN)
+        return fresh
+
+    def store(self, incoming: list[_Incoming]) -> None:
+        """Store all at once; when the database refuses that, one by one, so that only the odd one stays out."""
+        if not incoming:
+            return
+        try:
+            with transaction.atomic():
+                stored = self._write(incoming)
+        except Exception:
+            if self.lesson is not None:  # its counters went ahead of what was rolled back
+                self.lesson = locked_lesson(self.lesson.pk)
+            if len(incoming) == 1:
+                logger.exception("a record of device %s could not be stored", self.device.pk)
+                problem = Problem(field="shot", message="The record cannot be stored.", expected="a shot record")
+                self.refuse(incoming[0].place, incoming[0].raw, problem, RefusedBall.Reason.UNSTORABLE)
+                return
+            for one in incoming:
+                self.store([one])
+        else:
+            self.receipt.stored += stored
+            self.receipt.known += len(incoming) - stored
+
+    def _write(self, incoming: list[_Incoming]) -> int:
+        origin = Origin(self.device.pk, self.device.bay_id, [i.sequence for i in incoming])
+        records = [i.record for i in incoming]
+        if self.lesson is not None:
+            return len(record_shots(self.lesson, records, self.now, origin))
+        keep_in_tray(records, self.now, self.device.bay.academy_id, origin)
+        return len(records)
+
+    def refuse(self, place: int, raw: Any, problem: Problem, reason: RefusedBall.Reason) -> None:
+        """Answer that a record was not taken, and keep it."""
+        self.receipt.refused.append((place, problem))
+        self.newly_refused |= keep_refused(self.device, self.lesson, raw, problem, reason, self.now)
+
+    def _refused_before(self, texts: list[str]) -> dict[str, RefusedBall]:
+        rows = self.device.refused.filter(digest__in=[digest_of(text) for text in texts])
+        return {row.digest: row for row in rows}
+
+    def _again(self, place: int, before: RefusedBall) -> None:
+        if before.shot_id is not None:
+            self.receipt.known += 1
+        else:
+            self.receipt.refused.append((place, Problem(field=before.field, message=before.message)))
+
+
+def _same_ball(sent: ShotRecord, stored: ShotRecord) -> bool:
+    """Whether a device sends again what is stored: by its key where it gives one, else by what was measured."""
+    return sent.shot_id == stored.shot_id if sent.shot_id else sent.values == stored.values
 
 
 def _read(raw: Any) -> tuple[int, ShotRecord]:

@@ -11,7 +11,7 @@ from pydantic import ConfigDict, Field
 
 from instavis.config.errors import Problems
 from instavis.corrections.selectors import active_correction
-from instavis.devices.selectors import bay_of
+from instavis.devices.selectors import RefusedGroup, bay_of, refused_groups
 from instavis.lessons import selectors, services
 from instavis.lessons.spine import StationState, spine_of
 from instavis.people.api import StudentOut
@@ -75,6 +75,7 @@ class LessonOut(LessonRow):
     bay_id: int | None
     turns: list[TurnOut]
     tray: int
+    refused: list[RefusedGroup]
     cursor: int
     spine: list[StationState]
     clock: Clock
@@ -100,6 +101,11 @@ class LessonOut(LessonRow):
     def resolve_tray(lesson) -> int:
         bay = selectors.bay_of_lesson(lesson)
         return tray_of(bay).count() if bay else 0
+
+    @staticmethod
+    def resolve_refused(lesson) -> list[RefusedGroup]:
+        bay = selectors.bay_of_lesson(lesson)
+        return refused_groups(bay, lesson) if bay else []
 
     @staticmethod
     def resolve_cursor(lesson) -> int:
