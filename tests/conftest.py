@@ -21,6 +21,8 @@ from launcher.processes import spawn, stop
 
 CHROMIUM = "/usr/bin/chromium"
 HEAD = "imke"
+AWAY = 503
+"""What the server answers while its database is away, and never otherwise."""
 PATIENCE_SECONDS = 120
 """How long a program of the product may take on a busy machine before a test gives up."""
 
@@ -115,6 +117,8 @@ def product(tmp_path_factory):
         running.facts = json.loads(make_ready(folder, running.environment, "demo"))
         running.start_server()
         yield running
+        log = (folder / "server.log").read_text()
+        assert "Traceback" not in log, log[log.index("Traceback") - 500 :][:4000]
     finally:
         running.stop()
 
@@ -164,6 +168,9 @@ def page(browser: Browser, product: Product, signed_in_state):
         "request",
         lambda r: complaints.append(r.url) if not r.url.startswith((product.address, "data:", "blob:")) else None,
     )
+    page.on(
+        "response", lambda r: complaints.append(f"{r.status} {r.url}") if r.status >= 500 and r.status != AWAY else None
+    )
     page.goto("/")
     page.get_by_role("heading", name="Students").wait_for()
     yield page
@@ -172,7 +179,6 @@ def page(browser: Browser, product: Product, signed_in_state):
 
 
 def _expected(text: str) -> bool:
-    """What the browser itself logs when the server says 401 or is away on purpose."""
-    return any(
-        s in text for s in ("401", "404", "ERR_CONNECTION", "WebSocket connection", "ERR_EMPTY_RESPONSE", "500", "422")
-    )
+    """What the browser itself logs when the server refuses something, or it or its database is away on purpose."""
+    away = ("ERR_CONNECTION", "WebSocket connection", "ERR_EMPTY_RESPONSE", f"status of {AWAY}")
+    return any(s in text for s in ("401", "404", "409", "422", *away))

@@ -15,7 +15,7 @@ PHONE = {"width": 390, "height": 844}
 
 
 @pytest.fixture
-def taught(product):
+def taught(product, cli):
     """taught(name) gives a lesson of a new student with a correction: its key."""
     client = product.signed_in()
 
@@ -25,12 +25,10 @@ def taught(product):
         body = {
             "fault": "early-extension",
             "drill": "bar-stool",
-            "primary": "path_deg",
-            "direction": "decrease",
-            "predicted": -4,
-            "gate": {"path_deg": [-1, 3]},
             "stage": "half",
         }
+        file = {"file": ("balls.ndjson", cli("simulate", "--fault", "early-extension", "--shots", "10", "--seed", "7"))}
+        client.post(f"/api/v1/lessons/{lesson}/import", files=file).raise_for_status()
         client.post(f"/api/v1/lessons/{lesson}/corrections", json=body).raise_for_status()
         day = (date.today() + timedelta(days=14)).isoformat()
         words = {"minutes": 10, "days_a_week": 4, "next_lesson": day}

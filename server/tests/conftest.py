@@ -148,17 +148,9 @@ def corrected(api, with_baseline):
     """The same lesson with its first correction under proof."""
     path = f"/v1/lessons/{with_baseline.pk}"
     candidate = api("get", f"{path}/corrections")["candidates"][0]
-    gate = candidate["gate"]
-    body = {
-        "fault": candidate["id"],
-        "variant": candidate["variant"],
-        "drill": candidate["drills"][0]["drill"]["id"],
-        "cue": "x",
-        "stage": "full",
-        **{k: gate[k] for k in ("primary", "direction", "predicted", "gate", "guards")},
-    }
+    drill = candidate["drills"][0]["drill"]["id"]
+    body = {"fault": candidate["id"], "variant": candidate["variant"], "drill": drill, "stage": "full"}
     api("post", f"{path}/corrections", body, 201)
-    api("post", f"{path}/blocks", {"purpose": "prove", "stage": "full"})
     return with_baseline
 
 

@@ -111,9 +111,9 @@ def test_balls_of_the_tray_are_claimed_once_in_their_order(api, lesson, tray):
     api("post", f"/v1/lessons/{lesson.pk}/claim", {"bay_id": tray.pk, "shot_ids": ids}, 422)
 
 
-def test_a_left_hander_does_not_claim_right_handed_balls(api, lesson, tray, student):
-    student.hand = "left"
-    student.save()
+def test_a_left_hander_does_not_claim_right_handed_balls(api, lesson, tray):
+    lesson.hand = "left"
+    lesson.save()
     ids = [s["id"] for s in api("get", f"/v1/bays/{tray.pk}/tray")]
     api("post", f"/v1/lessons/{lesson.pk}/claim", {"bay_id": tray.pk, "shot_ids": ids}, 422)
     assert lesson.shots.count() == 0

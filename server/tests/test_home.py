@@ -323,4 +323,4 @@ def test_the_students_day_may_differ_from_the_servers_by_one(phone, link):
 def test_a_full_log_is_said(phone, link, monkeypatch):
     monkeypatch.setattr("instavis.practice.services.MOST_PRACTICES", 1)
     phone("post", f"{link}/practice", sent(entry(60)))
-    assert "full" in json.dumps(phone("post", f"{link}/practice", sent(entry(30)), 429))
+    assert "full" in json.dumps(phone("post", f"{link}/practice", sent(entry(30)), 409))

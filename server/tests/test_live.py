@@ -106,7 +106,7 @@ def test_a_ball_comes_with_its_proof(api, corrected, device, balls, numbered):
 
 def test_without_a_correction_the_proof_says_so(api, lesson, device, balls, numbered):
     _, proof = hear(lesson, api, lambda: device(numbered(balls(1))), 2)
-    assert proof["data"] == {"correction": None, "proof": None, "ball_ids": []}
+    assert proof["data"] == {"correction": None, "proof": None, "ball_ids": [], "band": {}, "tape": []}
 
 
 def test_a_batch_brings_every_ball_and_one_proof(api, lesson, device, balls, numbered):

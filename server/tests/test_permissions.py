@@ -47,13 +47,11 @@ BODIES = {
     "EraseIn": {"name": "Nobody"},
     "TrialIn": {"primary": "path_deg", "balls": 4},
     "CodeIn": {"code": "000000"},
-    "CorrectionIn": {
-        "fault": "hip-stall",
-        "primary": "path_deg",
-        "direction": "decrease",
-        "predicted": -3,
-        "gate": {"path_deg": [-1, 3]},
-    },
+    "CorrectionIn": {"fault": "hip-stall"},
+    "StudentChange": {"name": "Nobody"},
+    "AcademyIn": {"time_zone": "UTC"},
+    "TakeRefused": {"bay_id": 1, "refused_ids": [1], "how": "as-it-is"},
+    "LeaveRefused": {"refused_ids": [1]},
     "CorrectionChange": {"stage": "half"},
     "TakeHomeIn": {},
     "MoveIn": {"to": "2026-05-04"},
@@ -87,7 +85,16 @@ def coach_endpoints():
 def objects(lesson, bay, student, balls, api, settings, tmp_path, picture):
     """One of everything, owned by the coach's academy; by the name of the path parameter."""
     api("put", f"/v1/lessons/{lesson.pk}/intake", {})
-    correction = api("post", f"/v1/lessons/{lesson.pk}/corrections", BODIES["CorrectionIn"], 201)
+    correction = Correction.objects.create(
+        lesson=lesson,
+        fault="hip-stall",
+        primary="path_deg",
+        direction="decrease",
+        predicted=-3,
+        gate={"path_deg": [-1, 3]},
+        stage="half",
+        chosen_at=lesson.started_at,
+    )
     shot = Shot.objects.create(
         academy=lesson.academy,
         lesson=lesson,
@@ -107,7 +114,7 @@ def objects(lesson, bay, student, balls, api, settings, tmp_path, picture):
         "shot_id": shot.pk,
         "bay_id": bay.pk,
         "device_id": device.pk,
-        "correction_id": correction["id"],
+        "correction_id": correction.pk,
         "kind": "csv",
         "recording_id": keep_file(lesson, "swing.csv", SWING.encode(), lesson.started_at).pk,
         "still_id": keep_still(lesson, "seat-line", "", picture(), lesson.started_at).pk,

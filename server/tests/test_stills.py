@@ -42,9 +42,9 @@ def test_a_still_is_measured_against_address(send, api, picture):
     assert told["measured"]["error"] > 0.3
 
 
-def test_left_handers_measure_the_mirror_image(send, api, picture, student):
-    student.hand = "left"
-    student.save()
+def test_left_handers_measure_the_mirror_image(send, api, picture, lesson):
+    lesson.hand = "left"
+    lesson.save()
     still = send(picture(), look="hands-impact")
     told = api(
         "patch", f"/v1/stills/{still['id']}", {"points": {"hands": [260, 200], "ball": [300, 400]}, "scale": SCALE}

@@ -1,8 +1,8 @@
 """Choosing the one correction: candidates with their terms, gates and what would be left."""
 
-from instavis_core.choice.candidates import Candidate, DrillChoice, rank_candidates
+from instavis_core.choice.candidates import Candidate, DrillChoice, cause_of, rank_candidates
 from instavis_core.choice.fault_ball import FaultBall, ball_of_fault
-from instavis_core.choice.gates import GateProposal, gates_of_stages, propose_gate
+from instavis_core.choice.gates import GateProposal, Middle, gates_of_stages, middles, propose_gate
 from instavis_core.choice.prediction import Pattern, Prediction, predict_without
 from instavis_core.choice.school import read_school
 from instavis_core.choice.what_if import FlownBall, WhatIf, what_if
@@ -13,11 +13,14 @@ __all__ = [
     "FaultBall",
     "FlownBall",
     "GateProposal",
+    "Middle",
     "Pattern",
     "Prediction",
     "WhatIf",
     "ball_of_fault",
+    "cause_of",
     "gates_of_stages",
+    "middles",
     "predict_without",
     "propose_gate",
     "rank_candidates",

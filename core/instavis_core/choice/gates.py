@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 import numpy as np
@@ -20,10 +21,19 @@ GUARD_TOLERANCES = 2.5
 
 
 @dataclass(frozen=True)
+class Middle:
+    """What the baseline knows of one metric (golfer frame): the clean balls' values and their middle."""
+
+    values: list[float]
+    centre: float
+
+
+@dataclass(frozen=True)
 class GateProposal:
     """The metric that should answer, which way, how far, the gate and the guards (golfer frame).
 
-    ``by_stage`` is the primary gate at every stage with a ball: wider at the early ones.
+    ``by_stage`` is the primary gate at every stage with a ball: wider at the early ones. ``baseline`` holds what the
+    prediction is counted from, for the primary metric and every guarded one.
     """
 
     primary: str
@@ -32,6 +42,12 @@ class GateProposal:
     gate: dict[str, tuple[float, float]]
     guards: dict[str, tuple[float, float]]
     by_stage: dict[str, tuple[float, float]]
+    baseline: dict[str, Middle]
+
+    def gate_at(self, stage: str) -> dict[str, tuple[float, float]]:
+        """The gate at a stage; the full one's where a stage has no ball."""
+        window = self.by_stage.get(stage)
+        return {**self.gate, self.primary: window} if window else self.gate
 
 
 def propose_gate(block: Block, cause: Cause, severity: float) -> GateProposal | None:
@@ -57,14 +73,28 @@ def propose_gate(block: Block, cause: Cause, severity: float) -> GateProposal | 
     middle, moved = centres[primary].centre, centres[primary].centre + shift[primary]
     half = max(1.2 * tolerance[primary], centres[primary].spread or 0.0)
     by_stage = {s.id: _gate(primary, middle, moved, s.widen * half) for s in _stages_with_ball()}
+    guards = _guards(centres, tolerance, primary, shift)
     return GateProposal(
         primary,
         "decrease" if shift[primary] < 0 else "increase",
         float(shift[primary]),
         {primary: _gate(primary, middle, moved, half)},
-        _guards(centres, tolerance, primary, shift),
+        guards,
         by_stage,
+        middles(block, (primary, *guards)),
     )
+
+
+def middles(block: Block, metrics: Iterable[str]) -> dict[str, Middle]:
+    """What a baseline (golfer frame) knows of some metrics; those it does not know are left out."""
+    clean = clean_balls(block)
+    columns = complete(block, check_readings=False).columns
+    known = {m: columns[m][clean] for m in metrics if m in columns}
+    return {
+        m: Middle([round(float(v), 2) for v in values[~np.isnan(values)]], float(summarise(values).centre))
+        for m, values in known.items()
+        if not np.isnan(values).all()
+    }
 
 
 def gates_of_stages(

@@ -1,4 +1,4 @@
-"""Over time: the page to take home, practice until the next lesson, and what was kept when it comes."""
+"""Over time: practice until the next lesson, and what was kept when it comes."""
 
 from instavis_core.progress.follow import PlannedDay, follow_plan, move_day
 from instavis_core.progress.log import Dose, PracticeEntry, dose_of, merged, read_entry
@@ -6,7 +6,6 @@ from instavis_core.progress.next_plan import LastWork, NextStep, plan_today, rel
 from instavis_core.progress.outcomes import DoseLink, DrillOutcome, dose_against_retention, drill_outcomes
 from instavis_core.progress.retention import Retention, retained_share
 from instavis_core.progress.schedule import PracticeNeeds, Session, practice_schedule
-from instavis_core.progress.take_home import Section, TakeHomeFacts, read_own_lines, take_home_sections
 from instavis_core.progress.transfer import Transfer, transferred_share
 
 __all__ = [
@@ -19,9 +18,7 @@ __all__ = [
     "PracticeNeeds",
     "NextStep",
     "Retention",
-    "Section",
     "Session",
-    "TakeHomeFacts",
     "Transfer",
     "dose_against_retention",
     "dose_of",
@@ -32,9 +29,7 @@ __all__ = [
     "plan_today",
     "practice_schedule",
     "read_entry",
-    "read_own_lines",
     "relapse_alarm",
     "retained_share",
-    "take_home_sections",
     "transferred_share",
 ]

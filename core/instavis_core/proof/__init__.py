@@ -1,5 +1,6 @@
 """Proof, shot by shot: verdicts, running change, status, stages and proof sets."""
 
+from instavis_core.proof.band import baseline_band
 from instavis_core.proof.change import Change, RunningChange
 from instavis_core.proof.correction import Correction, read_correction
 from instavis_core.proof.engine import Proof, prove
@@ -24,6 +25,7 @@ __all__ = [
     "RunningChange",
     "Verdict",
     "ball_limit",
+    "baseline_band",
     "call_order",
     "evaluate_proof_set",
     "judge",

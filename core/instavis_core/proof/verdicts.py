@@ -11,7 +11,7 @@ import numpy as np
 from instavis_core.knowledge import load_knowledge
 from instavis_core.proof.correction import Correction
 from instavis_core.reading.completion import complete
-from instavis_core.reading.mishits import SMASH_DROP, find_mishits
+from instavis_core.reading.mishits import BY_COACH, SMASH_DROP, Mishit, find_mishits
 from instavis_core.reading.words import say
 from instavis_core.shots import Block
 
@@ -23,7 +23,7 @@ class Verdict:
     """Verdict on one ball with its reasons; ``answered`` and ``moved`` are None when they cannot be told.
 
     ``beyond`` is true when the ball passed the primary gate on the far side; ``value`` is the primary
-    metric, golfer frame.
+    metric, golfer frame. ``apart`` is the code of the rule that set the ball apart, None for a ball that counts.
     """
 
     verdict: str
@@ -32,6 +32,7 @@ class Verdict:
     answered: bool | None
     beyond: bool
     value: float | None
+    apart: str | None = None
 
 
 def judge(block: Block, correction: Correction, usual_smash: float | None, aside: frozenset[int]) -> list[Verdict]:
@@ -51,8 +52,9 @@ def judge(block: Block, correction: Correction, usual_smash: float | None, aside
     metrics = tuple({**correction.gate, **correction.guards})
     values = np.stack([completed.columns[m] for m in metrics], axis=1)
     inferred = np.stack([np.isnan(block.column(m)) for m in metrics], axis=1)
-    mishits = {m.index: m.reason for m in find_mishits(block, by_spread=False)}
-    mishits |= _weak(block, usual_smash, mishits) | dict.fromkeys(aside, "set apart by the coach")
+    mishits = {m.index: m for m in find_mishits(block, by_spread=False)}
+    mishits |= _weak(block, usual_smash, mishits)
+    mishits |= {i: Mishit(i, BY_COACH, "set apart by the coach") for i in aside}
     asked = {stage: _asked(correction, stage) for stage in set(block.stage)}
     return [
         _judge_one(
@@ -84,19 +86,20 @@ class _Seen(NamedTuple):
     values: tuple[float, ...]
     inferred: tuple[bool, ...]
     movement: str | None
-    mishit: str | None
+    mishit: Mishit | None
     doubtful: str | None
 
 
-def _weak(block: Block, usual: float | None, known: dict[int, str]) -> dict[int, str]:
+def _weak(block: Block, usual: float | None, known: dict[int, Mishit]) -> dict[int, Mishit]:
     if usual is None:
         return {}
     smash = block.column("ball_speed_mps") / block.column("club_speed_mps")
-    return {
-        int(i): f"ball speed {100 * (1 - smash[i] / usual):.0f} % below a solid ball at this club speed"
-        for i in np.flatnonzero(smash < (1 - SMASH_DROP) * usual)
-        if i not in known
-    }
+    found = {}
+    for i in np.flatnonzero(smash < (1 - SMASH_DROP) * usual):
+        if i not in known:
+            reason = f"ball speed {100 * (1 - smash[i] / usual):.0f} % below a solid ball at this club speed"
+            found[int(i)] = Mishit(int(i), "ball-speed", reason)
+    return found
 
 
 @functools.lru_cache(maxsize=4096)
@@ -109,7 +112,7 @@ def _judge_one(seen: _Seen, metrics: tuple[str, ...], ask: _Asked) -> Verdict:
     value = None if np.isnan(value) else value
     beyond = value is not None and _beyond(value, ask)
     if seen.mishit is not None:
-        return Verdict("unclear", [f"Mishit: {seen.mishit}."], moved, None, False, None)
+        return Verdict("unclear", [f"Mishit: {seen.mishit.reason}."], moved, None, False, None, seen.mishit.rule)
     if seen.doubtful in ball:
         reason = f"{_label(seen.doubtful)} does not agree with the other values of this ball."
         return Verdict("unclear", [reason], moved, None, False, None)

@@ -22,6 +22,7 @@ PARTS = {
 SMASH_DROP = 0.14  # ball speed over club speed this far below the block's usual (assumption)
 OUTLYING = 4.5  # robust spreads from the block's middle
 OUTLYING_FROM = 8  # balls needed before that is judged
+BY_COACH = "coach"  # the rule's name where no rule but the coach set a ball apart
 OUTLYING_METRICS = ("path_deg", "face_deg", "attack_deg", "launch_direction_deg")
 
 

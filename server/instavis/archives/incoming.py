@@ -29,11 +29,12 @@ from instavis_core.cause.evidence import NOT_SEEN
 from instavis_core.errors import InputError
 from instavis_core.knowledge import load_knowledge
 from instavis_core.lesson import read_answers
-from instavis_core.progress import read_entry, read_own_lines
+from instavis_core.progress import read_entry
 from instavis_core.proof import read_correction
 from instavis_core.recordings import find_moments, swing_of_columns
 from instavis_core.shots import read_club, read_shot
 from instavis_core.stills import read_clicks, read_scale
+from instavis_report import read_own_lines
 
 MOST_BYTES = 80 * 1024 * 1024  # unpacked
 MOST_FILES = 2000

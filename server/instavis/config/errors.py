@@ -2,14 +2,19 @@
 
 from __future__ import annotations
 
+import logging
+from collections.abc import Callable
 from typing import Any
 
-from django.http import HttpRequest, JsonResponse
+from django.db import InterfaceError, OperationalError
+from django.http import HttpRequest, HttpResponse, JsonResponse
 from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
 from instavis_core.errors import InputError, shorten
 from instavis_core.tables import TableErrors
+
+logger = logging.getLogger(__name__)
 
 
 class Problem(Schema):
@@ -58,6 +63,36 @@ def answer(status: int, problems: list[Problem]) -> JsonResponse:
     return JsonResponse({"errors": [p.dict(exclude_none=True) for p in problems]}, status=status)
 
 
+def database_away() -> JsonResponse:
+    """The answer while the database is gone or busy: nothing was kept, the same may be sent again."""
+    message = "The database cannot be reached. Nothing was kept; it is tried again."
+    response = answer(503, [Problem(field="server", message=message)])
+    response["Retry-After"] = "2"
+    return response
+
+
+def broken(request: HttpRequest) -> JsonResponse:
+    """The answer to what nobody foresaw, in the common shape; the log has the rest."""
+    return answer(500, [Problem(field="server", message="Something went wrong here. It is in the server's log.")])
+
+
+class DatabaseAwayMiddleware:
+    """Says so, wherever a view meets a database that does not answer."""
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        return self.get_response(request)
+
+    def process_exception(self, request: HttpRequest, error: Exception) -> JsonResponse | None:
+        """503 for a database that is away; everything else goes on as it is."""
+        if not isinstance(error, OperationalError | InterfaceError):
+            return None
+        logger.warning("the database did not answer %s %s: %s", request.method, request.path, error)
+        return database_away()
+
+
 def install(api: NinjaAPI) -> None:
     """Turn everything that can go wrong in a view into the one shape."""
 
@@ -80,6 +115,12 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(AuthenticationError)
     def _authentication(request: HttpRequest, error: AuthenticationError) -> JsonResponse:
         return answer(401, [Problem(field="session", message="Sign in first.")])
+
+    @api.exception_handler(OperationalError)
+    @api.exception_handler(InterfaceError)
+    def _database_away(request: HttpRequest, error: Exception) -> JsonResponse:
+        logger.warning("the database did not answer %s %s: %s", request.method, request.path, error)
+        return database_away()
 
     @api.exception_handler(HttpError)
     def _http(request: HttpRequest, error: HttpError) -> JsonResponse:

@@ -27,6 +27,8 @@ def no_such_address(request: HttpRequest) -> HttpResponse:
     return answer(404, [Problem(field="address", message=f"There is nothing at {request.path}.")])
 
 
+handler500 = "instavis.config.errors.broken"
+
 urlpatterns = [
     path("api/", api.urls),
     path("home-worker.js", home_worker),

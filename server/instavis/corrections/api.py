@@ -17,31 +17,45 @@ from instavis_core.choice import Candidate
 router = Router()
 
 
+Windows = dict[str, tuple[float, float]]
+
+
 class CorrectionIn(Schema):
+    """What a coach chooses; ``gate`` and ``guards`` only where they were moved. The rest the server works out."""
+
     model_config = ConfigDict(extra="forbid")
-    fault: str
-    variant: str = ""
-    drill: str = ""
-    cue: str = Field("", max_length=200)
-    primary: str
-    direction: str
-    predicted: float
-    gate: dict[str, tuple[float, float]]
-    guards: dict[str, tuple[float, float]] = Field(default_factory=dict)
+    fault: str = Field(max_length=40)
+    variant: str = Field("", max_length=20)
+    drill: str = Field("", max_length=40)
     stage: str = "half"
+    gate: Windows | None = None
+    guards: Windows | None = None
 
 
 class CorrectionChange(Schema):
+    """A step of the stage, a moved gate, or its end: with the outcome that the proof bears out, or given up."""
+
     model_config = ConfigDict(extra="forbid")
     stage: str | None = None
     outcome: str | None = None
-    gate: dict[str, tuple[float, float]] | None = None
-    guards: dict[str, tuple[float, float]] | None = None
+    gate: Windows | None = None
+    guards: Windows | None = None
 
 
-class CorrectionOut(CorrectionIn):
-    model_config = ConfigDict(extra="ignore")
+class CorrectionOut(Schema):
+    """A correction under proof, or one that was."""
+
     id: int
+    fault: str
+    variant: str
+    drill: str
+    cue: str
+    primary: str
+    direction: str
+    predicted: float
+    gate: Windows
+    guards: Windows
+    stage: str
     outcome: str
     probability_then: float | None
     chosen_at: datetime
@@ -68,15 +82,25 @@ def list_corrections(request: HttpRequest, lesson_id: int):
     }
 
 
-@router.post("/lessons/{lesson_id}/corrections", response={201: CorrectionOut, 404: Problems, 422: Problems})
+@router.post(
+    "/lessons/{lesson_id}/corrections", response={201: CorrectionOut, 404: Problems, 409: Problems, 422: Problems}
+)
 def choose_correction(request: HttpRequest, lesson_id: int, data: CorrectionIn):
-    """Choose one correction and write its prediction down."""
-    return Status(201, services.choose_correction(lesson_of(request.user, lesson_id), data.dict(), timezone.now()))
+    """Choose one correction: its prediction is worked out and written down, and the next balls prove it."""
+    wish = services.Wish(**data.dict())
+    return Status(201, services.choose_correction(lesson_of(request.user, lesson_id), wish, timezone.now()))
 
 
-@router.patch("/corrections/{correction_id}", response={200: CorrectionOut, 404: Problems, 422: Problems})
+@router.patch(
+    "/corrections/{correction_id}", response={200: CorrectionOut, 404: Problems, 409: Problems, 422: Problems}
+)
 def change_correction(request: HttpRequest, correction_id: int, data: CorrectionChange):
     """Step the stage, close the correction, or move its gate: after a ball was judged by it the claim starts again."""
     correction = selectors.correction_of(request.user, correction_id)
-    values = {k: v for k, v in data.dict(exclude_unset=True).items() if v is not None}
-    return services.change_correction(correction, values, timezone.now())
+    if (data.stage, data.gate, data.guards) != (None, None, None):
+        correction = services.change_correction(
+            correction, timezone.now(), stage=data.stage, gate=data.gate, guards=data.guards
+        )
+    if data.outcome is not None:
+        correction = services.close_correction(correction, data.outcome, timezone.now())
+    return correction

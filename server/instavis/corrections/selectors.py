@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
 
 from django.db.models import QuerySet
 
@@ -13,7 +14,9 @@ from instavis.knowledge.selectors import judged_by
 from instavis.lessons.models import Lesson
 from instavis.people.models import Coach
 from instavis.shots.selectors import baseline_balls
-from instavis_core.choice import Candidate, GateProposal, rank_candidates
+from instavis_core.cause import CauseRow
+from instavis_core.choice import Candidate, GateProposal, cause_of, middles, propose_gate, rank_candidates
+from instavis_core.errors import InputError
 
 
 def active_correction(lesson: Lesson) -> Correction | None:
@@ -48,21 +51,62 @@ def candidates_of(lesson: Lesson, school: dict[str, str]) -> list[Candidate]:
     """Corrections by what they would be worth to this student."""
     balls = baseline_balls(lesson)
     with judged_by(lesson):
-        ranked = rank_candidates(ranking_of(lesson, balls), balls.block, limits_of(lesson), school, kit_of(lesson))
-    earlier = {}
-    for correction in earlier_corrections(lesson):
-        earlier.setdefault(correction.fault, correction)
-    return [_gone_on_with(c, earlier[c.id]) if c.id in earlier else c for c in ranked]
+        ranked = rank_candidates(ranking_of(lesson, balls), balls.kept, limits_of(lesson), school, kit_of(lesson))
+    return [replace(c, gate=begun.gate) if (begun := _begun_before(lesson, c.id)) else c for c in ranked]
 
 
-def _gone_on_with(candidate: Candidate, earlier: Correction) -> Candidate:
-    """A correction that was begun in an earlier lesson keeps its number, its prediction and its gates."""
+@dataclass(frozen=True)
+class Experiment:
+    """What is written down when a fault is taken to be corrected, before its first ball.
+
+    ``gate`` is None where nothing the fault moves is known; ``begun_in`` is the earlier lesson whose correction it goes
+    on with. ``row`` is what the ranking says of the fault.
+    """
+
+    row: CauseRow
+    gate: GateProposal | None
+    begun_in: Lesson | None = None
+
+
+def experiment_of(lesson: Lesson, fault: str, variant: str) -> Experiment:
+    """The prediction for a fault in this lesson: that of an earlier lesson it goes on with, else of this baseline.
+
+    Raises
+    ------
+    InputError
+        For a fault or variant that the lesson's knowledge does not hold.
+    """
+    balls = baseline_balls(lesson)
+    with judged_by(lesson):
+        ranking = ranking_of(lesson, balls)
+        rows = {r.id: r for r in ranking.faults + ranking.partners}
+        if fault not in rows:
+            raise InputError("fault", fault, "one of " + ", ".join(sorted(rows)))
+        cause = cause_of(fault, variant or rows[fault].variant)
+        if variant and cause.variant != variant:
+            raise InputError("variant", variant, f"a variant of {fault}")
+        if begun := _begun_before(lesson, fault):
+            return replace(begun, row=rows[fault])
+        return Experiment(rows[fault], propose_gate(balls.kept, cause, rows[fault].severity))
+
+
+def _begun_before(lesson: Lesson, fault: str) -> Experiment | None:
+    """A correction of an earlier lesson that this one goes on with: it keeps its number, prediction and gates."""
+    earlier = earlier_corrections(lesson).filter(fault=fault).first()
+    if earlier is None:
+        return None
+    begun = earlier.measured_from
     gate = GateProposal(
         earlier.primary,
         earlier.direction,
         earlier.predicted,
-        earlier.gate,
-        earlier.guards,
-        earlier.gate_by_stage or {earlier.stage: earlier.gate[earlier.primary]},
+        _paired(earlier.gate),
+        _paired(earlier.guards),
+        _paired(earlier.gate_by_stage or {earlier.stage: earlier.gate[earlier.primary]}),
+        middles(baseline_balls(begun).kept, (earlier.primary, *earlier.guards)),
     )
-    return replace(candidate, gate=gate)
+    return Experiment(None, gate, begun)
+
+
+def _paired(windows: Mapping[str, Sequence[float]]) -> dict[str, tuple[float, float]]:
+    return {name: (low, high) for name, (low, high) in windows.items()}

@@ -2,82 +2,167 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 from datetime import datetime
 
 from django.db import transaction
 
+from instavis.config.errors import Refused
 from instavis.corrections.models import Correction, OwnEffect
-from instavis.corrections.selectors import earlier_corrections
-from instavis.findings.selectors import ranking_of
+from instavis.corrections.selectors import experiment_of
+from instavis.knowledge.selectors import judged_by
 from instavis.lessons.events import locked_lesson, log
-from instavis.lessons.models import Lesson
+from instavis.lessons.models import Block, Lesson
+from instavis.lessons.services import open_block
 from instavis.proofs.selectors import proof_of
 from instavis.shots.selectors import baseline_balls
 from instavis_core.choice import gates_of_stages
 from instavis_core.choice.candidates import cause_of
 from instavis_core.errors import InputError
 from instavis_core.knowledge import load_knowledge
-from instavis_core.proof import log_odds_of, own_effect, read_correction, scale_of
+from instavis_core.proof import Proof, log_odds_of, own_effect, read_correction, scale_of
 from instavis_core.shots import STAGES
+
+Window = Sequence[float]
+
+
+@dataclass(frozen=True, kw_only=True)
+class Wish:
+    """What a coach says when a correction is taken; everything else is worked out from the lesson.
+
+    ``gate`` and ``guards`` only where they were moved.
+    """
+
+    fault: str
+    variant: str = ""
+    drill: str = ""
+    stage: str = "half"
+    gate: dict[str, Window] | None = None
+    guards: dict[str, Window] | None = None
 
 
 @transaction.atomic
-def choose_correction(lesson: Lesson, values: dict, now: datetime) -> Correction:
-    """Write down a correction before its first ball; an open one before it is stopped.
+def choose_correction(lesson: Lesson, wish: Wish, now: datetime) -> Correction:
+    """Write down a correction before its first ball, and let the next balls prove it; an open one is stopped.
 
-    One that goes on with a correction of an earlier lesson is measured against the baseline it was begun with.
+    Number, direction, prediction, gate and guards are what the lesson says, or what the earlier lesson said that this
+    one goes on with: it is then measured against the baseline it was begun with.
 
     Raises
     ------
     InputError
-        For anything the core cannot test: unknown fault, metric, direction, a gate the wrong way round.
+        For an unknown fault, variant, drill or stage, or a gate the wrong way round.
+    Refused
+        When the balls do not know anything the fault moves.
     """
     locked = locked_lesson(lesson.pk)
-    _check(values, locked)
+    experiment = experiment_of(locked, wish.fault, wish.variant)
+    gate = experiment.gate
+    if gate is None:
+        raise Refused(409, "fault", "Nothing this fault moves was measured: bring in balls before it can be proved.")
+    correction = Correction(
+        lesson=locked,
+        begun_in=experiment.begun_in,
+        fault=wish.fault,
+        variant=wish.variant or experiment.row.variant or "",
+        drill=wish.drill,
+        primary=gate.primary,
+        direction=gate.direction,
+        predicted=gate.predicted,
+        gate=_listed(wish.gate or gate.gate_at(wish.stage)),
+        guards=_listed(gate.guards if wish.guards is None else wish.guards),
+        stage=wish.stage,
+        probability_then=experiment.row.probability,
+        severity_then=experiment.row.severity,
+        chosen_at=now,
+    )
+    _check(correction, locked)
+    _set_cue(correction, locked)
+    _carry_gate(correction)
     locked.corrections.filter(outcome=Correction.Outcome.OPEN).update(outcome=Correction.Outcome.STOPPED)
-    ranking = ranking_of(locked)
-    row = next((f for f in ranking.faults + ranking.partners if f.id == values["fault"]), None)
-    then = {"probability_then": row.probability, "severity_then": row.severity} if row else {}
-    correction = Correction(lesson=locked, chosen_at=now, **then, **values)
-    earlier = earlier_corrections(locked).filter(fault=correction.fault, primary=correction.primary).first()
-    correction.begun_in = earlier.measured_from if earlier else None
-    _carry_gate(locked, correction)
     correction.save()
     log(locked, "lesson", [{"changed": "correction"}])
+    open_block(locked, Block.Purpose.PROVE, correction.stage, correction, now)
     return correction
 
 
 @transaction.atomic
-def change_correction(correction: Correction, values: dict, now: datetime) -> Correction:
-    """Change stage, gate, guards or outcome.
+def change_correction(
+    correction: Correction,
+    now: datetime,
+    *,
+    stage: str | None = None,
+    gate: dict[str, Window] | None = None,
+    guards: dict[str, Window] | None = None,
+) -> Correction:
+    """Change stage, gate or guards; the next balls are hit under them.
 
     With the stage the gate becomes that stage's own. When gate or guards change after balls were judged by them, the
-    claim starts again: the correction so far is kept as stopped, and a new one with the new gate is given back.
+    claim starts again: the correction so far is kept, and a new one with the new gate and no outcome is given back.
 
     Raises
     ------
     InputError
-        For an unknown stage or outcome, or a gate the core cannot test.
+        For an unknown stage, or a gate the core cannot test.
     """
     locked = locked_lesson(correction.lesson_id)
     correction = Correction.objects.select_for_update().get(pk=correction.pk)
-    for name in {"gate", "guards"} & values.keys():
-        values[name] = {metric: list(pair) for metric, pair in values[name].items()}
-    moved = {name for name in ("gate", "guards") if name in values and values[name] != getattr(correction, name)}
-    if moved and locked.shots.filter(block__correction=correction).exists():
-        Correction.objects.filter(pk=correction.pk).update(outcome=Correction.Outcome.STOPPED)
-        correction.pk, correction.chosen_at = None, now
-    for name, value in values.items():
-        setattr(correction, name, value)
-    if "gate" not in moved and correction.stage in correction.gate_by_stage:
+    before = correction.pk
+    moved_gate = gate is not None and _listed(gate) != correction.gate
+    moved_guards = guards is not None and _listed(guards) != correction.guards
+    if (moved_gate or moved_guards) and locked.shots.filter(block__correction=correction).exists():
+        _start_again(correction, now)
+    correction.stage = stage or correction.stage
+    if moved_guards:
+        correction.guards = _listed(guards)
+    if moved_gate:
+        correction.gate = _listed(gate)
+    elif correction.stage in correction.gate_by_stage:
         correction.gate = {**correction.gate, correction.primary: correction.gate_by_stage[correction.stage]}
-    _check({**correction.to_document(), "drill": correction.drill, "stage": correction.stage}, locked)
-    if correction.outcome not in Correction.Outcome.values:
-        raise InputError("outcome", correction.outcome, "one of " + ", ".join(Correction.Outcome.values))
-    if "gate" in moved:
-        _carry_gate(locked, correction)
-    if "outcome" in values:
-        _learn(locked, correction, now)
+    _check(correction, locked)
+    if moved_gate:
+        _carry_gate(correction)
+    correction.save()
+    log(locked, "lesson", [{"changed": "correction"}])
+    current = locked.open_block
+    if current is not None and current.purpose == Block.Purpose.PROVE and current.correction_id == before:
+        open_block(locked, Block.Purpose.PROVE, correction.stage, correction, now)
+    return correction
+
+
+def _start_again(correction: Correction, now: datetime) -> None:
+    """Make the row a new claim; the one so far stays as it is, stopped unless it was closed."""
+    so_far = Correction.objects.filter(pk=correction.pk, outcome=Correction.Outcome.OPEN)
+    so_far.update(outcome=Correction.Outcome.STOPPED)
+    correction.pk, correction.chosen_at = None, now
+    correction.outcome, correction.log_odds = Correction.Outcome.OPEN, None
+
+
+@transaction.atomic
+def close_correction(correction: Correction, outcome: str, now: datetime) -> Correction:
+    """Close a correction with what its proof says, give it up, or open it again; what was learned follows.
+
+    Raises
+    ------
+    InputError
+        For an unknown outcome.
+    Refused
+        For an outcome that the proof does not bear out.
+    """
+    if outcome not in Correction.Outcome.values:
+        raise InputError("outcome", outcome, "one of " + ", ".join(Correction.Outcome.values))
+    locked = locked_lesson(correction.lesson_id)
+    correction = Correction.objects.select_for_update().get(pk=correction.pk)
+    correction.log_odds = None
+    OwnEffect.objects.filter(correction=correction).delete()
+    if outcome in LEARNS:
+        proof, _ = proof_of(locked, correction)
+        if proof.status != outcome:
+            said = load_knowledge().words["status"][proof.status].lower()
+            raise Refused(409, "outcome", f"The balls do not say so: the proof stands at “{said}”.")
+        _learn(locked, correction, outcome, proof, now)
+    correction.outcome = outcome
     correction.save()
     log(locked, "lesson", [{"changed": "correction"}])
     return correction
@@ -86,21 +171,17 @@ def change_correction(correction: Correction, values: dict, now: datetime) -> Co
 LEARNS = (Correction.Outcome.VERIFIED, Correction.Outcome.NOT_SUPPORTED)
 
 
-def _learn(lesson: Lesson, correction: Correction, now: datetime) -> None:
+def _learn(lesson: Lesson, correction: Correction, outcome: str, proof: Proof, now: datetime) -> None:
     """Keep what the balls said of the fault; after a proven correction also the student's own effect."""
-    correction.log_odds = None
-    OwnEffect.objects.filter(correction=correction).delete()
-    if correction.outcome not in LEARNS:
-        return
-    proof, _ = proof_of(lesson, correction)
-    golfer, club = lesson.golfer, load_knowledge().clubs[lesson.club]
-    checked = read_correction(correction.to_document(), golfer, club)
-    correction.log_odds = log_odds_of(proof, checked)
-    if correction.outcome != Correction.Outcome.VERIFIED or correction.severity_then is None:
-        return
-    scale = scale_of(correction.primary, club, golfer.skill.effect_scale)
-    cause = cause_of(correction.fault, correction.variant or None)
-    own = own_effect(proof, checked, cause, correction.severity_then, scale)
+    with judged_by(lesson):
+        golfer, club = lesson.golfer, load_knowledge().clubs[lesson.club]
+        checked = read_correction(correction.to_document(), golfer, club)
+        correction.log_odds = log_odds_of(proof, checked)
+        if outcome != Correction.Outcome.VERIFIED or correction.severity_then is None:
+            return
+        scale = scale_of(correction.primary, club, golfer.skill.effect_scale)
+        cause = cause_of(correction.fault, correction.variant or None)
+        own = own_effect(proof, checked, cause, correction.severity_then, scale)
     if own is not None:
         OwnEffect.objects.create(
             student=lesson.student,
@@ -113,18 +194,32 @@ def _learn(lesson: Lesson, correction: Correction, now: datetime) -> None:
         )
 
 
-def _carry_gate(lesson: Lesson, correction: Correction) -> None:
+def _carry_gate(correction: Correction) -> None:
     """The gate set for one stage says what it is at the others."""
     window = tuple(correction.gate[correction.primary])
-    baseline = baseline_balls(correction.measured_from).block
+    baseline = baseline_balls(correction.measured_from).kept
     correction.gate_by_stage = gates_of_stages(
         correction.primary, window, correction.stage, baseline, correction.predicted
     )
 
 
-def _check(values: dict, lesson: Lesson) -> None:
-    read_correction(values, lesson.golfer, load_knowledge().clubs[lesson.club])
-    if values.get("drill") and values["drill"] not in load_knowledge().drills:
-        raise InputError("drill", values["drill"], "one of " + ", ".join(load_knowledge().drills))
-    if values.get("stage") not in STAGES:
-        raise InputError("stage", values.get("stage"), "one of " + ", ".join(STAGES))
+def _check(correction: Correction, lesson: Lesson) -> None:
+    with judged_by(lesson):
+        knowledge = load_knowledge()
+        read_correction(correction.to_document(), lesson.golfer, knowledge.clubs[lesson.club])
+        if correction.drill and correction.drill not in knowledge.drills:
+            raise InputError("drill", correction.drill, "one of " + ", ".join(knowledge.drills))
+    if correction.stage not in STAGES:
+        raise InputError("stage", correction.stage, "one of " + ", ".join(STAGES))
+
+
+def _set_cue(correction: Correction, lesson: Lesson) -> None:
+    """The one cue is the drill's."""
+    with judged_by(lesson):
+        drill = load_knowledge().drills.get(correction.drill)
+    correction.cue = drill.cue if drill else ""
+
+
+def _listed(windows: Mapping[str, Window]) -> dict[str, list[float]]:
+    """Windows as they come back from the database."""
+    return {metric: list(window) for metric, window in windows.items()}

@@ -7,7 +7,7 @@ from datetime import datetime, timedelta
 import numpy as np
 from django.db import transaction
 
-from instavis.corrections.services import change_correction
+from instavis.corrections.services import close_correction
 from instavis.demo.history import begin_correction, practise, tell_long
 from instavis.demo.scenario import (
     ACADEMY,
@@ -151,4 +151,4 @@ def _correct(story: Story, lesson: Lesson, sim: SimulatedGolfer, rng, when: date
     if story.retry:
         proof, _ = proof_of(lesson, correction)
         outcome = "not-supported" if proof.status == "not-supported" else "stopped"
-        change_correction(correction, {"outcome": outcome}, when)
+        close_correction(correction, outcome, when)

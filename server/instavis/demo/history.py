@@ -10,12 +10,12 @@ from django.utils import timezone
 
 from instavis.corrections.models import Correction
 from instavis.corrections.selectors import candidates_of
-from instavis.corrections.services import change_correction, choose_correction
+from instavis.corrections.services import Wish, choose_correction, close_correction
 from instavis.demo.scenario import TEMPERATURE_C, LongStory, Visit
 from instavis.findings.services import grade_checks, save_intake
 from instavis.lessons.events import locked_lesson
-from instavis.lessons.models import Block, Lesson
-from instavis.lessons.services import change_lesson, end_lesson, open_block, start_lesson
+from instavis.lessons.models import Lesson
+from instavis.lessons.services import change_lesson, end_lesson, start_lesson
 from instavis.people.models import Coach
 from instavis.people.services import save_student
 from instavis.practice.selectors import plan_of
@@ -70,7 +70,7 @@ def _lesson(story: LongStory, visit: Visit, lesson: Lesson, sim: SimulatedGolfer
     sim.skill_of_move = max(sim.skill_of_move, 0.45)  # shown again, it is found again
     _hit(lesson, sim, rng, start + timedelta(minutes=21), [sim.tries(rng) for _ in range(visit.proof)], told=True)
     if proof_of(lesson, correction)[0].status == "verified":
-        change_correction(correction, {"outcome": "verified"}, start + timedelta(minutes=45))
+        close_correction(correction, "verified", start + timedelta(minutes=45))
     return change_lesson(lesson, "take-home", None)
 
 
@@ -94,25 +94,8 @@ def begin_correction(lesson: Lesson, chosen: str | None, stage: str, when: datet
     candidates = [c for c in candidates_of(lesson, {}) if c.gate and c.drills]
     candidate = next((c for c in candidates if c.id == chosen), candidates[0])
     drill = candidate.drills[0].drill
-    window = candidate.gate.by_stage.get(stage, candidate.gate.gate[candidate.gate.primary])
-    correction = choose_correction(
-        lesson,
-        {
-            "fault": candidate.id,
-            "variant": candidate.variant or "",
-            "drill": drill.id,
-            "cue": drill.cue,
-            "primary": candidate.gate.primary,
-            "direction": candidate.gate.direction,
-            "predicted": candidate.gate.predicted,
-            "gate": {candidate.gate.primary: window},
-            "guards": candidate.gate.guards,
-            "stage": stage,
-        },
-        when,
-    )
-    open_block(lesson, Block.Purpose.PROVE, stage, correction, when)
-    return correction
+    wish = Wish(fault=candidate.id, variant=candidate.variant or "", drill=drill.id, stage=stage)
+    return choose_correction(lesson, wish, when)
 
 
 def practise(lesson: Lesson, share: float, rng, now: datetime) -> int:

@@ -19,6 +19,7 @@ from instavis_core.cause import Ranking
 from instavis_core.choice import FaultBall, WhatIf
 from instavis_core.reading import BallReading, BlockReading
 from instavis_core.shots import read_club
+from instavis_report import Why
 
 router = Router()
 
@@ -136,6 +137,12 @@ def _grades(request: HttpRequest, lesson) -> Grades:
 def get_history(request: HttpRequest, lesson_id: int):
     """The leader after every look."""
     return selectors.history_of(lesson_of(request.user, lesson_id))
+
+
+@router.get("/lessons/{lesson_id}/why", response={200: Why, 404: Problems})
+def get_why(request: HttpRequest, lesson_id: int):
+    """What most likely makes the ball, in plain words, and the reasons: what a student is told."""
+    return selectors.why_in(lesson_of(request.user, lesson_id))
 
 
 @router.get("/lessons/{lesson_id}/cause/{fault}", response={200: FaultBall, 404: Problems, 422: Problems})

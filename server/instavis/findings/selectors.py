@@ -30,6 +30,7 @@ from instavis_core.reading.block import low_points
 from instavis_core.reading.completion import complete
 from instavis_core.shots import Block as CoreBlock
 from instavis_core.shots import read_number
+from instavis_report import Why, why_of
 
 MOST_EARLIER = 6
 MOST_STEPS = 24  # looks of a history
@@ -211,6 +212,13 @@ def ranking_of(lesson: Lesson, balls: Balls | None = None) -> Ranking:
     """Causes ranked from baseline, intake, looks and corrections that failed, by the lesson's own knowledge."""
     with judged_by(lesson):
         return rank(lesson, balls)
+
+
+def why_in(lesson: Lesson) -> Why:
+    """What a lesson's student is told of the cause: of the one being corrected where there is one."""
+    corrected = lesson.corrections.exclude(outcome__in=("stopped", "not-supported")).order_by("-id").first()
+    with judged_by(lesson):
+        return why_of(rank(lesson), corrected.fault if corrected else None)
 
 
 def rank(lesson: Lesson, balls: Balls | None = None, seen: Iterable[Seen] | None = None) -> Ranking:

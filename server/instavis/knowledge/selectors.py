@@ -11,7 +11,7 @@ from instavis.corrections.models import OwnEffect
 from instavis.knowledge.models import KnowledgeVersion
 from instavis.lessons.models import Lesson
 from instavis.people.models import Academy
-from instavis_core.knowledge import Changes, Knowledge, changed_knowledge, in_force, shipped_knowledge
+from instavis_core.knowledge import OWN, Changes, Knowledge, changed_knowledge, in_force, shipped_knowledge
 
 
 @functools.lru_cache(maxsize=32)
@@ -39,6 +39,15 @@ def knowledge_of(academy: Academy) -> Knowledge:
     """What holds in the academy now."""
     version = newest_version(academy)
     return knowledge_with(version.changes if version else {})
+
+
+def own_drills_ever(academy: Academy) -> dict[str, str]:
+    """Names of the academy's own drills by id, also of those that no version holds any more."""
+    names: dict[str, str] = {}
+    for version in academy.knowledge_versions.order_by("number"):
+        drills = version.changes.get("drill", {})
+        names |= {key: row["name"] for key, row in drills.items() if key.startswith(OWN) and "name" in row}
+    return names
 
 
 @contextmanager

@@ -58,7 +58,8 @@ def change_lesson(
     if school is not None:
         lesson.school = read_school(school)
     lesson.save(update_fields=["station", "club", "minutes", "school"])
-    log(lesson, "lesson", [{"changed": "lesson"}])
+    only_moved = club is None and minutes is None and school is None
+    log(lesson, "lesson", [{"changed": "station" if only_moved else "lesson"}])
     return lesson
 
 

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from instavis.corrections.selectors import active_correction
 from instavis.findings.selectors import grades_of, intake_of
+from instavis.knowledge.selectors import judged_by
 from instavis.lessons.models import Lesson
 from instavis.practice.models import TakeHome
 from instavis.proofs.selectors import proof_balls
@@ -25,6 +26,11 @@ class StationState:
 
 def spine_of(lesson: Lesson) -> list[StationState]:
     """The stations in the order of the work."""
+    with judged_by(lesson):
+        return _spine(lesson)
+
+
+def _spine(lesson: Lesson) -> list[StationState]:
     intake = intake_of(lesson)
     looks = sum(g != "not-seen" for g in grades_of(lesson).values())
     correction = active_correction(lesson)

@@ -116,7 +116,7 @@ def move_home_day(request: HttpRequest, token: str, planned: date, data: MoveIn,
     return _home(lesson, day)
 
 
-@router.post("/home/{token}/practice", response={200: PracticeReceipt, 404: Problems, 422: Problems, 429: Problems})
+@router.post("/home/{token}/practice", response={200: PracticeReceipt, 404: Problems, 409: Problems, 422: Problems})
 def log_practice(request: HttpRequest, token: str, data: PracticeIn, today: date | None = None):
     """Keep practices, each once however often it is sent."""
     lesson, now = _lesson(token), timezone.now()

@@ -23,15 +23,13 @@ from instavis_core.progress import (
     PlannedDay,
     PracticeEntry,
     PracticeNeeds,
-    Section,
-    TakeHomeFacts,
     dose_of,
     follow_plan,
     merged,
     practice_schedule,
-    take_home_sections,
 )
 from instavis_core.reading import read_block
+from instavis_report import Section, TakeHomeFacts, take_home_sections, why_of
 
 LEAST_CLEAN = 5
 
@@ -115,17 +113,12 @@ def _facts(lesson: Lesson, correction: Correction | None, drill: Drill | None) -
     reading = read_block(balls.block, balls.aside)
     proof = proof_of(lesson, correction)[0] if correction else None
     intake = intake_of(lesson)
-    ranking = ranking_of(lesson, balls)
-    fault = next(
-        (f for f in ranking.faults + ranking.partners if correction is None or f.id == correction.fault),
-        None,
-    )
     return TakeHomeFacts(
         club=knowledge.clubs[lesson.club].label,
         units=lesson.coach.units,
         misses=answers_of(intake)["misses"] if intake else {},
         plain=tuple(w.plain for w in reading.pattern if w.plain) if reading.clean >= LEAST_CLEAN else (),
-        cause=(fault.label, fault.happens, fault.probability) if fault else None,
+        why=why_of(ranking_of(lesson, balls), correction.fault if correction else None).sentence,
         drill=drill,
         cue=correction.cue if correction else "",
         status=proof.status if proof else None,

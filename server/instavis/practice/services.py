@@ -17,7 +17,8 @@ from instavis.practice.links import new_token
 from instavis.practice.models import HomeLink, Practice, TakeHome
 from instavis.practice.selectors import plan_of
 from instavis_core.errors import InputError
-from instavis_core.progress import move_day, read_entry, read_own_lines
+from instavis_core.progress import move_day, read_entry
+from instavis_report import read_own_lines
 
 LINK_AFTER_LESSON = timedelta(days=14)  # a late next lesson still finds the page
 LINK_WITHOUT_DATE = timedelta(days=42)
@@ -101,7 +102,7 @@ def log_practice(lesson: Lesson, raw: dict, now: datetime) -> bool:
     if locked.practices.filter(entry_id=entry.entry_id).exists():
         return False
     if locked.practices.count() >= MOST_PRACTICES:
-        raise Refused(429, "practice", "This log is full. Ask your coach for a new page.")
+        raise Refused(409, "practice", "This log is full. Ask your coach for a new page.")
     Practice.objects.create(lesson=locked, received_at=now, **{**asdict(entry), "balls": list(entry.balls)})
     if entry.pain:
         paused = {"paused_for": entry.pain, "paused_at": entry.ended_at}

@@ -11,17 +11,23 @@ from instavis.corrections.selectors import active_correction
 from instavis.lessons.models import Lesson
 from instavis.lessons.selectors import lesson_of
 from instavis.proofs import selectors
+from instavis.proofs.tape import Standing, tape_of
 from instavis_core.proof import Proof
 
 router = Router()
 
 
 class ProofOut(Schema):
-    """The proof of the active correction; both None before one is chosen."""
+    """The proof of the active correction, both None before one is chosen, and how every ball of the lesson stands.
+
+    ``band`` is where the baseline ran that the correction is measured from: low and high by metric, golfer frame.
+    """
 
     correction: CorrectionOut | None
     proof: Proof | None
     ball_ids: list[int]
+    band: dict[str, tuple[float, float]]
+    tape: list[Standing]
 
 
 @router.get("/lessons/{lesson_id}/proof", response={200: ProofOut, 404: Problems})
@@ -34,6 +40,12 @@ def proof_out(lesson: Lesson) -> ProofOut:
     """The proof as the screens get it, asked for or over the live channel."""
     correction = active_correction(lesson)
     if correction is None:
-        return ProofOut(correction=None, proof=None, ball_ids=[])
+        return ProofOut(correction=None, proof=None, ball_ids=[], band={}, tape=tape_of(lesson, None, []))
     proof, ids = selectors.proof_of(lesson, correction)
-    return ProofOut(correction=CorrectionOut.from_orm(correction), proof=proof, ball_ids=ids)
+    return ProofOut(
+        correction=CorrectionOut.from_orm(correction),
+        proof=proof,
+        ball_ids=ids,
+        band=selectors.band_of(lesson, correction),
+        tape=tape_of(lesson, proof, ids),
+    )

@@ -12,7 +12,8 @@ from instavis.knowledge.selectors import judged_by
 from instavis.lessons.models import Block, Lesson
 from instavis.shots.selectors import Balls, balls_of, baseline_balls, shots_of
 from instavis_core.knowledge import load_knowledge
-from instavis_core.proof import Proof, ball_limit, limit_alarms, prove, read_correction
+from instavis_core.proof import Correction as CheckedCorrection
+from instavis_core.proof import Proof, ball_limit, baseline_band, limit_alarms, prove, read_correction
 from instavis_core.proof.alarms import Alarm
 from instavis_core.proof.limits import FULL_STAGES
 
@@ -24,20 +25,31 @@ def proof_balls(lesson: Lesson, correction: Correction) -> Balls:
 
 def proof_of(lesson: Lesson, correction: Correction) -> tuple[Proof, list[int]]:
     """The proof and the keys of the balls its verdicts speak of, in order."""
-    club = load_knowledge().clubs[lesson.club]
-    checked = read_correction(correction.to_document(), lesson.golfer, club)
     baseline, balls = baseline_balls(correction.measured_from), proof_balls(lesson, correction)
     with judged_by(lesson):
+        checked = _checked(lesson, correction)
         rule = lesson.coach.stage_rule
         proof = prove(baseline.block, balls.block, checked, correction.stage, baseline.aside, balls.aside, rule)
     alarms, notes = [*proof.alarms, *_limits(lesson)], [*_begun(correction), *proof.notes]
     return replace(proof, alarms=alarms, notes=notes), balls.ids
 
 
+def band_of(lesson: Lesson, correction: Correction) -> dict[str, tuple[float, float]]:
+    """Where the baseline ran that a correction is measured from: middle and a spread to each side, golfer frame."""
+    baseline = baseline_balls(correction.measured_from)
+    with judged_by(lesson):
+        return baseline_band(baseline.block, _checked(lesson, correction), baseline.aside)
+
+
+def _checked(lesson: Lesson, correction: Correction) -> CheckedCorrection:
+    club = load_knowledge().clubs[lesson.club]
+    return read_correction(correction.to_document(), lesson.golfer, club)
+
+
 def _begun(correction: Correction) -> list[str]:
     if correction.begun_in is None:
         return []
-    day = correction.begun_in.started_at
+    day = correction.begun_in.day
     return [f"Measured against the baseline of {day:%-d %B}, where this correction was begun."]
 
 

@@ -7,6 +7,7 @@ from datetime import date, datetime, timedelta
 
 from instavis.corrections.models import Correction
 from instavis.corrections.selectors import active_correction
+from instavis.knowledge.selectors import judged_by
 from instavis.lessons.models import Lesson
 from instavis.lessons.spine import spine_of
 from instavis.people.models import Coach
@@ -138,6 +139,11 @@ def _prepare(last: Lesson | None, day: date) -> list[str]:
     """What the last lesson asks of this one."""
     if last is None:
         return ["First lesson here: ask, then let them hit ten and say nothing."]
+    with judged_by(last):
+        return _from(last, day)
+
+
+def _from(last: Lesson, day: date) -> list[str]:
     knowledge = load_knowledge()
     correction = active_correction(last)
     told = []

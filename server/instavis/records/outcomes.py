@@ -6,9 +6,9 @@ from collections import Counter
 from dataclasses import dataclass
 
 from instavis.corrections.models import Correction
+from instavis.knowledge.selectors import knowledge_of, own_drills_ever
 from instavis.lessons.models import Lesson
 from instavis.people.models import Academy
-from instavis_core.knowledge import load_knowledge
 from instavis_core.progress import DrillOutcome, drill_outcomes
 
 
@@ -35,9 +35,9 @@ def outcomes_of(academy: Academy) -> Outcomes:
     """Corrections that have at least one ball, by fault and drill; stopped ones are shown and never judged."""
     with_balls = Correction.objects.filter(lesson__academy=academy, blocks__shots__isnull=False).values("pk")
     told = list(Correction.objects.filter(pk__in=with_balls).values_list("fault", "drill", "outcome"))
-    known = load_knowledge()
+    known = knowledge_of(academy)
     labels = {c.id: c.label.split(",")[0] for c in known.causes.values()}
-    drills = {d.id: d.name for d in known.drills.values()}
+    drills = {**own_drills_ever(academy), **{d.id: d.name for d in known.drills.values()}}
     rows = [
         NamedOutcome(labels.get(r.fault, r.fault), drills.get(r.drill, r.drill or "no drill"), r)
         for r in drill_outcomes(told)

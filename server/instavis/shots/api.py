@@ -67,7 +67,7 @@ class Imported(Schema):
 @router.get("/lessons/{lesson_id}/shots", response={200: list[ShotOut], 404: Problems})
 def list_shots(request: HttpRequest, lesson_id: int):
     """Balls of a lesson in the order they came."""
-    return selectors.shots_of(lesson_of(request.user, lesson_id))
+    return selectors.shots_of(lesson_of(request.user, lesson_id)).select_related("block")
 
 
 @router.patch("/shots/{shot_id}", response={200: ShotOut, 404: Problems, 422: Problems})

@@ -8,11 +8,13 @@ from ninja import Schema
 
 
 class ShotOut(Schema):
-    """A stored ball, device frame, internal units."""
+    """A stored ball, device frame, internal units, and what the block it belongs to is for."""
 
     id: int
     number: int
     block_id: int | None
+    purpose: str = ""
+    correction_id: int | None = None
     shot_id: str
     at: datetime | None
     received_at: datetime
@@ -39,3 +41,11 @@ class ShotOut(Schema):
     intent: str
     note: str
     set_aside: str
+
+    @staticmethod
+    def resolve_purpose(shot) -> str:
+        return shot.block.purpose if shot.block_id else ""
+
+    @staticmethod
+    def resolve_correction_id(shot) -> int | None:
+        return shot.block.correction_id if shot.block_id else None

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
+import numpy as np
 from django.db.models import Count, QuerySet
 
 from instavis.config.errors import not_found
@@ -15,7 +17,7 @@ from instavis_core.golfer import Golfer
 from instavis_core.knowledge import load_knowledge
 from instavis_core.shots import Block as CoreBlock
 from instavis_core.shots import Shot as CoreShot
-from instavis_core.shots import block_of, of_club
+from instavis_core.shots import block_of
 
 
 @dataclass(frozen=True)
@@ -26,6 +28,11 @@ class Balls:
     ids: list[int]
     aside: frozenset[int]
 
+    @property
+    def kept(self) -> CoreBlock:
+        """The balls without those the coach set apart."""
+        return self.block.keep(~np.isin(np.arange(len(self.block)), list(self.aside)))
+
 
 def shots_of(lesson: Lesson) -> QuerySet[Shot]:
     """Balls of a lesson in the order they came."""
@@ -34,7 +41,7 @@ def shots_of(lesson: Lesson) -> QuerySet[Shot]:
 
 def shot_of(coach: Coach, shot_id: int) -> Shot:
     """One ball of the academy's lessons."""
-    shot = Shot.objects.filter(pk=shot_id, academy=coach.academy, lesson__isnull=False).first()
+    shot = Shot.objects.filter(pk=shot_id, academy=coach.academy, lesson__isnull=False).select_related("block").first()
     if shot is None:
         raise not_found("ball")
     return shot
@@ -59,12 +66,15 @@ def tray_of(bay: Bay) -> QuerySet[Shot]:
 
 def balls_of(shots: QuerySet[Shot], lesson: Lesson, club_id: str = "") -> Balls:
     """Balls of the lesson's club, or of another, as a block of the core."""
+    return balls_among([s for s in shots if s.club in ("", club_id or lesson.club)], lesson, club_id)
+
+
+def balls_among(shots: Sequence[Shot], lesson: Lesson, club_id: str = "") -> Balls:
+    """Balls that were all hit with the lesson's club, or all with another, as a block of the core."""
     golfer: Golfer = lesson.golfer
     club = load_knowledge().clubs[club_id or lesson.club]
-    chosen = [s for s in shots if s.club in ("", club.id)]
-    records, _ = of_club([s.to_record() for s in chosen], club)
-    aside = frozenset(i for i, s in enumerate(chosen) if s.set_aside)
-    return Balls(block_of(records, golfer, club), [s.pk for s in chosen], aside)
+    aside = frozenset(i for i, s in enumerate(shots) if s.set_aside)
+    return Balls(block_of([s.to_record() for s in shots], golfer, club), [s.pk for s in shots], aside)
 
 
 def record_of(shot: CoreShot) -> dict:

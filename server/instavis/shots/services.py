@@ -188,7 +188,7 @@ def mark_shots(lesson: Lesson, shot_ids: Sequence[int], marks: dict[str, str]) -
     InputError
         For an unknown word, a text that is too long, or a ball of another lesson.
     """
-    shots = list(lesson.shots.filter(pk__in=shot_ids))
+    shots = list(lesson.shots.filter(pk__in=shot_ids).select_related("block"))
     if len(shots) != len(set(shot_ids)):
         raise InputError("shot_ids", f"{len(set(shot_ids)) - len(shots)} of them", "balls of this lesson")
     return [mark_shot(shot, marks) for shot in shots]
@@ -215,7 +215,7 @@ def mark_shot(shot: Shot, marks: dict[str, str]) -> Shot:
             raise InputError(name, value, f"a text of at most {longest} characters")
         setattr(shot, name, value)
     shot.save(update_fields=list(marks))
-    log(lesson, "ball", [_shown(shot)])
+    log(lesson, "ball", [_shown(shot) | {"marked": sorted(marks)}])
     return shot
 
 

@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
-import { follow, withShot } from "./live";
+import { follow, stale, withShot } from "./live";
 import type { Shot } from "./queries";
 
 class FakeSocket {
@@ -63,5 +63,33 @@ describe("the live line", () => {
     expect(withShot(list, shot(2, 2)).map((s) => s.number)).toEqual([1, 2, 3]);
     expect(withShot(list, shot(3, 3))).toHaveLength(2);
     expect(withShot(undefined, shot(9, 1))).toHaveLength(1);
+  });
+});
+
+describe("what has to be fetched again", () => {
+  const deed = (changed: string) => ({ kind: "lesson", data: { changed } });
+  const ball = (marked?: string[]) => ({ kind: "ball", data: marked ? { marked } : {} });
+  const names = ["lesson", "shots", "proof", "reading", "cause", "setups", "trials", "tray"];
+  const asked = (...events: Parameters<typeof stale>[0]) => names.filter(stale(events));
+
+  it("is nothing after a movement mark: its verdict comes over the line", () => {
+    expect(asked(ball(["movement"]))).toEqual([]);
+    expect(asked(ball(["note"]), ball(["movement"]))).toEqual([]);
+    expect(asked(ball(["intent"]))).toEqual(["trials"]);
+  });
+
+  it("is what rests on the balls after a new one, or after one that counts differently now", () => {
+    const rest = ["lesson", "reading", "cause", "setups", "trials", "tray"];
+    expect(asked(ball())).toEqual(rest);
+    expect(asked(ball(["turf"]))).toEqual(rest);
+    expect(asked(ball(["movement"]), ball(["set_aside"]))).toEqual(rest);
+  });
+
+  it("is little after a deed that changes no number, and everything after any other", () => {
+    expect(asked(deed("station"))).toEqual(["lesson"]);
+    expect(asked(deed("setup"))).toEqual(["lesson", "setups"]);
+    expect(asked(deed("bay"))).toEqual(["lesson", "tray"]);
+    expect(asked(deed("checks"))).toEqual(names.filter((n) => n !== "shots"));
+    expect(asked(deed("shots"))).toEqual(names);
   });
 });

@@ -2,19 +2,30 @@
 import { type QueryClient, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 
-import { calm } from "../domain/calm";
 import type { Schemas } from "./client";
+import { setFollowed } from "./lines";
 import { queries, type Shot } from "./queries";
 
 export type LineState = "connecting" | "live" | "lost";
 /** Logged events have a cursor; a proof has none: it is worked out anew for every ball. */
-type LiveEvent = { cursor?: number; kind: string; data: Record<string, unknown> };
+export type LiveEvent = { cursor?: number; kind: string; data: Record<string, unknown> };
 
 const FIRST_WAIT = 400;
 const LONGEST_WAIT = 8000;
 const NOT_YOURS = 4404;
-const REFRESH_PAUSE = 250;
 const REST_AFTER = 400;
+const DEED_PAUSE = 30;
+
+/** Deeds that change no number: only these are asked for again, after any other everything that is on the screen. */
+const CHANGES: Record<string, string[]> = {
+  bay: ["lesson", "tray"],
+  block: ["lesson"],
+  refused: ["lesson"],
+  setup: ["lesson", "setups"],
+  station: ["lesson"],
+};
+/** Marks of a ball on which nothing but its verdict rests. */
+const MARKS: Record<string, string[]> = { movement: [], note: [], intent: ["trials"] };
 
 /** Puts a ball into the list, in the order of its number; a ball that is there already is replaced. */
 export function withShot(shots: Shot[] | undefined, shot: Shot): Shot[] {
@@ -76,10 +87,23 @@ function take(cache: QueryClient, lessonId: number, events: LiveEvent[]) {
   }
 }
 
-/** Everything the balls speak of is computed by the server: ask again, for the balls themselves only when many changed. */
-function refresh(cache: QueryClient, lessonId: number, shotsToo: boolean) {
-  const wanted = (name: unknown) => name !== "proof" && (shotsToo || name !== "shots");
-  void cache.invalidateQueries({ queryKey: ["lesson", lessonId], predicate: (query) => wanted(query.queryKey[2]) });
+/** What has to be asked for again after some events. The balls themselves only when many changed at once. */
+export function stale(events: LiveEvent[]): (name: string) => boolean {
+  const changed = events.filter((e) => e.kind === "lesson").map((e) => String(e.data.changed));
+  const marks = events.filter((e) => e.kind === "ball").flatMap((e) => (e.data.marked as string[] | undefined) ?? ["a new ball"]);
+  const everything = marks.some((m) => !(m in MARKS)) || changed.some((c) => !(c in CHANGES));
+  const named = new Set([...changed.flatMap((c) => CHANGES[c] ?? []), ...marks.flatMap((m) => MARKS[m] ?? [])]);
+  return (name) => {
+    if (name === "shots") return changed.includes("shots");
+    // A proof comes by itself after a ball; it rests on what the other deeds change.
+    if (name === "proof") return changed.some((c) => !(c in CHANGES));
+    return everything || named.has(name);
+  };
+}
+
+function refresh(cache: QueryClient, lessonId: number, events: LiveEvent[]) {
+  const wanted = stale(events);
+  void cache.invalidateQueries({ queryKey: ["lesson", lessonId], predicate: (query) => wanted(String(query.queryKey[2])) });
 }
 
 /** Keeps a lesson's screens in step with the server. */
@@ -91,28 +115,37 @@ export function useLive(lessonId: number, cursor: number | undefined): LineState
     if (!ready) return;
     const scheme = location.protocol === "https:" ? "wss" : "ws";
     const url = (after: number) => `${scheme}://${location.host}/ws/lessons/${lessonId}?after=${after}`;
-    let shotsToo = false;
+    let waiting: LiveEvent[] = [];
     let soon: ReturnType<typeof setTimeout> | undefined;
-    // The verdict is what everybody waits for: it comes or is asked for at once, everything else a moment later.
-    const judged = calm(() => void cache.invalidateQueries({ queryKey: queries.proof(lessonId).queryKey }), REFRESH_PAUSE);
-    function restSoon() {
-      soon ??= setTimeout(() => {
-        soon = undefined;
-        refresh(cache, lessonId, shotsToo);
-        shotsToo = false;
-      }, REST_AFTER);
+    let due = Infinity;
+    function restWithin(pause: number) {
+      const at = Date.now() + pause;
+      if (at >= due) return;
+      clearTimeout(soon);
+      due = at;
+      soon = setTimeout(() => {
+        const events = waiting;
+        waiting = [];
+        due = Infinity;
+        refresh(cache, lessonId, events);
+      }, pause);
     }
     function onEvents(events: LiveEvent[]) {
       take(cache, lessonId, events);
-      if (events.every((e) => e.kind === "proof")) return;
-      shotsToo ||= events.some((e) => e.kind === "lesson" && e.data.changed === "shots");
-      // The proof comes by itself after a ball; after anything else it is asked for.
-      if (events.some((e) => e.kind !== "ball")) judged();
-      restSoon();
+      const told = events.filter((e) => e.kind !== "proof");
+      if (told.length === 0) return;
+      waiting.push(...told);
+      // The verdict comes with the ball, and the rest a moment later; a deed's consequences are waited for.
+      restWithin(told.some((e) => e.kind === "lesson") ? DEED_PAUSE : REST_AFTER);
     }
-    const stop = follow(url, cursor, onEvents, setState);
+    function onState(next: LineState) {
+      setFollowed(lessonId, next === "live");
+      setState(next);
+    }
+    const stop = follow(url, cursor, onEvents, onState);
     return () => {
       clearTimeout(soon);
+      setFollowed(lessonId, false);
       stop();
     };
     // The cursor of the first load starts the line; later ones come over the line itself.

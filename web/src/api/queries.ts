@@ -2,6 +2,7 @@
 import { queryOptions, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 
 import { ask, client, type Schemas } from "./client";
+import { isFollowed } from "./lines";
 
 export type Lesson = Schemas["LessonOut"];
 export type LessonRow = Schemas["LessonRow"];
@@ -32,6 +33,7 @@ export const queries = {
     queryFn: () => ask(client.GET("/api/v1/knowledge")),
     staleTime: Infinity,
   }),
+  academy: queryOptions({ queryKey: ["academy"], queryFn: () => ask(client.GET("/api/v1/academy")), staleTime: Infinity }),
   students: queryOptions({ queryKey: ["students"], queryFn: () => ask(client.GET("/api/v1/students")) }),
   lessons: queryOptions({ queryKey: ["lessons"], queryFn: () => ask(client.GET("/api/v1/lessons")) }),
   bays: queryOptions({ queryKey: ["bays"], queryFn: () => ask(client.GET("/api/v1/bays")) }),
@@ -60,6 +62,11 @@ export const queries = {
       queryKey: ["lesson", id, "earlier"],
       queryFn: () => ask(client.GET("/api/v1/lessons/{lesson_id}/earlier", at(id))),
       staleTime: Infinity,
+    }),
+  refused: (id: number, bay_id: number) =>
+    queryOptions({
+      queryKey: ["lesson", id, "refused", bay_id],
+      queryFn: () => ask(client.GET("/api/v1/bays/{bay_id}/refused", { params: { path: { bay_id } } })),
     }),
   tray: (id: number, bay_id: number) =>
     queryOptions({
@@ -108,6 +115,11 @@ export const queries = {
       queryKey: ["lesson", id, "cause"],
       queryFn: () => ask(client.GET("/api/v1/lessons/{lesson_id}/cause", at(id))),
       placeholderData: (previous) => previous,
+    }),
+  why: (id: number) =>
+    queryOptions({
+      queryKey: ["lesson", id, "why"],
+      queryFn: () => ask(client.GET("/api/v1/lessons/{lesson_id}/why", at(id))),
     }),
   history: (id: number) =>
     queryOptions({
@@ -214,10 +226,16 @@ export function useSession(): Session {
   return data;
 }
 
-/** Everything a lesson's screens change. Each refreshes what depends on it. */
+/** After a deed: its consequences come over the live line; without one everything is asked for again. */
+function useRefresh(lessonId: number) {
+  const cache = useQueryClient();
+  return () => (isFollowed(lessonId) ? Promise.resolve() : cache.invalidateQueries({ queryKey: ["lesson", lessonId] }));
+}
+
+/** Everything a lesson's screens change but the marks of its balls. */
 export function useLessonActions(lessonId: number) {
   const cache = useQueryClient();
-  const refresh = () => cache.invalidateQueries({ queryKey: ["lesson", lessonId] });
+  const refresh = useRefresh(lessonId);
   const params = at(lessonId).params;
   return {
     move: useMutation({
@@ -294,10 +312,6 @@ export function useLessonActions(lessonId: number) {
         ask(client.PUT("/api/v1/lessons/{lesson_id}/take-home", { params, body })),
       onSuccess: refresh,
     }),
-    markMany: useMutation({
-      mutationFn: (body: Schemas["MarksOfMany"]) => ask(client.POST("/api/v1/lessons/{lesson_id}/marks", { params, body })),
-      onSuccess: refresh,
-    }),
     addByHand: useMutation({
       mutationFn: (body: Schemas["BallByHand"]) => ask(client.POST("/api/v1/lessons/{lesson_id}/balls", { params, body })),
       onSuccess: refresh,
@@ -319,13 +333,38 @@ export function useLessonActions(lessonId: number) {
       mutationFn: (block_id: number) => ask(client.POST("/api/v1/blocks/{block_id}/merge", { params: { path: { block_id } } })),
       onSuccess: refresh,
     }),
+    takeRefused: useMutation({
+      mutationFn: (body: Schemas["TakeRefused"]) => ask(client.POST("/api/v1/lessons/{lesson_id}/refused", { params, body })),
+      onSuccess: refresh,
+    }),
+    leaveRefused: useMutation({
+      mutationFn: ({ bay_id, body }: { bay_id: number; body: Schemas["LeaveRefused"] }) =>
+        ask(client.POST("/api/v1/bays/{bay_id}/refused/leave", { params: { path: { bay_id } }, body })),
+      // It changes the bay, which has no line of its own.
+      onSuccess: () => cache.invalidateQueries({ queryKey: ["lesson", lessonId] }),
+    }),
+  };
+}
+
+/** The marks of a lesson's balls, pressed many times a minute. */
+export function useMarkActions(lessonId: number) {
+  const cache = useQueryClient();
+  const refresh = useRefresh(lessonId);
+  const params = at(lessonId).params;
+  const shown = (changed: Shot[]) => {
+    const fresh = new Map(changed.map((s) => [s.id, s]));
+    cache.setQueryData(queries.shots(lessonId).queryKey, (old) => old?.map((s) => fresh.get(s.id) ?? s));
+    return refresh();
+  };
+  return {
     mark: useMutation({
       mutationFn: ({ id, marks }: { id: number; marks: Marks }) =>
         ask(client.PATCH("/api/v1/shots/{shot_id}", { params: { path: { shot_id: id } }, body: marks })),
-      onSuccess: (shot) => {
-        cache.setQueryData(queries.shots(lessonId).queryKey, (old) => old?.map((s) => (s.id === shot.id ? shot : s)));
-        return refresh();
-      },
+      onSuccess: (shot) => shown([shot]),
+    }),
+    markMany: useMutation({
+      mutationFn: (body: Schemas["MarksOfMany"]) => ask(client.POST("/api/v1/lessons/{lesson_id}/marks", { params, body })),
+      onSuccess: shown,
     }),
   };
 }

@@ -74,7 +74,7 @@ export interface paths {
         get: operations["instavis_people_api_get_student"];
         /**
          * Change Student
-         * @description Change a student.
+         * @description Change a student; another hand asks what becomes of open lessons.
          */
         put: operations["instavis_people_api_change_student"];
         post?: never;
@@ -102,6 +102,30 @@ export interface paths {
         options?: never;
         head?: never;
         patch?: never;
+        trace?: never;
+    };
+    "/api/v1/academy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Academy
+         * @description The academy, and the time zones there are.
+         */
+        get: operations["instavis_people_api_get_academy"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change Academy
+         * @description Set the zone whose days the academy counts (head coach).
+         */
+        patch: operations["instavis_people_api_change_academy"];
         trace?: never;
     };
     "/api/v1/lessons": {
@@ -712,6 +736,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/lessons/{lesson_id}/why": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Why
+         * @description What most likely makes the ball, in plain words, and the reasons: what a student is told.
+         */
+        get: operations["instavis_findings_api_get_why"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/lessons/{lesson_id}/cause/{fault}": {
         parameters: {
             query?: never;
@@ -1007,7 +1051,7 @@ export interface paths {
         put?: never;
         /**
          * Choose Correction
-         * @description Choose one correction and write its prediction down.
+         * @description Choose one correction: its prediction is worked out and written down, and the next balls prove it.
          */
         post: operations["instavis_corrections_api_choose_correction"];
         delete?: never;
@@ -1700,6 +1744,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/bays/{bay_id}/refused": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Refused
+         * @description Records of the bay's devices that were not taken as balls and wait for a word.
+         */
+        get: operations["instavis_devices_api_list_refused"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lessons/{lesson_id}/refused": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Refused
+         * @description Take kept records into a lesson, at the places where they would stand.
+         */
+        post: operations["instavis_devices_api_take_refused"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/bays/{bay_id}/refused/leave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Leave Refused
+         * @description Put kept records out of the tray, or back into it.
+         */
+        post: operations["instavis_devices_api_leave_refused"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/devices/{device_id}/revoke": {
         parameters: {
             query?: never;
@@ -1805,6 +1909,13 @@ export interface components {
             };
             /** Stage Rule */
             stage_rule: string;
+            /** Time Zone */
+            time_zone: string;
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
         };
         /**
          * Problem
@@ -1891,10 +2002,56 @@ export interface components {
              */
             guardian_consent: string;
         };
+        /**
+         * OpenLessons
+         * @description What a change of hand does to lessons that have begun and not ended.
+         * @enum {string}
+         */
+        OpenLessons: "keep" | "turn";
+        /**
+         * StudentChange
+         * @description What is left out stays. ``open_lessons`` says what a change of hand does to lessons that are open.
+         */
+        StudentChange: {
+            /** Name */
+            name: string;
+            /**
+             * Hand
+             * @default right
+             */
+            hand: string;
+            /** Handicap */
+            handicap?: number | null;
+            /** Born */
+            born?: string | null;
+            /**
+             * Guardian Consent
+             * @default
+             */
+            guardian_consent: string;
+            open_lessons?: components["schemas"]["OpenLessons"] | null;
+        };
         /** ConsentIn */
         ConsentIn: {
             /** Given */
             given: boolean;
+        };
+        /**
+         * AcademyOut
+         * @description The academy; ``zones`` are those it may be in.
+         */
+        AcademyOut: {
+            /** Name */
+            name: string;
+            /** Time Zone */
+            time_zone: string;
+            /** Zones */
+            zones: string[];
+        };
+        /** AcademyIn */
+        AcademyIn: {
+            /** Time Zone */
+            time_zone: string;
         };
         /**
          * LessonRow
@@ -1920,6 +2077,8 @@ export interface components {
             station: string;
             /** Club */
             club: string;
+            /** Hand */
+            hand: string;
             /** Ball Count */
             ball_count: number;
         };
@@ -1982,6 +2141,8 @@ export interface components {
             station: string;
             /** Club */
             club: string;
+            /** Hand */
+            hand: string;
             /** Ball Count */
             ball_count: number;
             student: components["schemas"]["StudentOut"];
@@ -1998,11 +2159,27 @@ export interface components {
             turns: components["schemas"]["TurnOut"][];
             /** Tray */
             tray: number;
+            /** Refused */
+            refused: components["schemas"]["RefusedGroup"][];
             /** Cursor */
             cursor: number;
             /** Spine */
             spine: components["schemas"]["StationState"][];
             clock: components["schemas"]["Clock"];
+        };
+        /**
+         * RefusedGroup
+         * @description Kept records of a bay with the same reason: how many, their keys in order, and one line that says what is up.
+         */
+        RefusedGroup: {
+            /** Reason */
+            reason: string;
+            /** Count */
+            count: number;
+            /** Ids */
+            ids: number[];
+            /** Text */
+            text: string;
         };
         /**
          * StationState
@@ -2075,7 +2252,7 @@ export interface components {
         };
         /**
          * ShotOut
-         * @description A stored ball, device frame, internal units.
+         * @description A stored ball, device frame, internal units, and what the block it belongs to is for.
          */
         ShotOut: {
             /** Id */
@@ -2084,6 +2261,13 @@ export interface components {
             number: number;
             /** Block Id */
             block_id: number | null;
+            /**
+             * Purpose
+             * @default
+             */
+            purpose: string;
+            /** Correction Id */
+            correction_id?: number | null;
             /** Shot Id */
             shot_id: string;
             /** At */
@@ -2906,6 +3090,27 @@ export interface components {
             second: string;
             /** Second Probability */
             second_probability: number;
+        };
+        /**
+         * Why
+         * @description The cause as far as it may be told.
+         *
+         *     ``named`` says whether there is a cause to name: ``fault``, ``variant`` and ``reasons`` are only then given.
+         *     ``next_look`` is the question that would tell most while the cause is not settled.
+         */
+        Why: {
+            /** Named */
+            named: boolean;
+            /** Sentence */
+            sentence: string;
+            /** Fault */
+            fault?: string | null;
+            /** Variant */
+            variant?: string | null;
+            /** Reasons */
+            reasons: string[];
+            /** Next Look */
+            next_look?: string | null;
         };
         /**
          * FaultBall
@@ -3917,24 +4122,20 @@ export interface components {
             /** Tried */
             tried: components["schemas"]["CorrectionOut"][];
         };
-        /** CorrectionOut */
+        /**
+         * CorrectionOut
+         * @description A correction under proof, or one that was.
+         */
         CorrectionOut: {
+            /** Id */
+            id: number;
             /** Fault */
             fault: string;
-            /**
-             * Variant
-             * @default
-             */
+            /** Variant */
             variant: string;
-            /**
-             * Drill
-             * @default
-             */
+            /** Drill */
             drill: string;
-            /**
-             * Cue
-             * @default
-             */
+            /** Cue */
             cue: string;
             /** Primary */
             primary: string;
@@ -3950,19 +4151,14 @@ export interface components {
                 ];
             };
             /** Guards */
-            guards?: {
+            guards: {
                 [key: string]: [
                     number,
                     number
                 ];
             };
-            /**
-             * Stage
-             * @default half
-             */
+            /** Stage */
             stage: string;
-            /** Id */
-            id: number;
             /** Outcome */
             outcome: string;
             /** Probability Then */
@@ -3995,7 +4191,8 @@ export interface components {
          * GateProposal
          * @description The metric that should answer, which way, how far, the gate and the guards (golfer frame).
          *
-         *     ``by_stage`` is the primary gate at every stage with a ball: wider at the early ones.
+         *     ``by_stage`` is the primary gate at every stage with a ball: wider at the early ones. ``baseline`` holds what the
+         *     prediction is counted from, for the primary metric and every guarded one.
          */
         GateProposal: {
             /** Primary */
@@ -4025,6 +4222,20 @@ export interface components {
                     number
                 ];
             };
+            /** Baseline */
+            baseline: {
+                [key: string]: components["schemas"]["Middle"];
+            };
+        };
+        /**
+         * Middle
+         * @description What the baseline knows of one metric (golfer frame): the clean balls' values and their middle.
+         */
+        Middle: {
+            /** Values */
+            values: number[];
+            /** Centre */
+            centre: number;
         };
         /**
          * Pattern
@@ -4072,7 +4283,10 @@ export interface components {
                 number
             ][];
         };
-        /** CorrectionIn */
+        /**
+         * CorrectionIn
+         * @description What a coach chooses; ``gate`` and ``guards`` only where they were moved. The rest the server works out.
+         */
         CorrectionIn: {
             /** Fault */
             fault: string;
@@ -4087,37 +4301,29 @@ export interface components {
              */
             drill: string;
             /**
-             * Cue
-             * @default
+             * Stage
+             * @default half
              */
-            cue: string;
-            /** Primary */
-            primary: string;
-            /** Direction */
-            direction: string;
-            /** Predicted */
-            predicted: number;
+            stage: string;
             /** Gate */
-            gate: {
+            gate?: {
                 [key: string]: [
                     number,
                     number
                 ];
-            };
+            } | null;
             /** Guards */
             guards?: {
                 [key: string]: [
                     number,
                     number
                 ];
-            };
-            /**
-             * Stage
-             * @default half
-             */
-            stage: string;
+            } | null;
         };
-        /** CorrectionChange */
+        /**
+         * CorrectionChange
+         * @description A step of the stage, a moved gate, or its end: with the outcome that the proof bears out, or given up.
+         */
         CorrectionChange: {
             /** Stage */
             stage?: string | null;
@@ -4161,6 +4367,18 @@ export interface components {
         Alarm: {
             /** Id */
             id: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * Apart
+         * @description A ball that does not count: by the coach or by a rule, the rule's code, and why in words.
+         */
+        Apart: {
+            /** By */
+            by: string;
+            /** Code */
+            code: string;
             /** Text */
             text: string;
         };
@@ -4233,13 +4451,24 @@ export interface components {
         };
         /**
          * ProofOut
-         * @description The proof of the active correction; both None before one is chosen.
+         * @description The proof of the active correction, both None before one is chosen, and how every ball of the lesson stands.
+         *
+         *     ``band`` is where the baseline ran that the correction is measured from: low and high by metric, golfer frame.
          */
         ProofOut: {
             correction: components["schemas"]["CorrectionOut"] | null;
             proof: components["schemas"]["Proof"] | null;
             /** Ball Ids */
             ball_ids: number[];
+            /** Band */
+            band: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
+            /** Tape */
+            tape: components["schemas"]["Standing"][];
         };
         /**
          * Rate
@@ -4258,11 +4487,22 @@ export interface components {
             balls: number;
         };
         /**
+         * Standing
+         * @description How one ball stands; a ball of which there is nothing to say is left out.
+         */
+        Standing: {
+            /** Shot Id */
+            shot_id: number;
+            apart: components["schemas"]["Apart"] | null;
+            /** Verdict */
+            verdict: string | null;
+        };
+        /**
          * Verdict
          * @description Verdict on one ball with its reasons; ``answered`` and ``moved`` are None when they cannot be told.
          *
          *     ``beyond`` is true when the ball passed the primary gate on the far side; ``value`` is the primary
-         *     metric, golfer frame.
+         *     metric, golfer frame. ``apart`` is the code of the rule that set the ball apart, None for a ball that counts.
          */
         Verdict: {
             /** Verdict */
@@ -4277,6 +4517,8 @@ export interface components {
             beyond: boolean;
             /** Value */
             value: number | null;
+            /** Apart */
+            apart?: string | null;
         };
         /**
          * ProofSetResult
@@ -5171,6 +5413,11 @@ export interface components {
              * @default 0
              */
             tray: number;
+            /**
+             * Refused Count
+             * @default 0
+             */
+            refused_count: number;
             /** Devices */
             devices: components["schemas"]["DeviceOut"][];
         };
@@ -5208,6 +5455,55 @@ export interface components {
         DeviceIn: {
             /** Name */
             name: string;
+        };
+        /**
+         * KeptOut
+         * @description A record that was not taken: why, and as it came.
+         */
+        KeptOut: {
+            /** Id */
+            id: number;
+            /** Reason */
+            reason: string;
+            /** Field */
+            field: string;
+            /** Message */
+            message: string;
+            /** Raw */
+            raw: string;
+            /** Device Name */
+            device_name: string;
+            /** Device Sequence */
+            device_sequence: number | null;
+            /**
+             * Received At
+             * Format: date-time
+             */
+            received_at: string;
+        };
+        /**
+         * How
+         * @description In which way a refused record becomes a ball.
+         * @enum {string}
+         */
+        How: "as-it-is" | "mirrored" | "without";
+        /** TakeRefused */
+        TakeRefused: {
+            /** Bay Id */
+            bay_id: number;
+            /** Refused Ids */
+            refused_ids: number[];
+            how: components["schemas"]["How"];
+        };
+        /** LeaveRefused */
+        LeaveRefused: {
+            /** Refused Ids */
+            refused_ids: number[];
+            /**
+             * Left
+             * @default true
+             */
+            left: boolean;
         };
         /**
          * HelloOut
@@ -5502,7 +5798,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["StudentIn"];
+                "application/json": components["schemas"]["StudentChange"];
             };
         };
         responses: {
@@ -5517,6 +5813,15 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5561,6 +5866,68 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_people_api_get_academy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AcademyOut"];
+                };
+            };
+        };
+    };
+    instavis_people_api_change_academy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AcademyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AcademyOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6986,6 +7353,37 @@ export interface operations {
             };
         };
     };
+    instavis_findings_api_get_why: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Why"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
     instavis_findings_api_get_fault_ball: {
         parameters: {
             query?: {
@@ -7724,6 +8122,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -7761,6 +8168,15 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8748,8 +9164,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8757,8 +9173,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Too Many Requests */
-            429: {
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9185,6 +9601,123 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_devices_api_list_refused: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                bay_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_devices_api_take_refused: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeRefused"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShotOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_devices_api_leave_refused: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                bay_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LeaveRefused"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

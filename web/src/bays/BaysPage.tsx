@@ -3,11 +3,10 @@ import { useState } from "react";
 
 import { ask, client } from "../api/client";
 import { type Bay, queries, useSession } from "../api/queries";
+import { useClock } from "../api/useClock";
 import { Button } from "../kit/Button";
 import { TextField } from "../kit/Field";
 import { Notice } from "../kit/Notice";
-
-const MOMENT = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
 
 /** Bays and the monitors that stand in them. */
 export function BaysPage() {
@@ -57,6 +56,7 @@ function NewBay() {
 }
 
 function BayCard({ bay, head }: { bay: Bay; head: boolean }) {
+  const clock = useClock();
   const cache = useQueryClient();
   const [name, setName] = useState("");
   const refresh = () => cache.invalidateQueries({ queryKey: ["bays"] });
@@ -84,7 +84,7 @@ function BayCard({ bay, head }: { bay: Bay; head: boolean }) {
           <li key={device.id} className="flex min-h-12 items-center justify-between gap-4">
             <span className={device.revoked_at ? "text-soft line-through" : ""}>{device.name}</span>
             <span className="text-sm text-soft">
-              {device.revoked_at ? "revoked" : device.seen_at ? `last ball ${MOMENT.format(new Date(device.seen_at))}` : "not heard of yet"}
+              {device.revoked_at ? "revoked" : device.seen_at ? `last ball ${clock.moment(device.seen_at)}` : "not heard of yet"}
             </span>
             {head && !device.revoked_at && (
               <span className="flex gap-2">

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 
-import { addDays, arrowDay, daysBetween, localDay, weeksOf } from "./days";
+import { addDays, arrowDay, clockOf, daysBetween, localDay, weeksOf } from "./days";
 
 describe("calendar days", () => {
   it("pass a clock change and a leap day without losing one", () => {
@@ -29,5 +29,14 @@ describe("calendar days", () => {
   it("are those of the place, not of Greenwich", () => {
     expect(localDay(new Date(2026, 4, 4, 0, 1))).toBe("2026-05-04");
     expect(localDay(new Date(2026, 4, 4, 23, 59))).toBe("2026-05-04");
+  });
+});
+
+describe("the clock on the academy's wall", () => {
+  it("tells the academy's day and time, wherever the screen stands", () => {
+    const evening = "2026-07-03T23:30:00Z";
+    expect(clockOf("America/Denver").moment(evening)).toBe("3 Jul, 17:30");
+    expect(clockOf("Pacific/Kiritimati").day(evening)).toBe("4 Jul 2026");
+    expect(clockOf("UTC").time(evening)).toBe("23:30");
   });
 });

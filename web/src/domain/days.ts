@@ -38,6 +38,20 @@ export const dayWords = (day: string): string => LONG.format(noon(day));
 export const fullDay = (day: string): string => FULL.format(noon(day));
 export const datedDay = (day: string): string => DATED.format(noon(day));
 
+/** Moments as a clock in a time zone tells them: day, time of day, or both. */
+export function clockOf(timeZone: string) {
+  const as = (options: Intl.DateTimeFormatOptions) => {
+    const format = new Intl.DateTimeFormat("en-GB", { ...options, timeZone });
+    return (moment: string) => format.format(new Date(moment));
+  };
+  const time = { hour: "2-digit", minute: "2-digit" } as const;
+  return {
+    day: as({ day: "numeric", month: "short", year: "numeric" }),
+    time: as(time),
+    moment: as({ day: "numeric", month: "short", ...time }),
+  };
+}
+
 /** Where an arrow key takes a day: sideways by one, up and down by a week. */
 export function arrowDay(day: string, key: string): string | null {
   const step = { ArrowLeft: -1, ArrowRight: 1, ArrowUp: -7, ArrowDown: 7 }[key];

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 
-import { addBall, begin, EMPTY, finish, readLog, refuse, sendingWords, sent, tap, undo, wake } from "./practice";
+import { addBall, begin, EMPTY, finish, neverTaken, readLog, refuse, sendingWords, sent, tap, undo, wake } from "./practice";
 
 const at = (minute: number) => new Date(2026, 4, 4, 18, minute);
 const begun = begin(EMPTY, "entry-0001", at(0));
@@ -65,5 +65,21 @@ describe("sending", () => {
     expect(sendingWords(two, false)).toContain("2 practices");
     expect(sendingWords(EMPTY, true)).toBe("Everything is sent.");
     expect(sendingWords(EMPTY, false)).toContain("No connection");
+  });
+});
+
+describe("answers to a practice", () => {
+  it.each([
+    [422, 1, true],
+    [409, 1, true],
+    [404, 1, true],
+    [429, 1, false],
+    [429, 0, false],
+    [404, 0, false],
+    [413, 0, false],
+    [503, 1, false],
+    [0, 1, false],
+  ])("status %i with %i reasons: thrown away %s", (status, reasons, thrown) => {
+    expect(neverTaken(status, reasons)).toBe(thrown);
   });
 });

@@ -63,6 +63,14 @@ export function sent(log: Log, id: string): Log {
   return { ...log, queue: log.queue.filter((e) => e.entry_id !== id) };
 }
 
+/**
+ * Whether an answer means that the practice will never be taken. Only the application itself says so, and says why:
+ * what a proxy, a busy server or a network's own page answers is no word of it, and the practice waits.
+ */
+export function neverTaken(status: number, reasons: number): boolean {
+  return reasons > 0 && [400, 404, 409, 413, 422].includes(status);
+}
+
 /** The server will never take it: it leaves the queue, so that the ones behind it are not held up. */
 export function refuse(log: Log, id: string, message: string): Log {
   const entry = log.queue.find((e) => e.entry_id === id);

@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import type { Shot } from "../api/queries";
 import { ballShape } from "./glyph";
 import { golferValue, type Metric, say, signed } from "./say";
-import { axesOf, bandOf, pointsOf } from "./strand";
+import { axesOf, bandOn, pointsOf } from "./strand";
 import { distance, speed } from "./units";
 import { cellsOf, movementOfKey } from "./verdict";
 
@@ -56,11 +56,9 @@ describe("strands", () => {
     expect(marked.map((p) => p.value)).toEqual([0.5, -2]);
   });
 
-  it("show a baseline band only where there are balls enough", () => {
-    const few = [shot({ path_deg: 1 }), shot({ path_deg: 3 })];
-    expect(bandOf(few, axes, metrics, "right")).toEqual([]);
-    const [band] = bandOf([...few, shot({ path_deg: 5 })], axes, metrics, "right");
-    expect([band?.low, band?.high]).toEqual([1, 5]);
+  it("show the band where the baseline knows the axis, as the server gives it", () => {
+    const bands = bandOn({ path_deg: [1, 5], carry_m: [120, 140] }, axes);
+    expect(bands.map((b) => [b.axis.id, b.low, b.high])).toEqual([["path_deg", 1, 5]]);
   });
 });
 

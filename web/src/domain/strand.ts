@@ -54,13 +54,10 @@ export function strandPath(points: [number, number][]): string {
   return line().curve(curveMonotoneX)(points) ?? "";
 }
 
-/** The way the baseline ran: middle and one spread to each side on every axis. */
-export function bandOf(shots: Shot[], axes: Axis[], metrics: Metric[], hand: string): { axis: Axis; low: number; high: number }[] {
+/** The band of the baseline on the axes that it knows; golfer frame, as the server gives it. */
+export function bandOn(band: Record<string, number[]>, axes: Axis[]): { axis: Axis; low: number; high: number }[] {
   return axes.flatMap((axis) => {
-    const values = shots.flatMap((s) => pointsOf(s, [axis], metrics, hand).map((p) => p.value));
-    if (axis.id === "movement" || values.length < 3) return [];
-    const mean = values.reduce((a, b) => a + b, 0) / values.length;
-    const spread = Math.sqrt(values.reduce((a, b) => a + (b - mean) ** 2, 0) / (values.length - 1));
-    return [{ axis, low: mean - spread, high: mean + spread }];
+    const [low, high] = band[axis.id] ?? [];
+    return low === undefined || high === undefined ? [] : [{ axis, low, high }];
   });
 }

@@ -1,15 +1,31 @@
 import { describe, expect, it } from "vitest";
 
 import type { Shot } from "../api/queries";
-import { CELL, filtered, inSight, layOut, SEAM } from "./tape";
+import { CELL, filtered, inSight, layOut, SEAM, standing } from "./tape";
 
-const shot = (id: number, block_id = 1, more: Partial<Shot> = {}) => ({ id, block_id, stage: "", movement: "", note: "", ...more }) as Shot;
+const shot = (id: number, block_id = 1, more: Partial<Shot> = {}) => ({ id, block_id, stage: "", purpose: "baseline", movement: "", note: "", ...more }) as Shot;
 
 describe("the tape", () => {
   it("puts a seam before every block", () => {
-    const tape = layOut([shot(1), shot(2), shot(3, 2, { stage: "half" })]);
+    const tape = layOut([shot(1), shot(2), shot(3, 2, { stage: "half", purpose: "prove" })]);
     expect(tape.cells.map((c) => c.seam)).toEqual(["baseline", null, "half"]);
     expect(tape.width).toBe(3 * CELL + 2 * SEAM);
+  });
+
+  it("names a block by what it is for, not by what its balls look like", () => {
+    const balls = [shot(1, 1, { stage: "full" }), shot(2, 2, { purpose: "trial" }), shot(3, 3, { purpose: "prove" })];
+    expect(layOut(balls).cells.map((c) => c.seam)).toEqual(["baseline", "comparison", "proof"]);
+  });
+
+  it("knows from the server alone why a ball does not count", () => {
+    const apart = { by: "rule", code: "turf", text: "marked fat" };
+    const told = standing([
+      { shot_id: 1, apart, verdict: null },
+      { shot_id: 2, apart: null, verdict: "linked" },
+    ]);
+    expect([...told.apart]).toEqual([[1, "marked fat"]]);
+    expect([...told.verdicts]).toEqual([[2, "linked"]]);
+    expect(standing(undefined).apart.size).toBe(0);
   });
 
   it("draws only what is near, wherever that is among thousands", () => {

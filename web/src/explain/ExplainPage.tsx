@@ -1,24 +1,24 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
 
-import { queries, type Ranking, useKnowledge } from "../api/queries";
-import { evidenceInWords, sureness } from "../domain/explain";
+import type { Schemas } from "../api/client";
+import { queries, useKnowledge } from "../api/queries";
+import { useClock } from "../api/useClock";
 import { hyphens } from "../domain/say";
 import { Button } from "../kit/Button";
 import { Ways } from "../kit/charts/Ways";
 import { Notice } from "../kit/Notice";
 import { SwingFigure } from "../kit/SwingFigure";
 
-const DAY = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "long", year: "numeric" });
-
 /** One page in plain words for the student: what the ball did, what most likely makes it, how sure that is. */
 export function ExplainPage() {
+  const clock = useClock();
   const id = Number(useParams().lessonId);
   const lesson = useQuery(queries.lesson(id));
-  const cause = useQuery(queries.cause(id));
+  const why = useQuery(queries.why(id));
   const reading = useQuery(queries.reading(id, ""));
   if (lesson.isError) return <Notice error={lesson.error} />;
-  if (!lesson.data || !cause.data || !reading.data) return null;
+  if (!lesson.data || !why.data || !reading.data) return null;
   const student = lesson.data.student;
   const pattern = reading.data.reading.pattern.flatMap((p) => p.plain || []);
   return (
@@ -33,7 +33,7 @@ export function ExplainPage() {
       </nav>
       <h1 className="text-3xl font-bold">Why the ball does what it does</h1>
       <p className="mb-4 text-soft">
-        {student.name}, {DAY.format(new Date(lesson.data.started_at))}
+        {student.name}, {clock.day(lesson.data.started_at)}
       </p>
       <h2 className="text-xl font-bold">What the ball did</h2>
       {pattern.length > 0 ? (
@@ -45,7 +45,7 @@ export function ExplainPage() {
       ) : (
         <p className="mb-4">No balls were measured yet.</p>
       )}
-      <Why lessonId={id} ranking={cause.data} hand={student.hand} />
+      <Reasons lessonId={id} why={why.data} hand={lesson.data.hand} />
       <p className="mt-6 border-t border-rule pt-2 text-sm text-soft">
         This is a judgement from what was measured and seen, not a medical finding. What was not measured is not shown as measured.
       </p>
@@ -53,19 +53,17 @@ export function ExplainPage() {
   );
 }
 
-function Why({ lessonId, ranking, hand }: { lessonId: number; ranking: Ranking; hand: string }) {
+function Reasons({ lessonId, why, hand }: { lessonId: number; why: Schemas["Why"]; hand: string }) {
   const { checks } = useKnowledge();
-  const [leader] = ranking.faults;
-  const told = sureness(ranking);
-  const ball = useQuery({ ...queries.faultBall(lessonId, leader?.id ?? "", leader?.variant ?? ""), enabled: Boolean(leader && told.named) });
+  const ball = useQuery({ ...queries.faultBall(lessonId, why.fault ?? "", why.variant ?? ""), enabled: why.named });
   const sign = ball.data?.shown_by[0];
   const drawn = useQuery({ ...queries.figure(sign?.[0] ?? "", hand), enabled: Boolean(sign), retry: false });
   const look = checks.find((c) => c.id === sign?.[0]);
   return (
     <>
       <h2 className="text-xl font-bold">What most likely makes it</h2>
-      <p className="mb-3">{told.sentence}</p>
-      {leader && told.named && (
+      <p className="mb-3">{why.sentence}</p>
+      {why.named && (
         <>
           <div className="grid items-end gap-6 sm:grid-cols-2 print:grid-cols-2">
             {drawn.data && (
@@ -92,16 +90,16 @@ function Why({ lessonId, ranking, hand }: { lessonId: number; ranking: Ranking; 
           </div>
           <h2 className="mt-4 text-xl font-bold">Why we think so</h2>
           <ul className="list-disc pl-6">
-            {evidenceInWords(leader.evidence).map((text) => (
+            {why.reasons.map((text) => (
               <li key={text}>{text}</li>
             ))}
           </ul>
         </>
       )}
-      {ranking.next_checks[0] && !ranking.enough && (
+      {why.next_look && (
         <>
           <h2 className="mt-4 text-xl font-bold">What we look at next</h2>
-          <p>{ranking.next_checks[0].question}</p>
+          <p>{why.next_look}</p>
         </>
       )}
     </>

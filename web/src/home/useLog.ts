@@ -3,10 +3,9 @@ import { useCallback, useEffect, useRef, useState } from "react";
 
 import { ask, client, Problems } from "../api/client";
 import { localDay } from "../domain/days";
-import { type Log, readLog, refuse, sent, wake } from "../domain/practice";
+import { type Log, neverTaken, readLog, refuse, sent, wake } from "../domain/practice";
 
 const AGAIN_MS = 8000;
-const NEVER_TAKEN = [400, 404, 413, 422, 429];
 
 /** The log of this page, kept on the phone after every change and sent whenever there is a line. */
 export function useLog(token: string) {
@@ -43,7 +42,7 @@ export function useLog(token: string) {
           cache.setQueryData(["home", token], told.home);
           setOnline(true);
         } catch (error) {
-          if (error instanceof Problems && NEVER_TAKEN.includes(error.status)) {
+          if (error instanceof Problems && neverTaken(error.status, error.list.length)) {
             change((l) => refuse(l, entry.entry_id, error.message));
             continue;
           }

@@ -1,14 +1,14 @@
 import type { Schemas } from "../api/client";
+import { useClock } from "../api/useClock";
 import { type Changes, countOf } from "../domain/changes";
 import { hyphens } from "../domain/say";
 import { Button } from "../kit/Button";
-
-const DAY = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", year: "numeric", hour: "2-digit", minute: "2-digit" });
 
 type Props = { versions: Schemas["VersionOut"][]; mayEdit: boolean; onTake: (changes: Changes) => void };
 
 /** Every version, newest first; an older one can be tried and kept anew, and so can what ships. */
 export function Versions({ versions, mayEdit, onTake }: Props) {
+  const clock = useClock();
   return (
     <ul className="mt-4 divide-y divide-rule border-y border-rule">
       {versions.map((v, i) => (
@@ -17,7 +17,7 @@ export function Versions({ versions, mayEdit, onTake }: Props) {
             <span className="font-semibold">Version {v.number}</span>
             {i === 0 && <span className="text-soft">, holds now</span>}
             <div className="text-soft">
-              {DAY.format(new Date(v.made_at))}, {v.made_by}
+              {clock.moment(v.made_at)}, {v.made_by}
               {v.note && `: ${v.note}`}
             </div>
             <div className="text-sm text-soft">{summary(v.changes as Changes)}</div>

@@ -5,11 +5,13 @@ import { golferValue, say } from "../domain/say";
 import { choose } from "../domain/selection";
 import { CELL, type Filter, FILTERS, filtered, inSight, layOut } from "../domain/tape";
 import { BallGlyph } from "./BallGlyph";
-import { useDesk } from "./LessonContext";
+import { useBalls, useChosen, useDesk } from "./LessonContext";
 
 /** Every ball of the lesson, newest at the right. Choosing balls here chooses them everywhere. */
 export function BallTape({ told, onHelp }: { told: string; onHelp: () => void }) {
-  const { shots, selection, select, verdicts, apart, hand, target } = useDesk();
+  const { select, hand } = useDesk();
+  const { shots, verdicts, apart } = useBalls();
+  const { selection, target } = useChosen();
   const [filter, setFilter] = useState<Filter>("all");
   const shown = useMemo(() => filtered(shots, filter, apart), [shots, filter, apart]);
   const tape = useMemo(() => layOut(shown), [shown]);

@@ -1,11 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
+import { memo } from "react";
 import { Link, useOutletContext } from "react-router";
 
 import type { LineState } from "../api/live";
 import { queries, useKnowledge } from "../api/queries";
 import { type Light, LightSwitch, Wordmark } from "../app/Frame";
 import { LessonClock } from "./LessonClock";
-import { useDesk } from "./LessonContext";
+import { useActions, useDesk } from "./LessonContext";
 import { Turns } from "./Turns";
 
 const LINE: Record<LineState, string> = {
@@ -15,8 +16,9 @@ const LINE: Record<LineState, string> = {
 };
 
 /** Who is on the mat, with which club, and which bay is listened to. */
-export function LessonBar({ line }: { line: LineState }) {
-  const { lesson, actions } = useDesk();
+export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) {
+  const { lesson } = useDesk();
+  const actions = useActions();
   const knowledge = useKnowledge();
   const bays = useQuery(queries.bays);
   const light = useOutletContext<Light>();
@@ -32,7 +34,7 @@ export function LessonBar({ line }: { line: LineState }) {
         </Link>
       </h1>
       <span className="text-soft">
-        {student.hand}-handed{student.handicap === null ? "" : `, handicap ${student.handicap}`}
+        {lesson.hand}-handed{student.handicap === null ? "" : `, handicap ${student.handicap}`}
       </span>
       <label className="flex items-center gap-1.5">
         <span className="text-sm text-soft">Club</span>
@@ -87,4 +89,4 @@ export function LessonBar({ line }: { line: LineState }) {
       <LightSwitch {...light} />
     </header>
   );
-}
+});

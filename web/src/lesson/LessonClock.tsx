@@ -1,12 +1,13 @@
 import { useEffect, useState } from "react";
 
-import { useDesk } from "./LessonContext";
+import { useActions, useDesk } from "./LessonContext";
 
 const TICK_MS = 15_000;
 
 /** Minutes of the lesson, quietly; what the station's box is, and when it has what it needs. */
 export function LessonClock() {
-  const { lesson, actions } = useDesk();
+  const { lesson } = useDesk();
+  const actions = useActions();
   const [now, setNow] = useState(Date.now);
   useEffect(() => {
     const timer = setInterval(() => setNow(Date.now()), TICK_MS);

@@ -1,13 +1,18 @@
+import { memo } from "react";
+
 import { useKnowledge } from "../api/queries";
 import { NOTHING } from "../domain/selection";
 import { Button } from "../kit/Button";
-import { useDesk } from "./LessonContext";
+import { useActions, useBalls, useChosen, useDesk } from "./LessonContext";
 
 const PICK = "min-h-11 rounded-sm border border-rule bg-sheet px-3";
 
 /** What can be done with the chosen balls: set them apart with a reason, give them another club, cut or join blocks, take them out. */
-export function SelectionBar() {
-  const { lesson, shots, selection, select, markMany, actions } = useDesk();
+export const SelectionBar = memo(function SelectionBar() {
+  const { lesson, select, markMany } = useDesk();
+  const { shots } = useBalls();
+  const { selection } = useChosen();
+  const actions = useActions();
   const knowledge = useKnowledge();
   const chosen = shots.filter((s) => selection.ids.has(s.id));
   const first = chosen[0];
@@ -52,4 +57,4 @@ export function SelectionBar() {
       <Button onClick={() => select(NOTHING)}>Choose none</Button>
     </section>
   );
-}
+});

@@ -1,3 +1,4 @@
+import { memo } from "react";
 import { Link } from "react-router";
 
 import type { Lesson } from "../api/queries";
@@ -13,7 +14,7 @@ const NAMES: Record<string, string> = {
 };
 
 /** The seven stations as one line; each says how far it is. Free to jump, nothing locks. */
-export function Spine({ lesson, station }: { lesson: Lesson; station: string }) {
+export const Spine = memo(function Spine({ lesson, station }: { lesson: Lesson; station: string }) {
   return (
     <nav aria-label="Stations" className="no-print relative border-b border-rule bg-paper">
       <div aria-hidden="true" className="absolute top-[21px] right-[7%] left-[7%] h-0.5 bg-rule" />
@@ -39,4 +40,4 @@ export function Spine({ lesson, station }: { lesson: Lesson; station: string }) 
       </ol>
     </nav>
   );
-}
+});

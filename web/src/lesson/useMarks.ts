@@ -1,13 +1,13 @@
 import { useCallback, useRef, useState } from "react";
 
-import type { Shot, useLessonActions } from "../api/queries";
+import type { Shot, useMarkActions } from "../api/queries";
 import type { Mark, MarkName } from "../domain/keys";
 
 type Step = { before: { id: number; marks: Mark }[]; what: string };
 const KEPT = 50;
 
 /** Marks with a way back: every mark remembers what was there before. */
-export function useMarks(actions: ReturnType<typeof useLessonActions>) {
+export function useMarks(actions: ReturnType<typeof useMarkActions>) {
   const steps = useRef<Step[]>([]);
   const [told, setTold] = useState("");
   const { mutate } = actions.mark;

@@ -5,12 +5,13 @@ import { Link, useNavigate } from "react-router";
 import { ask, client, type Schemas } from "../api/client";
 import { useSession } from "../api/queries";
 import { records } from "../api/records";
-import { addDays, dayWords, fullDay, localDay } from "../domain/days";
+import { useClock } from "../api/useClock";
+import { addDays, dayWords, fullDay } from "../domain/days";
 import { Button } from "../kit/Button";
 import { Notice } from "../kit/Notice";
 import { Tabs } from "../kit/Tabs";
+import { Zone } from "./Zone";
 
-const CLOCK = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit" });
 const WHOSE = [
   { id: "mine", label: "My students" },
   { id: "all", label: "Everybody here" },
@@ -18,10 +19,10 @@ const WHOSE = [
 
 /** Who comes today, what to prepare for them, and what is still open. */
 export function DayPage() {
-  const today = localDay(new Date());
+  const session = useSession();
+  const today = session.today;
   const [day, setDay] = useState(today);
   const [whose, setWhose] = useState("mine");
-  const session = useSession();
   const told = useQuery(records.day(day, whose === "mine"));
   if (told.isError) return <Notice error={told.error} />;
   return (
@@ -37,6 +38,7 @@ export function DayPage() {
           <Button onClick={() => setDay(addDays(day, 1))}>Day after</Button>
         </div>
       </div>
+      <Zone />
       <Tabs label="Whose lessons" tabs={WHOSE} value={whose} onChange={setWhose} />
       {told.data && (
         <div className="mt-4 grid gap-8 lg:grid-cols-[minmax(0,1fr)_22rem]">
@@ -74,6 +76,7 @@ export function DayPage() {
 }
 
 function VisitRow({ visit, ofMany, coach }: { visit: Schemas["Visit"]; ofMany: boolean; coach: string }) {
+  const clock = useClock();
   return (
     <li className="grid grid-cols-[minmax(0,1fr)_auto] items-start gap-4 py-3">
       <div>
@@ -82,7 +85,7 @@ function VisitRow({ visit, ofMany, coach }: { visit: Schemas["Visit"]; ofMany: b
             {visit.student}
           </Link>{" "}
           <span className="text-soft">
-            {visit.begun_at ? `since ${CLOCK.format(new Date(visit.begun_at))}, ` : ""}
+            {visit.begun_at ? `since ${clock.time(visit.begun_at)}, ` : ""}
             {visit.state}
             {ofMany && visit.coach !== coach && `, with ${visit.coach}`}
           </span>

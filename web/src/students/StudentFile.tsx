@@ -7,12 +7,14 @@ import { Button } from "../kit/Button";
 import { TextField } from "../kit/Field";
 import { Notice } from "../kit/Notice";
 import { Sheet } from "../kit/Sheet";
+import { StudentForm } from "./StudentForm";
 
 /** What is kept of a student: taken out as a file, or erased on request. */
 export function StudentFile({ student }: { student: Student }) {
   const cache = useQueryClient();
   const head = useSession().role === "head";
   const [open, setOpen] = useState(false);
+  const [changing, setChanging] = useState(false);
   const [name, setName] = useState("");
   const params = { path: { student_id: student.id } };
   const erase = useMutation({
@@ -24,7 +26,17 @@ export function StudentFile({ student }: { student: Student }) {
       <Button onClick={() => setOpen(true)}>
         File<span className="sr-only"> of {student.name}</span>
       </Button>
+      {changing && <StudentForm student={student} onClose={() => setChanging(false)} />}
       <Sheet title={`What is kept of ${student.name}`} open={open} onClose={() => setOpen(false)}>
+        <Button
+          className="mb-4"
+          onClick={() => {
+            setOpen(false);
+            setChanging(true);
+          }}
+        >
+          Change name, hand, handicap
+        </Button>
         <p className="mb-3">Everything goes into one file that restores it here or elsewhere.</p>
         <a
           href={`/api/v1/students/${student.id}/archive`}

@@ -4,13 +4,12 @@ import { Link, useNavigate } from "react-router";
 
 import { ask, client } from "../api/client";
 import { type LessonRow, queries, type Student } from "../api/queries";
+import { useClock } from "../api/useClock";
 import { Button } from "../kit/Button";
 import { Notice } from "../kit/Notice";
 import { BringIn } from "./BringIn";
 import { StudentFile } from "./StudentFile";
 import { StudentForm } from "./StudentForm";
-
-const DAY = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
 
 /** Everybody who takes lessons here: resume a lesson or begin one. */
 export function StudentsPage() {
@@ -45,6 +44,7 @@ export function StudentsPage() {
 }
 
 function StudentRow({ student, lessons }: { student: Student; lessons: LessonRow[] }) {
+  const clock = useClock();
   const open = lessons.find((l) => !l.ended_at);
   const last = lessons[0];
   return (
@@ -56,7 +56,7 @@ function StudentRow({ student, lessons }: { student: Student; lessons: LessonRow
         <div className="text-soft">
           {student.hand}-handed{student.handicap === null ? "" : `, handicap ${student.handicap}`}
           {student.guardian_consent && `, guardian ${student.guardian_consent}`}
-          {last ? ` · last lesson ${DAY.format(new Date(last.started_at))}, ${last.ball_count} balls` : " · no lesson yet"}
+          {last ? ` · last lesson ${clock.moment(last.started_at)}, ${last.ball_count} balls` : " · no lesson yet"}
         </div>
       </div>
       <div className="flex gap-2">

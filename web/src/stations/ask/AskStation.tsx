@@ -3,15 +3,15 @@ import { useEffect, useRef, useState } from "react";
 
 import { ask, client, type Schemas } from "../../api/client";
 import { queries, useKnowledge } from "../../api/queries";
+import { useClock } from "../../api/useClock";
 import { AskForm } from "../../ask/AskForm";
+import { datedDay } from "../../domain/days";
 import type { Answers, AskWords } from "../../domain/ask";
 import { Button } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
-import { useDesk } from "../../lesson/LessonContext";
+import { useActions, useDesk } from "../../lesson/LessonContext";
 
 const QUIET_MS = 500;
-const DAY = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", year: "numeric" });
-
 /** The usual miss, contact, feels and limits: two minutes, kept as they are touched. */
 export function AskStation() {
   const { lesson } = useDesk();
@@ -22,7 +22,8 @@ export function AskStation() {
 }
 
 function Filling({ first }: { first: Schemas["IntakeOut"] }) {
-  const { actions, lesson, units } = useDesk();
+  const { lesson, units } = useDesk();
+  const actions = useActions();
   const knowledge = useKnowledge();
   const [answers, setAnswers] = useState<Answers>(first.answers);
   const touched = useRef(false);
@@ -48,7 +49,7 @@ function Filling({ first }: { first: Schemas["IntakeOut"] }) {
       </div>
       {!first.asked && first.earlier_day && (
         <div className="mx-auto flex w-full max-w-6xl flex-wrap items-center gap-3 border-l-4 border-straw bg-straw-ground px-3 py-2">
-          <p className="grow">As told on {DAY.format(new Date(first.earlier_day))}. Change only what is different today.</p>
+          <p className="grow">As told on {datedDay(first.earlier_day)}. Change only what is different today.</p>
           <Button onClick={() => mutate(answers)}>Nothing has changed</Button>
         </div>
       )}
@@ -72,6 +73,7 @@ function Filling({ first }: { first: Schemas["IntakeOut"] }) {
 
 /** Consent to the record, with its day; a junior's needs the guardian's name. */
 function Consent() {
+  const clock = useClock();
   const { lesson } = useDesk();
   const cache = useQueryClient();
   const { student } = lesson;
@@ -83,7 +85,7 @@ function Consent() {
     <div>
       <label className="flex min-h-11 items-center gap-2">
         <input type="checkbox" className="h-5 w-5 accent-clay" checked={Boolean(student.consented_at)} disabled={change.isPending} onChange={(event) => change.mutate(event.target.checked)} />
-        {student.consented_at ? `Agreed to the record on ${DAY.format(new Date(student.consented_at))}` : "Agrees that balls, looks and words are kept"}
+        {student.consented_at ? `Agreed to the record on ${clock.day(student.consented_at)}` : "Agrees that balls, looks and words are kept"}
         {student.guardian_consent && <span className="text-soft">(guardian {student.guardian_consent})</span>}
       </label>
       {change.isError && <Notice error={change.error} />}
@@ -93,6 +95,7 @@ function Consent() {
 
 /** A link with which the student fills this in on a phone. */
 function PhoneLink() {
+  const clock = useClock();
   const { lesson } = useDesk();
   const params = { path: { lesson_id: lesson.id } };
   const make = useMutation({ mutationFn: () => ask(client.POST("/api/v1/lessons/{lesson_id}/intake-link", { params })) });
@@ -114,7 +117,7 @@ function PhoneLink() {
   return (
     <div className="flex flex-wrap items-center gap-3 border-l-4 border-straw bg-straw-ground px-3 py-1">
       <span className="max-w-md text-sm">
-        Send this, shown only now, good until {DAY.format(new Date(make.data.expires_at))}: <code className="font-mono break-all select-all">{address}</code>
+        Send this, shown only now, good until {clock.day(make.data.expires_at)}: <code className="font-mono break-all select-all">{address}</code>
       </span>
       <Button onClick={() => void navigator.clipboard?.writeText(address)}>Copy</Button>
       <Button onClick={() => end.mutate()}>End it</Button>

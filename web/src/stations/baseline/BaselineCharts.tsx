@@ -5,14 +5,16 @@ import { dotsOf, type MetricName } from "../../domain/pictures";
 import type { Metric } from "../../domain/say";
 import { choose } from "../../domain/selection";
 import { PlaneMap } from "../../kit/charts/Map";
-import { useDesk } from "../../lesson/LessonContext";
+import { useBalls, useChosen, useDesk } from "../../lesson/LessonContext";
 import { LowPointRuler } from "./LowPointRuler";
 import { SpreadBands } from "./SpreadBands";
 import { StartAndCurve } from "./StartAndCurve";
 
 /** The block in pictures: where it started and went, path against face, where it was struck, where the arc bottomed, how wide. */
 export function BaselineCharts() {
-  const { lesson, shots, selection, select, apart, hand } = useDesk();
+  const { lesson, select, hand } = useDesk();
+  const { shots, apart } = useBalls();
+  const { selection } = useChosen();
   const reading = useQuery(queries.reading(lesson.id, ""));
   const metrics = useKnowledge().metrics;
   if (!reading.data) return null;

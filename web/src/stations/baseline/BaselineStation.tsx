@@ -9,7 +9,7 @@ import { Button } from "../../kit/Button";
 import { FilePicker } from "../../kit/FilePicker";
 import { Notice } from "../../kit/Notice";
 import { Tabs } from "../../kit/Tabs";
-import { useDesk } from "../../lesson/LessonContext";
+import { useActions, useBalls, useChosen, useDesk } from "../../lesson/LessonContext";
 import { BallClose, MadeOf } from "./BallClose";
 import { BaselineCharts } from "./BaselineCharts";
 import { ByHand } from "./ByHand";
@@ -30,7 +30,10 @@ const VIEWS = [
 
 /** Say nothing, let them hit: the pattern in words first, then its pictures. */
 export function BaselineStation() {
-  const { lesson, shots, selection, actions } = useDesk();
+  const { lesson } = useDesk();
+  const { shots } = useBalls();
+  const { selection } = useChosen();
+  const actions = useActions();
   const [view, look] = useState("pictures");
   const balls = [...selection.ids].sort((a, b) => a - b).join(",");
   const reading = useQuery(queries.reading(lesson.id, balls));
@@ -144,7 +147,8 @@ export function BaselineStation() {
 
 /** The clubs of the baseline; touching one reads its balls. */
 function Clubs({ clubs }: { clubs: Record<string, number> }) {
-  const { lesson, actions } = useDesk();
+  const { lesson } = useDesk();
+  const actions = useActions();
   const knowledge = useKnowledge();
   const rows = Object.entries(clubs);
   if (rows.length < 2) return null;

@@ -2,7 +2,7 @@ import { useState } from "react";
 
 import { Button } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
-import { useDesk } from "../../lesson/LessonContext";
+import { useActions } from "../../lesson/LessonContext";
 
 const STARTS = [
   ["far-left", "far left"],
@@ -22,7 +22,7 @@ const CONTACTS = ["clean", "thin", "fat", "heel", "toe", "shank", "topped", "sky
 
 /** A ball in three touches, for a bay without a monitor: start, curve, contact; the third touch stores it. */
 export function ByHand({ onClose }: { onClose: () => void }) {
-  const { actions } = useDesk();
+  const actions = useActions();
   const [start, setStart] = useState("straight");
   const [curve, setCurve] = useState("straight");
   return (

@@ -2,10 +2,10 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 
 import { queries, useKnowledge } from "../../api/queries";
+import { datedDay } from "../../domain/days";
 import { say } from "../../domain/say";
 import { useDesk } from "../../lesson/LessonContext";
 
-const DAY = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", year: "numeric" });
 const SHOWN = ["path_deg", "face_deg", "strike_toe_mm"];
 
 /** Earlier baselines of this student with the same club. */
@@ -23,7 +23,7 @@ export function Earlier() {
         {earlier.map((row) => (
           <li key={row.lesson_id} className="border-b border-rule py-1">
             <Link to={`/lessons/${row.lesson_id}/baseline`} className="underline underline-offset-4">
-              {DAY.format(new Date(row.day))}
+              {datedDay(row.day)}
             </Link>
             , {row.balls} balls:{" "}
             {SHOWN.flatMap((id) => {

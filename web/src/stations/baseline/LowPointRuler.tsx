@@ -1,7 +1,7 @@
 import { scaleLinear } from "d3-scale";
 
 import type { Reading } from "../../domain/pictures";
-import { useDesk } from "../../lesson/LessonContext";
+import { useBalls, useChosen } from "../../lesson/LessonContext";
 
 const WIDTH = 340;
 const REACH = 24; // cm
@@ -9,7 +9,8 @@ const TICKS = [-20, -10, 0, 10, 20];
 
 /** Where the arc bottomed out, ball by ball, on a ruler whose zero is the ball. Worked out, so drawn hollow. */
 export function LowPointRuler({ data, onChoose }: { data: Reading; onChoose: (id: number) => void }) {
-  const { shots, selection, apart } = useDesk();
+  const { shots, apart } = useBalls();
+  const { selection } = useChosen();
   const middle = data.reading.low_point_cm;
   if (!middle) return null;
   const x = scaleLinear([-REACH, REACH], [14, WIDTH - 14]).clamp(true);

@@ -5,7 +5,7 @@ import { queries } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { TextField } from "../../kit/Field";
 import { Notice } from "../../kit/Notice";
-import { useDesk } from "../../lesson/LessonContext";
+import { useActions, useDesk } from "../../lesson/LessonContext";
 
 const FIELDS = [
   { id: "ball_cm", label: "Ball inside the lead heel [cm]" },
@@ -15,7 +15,8 @@ const FIELDS = [
 
 /** Ball position, stance and aim now; what moved since the first note is said, because it hides a fault. */
 export function SetupNotes() {
-  const { lesson, actions } = useDesk();
+  const { lesson } = useDesk();
+  const actions = useActions();
   const setups = useQuery(queries.setups(lesson.id));
   const [values, setValues] = useState<Record<string, string>>({});
   const notes = setups.data?.notes ?? [];

@@ -2,7 +2,7 @@ import { scaleLinear } from "d3-scale";
 
 import { outlineOf, roundReach, wayOf } from "../../domain/pictures";
 import { distance } from "../../domain/units";
-import { useDesk } from "../../lesson/LessonContext";
+import { useBalls, useChosen, useDesk } from "../../lesson/LessonContext";
 import { useQuery } from "@tanstack/react-query";
 import { queries } from "../../api/queries";
 
@@ -11,7 +11,9 @@ const WIDTHS = [15, 25, 40, 60, 90, 150];
 
 /** Every ball's way over the ground, seen from behind: off in its start direction, bending to where it landed. */
 export function StartAndCurve({ balls, onChoose }: { balls: number[]; onChoose: (id: number) => void }) {
-  const { lesson, shots, selection, apart, units, hand } = useDesk();
+  const { lesson, units, hand } = useDesk();
+  const { shots, apart } = useBalls();
+  const { selection } = useChosen();
   const ellipse = useQuery(queries.reading(lesson.id, "")).data?.reading.ellipses.find((e) => e.x === "side_m");
   const known = new Set(balls);
   const ways = shots.filter((s) => known.has(s.id)).flatMap((shot) => {

@@ -3,11 +3,12 @@ import { useQuery } from "@tanstack/react-query";
 import { queries, useKnowledge } from "../../api/queries";
 import { capital, hyphens } from "../../domain/say";
 import { Button } from "../../kit/Button";
-import { useDesk } from "../../lesson/LessonContext";
+import { useActions, useDesk } from "../../lesson/LessonContext";
 
 /** Set-up is looked at first: one address look at a time while the student warms up. */
 export function WarmUpLooks() {
-  const { lesson, actions } = useDesk();
+  const { lesson } = useDesk();
+  const actions = useActions();
   const grades = useQuery(queries.checks(lesson.id)).data?.grades ?? {};
   const looks = useKnowledge().checks.filter((c) => c.moment === "address");
   const next = looks.find((c) => !(c.id in grades));

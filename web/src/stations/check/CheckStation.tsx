@@ -4,7 +4,7 @@ import { useMemo, useState } from "react";
 import { type Check, queries, useKnowledge } from "../../api/queries";
 import { type LookOrder, looksToCome, walkFrom, worthOf } from "../../domain/looks";
 import { Notice } from "../../kit/Notice";
-import { useDesk } from "../../lesson/LessonContext";
+import { useActions, useDesk } from "../../lesson/LessonContext";
 import { CurrentLook } from "./CurrentLook";
 import { LooksToCome } from "./LooksToCome";
 import { Recorded } from "./Recorded";
@@ -14,7 +14,8 @@ import { useGradeKeys } from "./useGradeKeys";
 
 /** Looks at the body, one key a grade; the most telling one comes first. */
 export function CheckStation() {
-  const { lesson, actions } = useDesk();
+  const { lesson } = useDesk();
+  const actions = useActions();
   const knowledge = useKnowledge();
   const grades = useQuery(queries.checks(lesson.id));
   const cause = useQuery(queries.cause(lesson.id));

@@ -8,14 +8,15 @@ import { hyphens } from "../../domain/say";
 import { Button } from "../../kit/Button";
 import { FilePicker } from "../../kit/FilePicker";
 import { Notice } from "../../kit/Notice";
-import { useDesk } from "../../lesson/LessonContext";
+import { useActions, useDesk } from "../../lesson/LessonContext";
 import { RecordingSheet } from "./RecordingSheet";
 
 type Read = Schemas["RecordingRead"];
 
 /** What belts and mats recorded: the grades they propose, and a way to look at each swing. */
 export function Recorded({ graded }: { graded: Record<string, string> }) {
-  const { lesson, actions } = useDesk();
+  const { lesson } = useDesk();
+  const actions = useActions();
   const cache = useQueryClient();
   const told = useQuery(queries.recordings(lesson.id));
   const [opened, open] = useState<number | null>(null);

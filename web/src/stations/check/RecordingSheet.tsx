@@ -8,7 +8,7 @@ import { capital, hyphens } from "../../domain/say";
 import { Button } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
 import { Sheet } from "../../kit/Sheet";
-import { useDesk } from "../../lesson/LessonContext";
+import { useActions, useDesk } from "../../lesson/LessonContext";
 import { Curves } from "./Curves";
 import { Proposals } from "./Recorded";
 
@@ -16,7 +16,8 @@ const FINE = 0.01;
 
 /** One recorded swing: curves with their moments, who moved first, the grades that follow. */
 export function RecordingSheet({ id, onClose }: { id: number; onClose: () => void }) {
-  const { lesson, actions } = useDesk();
+  const { lesson } = useDesk();
+  const actions = useActions();
   const told = useQuery(queries.recording(lesson.id, id));
   const grades = useQuery(queries.checks(lesson.id));
   const [moment, choose] = useState("impact");

@@ -10,7 +10,7 @@ import { Button } from "../../kit/Button";
 import { TextField } from "../../kit/Field";
 import { Notice } from "../../kit/Notice";
 import { Sheet } from "../../kit/Sheet";
-import { useDesk } from "../../lesson/LessonContext";
+import { useActions, useDesk } from "../../lesson/LessonContext";
 import { PictureIn } from "./PictureIn";
 import { StillCanvas } from "./StillCanvas";
 
@@ -18,7 +18,8 @@ type Props = { look: string; told: Schemas["StillsOut"]; onClose: () => void; on
 
 /** A look measured on pictures: landmark after landmark, then the number with its error and the grade it proposes. */
 export function StillSheet({ look, told, onClose, onTake }: Props) {
-  const { lesson, actions } = useDesk();
+  const { lesson } = useDesk();
+  const actions = useActions();
   const cache = useQueryClient();
   const check = useKnowledge().checks.find((c) => c.id === look);
   const [from, setFrom] = useState<Place | null>(null);

@@ -7,13 +7,14 @@ import { Meter } from "../../kit/Meter";
 import { Notice } from "../../kit/Notice";
 import { chance } from "../../domain/say";
 import { distance } from "../../domain/units";
-import { useDesk } from "../../lesson/LessonContext";
+import { useActions, useDesk } from "../../lesson/LessonContext";
 import { Plan } from "./Plan";
 import { Schools } from "./Schools";
 
 /** One correction out of the candidates, by what it would be worth to this student. */
 export function CorrectStation() {
-  const { lesson, actions } = useDesk();
+  const { lesson } = useDesk();
+  const actions = useActions();
   const navigate = useNavigate();
   const choices = useQuery(queries.corrections(lesson.id));
   const [wish] = useSearchParams(); // the plan for today asks for a fault, a drill, a stage

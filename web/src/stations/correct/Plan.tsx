@@ -5,7 +5,7 @@ import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { type Candidate, type CorrectionIn, queries, useKnowledge } from "../../api/queries";
 import { dayWords } from "../../domain/days";
-import { golferValue, signed } from "../../domain/say";
+import { signed } from "../../domain/say";
 import { distance } from "../../domain/units";
 import { Button } from "../../kit/Button";
 import { ChooseOne, TextField } from "../../kit/Field";
@@ -15,6 +15,8 @@ import { Landings } from "../../kit/charts/Landings";
 import { Notice } from "../../kit/Notice";
 import { useDesk } from "../../lesson/LessonContext";
 import { BeforeAfter } from "./BeforeAfter";
+
+type Windows = Record<string, [number, number]>;
 
 type Props = {
   candidate: Candidate;
@@ -29,7 +31,7 @@ type Props = {
 export function Plan({ candidate, active, wish, pending, error, onTake }: Props) {
   const knowledge = useKnowledge();
   const gate = candidate.gate;
-  const { shots, apart, hand, units, lesson } = useDesk();
+  const { hand, units } = useDesk();
   const [drillId, setDrill] = useState(active?.drill || wished(candidate, wish?.drill) || candidate.drills[0]?.drill.id || "");
   const [stage, setStage] = useState(active?.stage ?? (wish?.stage && gate?.by_stage[wish.stage] ? wish.stage : "half"));
   const window = (active && gate ? active.gate[gate.primary] : gate?.by_stage[stage]) as [number, number] | undefined;
@@ -38,15 +40,8 @@ export function Plan({ candidate, active, wish, pending, error, onTake }: Props)
   const choice = candidate.drills.find((d) => d.drill.id === drillId);
   const drill = choice?.drill;
   const metric = knowledge.metrics.find((m) => m.id === gate?.primary);
-  const proving = lesson.open_block?.purpose === "prove" ? lesson.open_block.id : -1;
-  const [guards, setGuards] = useState((active?.guards ?? gate?.guards ?? {}) as Record<string, [number, number]>);
-  const baselineOf = (id: string) =>
-    shots.flatMap((s) => {
-      const value = s[id as keyof typeof s] as number | null;
-      const known = knowledge.metrics.find((m) => m.id === id);
-      return value === null || apart.has(s.id) || s.movement !== "" || s.block_id === proving ? [] : [golferValue(known, value, hand)];
-    });
-  const values = gate ? baselineOf(gate.primary) : [];
+  const proposed = (gate?.guards ?? {}) as Windows;
+  const [guards, setGuards] = useState((active?.guards ?? proposed) as Windows);
   const stages = knowledge.stages.filter((s) => s.ball).map((s) => ({ id: s.id, label: knowledge.words.stage?.[s.id] ?? s.id }));
   const always = knowledge.cautions.filter((c) => c.when === "always").map((c) => c.text);
 
@@ -63,17 +58,16 @@ export function Plan({ candidate, active, wish, pending, error, onTake }: Props)
 
   function take() {
     if (!gate) return;
+    const wanted: [number, number] = [Number(low), Number(high)];
+    const usual = gate.by_stage[stage] ?? gate.gate[gate.primary];
     onTake({
       fault: candidate.id,
       variant: candidate.variant ?? "",
       drill: drill?.id ?? "",
-      cue: drill?.cue ?? "",
-      primary: gate.primary,
-      direction: gate.direction,
-      predicted: gate.predicted,
-      gate: { [gate.primary]: [Number(low), Number(high)] },
-      guards,
       stage,
+      // Only what was moved: everything else the server works out.
+      ...(same(wanted, usual) ? {} : { gate: { [gate.primary]: wanted } }),
+      ...(Object.entries(guards).every(([id, window]) => same(window, proposed[id])) ? {} : { guards }),
     });
   }
 
@@ -138,8 +132,8 @@ export function Plan({ candidate, active, wish, pending, error, onTake }: Props)
           <GateRuler
             label={metric.label}
             unit={metric.unit}
-            values={values}
-            predicted={middle(values) + gate.predicted}
+            values={gate.baseline[gate.primary]?.values ?? []}
+            predicted={(gate.baseline[gate.primary]?.centre ?? 0) + gate.predicted}
             low={Number(low)}
             high={Number(high)}
             step={metric.unit === "mm" ? 1 : 0.5}
@@ -155,7 +149,6 @@ export function Plan({ candidate, active, wish, pending, error, onTake }: Props)
           </div>
           {Object.entries(guards).map(([id, [from, to]]) => {
             const guarded = knowledge.metrics.find((m) => m.id === id);
-            const dots = baselineOf(id);
             return (
               <div key={id} className="mt-3">
                 <p className="text-soft">
@@ -164,7 +157,7 @@ export function Plan({ candidate, active, wish, pending, error, onTake }: Props)
                 <GateRuler
                   label={guarded?.label ?? id}
                   unit={guarded?.unit ?? ""}
-                  values={dots}
+                  values={gate.baseline[id]?.values ?? []}
                   low={from}
                   high={to}
                   step={guarded?.unit === "mm" ? 1 : 0.5}
@@ -203,9 +196,8 @@ function GoesOn({ fault }: { fault: string }) {
   );
 }
 
-function middle(values: number[]): number {
-  const sorted = values.toSorted((a, b) => a - b);
-  return sorted[Math.floor(sorted.length / 2)] ?? 0;
+function same(a: number[], b: number[] | undefined): boolean {
+  return b !== undefined && a[0] === b[0] && a[1] === b[1];
 }
 
 function DrillSheet({ drill }: { drill: Candidate["drills"][number]["drill"] }) {

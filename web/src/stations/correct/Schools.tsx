@@ -5,11 +5,12 @@ import { queries, useKnowledge, useSession } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { ChooseOne } from "../../kit/Field";
 import { Notice } from "../../kit/Notice";
-import { useDesk } from "../../lesson/LessonContext";
+import { useActions, useDesk } from "../../lesson/LessonContext";
 
 /** Where practitioners disagree: both sides stated, one chosen for this lesson or for good; it orders drills only. */
 export function Schools() {
-  const { lesson, actions } = useDesk();
+  const { lesson } = useDesk();
+  const actions = useActions();
   const { schools } = useKnowledge();
   const session = useSession();
   const cache = useQueryClient();

@@ -1,15 +1,15 @@
 import { useState } from "react";
 
 import { Button } from "../../kit/Button";
+import { useClock } from "../../api/useClock";
 import { Notice } from "../../kit/Notice";
 import { Sheet } from "../../kit/Sheet";
-import { useDesk } from "../../lesson/LessonContext";
-
-const CLOCK = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit" });
+import { useActions } from "../../lesson/LessonContext";
 
 /** A code for a second screen, and an end to all of them. */
 export function MatPairing() {
-  const { actions } = useDesk();
+  const clock = useClock();
+  const actions = useActions();
   const [open, setOpen] = useState(false);
   const { offerScreen, endScreens } = actions;
   return (
@@ -36,7 +36,7 @@ export function MatPairing() {
               <p className="my-2 text-6xl font-bold tracking-[0.2em]">
                 <code className="font-sans">{offerScreen.data.code}</code>
               </p>
-              <p className="text-soft">until {CLOCK.format(new Date(offerScreen.data.until))}; it opens one screen.</p>
+              <p className="text-soft">until {clock.time(offerScreen.data.until)}; it opens one screen.</p>
             </div>
           )
         )}

@@ -5,7 +5,7 @@ import { KEYS } from "../../domain/verdict";
 import { Button } from "../../kit/Button";
 import { ChangeRuler } from "../../kit/charts/ChangeRuler";
 import { VerdictMark } from "../../kit/VerdictMark";
-import { useDesk } from "../../lesson/LessonContext";
+import { useChosen, useDesk } from "../../lesson/LessonContext";
 import { Stage } from "./Stage";
 
 type Correction = Schemas["CorrectionOut"];
@@ -38,7 +38,7 @@ export function ProofPanel({ correction, proof, ballIds }: Props) {
 
 function BallVerdict({ proof, ballIds }: { proof: Proof; ballIds: number[] }) {
   const knowledge = useKnowledge();
-  const { target } = useDesk();
+  const { target } = useChosen();
   const place = target ? ballIds.indexOf(target.id) : -1;
   const verdict = proof.verdicts[place];
   if (!target || !verdict) return <p className="min-h-24 text-lg text-soft">The next ball gets the first verdict.</p>;
@@ -59,7 +59,8 @@ function BallVerdict({ proof, ballIds }: { proof: Proof; ballIds: number[] }) {
 /** Four big keys; they mark the chosen ball, or the newest. */
 function MovementKeys({ ballIds }: { ballIds: number[] }) {
   const knowledge = useKnowledge();
-  const { target, mark } = useDesk();
+  const { mark } = useDesk();
+  const { target } = useChosen();
   const open = target !== undefined && ballIds.includes(target.id);
   return (
     <div role="group" aria-label={target ? `Movement of ball ${target.number}` : "Movement"} className="grid grid-cols-4 gap-1.5">

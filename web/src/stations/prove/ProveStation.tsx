@@ -1,10 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 
 import { queries, useKnowledge } from "../../api/queries";
+import { Button } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
 import { Tabs } from "../../kit/Tabs";
-import { useDesk } from "../../lesson/LessonContext";
+import { useActions, useDesk } from "../../lesson/LessonContext";
 import { MatPairing } from "./MatPairing";
 import { ProofPanel } from "./ProofPanel";
 import { StrandView } from "./StrandView";
@@ -18,22 +19,14 @@ const WAYS = [
 
 /** Two questions a ball: did the body do it, did club and ball answer? */
 export function ProveStation() {
-  const { lesson, actions } = useDesk();
+  const { lesson } = useDesk();
   const knowledge = useKnowledge();
   const proof = useQuery(queries.proof(lesson.id));
   const correction = proof.data?.correction;
   const listening =
     lesson.open_block?.purpose === "prove" && lesson.open_block.correction_id === correction?.id && lesson.open_block.stage === correction?.stage;
-  const { mutate, isPending } = actions.openBlock;
-  const stage = correction?.stage;
-
   const comparing = lesson.open_block?.purpose === "trial";
   const [way, setWay] = useState(comparing ? "compare" : "proof");
-
-  // Coming here says: the next balls prove the correction, unless they are called for a comparison.
-  useEffect(() => {
-    if (stage !== undefined && !listening && !comparing && !isPending && lesson.ended_at === null) mutate({ purpose: "prove", stage });
-  }, [stage, listening, comparing, isPending, mutate, lesson.ended_at]);
 
   if (proof.isError) return <Notice error={proof.error} />;
   if (!proof.data) return null;
@@ -69,12 +62,27 @@ export function ProveStation() {
   return (
     <>
       {top}
+      {!listening && !comparing && lesson.ended_at === null && <GoElsewhere stage={correction.stage} />}
       <div className="mx-auto grid max-w-[1400px] gap-6 lg:grid-cols-[minmax(0,1fr)_372px]">
       <section aria-label="Strands" className="min-w-0">
-        <StrandView correction={correction} ballIds={proof.data.ball_ids} />
+        <StrandView correction={correction} ballIds={proof.data.ball_ids} band={proof.data.band} />
       </section>
       <ProofPanel correction={correction} proof={proof.data.proof} ballIds={proof.data.ball_ids} />
     </div>
     </>
+  );
+}
+
+/** The next balls go into the baseline: one touch lets them prove the correction again. */
+function GoElsewhere({ stage }: { stage: string }) {
+  const { openBlock } = useActions();
+  return (
+    <div className="mx-auto mb-2 flex max-w-[1400px] flex-wrap items-center gap-3 border-l-4 border-straw bg-straw-ground px-3 py-1.5">
+      <p className="grow">The next balls go into the baseline.</p>
+      <Button strong disabled={openBlock.isPending} onClick={() => openBlock.mutate({ purpose: "prove", stage })}>
+        Let them prove it
+      </Button>
+      {openBlock.isError && <Notice error={openBlock.error} />}
+    </div>
   );
 }

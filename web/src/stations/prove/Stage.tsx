@@ -5,14 +5,14 @@ import { type Proof, queries, useKnowledge, useSession } from "../../api/queries
 import { Button } from "../../kit/Button";
 import { ChooseOne } from "../../kit/Field";
 import { Notice } from "../../kit/Notice";
-import { useDesk } from "../../lesson/LessonContext";
+import { useActions, useDesk } from "../../lesson/LessonContext";
 
 type Props = { correction: Schemas["CorrectionOut"]; proof: Proof };
 
 /** Where on the ladder, what is wanted there, what the advice is; up, down, and closing the correction. */
 export function Stage({ correction, proof }: Props) {
   const knowledge = useKnowledge();
-  const { actions } = useDesk();
+  const actions = useActions();
   const ladder = knowledge.stages.map((s) => s.id);
   const here = ladder.indexOf(correction.stage ?? "full");
   const { advice } = proof;

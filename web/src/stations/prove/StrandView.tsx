@@ -3,8 +3,8 @@ import { scaleLinear } from "d3-scale";
 import type { Schemas } from "../../api/client";
 import { type Shot, useKnowledge } from "../../api/queries";
 import { golferValue } from "../../domain/say";
-import { type Axis, axesOf, bandOf, type Lane, pointsOf, strandPath } from "../../domain/strand";
-import { useDesk } from "../../lesson/LessonContext";
+import { type Axis, axesOf, bandOn, type Lane, pointsOf, strandPath } from "../../domain/strand";
+import { useBalls, useChosen, useDesk } from "../../lesson/LessonContext";
 
 const SIZE = { width: 860, height: 480, top: 78, bottom: 34, side: 64 };
 const GROUND: Record<Lane, string> = { pivot: "fill-clay-ground", club: "fill-slate-ground", ball: "fill-moss-ground" };
@@ -15,22 +15,24 @@ const NAME: Record<Lane, [string, string]> = {
 };
 const FAINT = 10;
 
-type Props = { correction: Schemas["CorrectionOut"]; ballIds: number[] };
+type Props = { correction: Schemas["CorrectionOut"]; ballIds: number[]; band: Record<string, number[]> };
 
 /** Every ball one strand through pivot, club and ball; the baseline a soft band, gates openings between posts. */
-export function StrandView({ correction, ballIds }: Props) {
-  const { shots, hand, selection, apart, lesson } = useDesk();
+export function StrandView({ correction, ballIds, band }: Props) {
+  const { hand } = useDesk();
+  const { shots, apart } = useBalls();
+  const { selection } = useChosen();
   const { metrics } = useKnowledge();
   const proving = new Set(ballIds);
   const proved = shots.filter((s) => proving.has(s.id));
-  const baseline = shots.filter((s) => !proving.has(s.id) && !apart.has(s.id) && s.club === lesson.club);
   const gates: Record<string, number[]> = { ...correction.guards, ...correction.gate };
   const named = new Map(metrics.map((m) => [m.id, m]));
   const axes = axesOf(correction.primary, Object.keys(gates), metrics, (id) => [
-    ...[...proved, ...baseline].flatMap((s) => {
+    ...proved.flatMap((s) => {
       const value = s[id as keyof Shot] as number | null;
       return value === null || apart.has(s.id) ? [] : [golferValue(named.get(id), value, hand)];
     }),
+    ...(band[id] ?? []),
     ...(gates[id] ?? []),
   ]);
   const x = scaleLinear([0, axes.length - 1], [SIZE.side + 20, SIZE.width - SIZE.side]);
@@ -50,7 +52,7 @@ export function StrandView({ correction, ballIds }: Props) {
       aria-label={`${proved.length} balls as strands through pivot, club and ball. The verdicts stand on the tape below.`}
     >
       <Lanes axes={axes} x={x} />
-      <Band bands={bandOf(baseline, axes, metrics, hand)} axes={axes} x={x} place={place} />
+      <Band bands={bandOn(band, axes)} axes={axes} x={x} place={place} />
       {axes.map((axis, i) => (
         <AxisMark key={axis.id} axis={axis} x={x(i)} gate={gates[axis.id]} guard={axis.id in (correction.guards ?? {})} place={place} />
       ))}
@@ -101,7 +103,7 @@ function Lanes({ axes, x }: { axes: Axis[]; x: (i: number) => number }) {
 
 type Place = (axis: Axis, value: number) => number;
 
-function Band({ bands, axes, x, place }: { bands: ReturnType<typeof bandOf>; axes: Axis[]; x: (i: number) => number; place: Place }) {
+function Band({ bands, axes, x, place }: { bands: ReturnType<typeof bandOn>; axes: Axis[]; x: (i: number) => number; place: Place }) {
   if (bands.length < 2) return null;
   const at = (b: (typeof bands)[number]) => x(axes.indexOf(b.axis));
   const top = bands.map((b) => `${at(b)} ${place(b.axis, b.high)}`);

@@ -7,7 +7,7 @@ import { signed } from "../../domain/say";
 import { Button } from "../../kit/Button";
 import { ChooseOne, TextField } from "../../kit/Field";
 import { Notice } from "../../kit/Notice";
-import { useDesk } from "../../lesson/LessonContext";
+import { useActions, useBalls, useDesk } from "../../lesson/LessonContext";
 
 type Trial = Schemas["TrialRead"];
 
@@ -37,7 +37,8 @@ export function Trials({ primary }: { primary: string }) {
 }
 
 function Begin({ primary }: { primary: string }) {
-  const { lesson, actions } = useDesk();
+  const { lesson } = useDesk();
+  const actions = useActions();
   const metrics = useKnowledge().metrics.filter((m) => m.plus && m.kind !== "flight");
   const [kind, setKind] = useState("moves");
   const [metric, setMetric] = useState(primary || "path_deg");
@@ -86,7 +87,7 @@ function Begin({ primary }: { primary: string }) {
 
 /** What the next ball is to be, as large as the screen allows. */
 function Calling({ trial }: { trial: Trial }) {
-  const { actions } = useDesk();
+  const actions = useActions();
   return (
     <section aria-label="Called order" className="flex flex-col gap-4">
       <div className="border-l-8 border-clay bg-clay-ground px-6 py-5" aria-live="assertive">
@@ -126,13 +127,15 @@ const SIZE = { width: 900, height: 96, side: 14 };
 
 /** Every ball in its order: a disc is the second way, a ring the first, a cross was hit against the call. */
 function Balls({ trial }: { trial: Trial }) {
-  const { actions } = useDesk();
+  const { mark } = useDesk();
+  const { shots } = useBalls();
   const values = trial.balls.flatMap((b) => (b.value === null ? [] : [b.value]));
   const low = Math.min(...values, 0) - 1;
   const high = Math.max(...values, 0) + 1;
   const x = (i: number) => SIZE.side + ((SIZE.width - 2 * SIZE.side) * (i + 0.5)) / trial.balls_planned;
   const y = (v: number) => SIZE.height - 8 - ((SIZE.height - 16) * (v - low)) / (high - low);
   const last = trial.balls.at(-1);
+  const shot = shots.find((s) => s.id === last?.shot_id);
   const other = last && (last.hit === trial.first ? trial.second : trial.first);
   return (
     <div>
@@ -149,7 +152,7 @@ function Balls({ trial }: { trial: Trial }) {
         ))}
       </svg>
       {last && other && !trial.ended && (
-        <Button className="mt-2" onClick={() => actions.mark.mutate({ id: last.shot_id, marks: { intent: other } })}>
+        <Button className="mt-2" onClick={() => shot && mark(shot, { intent: other })}>
           Ball {last.number} was hit as “{callWords(trial, other)}”
         </Button>
       )}

@@ -6,7 +6,7 @@ import type { TakeHomePage } from "../../api/records";
 import { Button } from "../../kit/Button";
 import { TextField } from "../../kit/Field";
 import { Notice } from "../../kit/Notice";
-import { useDesk } from "../../lesson/LessonContext";
+import { useActions, useDesk } from "../../lesson/LessonContext";
 import { Page } from "./Page";
 import { Practised } from "./Practised";
 import { Share } from "./Share";
@@ -25,7 +25,8 @@ export function TakeHomeStation() {
 }
 
 function Desk({ page }: { page: TakeHomePage }) {
-  const { actions, lesson } = useDesk();
+  const { lesson } = useDesk();
+  const actions = useActions();
   const [words, setWords] = useState<Words>(() => wordsOf(page));
   const touched = useRef(false);
   const { mutate } = actions.saveTakeHome;

@@ -20,7 +20,6 @@ TITLES = {
     "fake": "How it is faked",
     "film": "Film and count at home",
 }
-NAMED_FROM, SURE_FROM = 0.40, 0.70  # probability from which a cause is named, and from which it is called likely
 MOST_LINES, LONGEST_LINE = 8, 300
 YARD_M = 0.9144
 
@@ -29,8 +28,8 @@ YARD_M = 0.9144
 class TakeHomeFacts:
     """What the page is made of.
 
-    ``misses`` as in the intake; ``plain`` the pattern's sentences without numbers; ``cause`` label, sentence and
-    probability; ``status`` of the proof with its ``reason``; ``change`` of ``metric``; ``stage`` reached;
+    ``misses`` as in the intake; ``plain`` the pattern's sentences without numbers; ``why`` the sentence of the cause;
+    ``status`` of the proof with its ``reason``; ``change`` of ``metric``; ``stage`` reached;
     ``inferred`` when some of the balls did not carry the metric themselves.
     """
 
@@ -38,7 +37,7 @@ class TakeHomeFacts:
     units: str = "yd-mph"
     misses: Mapping[str, Mapping[str, Any]] = field(default_factory=dict)
     plain: tuple[str, ...] = ()
-    cause: tuple[str, str, float] | None = None
+    why: str = ""
     drill: Drill | None = None
     cue: str = ""
     status: str | None = None
@@ -70,7 +69,7 @@ def take_home_sections(facts: TakeHomeFacts, own: Mapping[str, list[str]] | None
     """
     makers = {
         "ball": _ball,
-        "cause": _cause,
+        "cause": lambda f: [f.why] if f.why else [],
         "correction": _correction,
         "proven": _proven,
         "ugly": lambda f: [f.drill.ugly] if f.drill else [],
@@ -129,21 +128,6 @@ def _miss(miss: Mapping[str, Any], units: str) -> str:
         far = miss["off_m"] / YARD_M if yards else miss["off_m"]
         parts.append(f"finish about {far:.0f} {'yards' if yards else 'metres'} off")
     return " and ".join(p for p in parts if p)
-
-
-def _cause(facts: TakeHomeFacts) -> list[str]:
-    if facts.cause is None or facts.cause[2] < NAMED_FROM:
-        return ["Not settled yet: several things in the swing would make these balls, and naming one would be a guess."]
-    label, happens, probability = facts.cause
-    sure = load_knowledge().probability_words[0][0]
-    how = (
-        "We are as good as sure."
-        if probability >= sure
-        else "It is likely, not certain."
-        if probability >= SURE_FROM
-        else "It is possible, and we keep looking."
-    )
-    return [f"{label}. {happens} {how}"]
 
 
 def _correction(facts: TakeHomeFacts) -> list[str]:

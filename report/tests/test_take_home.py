@@ -9,11 +9,11 @@ import pytest
 from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import load_knowledge
-from instavis_core.progress import TakeHomeFacts, read_own_lines, take_home_sections
-from instavis_core.progress.take_home import SECTIONS
 from instavis_core.proof import Change
 from instavis_core.reading.robust import Centre
 from instavis_core.reading.words import pattern_words
+from instavis_report import TakeHomeFacts, read_own_lines, take_home_sections
+from instavis_report.take_home import SECTIONS
 
 KNOWLEDGE = load_knowledge()
 DRILL = KNOWLEDGE.drills["bar-stool"]
@@ -25,7 +25,7 @@ def facts(**changes) -> TakeHomeFacts:
         "club": "7 iron",
         "misses": {"irons": {"start": "right", "curve": "left", "off_m": 20.0}},
         "plain": ("It starts to the right of the target.", "It curves strongly to the left."),
-        "cause": ("Early extension", "The pelvis moves toward the ball.", 0.8),
+        "why": "Early extension. The pelvis moves toward the ball. It is likely, not certain.",
         "drill": DRILL,
         "cue": "Polish the wall.",
         "status": "verified",
@@ -51,20 +51,6 @@ def test_without_a_correction_nothing_is_claimed():
     page = told(drill=None, cue="", status=None, change=None, metric=None, stage=None)
     assert list(page) == ["ball", "cause", "proven"]
     assert "nothing is proven" in page["proven"][0]
-
-
-@pytest.mark.parametrize(
-    ("probability", "words"),
-    [(0.95, "as good as sure"), (0.8, "likely, not certain"), (0.5, "possible"), (0.2, "Not settled yet")],
-)
-def test_a_cause_is_never_surer_than_its_probability(probability, words):
-    cause = told(cause=("Hip stall", "The pelvis stops.", probability))["cause"][0]
-    assert words in cause
-    assert ("Hip stall" in cause) == (probability >= 0.4)
-
-
-def test_no_cause_is_not_settled():
-    assert "Not settled yet" in told(cause=None)["cause"][0]
 
 
 @pytest.mark.parametrize("status", KNOWLEDGE.words["status"])

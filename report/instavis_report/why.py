@@ -1,0 +1,86 @@
+"""What most likely makes the ball, in plain words: the one "why" of board, student's page, take-home page and PDF."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from instavis_core.cause import CauseRow, Evidence, Ranking
+from instavis_core.knowledge import load_knowledge
+
+NAMED_FROM, CLEAR_FROM = 0.40, 0.70  # probability from which a cause is named, and from which it is called likely
+MAX_REASONS = 4
+TELLS_AGAINST = -0.5  # log-odds below which a reason against is told
+
+
+@dataclass(frozen=True, kw_only=True)
+class Why:
+    """The cause as far as it may be told.
+
+    ``named`` says whether there is a cause to name: ``fault``, ``variant`` and ``reasons`` are only then given.
+    ``next_look`` is the question that would tell most while the cause is not settled.
+    """
+
+    named: bool
+    sentence: str
+    fault: str | None = None
+    variant: str | None = None
+    reasons: list[str]
+    next_look: str | None = None
+
+
+def why_of(ranking: Ranking, about: str | None = None) -> Why:
+    """The ranking as sentences.
+
+    What is not the body comes first: while it leads, no fault is named. A fault below one in two and a half is a guess.
+
+    Parameters
+    ----------
+    ranking : Ranking
+    about : str, optional
+        The fault that is being corrected; the leading one when left out.
+    """
+    look = ranking.next_checks[0].question if ranking.next_checks and not ranking.enough else None
+    row = _row(ranking, about)
+    other = ranking.compensations[0] if ranking.compensations else None
+    if other and row and other.probability >= CLEAR_FROM and other.probability > row.probability:
+        sentence = f"Probably not the way the body moves. {other.happens}"
+        return Why(named=False, sentence=sentence, reasons=[], next_look=look)
+    if row is None or row.probability < NAMED_FROM:
+        sentence = (
+            "Not settled yet: several things in the swing would make these balls, and naming one would be a guess."
+        )
+        return Why(named=False, sentence=sentence, reasons=[], next_look=look)
+    sentence = f"{row.label}. {row.happens} {_sureness(row.probability)}{_rival(ranking, row)}"
+    return Why(
+        named=True,
+        sentence=sentence,
+        fault=row.id,
+        variant=row.variant,
+        reasons=_reasons(row.evidence),
+        next_look=look,
+    )
+
+
+def _row(ranking: Ranking, about: str | None) -> CauseRow | None:
+    if about is not None:
+        return next((r for r in ranking.faults + ranking.partners if r.id == about), None)
+    return ranking.faults[0] if ranking.faults else None
+
+
+def _sureness(probability: float) -> str:
+    if probability >= load_knowledge().probability_words[0][0]:
+        return "We are as good as sure."
+    return "It is likely, not certain." if probability >= CLEAR_FROM else "It is possible, and we keep looking."
+
+
+def _rival(ranking: Ranking, row: CauseRow) -> str:
+    rival = next((r for r in ranking.faults if r.id != row.id), None)
+    return f" {rival.label} is possible as well." if rival and rival.probability >= NAMED_FROM else ""
+
+
+def _reasons(evidence: list[Evidence]) -> list[str]:
+    """The strongest reasons, and the strongest that speaks against."""
+    told = [e for e in evidence if e.text and e.kind != "chain"]
+    reasons = [f"{e.text}." for e in told if e.log_odds > 0][:MAX_REASONS]
+    against = next((e.text for e in told if e.log_odds < TELLS_AGAINST), None)
+    return [*reasons, f"Against it: {against[:1].lower()}{against[1:]}."] if against else reasons

@@ -1,0 +1,72 @@
+"""The one "why": names nothing by guess, says first what is not the body, and tells what speaks against."""
+
+from __future__ import annotations
+
+import pytest
+
+from instavis_core.cause import CauseRow, Evidence, NextCheck, Ranking
+from instavis_report import why_of
+
+
+def row(label: str, probability: float, evidence=()) -> CauseRow:
+    key = label.lower().replace(" ", "-")
+    return CauseRow(key, label, "fault", "impact", f"{label} happens.", None, {}, probability, "", 0.8, list(evidence))
+
+
+def ranking(faults, others=(), enough=True) -> Ranking:
+    look = NextCheck("seat-line", "Seat line", "Does the seat stay?", "DTL", "impact", 0.4, 0.02)
+    rows = [r if isinstance(r, CauseRow) else row(*r) for r in faults]
+    return Ranking(rows, [row("Open face", 0.6)], [row(*o) for o in others], [], [look], None, enough, 0.1, 12, [])
+
+
+@pytest.mark.parametrize(
+    ("probability", "words"),
+    [(0.95, "as good as sure"), (0.8, "likely, not certain"), (0.5, "possible, and we keep looking")],
+)
+def test_a_cause_is_never_surer_than_its_probability(probability, words):
+    told = why_of(ranking([("Hip stall", probability)]))
+    assert told.named
+    assert words in told.sentence
+
+
+def test_nothing_is_named_while_it_would_be_a_guess():
+    told = why_of(ranking([("Hip stall", 0.39)], enough=False))
+    assert (told.named, told.fault, told.reasons) == (False, None, [])
+    assert "Not settled yet" in told.sentence
+    assert told.next_look == "Does the seat stay?"
+    assert not why_of(ranking([])).named
+
+
+@pytest.mark.parametrize("about", [None, "hip-stall"])
+def test_while_something_else_leads_the_body_is_not_blamed(about):
+    """On every page: the one the student keeps says nothing else than the board's."""
+    told = why_of(ranking([("Hip stall", 0.75)], [("Struck off the middle", 0.8)]), about)
+    assert not told.named
+    assert told.sentence == "Probably not the way the body moves. Struck off the middle happens."
+    assert why_of(ranking([("Hip stall", 0.85)], [("Struck off the middle", 0.8)]), about).named
+
+
+def test_a_correction_is_told_about_its_own_fault():
+    told = why_of(ranking([("Hip stall", 0.8), ("Hang back", 0.5)]), "hang-back")
+    assert told.fault == "hang-back"
+    assert told.sentence.startswith("Hang back.")
+    assert "Hip stall is possible as well" in told.sentence
+    assert why_of(ranking([("Hip stall", 0.8)]), "open-face").fault == "open-face"
+    assert not why_of(ranking([("Hip stall", 0.8)]), "gone-from-the-table").named
+
+
+def test_reasons_are_the_strongest_with_what_speaks_against():
+    evidence = [
+        Evidence("metric", "a", 2.0, "Path 4° in-to-out"),
+        Evidence("check", "b", -1.5, "Seat line: on line"),
+        Evidence("chain", "c", 0.4, "Fits with its chain"),
+        *(Evidence("metric", str(i), 0.3, f"Reason {i}") for i in range(5)),
+    ]
+    told = why_of(ranking([row("Hip stall", 0.8, evidence)]))
+    assert told.reasons == [
+        "Path 4° in-to-out.",
+        "Reason 0.",
+        "Reason 1.",
+        "Reason 2.",
+        "Against it: seat line: on line.",
+    ]

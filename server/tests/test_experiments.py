@@ -1,0 +1,257 @@
+"""A correction is an experiment: the server writes its prediction down and derives its outcome; nobody posts them."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+
+import numpy as np
+import pytest
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
+from django.utils import timezone
+
+from instavis.corrections.models import Correction, OwnEffect
+from instavis.knowledge.services import save_version
+from instavis.lessons.models import Block
+from instavis.lessons.services import start_lesson
+from instavis.shots.services import mark_shot
+
+from .test_permissions import call, coach_endpoints, objects  # noqa: F401 (a fixture)
+
+FAULT = "early-extension/from-inside"
+OWN_DRILL = {
+    "name": "Peat stack",
+    "faults": ["early-extension"],
+    "object": "a stack of peat",
+    "setup": "Stand with the seat against the stack.",
+    "cue": "Keep the peat warm.",
+    "mark": "The seat stays on the stack until halfway down.",
+    "fake": "Sitting down on it.",
+    "wanted": "A low straight one.",
+    "ugly": "Some thin ones.",
+    "school": "",
+    "kit": [],
+    "matchups": [],
+    "regions": ["hip"],
+    "stages": ["feel", "half", "three-quarter", "full"],
+    "home": True,
+    "cautions": [],
+}
+
+
+@pytest.fixture
+def hits(corrected, bay, device, balls, numbered):
+    """hits(mark, count) brings balls whose movement was made or missed as marked, and tells nothing else."""
+    bay.lesson = corrected
+    bay.save()
+    seen = [0]
+
+    def make(mark: str, count: int = 12, truly: str | None = None):
+        records = balls(count, FAULT, 77 + seen[0], marks=[truly or mark] * count)
+        device(numbered([{**r, "movement": mark} for r in records], 500 + 100 * seen[0]))
+        seen[0] += 1
+        return corrected
+
+    return make
+
+
+def proof(api, lesson) -> dict:
+    return api("get", f"/v1/lessons/{lesson.pk}/proof")
+
+
+def test_the_prediction_is_the_servers(api, with_baseline):
+    path = f"/v1/lessons/{with_baseline.pk}/corrections"
+    candidate = api("get", path)["candidates"][0]
+    wish = {"fault": candidate["id"], "drill": candidate["drills"][0]["drill"]["id"], "stage": "half"}
+    for foreign in ("predicted", "primary", "direction", "cue", "outcome"):
+        problem = api("post", path, {**wish, foreign: "decrease"}, 422)["errors"][0]
+        assert problem["field"].endswith(foreign)
+    assert Correction.objects.count() == 0
+    taken = api("post", path, wish, 201)
+    gate = candidate["gate"]
+    for name in ("primary", "direction", "predicted", "guards"):
+        assert taken[name] == gate[name]
+    assert taken["gate"] == {gate["primary"]: gate["by_stage"]["half"]}
+    assert taken["cue"] == candidate["drills"][0]["drill"]["cue"]
+    assert taken["variant"] == candidate["variant"]
+    # The ruler stands on the same middle as the prediction.
+    known = gate["baseline"][gate["primary"]]
+    assert known["centre"] == pytest.approx(np.median(known["values"]), abs=1.5)
+    assert set(gate["baseline"]) == {gate["primary"], *gate["guards"]}
+
+
+@pytest.mark.parametrize(
+    ("wish", "field"),
+    [
+        ({"fault": "gout"}, "fault"),
+        ({"fault": "early-extension", "variant": "from-the-moon"}, "variant"),
+        ({"fault": "early-extension", "drill": "own-nothing"}, "drill"),
+        ({"fault": "early-extension", "stage": "encore"}, "stage"),
+        ({"fault": "early-extension", "gate": {"path_deg": [3, -1]}}, "correction.gate.path_deg"),
+        ({"fault": "early-extension", "gate": {"colour": [1, 2]}}, "correction.gate.colour"),
+    ],
+)
+def test_wishes_that_cannot_be_tested_are_refused_whole(api, with_baseline, wish, field):
+    path = f"/v1/lessons/{with_baseline.pk}/corrections"
+    assert api("post", path, wish, 422)["errors"][0]["field"] == field
+    assert Correction.objects.count() == 0
+
+
+def test_without_balls_there_is_nothing_to_predict(api, lesson):
+    problem = api("post", f"/v1/lessons/{lesson.pk}/corrections", {"fault": "hip-stall"}, 409)["errors"][0]
+    assert "bring in balls" in problem["message"]
+
+
+@pytest.mark.parametrize("claimed", ["verified", "not-supported"])
+def test_an_outcome_that_nobody_proved_is_refused(api, hits, claimed):
+    lesson = hits("done", 2)
+    told = proof(api, lesson)
+    assert told["proof"]["status"] not in ("verified", "not-supported")
+    key = told["correction"]["id"]
+    problem = api("patch", f"/v1/corrections/{key}", {"outcome": claimed}, 409)["errors"][0]
+    assert problem["field"] == "outcome"
+    assert "The balls do not say so" in problem["message"]
+    api("patch", f"/v1/corrections/{key}", {"outcome": "splendid"}, 422)
+    row = Correction.objects.get()
+    assert (row.outcome, row.log_odds) == ("open", None)
+    assert api("get", "/v1/outcomes")["rows"][0]["outcome"]["verified"] == 0
+    assert api("patch", f"/v1/corrections/{key}", {"outcome": "stopped"})["outcome"] == "stopped"
+
+
+def test_a_gate_that_moves_after_verified_makes_a_claim_without_outcome(api, hits):
+    lesson = hits("done")
+    told = proof(api, lesson)
+    assert told["proof"]["status"] == "verified"
+    key, primary = told["correction"]["id"], told["correction"]["primary"]
+    api("patch", f"/v1/corrections/{key}", {"outcome": "verified"})
+    proven = Correction.objects.get()
+    low, high = told["correction"]["gate"][primary]
+    anew = api("patch", f"/v1/corrections/{key}", {"gate": {primary: [low - 1, high + 1]}})
+    assert (anew["outcome"], anew["id"] != key) == ("open", True)
+    assert Correction.objects.get(pk=anew["id"]).log_odds is None
+    proven.refresh_from_db()
+    assert (proven.outcome, proven.log_odds is not None) == ("verified", True)
+    assert OwnEffect.objects.get().correction == proven
+    # The balls from now on belong to the new claim.
+    lesson.refresh_from_db()
+    assert lesson.open_block.correction_id == anew["id"]
+    assert proof(api, lesson)["ball_ids"] == []
+
+
+def test_taking_and_stepping_open_the_blocks(api, corrected):
+    corrected.refresh_from_db()
+    block = corrected.open_block
+    assert (block.purpose, block.stage) == (Block.Purpose.PROVE, "full")
+    key = proof(api, corrected)["correction"]["id"]
+    api("patch", f"/v1/corrections/{key}", {"stage": "half"})
+    corrected.refresh_from_db()
+    assert (corrected.open_block.stage, corrected.open_block.correction_id) == ("half", key)
+    # A coach who asked for more baseline balls gets them: a step does not take the block back.
+    api("post", f"/v1/lessons/{corrected.pk}/blocks", {"purpose": "baseline"})
+    api("patch", f"/v1/corrections/{key}", {"stage": "full"})
+    corrected.refresh_from_db()
+    assert corrected.open_block.purpose == Block.Purpose.BASELINE
+
+
+def test_looking_never_writes(api, objects):  # noqa: F811
+    looked = 0
+    for method, path, spec in coach_endpoints():
+        if method != "get":
+            continue
+        with CaptureQueriesContext(
+            connection,
+        ) as asked:
+            call(api.client, method, path, spec, objects)
+        for query in asked.captured_queries:
+            assert query["sql"].lstrip().upper().startswith(("SELECT", "SAVEPOINT", "RELEASE", "ROLLBACK")), (
+                path,
+                query,
+            )
+        looked += 1
+    assert looked >= 30
+
+
+@pytest.fixture
+def own_drill(coach, lesson):
+    """A lesson that began under a version with a drill of the academy's own."""
+    version = save_version(coach, {"drill": {"own-peat": OWN_DRILL}}, "", timezone.now())
+    lesson.knowledge_version = version
+    lesson.save()
+    return lesson
+
+
+def test_an_academys_own_drill_is_taken_proven_and_taken_home(api, own_drill, hits):
+    path = f"/v1/lessons/{own_drill.pk}"
+    candidate = api("get", f"{path}/corrections")["candidates"][0]
+    assert "own-peat" in [d["drill"]["id"] for d in candidate["drills"]]
+    wish = {"fault": "early-extension", "variant": "from-inside", "drill": "own-peat", "stage": "full"}
+    taken = api("post", f"{path}/corrections", wish, 201)
+    assert taken["cue"] == "Keep the peat warm."
+    hits("done")
+    assert proof(api, own_drill)["proof"]["status"] == "verified"
+    api("patch", f"/v1/corrections/{taken['id']}", {"stage": "three-quarter"})
+    api("patch", f"/v1/corrections/{taken['id']}", {"stage": "full"})
+    assert api("patch", f"/v1/corrections/{taken['id']}", {"outcome": "verified"})["outcome"] == "verified"
+    page = api("get", f"{path}/take-home")
+    assert page["drill_name"] == "Peat stack"
+    assert api("get", f"{path}/take-home.pdf")["Content-Type"] == "application/pdf"
+    token = api("post", f"{path}/home-link", {}, 201)["path"].removeprefix("/home/")
+    assert api("get", f"/v1/home/{token}")["page"]["drill_name"] == "Peat stack"
+    history = api("get", f"/v1/students/{own_drill.student_id}/history")
+    assert history["lessons"][0]["tried"][-1]["drill"] == "Peat stack"
+    save_version(own_drill.coach, {}, "", timezone.now())  # taken out again, it keeps its name in the record
+    rows = api("get", "/v1/outcomes")["rows"]
+    assert "Peat stack" in [row["drill_name"] for row in rows]
+
+
+def standing(api, lesson) -> dict[int, dict]:
+    numbers = {s["id"]: s["number"] for s in api("get", f"/v1/lessons/{lesson.pk}/shots")}
+    return {numbers[row["shot_id"]]: row for row in proof(api, lesson)["tape"]}
+
+
+def test_every_ball_says_what_it_is_for_and_who_set_it_apart(api, hits, corrected, device, balls, numbered):
+    shots = list(corrected.shots.order_by("number"))
+    mark_shot(shots[0], {"set_aside": "phone rang"})
+    mark_shot(shots[1], {"turf": "fat"})
+    hits("done", 4)
+    proving = corrected.shots.order_by("-number").first()
+    mark_shot(proving, {"turf": "shank"})
+    trial = api("post", f"/v1/lessons/{corrected.pk}/trials", {"primary": "path_deg", "balls": 4}, 201)
+    device(numbered(balls(3, FAULT, 9), 900))
+    mark_shot(corrected.shots.order_by("-number").first(), {"turf": "thin"})
+
+    told = api("get", f"/v1/lessons/{corrected.pk}/shots")
+    assert [s["purpose"] for s in told] == ["baseline"] * 14 + ["prove"] * 4 + ["trial"] * 3
+    first = proof(api, corrected)["correction"]["id"]
+    assert [s["correction_id"] for s in told] == [None] * 14 + [first] * 4 + [None] * 3
+    rows = standing(api, corrected)
+    assert (rows[1]["apart"]["by"], rows[1]["apart"]["text"]) == ("coach", "phone rang")
+    assert (rows[2]["apart"]["by"], rows[2]["apart"]["code"]) == ("rule", "turf")
+    assert rows[18]["apart"]["code"] == "turf"
+    assert rows[18]["verdict"] == "unclear"
+    assert rows[21]["apart"]["code"] == "turf"
+    assert {n for n, row in rows.items() if row["verdict"]} == {15, 16, 17, 18}
+
+    # An earlier correction's balls are neither baseline nor under the gate, and its mishits stay set apart.
+    api("post", f"/v1/trials/{trial['id']}/end")
+    band = proof(api, corrected)["band"]
+    api("post", f"/v1/lessons/{corrected.pk}/corrections", {"fault": "early-extension", "stage": "full"}, 201)
+    assert proof(api, corrected)["band"] == band
+    rows = standing(api, corrected)
+    assert rows[18]["apart"]["code"] == "turf"
+    assert all(row["verdict"] is None for row in rows.values())
+
+
+def test_the_band_is_the_baseline_that_the_change_is_measured_from(api, hits, coach, student, bring, balls):
+    first = hits("done")
+    begun = proof(api, first)
+    primary = begun["correction"]["primary"]
+    values = [s[primary] for s in api("get", f"/v1/lessons/{first.pk}/shots") if s["purpose"] == "baseline"]
+    low, high = begun["band"][primary]
+    assert low < np.median(values) < high
+    assert (low + high) / 2 == pytest.approx(np.median(values), abs=1.0)
+    later = start_lesson(coach, student, first.club, timezone.now() + timedelta(days=7))
+    gate = api("get", f"/v1/lessons/{later.pk}/corrections")
+    api("post", f"/v1/lessons/{later.pk}/corrections", {"fault": "early-extension", "stage": "full"}, 201)
+    assert proof(api, later)["band"] == begun["band"]
+    assert gate["candidates"] == [] or gate["candidates"][0]["gate"]["predicted"] == begun["correction"]["predicted"]
