@@ -5,7 +5,7 @@ shift
 verb=${1:-help}
 state=${INSTAVIS_STATE:-$root/.instavis}
 export INSTAVIS_ROOT="$root" INSTAVIS_STATE="$state"
-export PYTHONPATH="$root/core:$root/report:$root/server:$root/standins:$root/scripts"
+export PYTHONPATH="$root/core:$root/report:$root/io:$root/server:$root/standins:$root/scripts"
 export PYTHONPYCACHEPREFIX="$state/pycache"
 unset PYTHONDONTWRITEBYTECODE
 . "$root/scripts/prepare.sh"

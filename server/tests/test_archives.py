@@ -161,7 +161,7 @@ def put(*path, value):
         (put("blocks", 1, "shots", 0, "record", "path_deg", value=9000), "path_deg"),
         (put("blocks", 1, "shots", 1, "number", value=1), "number"),
         (put("blocks", 0, "purpose", value="fun"), "purpose"),
-        (put("grades", 0, "grade", value="sideways"), "grades.seat-line"),
+        (put("grades", 0, "grade", value="sideways"), "seat-line"),
         (put("corrections", 0, "gate", value={"path_deg": [3, -1]}), "gate"),
         (put("recordings", 0, "columns", value={"time_s": [0, 1]}), "time_s"),
         (put("stills", 0, "file", value="../../etc/passwd"), "passwd"),
@@ -233,7 +233,7 @@ def test_a_correction_that_goes_on_finds_its_beginning_again(api, full, coach, s
     [
         ("practices", {"felt": -1}, "felt"),
         ("practices", {"pain": "soul"}, "pain"),
-        ("take_home", {"moves": {"soon": "later"}}, "take_home.moves"),
+        ("take_home", {"moves": {"soon": "later"}}, "take_home.moves.soon"),
         ("take_home", {"sections": {"weather": ["x"]}}, "sections"),
     ],
 )
@@ -261,7 +261,7 @@ def test_the_archive_is_what_its_schema_says(full, schemas):
     for wrong in (
         {**document, "format": "instavis.lesson/2"},
         {**document, "weather": {}},
-        {k: v for k, v in document.items() if k != "practices"},
+        {k: v for k, v in document.items() if k != "student"},
         {**document, "student": {**document["student"], "hand": "both"}},
         {**document, "corrections": [{**document["corrections"][0], "gate": {"path_deg": [1]}}]},
     ):

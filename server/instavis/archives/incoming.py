@@ -1,22 +1,20 @@
-"""Archives in: bounded, checked through the same gates as everything else, all or nothing."""
+"""Archives in: bounded, checked through the same models as everything else, all or nothing."""
 
 from __future__ import annotations
 
 import io
-import json
 import zipfile
 from collections.abc import Mapping
-from datetime import date, datetime
+from datetime import datetime
 from pathlib import PurePosixPath
 from typing import Any
 
-import numpy as np
-from django.db import transaction
+from django.db import DatabaseError, transaction
+from pydantic import BaseModel
 
-from instavis.archives.outgoing import CORRECTION, FORMAT, OWN_EFFECT, PRACTICE, STUDENT, TAKE_HOME
 from instavis.corrections.models import Correction, OwnEffect
 from instavis.findings.models import CheckGrade, Intake, SetupNote
-from instavis.lessons.models import STATIONS, Block, Lesson
+from instavis.lessons.models import Block, Lesson
 from instavis.people.models import Coach, Student
 from instavis.practice.models import Practice, TakeHome
 from instavis.recordings.models import Recording
@@ -25,34 +23,13 @@ from instavis.shots.services import fields_of
 from instavis.stills.models import Still
 from instavis.stills.pictures import read_picture
 from instavis.trials.models import Trial
-from instavis_core.cause.evidence import NOT_SEEN
 from instavis_core.errors import InputError
-from instavis_core.knowledge import load_knowledge
-from instavis_core.lesson import read_answers
-from instavis_core.progress import read_entry
-from instavis_core.proof import read_correction
-from instavis_core.recordings import find_moments, swing_of_columns
-from instavis_core.shots import read_club, read_shot
-from instavis_core.stills import read_clicks, read_scale
-from instavis_report import read_own_lines
+from instavis_io import LessonDocument, read_lesson
+from instavis_io import archive as parts
 
-MOST_BYTES = 80 * 1024 * 1024  # unpacked
-MOST_FILES = 2000
-MOST_LESSONS = 200
-PARTS = {
-    "format",
-    "student",
-    "lesson",
-    "intake",
-    "setups",
-    "grades",
-    "corrections",
-    "blocks",
-    "recordings",
-    "stills",
-    "take_home",
-    "practices",
-}
+MAX_BYTES = 80 * 1024 * 1024  # unpacked
+MAX_FILES = 2000
+MAX_LESSONS = 200
 
 
 @transaction.atomic
@@ -70,25 +47,19 @@ def bring_in(coach: Coach, data: bytes, now: datetime) -> list[Lesson]:
     """
     files = _unpacked(data)
     places = sorted(name for name in files if PurePosixPath(name).name == "lesson.json")
-    if not 1 <= len(places) <= MOST_LESSONS:
-        raise InputError("archive", len(places), f"1 to {MOST_LESSONS} lessons (lesson.json)")
+    if not 1 <= len(places) <= MAX_LESSONS:
+        raise InputError("archive", len(places), f"1 to {MAX_LESSONS} lessons (lesson.json)")
     lessons = []
     for name in places:
         try:
-            document = json.loads(files[name].decode("utf-8"), parse_constant=_no_constant)
-        except (UnicodeDecodeError, json.JSONDecodeError) as error:
-            raise InputError(name, type(error).__name__, "a JSON document in UTF-8") from error
-        try:
+            document = read_lesson(files[name])
             lessons.append(_lesson(coach, document, files, str(PurePosixPath(name).parent), now))
         except InputError as error:
             raise error.inside(name) from error
-        except (KeyError, TypeError, ValueError, AttributeError) as error:
-            raise InputError(name, f"{type(error).__name__}: {error}"[:120], "a lesson as it was exported") from error
+        except DatabaseError as error:
+            # What the models let through and the database does not is a hole in them, and nobody's to read.
+            raise InputError(name, "its values", "a lesson that can be stored as it is") from error
     return lessons
-
-
-def _no_constant(name: str) -> float:
-    raise InputError("number", name, "a finite number")
 
 
 def _unpacked(data: bytes) -> dict[str, bytes]:
@@ -98,9 +69,9 @@ def _unpacked(data: bytes) -> dict[str, bytes]:
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
             entries = [e for e in archive.infolist() if not e.is_dir()]
-            if len(entries) > MOST_FILES or sum(e.file_size for e in entries) > MOST_BYTES:
-                megabytes = MOST_BYTES // 1024 // 1024
-                raise InputError("archive", len(entries), f"at most {MOST_FILES} files and {megabytes} MB unpacked")
+            if len(entries) > MAX_FILES or sum(e.file_size for e in entries) > MAX_BYTES:
+                megabytes = MAX_BYTES // 1024 // 1024
+                raise InputError("archive", len(entries), f"at most {MAX_FILES} files and {megabytes} MB unpacked")
             for entry in entries:
                 path = PurePosixPath(entry.filename)
                 if path.is_absolute() or ".." in path.parts or "\\" in entry.filename:
@@ -114,169 +85,101 @@ def _unpacked(data: bytes) -> dict[str, bytes]:
         raise InputError("archive", type(error).__name__, "a whole ZIP or JSON archive of lessons") from error
 
 
-def _lesson(coach: Coach, raw: Mapping[str, Any], files: Mapping[str, bytes], folder: str, now: datetime) -> Lesson:
-    if raw.get("format") != FORMAT:
-        raise InputError("format", raw.get("format"), f"{FORMAT}; a newer one needs a newer Instavis")
-    if unknown := set(raw) - PARTS:
-        raise InputError(sorted(unknown)[0], "present", "one of " + ", ".join(sorted(PARTS)))
-    told = raw["lesson"]
-    if told["station"] not in STATIONS:
-        raise InputError("lesson.station", told["station"], "one of " + ", ".join(STATIONS))
+def _lesson(coach: Coach, document: LessonDocument, files: Mapping[str, bytes], folder: str, now: datetime) -> Lesson:
     lesson = Lesson.objects.create(
         academy=coach.academy,
         coach=coach,
-        student=_student(coach, raw["student"]),
-        started_at=_moment(told["started_at"]),
-        ended_at=_moment(told["ended_at"]),
-        station=told["station"],
-        club=read_club(told["club"]).id,
-        minutes=int(told["minutes"]),
-        school=told["school"],
+        student=_student(coach, document.student),
+        hand=document.hand,
         knowledge_version=coach.academy.knowledge_versions.first(),
+        **_values(document.lesson, leave={"hand", "coach"}),
     )
-    if raw["intake"]:
-        extra = {"by_student": bool(raw["intake"]["by_student"]), "updated_at": _moment(raw["intake"]["updated_at"])}
-        answers = {k: v for k, v in raw["intake"].items() if k not in extra}
-        Intake.objects.create(lesson=lesson, **read_answers(answers), **extra)
-    for row in raw["setups"]:
-        SetupNote.objects.create(lesson=lesson, coach=coach, **_row(row, SetupNote))
-    _grades(lesson, coach, raw["grades"])
-    corrections = [_correction(lesson, row) for row in raw["corrections"]]
-    shots = _blocks(lesson, raw["blocks"], corrections)
-    for row in raw["recordings"]:
-        recording = Recording(lesson=lesson, shot=shots.get(row["ball"]), **_row(row, Recording, leave=("ball",)))
-        swing = swing_of_columns({name: np.array(values, float) for name, values in recording.columns.items()})
-        find_moments(swing, recording.marks)
-        recording.save()
-    for row in raw["stills"]:
-        _still(lesson, row, files, folder)
-    if raw["take_home"]:
-        _take_home(lesson, raw["take_home"])
-    for row in raw["practices"]:
-        _practice(lesson, row)
+    if document.intake:
+        Intake.objects.create(lesson=lesson, **_values(document.intake))
+    for setup in document.setups:
+        SetupNote.objects.create(lesson=lesson, coach=coach, **_values(setup))
+    for grade in document.grades:
+        CheckGrade.objects.create(lesson=lesson, coach=coach, **_values(grade, leave={"coach"}))
+    corrections = [_correction(lesson, row) for row in document.corrections]
+    shots = _blocks(lesson, document.blocks, corrections)
+    for recording in document.recordings:
+        shot = shots.get(recording.ball) if recording.ball is not None else None
+        Recording.objects.create(lesson=lesson, shot=shot, **_values(recording, leave={"ball"}))
+    for still in document.stills:
+        _still(lesson, still, files, folder)
+    if document.take_home:
+        words = _values(document.take_home)
+        words["moves"] = {a.isoformat(): b.isoformat() for a, b in words["moves"].items()}
+        TakeHome.objects.create(lesson=lesson, **words)
+    for practice in document.practices:
+        Practice.objects.create(lesson=lesson, **_values(practice))
     return lesson
 
 
-def _student(coach: Coach, raw: Mapping[str, Any]) -> Student:
-    values = {name: raw[name] for name in STUDENT}
-    values["born"] = date.fromisoformat(raw["born"]) if raw["born"] else None
-    if values["hand"] not in ("right", "left") or not str(values["name"]).strip():
-        raise InputError("student.hand", values["hand"], "right or left, and a name")
-    same = coach.academy.students.filter(name=values["name"], hand=values["hand"], born=values["born"]).first()
-    return same or Student.objects.create(academy=coach.academy, consented_at=_moment(raw["consented_at"]), **values)
+def _student(coach: Coach, told: parts.Student) -> Student:
+    same = coach.academy.students.filter(name=told.name, hand=told.hand, born=told.born).first()
+    return same or Student.objects.create(academy=coach.academy, **_values(told))
 
 
-def _grades(lesson: Lesson, coach: Coach, rows: list[dict]) -> None:
-    checks = load_knowledge().checks
-    for row in rows:
-        known = checks.get(row["check_id"])
-        if known is not None and row["grade"] not in (*known.grades, NOT_SEEN):
-            raise InputError(f"grades.{row['check_id']}", row["grade"], "one of " + ", ".join(known.grades))
-        CheckGrade.objects.create(lesson=lesson, coach=coach, **_row(row, CheckGrade, leave=("coach",)))
-
-
-def _correction(lesson: Lesson, raw: dict) -> Correction:
-    row = Correction(lesson=lesson, **_row(raw, Correction, leave=("own_effect", "begun_in"), only=CORRECTION))
-    read_correction(row.to_document(), lesson.golfer, load_knowledge().clubs[lesson.club])
-    if raw["begun_in"]:
+def _correction(lesson: Lesson, told: parts.Correction) -> Correction:
+    row = Correction(lesson=lesson, **_values(told, leave={"own_effect", "begun_in"}))
+    for windows in ("gate", "gate_by_stage", "guards"):
+        setattr(row, windows, {name: list(window) for name, window in getattr(row, windows).items()})
+    if told.begun_in:
         # The lesson it goes on with may be in the same archive, be here already, or be gone.
-        row.begun_in = lesson.student.lessons.filter(started_at=_moment(raw["begun_in"])).first()
+        row.begun_in = lesson.student.lessons.filter(started_at=told.begun_in).exclude(pk=lesson.pk).first()
     row.save()
-    if raw["own_effect"]:
-        own = _row(raw["own_effect"], OwnEffect, only=OWN_EFFECT)
-        OwnEffect.objects.create(student=lesson.student, correction=row, **own)
+    if told.own_effect:
+        OwnEffect.objects.create(student=lesson.student, correction=row, **_values(told.own_effect))
     return row
 
 
-def _take_home(lesson: Lesson, raw: dict) -> None:
-    words = TakeHome(lesson=lesson, **_row(raw, TakeHome, only=TAKE_HOME))
-    words.sections = read_own_lines(words.sections)
-    words.moves = _moves(words.moves)
-    words.save()
-
-
-def _moves(raw: Any) -> dict[str, str]:
-    try:
-        return {date.fromisoformat(a).isoformat(): date.fromisoformat(b).isoformat() for a, b in raw.items()}
-    except (AttributeError, TypeError, ValueError):
-        raise InputError("take_home.moves", raw, "days as planned, each with the day it is now") from None
-
-
-def _practice(lesson: Lesson, raw: dict) -> None:
-    values = _row(raw, Practice, only=PRACTICE)
-    read_entry({**raw, "sent_at": raw["ended_at"]}, values["ended_at"])
-    Practice.objects.create(lesson=lesson, **values)
-
-
-def _blocks(lesson: Lesson, rows: list[dict], corrections: list[Correction]) -> dict[int, Shot]:
-    """The blocks with their balls; balls by number."""
+def _blocks(lesson: Lesson, blocks: list[parts.Block], corrections: list[Correction]) -> dict[int, Shot]:
+    """The blocks with their balls, numbered without gaps in their order; balls by the number they bore."""
     shots: dict[int, Shot] = {}
-    for raw in rows:
-        if raw["purpose"] not in Block.Purpose.values:
-            raise InputError("blocks.purpose", raw["purpose"], "one of " + ", ".join(Block.Purpose.values))
+    for told in blocks:
         block = Block.objects.create(
             lesson=lesson,
-            purpose=raw["purpose"],
-            stage=raw["stage"],
-            opened_at=_moment(raw["opened_at"]),
-            correction=corrections[raw["correction"]] if raw["correction"] is not None else None,
+            purpose=told.purpose,
+            stage=told.stage,
+            opened_at=told.opened_at,
+            correction=corrections[told.correction] if told.correction is not None else None,
         )
-        if raw["open"]:
+        if told.open:
             lesson.open_block = block
-        if raw["trial"]:
-            Trial.objects.create(lesson=lesson, block=block, **_row(raw["trial"], Trial))
-        for told in raw["shots"]:
-            shot = Shot(
+        if told.trial:
+            Trial.objects.create(lesson=lesson, block=block, **_values(told.trial))
+        for ball in told.shots:
+            shots[ball.number] = Shot(
                 academy_id=lesson.academy_id,
                 lesson=lesson,
                 block=block,
-                number=int(told["number"]),
-                received_at=_moment(told["received_at"]),
-                set_aside=told["set_aside"],
-                **fields_of(read_shot(told["record"]), lesson.club, raw["stage"]),
+                received_at=ball.received_at,
+                set_aside=ball.set_aside,
+                **fields_of(ball.shot, lesson.club, told.stage),
             )
-            if shot.number in shots:
-                raise InputError("blocks.shots.number", shot.number, "every number once")
-            shots[shot.number] = shot
+    for place, number in enumerate(sorted(shots), start=1):
+        shots[number].number = place
     Shot.objects.bulk_create(shots.values(), batch_size=500)
-    lesson.last_ball = max(shots, default=0)
+    lesson.last_ball = len(shots)
     lesson.save(update_fields=["open_block", "last_ball"])
-    return {s.number: s for s in lesson.shots.all()}
+    kept = {s.number: s for s in lesson.shots.all()}
+    return {number: kept[place] for place, number in enumerate(sorted(shots), start=1)}
 
 
-def _still(lesson: Lesson, raw: dict, files: Mapping[str, bytes], folder: str) -> None:
-    name = str(PurePosixPath(folder) / raw["file"])
+def _still(lesson: Lesson, told: parts.Still, files: Mapping[str, bytes], folder: str) -> None:
+    name = str(PurePosixPath(folder) / told.file)
     if name not in files:
-        raise InputError(raw["file"], "missing", "the picture in the archive")
+        raise InputError(told.file, "missing", "the picture in the archive")
     _, width, height = read_picture(files[name])
-    read_clicks(raw["points"], width, height)
-    read_scale(raw["scale"], width, height)
+    if (width, height) != (told.width, told.height):
+        raise InputError(
+            told.file, f"{width} × {height}", f"the {told.width} × {told.height} pixels it is said to have"
+        )
     # The picture was written by us and is small: it is kept byte for byte, so that nothing is lost by travelling.
-    Still.objects.create(lesson=lesson, image=files[name], **_row(raw, Still, leave=("file",)))
+    Still.objects.create(lesson=lesson, image=files[name], **_values(told, leave={"file"}))
 
 
-def _row(raw: Mapping[str, Any], model, leave: tuple[str, ...] = (), only: tuple[str, ...] | None = None) -> dict:
-    """Values of a row for a model, moments and days read; fields it does not have are refused."""
-    names = {f.name for f in model._meta.concrete_fields} - {"id", "lesson", "coach", "shot", "block", "image"}
-    values = {}
-    for name, value in raw.items():
-        if name in leave:
-            continue
-        if name not in names or (only is not None and name not in only):
-            raise InputError(name, value, "one of " + ", ".join(sorted(only or names)))
-        kind = model._meta.get_field(name).get_internal_type()
-        if value is not None and kind == "DateTimeField":
-            value = _moment(value)
-        elif value is not None and kind == "DateField":
-            value = date.fromisoformat(value)
-        values[name] = value
-    return values
-
-
-def _moment(value: str | None) -> datetime | None:
-    if value is None:
-        return None
-    moment = datetime.fromisoformat(value)
-    if moment.tzinfo is None:
-        raise InputError("time", value, "a moment with its zone")
-    return moment
+def _values(part: BaseModel, leave: set[str] | None = None) -> dict[str, Any]:
+    """The values of a part by name, for the row of the same names."""
+    return part.model_dump(exclude=leave)

@@ -13,8 +13,8 @@ from instavis.findings.selectors import ANSWERS
 from instavis.lessons.models import Lesson
 from instavis.people.models import Student
 from instavis.shots.selectors import as_record
+from instavis_io import FORMAT
 
-FORMAT = "instavis.lesson/1"
 STUDENT = ("name", "hand", "handicap", "born", "guardian_consent")
 CORRECTION = (
     "fault",
@@ -76,7 +76,7 @@ def document_of(lesson: Lesson) -> dict[str, Any]:
     return {
         "format": FORMAT,
         "student": _values(lesson.student, STUDENT) | {"consented_at": _text(lesson.student.consented_at)},
-        "lesson": _values(lesson, ("started_at", "ended_at", "station", "club", "minutes", "school"))
+        "lesson": _values(lesson, ("started_at", "ended_at", "station", "club", "minutes", "school", "hand"))
         | {"coach": lesson.coach.name},
         "intake": _values(intake, (*ANSWERS, "by_student", "updated_at")) if intake else None,
         "setups": [_values(s, ("ball_cm", "stance_cm", "aim_deg", "noted_at")) for s in lesson.setups.order_by("id")],

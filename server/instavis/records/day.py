@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
+from functools import partial
 
 from instavis.corrections.models import Correction
 from instavis.corrections.selectors import active_correction
@@ -13,6 +14,7 @@ from instavis.lessons.spine import spine_of
 from instavis.people.models import Coach
 from instavis.practice.models import TakeHome
 from instavis.practice.selectors import practice_log_of
+from instavis.records.readable import UNREADABLE, readable
 from instavis_core.knowledge import load_knowledge
 from instavis_core.progress import Dose
 
@@ -85,13 +87,25 @@ def day_of(coach: Coach, day: date, mine: bool) -> Day:
     given_up = (Correction.Outcome.STOPPED, Correction.Outcome.NOT_SUPPORTED)
     corrected = Correction.objects.filter(lesson__in=recent).exclude(outcome__in=given_up)
     with_correction = set(corrected.values_list("lesson_id", flat=True))
-    visits = [_begun(lesson, recent, day) for lesson in begun] + [_expected(lesson, day) for lesson in expected]
-    waiting = [
-        item
-        for lesson in recent
-        for item in _open(lesson, newest.get(lesson.student_id) == lesson, lesson.pk in with_correction, pages, day)
-    ]
+    visits = [readable(x, partial(_begun, x, recent, day), partial(_unreadable_visit, x, x)) for x in begun]
+    visits += [readable(x, partial(_expected, x, day), partial(_unreadable_visit, x, None)) for x in expected]
+    waiting: list[OpenItem] = []
+    for lesson in recent:
+        is_newest, corrected = newest.get(lesson.student_id) == lesson, lesson.pk in with_correction
+        found = partial(_open, lesson, is_newest, corrected, pages, day)
+        waiting += readable(lesson, found, partial(_unreadable_item, lesson))
     return Day(day, mine, visits, waiting)
+
+
+def _unreadable_visit(lesson: Lesson, begun: Lesson | None) -> Visit:
+    student, coach = lesson.student, lesson.coach.name
+    place = (lesson.pk, lesson.started_at) if begun else (None, None)
+    return Visit(student.pk, student.name, *place, coach, UNREADABLE, None, None, lesson.club, None, [])
+
+
+def _unreadable_item(lesson: Lesson) -> list[OpenItem]:
+    text = "Something in this lesson cannot be read. Its balls are kept; the server's log says what it is."
+    return [OpenItem(UNREADABLE, lesson.student_id, lesson.student.name, lesson.pk, lesson.day, text)]
 
 
 def _begun(lesson: Lesson, recent: list[Lesson], day: date) -> Visit:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import date
+from functools import partial
 
 import numpy as np
 
@@ -16,6 +17,7 @@ from instavis.practice.models import TakeHome
 from instavis.practice.progress import cold_test_of, exit_values, values_of
 from instavis.practice.selectors import practice_log_of
 from instavis.proofs.selectors import proof_of
+from instavis.records.readable import readable
 from instavis.shots.selectors import Balls, baseline_balls
 from instavis_core.knowledge import load_knowledge
 from instavis_core.progress import Dose, DoseLink, Retention, dose_against_retention, relapse_alarm
@@ -103,7 +105,7 @@ def history_of(student: Student, today: date) -> History:
     shown = lessons[MOST_LESSONS - 1 :: -1] if len(lessons) > MOST_LESSONS else lessons[::-1]
     corrections = Correction.objects.filter(lesson__in=shown).order_by("-id")
     metrics = list(dict.fromkeys(c.primary for c in corrections))
-    rows = [_on_record(lesson, metrics, today) for lesson in shown]
+    rows = [readable(x, partial(_on_record, x, metrics, today), partial(_unreadable, x)) for x in shown]
     kept = [r.cold for r in rows if r.cold and r.cold.word != "open"]
     # The dose of a lesson is set against what the next lesson's cold test still showed.
     pairs = [
@@ -117,6 +119,12 @@ def history_of(student: Student, today: date) -> History:
         relapse_alarm([r.word for r in kept]),
         dose_against_retention(pairs),
         len(lessons) - len(shown),
+    )
+
+
+def _unreadable(lesson: Lesson) -> LessonOnRecord:
+    return LessonOnRecord(
+        lesson.pk, lesson.day, lesson.club, lesson.coach.name, lesson.last_ball, [], [], [], None, None
     )
 
 

@@ -1,0 +1,415 @@
+"""A lesson as one document (`instavis.lesson/1`): its parts, what each may hold, and how they hang together.
+
+The same models check what comes in, whoever wrote it, and give the published JSON Schema. Parts that later releases
+added may be missing: archives of every earlier release are read.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Annotated, Any, Literal
+
+import numpy as np
+from pydantic import BeforeValidator, Field, ValidationError, field_validator, model_validator
+from pydantic_core import PydanticCustomError
+
+from instavis_core.errors import InputError
+from instavis_core.golfer import Golfer
+from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge.stills import load_stills
+from instavis_core.lesson import SETUP_RANGES, read_answers
+from instavis_core.lesson.clock import LONGEST, SHORTEST
+from instavis_core.progress import read_entry
+from instavis_core.proof import read_correction
+from instavis_core.proof.planner import MOST_BALLS
+from instavis_core.recordings import find_moments, swing_of_columns
+from instavis_core.shots import STAGES, Shot, read_shot
+from instavis_core.stills import read_clicks, read_scale
+from instavis_io.fields import Anything, Day, Moment, Part, Scalar, checked_by, number, refused, text, whole
+from instavis_report import read_own_lines
+
+FORMAT = "instavis.lesson/1"
+MAX_SHOTS, MAX_BLOCKS, MAX_ROWS, MAX_SAMPLES = 50_000, 2_000, 2_000, 20_000
+MAX_MEGAPIXELS_SIDE = 20_000
+
+Hand = Literal["right", "left"]
+Station = Literal["ask", "baseline", "check", "cause", "correct", "prove", "take-home"]
+StageName = Literal["", *STAGES]  # type: ignore[valid-type]
+Window = tuple[number(-10_000, 10_000), number(-10_000, 10_000)]
+Windows = Annotated[dict[text(40), Window], Field(max_length=6)]
+
+
+class Student(Part):
+    """Whose lesson it is."""
+
+    name: text(120, 1)
+    hand: Hand
+    handicap: number(-10, 60) | None
+    born: Day | None
+    guardian_consent: text(120) = ""
+    consented_at: Moment | None = None
+
+    @field_validator("name")
+    @classmethod
+    def _named(cls, name: str) -> str:
+        if not name.strip():
+            raise PydanticCustomError("name", "the student's name")
+        return name
+
+
+class LessonPart(Part):
+    """When, with whom, with which club; ``hand`` is the student's where an archive is older than the field."""
+
+    started_at: Moment
+    ended_at: Moment | None
+    station: Station
+    club: text(4)
+    minutes: whole(SHORTEST, LONGEST) = 55
+    school: dict[text(40), text(40)] = {}
+    hand: Hand | None = None
+    coach: text(120) = ""
+
+    @field_validator("club")
+    @classmethod
+    def _known(cls, club: str) -> str:
+        if club not in load_knowledge().clubs:
+            raise PydanticCustomError("club", "one of {clubs}", {"clubs": " ".join(load_knowledge().clubs)})
+        return club
+
+    @field_validator("school")
+    @classmethod
+    def _sides(cls, school: dict[str, str]) -> dict[str, str]:
+        schools = load_knowledge().schools
+        for question, side in school.items():
+            if question not in schools or side not in [s["id"] for s in schools[question].sides]:
+                raise PydanticCustomError("school", "a question of the schools and one of its sides")
+        return school
+
+
+class Intake(Part):
+    """The student's words; ids as in the vocabulary."""
+
+    misses: dict[text(20), Anything] = {}
+    contact: list[text(40)] = []
+    feels: list[text(40)] = []
+    good_feel: text(300) = ""
+    thoughts: text(300) = ""
+    old_faults: list[text(40)] = []
+    goal: text(300) = ""
+    kit: list[text(40)] = []
+    limits: dict[text(20), text(20)] = {}
+    health: list[text(40)] = []
+    pain: text(300) = ""
+    by_student: bool = False
+    updated_at: Moment
+
+    @model_validator(mode="after")
+    def _answers(self) -> Intake:
+        checked_by("", read_answers, self.answers())
+        return self
+
+    def answers(self) -> dict[str, Any]:
+        """The answers as the core reads them."""
+        return self.model_dump(exclude={"by_student", "updated_at"})
+
+
+class Setup(Part):
+    """Ball position, stance and aim at one moment."""
+
+    ball_cm: number(*SETUP_RANGES["ball_cm"]) | None
+    stance_cm: number(*SETUP_RANGES["stance_cm"]) | None
+    aim_deg: number(*SETUP_RANGES["aim_deg"]) | None
+    noted_at: Moment
+
+
+class Grade(Part):
+    """One coach's grade of a look; looks that this release does not know are kept as they are."""
+
+    check_id: text(40, 1)
+    grade: text(40, 1)
+    source: Literal["eye", "still", "recording"] = "eye"
+    graded_at: Moment
+    coach: text(120) = ""
+
+    @model_validator(mode="after")
+    def _known(self) -> Grade:
+        known = load_knowledge().checks.get(self.check_id)
+        if known is not None and self.grade not in (*known.grades, "not-seen"):
+            expected = "one of " + ", ".join(known.grades)
+            raise PydanticCustomError(
+                "grade", "{expected}", {"expected": expected, "inner": f"grade ({self.check_id})"}
+            )
+        return self
+
+
+class OwnEffect(Part):
+    """What the student's own balls taught about one fault's effect on one number."""
+
+    cause: text(60, 1)
+    metric: text(40, 1)
+    mean: number(-1000, 1000)
+    sd: number(0, 1000)
+    learned_at: Moment
+
+
+class Correction(Part):
+    """One experiment, as it was written down and as it ended."""
+
+    fault: text(40, 1)
+    variant: text(20) = ""
+    drill: text(40) = ""
+    cue: text(200) = ""
+    primary: text(40, 1)
+    direction: Literal["decrease", "increase"]
+    predicted: number(-100, 100)
+    gate: Windows
+    gate_by_stage: dict[Literal[STAGES], Window] = {}  # type: ignore[valid-type]
+    guards: Windows = {}
+    stage: StageName = "full"
+    severity_then: number(-10, 10) | None = None
+    log_odds: number(-1000, 1000) | None = None
+    probability_then: number(0, 1) | None = None
+    outcome: Literal["open", "verified", "not-supported", "stopped"]
+    chosen_at: Moment
+    own_effect: OwnEffect | None = None
+    begun_in: Moment | None = None
+
+    def document(self) -> dict[str, Any]:
+        """The correction as the core reads it."""
+        names = {"fault", "variant", "primary", "direction", "predicted", "gate", "gate_by_stage", "guards"}
+        return self.model_dump(include=names) | {"variant": self.variant or None}
+
+
+class Trial(Part):
+    """A called comparison; ``order`` holds for every ball whether the second way is called."""
+
+    first: text(60, 1)
+    second: text(60, 1)
+    primary: text(40)
+    order: Annotated[list[bool], Field(min_length=4, max_length=MOST_BALLS)]
+    started_at: Moment
+    ended_at: Moment | None
+
+    @field_validator("primary")
+    @classmethod
+    def _known(cls, primary: str) -> str:
+        if primary not in load_knowledge().metrics:
+            raise PydanticCustomError("metric", "a metric: {known}", {"known": ", ".join(load_knowledge().metrics)})
+        return primary
+
+
+class Ball(Part):
+    """One ball: its number in the lesson, when it came, why it was set apart, and its shot record."""
+
+    number: whole(1)
+    received_at: Moment
+    set_aside: text(120) = ""
+    record: dict[str, Scalar]
+
+    @field_validator("record")
+    @classmethod
+    def _readable(cls, record: dict[str, Any]) -> dict[str, Any]:
+        checked_by("", read_shot, record)
+        return record
+
+    @property
+    def shot(self) -> Shot:
+        """The record as the core knows it."""
+        return read_shot(self.record)
+
+
+class Block(Part):
+    """Balls hit for one purpose; ``correction`` is a place in the list of corrections."""
+
+    purpose: Literal["baseline", "prove", "trial"]
+    stage: StageName = ""
+    opened_at: Moment
+    correction: whole(0) | None = None
+    open: bool = False
+    trial: Trial | None = None
+    shots: Annotated[list[Ball], Field(max_length=MAX_SHOTS)]
+
+    @model_validator(mode="after")
+    def _fitting(self) -> Block:
+        if (self.purpose == "trial") != (self.trial is not None):
+            raise PydanticCustomError("trial", "a comparison where the purpose is trial, and only there")
+        return self
+
+
+class Recording(Part):
+    """One recorded swing; ``ball`` is the number of the ball it belongs to."""
+
+    name: text(120)
+    columns: dict[text(60), Annotated[list[number(-1e9, 1e9) | None], Field(max_length=MAX_SAMPLES)]]
+    marks: dict[text(40), number(-1e6, 1e6)] = {}
+    notes: list[text(300)] = []
+    received_at: Moment
+    dropped_at: Moment | None = None
+    ball: whole(1) | None = None
+
+    @model_validator(mode="after")
+    def _readable(self) -> Recording:
+        columns = {name: np.array(values, float) for name, values in self.columns.items()}
+        if len({len(v) for v in columns.values()}) > 1:
+            raise PydanticCustomError("columns", "the same number of samples in every column")
+        swing = checked_by("columns", swing_of_columns, columns)
+        checked_by("marks", find_moments, swing, self.marks)
+        return self
+
+
+class Still(Part):
+    """One picture with its clicked landmarks; ``file`` is its name in the archive."""
+
+    look: text(40) = ""
+    view: text(14)
+    width: whole(1, MAX_MEGAPIXELS_SIDE)
+    height: whole(1, MAX_MEGAPIXELS_SIDE)
+    points: dict[text(40), tuple[number(0, 1e6), number(0, 1e6)]] = {}
+    scale: dict[text(10), Anything] | None = None
+    added_at: Moment
+    dropped_at: Moment | None = None
+    file: text(200, 1)
+
+    @model_validator(mode="after")
+    def _readable(self) -> Still:
+        measures = load_stills().measures
+        if self.look and self.look not in measures:
+            raise PydanticCustomError("look", "one of {known}", {"known": ", ".join(measures), "inner": "look"})
+        if self.view not in {m.view for m in measures.values()}:
+            known = ", ".join(sorted({m.view for m in measures.values()}))
+            raise PydanticCustomError("view", "one of {known}", {"known": known, "inner": "view"})
+        checked_by("", read_clicks, self.points, self.width, self.height)
+        checked_by("", read_scale, self.scale, self.width, self.height)
+        return self
+
+
+class TakeHome(Part):
+    """The coach's words on the page, and the plan."""
+
+    note: text(1000) = ""
+    minutes: whole(1, 90) = 10
+    days_a_week: whole(1, 6) = 4
+    next_lesson: Day | None = None
+    sections: dict[text(20), list[text(300)]] = {}
+    moves: dict[Day, Day] = {}
+    paused_for: text(20) = ""
+    paused_at: Moment | None = None
+
+    @model_validator(mode="after")
+    def _readable(self) -> TakeHome:
+        checked_by("", read_own_lines, self.sections)
+        regions = load_knowledge().words["region"]
+        if self.paused_for and self.paused_for not in regions:
+            raise PydanticCustomError("region", "one of {known}", {"known": ", ".join(regions), "inner": "paused_for"})
+        return self
+
+
+class Practice(Part):
+    """One practice as a phone logged it."""
+
+    entry_id: text(64, 1)
+    day: Day
+    started_at: Moment
+    ended_at: Moment
+    felt: whole(0, 2000) = 0
+    not_felt: whole(0, 2000) = 0
+    balls: list[dict[text(10), text(10)]] = []
+    pain: text(20) = ""
+    note: text(300) = ""
+    received_at: Moment
+
+    @model_validator(mode="after")
+    def _readable(self) -> Practice:
+        checked_by("", read_entry, self.model_dump() | {"sent_at": self.ended_at}, self.ended_at)
+        return self
+
+
+def _ours(name: Any) -> Any:
+    if name != FORMAT:
+        raise PydanticCustomError("format", "{format}; a newer one needs a newer Instavis", {"format": FORMAT})
+    return name
+
+
+class LessonDocument(Part):
+    """One lesson with everything but its pictures. Places in lists stand for keys; moments carry their zone."""
+
+    format: Annotated[Literal["instavis.lesson/1"], BeforeValidator(_ours)]
+    student: Student
+    lesson: LessonPart
+    intake: Intake | None = None
+    setups: Annotated[list[Setup], Field(max_length=MAX_ROWS)] = []
+    grades: Annotated[list[Grade], Field(max_length=MAX_ROWS)] = []
+    corrections: Annotated[list[Correction], Field(max_length=MAX_ROWS)] = []
+    blocks: Annotated[list[Block], Field(max_length=MAX_BLOCKS)] = []
+    recordings: Annotated[list[Recording], Field(max_length=MAX_ROWS)] = []
+    stills: Annotated[list[Still], Field(max_length=MAX_ROWS)] = []
+    take_home: TakeHome | None = None
+    practices: Annotated[list[Practice], Field(max_length=MAX_ROWS)] = []
+
+    @property
+    def hand(self) -> Hand:
+        """The side the student played from."""
+        return self.lesson.hand or self.student.hand
+
+    def balls(self) -> Iterator[tuple[Block, Ball]]:
+        """Every ball with its block."""
+        return ((block, ball) for block in self.blocks for ball in block.shots)
+
+    @model_validator(mode="after")
+    def _hangs_together(self) -> LessonDocument:
+        golfer, club = Golfer(self.hand, self.student.handicap), load_knowledge().clubs[self.lesson.club]
+        for i, correction in enumerate(self.corrections):
+            checked_by(f"corrections[{i}]", read_correction, correction.document(), golfer, club)
+        if sum(b.open for b in self.blocks) > 1:
+            raise _wrong("blocks", "at most one block that is open")
+        for i, block in enumerate(self.blocks):
+            if block.correction is not None and block.correction >= len(self.corrections):
+                raise _wrong(f"blocks[{i}].correction", "a place in the list of corrections")
+            if block.purpose == "prove" and block.correction is None:
+                raise _wrong(f"blocks[{i}].correction", "the correction these balls prove")
+        self._balls_fit()
+        if len({p.entry_id for p in self.practices}) != len(self.practices):
+            raise _wrong("practices", "every entry_id once")
+        return self
+
+    def _balls_fit(self) -> None:
+        numbers, keys = set(), set()
+        for _, ball in self.balls():
+            if ball.number in numbers:
+                raise _wrong("blocks.shots.number", f"every number once, not {ball.number} again")
+            numbers.add(ball.number)
+            shot = ball.shot
+            if shot.hand not in (None, self.hand):
+                raise _wrong(f"blocks.shots[{ball.number}].record.hand", f"{self.hand}, the student's hand")
+            if shot.shot_id is not None and shot.shot_id in keys:
+                raise _wrong(f"blocks.shots[{ball.number}].record.shot_id", "every shot_id once")
+            keys.add(shot.shot_id)
+        for i, recording in enumerate(self.recordings):
+            if recording.ball is not None and recording.ball not in numbers:
+                raise _wrong(f"recordings[{i}].ball", "the number of a ball of the lesson")
+
+
+def _wrong(place: str, expected: str) -> PydanticCustomError:
+    return PydanticCustomError("document", "{expected}", {"expected": expected, "inner": place})
+
+
+def lesson_schema() -> dict[str, Any]:
+    """JSON Schema (2020-12) of a lesson; kept in `docs/schemas/lesson.schema.json`."""
+    schema = LessonDocument.model_json_schema()
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **schema, "title": FORMAT}
+
+
+def read_lesson(data: bytes) -> LessonDocument:
+    """Check a document as it came.
+
+    Raises
+    ------
+    InputError
+        For what is no JSON in UTF-8, or naming the first place that is wrong and what was expected there.
+    """
+    try:
+        return LessonDocument.model_validate_json(data)
+    except ValidationError as error:
+        raise refused(error) from error
+    except (ValueError, RecursionError) as error:
+        raise InputError("document", type(error).__name__, "a JSON document in UTF-8") from error

@@ -1,0 +1,99 @@
+"""The kinds of values that documents hold; whatever fits one can be stored, shown and exported again."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Annotated, Any
+
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field, JsonValue, StringConstraints
+from pydantic_core import ErrorDetails, PydanticCustomError, ValidationError
+
+from instavis_core.errors import InputError
+from instavis_core.shots import EARLIEST, LATEST
+
+MAX_KEY = 2**31 - 1
+
+
+def _aware(moment: datetime) -> datetime:
+    if moment.tzinfo is None:
+        raise PydanticCustomError("moment", "a moment with its zone, such as 2026-05-04T09:12:31Z")
+    if not EARLIEST <= moment < LATEST:
+        raise PydanticCustomError("moment", "a moment from 1970 to 2200")
+    return moment
+
+
+def _in_calendar(day: date) -> date:
+    if not 1900 <= day.year < LATEST.year:
+        raise PydanticCustomError("day", "a day from 1900 to 2199")
+    return day
+
+
+def _writable(text: str) -> str:
+    if "\0" in text:
+        raise PydanticCustomError("text", "a text without zero bytes")
+    return text
+
+
+def text(longest: int, shortest: int = 0) -> Any:
+    """A text of at most so many characters."""
+    return Annotated[str, StringConstraints(min_length=shortest, max_length=longest), AfterValidator(_writable)]
+
+
+def number(low: float, high: float) -> Any:
+    """A finite number within limits."""
+    return Annotated[float, Field(ge=low, le=high, allow_inf_nan=False)]
+
+
+def whole(low: int, high: int = MAX_KEY) -> Any:
+    """A whole number within limits."""
+    return Annotated[int, Field(ge=low, le=high)]
+
+
+Moment = Annotated[datetime, AfterValidator(_aware)]
+Day = Annotated[date, AfterValidator(_in_calendar)]
+Scalar = Annotated[str, StringConstraints(max_length=500)] | bool | int | float | None
+Anything = JsonValue
+
+
+class Part(BaseModel):
+    """One object of a document; unknown fields are refused, and no value is taken for another kind."""
+
+    model_config = ConfigDict(extra="forbid", strict=True, frozen=True, allow_inf_nan=False)
+
+
+def checked_by(field: str, check: Any, *values: Any) -> Any:
+    """Let a check of the core judge a value at a border; its refusal is told at this place."""
+    try:
+        return check(*values)
+    except InputError as error:
+        inner = f"{field}.{error.field}" if not error.field.startswith(field) else error.field
+        raise PydanticCustomError("core", "{expected}", {"expected": error.expected, "inner": inner}) from error
+
+
+def refused(error: ValidationError) -> InputError:
+    """The first thing that is wrong with a document, named by its place: ``blocks[0].shots[3].number``."""
+    first = error.errors(include_url=False)[0]
+    return InputError(_place(first) or "document", _shown(first), _expected(first))
+
+
+def _place(detail: ErrorDetails) -> str:
+    place = ""
+    for step in (s for s in detail["loc"] if s != "[key]"):
+        place += f"[{step}]" if isinstance(step, int) else f".{step}" if place else str(step)
+    inner = (detail.get("ctx") or {}).get("inner")
+    return (f"{place}.{inner}" if place else str(inner)) if inner else place
+
+
+def _shown(detail: ErrorDetails) -> Any:
+    value = detail.get("input")
+    if detail["type"] == "missing":
+        return None
+    return value if isinstance(value, str | int | float | bool) else type(value).__name__
+
+
+def _expected(detail: ErrorDetails) -> str:
+    if detail["type"] == "extra_forbidden":
+        return "no such field"
+    if detail["type"] == "missing":
+        return "a value"
+    return detail["msg"][:1].lower() + detail["msg"][1:]

@@ -1,0 +1,23 @@
+"""Lists in which one entry that cannot be read does not hide the others."""
+
+from __future__ import annotations
+
+import logging
+from collections.abc import Callable
+from typing import TypeVar
+
+from instavis.lessons.models import Lesson
+
+logger = logging.getLogger(__name__)
+
+UNREADABLE = "unreadable"
+Row = TypeVar("Row")
+
+
+def readable(lesson: Lesson, read: Callable[[], Row], instead: Callable[[], Row]) -> Row:
+    """What is read of a lesson, or what stands in its place when that fails; the log says why."""
+    try:
+        return read()
+    except Exception:
+        logger.exception("lesson %s cannot be read", lesson.pk)
+        return instead()
