@@ -87,7 +87,20 @@ def test_a_broken_file_says_where_and_a_good_one_comes_in(page: Page, product, c
     expect(tape(page)).to_have_count(30)
 
 
-def test_left_handed_balls_at_a_right_handers_lesson_are_refused(product):
-    client, lesson = new_lesson(product)
-    product.monitor("South mat", "--count", "2", "--pace", "0", "--hand", "left")
-    assert client.get(f"/api/v1/lessons/{lesson}/shots").json() == []
+def test_a_monitor_set_to_the_other_hand_loses_no_ball(page: Page, product):
+    """The lesson says so at once, in one line with what to do; taken mirrored, the balls stand where they belong."""
+    _, lesson = new_lesson(product)
+    page.goto(f"/lessons/{lesson}/baseline")
+    expect(page.get_by_text("Connected", exact=True)).to_be_visible()
+    product.monitor("South mat", "--count", "3", "--pace", "0", "--hand", "left", "--seed", "8")
+    said = page.get_by_role("alert").filter(has_text="3 balls came marked left-handed")
+    expect(said).to_contain_text("They are kept.")
+    expect(tape(page)).to_have_count(0)
+    said.get_by_role("button", name="Show the records").click()
+    expect(page.get_by_role("dialog")).to_contain_text('"hand": "left"')
+    page.get_by_role("button", name="Done").click()
+    said.get_by_role("button", name="Take mirrored").click()
+    expect(tape(page)).to_have_count(3)
+    expect(said).to_have_count(0)
+    product.monitor("South mat", "--count", "2", "--pace", "0", "--seed", "9")
+    expect(tape(page)).to_have_count(5)

@@ -12,13 +12,13 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from instavis_core.golfer import Golfer
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
 from instavis_core.simulate import draw_golfer, simulate_shots
 
 from .test_comfort import faults_of
 from .test_whole_lesson import press, station
 
-CLUB = load_knowledge().clubs["7i"]
+CLUB = vocabulary().clubs["7i"]
 
 
 class Student:

@@ -10,7 +10,7 @@ import numpy as np
 
 from instavis_core.errors import InputError
 from instavis_core.golfer import HANDS, Golfer
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.shots import read_club
 
 TOLD = (
@@ -23,7 +23,7 @@ BAD_INPUT = 2
 
 def add_options(parser: argparse.ArgumentParser) -> None:
     """The options of the verb."""
-    faults = ", ".join(c.key for c in load_knowledge().causes.values() if c.kind != "compensation")
+    faults = ", ".join(c.key for c in shipped_knowledge().causes.values() if c.kind != "compensation")
     golfer = parser.add_argument_group("golfer")
     golfer.add_argument("--fault", action="append", default=[], help=f"repeatable; one of {faults}")
     golfer.add_argument("--severity", type=float, default=0.85, help="0 to 1.3, of every fault given")

@@ -12,7 +12,7 @@ from typing import Any
 import numpy as np
 
 from instavis_core.errors import InputError
-from instavis_core.knowledge import Skill, load_knowledge
+from instavis_core.knowledge import Skill, vocabulary
 
 HANDS = ("right", "left")
 TOE = "strike_toe_mm"  # the same for both hands, but told by which hand a monitor stands on
@@ -33,7 +33,7 @@ class Golfer:
     @property
     def skill(self) -> Skill:
         """The row of tolerances this golfer is judged by."""
-        return load_knowledge().skill_of(self.handicap)
+        return vocabulary().skill_of(self.handicap)
 
 
 def read_golfer(raw: Any) -> Golfer:
@@ -62,11 +62,11 @@ def read_golfer(raw: Any) -> Golfer:
 
 def mirror(metric: str, values: np.ndarray | float, golfer: Golfer) -> np.ndarray | float:
     """Device frame to golfer frame or back (it is its own inverse); values of any shape."""
-    known = load_knowledge().metrics.get(metric)
+    known = vocabulary().metrics.get(metric)
     return values * golfer.side if known is not None and known.mirrored else values
 
 
 def other_way_round(values: dict[str, float]) -> dict[str, float]:
     """Readings of a monitor that stood on the other hand: every sideways metric turned, and toe and heel."""
-    metrics = load_knowledge().metrics
+    metrics = vocabulary().metrics
     return {name: -v if metrics[name].mirrored or name == TOE else v for name, v in values.items()}

@@ -16,7 +16,7 @@ import numpy as np
 
 from instavis_core.errors import InputError
 from instavis_core.golfer import HANDS, Golfer, mirror
-from instavis_core.knowledge import Club, load_knowledge
+from instavis_core.knowledge import Club, vocabulary
 
 FORMAT = "instavis.shot/1"
 TURFS = ("clean", "thin", "fat", "topped", "shank", "sky")
@@ -110,7 +110,7 @@ def read_shot(raw: Any) -> Shot:
     """
     if not isinstance(raw, dict):
         raise InputError("shot", raw, "an object")
-    metrics = load_knowledge().metrics
+    metrics = vocabulary().metrics
     values, texts, extra = {}, {}, {}
     for name, value in raw.items():
         if value is None or value == "":
@@ -191,7 +191,7 @@ def read_number(name: str, value: Any, limits: Sequence[float], unit: str = "") 
 
 def read_club(value: Any) -> Club:
     """A club by its id."""
-    clubs = load_knowledge().clubs
+    clubs = vocabulary().clubs
     if not isinstance(value, str) or value not in clubs:
         raise InputError("club", value, "one of " + " ".join(clubs))
     return clubs[value]
@@ -240,7 +240,7 @@ def block_of(shots: Iterable[Shot], golfer: Golfer, club: Club) -> Block:
         if shot.hand is not None and shot.hand != golfer.hand:
             raise InputError(f"shots[{i}].hand", shot.hand, f"{golfer.hand}, the golfer's hand")
     columns = {}
-    for metric in load_knowledge().metrics:
+    for metric in vocabulary().metrics:
         values = np.array([shot.values.get(metric, np.nan) for shot in shots], dtype=float)
         columns[metric] = mirror(metric, values, golfer)
     return Block(

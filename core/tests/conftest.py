@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 
 from instavis_core.golfer import Golfer
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.shots import Block, block_of, read_shots
 from instavis_core.simulate import draw_golfer, simulate_shots
 
@@ -17,12 +17,12 @@ START = datetime(2026, 5, 4, 9, tzinfo=UTC)
 
 @pytest.fixture(scope="session")
 def knowledge():
-    return load_knowledge()
+    return shipped_knowledge()
 
 
 @pytest.fixture(scope="session")
 def seven_iron(knowledge):
-    return knowledge.clubs["7i"]
+    return knowledge.vocabulary.clubs["7i"]
 
 
 @pytest.fixture(scope="session")

@@ -4,17 +4,21 @@ from __future__ import annotations
 
 import itertools
 from datetime import UTC, datetime
+from functools import partial
 
 import numpy as np
 import pytest
 
 from instavis_core.cause import Intake, engine, rank_causes, read_checks, read_intake
-from instavis_core.cause.space import load_space
+from instavis_core.cause.space import build_space
 from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
+from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.shots import block_of, read_shots
 from instavis_core.simulate import draw_golfer, simulate_shots
+
+SHIPPED = shipped_knowledge()
 
 
 def place(ranking, fault):
@@ -22,7 +26,7 @@ def place(ranking, fault):
 
 
 def test_every_fault_is_listed_once_and_sorted(hit, knowledge):
-    ranking = rank_causes(hit("hip-stall", 5))
+    ranking = rank_causes(SHIPPED, hit("hip-stall", 5))
     ids = [f.id for f in ranking.faults]
     assert sorted(ids) == sorted({c.id for c in knowledge.of_kind("fault")})
     probabilities = [f.probability for f in ranking.faults]
@@ -44,24 +48,27 @@ def test_numbers_and_one_telling_look_name_the_fault(hit, fault, look, grade):
     name = fault.split("/")[0]
     first = 0
     for seed in range(6):
-        ranking = rank_causes(hit(fault, seed, 20, "left" if seed % 2 else "right"), checks={look: grade})
+        ranking = rank_causes(SHIPPED, hit(fault, seed, 20, "left" if seed % 2 else "right"), checks={look: grade})
         first += place(ranking, name) == 0
     assert first >= 5
 
 
 def test_two_faults_rank_differently_and_rightly(hit):
-    thrust, over = rank_causes(hit("early-extension", 7, 30)), rank_causes(hit("upper-body-first", 7, 30))
+    thrust, over = (
+        rank_causes(SHIPPED, hit("early-extension", 7, 30)),
+        rank_causes(SHIPPED, hit("upper-body-first", 7, 30)),
+    )
     assert thrust.faults[0].id == "early-extension"
     assert over.faults[0].id == "upper-body-first"
 
 
 def test_no_fault_names_nothing(hit):
-    sure = [rank_causes(hit(None, 100 + seed)).faults[0].probability for seed in range(20)]
+    sure = [rank_causes(SHIPPED, hit(None, 100 + seed)).faults[0].probability for seed in range(20)]
     assert np.mean([p >= 0.7 for p in sure]) == 0
 
 
 def test_without_balls_words_or_looks_the_ranking_is_flat(hit, seven_iron):
-    ranking = rank_causes(block_of([], Golfer(), seven_iron))
+    ranking = rank_causes(SHIPPED, block_of([], Golfer(), seven_iron))
     assert ranking.faults[0].probability < 0.2
     assert not ranking.enough
     assert ranking.notes
@@ -69,20 +76,20 @@ def test_without_balls_words_or_looks_the_ranking_is_flat(hit, seven_iron):
 
 def test_strike_alone_names_no_pivot_fault(hit):
     for seed in range(5):
-        ranking = rank_causes(hit(None, seed, 14, toe_mm=20.0))
+        ranking = rank_causes(SHIPPED, hit(None, seed, 14, toe_mm=20.0))
         assert ranking.compensations[0].id == "strike-only"
         assert ranking.faults[0].probability < 0.4
 
 
 def test_aim_alone_names_no_pivot_fault(hit):
-    ranking = rank_causes(hit(None, 4, 14, aim_deg=6.0))
+    ranking = rank_causes(SHIPPED, hit(None, 4, 14, aim_deg=6.0))
     assert next(c for c in ranking.compensations if c.id == "aim-shift").probability > 0.3
     assert ranking.faults[0].probability < 0.7
 
 
 def test_a_look_against_a_fault_lowers_it_and_says_so(hit):
     balls = hit("early-extension/from-inside", 9, 20)
-    plain, against = rank_causes(balls), rank_causes(balls, checks={"seat-line": "on-line"})
+    plain, against = rank_causes(SHIPPED, balls), rank_causes(SHIPPED, balls, checks={"seat-line": "on-line"})
     before, after = (next(f for f in r.faults if f.id == "early-extension") for r in (plain, against))
     assert after.probability < before.probability
     assert next(e for e in after.evidence if e.id == "seat-line").log_odds < 0
@@ -91,8 +98,8 @@ def test_a_look_against_a_fault_lowers_it_and_says_so(hit):
 def test_evidence_is_what_leaving_it_out_changes(hit):
     balls = hit("upper-body-first", 2, 20)
     checks = {"first-mover": "shoulders-arms", "seat-line": "on-line"}
-    full = rank_causes(balls, checks=checks).faults[0]
-    without = rank_causes(balls, checks={"seat-line": "on-line"})
+    full = rank_causes(SHIPPED, balls, checks=checks).faults[0]
+    without = rank_causes(SHIPPED, balls, checks={"seat-line": "on-line"})
     p0 = next(f for f in without.faults if f.id == full.id).probability
     told = next(e for e in full.evidence if e.id == "first-mover").log_odds
     logit = np.log(full.probability / (1 - full.probability)) - np.log(p0 / (1 - p0))
@@ -101,23 +108,23 @@ def test_evidence_is_what_leaving_it_out_changes(hit):
 
 def test_gain_of_a_look_is_the_expected_drop_in_entropy(hit):
     balls = hit("hip-stall", 3, 15)
-    ranking = rank_causes(balls)
+    ranking = rank_causes(SHIPPED, balls)
     assert all(c.gain_bits >= 0 for c in ranking.next_checks)
-    assert "seat-line" not in [c.id for c in rank_causes(balls, checks={"seat-line": "on-line"}).next_checks]
+    assert "seat-line" not in [c.id for c in rank_causes(SHIPPED, balls, checks={"seat-line": "on-line"}).next_checks]
 
 
 def test_intake_sides_are_seen_from_behind_the_ball(hit, seven_iron):
     empty = {hand: block_of([], Golfer(hand, 12.0), seven_iron) for hand in ("right", "left")}
     slicer = {"right": Intake("left", "right"), "left": Intake("right", "left")}
-    one, other = (rank_causes(empty[hand], slicer[hand]) for hand in ("right", "left"))
+    one, other = (rank_causes(SHIPPED, empty[hand], slicer[hand]) for hand in ("right", "left"))
     assert [f.id for f in one.faults] == [f.id for f in other.faults]
-    assert place(one, "spin-out") < place(rank_causes(empty["right"], Intake("right", "left")), "spin-out")
+    assert place(one, "spin-out") < place(rank_causes(SHIPPED, empty["right"], Intake("right", "left")), "spin-out")
 
 
 def test_a_failed_correction_lowers_its_fault_and_raises_a_rival(hit):
     balls = hit("restricted-hip-turn", 1, 15)
-    plain = rank_causes(balls, checks={"first-mover": "shoulders-arms"})
-    after = rank_causes(balls, checks={"first-mover": "shoulders-arms"}, tried={"upper-body-first": -2.0})
+    plain = rank_causes(SHIPPED, balls, checks={"first-mover": "shoulders-arms"})
+    after = rank_causes(SHIPPED, balls, checks={"first-mover": "shoulders-arms"}, tried={"upper-body-first": -2.0})
     p = {f.id: f.probability for f in plain.faults}
     q = {f.id: f.probability for f in after.faults}
     assert q["upper-body-first"] < p["upper-body-first"]
@@ -125,14 +132,14 @@ def test_a_failed_correction_lowers_its_fault_and_raises_a_rival(hit):
 
 
 def test_upstream_pairs_are_likelier_together_than_apart():
-    space = load_space()
+    space = build_space(SHIPPED)
     pairs = {tuple(sorted(space.causes[i].id for i in np.flatnonzero(row))): r for r, row in enumerate(space.members)}
     linked, apart = pairs["early-release", "hip-stall"], pairs["early-release", "sitting-back"]
     assert space.log_chain[linked] > 0 == space.log_chain[apart]
 
 
 def test_variants_never_hold_together():
-    space = load_space()
+    space = build_space(SHIPPED)
     ids = [[space.causes[i].id for i in np.flatnonzero(row)] for row in space.members]
     assert all(len(set(row)) == len(row) for row in ids)
 
@@ -140,9 +147,9 @@ def test_variants_never_hold_together():
 @pytest.mark.parametrize(
     ("read", "raw", "field"),
     [
-        (read_checks, {"seat-lines": "on-line"}, "checks.seat-lines"),
-        (read_checks, {"seat-line": "sideways"}, "checks.seat-line"),
-        (read_checks, ["seat-line"], "checks"),
+        (partial(read_checks, SHIPPED), {"seat-lines": "on-line"}, "checks.seat-lines"),
+        (partial(read_checks, SHIPPED), {"seat-line": "sideways"}, "checks.seat-line"),
+        (partial(read_checks, SHIPPED), ["seat-line"], "checks"),
         (read_intake, {"start": "up"}, "intake.start"),
         (read_intake, {"contact": ["thick"]}, "intake.contact"),
         (read_intake, {"feels": "stuck"}, "intake.feels"),
@@ -155,7 +162,7 @@ def test_unknown_words_are_refused_by_name(read, raw, field):
 
 
 def test_not_seen_is_no_evidence(hit):
-    assert read_checks({"seat-line": "not-seen"}) == {}
+    assert read_checks(SHIPPED, {"seat-line": "not-seen"}) == {}
 
 
 def test_recovers_most_faults_from_twelve_balls_and_the_looks_it_asks_for(hit, knowledge):
@@ -166,9 +173,9 @@ def test_recovers_most_faults_from_twelve_balls_and_the_looks_it_asks_for(hit, k
     for seed, fault in zip(itertools.count(500), faults, strict=False):
         balls, checks = hit(fault, seed, 12), {}
         for _ in range(6):
-            look = knowledge.checks[rank_causes(balls, checks=checks).next_checks[0].id]
+            look = knowledge.checks[rank_causes(SHIPPED, balls, checks=checks).next_checks[0].id]
             checks[look.id] = seen(look, fault.split("/")[0], rng)
-        first_two += place(rank_causes(balls, checks=checks), fault.split("/")[0]) < 2
+        first_two += place(rank_causes(SHIPPED, balls, checks=checks), fault.split("/")[0]) < 2
     assert first_two >= 0.6 * len(faults)
 
 
@@ -182,9 +189,9 @@ def seen(look, fault, rng):
 def test_what_is_too_light_to_weigh_changes_no_advice(monkeypatch, balls, looks):
     """Looks, links and the leader's rival as if every combination had been weighed."""
     block, grades = _lesson(balls, looks)
-    quick = rank_causes(block, checks=grades)
+    quick = rank_causes(SHIPPED, block, checks=grades)
     monkeypatch.setattr(engine, "TOO_LIGHT", -1.0)
-    whole = rank_causes(block, checks=grades)
+    whole = rank_causes(SHIPPED, block, checks=grades)
     assert [c.id for c in quick.next_checks[:6]] == [c.id for c in whole.next_checks[:6]]
     gains = [abs(a.gain_bits - b.gain_bits) for a, b in zip(quick.next_checks, whole.next_checks, strict=True)]
     assert max(gains, default=0.0) < 0.005
@@ -193,9 +200,9 @@ def test_what_is_too_light_to_weigh_changes_no_advice(monkeypatch, balls, looks)
 
 
 def _lesson(balls: int, looks: int):
-    golfer, club = Golfer("right", 12.0), load_knowledge().clubs["7i"]
+    golfer, club = Golfer("right", 12.0), vocabulary().clubs["7i"]
     rng = np.random.default_rng(14)
     sim = draw_golfer(rng, {"hip-stall": 0.9}, golfer, club)
     records = simulate_shots(sim, club, balls, rng, datetime(2026, 5, 4, 9, tzinfo=UTC)) if balls else []
-    checks = list(load_knowledge().checks.values())[:looks]
+    checks = list(shipped_knowledge().checks.values())[:looks]
     return block_of(read_shots(records) if records else [], golfer, club), {c.id: c.grades[0] for c in checks}

@@ -9,7 +9,10 @@ from instavis_core.cause import rank_causes
 from instavis_core.choice import predict_without, propose_gate, rank_candidates, read_school
 from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
+from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.shots import block_of
+
+SHIPPED = shipped_knowledge()
 
 LOOK = {"seat-line": "leaves-early"}
 
@@ -17,12 +20,12 @@ LOOK = {"seat-line": "leaves-early"}
 @pytest.fixture
 def chosen(hit):
     balls = hit("early-extension/from-inside", 4, 20)
-    return balls, rank_causes(balls, checks=LOOK)
+    return balls, rank_causes(SHIPPED, balls, checks=LOOK)
 
 
 def test_the_likely_costly_fault_comes_first_with_its_terms(chosen):
     balls, ranking = chosen
-    candidates = rank_candidates(ranking, balls)
+    candidates = rank_candidates(SHIPPED, ranking, balls)
     assert candidates[0].id == "early-extension"
     assert candidates[0].benefit_m > 0
     scores = [c.score for c in candidates]
@@ -61,7 +64,7 @@ def test_every_ball_of_the_baseline_lands_somewhere_before_and_after(chosen, kno
 def test_effort_is_a_term_of_its_own(chosen):
     balls, ranking = chosen
     rich, poor = (
-        rank_candidates(ranking, balls, kit=frozenset(kit))[0] for kit in (("chair", "wall", "rod", "bag"), ())
+        rank_candidates(SHIPPED, ranking, balls, kit=frozenset(kit))[0] for kit in (("chair", "wall", "rod", "bag"), ())
     )
     assert rich.effort_m <= poor.effort_m
     expected = rich.probability * max(rich.benefit_m, 0.1) * rich.upstream * rich.feasibility - rich.effort_m
@@ -79,8 +82,8 @@ def test_unknown_schools_are_refused_by_name(raw, field):
 
 def test_school_orders_drills_and_touches_nothing_else(chosen):
     balls, ranking = chosen
-    sit = rank_candidates(ranking, balls, school={"height": "sit"})
-    result = rank_candidates(ranking, balls, school={"opening": "result"})
+    sit = rank_candidates(SHIPPED, ranking, balls, school={"height": "sit"})
+    result = rank_candidates(SHIPPED, ranking, balls, school={"opening": "result"})
     assert sit[0].drills[0].follows_school
     assert sit[0].drills[0].drill.id != result[0].drills[0].drill.id
     assert [(c.id, c.probability, c.score) for c in sit] == [(c.id, c.probability, c.score) for c in result]
@@ -88,30 +91,39 @@ def test_school_orders_drills_and_touches_nothing_else(chosen):
 
 def test_sore_regions_scale_the_drills(chosen):
     balls, ranking = chosen
-    free = rank_candidates(ranking, balls)[0]
-    sore = next(c for c in rank_candidates(ranking, balls, {"lower-back": "stiff"}) if c.id == free.id)
+    free = rank_candidates(SHIPPED, ranking, balls)[0]
+    sore = next(c for c in rank_candidates(SHIPPED, ranking, balls, {"lower-back": "stiff"}) if c.id == free.id)
     assert all("lower-back" in d.scaled for d in sore.drills)
     assert sore.feasibility < free.feasibility
 
 
 def test_drills_that_load_what_hurts_are_left_out(chosen):
     balls, ranking = chosen
-    hurt = rank_candidates(ranking, balls, {"lower-back": "pain"})
+    hurt = rank_candidates(SHIPPED, ranking, balls, {"lower-back": "pain"})
     assert all("lower-back" not in d.drill.regions for c in hurt for d in c.drills)
-    assert sum(len(c.drills) for c in hurt) < sum(len(c.drills) for c in rank_candidates(ranking, balls))
+    assert sum(len(c.drills) for c in hurt) < sum(len(c.drills) for c in rank_candidates(SHIPPED, ranking, balls))
 
 
 def test_kit_at_home_is_told_and_comes_first_among_equals(chosen):
     balls, ranking = chosen
-    told = {d.drill.id: d.at_home for c in rank_candidates(ranking, balls, kit=frozenset({"chair"})) for d in c.drills}
+    told = {
+        d.drill.id: d.at_home
+        for c in rank_candidates(SHIPPED, ranking, balls, kit=frozenset({"chair"}))
+        for d in c.drills
+    }
     assert told["bar-stool"]
     assert not told["low-shelf"]
-    assert all(d.at_home for c in rank_candidates(ranking, balls) for d in c.drills if not d.drill.kit and d.drill.home)
+    assert all(
+        d.at_home
+        for c in rank_candidates(SHIPPED, ranking, balls)
+        for d in c.drills
+        if not d.drill.kit and d.drill.home
+    )
 
 
 def test_without_balls_there_is_a_ranking_but_no_promise(hit, seven_iron):
     empty = block_of([], Golfer(), seven_iron)
-    candidates = rank_candidates(rank_causes(empty, checks=LOOK), empty)
+    candidates = rank_candidates(SHIPPED, rank_causes(SHIPPED, empty, checks=LOOK), empty)
     assert candidates[0].id == "early-extension"
     assert candidates[0].benefit_m is None
     assert candidates[0].gate is None

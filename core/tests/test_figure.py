@@ -8,9 +8,9 @@ import pytest
 from instavis_core.errors import InputError
 from instavis_core.figure import View, drill_picture, look_picture, pose_at, project, stand
 from instavis_core.figure.skeleton import BONES, FOREARM, HIP_HALF, SHANK, SHOULDER_HALF, SPINE, THIGH, UPPER_ARM
-from instavis_core.knowledge import load_motion, shipped_knowledge
+from instavis_core.knowledge import load_motion
 from instavis_core.knowledge.figure import load_figure, load_figure_from
-from instavis_core.knowledge.loader import KnowledgeError, shipped_text
+from instavis_core.knowledge.loader import KnowledgeError, shipped_knowledge, shipped_text
 
 MOMENTS = load_motion().moments
 LOOKS = list(shipped_knowledge().checks)

@@ -56,7 +56,7 @@ def test_the_same_numbers_with_another_club_are_another_fit(hit, knowledge):
     from dataclasses import replace
 
     block = hit("hang-back", 5, 8, columns="ball")
-    seven, five = complete(block), complete(replace(block, club=knowledge.clubs["5i"]))
+    seven, five = complete(block), complete(replace(block, club=knowledge.vocabulary.clubs["5i"]))
     assert not np.allclose(seven.columns["dynamic_loft_deg"], five.columns["dynamic_loft_deg"], equal_nan=True)
 
 

@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 
 from instavis_core.errors import InputError
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.progress import (
     Dose,
     LastWork,
@@ -28,6 +28,8 @@ from instavis_core.progress import (
 )
 from instavis_core.reading.robust import share_interval
 
+SHIPPED = shipped_knowledge()
+
 MONDAY = date(2026, 3, 23)  # the clocks change within this plan
 NEXT = MONDAY + timedelta(days=14)
 NOW = datetime(2026, 3, 30, 18, 0, tzinfo=UTC)
@@ -35,7 +37,7 @@ NOW = datetime(2026, 3, 30, 18, 0, tzinfo=UTC)
 
 @pytest.fixture
 def sessions():
-    return practice_schedule(MONDAY, NEXT, load_knowledge().drills["bar-stool"], PracticeNeeds(10, 4))
+    return practice_schedule(MONDAY, NEXT, shipped_knowledge().drills["bar-stool"], PracticeNeeds(10, 4))
 
 
 def states(days):
@@ -104,7 +106,7 @@ def test_moves_that_cannot_be_are_refused_by_name(sessions, planned, to, field):
 
 
 def test_a_move_never_takes_the_last_rest_day_of_a_week():
-    drill = load_knowledge().drills["bar-stool"]
+    drill = shipped_knowledge().drills["bar-stool"]
     sessions = practice_schedule(MONDAY, NEXT, drill, PracticeNeeds(10, 6))
     days = follow_plan(sessions, {}, [], MONDAY)
     taken = {d.day for d in days}
@@ -271,36 +273,36 @@ def dose(days, planned, pains=()):
     ],
 )
 def test_the_plan_for_today_follows_from_what_was_kept_and_practised(share, last, practice, kinds):
-    proposals = plan_today(last, retention(share), practice, {"early-extension": 0.8})
+    proposals = plan_today(SHIPPED, last, retention(share), practice, {"early-extension": 0.8})
     assert [p.kind for p in proposals][: len(kinds)] == kinds
     assert all(p.headline and p.reason for p in proposals)
 
 
 def test_a_kept_and_verified_correction_leads_along_the_chain():
     odds = {"early-extension": 0.9, "sitting-back": 0.5, "spin-out": 0.6, "hang-back": 0.2}
-    proposals = plan_today(work("full"), retention(1.0), None, odds)
+    proposals = plan_today(SHIPPED, work("full"), retention(1.0), None, odds)
     assert [p.fault for p in proposals[:2]] == ["sitting-back", "spin-out"]  # upstream first, though less likely
     assert "upstream" in proposals[0].reason
     assert "hang-back" not in [p.fault for p in proposals]
 
 
 def test_a_failed_correction_is_followed_by_the_rival():
-    proposals = plan_today(work(outcome="not-supported"), retention(0.0), None, {"hip-stall": 0.7})
+    proposals = plan_today(SHIPPED, work(outcome="not-supported"), retention(0.0), None, {"hip-stall": 0.7})
     assert proposals[0].fault == "hip-stall"
     assert "not supported" in proposals[0].reason
 
 
 def test_stepping_down_stays_on_the_ladder():
     for stage in ("feel", "rehearse", "chip"):
-        step = plan_today(work(stage), retention(0.5), None, {})[0]
+        step = plan_today(SHIPPED, work(stage), retention(0.5), None, {})[0]
         assert step.kind == "step-down"
         assert step.stage == "chip"
 
 
 def test_little_practice_blames_the_plan_before_the_correction():
-    assert "mend the plan" in plan_today(work("full"), retention(0.0), dose(1, 8), {})[0].reason
-    assert "although 8 of 8" in plan_today(work("full"), retention(0.0), dose(8, 8), {})[1].reason
-    assert "No practice was logged" in plan_today(work("full"), retention(0.0), None, {})[0].reason
+    assert "mend the plan" in plan_today(SHIPPED, work("full"), retention(0.0), dose(1, 8), {})[0].reason
+    assert "although 8 of 8" in plan_today(SHIPPED, work("full"), retention(0.0), dose(8, 8), {})[1].reason
+    assert "No practice was logged" in plan_today(SHIPPED, work("full"), retention(0.0), None, {})[0].reason
 
 
 @pytest.mark.parametrize(

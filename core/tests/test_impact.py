@@ -40,7 +40,7 @@ def strike(club, **changes):
 
 @pytest.mark.parametrize(("club", "low", "high"), [("D", 0.80, 0.90), ("7i", 0.68, 0.80), ("PW", 0.60, 0.75)])
 def test_face_share_of_the_start_direction_is_as_published(knowledge, club, low, high):
-    row = knowledge.clubs[club]
+    row = knowledge.vocabulary.clubs[club]
     face = strike(row, face=2.0).launch_direction[0] / 2
     path = strike(row, path=2.0).launch_direction[0] / 2
     assert low < face < high
@@ -49,14 +49,14 @@ def test_face_share_of_the_start_direction_is_as_published(knowledge, club, low,
 
 @pytest.mark.parametrize("club", ["D", "5w", "4h", "3i", "7i", "PW", "LW"])
 def test_face_open_to_the_path_tilts_the_spin_to_the_right(knowledge, club):
-    row = knowledge.clubs[club]
+    row = knowledge.vocabulary.clubs[club]
     tilts = strike(row, face=np.array([-6.0, -3, 0, 3, 6])).spin_axis
     assert np.all(np.diff(tilts) > 0)
     assert tilts[2] == pytest.approx(0, abs=1e-9)
 
 
 def test_toe_strikes_of_a_driver_draw_and_heel_strikes_fade(knowledge):
-    driver = knowledge.clubs["D"]
+    driver = knowledge.vocabulary.clubs["D"]
     toe, heel = strike(driver, toe=15.0), strike(driver, toe=-15.0)
     assert toe.spin_axis[0] < -4 < 4 < heel.spin_axis[0]
     assert toe.launch_direction[0] > 1  # bulge starts it out, gear effect brings it back
@@ -64,12 +64,12 @@ def test_toe_strikes_of_a_driver_draw_and_heel_strikes_fade(knowledge):
 
 
 def test_spin_grows_with_spin_loft_and_smash_falls_with_loft(knowledge):
-    iron = knowledge.clubs["7i"]
+    iron = knowledge.vocabulary.clubs["7i"]
     lofts = np.arange(16.0, 36.0, 4)
     launch = strike(iron, dynamic_loft=lofts)
     assert np.all(np.diff(launch.spin) > 0)
     assert np.all(np.diff(launch.ball_speed) < 0)
-    smash = [strike(knowledge.clubs[c]).ball_speed[0] / 38.0 for c in ("D", "5i", "9i", "LW")]
+    smash = [strike(knowledge.vocabulary.clubs[c]).ball_speed[0] / 38.0 for c in ("D", "5i", "9i", "LW")]
     assert smash == sorted(smash, reverse=True)
     assert 1.42 < smash[0] < 1.52
 
@@ -89,7 +89,7 @@ def test_spin_loft_is_the_angle_between_two_directions():
     speed=st.floats(15, 55),
 )
 def test_the_mirror_image_of_a_delivery_flies_the_mirror_image(knowledge, path, face, toe, high, speed):
-    club = knowledge.clubs["5i"]
+    club = knowledge.vocabulary.clubs["5i"]
     one = strike(club, path=path, face=face, toe=toe, high=high, club_speed=speed)
     # The same blow seen in a mirror: sideways signs turn, and so does the side of the face that is toe.
     other = strike(club, path=-path, face=-face, toe=-toe, high=high, club_speed=speed)
@@ -100,7 +100,7 @@ def test_the_mirror_image_of_a_delivery_flies_the_mirror_image(knowledge, path, 
 
 
 def test_curve_budget_adds_up_and_blames_the_strike_for_a_toe_hook(knowledge):
-    driver = knowledge.clubs["D"]
+    driver = knowledge.vocabulary.clubs["D"]
     delivery = Delivery(45.0, np.zeros(2), np.zeros(2), 0.0, 14.0, np.array([15.0, 0.0]), 0.0)
     budget = curve_budget(delivery, driver, np.array([-12.0, 3.0]))
     total = budget.face_to_path_deg + budget.strike_deg + budget.rest_deg
@@ -142,7 +142,7 @@ def test_a_reading_that_cannot_be_is_named(seven_iron):
 
 @pytest.mark.parametrize("club", ["5i", "7i", "PW"])
 def test_the_hosel_sends_the_ball_hard_to_the_trail_side(knowledge, club):
-    row = knowledge.clubs[club]
+    row = knowledge.vocabulary.clubs[club]
     shank = strike(row, toe=-30.0)
     assert contact_of(-30.0, 0.0, row).part[0] == "hosel"
     assert shank.launch_direction[0] > 15
@@ -173,7 +173,7 @@ def test_launch_is_continuous_over_the_edge_of_the_toe(seven_iron):
 @pytest.mark.parametrize("club", ["D", "5w", "4i", "7i", "PW"])
 def test_tilt_follows_the_plane_of_velocity_and_face(knowledge, club):
     # Jorgensen, The Physics of Golf (1994): the spin axis is normal to the plane of club velocity and face normal.
-    row = knowledge.clubs[club]
+    row = knowledge.vocabulary.clubs[club]
     for gap in (-5.0, -2.0, 2.0, 5.0):
         f, a, d = np.radians([gap, row.attack, row.usual_dynamic_loft])
         normal = [np.cos(d) * np.cos(f), np.sin(d), np.cos(d) * np.sin(f)]
@@ -217,7 +217,7 @@ def test_elite_women_are_predicted_though_nothing_was_fitted_to_them(knowledge):
     known = averages("women")
     speeds, spins = [], []
     for k, name in enumerate(known.clubs):
-        club = knowledge.clubs[name]
+        club = knowledge.vocabulary.clubs[name]
 
         def blow(loft, club=club, k=k):
             return strike(club, club_speed=known.club_speed[k], attack=known.attack[k], dynamic_loft=loft)

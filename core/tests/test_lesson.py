@@ -43,9 +43,9 @@ def test_a_lesson_of_ten_minutes_is_none():
 
 def test_the_miss_of_the_club_is_taken_and_any_other_where_it_is_missing(knowledge):
     answers = read_answers({"misses": {"driver": {"start": "left"}, "irons": {"curve": "right", "off_m": 10}}})
-    assert intake_for(answers, knowledge.clubs["D"]).start == "left"
-    assert intake_for(answers, knowledge.clubs["7i"]).curve == "right"
-    assert intake_for(answers, knowledge.clubs["SW"]).start == "left"
+    assert intake_for(answers, knowledge.vocabulary.clubs["D"]).start == "left"
+    assert intake_for(answers, knowledge.vocabulary.clubs["7i"]).curve == "right"
+    assert intake_for(answers, knowledge.vocabulary.clubs["SW"]).start == "left"
 
 
 def test_answers_that_say_nothing_are_left_out():

@@ -52,7 +52,7 @@ def test_stages_go_from_the_position_to_the_movement_and_need_no_ball(drill, kno
     assert stages[0] == "feel"
     assert stages[-1] == "rehearse"
     assert stages == sorted(stages, key=["feel", "rehearse"].index)
-    assert not any(knowledge.stages[s].ball for s in stages)
+    assert not any(knowledge.vocabulary.stages[s].ball for s in stages)
 
 
 @pytest.mark.parametrize(

@@ -12,9 +12,12 @@ from scipy import stats
 
 from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
+from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.proof import RunningChange, baseline, evaluate_proof_set, prove, read_correction
 from instavis_core.proof.engine import BAR
 from instavis_core.shots import block_of, read_shots
+
+SHIPPED = shipped_knowledge()
 
 MOST_BALLS = 60
 CORRECTION = {
@@ -40,7 +43,7 @@ def proved(seven_iron, records):
         for ball in base + balls:
             ball["path_deg"] *= side
             ball["face_deg"] *= side
-        checked = read_correction(correction, golfer, seven_iron)
+        checked = read_correction(SHIPPED, correction, golfer, seven_iron)
         return prove(
             block_of(read_shots(base), golfer, seven_iron), block_of(read_shots(balls), golfer, seven_iron), checked
         )
@@ -77,7 +80,7 @@ def test_a_verdict_says_the_value_with_its_direction_and_which_side_of_the_gate(
     [("ball", "ball"), ("ball", "all"), ("all", "ball")],
 )
 def test_what_the_balls_do_not_carry_is_said_to_be_inferred(hit, seven_iron, old, new):
-    correction = read_correction(CORRECTION | {"guards": {}}, Golfer("right", 12.0), seven_iron)
+    correction = read_correction(SHIPPED, CORRECTION | {"guards": {}}, Golfer("right", 12.0), seven_iron)
     base = hit("early-extension", 5, 12, columns=old)
     proof = prove(base, hit(None, 6, 8, columns=new, movements=["done"] * 8), correction)
     judged = [v for v in proof.verdicts if v.answered is not None]
@@ -158,7 +161,7 @@ def test_baselines_are_remembered_by_many_requests_at_once(hit, seven_iron, monk
 
     monkeypatch.setattr(baseline, "MOST_REMEMBERED", 1)
     monkeypatch.setattr(baseline, "_remembered", Slow())
-    correction = read_correction(CORRECTION, Golfer(), seven_iron)
+    correction = read_correction(SHIPPED, CORRECTION, Golfer(), seven_iron)
     blocks = [hit("early-extension/from-inside", seed, 8) for seed in range(4)]
     told = {id(block): baseline._read(block, correction, frozenset()) for block in blocks}
     monkeypatch.setattr(baseline, "_read", lambda block, *_: told[id(block)])
@@ -172,7 +175,7 @@ def test_two_balls_of_baseline_verify_nothing(seven_iron, records):
     base = block_of(read_shots(records(2, path_deg=5.0)), golfer, seven_iron)
     balls = [{**b, "movement": "done"} for b in records(20, seed=2, path_deg=0.0)]
     proof = prove(
-        base, block_of(read_shots(balls), golfer, seven_iron), read_correction(CORRECTION, golfer, seven_iron)
+        base, block_of(read_shots(balls), golfer, seven_iron), read_correction(SHIPPED, CORRECTION, golfer, seven_iron)
     )
     assert proof.status in ("not-yet", "supported")
     assert proof.change.low is None
@@ -186,7 +189,7 @@ def test_balls_of_other_stages_and_old_moves_do_not_count(seven_iron, records):
     balls += [{**b, "movement": "done", "stage": "full"} for b in records(3, seed=3, path_deg=5.0)]
     balls += [{**b, "movement": "done", "stage": "full", "intent": "old"} for b in records(4, seed=5, path_deg=9.0)]
     proof = prove(
-        base, block_of(read_shots(balls), golfer, seven_iron), read_correction(CORRECTION, golfer, seven_iron)
+        base, block_of(read_shots(balls), golfer, seven_iron), read_correction(SHIPPED, CORRECTION, golfer, seven_iron)
     )
     assert len(proof.verdicts) == 13
     assert proof.change.balls == 3
@@ -297,5 +300,5 @@ def test_proof_sets_of_the_wrong_size_are_refused(old, new):
 )
 def test_corrections_that_cannot_be_tested_are_refused(seven_iron, change, field):
     with pytest.raises(InputError) as caught:
-        read_correction({**CORRECTION, **change}, Golfer(), seven_iron)
+        read_correction(SHIPPED, {**CORRECTION, **change}, Golfer(), seven_iron)
     assert caught.value.field == field

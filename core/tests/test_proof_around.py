@@ -9,6 +9,7 @@ import pytest
 
 from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
+from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.proof import (
     ball_limit,
     call_order,
@@ -23,6 +24,8 @@ from instavis_core.proof import (
 )
 from instavis_core.shots import block_of, read_shots
 
+SHIPPED = shipped_knowledge()
+
 RAW = {"fault": "early-extension", "variant": "from-inside", "primary": "path_deg", "direction": "decrease"}
 GOLFER = Golfer("right", 12.0)
 
@@ -32,7 +35,7 @@ def proved(records, seven_iron):
     """proved(path, n, marks, turf, fault, **raw): baseline at 5° in-to-out, then n balls at a path."""
 
     def make(path, n=14, marks=("done",), turf=None, sd=1.2, seed=8, raw=RAW, **centres):
-        correction = read_correction({"gate": {"path_deg": [-1, 3]}, **raw}, GOLFER, seven_iron)
+        correction = read_correction(SHIPPED, {"gate": {"path_deg": [-1, 3]}, **raw}, GOLFER, seven_iron)
         base = block_of(read_shots(records(12, 3, sd, path_deg=5.0, face_deg=2.0)), GOLFER, seven_iron)
         balls = records(n, seed, sd, path_deg=path, **{"face_deg": path / 2, **centres})
         for i, ball in enumerate(balls):
@@ -74,7 +77,7 @@ def test_a_curve_that_came_with_the_strike_is_called(proved):
 
 
 def test_strike_only_needs_strike_and_curve_to_move_against_each_other(records, seven_iron):
-    correction = read_correction({**RAW, "gate": {"path_deg": [-1, 3]}}, GOLFER, seven_iron)
+    correction = read_correction(SHIPPED, {**RAW, "gate": {"path_deg": [-1, 3]}}, GOLFER, seven_iron)
 
     def block(seed, toe, axis):
         balls = records(12, seed, 0.8, path_deg=4.0, face_deg=2.0, strike_toe_mm=toe, spin_axis_deg=axis)
@@ -145,7 +148,7 @@ def test_own_effects_recover_golfers_that_differ_from_the_table(hit, knowledge, 
         true = cause.effect["path_deg"] * float(np.exp(rng.normal(0, 0.35)))
         base = rng.normal(0.9 * true, 1.6, 12)
         new = rng.normal(0.9 * true * (1 - 0.8), 1.6, 16)
-        correction = read_correction({**RAW, "gate": {"path_deg": [-3, 3]}}, GOLFER, seven_iron)
+        correction = read_correction(SHIPPED, {**RAW, "gate": {"path_deg": [-3, 3]}}, GOLFER, seven_iron)
 
         def block(values, mark):
             balls = [

@@ -255,7 +255,7 @@ def test_one_ball_is_told_with_its_origin_and_its_shares(hit):
 
 
 def test_a_toe_hook_is_blamed_on_the_toe(knowledge):
-    driver = knowledge.clubs["D"]
+    driver = knowledge.vocabulary.clubs["D"]
     usual = {"club_speed_mps": 45.0, "path_deg": 0.0, "face_deg": 0.0, "attack_deg": 0.0, "dynamic_loft_deg": 13.0}
     rows = [{"club": "D", **usual, "strike_toe_mm": t, "strike_high_mm": 0.0} for t in (18.0, 0.0, 1.0)]
     ball = read_ball(block_of(read_shots(rows), Golfer("right", 12.0), driver), 0)

@@ -6,7 +6,8 @@ import numpy as np
 import pytest
 
 from instavis_core.errors import InputError
-from instavis_core.knowledge import changed_knowledge, in_force, load_motion
+from instavis_core.knowledge import load_motion
+from instavis_core.knowledge.loader import changed_knowledge, shipped_knowledge
 from instavis_core.recordings import (
     find_moments,
     first_movers,
@@ -18,6 +19,8 @@ from instavis_core.recordings import (
 )
 from instavis_core.simulate.recording import MOTION_SERIES, PRESSURE_SERIES, record_swing
 
+SHIPPED = shipped_knowledge()
+
 ALL = (*MOTION_SERIES, *PRESSURE_SERIES)
 PELVIS = MOTION_SERIES[:6]
 
@@ -28,7 +31,7 @@ def recorded(severity, seed, series=ALL, rate=100.0):
 
 def grades(severity, seed, series=ALL):
     swing = read_swing_csv(recorded(severity, seed, series).to_csv())
-    return {p.look: p for p in propose(swing, find_moments(swing))}
+    return {p.look: p for p in propose(SHIPPED, swing, find_moments(swing))}
 
 
 @pytest.mark.parametrize("rate", [60.0, 100.0, 240.0])
@@ -94,7 +97,7 @@ def test_a_sound_swing_is_mostly_graded_sound(knowledge):
 
 def test_several_swings_speak_with_one_voice_and_more_surely():
     swings = [list(grades({"early-extension": 0.9}, seed).values()) for seed in range(9)]
-    told = {p.look: p for p in joined(swings)}["seat-line"]
+    told = {p.look: p for p in joined(SHIPPED, swings)}["seat-line"]
     assert (told.grade, told.swings) == ("leaves-early", 9)
     assert told.agree >= 7
     assert told.readings[0].error < swings[0][0].readings[0].error or told.readings[0].error < 0.5
@@ -109,18 +112,18 @@ def test_only_what_was_recorded_is_graded():
 def test_a_moved_window_moves_the_grade():
     swing = read_swing_csv(recorded({}, 4).to_csv())
     moments = find_moments(swing)
-    with in_force(changed_knowledge({"window": {"seat-early": {"above": -20.0}}})):
-        strict = {p.look: p.grade for p in propose(swing, moments)}
+    moved = changed_knowledge({"window": {"seat-early": {"above": -20.0}}})
+    strict = {p.look: p.grade for p in propose(moved, swing, moments)}
     assert strict["seat-line"] == "leaves-early"
-    assert {p.look: p.grade for p in propose(swing, moments)}["seat-line"] == "on-line"
+    assert {p.look: p.grade for p in propose(SHIPPED, swing, moments)}["seat-line"] == "on-line"
 
 
 def test_a_value_near_its_bound_is_called_close():
     swing = read_swing_csv(recorded({}, 4).to_csv())
     moments = find_moments(swing)
-    value = next(p for p in propose(swing, moments) if p.look == "hip-turn-back").readings[0].value
-    with in_force(changed_knowledge({"window": {"turn-short": {"above": value + 0.3}}})):
-        assert next(p for p in propose(swing, moments) if p.look == "hip-turn-back").close
+    value = next(p for p in propose(SHIPPED, swing, moments) if p.look == "hip-turn-back").readings[0].value
+    moved = changed_knowledge({"window": {"turn-short": {"above": value + 0.3}}})
+    assert next(p for p in propose(moved, swing, moments) if p.look == "hip-turn-back").close
 
 
 def test_units_come_from_the_header():
@@ -311,7 +314,7 @@ def test_a_marker_that_hides_for_a_while_leaves_a_gap_only_there():
 
 def test_many_swings_never_claim_to_be_free_of_what_all_of_them_share():
     one = list(grades({}, 2).values())
-    many = {p.look: p for p in joined([one] * 100)}
+    many = {p.look: p for p in joined(SHIPPED, [one] * 100)}
     for proposal in one:
         for alone, together in zip(proposal.readings, many[proposal.look].readings, strict=True):
             assert together.error == pytest.approx(0.5 * alone.error)

@@ -9,10 +9,10 @@ import pytest
 
 from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer, mirror, read_golfer
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
 from instavis_core.shots import CHOICES, LONGEST_TEXT, block_of, of_club, read_shot, read_shots
 
-METRICS = list(load_knowledge().metrics.values())
+METRICS = list(vocabulary().metrics.values())
 
 
 @pytest.mark.parametrize("metric", METRICS, ids=lambda m: m.id)

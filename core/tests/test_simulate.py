@@ -85,7 +85,7 @@ def test_ball_only_monitors_know_nothing_of_the_club(seven_iron):
 @pytest.mark.parametrize("club", ["D", "5w", "4h", "3i", "9i", "LW"])
 @pytest.mark.parametrize("hand", ["right", "left"])
 def test_every_club_gives_records_that_can_be_read(knowledge, club, hand):
-    row = knowledge.clubs[club]
+    row = knowledge.vocabulary.clubs[club]
     shots = simulate_shots(golfer(row, {"hang-back": 1.0}, 3, hand, 28.0), row, 30, np.random.default_rng(2), START)
     assert len(read_shots(shots)) == 30
     assert {s["club"] for s in shots} == {club}

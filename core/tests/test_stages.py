@@ -8,7 +8,8 @@ import pytest
 from instavis_core.choice import gates_of_stages
 from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
+from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.proof import Verdict, judge, prove, read_correction
 from instavis_core.proof.baseline import _remembered
 from instavis_core.proof.change import _evidence
@@ -16,7 +17,9 @@ from instavis_core.proof.stages import advise
 from instavis_core.proof.verdicts import _judge_one
 from instavis_core.shots import block_of, read_shots
 
-GOLFER, CLUB = Golfer("right", 12.0), load_knowledge().clubs["7i"]
+GOLFER, CLUB = Golfer("right", 12.0), vocabulary().clubs["7i"]
+
+SHIPPED = shipped_knowledge()
 
 
 def test_a_gate_belongs_to_its_stage_and_widens_with_it():
@@ -28,7 +31,7 @@ def test_a_gate_belongs_to_its_stage_and_widens_with_it():
         "gate": {"path_deg": [-1, 3]},
         "gate_by_stage": {"half": [-2, 4]},
     }
-    correction = read_correction(raw, GOLFER, CLUB)
+    correction = read_correction(SHIPPED, raw, GOLFER, CLUB)
     balls = [{"path_deg": 3.6, "movement": "done", "stage": stage} for stage in ("half", "full")]
     block = block_of(read_shots(balls), GOLFER, CLUB)
     verdicts = judge(block, correction, None, frozenset())
@@ -44,7 +47,7 @@ def test_gates_of_stages_are_checked_like_the_gate(raw):
         "gate": {"path_deg": [-1, 3]},
     }
     with pytest.raises(InputError, match="gate_by_stage"):
-        read_correction({**document, "gate_by_stage": raw}, GOLFER, CLUB)
+        read_correction(SHIPPED, {**document, "gate_by_stage": raw}, GOLFER, CLUB)
 
 
 @pytest.mark.parametrize(("at", "window"), [("half", (-2.0, 2.5)), ("full", (-1.0, 2.0)), ("chip", (-4.0, 1.0))])
@@ -97,7 +100,7 @@ def test_what_is_remembered_between_balls_changes_nothing():
     raw = {"fault": "early-extension", "primary": "path_deg", "direction": "decrease", "gate": {"path_deg": [-1, 3]}}
 
     def proof_after(n: int):
-        correction = read_correction(raw, GOLFER, CLUB)
+        correction = read_correction(SHIPPED, raw, GOLFER, CLUB)
         return prove(*(block_of(read_shots(b), GOLFER, CLUB) for b in (base, balls[:n])), correction)
 
     for n in range(1, 21):

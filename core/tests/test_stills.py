@@ -8,9 +8,8 @@ import pytest
 from instavis_core.errors import InputError
 from instavis_core.figure import View, pose_at, project, stand
 from instavis_core.figure.pictures import GROUNDED
-from instavis_core.knowledge import shipped_knowledge
 from instavis_core.knowledge.figure import load_figure
-from instavis_core.knowledge.loader import KnowledgeError, shipped_text
+from instavis_core.knowledge.loader import KnowledgeError, shipped_knowledge, shipped_text
 from instavis_core.knowledge.stills import load_stills, load_stills_from
 from instavis_core.stills import Clicked, Scale, measure_still, read_clicks, read_scale
 

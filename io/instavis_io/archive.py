@@ -15,7 +15,8 @@ from pydantic_core import PydanticCustomError
 
 from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
+from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.knowledge.stills import load_stills
 from instavis_core.lesson import SETUP_RANGES, read_answers
 from instavis_core.lesson.clock import LONGEST, SHORTEST
@@ -72,14 +73,14 @@ class LessonPart(Part):
     @field_validator("club")
     @classmethod
     def _known(cls, club: str) -> str:
-        if club not in load_knowledge().clubs:
-            raise PydanticCustomError("club", "one of {clubs}", {"clubs": " ".join(load_knowledge().clubs)})
+        if club not in vocabulary().clubs:
+            raise PydanticCustomError("club", "one of {clubs}", {"clubs": " ".join(vocabulary().clubs)})
         return club
 
     @field_validator("school")
     @classmethod
     def _sides(cls, school: dict[str, str]) -> dict[str, str]:
-        schools = load_knowledge().schools
+        schools = vocabulary().schools
         for question, side in school.items():
             if question not in schools or side not in [s["id"] for s in schools[question].sides]:
                 raise PydanticCustomError("school", "a question of the schools and one of its sides")
@@ -133,7 +134,7 @@ class Grade(Part):
 
     @model_validator(mode="after")
     def _known(self) -> Grade:
-        known = load_knowledge().checks.get(self.check_id)
+        known = shipped_knowledge().checks.get(self.check_id)
         if known is not None and self.grade not in (*known.grades, "not-seen"):
             expected = "one of " + ", ".join(known.grades)
             raise PydanticCustomError(
@@ -193,8 +194,8 @@ class Trial(Part):
     @field_validator("primary")
     @classmethod
     def _known(cls, primary: str) -> str:
-        if primary not in load_knowledge().metrics:
-            raise PydanticCustomError("metric", "a metric: {known}", {"known": ", ".join(load_knowledge().metrics)})
+        if primary not in vocabulary().metrics:
+            raise PydanticCustomError("metric", "a metric: {known}", {"known": ", ".join(vocabulary().metrics)})
         return primary
 
 
@@ -298,7 +299,7 @@ class TakeHome(Part):
     @model_validator(mode="after")
     def _readable(self) -> TakeHome:
         checked_by("", read_own_lines, self.sections)
-        regions = load_knowledge().words["region"]
+        regions = vocabulary().words["region"]
         if self.paused_for and self.paused_for not in regions:
             raise PydanticCustomError("region", "one of {known}", {"known": ", ".join(regions), "inner": "paused_for"})
         return self
@@ -357,9 +358,9 @@ class LessonDocument(Part):
 
     @model_validator(mode="after")
     def _hangs_together(self) -> LessonDocument:
-        golfer, club = Golfer(self.hand, self.student.handicap), load_knowledge().clubs[self.lesson.club]
+        golfer, club = Golfer(self.hand, self.student.handicap), vocabulary().clubs[self.lesson.club]
         for i, correction in enumerate(self.corrections):
-            checked_by(f"corrections[{i}]", read_correction, correction.document(), golfer, club)
+            checked_by(f"corrections[{i}]", read_correction, shipped_knowledge(), correction.document(), golfer, club)
         if sum(b.open for b in self.blocks) > 1:
             raise _wrong("blocks", "at most one block that is open")
         for i, block in enumerate(self.blocks):

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from instavis_core.errors import InputError
-from instavis_core.knowledge import Drill, Metric, load_knowledge
+from instavis_core.knowledge import Drill, Metric, vocabulary
 from instavis_core.proof import Change
 
 SECTIONS = ("ball", "cause", "correction", "proven", "ugly", "fake", "film")
@@ -108,7 +108,7 @@ def read_own_lines(raw: Any) -> dict[str, list[str]]:
 
 
 def _ball(facts: TakeHomeFacts) -> list[str]:
-    groups = load_knowledge().words["club_group"]
+    groups = vocabulary().words["club_group"]
     lines = []
     for group, miss in facts.misses.items():
         said = _miss(miss, facts.units)
@@ -153,7 +153,7 @@ def _proven(facts: TakeHomeFacts) -> list[str]:
     if facts.status in ("verified", "supported") and facts.inferred:
         lines.append("The number was worked out from the flight of some balls, not measured at the club.")
     if facts.status in ("verified", "supported") and facts.stage not in (None, "full", "mixed"):
-        stage = load_knowledge().words["stage"][facts.stage].lower()
+        stage = vocabulary().words["stage"][facts.stage].lower()
         lines.append(f"Shown at {stage}, not at full speed.")
     if facts.status == "verified":
         lines.append("Whether it lasts is not known yet: the first balls of the next lesson tell.")

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from instavis_core.cause import CauseRow, Evidence, Ranking
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
 
 NAMED_FROM, CLEAR_FROM = 0.40, 0.70  # probability from which a cause is named, and from which it is called likely
 MAX_REASONS = 4
@@ -68,7 +68,7 @@ def _row(ranking: Ranking, about: str | None) -> CauseRow | None:
 
 
 def _sureness(probability: float) -> str:
-    if probability >= load_knowledge().probability_words[0][0]:
+    if probability >= vocabulary().probability_words[0][0]:
         return "We are as good as sure."
     return "It is likely, not certain." if probability >= CLEAR_FROM else "It is possible, and we keep looking."
 

@@ -8,14 +8,14 @@ import pytest
 
 from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.proof import Change
 from instavis_core.reading.robust import Centre
 from instavis_core.reading.words import pattern_words
 from instavis_report import TakeHomeFacts, read_own_lines, take_home_sections
 from instavis_report.take_home import SECTIONS
 
-KNOWLEDGE = load_knowledge()
+KNOWLEDGE = shipped_knowledge()
 DRILL = KNOWLEDGE.drills["bar-stool"]
 TERMS = re.compile(r"\bSD\b|log|posterior|p =|in-to-out|out-to-in|face-to-path|axis")
 
@@ -30,7 +30,7 @@ def facts(**changes) -> TakeHomeFacts:
         "cue": "Polish the wall.",
         "status": "verified",
         "change": Change(-3.42, -5.31, -1.64, 0.95, 5.0, 1.2, 12, 14),
-        "metric": KNOWLEDGE.metrics["path_deg"],
+        "metric": KNOWLEDGE.vocabulary.metrics["path_deg"],
         "stage": "half",
     }
     return TakeHomeFacts(**{**usual, **changes})
@@ -53,7 +53,7 @@ def test_without_a_correction_nothing_is_claimed():
     assert "nothing is proven" in page["proven"][0]
 
 
-@pytest.mark.parametrize("status", KNOWLEDGE.words["status"])
+@pytest.mark.parametrize("status", KNOWLEDGE.vocabulary.words["status"])
 def test_every_status_of_a_proof_has_its_words(status):
     lines = told(status=status, reason="Path and face moved together.")["proven"]
     assert lines[0].endswith(".")
@@ -134,7 +134,7 @@ def test_the_pattern_is_told_as_this_student_sees_it(hand, push, pull):
         "strike_toe_mm": Centre(12, -14.0, 4.0, -16.0, -12.0),
         "strike_high_mm": Centre(12, -12.0, 4.0, -14.0, -10.0),
     }
-    words = pattern_words(centres, Golfer(hand, 12.0), KNOWLEDGE.clubs["7i"], 0.9)
+    words = pattern_words(centres, Golfer(hand, 12.0), KNOWLEDGE.vocabulary.clubs["7i"], 0.9)
     assert [w.plain for w in words if w.plain] == [
         f"It starts to the {push} of the target.",
         f"It curves strongly to the {pull}.",

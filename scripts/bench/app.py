@@ -21,7 +21,7 @@ import numpy as np
 
 from bench.target import Measured
 from instavis_core.golfer import Golfer
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
 from instavis_core.simulate import draw_golfer, simulate_shots
 from launcher import mariadb
 from launcher.application import Running, served
@@ -176,7 +176,7 @@ def _volley(address: str, tokens: list[tuple[str, str]], watched: dict) -> dict[
 
     def bay(place: int) -> None:
         token, hand = tokens[place]
-        club, rng = load_knowledge().clubs["7i"], np.random.default_rng(place)
+        club, rng = vocabulary().clubs["7i"], np.random.default_rng(place)
         sim = draw_golfer(rng, {"early-extension": 0.8}, Golfer(hand, 12.0), club)
         balls = simulate_shots(sim, club, SECONDS, rng, datetime.now(UTC), ["done"] * SECONDS)
         with httpx.Client(

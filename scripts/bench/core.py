@@ -25,7 +25,8 @@ from instavis_core.flight.aerodynamics import (
 )
 from instavis_core.flight.trajectory import GRAVITY
 from instavis_core.golfer import Golfer
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
+from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.proof import prove, read_correction
 from instavis_core.reading import read_block
 from instavis_core.shots import Block, block_of, read_shots
@@ -146,20 +147,20 @@ def _published() -> Iterator[Measured]:
 
 
 def _hit(fault: str, balls: int, marks: list[str] | None = None, seed: int = 3) -> list[dict]:
-    golfer, club = Golfer("right", 12.0), load_knowledge().clubs["7i"]
+    golfer, club = Golfer("right", 12.0), vocabulary().clubs["7i"]
     rng = np.random.default_rng(seed)
     sim = draw_golfer(rng, {fault: 0.9}, golfer, club)
     return simulate_shots(sim, club, balls, rng, START, marks)
 
 
 def _block(records: list[dict]) -> Block:
-    return block_of(read_shots(records), Golfer("right", 12.0), load_knowledge().clubs["7i"])
+    return block_of(read_shots(records), Golfer("right", 12.0), vocabulary().clubs["7i"])
 
 
 def _cause() -> Iterator[Measured]:
     block = _block(_hit("early-extension", 30))
-    grades = {c: load_knowledge().checks[c].grades[0] for c in CHECKS}
-    took = seconds(lambda: rank_causes(block, checks=grades))
+    grades = {c: shipped_knowledge().checks[c].grades[0] for c in CHECKS}
+    took = seconds(lambda: rank_causes(shipped_knowledge(), block, checks=grades))
     yield Measured("cause, 30 balls and 15 looks", f"{1000 * took:.1f} ms", "≤ 25 ms", took <= 0.025)
     document = json.dumps({"club": "7i", "checks": grades, "shots": _hit("early-extension", 30)})
     code = (
@@ -173,11 +174,11 @@ def _cause() -> Iterator[Measured]:
 
 
 def _proof() -> Measured:
-    golfer, club = Golfer("right", 12.0), load_knowledge().clubs["7i"]
+    golfer, club = Golfer("right", 12.0), vocabulary().clubs["7i"]
     baseline = _block(_hit("early-extension", 12))
     balls = [{**b, "stage": "full"} for b in _hit("early-extension", 72, ["done", "missed"] * 36)]
     raw = {"fault": "early-extension", "primary": "path_deg", "direction": "decrease", "gate": {"path_deg": [-1, 3]}}
-    correction = read_correction(raw, golfer, club)
+    correction = read_correction(shipped_knowledge(), raw, golfer, club)
     growing = iter([_block(balls[:n]) for n in range(60, 72)])  # every time a ball that was never seen before
     prove(baseline, next(growing), correction)
     took = seconds(lambda: prove(baseline, next(growing), correction), 9)

@@ -15,7 +15,8 @@ import numpy as np
 
 from instavis_core.cause import Ranking, rank_causes
 from instavis_core.golfer import Golfer
-from instavis_core.knowledge import Check, load_knowledge
+from instavis_core.knowledge import Check, vocabulary
+from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.shots import block_of, read_shots
 from instavis_core.simulate import draw_golfer, simulate_shots
 from validation.report import Table
@@ -68,7 +69,7 @@ def cases(count: int, balls: int, faults: int, eye: Eye, linked: bool = False) -
 
 def _drawn(rng: np.random.Generator, place: int, faults: int, linked: bool) -> list[str]:
     """Keys of the faults of one golfer, the first in turn so that every row is met."""
-    known = load_knowledge()
+    known = shipped_knowledge()
     keys = [c.key for c in known.of_kind("fault")]
     if linked:
         pivot = {c.id for c in known.of_kind("fault")}
@@ -84,20 +85,20 @@ def _drawn(rng: np.random.Generator, place: int, faults: int, linked: bool) -> l
 
 
 def _key(rng: np.random.Generator, fault: str, variant: str = "") -> str:
-    rows = [c.key for c in load_knowledge().causes.values() if c.id == fault and variant in ("", c.variant)]
+    rows = [c.key for c in shipped_knowledge().causes.values() if c.id == fault and variant in ("", c.variant)]
     return str(rng.choice(rows))
 
 
 def _case(rng: np.random.Generator, faults: Sequence[str], balls: int, eye: Eye) -> Case:
-    known = load_knowledge()
-    club, golfer = known.clubs["7i"], Golfer(str(rng.choice(["right", "left"])), float(rng.uniform(3, 28)))
+    known = shipped_knowledge()
+    club, golfer = known.vocabulary.clubs["7i"], Golfer(str(rng.choice(["right", "left"])), float(rng.uniform(3, 28)))
     sim = draw_golfer(rng, {f: float(rng.uniform(0.6, 1.1)) for f in faults}, golfer, club)
     block = block_of(read_shots(simulate_shots(sim, club, balls, rng, START)), golfer, club)
     truth = frozenset(f.partition("/")[0] for f in faults)
     checks: dict[str, str] = {}
     rankings = {}
     for looks in range(max(LOOKS) + 1):
-        ranking = rank_causes(block, checks=checks)
+        ranking = rank_causes(shipped_knowledge(), block, checks=checks)
         if looks in LOOKS:
             rankings[looks] = ranking
         name = ranking.next_checks[0].id
@@ -114,7 +115,7 @@ def reliability(some: Sequence[Case]) -> list[tuple[str, float, float, int]]:
     """By probability word: mean probability, share that was true, number of statements."""
     said = [(f.word, f.probability, f.id in c.truth) for c in some for r in c.rankings.values() for f in r.faults]
     rows = []
-    for word in dict.fromkeys(w for _, w in load_knowledge().probability_words):
+    for word in dict.fromkeys(w for _, w in vocabulary().probability_words):
         mine = [(p, t) for w, p, t in said if w == word]
         if mine:
             rows.append((word, float(np.mean([p for p, _ in mine])), float(np.mean([t for _, t in mine])), len(mine)))

@@ -6,7 +6,7 @@ import numpy as np
 from scipy.optimize import brentq
 
 from instavis_core.impact import Delivery, launch_of, spin_loft
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
 from validation.published import averages
 from validation.report import Table
 
@@ -44,7 +44,7 @@ def face_share(club) -> float:
 def _relations() -> Table:
     rows = []
     for name in SHOWN:
-        club = load_knowledge().clubs[name]
+        club = vocabulary().clubs[name]
         plain = hit(club)
         rows.append(
             [
@@ -73,7 +73,7 @@ def _relations() -> Table:
 
 def predicted(known, k: int) -> tuple[float, float, float]:
     """Dynamic loft that gives the published launch angle, and the ball speed and spin it then leads to."""
-    club = load_knowledge().clubs[known.clubs[k]]
+    club = vocabulary().clubs[known.clubs[k]]
 
     def blow(loft):
         return hit(club, club_speed=known.club_speed[k], attack=known.attack[k], dynamic_loft=loft)
@@ -103,7 +103,7 @@ def _women() -> Table:
 
 def draw(axes) -> None:
     """Face share and smash against loft."""
-    clubs = [load_knowledge().clubs[c] for c in SHOWN]
+    clubs = [vocabulary().clubs[c] for c in SHOWN]
     loft = [c.usual_dynamic_loft for c in clubs]
     axes.plot(loft, [face_share(c) for c in clubs], "o-", label="face share of start")
     axes.plot(loft, [hit(c).ball_speed[0] / 38.0 - 0.5 for c in clubs], "s-", label="smash − 0.5")
@@ -114,8 +114,8 @@ def draw(axes) -> None:
 
 def draw_spin(axes) -> None:
     """Spin against spin loft with one club, and by club."""
-    clubs = [load_knowledge().clubs[c] for c in SHOWN]
-    iron = load_knowledge().clubs["7i"]
+    clubs = [vocabulary().clubs[c] for c in SHOWN]
+    iron = vocabulary().clubs["7i"]
     lofts = np.linspace(14, 40, 14)
     axes.plot(lofts - iron.attack, hit(iron, dynamic_loft=lofts).spin, "-", label="7 iron, loft varied")
     axes.plot([c.usual_dynamic_loft - c.attack for c in clubs], [hit(c).spin[0] for c in clubs], "o", label="clubs")
@@ -127,7 +127,7 @@ def draw_tilt(axes) -> None:
     """Spin-axis tilt against face-to-path, model and plane geometry."""
     gaps = np.linspace(-8, 8, 17)
     for name in ("D", "7i", "PW"):
-        club = load_knowledge().clubs[name]
+        club = vocabulary().clubs[name]
         (line,) = axes.plot(gaps, hit(club, face=gaps).spin_axis, "-", label=name)
         plane = [dplane_tilt(g, club.attack, club.usual_dynamic_loft) for g in gaps]
         axes.plot(gaps, plane, "x", color=line.get_color())

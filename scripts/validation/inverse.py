@@ -6,7 +6,7 @@ import numpy as np
 
 from instavis_core.impact import Delivery, infer_delivery, launch_of
 from instavis_core.impact.inverse import CLUB_ERROR, DELIVERY_NAMES, LAUNCH_ERROR, LAUNCH_NAMES, PRIOR_SPREAD
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
 from validation.report import Table
 
 BALLS = 2000
@@ -37,7 +37,7 @@ def tables() -> list[Table]:
 
 
 def _recovery() -> Table:
-    club, rng = load_knowledge().clubs["7i"], np.random.default_rng(31)
+    club, rng = vocabulary().clubs["7i"], np.random.default_rng(31)
     truth, readings = drawn(rng, club, BALLS)
     seen = {
         "ball only": [],
@@ -60,7 +60,7 @@ def _recovery() -> Table:
 
 
 def _naming() -> Table:
-    club, rng = load_knowledge().clubs["7i"], np.random.default_rng(32)
+    club, rng = vocabulary().clubs["7i"], np.random.default_rng(32)
     _, readings = drawn(rng, club, BALLS)
     names = DELIVERY_NAMES + LAUNCH_NAMES
     calm = infer_delivery(readings[:, :7], readings[:, 7:], club).doubtful()

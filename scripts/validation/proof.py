@@ -7,7 +7,8 @@ from collections.abc import Callable
 import numpy as np
 
 from instavis_core.golfer import Golfer
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
+from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.proof import Proof, prove, read_correction
 from instavis_core.shots import Block, block_of, read_shots
 from validation.report import Table
@@ -18,7 +19,7 @@ EFFECTS = (1.0, 1.5, 2.0, 2.5)
 SPREAD = 1.6  # ° of path from ball to ball
 MADE = 0.7  # share of balls on which the movement is made and marked so
 WILD = 0.05
-GOLFER, CLUB = Golfer("right", 12.0), load_knowledge().clubs["7i"]
+GOLFER, CLUB = Golfer("right", 12.0), vocabulary().clubs["7i"]
 GATE = {"fault": "restricted-hip-turn", "primary": "path_deg", "direction": "increase", "gate": {"path_deg": [-1, 6]}}
 
 Scatter = Callable[[np.random.Generator, int], np.ndarray]
@@ -61,7 +62,7 @@ def _lesson(rng, scatter: Scatter, baseline: int, change: np.ndarray, wider: flo
     made = np.array([m == "done" for m in marks])
     before = _block(-3 + scatter(rng, baseline), ["unseen"] * baseline, rng)
     after = _block(-3 + wider * scatter(rng, n) + np.where(made, change, 0.0), marks, rng, **moved)
-    return prove(before, after, read_correction(GATE, GOLFER, CLUB), "full")
+    return prove(before, after, read_correction(shipped_knowledge(), GATE, GOLFER, CLUB), "full")
 
 
 def tables() -> list[Table]:
@@ -128,7 +129,7 @@ def _caught() -> Table:
         for _ in range(LESSONS // 2):
             before = _block(-3 + _normal(rng, 12), ["unseen"] * 12, rng)
             after = _block(-3 + path + _normal(rng, 20), ["done"] * 20, rng, **moved)
-            proof = prove(before, after, read_correction(GATE, GOLFER, CLUB), "full")
+            proof = prove(before, after, read_correction(shipped_knowledge(), GATE, GOLFER, CLUB), "full")
             caught.append(alarm in [a.id for a in proof.alarms])
             called.append(proof.status == "verified")
         rows.append([name, alarm, f"{np.mean(caught):.2f}", f"{np.mean(called):.2f}"])

@@ -18,7 +18,7 @@ from instavis.devices.services import issue_device
 from instavis.lessons.services import start_lesson
 from instavis.people.models import Academy, Coach, Student
 from instavis_core.golfer import Golfer
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
 from instavis_core.simulate import draw_golfer, simulate_shots
 from instavis_core.tables import write_table
 
@@ -103,7 +103,7 @@ def balls():
     """balls(n, fault=None, seed=1, hand="right", marks=None) gives records of a simulated golfer."""
 
     def make(n: int, fault: str | None = None, seed: int = 1, hand: str = "right", marks=None) -> list[dict]:
-        club = load_knowledge().clubs["7i"]
+        club = vocabulary().clubs["7i"]
         # One golfer for all seeds: the seed tells the balls apart, not the people.
         sim = draw_golfer(np.random.default_rng(3), {fault: 0.95} if fault else {}, Golfer(hand, 12.0), club)
         rng = np.random.default_rng(seed)

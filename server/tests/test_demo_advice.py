@@ -10,7 +10,7 @@ from instavis.demo.scenario import STORIES
 from instavis.findings.selectors import ranking_of
 from instavis.findings.services import grade_checks
 from instavis.lessons.models import Lesson
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge.loader import shipped_knowledge
 
 LOOKS = 6  # half a minute each at most: three minutes
 
@@ -34,7 +34,7 @@ def follow_the_advice(lesson: Lesson, faults: set[str]) -> list[str]:
     lesson.corrections.all().delete()
     leaders = [ranking_of(lesson).faults[0].id]
     for _ in range(LOOKS):
-        look = load_knowledge().checks[ranking_of(lesson).next_checks[0].id]
+        look = shipped_knowledge().checks[ranking_of(lesson).next_checks[0].id]
         grade_checks(lesson, lesson.coach, {look.id: shown_by(look, faults)}, timezone.now())
         leaders.append(ranking_of(lesson).faults[0].id)
     return leaders

@@ -8,6 +8,7 @@ import pytest
 from django.utils import timezone
 
 from instavis.corrections.models import Correction, OwnEffect
+from instavis.knowledge.selectors import knowledge_for, knowledge_with
 from instavis.lessons.services import start_lesson
 
 from .conftest import FAULT
@@ -66,24 +67,18 @@ def test_a_proven_correction_leaves_the_students_own_effect_for_later_lessons_on
     assert own.mean != 0
     assert own.sd > 0
     # This lesson's own ranking does not use it ...
-    from instavis.knowledge.selectors import judged_by
-    from instavis_core.knowledge import load_knowledge, shipped_knowledge
-
-    shipped = shipped_knowledge().causes[FAULT].effect[own.metric]
-    with judged_by(lesson):
-        assert load_knowledge().causes[FAULT].effect[own.metric] == shipped
+    shipped = knowledge_with({}).causes[FAULT].effect[own.metric]
+    assert knowledge_for(lesson).causes[FAULT].effect[own.metric] == shipped
     # ... the next one does, another student's never.
     later = start_lesson(coach, student, "7i", timezone.now() + timedelta(days=7))
-    with judged_by(later):
-        assert load_knowledge().causes[FAULT].effect[own.metric] == pytest.approx(own.mean, abs=0.01)
+    assert knowledge_for(later).causes[FAULT].effect[own.metric] == pytest.approx(own.mean, abs=0.01)
     other = start_lesson(
         coach,
         type(student).objects.create(academy=coach.academy, name="Else"),
         "7i",
         timezone.now() + timedelta(days=7),
     )
-    with judged_by(other):
-        assert load_knowledge().causes[FAULT].effect[own.metric] == shipped
+    assert knowledge_for(other).causes[FAULT].effect[own.metric] == shipped
     # The ranking's numbers are kept where they were learned from.
     assert Correction.objects.get().severity_then > 0
 

@@ -13,7 +13,7 @@ import numpy as np
 
 from instavis_core.errors import InputError
 from instavis_core.golfer import HANDS, Golfer
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.shots import read_club
 from instavis_core.simulate import SimulatedGolfer, draw_golfer, simulate_shots
 
@@ -36,7 +36,7 @@ class Player:
 
 def golfer_arguments(parser: argparse.ArgumentParser) -> None:
     """The options that make a golfer, the same for every stand-in of a bay."""
-    faults = ", ".join(c.key for c in load_knowledge().of_kind("fault"))
+    faults = ", ".join(c.key for c in shipped_knowledge().of_kind("fault"))
     parser.add_argument("--fault", action="append", default=[], help=f"repeatable; one of {faults}")
     parser.add_argument("--severity", type=float, default=0.85)
     parser.add_argument("--hand", choices=HANDS, default="right")

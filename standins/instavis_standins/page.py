@@ -13,7 +13,7 @@ from importlib import resources
 from typing import Any
 
 from instavis_core.errors import InputError
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_standins.golfer import Controls
 
 MOST_BYTES = 10_000
@@ -39,11 +39,11 @@ def state_of(controls: Controls) -> dict[str, Any]:
 
 def _page() -> bytes:
     text = (resources.files("instavis_standins") / "page.html").read_text(encoding="utf-8")
-    known = load_knowledge()
+    known = shipped_knowledge()
     faults = [(c.key, f"{c.label}") for c in (*known.of_kind("fault"), *known.of_kind("partner"))]
     for mark, rows in (
         ("FAULTS", [("", "no fault"), *faults]),
-        ("CLUBS", [(c.id, c.label) for c in known.clubs.values()]),
+        ("CLUBS", [(c.id, c.label) for c in known.vocabulary.clubs.values()]),
     ):
         options = "".join(f'<option value="{html.escape(key)}">{html.escape(label)}</option>' for key, label in rows)
         text = text.replace(f"<!--{mark}-->", options)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
+from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.recordings import find_moments, propose, swing_of_columns
 from instavis_standins.golfer import Mat, Player
 from instavis_standins.recorder import Recorder
@@ -68,7 +69,7 @@ def test_recordings_show_the_golfers_fault(kind, fault, look, grade):
     told = []
     for sent in bay.sent:
         swing = swing_of_columns({n: np.array(v) for n, v in sent["series"].items()})
-        told += [p.grade for p in propose(swing, find_moments(swing)) if p.look == look]
+        told += [p.grade for p in propose(shipped_knowledge(), swing, find_moments(swing)) if p.look == look]
     assert told.count(grade) >= 4
 
 

@@ -11,9 +11,9 @@ from scipy.sparse import csr_array
 from instavis_core.cause.evidence import CENTRES, PIECES, Intake, Measured, measure
 from instavis_core.cause.likelihood import Fit, fit_measured, severities
 from instavis_core.cause.results import CauseRow, Evidence, NextCheck, Ranking, WouldChange
-from instavis_core.cause.space import Space, load_space
+from instavis_core.cause.space import Space, build_space
 from instavis_core.cause.words import check_text, intake_pieces, metric_text
-from instavis_core.knowledge import Cause, load_knowledge
+from instavis_core.knowledge import Cause, Knowledge, vocabulary
 from instavis_core.shots import Block
 
 LEAST_EVIDENCE = 0.05  # log-odds below which a piece is not worth a line
@@ -37,12 +37,13 @@ class _Piece:
 
 @dataclass(frozen=True)
 class _Posterior:
-    """The weighed combinations: ``weight`` (s,) sums to 1, ``marginal`` (c,).
+    """The combinations weighed by a knowledge: ``weight`` (s,) sums to 1, ``marginal`` (c,).
 
     ``heavy`` are the places of those with any weight to speak of; ``without`` (pieces, c) holds the marginals with one
     piece left out.
     """
 
+    knowledge: Knowledge
     space: Space
     fit: Fit
     weight: np.ndarray
@@ -53,6 +54,7 @@ class _Posterior:
 
 
 def rank_causes(
+    knowledge: Knowledge,
     block: Block,
     intake: Intake | None = None,
     checks: Mapping[str, str | Sequence[str]] | None = None,
@@ -63,6 +65,8 @@ def rank_causes(
 
     Parameters
     ----------
+    knowledge : Knowledge
+        What is held of the faults: as shipped, as an academy changed it, as the student's own balls taught.
     block : Block
         n balls, n may be 0.
     intake : Intake, optional
@@ -81,10 +85,10 @@ def rank_causes(
         Every fault id once, most probable first. The school never enters.
     """
     intake, checks = intake or Intake(), checks or {}
-    space = load_space()
+    space = build_space(knowledge)
     measured = measure(block, set_aside)
     fit = fit_measured(space, measured, block.golfer, block.club)
-    posterior = _posterior(space, measured, fit, block, intake, checks, tried or {})
+    posterior = _posterior(knowledge, space, measured, fit, block, intake, checks, tried or {})
     rows = _rows(posterior)
     faults = rows["fault"]
     gains = _next_checks(posterior, checks)
@@ -102,7 +106,7 @@ def rank_causes(
     )
 
 
-def _posterior(space, measured, fit, block, intake, checks, tried) -> _Posterior:
+def _posterior(knowledge, space, measured, fit, block, intake, checks, tried) -> _Posterior:
     pieces = [
         _Piece("metric", piece, metric_text(piece, measured), fit.piece[k])
         for k, piece in enumerate(PIECES)
@@ -114,27 +118,28 @@ def _posterior(space, measured, fit, block, intake, checks, tried) -> _Posterior
     ]
     for name, grade in checks.items():
         told = (grade,) if isinstance(grade, str) else tuple(grade)
-        known = load_knowledge().checks[name].grades
-        columns = [space.grades[name].start + known.index(one) for one in told]
+        known = knowledge.checks[name]
+        columns = [space.grades[name].start + known.grades.index(one) for one in told]
         log = space.log_grade[columns].mean(0)
-        independent.append(_Piece("check", name, check_text(name, told), log))
+        independent.append(_Piece("check", name, check_text(known, told), log))
     for key, log_odds in tried.items():
         hit = [i for i, c in enumerate(space.causes) if key in (c.key, c.id)]
         said = "The balls answered its correction" if log_odds > 0 else "The balls did not answer its correction"
-        independent.append(_Piece("trial", key, f"{said} ({_label(key)})", log_odds * space.members[:, hit].max(1)))
+        independent.append(
+            _Piece("trial", key, f"{said} ({_label(knowledge, key)})", log_odds * space.members[:, hit].max(1))
+        )
     log = space.log_prior + fit.log_likelihood + sum((p.log for p in independent), np.zeros(len(space.log_prior)))
     pieces += independent
     pieces.append(_Piece("chain", "chain", "Fits with its upstream or downstream faults", space.log_chain))
     weight = _normalise(log)
     without = _normalise(log - np.stack([piece.log for piece in pieces]))
     heavy = np.flatnonzero(weight > TOO_LIGHT)
-    return _Posterior(space, fit, weight, heavy, weight @ space.members, pieces, without @ space.members)
+    return _Posterior(knowledge, space, fit, weight, heavy, weight @ space.members, pieces, without @ space.members)
 
 
-def _label(key: str) -> str:
+def _label(knowledge: Knowledge, key: str) -> str:
     """Label of a cause by key or id."""
-    causes = load_knowledge().causes
-    return next((c.label for c in causes.values() if key in (c.key, c.id)), key)
+    return next((c.label for c in knowledge.causes.values() if key in (c.key, c.id)), key)
 
 
 def _normalise(log: np.ndarray) -> np.ndarray:
@@ -173,7 +178,7 @@ def _rows(posterior: _Posterior) -> dict[str, list[CauseRow]]:
         leader = max(columns, key=lambda i: posterior.marginal[i])
         row = _row(posterior, columns, leader, float(probability[g]), change[:, g], float(severity[leader]))
         rows[space.causes[leader].kind].append(row)
-    for cause in load_knowledge().of_kind("compensation"):
+    for cause in posterior.knowledge.of_kind("compensation"):
         if cause.id not in groups:
             rows["compensation"].append(_untested(cause))
     for kind in rows:
@@ -201,7 +206,7 @@ def _row(posterior, columns, leader, probability: float, change: np.ndarray, sev
         cause.variant or None,
         variants,
         probability,
-        load_knowledge().probability_word(probability),
+        vocabulary().probability_word(probability),
         severity,
         evidence,
     )
@@ -209,7 +214,7 @@ def _row(posterior, columns, leader, probability: float, change: np.ndarray, sev
 
 def _untested(cause: Cause) -> CauseRow:
     """A confounder that one block cannot speak of: its usual share, no evidence."""
-    word = load_knowledge().probability_word(cause.prior)
+    word = vocabulary().probability_word(cause.prior)
     return CauseRow(cause.id, cause.label, cause.kind, "", cause.happens, None, {}, cause.prior, word, 0.0, [])
 
 
@@ -228,7 +233,7 @@ def _chain(posterior: _Posterior) -> list[tuple[str, str]]:
 def _next_checks(posterior: _Posterior, checks: Mapping[str, object]) -> list[NextCheck]:
     """Expected information of every unseen look about which pivot faults are there [bits]."""
     space = posterior.space
-    unseen = [c for c in load_knowledge().checks.values() if c.id not in checks]
+    unseen = [c for c in posterior.knowledge.checks.values() if c.id not in checks]
     columns = np.concatenate([range(*space.grades[c.id].indices(space.grade_share.shape[1])) for c in unseen] or [[]])
     # What a set of faults says of a grade, its partners and confounders averaged out; rows of a set stand together.
     heavy = posterior.heavy
@@ -265,7 +270,7 @@ def _would_change(posterior: _Posterior, gains: list[NextCheck]) -> WouldChange 
         share = space.grade_share[heavy, space.grades[gain.id]]
         expected = weight @ share
         after = share.T @ weighted / expected[:, None]
-        for g, grade in enumerate(load_knowledge().checks[gain.id].grades):
+        for g, grade in enumerate(posterior.knowledge.checks[gain.id].grades):
             new = ids[after[g].argmax()]
             if new != leader and (best is None or expected[g] > best.probability):
                 best = WouldChange(gain.id, grade, float(expected[g]), str(new))

@@ -9,7 +9,7 @@ import numpy as np
 
 from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
-from instavis_core.knowledge import Club, load_knowledge
+from instavis_core.knowledge import Club, Knowledge, vocabulary
 from instavis_core.reading import clean_balls
 from instavis_core.reading.completion import complete
 from instavis_core.reading.robust import summarise
@@ -69,9 +69,7 @@ def read_intake(raw: Any) -> Intake:
         return Intake()
     if not isinstance(raw, dict):
         raise InputError("intake", raw, "an object with start, curve, contact and feels")
-    knowledge = load_knowledge()
-    words = knowledge.intake_words
-    known_faults = {c.id for c in (*knowledge.of_kind("fault"), *knowledge.of_kind("partner"))}
+    words, known_faults = vocabulary().intake_words, vocabulary().fault_ids
     old_faults = raw.get("old_faults") or []
     if not isinstance(old_faults, list):
         raise InputError("intake.old_faults", old_faults, "a list of faults")
@@ -97,8 +95,8 @@ def read_intake(raw: Any) -> Intake:
     return Intake(sides["start"], sides["curve"], lists["contact"], lists["feels"], tuple(dict.fromkeys(old_faults)))
 
 
-def read_checks(raw: Any) -> dict[str, str]:
-    """Check the grades of looks; ``not-seen`` ones are left out.
+def read_checks(knowledge: Knowledge, raw: Any) -> dict[str, str]:
+    """Check the grades of looks that a knowledge holds; ``not-seen`` ones are left out.
 
     Raises
     ------
@@ -109,7 +107,7 @@ def read_checks(raw: Any) -> dict[str, str]:
         return {}
     if not isinstance(raw, dict):
         raise InputError("checks", raw, "an object of look and grade")
-    checks = load_knowledge().checks
+    checks = knowledge.checks
     graded = {}
     for name, grade in raw.items():
         if name not in checks:

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from instavis_core.knowledge import Cause, Knowledge, load_knowledge
+from instavis_core.knowledge import Cause, Knowledge
 
 MOST_CAUSES = 3
 PRIOR_SCALE = 0.75  # the files' priors are of golfers who come for a lesson, one cause among others
@@ -56,11 +56,6 @@ class Space:
         return next(i for i, cause in enumerate(self.causes) if cause.key == key)
 
 
-def load_space() -> Space:
-    """The space of the knowledge in force."""
-    return build_space(load_knowledge())
-
-
 @functools.lru_cache(maxsize=12)
 def build_space(knowledge: Knowledge) -> Space:
     """Enumerate the combinations of a knowledge base."""
@@ -89,7 +84,7 @@ def build_space(knowledge: Knowledge) -> Space:
         shares,
         np.ascontiguousarray(np.log(shares).T),
         {name: slice(a, b) for name, a, b in zip(knowledge.checks, ends, ends[1:], strict=False)},
-        {key: _log_word(w.speaks, causes, members) for key, w in knowledge.intake_words.items()},
+        {key: _log_word(w.speaks, causes, members) for key, w in knowledge.vocabulary.intake_words.items()},
     )
 
 

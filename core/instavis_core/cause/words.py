@@ -8,7 +8,7 @@ from scipy.special import ndtr
 from instavis_core.cause.evidence import CENTRES, PIECES, SPREADS, Intake, Measured, golfer_side
 from instavis_core.cause.space import Space
 from instavis_core.golfer import Golfer
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import Check, vocabulary
 from instavis_core.reading.words import say
 
 FACE_SHARE = 0.72  # of the start direction, mid iron (the impact model's own figure)
@@ -36,7 +36,7 @@ def log_side(name: str, intake: Intake, golfer: Golfer, means: np.ndarray, measu
 
 def metric_text(piece: str, measured: Measured) -> str:
     """The sentence for a block statistic."""
-    metrics = load_knowledge().metrics
+    metrics = vocabulary().metrics
     k = PIECES.index(piece)
     value = measured.away[k]
     if piece in SPREADS:
@@ -51,9 +51,8 @@ def metric_text(piece: str, measured: Measured) -> str:
     return f"{label} {say(piece, value)}{origin}"
 
 
-def check_text(check: str, grades: tuple[str, ...]) -> str:
+def check_text(known: Check, grades: tuple[str, ...]) -> str:
     """The sentence for a graded look."""
-    known = load_knowledge().checks[check]
     seen = [grade.replace("-", " ") for grade in grades]
     return f"{known.label}: {seen[0]}" if len(set(seen)) == 1 else f"{known.label}: coaches differ, {' or '.join(seen)}"
 
@@ -67,7 +66,7 @@ def side_text(name: str, side: str) -> str:
 def word_text(key: str) -> str:
     """The sentence for a contact or feel word."""
     kind = "contact" if key.startswith("contact") else "feel"
-    return f"Student's {kind}: {load_knowledge().intake_words[key].label.lower()}"
+    return f"Student's {kind}: {vocabulary().intake_words[key].label.lower()}"
 
 
 def intake_pieces(intake: Intake, golfer: Golfer, space: Space, means: np.ndarray, away: np.ndarray):

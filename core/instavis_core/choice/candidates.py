@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from instavis_core.cause.results import CauseRow, Ranking
 from instavis_core.choice.gates import GateProposal, propose_gate
 from instavis_core.choice.prediction import Prediction, predict_without
-from instavis_core.knowledge import Cause, Drill, load_knowledge
+from instavis_core.knowledge import Drill, Knowledge, vocabulary
 from instavis_core.shots import Block
 
 MOST_CANDIDATES = 6
@@ -64,6 +64,7 @@ class Candidate:
 
 
 def rank_candidates(
+    knowledge: Knowledge,
     ranking: Ranking,
     block: Block,
     limits: dict[str, str] | None = None,
@@ -74,6 +75,8 @@ def rank_candidates(
 
     Parameters
     ----------
+    knowledge : Knowledge
+        What is held of faults and drills.
     ranking : Ranking
         What the causes are.
     block : Block
@@ -90,18 +93,27 @@ def rank_candidates(
     rows.sort(key=lambda r: -r.probability)
     probabilities = {r.id: r.probability for r in ranking.faults + ranking.partners}
     rows = rows[:MOST_CANDIDATES]
-    predictions = predict_without(block, [(cause_of(r.id, r.variant), r.severity) for r in rows])
+    predictions = predict_without(block, [(knowledge.cause(r.id, r.variant), r.severity) for r in rows])
     candidates = [
-        _candidate(row, prediction, block, _drills(row.id, limits or {}, school or {}, kit), probabilities)
+        _candidate(
+            knowledge,
+            row,
+            prediction,
+            block,
+            _drills(knowledge, row.id, limits or {}, school or {}, kit),
+            probabilities,
+        )
         for row, prediction in zip(rows, predictions or [None] * len(rows), strict=True)
     ]
     return sorted(candidates, key=lambda c: -c.score)
 
 
-def _candidate(row: CauseRow, prediction: Prediction | None, block: Block, drills, probabilities) -> Candidate:
-    cause = cause_of(row.id, row.variant)
+def _candidate(
+    knowledge: Knowledge, row: CauseRow, prediction: Prediction | None, block: Block, drills, probabilities
+) -> Candidate:
+    cause = knowledge.cause(row.id, row.variant)
     feasibility = NO_DRILL if not drills else SCALED_DRILL if all(d.scaled for d in drills) else 1.0
-    upstream = 1 + UPSTREAM_WEIGHT * min(1.0, _downstream(row.id, probabilities))
+    upstream = 1 + UPSTREAM_WEIGHT * min(1.0, _downstream(knowledge, row.id, probabilities))
     benefit = _benefit(prediction)
     # Without balls to fly, the order rests on the probability alone.
     effort = _effort(drills)
@@ -127,15 +139,6 @@ def _candidate(row: CauseRow, prediction: Prediction | None, block: Block, drill
     )
 
 
-def cause_of(fault: str, variant: str | None) -> Cause:
-    """A cause by id and variant (None: the first variant)."""
-    causes = load_knowledge().causes
-    key = f"{fault}/{variant}" if variant else fault
-    if key in causes:
-        return causes[key]
-    return next(c for c in causes.values() if c.id == fault)
-
-
 def _benefit(prediction: Prediction | None) -> float | None:
     if prediction is None:
         return None
@@ -154,18 +157,20 @@ def _effort(drills: list[DrillChoice]) -> float:
     return EFFORT * min(parts, default=EFFORT_WITHOUT_DRILL / EFFORT)
 
 
-def _downstream(fault: str, probabilities: dict[str, float]) -> float:
-    return sum(probabilities.get(e.target, 0.0) for e in load_knowledge().edges if e.source == fault)
+def _downstream(knowledge: Knowledge, fault: str, probabilities: dict[str, float]) -> float:
+    return sum(probabilities.get(e.target, 0.0) for e in knowledge.edges if e.source == fault)
 
 
-def _drills(fault: str, limits: dict[str, str], school: dict[str, str], kit: frozenset[str]) -> list[DrillChoice]:
+def _drills(
+    knowledge: Knowledge, fault: str, limits: dict[str, str], school: dict[str, str], kit: frozenset[str]
+) -> list[DrillChoice]:
     """Drills that serve the fault and load nothing in pain: unscaled ones first, then the school's, then those
     that can be done at home, then the most specific.
     """
     painful = {region for region, kind in limits.items() if kind == PAIN}
     chosen = [
         _drill(d, limits, school, kit)
-        for d in load_knowledge().drills.values()
+        for d in knowledge.drills.values()
         if fault in d.faults and not painful & set(d.regions)
     ]
     return sorted(
@@ -175,7 +180,7 @@ def _drills(fault: str, limits: dict[str, str], school: dict[str, str], kit: fro
 
 def _drill(drill: Drill, limits: dict[str, str], school: dict[str, str], kit: frozenset[str]) -> DrillChoice:
     question, _, side = drill.school.partition(":")
-    cautions = load_knowledge().cautions
+    cautions = vocabulary().cautions
     return DrillChoice(
         drill,
         tuple(r for r in drill.regions if r in limits),

@@ -6,11 +6,10 @@ from dataclasses import dataclass
 
 from instavis_core.cause.evidence import CENTRES, neutral_delivery
 from instavis_core.cause.likelihood import SEVERITY, effect_table
-from instavis_core.choice.candidates import cause_of
 from instavis_core.choice.what_if import WhatIf, what_if
 from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
-from instavis_core.knowledge import Club, load_knowledge
+from instavis_core.knowledge import Club, Knowledge
 
 
 @dataclass(frozen=True)
@@ -29,12 +28,18 @@ class FaultBall:
 
 
 def ball_of_fault(
-    fault: str, variant: str | None, golfer: Golfer, club: Club, club_speed_mps: float | None = None
+    knowledge: Knowledge,
+    fault: str,
+    variant: str | None,
+    golfer: Golfer,
+    club: Club,
+    club_speed_mps: float | None = None,
 ) -> FaultBall:
     """The ball of a golfer with one fault only beside the ball without it.
 
     Parameters
     ----------
+    knowledge : Knowledge
     fault : str
         Id of a fault or partner.
     variant : str or None
@@ -49,12 +54,12 @@ def ball_of_fault(
     InputError
         For an unknown fault or variant.
     """
-    known = [c for c in load_knowledge().causes.values() if c.id == fault and c.kind != "compensation"]
+    known = [c for c in knowledge.causes.values() if c.id == fault and c.kind != "compensation"]
     if not known:
         raise InputError("fault", fault, "the id of a fault or a partner")
     if variant and variant not in [c.variant for c in known]:
         raise InputError("variant", variant, "one of " + (", ".join(c.variant for c in known if c.variant) or "none"))
-    cause = cause_of(fault, variant)
+    cause = knowledge.cause(fault, variant)
     neutral = neutral_delivery(club)
     plain = {metric: neutral.get(metric, 0.0) for metric in CENTRES}
     if club_speed_mps is not None:
@@ -64,13 +69,15 @@ def ball_of_fault(
     if club_speed_mps is not None:
         slower = SEVERITY * cause.effect.get("club_speed_pct", 0.0) / 100
         changes["club_speed_mps"] = club_speed_mps * (1 + slower)
-    return FaultBall(cause.id, cause.variant or None, what_if(plain, changes, golfer, club), *_signs(cause.id))
+    return FaultBall(
+        cause.id, cause.variant or None, what_if(plain, changes, golfer, club), *_signs(knowledge, cause.id)
+    )
 
 
-def _signs(fault: str) -> tuple[list[tuple[str, str]], list[tuple[str, str]]]:
+def _signs(knowledge: Knowledge, fault: str) -> tuple[list[tuple[str, str]], list[tuple[str, str]]]:
     """Grades that show the fault, and grades that speak against it (or the sound one of its strongest looks)."""
     shown, against = [], []
-    for check in load_knowledge().checks.values():
+    for check in knowledge.checks.values():
         strengths = {grade: speaks.get(fault, 0) for grade, speaks in check.speaks.items()}
         shown += [(s, check.id, grade) for grade, s in strengths.items() if s > 0]
         against += [(s, check.id, grade) for grade, s in strengths.items() if s < 0]

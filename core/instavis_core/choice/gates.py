@@ -9,7 +9,7 @@ import numpy as np
 
 from instavis_core.cause.evidence import CENTRES
 from instavis_core.cause.likelihood import effect_table
-from instavis_core.knowledge import Cause, load_knowledge
+from instavis_core.knowledge import Cause, vocabulary
 from instavis_core.knowledge.model import Stage
 from instavis_core.reading import clean_balls
 from instavis_core.reading.completion import complete
@@ -119,7 +119,7 @@ def gates_of_stages(
     centre = summarise(complete(block, check_readings=False).columns[primary][clean_balls(block)]).centre
     if not np.isfinite(centre):
         return {}
-    moved, border, here = centre + predicted, centre + predicted / 2, load_knowledge().stages[at_stage].widen
+    moved, border, here = centre + predicted, centre + predicted / 2, vocabulary().stages[at_stage].widen
     carried = {at_stage: window}
     for stage in _stages_with_ball():
         if stage.id == at_stage:
@@ -134,7 +134,7 @@ def gates_of_stages(
 
 
 def _stages_with_ball() -> list[Stage]:
-    return [s for s in load_knowledge().stages.values() if s.ball]
+    return [s for s in vocabulary().stages.values() if s.ball]
 
 
 def _gate(primary: str, middle: float, moved: float, half: float) -> tuple[float, float]:
@@ -163,5 +163,5 @@ def _guards(centres, tolerance, primary, shift) -> dict[str, tuple[float, float]
 
 
 def _rounded(value: float, metric: str) -> float:
-    step = 1.0 if load_knowledge().metrics[metric].unit == "mm" else 0.5
+    step = 1.0 if vocabulary().metrics[metric].unit == "mm" else 0.5
     return float(np.round(value / step) * step)

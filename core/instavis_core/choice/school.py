@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from instavis_core.errors import InputError
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
 
 
 def read_school(raw: Any) -> dict[str, str]:
@@ -19,7 +19,7 @@ def read_school(raw: Any) -> dict[str, str]:
     """
     if not isinstance(raw, Mapping):
         raise InputError("school", raw, "an object of question and side")
-    schools = load_knowledge().schools
+    schools = vocabulary().schools
     for question, side in raw.items():
         if question not in schools:
             raise InputError(f"school.{question}"[:80], side, "one of the questions: " + ", ".join(schools))

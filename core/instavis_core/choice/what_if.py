@@ -11,7 +11,7 @@ from instavis_core.golfer import Golfer
 from instavis_core.impact import Delivery, contact_of, launch_of
 from instavis_core.impact.edges import FACE
 from instavis_core.impact.inverse import DELIVERY_NAMES, LAUNCH_NAMES
-from instavis_core.knowledge import Club, load_knowledge
+from instavis_core.knowledge import Club, vocabulary
 from instavis_core.reading.words import say
 
 POINTS = 40  # of a drawn flight
@@ -97,7 +97,7 @@ def _reason(before: FlownBall, after: FlownBall, changes: dict[str, float]) -> s
         return f"The ball would meet the {after.contact.replace('-', ' ')}, not the face."
     if before.contact != FACE:
         return f"The ball met the {before.contact.replace('-', ' ')}; now it meets the face."
-    metrics = load_knowledge().metrics
+    metrics = vocabulary().metrics
     with_ = " and ".join(f"{metrics[m].label.lower()} {say(m, after.delivery[m])}" for m in changed)
     gaps = [b.delivery["face_deg"] - b.delivery["path_deg"] for b in (before, after)]
     causes = []

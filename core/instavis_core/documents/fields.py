@@ -9,7 +9,7 @@ import numpy as np
 
 from instavis_core.errors import InputError
 from instavis_core.golfer import read_golfer
-from instavis_core.knowledge import Club, load_knowledge
+from instavis_core.knowledge import Club, vocabulary
 from instavis_core.shots import Block, Shot, block_of, of_club, read_club, read_number, read_shots
 
 
@@ -37,7 +37,7 @@ def numbers(raw: Any, where: str, names: tuple[str, ...], required: tuple[str, .
     """Checked numbers of an object; every required one is there."""
     if not isinstance(raw, dict):
         raise InputError(where, raw, "an object with " + ", ".join(names))
-    metrics = load_knowledge().metrics
+    metrics = vocabulary().metrics
     values = {}
     for name, value in raw.items():
         if name not in names:
@@ -56,7 +56,7 @@ def club_of(raw: dict[str, Any], shots: list[Shot]) -> Club:
     named = {s.club for s in shots if s.club}
     if len(named) > 1:
         raise InputError("club", None, "the club to read: the shots name " + ", ".join(sorted(named)))
-    return load_knowledge().clubs[named.pop() if named else "7i"]
+    return vocabulary().clubs[named.pop() if named else "7i"]
 
 
 def block_in(raw: dict[str, Any]) -> tuple[Block, int]:

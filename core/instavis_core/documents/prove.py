@@ -10,7 +10,8 @@ import numpy as np
 from instavis_core.documents.fields import club_of, plain
 from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer, mirror, read_golfer
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
+from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.proof import ProofSetResult, evaluate_proof_set, prove, read_correction
 from instavis_core.shots import block_of, read_shots
 
@@ -27,7 +28,7 @@ def answer(raw: dict[str, Any]) -> dict[str, Any]:
         other = next((s.club for s in balls if s.club not in (None, club.id)), None)
         if other:
             raise InputError(name, other, f"balls of one club, {club.id}: a correction is proved club by club")
-    correction = read_correction(raw.get("correction"), golfer, club)
+    correction = read_correction(shipped_knowledge(), raw.get("correction"), golfer, club)
     proof = prove(block_of(baseline, golfer, club), block_of(shots, golfer, club), correction)
     return plain(asdict(proof))
 
@@ -36,7 +37,7 @@ def _proof_set(raw: Any, correction: Any, golfer: Golfer) -> ProofSetResult:
     if not isinstance(raw, dict):
         raise InputError("proof_set", raw, "an object with shots")
     primary = raw.get("primary") or (correction or {}).get("primary", "path_deg")
-    if primary not in load_knowledge().metrics:
+    if primary not in vocabulary().metrics:
         raise InputError("proof_set.primary", primary, "a metric")
     shots = read_shots(raw.get("shots"), "proof_set.shots")
     called = [s.extra.get("called", s.intent) for s in shots]

@@ -9,8 +9,8 @@ from instavis_core.errors import InputError
 from instavis_core.figure.pose import pose_at
 from instavis_core.figure.skeleton import BONES, Skeleton, stand
 from instavis_core.figure.views import Point, View, project
-from instavis_core.knowledge import shipped_knowledge
 from instavis_core.knowledge.figure import load_figure
+from instavis_core.knowledge.loader import shipped_knowledge
 
 Segment = tuple[Point, Point]
 GROUNDED = ("address", "impact")

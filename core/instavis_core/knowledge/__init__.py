@@ -1,15 +1,10 @@
-"""What the product knows, as data: faults, looks, drills, clubs, tolerances and words."""
+"""What the product knows, as data: faults, looks, drills, clubs, tolerances and words.
 
-from instavis_core.knowledge.loader import (
-    EDITABLE,
-    OWN,
-    Changes,
-    KnowledgeError,
-    changed_knowledge,
-    in_force,
-    load_knowledge,
-    shipped_knowledge,
-)
+The vocabulary holds for everybody and may be asked for anywhere; what is held of faults, looks and drills is an object
+that is handed to whoever judges by it. Where that object comes from is `instavis_core.knowledge.loader`.
+"""
+
+from instavis_core.knowledge.loader import EDITABLE, OWN, Changes, KnowledgeError, vocabulary
 from instavis_core.knowledge.model import (
     Cause,
     Caution,
@@ -23,6 +18,7 @@ from instavis_core.knowledge.model import (
     School,
     Skill,
     Stage,
+    Vocabulary,
 )
 from instavis_core.knowledge.motion import Motion, load_motion
 
@@ -44,9 +40,7 @@ __all__ = [
     "School",
     "Skill",
     "Stage",
-    "changed_knowledge",
-    "in_force",
-    "load_knowledge",
+    "Vocabulary",
     "load_motion",
-    "shipped_knowledge",
+    "vocabulary",
 ]

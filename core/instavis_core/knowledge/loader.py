@@ -7,8 +7,6 @@ import functools
 import math
 import tomllib
 from collections.abc import Callable, Iterator
-from contextlib import contextmanager
-from contextvars import ContextVar
 from importlib import resources
 from typing import Any, TypeVar, get_type_hints
 
@@ -202,15 +200,10 @@ def load_knowledge_from(read: Callable[[str], str], changes: Changes | None = No
 
     text = file("words.toml").tables
     probability = tuple((float(r["from"]), str(r["word"])) for r in text.pop("probability"))
-    return model.Knowledge(
+    vocabulary = model.Vocabulary(
         metrics=_by_id(file("metrics.toml").rows("metric", model.Metric)),
         clubs=_by_id(file("clubs.toml").rows("club", model.Club)),
-        causes={c.key: c for c in causes},
-        edges=tuple(edges),
-        checks=_by_id(check_rows),
-        windows=_by_id(window_rows),
         intake_words={f"{w.kind}:{w.id}": w for w in words},
-        drills=_by_id(drill_rows),
         stages=_by_id(file("stages.toml").rows("stage", model.Stage)),
         ugly=_by_id(ugly_rows),
         skills=tuple(file("tolerances.toml").rows("skill", model.Skill)),
@@ -218,6 +211,15 @@ def load_knowledge_from(read: Callable[[str], str], changes: Changes | None = No
         cautions=_by_id(file("cautions.toml").rows("caution", model.Caution)),
         words=text,
         probability_words=probability,
+        fault_ids=frozenset(c.id for c in causes if c.kind in ("fault", "partner")),
+    )
+    return model.Knowledge(
+        vocabulary=vocabulary,
+        causes={c.key: c for c in causes},
+        edges=tuple(edges),
+        checks=_by_id(check_rows),
+        windows=_by_id(window_rows),
+        drills=_by_id(drill_rows),
     )
 
 
@@ -257,22 +259,9 @@ def changed_knowledge(changes: Changes) -> model.Knowledge:
     return load_knowledge_from(shipped_text, changes)
 
 
-_in_force: ContextVar[model.Knowledge | None] = ContextVar("knowledge in force", default=None)
-
-
-def load_knowledge() -> model.Knowledge:
-    """The knowledge in force here: what `in_force` put there, otherwise what ships with the core."""
-    return _in_force.get() or shipped_knowledge()
-
-
-@contextmanager
-def in_force(knowledge: model.Knowledge) -> Iterator[None]:
-    """Judge by this knowledge inside the block."""
-    token = _in_force.set(knowledge)
-    try:
-        yield
-    finally:
-        _in_force.reset(token)
+def vocabulary() -> model.Vocabulary:
+    """What is measured, with what and in which words: the same for everybody, read once."""
+    return shipped_knowledge().vocabulary
 
 
 def _by_id(rows: list[Row]) -> dict[str, Row]:

@@ -246,17 +246,15 @@ class Caution:
 
 
 @dataclass(frozen=True, eq=False)
-class Knowledge:
-    """Everything, by id, in file order; one knowledge equals only itself, so that tables made of it can be kept."""
+class Vocabulary:
+    """What holds everywhere and for everybody, by id, in file order: what is measured, with what, and in which words.
+
+    ``fault_ids`` are the ids of pivot faults and partners: no academy adds or takes one away.
+    """
 
     metrics: dict[str, Metric]
     clubs: dict[str, Club]
-    causes: dict[str, Cause]
-    edges: tuple[Edge, ...]
-    checks: dict[str, Check]
-    windows: dict[str, Window]
     intake_words: dict[str, IntakeWord]
-    drills: dict[str, Drill]
     stages: dict[str, Stage]
     ugly: dict[str, Ugly]
     skills: tuple[Skill, ...]
@@ -264,6 +262,7 @@ class Knowledge:
     cautions: dict[str, Caution]
     words: dict[str, dict[str, str]]
     probability_words: tuple[tuple[float, str], ...]
+    fault_ids: frozenset[str]
 
     def skill_of(self, handicap: float | None) -> Skill:
         """The skill row of a handicap; the middle row when it is not known."""
@@ -275,6 +274,39 @@ class Knowledge:
         """The word that stands for a probability."""
         return next(word for start, word in self.probability_words if probability >= start)
 
+
+@dataclass(frozen=True, eq=False)
+class Knowledge:
+    """What is held of faults, looks and drills: as it ships, as an academy changed it, as one student's balls taught.
+
+    One knowledge equals only itself, so that tables made of it can be kept. It is passed to whatever judges by it.
+    """
+
+    vocabulary: Vocabulary
+    causes: dict[str, Cause]
+    edges: tuple[Edge, ...]
+    checks: dict[str, Check]
+    windows: dict[str, Window]
+    drills: dict[str, Drill]
+
     def of_kind(self, kind: str) -> list[Cause]:
         """Causes of one kind: ``fault``, ``partner`` or ``compensation``."""
         return [c for c in self.causes.values() if c.kind == kind]
+
+    def cause(self, fault: str, variant: str | None = None) -> Cause:
+        """A cause by id and variant; its first variant when that one is not named or not known.
+
+        Raises
+        ------
+        KeyError
+            For an unknown fault.
+        """
+        key = f"{fault}/{variant}" if variant else fault
+        found = self.causes.get(key) or next((c for c in self.causes.values() if c.id == fault), None)
+        if found is None:
+            raise KeyError(fault)
+        return found
+
+    def label_of(self, fault: str) -> str:
+        """The short name of a fault; its id where it is not known (any more)."""
+        return next((c.label.split(",")[0] for c in self.causes.values() if c.id == fault), fault)

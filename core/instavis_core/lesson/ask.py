@@ -6,7 +6,7 @@ from typing import Any
 
 from instavis_core.cause import Intake, read_intake
 from instavis_core.errors import InputError
-from instavis_core.knowledge import Club, load_knowledge
+from instavis_core.knowledge import Club, vocabulary
 from instavis_core.shots import read_number
 
 TEXTS = ("good_feel", "thoughts", "goal", "pain")
@@ -28,7 +28,7 @@ def read_answers(raw: dict[str, Any]) -> dict[str, Any]:
     InputError
         Naming the field, its value and what was expected.
     """
-    words = load_knowledge().words
+    words = vocabulary().words
     answers: dict[str, Any] = {}
     answers["misses"] = _misses(raw.get("misses") or {})
     named = read_intake({k: raw.get(k) for k in ("contact", "feels", "old_faults")})
@@ -66,7 +66,7 @@ def intake_for(answers: dict[str, Any], club: Club) -> Intake:
 
 
 def _misses(raw: Any) -> dict[str, Any]:
-    groups = load_knowledge().words["club_group"]
+    groups = vocabulary().words["club_group"]
     if not isinstance(raw, dict):
         raise InputError("misses", raw, "club groups, each with start, curve and off_m")
     misses = {}

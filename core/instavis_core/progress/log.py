@@ -14,7 +14,7 @@ from datetime import date, datetime, timedelta
 from typing import Any
 
 from instavis_core.errors import InputError
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
 
 MOST_COUNTED, MOST_BALLS, LONGEST_NOTE = 2000, 200, 300
 LONGEST = timedelta(hours=4)
@@ -88,8 +88,8 @@ def read_entry(raw: dict[str, Any], now: datetime) -> PracticeEntry:
     if started < now - OLDEST:
         raise InputError("started_at", raw.get("started_at"), f"a time in the last {OLDEST.days} days")
     pain = raw.get("pain") or ""
-    if pain and pain not in load_knowledge().words["region"]:
-        raise InputError("pain", pain, "one of " + ", ".join(load_knowledge().words["region"]))
+    if pain and pain not in vocabulary().words["region"]:
+        raise InputError("pain", pain, "one of " + ", ".join(vocabulary().words["region"]))
     note = raw.get("note") or ""
     if not isinstance(note, str) or len(note) > LONGEST_NOTE:
         raise InputError("note", note, f"a text of at most {LONGEST_NOTE} characters")

@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from instavis_core.knowledge import Knowledge, load_knowledge
+from instavis_core.knowledge import Knowledge, vocabulary
 from instavis_core.progress.log import Dose
 from instavis_core.progress.retention import Retention
 
@@ -45,12 +45,13 @@ class NextStep:
 
 
 def plan_today(
-    last: LastWork, retention: Retention, dose: Dose | None, probabilities: Mapping[str, float]
+    known: Knowledge, last: LastWork, retention: Retention, dose: Dose | None, probabilities: Mapping[str, float]
 ) -> list[NextStep]:
     """Proposals for this lesson, best first.
 
     Parameters
     ----------
+    known : Knowledge
     last : LastWork
     retention : Retention
         Of the cold test of this lesson.
@@ -59,7 +60,6 @@ def plan_today(
     probabilities : mapping
         Probability of every fault by today's ranking.
     """
-    known = load_knowledge()
     proposals = [_pain(last, dose)] if dose and dose.pains else []
     if last.outcome == "not-supported":
         return [*proposals, *_instead(last, probabilities, known, "It was not supported last time.")]
@@ -78,7 +78,7 @@ def plan_today(
 
 
 def _pain(last: LastWork, dose: Dose) -> NextStep:
-    regions = ", ".join(load_knowledge().words["region"][r].lower() for r in dose.pains)
+    regions = ", ".join(vocabulary().words["region"][r].lower() for r in dose.pains)
     return NextStep(
         "pain",
         "Ask about the pain first",
@@ -92,27 +92,27 @@ def _more(retention: Retention) -> NextStep:
 
 
 def _continue(last: LastWork, reason: str) -> NextStep:
-    stage = load_knowledge().words["stage"][last.stage].lower()
+    stage = vocabulary().words["stage"][last.stage].lower()
     return NextStep(
         "continue", f"Go on with {last.label.lower()} at {stage}", reason, last.fault, last.drill, last.stage
     )
 
 
 def _up(last: LastWork, known: Knowledge) -> NextStep | None:
-    ladder = list(known.stages)
+    ladder = list(vocabulary().stages)
     place = ladder.index(last.stage) + 1
     if place >= len(ladder):
         return None
     stage = ladder[place]
-    headline = f"Go on with {last.label.lower()}, up to {known.words['stage'][stage].lower()}"
+    headline = f"Go on with {last.label.lower()}, up to {vocabulary().words['stage'][stage].lower()}"
     return NextStep("continue", headline, "It was kept, cold.", last.fault, last.drill, stage)
 
 
 def _down(last: LastWork, known: Knowledge, reason: str) -> NextStep:
-    with_ball = [s.id for s in known.stages.values() if s.ball]
+    with_ball = [s.id for s in vocabulary().stages.values() if s.ball]
     place = with_ball.index(last.stage) if last.stage in with_ball else 0
     stage = with_ball[max(0, place - 1)]
-    headline = f"Step down to {known.words['stage'][stage].lower()} with {last.label.lower()}"
+    headline = f"Step down to {vocabulary().words['stage'][stage].lower()} with {last.label.lower()}"
     return NextStep("step-down", headline, reason, last.fault, last.drill, stage)
 
 
@@ -185,7 +185,7 @@ def _next_faults(last: LastWork, probabilities: Mapping[str, float], known: Know
         NextStep(
             "next-fault",
             f"Next: {labels[f].lower()}",
-            f"Still {known.probability_word(probabilities[f])}, {words[where(f)]}.",
+            f"Still {vocabulary().probability_word(probabilities[f])}, {words[where(f)]}.",
             f,
         )
         for f in ordered

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 
 from instavis_core.errors import InputError
-from instavis_core.knowledge import Drill, load_knowledge
+from instavis_core.knowledge import Drill, vocabulary
 
 LONGEST = 56  # days planned ahead at most
 WITHOUT_DATE = 14  # days planned when the next lesson is not fixed
@@ -101,7 +101,7 @@ def most_minutes(needs: PracticeNeeds) -> int:
 
 
 def _session(day: date, place: int, count: int, drill: Drill, needs: PracticeNeeds) -> Session:
-    stages = [s for s in drill.stages if not load_knowledge().stages[s].ball] or ["rehearse"]
+    stages = [s for s in drill.stages if not vocabulary().stages[s].ball] or ["rehearse"]
     way = place / max(count - 1, 1)
     stage = stages[0] if way < FEEL_SHARE or len(stages) == 1 else stages[-1]
     minutes = min(needs.minutes, most_minutes(needs))

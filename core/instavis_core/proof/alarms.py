@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 from scipy.special import stdtr
 
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
 from instavis_core.proof.correction import Correction
 from instavis_core.proof.verdicts import Verdict
 from instavis_core.shots import Block
@@ -132,7 +132,7 @@ def _easier(baseline: Block, stage: Block, stage_id: str | None, shift: dict[str
     if not shift["club_speed_mps"].real:
         return None
     share = float(np.nanmean(stage.column("club_speed_mps")) / np.nanmean(baseline.column("club_speed_mps")))
-    stages = load_knowledge().stages
+    stages = vocabulary().stages
     wanted = stages[stage_id].speed[0] if stage_id in stages else stages["full"].speed[0]
     if share < min(wanted, 1 - FASTEST_DROP):
         return Alarm("swing-easier", f"Club speed is {100 * (1 - share):.0f} % below the baseline: swinging easier.")

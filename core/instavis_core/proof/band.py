@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
 from instavis_core.proof.baseline import baseline_of
 from instavis_core.proof.correction import Correction
 from instavis_core.reading.completion import complete
@@ -34,7 +34,7 @@ def baseline_band(
     """
     columns = complete(baseline_of(block, correction, aside).clean, check_readings=False).columns
     band = {}
-    for metric in load_knowledge().metrics.values():
+    for metric in vocabulary().metrics.values():
         values = columns.get(metric.id)
         if metric.lane not in ("club", "ball") or values is None or np.count_nonzero(~np.isnan(values)) < MIN_BALLS:
             continue

@@ -7,10 +7,9 @@ from typing import Any
 
 from instavis_core.cause.evidence import CENTRES
 from instavis_core.cause.likelihood import SEVERITY, effect_table
-from instavis_core.choice.candidates import cause_of
 from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
-from instavis_core.knowledge import Club, load_knowledge
+from instavis_core.knowledge import Cause, Club, Knowledge, vocabulary
 from instavis_core.shots import read_number
 
 DIRECTIONS = {"decrease": -1, "increase": 1}
@@ -40,7 +39,7 @@ class Correction:
         return {**self.gate, self.primary: window} if window else self.gate
 
 
-def read_correction(raw: Any, golfer: Golfer, club: Club) -> Correction:
+def read_correction(knowledge: Knowledge, raw: Any, golfer: Golfer, club: Club) -> Correction:
     """Check a correction document.
 
     Raises
@@ -50,22 +49,21 @@ def read_correction(raw: Any, golfer: Golfer, club: Club) -> Correction:
     """
     if not isinstance(raw, dict):
         raise InputError("correction", raw, "an object with fault, primary, direction and gate")
-    knowledge = load_knowledge()
     ids = {c.id for c in knowledge.causes.values()}
     if raw.get("fault") not in ids:
         raise InputError("correction.fault", raw.get("fault"), "one of " + ", ".join(sorted(ids)))
     primary = raw.get("primary")
-    if primary not in knowledge.metrics:
-        raise InputError("correction.primary", primary, "one of " + ", ".join(knowledge.metrics))
+    if primary not in vocabulary().metrics:
+        raise InputError("correction.primary", primary, "one of " + ", ".join(vocabulary().metrics))
     if raw.get("direction") not in DIRECTIONS:
         raise InputError("correction.direction", raw.get("direction"), "decrease or increase")
     sign = DIRECTIONS[raw["direction"]]
     gate = _windows(raw.get("gate"), "correction.gate")
     if primary not in gate:
         raise InputError("correction.gate", raw.get("gate"), f"a window for {primary}, the primary metric")
-    predicted = raw.get("predicted")
+    cause, predicted = knowledge.cause(raw["fault"], raw.get("variant")), raw.get("predicted")
     if predicted is None:
-        predicted = _usual_change(raw["fault"], raw.get("variant"), primary, golfer, club)
+        predicted = _usual_change(cause, primary, golfer, club)
     else:
         predicted = read_number("correction.predicted", predicted, (-100, 100))
     return Correction(
@@ -75,14 +73,14 @@ def read_correction(raw: Any, golfer: Golfer, club: Club) -> Correction:
         gate,
         _windows(raw.get("guards") or {}, "correction.guards"),
         sign * abs(predicted),
-        _face_per_path(raw["fault"], raw.get("variant"), golfer, club),
+        _face_per_path(cause, golfer, club),
         _by_stage(raw.get("gate_by_stage") or {}, primary),
     )
 
 
 def _by_stage(raw: Any, primary: str) -> dict[str, tuple[float, float]]:
     """Windows of the primary gate by stage, each checked like the gate itself."""
-    stages = load_knowledge().stages
+    stages = vocabulary().stages
     if not isinstance(raw, dict) or not raw.keys() <= stages.keys():
         raise InputError("correction.gate_by_stage", raw, "an object of stages: " + ", ".join(stages))
     return {
@@ -93,7 +91,7 @@ def _by_stage(raw: Any, primary: str) -> dict[str, tuple[float, float]]:
 def _windows(raw: Any, name: str) -> dict[str, tuple[float, float]]:
     if not isinstance(raw, dict) or len(raw) > MOST_GATES:
         raise InputError(name, raw, f"an object of at most {MOST_GATES} metrics, each with [low, high]")
-    metrics = load_knowledge().metrics
+    metrics = vocabulary().metrics
     windows = {}
     for metric, pair in raw.items():
         if metric not in metrics:
@@ -107,16 +105,16 @@ def _windows(raw: Any, name: str) -> dict[str, tuple[float, float]]:
     return windows
 
 
-def _face_per_path(fault: str, variant: str | None, golfer: Golfer, club: Club) -> float | None:
-    effects = effect_table((cause_of(fault, variant),), golfer, club)[0]
+def _face_per_path(cause: Cause, golfer: Golfer, club: Club) -> float | None:
+    effects = effect_table((cause,), golfer, club)[0]
     path, face = effects[CENTRES.index("path_deg")], effects[CENTRES.index("face_deg")]
     return float(face / path) if abs(path) >= 1 else None
 
 
-def _usual_change(fault: str, variant: str | None, primary: str, golfer: Golfer, club: Club) -> float:
+def _usual_change(cause: Cause, primary: str, golfer: Golfer, club: Club) -> float:
     """What a usual severity of the fault does to the metric; its tolerance where the table is silent."""
     if primary in CENTRES:
-        effects = effect_table((cause_of(fault, variant),), golfer, club)[0]
+        effects = effect_table((cause,), golfer, club)[0]
         if effects[CENTRES.index(primary)]:
             return SEVERITY * float(effects[CENTRES.index(primary)])
-    return 2 * golfer.skill.tolerance.get(primary, load_knowledge().metrics[primary].noise)
+    return 2 * golfer.skill.tolerance.get(primary, vocabulary().metrics[primary].noise)

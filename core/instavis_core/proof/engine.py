@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
 from instavis_core.proof.alarms import Alarm, overcorrecting, watch
 from instavis_core.proof.baseline import Baseline, baseline_of
 from instavis_core.proof.change import Change, RunningChange
@@ -171,7 +171,7 @@ def _inferred(base: Baseline, counted: np.ndarray, metric: str) -> str:
     new = int(np.isnan(counted).sum())
     if not base.inferred and not new:
         return ""
-    label = load_knowledge().metrics[metric].label
+    label = vocabulary().metrics[metric].label
     return (
         f"{label} is inferred from the flight, not measured, on {base.inferred} of {base.known} baseline balls"
         f" and {new} of {len(counted)} new ones."

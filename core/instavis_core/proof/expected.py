@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
 from instavis_core.knowledge.model import Ugly
 from instavis_core.proof.verdicts import Verdict
 from instavis_core.shots import Block
@@ -37,7 +37,7 @@ def expected_ugly(stage: Block, verdicts: list[Verdict], fault: str) -> list[Exp
     """
     moved = [i for i, verdict in enumerate(verdicts) if verdict.moved]
     found = []
-    for ugly in load_knowledge().ugly.values():
+    for ugly in vocabulary().ugly.values():
         if fault not in ugly.faults:
             continue
         recent = moved[-ugly.of :]

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 from scipy.special import betaincc
 
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
 from instavis_core.knowledge.model import Stage
 from instavis_core.proof.verdicts import Verdict
 
@@ -44,7 +44,7 @@ def advise(verdicts: list[Verdict], stage_id: str | None, compensated: bool, rul
     rule : {"count", "chance"}
         k of the last n, or the posterior chance that the share of linked balls is as wanted.
     """
-    stages = load_knowledge().stages
+    stages = vocabulary().stages
     stage = stages.get(stage_id or "full", stages["full"])
     if not stage.ball:
         return Advice("hold", "No ball at this stage: go up when the position is found three times in a row.", 0, 0, 0)

@@ -8,7 +8,7 @@ from typing import NamedTuple
 
 import numpy as np
 
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
 from instavis_core.proof.correction import Correction
 from instavis_core.reading.completion import complete
 from instavis_core.reading.mishits import BY_COACH, SMASH_DROP, Mishit, find_mishits
@@ -159,4 +159,4 @@ def _beyond(value: float, ask: _Asked) -> bool:
 
 
 def _label(metric: str) -> str:
-    return load_knowledge().metrics[metric].label
+    return vocabulary().metrics[metric].label

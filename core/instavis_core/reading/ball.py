@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from instavis_core.impact.edges import contact_of
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
 from instavis_core.reading.block import clean_balls, low_points
 from instavis_core.reading.completion import complete
 from instavis_core.reading.shares import BlockShares, ball_shares, shares_of
@@ -70,7 +70,7 @@ def read_ball(block: Block, place: int, set_aside: frozenset[int] = frozenset())
 
 def _values(block: Block, completed, place: int) -> list[BallValue]:
     values = []
-    for metric in load_knowledge().metrics:
+    for metric in vocabulary().metrics:
         value = float(completed.columns[metric][place])
         if np.isnan(value):
             continue

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from instavis_core.arc import low_point_cm, low_point_with_turf, swing_direction
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
 from instavis_core.reading.completion import CompletedBlock, complete
 from instavis_core.reading.drift import Drift, find_drifts
 from instavis_core.reading.ellipse import Ellipse, robust_ellipse
@@ -84,7 +84,7 @@ def read_block(block: Block, set_aside: frozenset[int] = frozenset()) -> BlockRe
     mishits = [m for m in find_mishits(block) if m.index not in set_aside]
     clean = clean_balls(block, set_aside)
     completed = _without_doubtful(complete(block))
-    centres = {m: summarise(completed.columns[m][clean]) for m in load_knowledge().metrics}
+    centres = {m: summarise(completed.columns[m][clean]) for m in vocabulary().metrics}
     two_sided = two_sided_probability(_finish_angle(completed)[clean], 1.5)
     clean_columns = {m: values[clean] for m, values in completed.columns.items()}
     ellipses = (robust_ellipse(clean_columns[x], clean_columns[y], (x, y)) for x, y in PAIRS)
@@ -221,6 +221,6 @@ def _notes(block: Block, completed: CompletedBlock, clean: int) -> list[str]:
     if mostly_by_hand(block):
         notes.append("Told in words, not measured: start, curve and contact are coarse.")
     if completed.inferred:
-        names = ", ".join(sorted(load_knowledge().metrics[m].label.lower() for m in completed.inferred))
+        names = ", ".join(sorted(vocabulary().metrics[m].label.lower() for m in completed.inferred))
         notes.append(f"Not measured, inferred from the ball: {names}.")
     return notes

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 import numpy as np
 from scipy.special import stdtr
 
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
 from instavis_core.reading.robust import huber_centre, robust_spread
 
 LEAST_BALLS = 9
@@ -57,7 +57,7 @@ def _drift(metric: str, values: np.ndarray, tolerance: float) -> Drift | None:
         kind = "warming-up"
     elif metric == "club_speed_mps" and size < 0:
         kind = "tiring"
-    known = load_knowledge().metrics[metric]
+    known = vocabulary().metrics[metric]
     moved = f"{abs(size):.1f}{known.unit}" if known.unit == "°" else f"{abs(size):.0f} {known.unit}"
     if known.kind == "speed":  # coaches have their own units of speed, a share has none
         moved = f"{100 * abs(size) / max(abs(early), 1e-9):.0f} %"

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from instavis_core.golfer import Golfer
-from instavis_core.knowledge import Club, load_knowledge
+from instavis_core.knowledge import Club, vocabulary
 from instavis_core.reading.robust import Centre
 
 STRONG_CURVE_DEG = 11.0  # spin axis from which a draw is called a hook and a fade a slice (assumption)
@@ -27,7 +27,7 @@ class PatternWord:
 
 def say(metric: str, value: float) -> str:
     """A value in the sentence form: ``4.1° in-to-out`` (golfer frame)."""
-    known = load_knowledge().metrics[metric]
+    known = vocabulary().metrics[metric]
     unit = known.unit if known.unit == "°" else f" {known.unit}"
     digits = 0 if known.unit in ("mm", "rpm") else 1
     if not known.plus:

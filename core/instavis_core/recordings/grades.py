@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from instavis_core.knowledge import load_knowledge, load_motion
+from instavis_core.knowledge import Check, Knowledge, load_motion
 from instavis_core.knowledge.model import Window
 from instavis_core.recordings.events import Moments
 from instavis_core.recordings.order import first_movers
@@ -44,28 +44,28 @@ class Proposal:
     agree: int = 1
 
 
-def propose(swing: SwingSeries, moments: Moments) -> list[Proposal]:
+def propose(knowledge: Knowledge, swing: SwingSeries, moments: Moments) -> list[Proposal]:
     """Grades for every look that the recorded series can tell, in the order of the looks."""
     windows: dict[str, list[Window]] = {}
-    for window in load_knowledge().windows.values():
+    for window in knowledge.windows.values():
         windows.setdefault(window.look, []).append(window)
     proposals = {}
     for look, rows in windows.items():
         if all(row.series in swing.columns for row in rows):
-            proposals[look] = _graded(look, rows, swing, moments)
+            proposals[look] = _graded(knowledge.checks[look], rows, swing, moments)
     order = first_movers(swing, moments)
     if order is not None:
         proposals["first-mover"] = _ordered(order, moments)
-    return [proposals[look] for look in load_knowledge().checks if look in proposals]
+    return [proposals[look] for look in knowledge.checks if look in proposals]
 
 
-def joined(swings: Sequence[Sequence[Proposal]]) -> list[Proposal]:
+def joined(knowledge: Knowledge, swings: Sequence[Sequence[Proposal]]) -> list[Proposal]:
     """One proposal a look from several swings: the commonest grade; close near a bound or unless two thirds agree."""
     by_look: dict[str, list[Proposal]] = {}
     for proposals in swings:
         for proposal in proposals:
             by_look.setdefault(proposal.look, []).append(proposal)
-    return [_joined(by_look[look]) for look in load_knowledge().checks if look in by_look]
+    return [_joined(by_look[look]) for look in knowledge.checks if look in by_look]
 
 
 def _joined(proposals: list[Proposal]) -> Proposal:
@@ -83,14 +83,14 @@ def _joined(proposals: list[Proposal]) -> Proposal:
     return Proposal(proposals[0].look, grade, close, readings, len(proposals), agree)
 
 
-def _graded(look: str, rows: list[Window], swing: SwingSeries, moments: Moments) -> Proposal:
+def _graded(look: Check, rows: list[Window], swing: SwingSeries, moments: Moments) -> Proposal:
     readings = [_reading(row, swing, moments) for row in rows]
     holds: dict[str, bool] = {}
     for row, reading in zip(rows, readings, strict=True):
         holds[row.grade] = holds.get(row.grade, True) and row.holds(reading.value)
-    grade = next((g for g, held in holds.items() if held), load_knowledge().checks[look].grades[0])
+    grade = next((g for g, held in holds.items() if held), look.grades[0])
     close = any(abs(r.value - r.bound) < CLOSE * r.error for r in readings)
-    return Proposal(look, grade, close, readings)
+    return Proposal(look.id, grade, close, readings)
 
 
 def _reading(row: Window, swing: SwingSeries, moments: Moments) -> Reading:

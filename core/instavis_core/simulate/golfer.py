@@ -15,12 +15,12 @@ import numpy as np
 
 from instavis_core.cause.evidence import CENTRES, SPREADS
 from instavis_core.cause.likelihood import effect_table
-from instavis_core.choice.candidates import cause_of
 from instavis_core.errors import InputError
 from instavis_core.flight import Air, fly
 from instavis_core.golfer import Golfer, mirror
 from instavis_core.impact import Delivery, launch_of
-from instavis_core.knowledge import Club, load_knowledge
+from instavis_core.knowledge import Club, vocabulary
+from instavis_core.knowledge.loader import shipped_knowledge
 
 READING_ERROR = 0.5  # of the metrics' stated noise
 HABIT = 0.25  # chance of the new movement that is left when nothing was kept
@@ -117,13 +117,13 @@ def draw_golfer(
     InputError
         For unknown faults.
     """
-    known, traits = load_knowledge().causes, traits or Traits()
+    known, traits = shipped_knowledge().causes, traits or Traits()
     effects = {}
     for key in faults:
         name, _, variant = key.partition("/")
         if not any(key == c.key or (c.id == name and not variant) for c in known.values()):
             raise InputError("fault", key, "one of " + ", ".join(known))
-        row = effect_table((cause_of(name, variant or None),), golfer, club)[0]
+        row = effect_table((shipped_knowledge().cause(name, variant or None),), golfer, club)[0]
         effects[key] = row * np.exp(rng.normal(0, traits.effect_spread, row.size)) + rng.normal(0, 0.15, row.size) * (
             row != 0
         )
@@ -210,13 +210,13 @@ def _swing(sim: SimulatedGolfer, club: Club, rng, movement: str | None, aim: flo
     skill, traits = sim.golfer.skill, sim.traits
     mean = sim.offset[: len(CENTRES)].copy()
     log_spread = sim.offset[len(CENTRES) :].copy()
-    speed = sim.club_speed_7i * (club.arc_radius / load_knowledge().clubs["7i"].arc_radius) * speed_share
+    speed = sim.club_speed_7i * (club.arc_radius / vocabulary().clubs["7i"].arc_radius) * speed_share
     for key, now in sim.severity_now(movement).items():
         row = sim.effects[key]
         mean += now * row[: len(CENTRES)]
         log_spread += now * row[len(CENTRES) :]
         name, _, variant = key.partition("/")
-        speed *= 1 + now * cause_of(name, variant or None).effect.get("club_speed_pct", 0.0) / 100
+        speed *= 1 + now * shipped_knowledge().cause(name, variant or None).effect.get("club_speed_pct", 0.0) / 100
     widen = dict.fromkeys(CENTRES, 1.0)
     for k, metric in enumerate(SPREADS.values()):
         widen[metric] = float(np.exp(log_spread[k]))
@@ -238,5 +238,5 @@ def _swing(sim: SimulatedGolfer, club: Club, rng, movement: str | None, aim: flo
 
 
 def _measured(name: str, values: np.ndarray, rng: np.random.Generator) -> np.ndarray:
-    metric = load_knowledge().metrics[name]
+    metric = vocabulary().metrics[name]
     return np.clip(values + rng.normal(0, READING_ERROR * metric.noise, values.size), *metric.range)

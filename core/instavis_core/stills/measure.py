@@ -15,7 +15,7 @@ from typing import Any
 import numpy as np
 
 from instavis_core.errors import InputError
-from instavis_core.knowledge import shipped_knowledge
+from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.knowledge.stills import StillMeasure, load_stills
 
 DEPTH_SHARE = 0.06

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
 
 WEDGES = {
     "pitching": "PW",
@@ -39,7 +39,7 @@ LOFTS = ((43, "9i"), (48, "PW"), (53, "GW"), (58, "SW"), (90, "LW"))  # up to th
 
 def read_club_name(text: str) -> str | None:
     """The id of a club from a name such as ``7 Iron``, ``Eisen 7``, ``4-hybrid``, ``Sand wedge`` or ``56°``."""
-    clubs = load_knowledge().clubs
+    clubs = vocabulary().clubs
     if text in clubs:
         return text
     words = re.findall(r"[a-zäöüé]+|\d+(?:[.,]\d+)?", text.lower())

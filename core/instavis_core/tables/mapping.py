@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from instavis_core.errors import InputError
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
 from instavis_core.shots import CHOICES, LONGEST_TEXT
 from instavis_core.tables.text import DELIMITERS, ENCODINGS, MOST_COLUMNS
 from instavis_core.units import SUFFIXES
@@ -54,7 +54,7 @@ class Mapping:
 
 def kind_of(field: str) -> str:
     """Kind of unit a field has: speed, distance, angle, strike, spin, or empty for texts."""
-    metrics = load_knowledge().metrics
+    metrics = vocabulary().metrics
     return metrics[field].kind if field in metrics else WORKED_OUT.get(field, "")
 
 
@@ -66,13 +66,13 @@ def units_of(field: str) -> list[str]:
 
 def is_sided(field: str) -> bool:
     """Whether positive and negative numbers of a field point two ways."""
-    metrics = load_knowledge().metrics
+    metrics = vocabulary().metrics
     return field in ("face_to_path_deg", "side_spin_rpm") or (field in metrics and bool(metrics[field].plus))
 
 
 def is_mirrored(field: str) -> bool:
     """Whether a field is sideways: right of the target positive in the shot format."""
-    metrics = load_knowledge().metrics
+    metrics = vocabulary().metrics
     return field in ("face_to_path_deg", "side_spin_rpm") or (field in metrics and metrics[field].mirrored)
 
 
@@ -100,7 +100,7 @@ def read_mapping(raw: Any) -> Mapping:
     for field in fields:
         if fields.count(field) > 1:
             raise InputError("mapping.columns", field, "every field once")
-    if not set(fields) & (set(load_knowledge().metrics) | set(WORKED_OUT)):
+    if not set(fields) & (set(vocabulary().metrics) | set(WORKED_OUT)):
         raise InputError("mapping.columns", "no measured value", "at least one column that measures something")
     return Mapping(raw["encoding"], raw["delimiter"], raw["decimal"], line, uses)
 
@@ -110,7 +110,7 @@ def _column(place: int, raw: Any) -> ColumnUse:
     if not isinstance(raw, dict):
         raise InputError(name, raw, "an object with header, field, unit and sign")
     header, field = str(raw.get("header", ""))[:200], raw.get("field") or ""
-    _one_of(f"{name}.field", field, ("", *load_knowledge().metrics, *WORKED_OUT, *TEXT_FIELDS))
+    _one_of(f"{name}.field", field, ("", *vocabulary().metrics, *WORKED_OUT, *TEXT_FIELDS))
     unit = raw.get("unit") or (units_of(field)[0] if kind_of(field) else "")
     if kind_of(field):
         _one_of(f"{name}.unit", unit, units_of(field))

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from instavis_core.errors import InputError
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
 from instavis_core.shots import LONGEST_TEXT, MOST_SHOTS, Shot, read_shot
 from instavis_core.tables.problems import MOST_ERRORS, TableErrors
 from instavis_core.units import SUFFIXES
@@ -82,7 +82,7 @@ def read_table(data: bytes) -> list[Shot]:
 def write_table(records: Iterable[dict[str, Any]]) -> str:
     """Records as CSV; text cells that a spreadsheet would run as formulas get a leading apostrophe."""
     records = list(records)
-    known = [*TEXT_COLUMNS[:4], *load_knowledge().metrics, *TEXT_COLUMNS[4:]]
+    known = [*TEXT_COLUMNS[:4], *vocabulary().metrics, *TEXT_COLUMNS[4:]]
     # Fields we do not know go out under a prefix, so that the same file brings them back.
     further = sorted({name for record in records for name in record if name not in known})
     out = io.StringIO()
@@ -140,7 +140,7 @@ def _columns(header: list[str]) -> list[Column]:
 
 
 def _column(name: str) -> Column:
-    metrics = load_knowledge().metrics
+    metrics = vocabulary().metrics
     if name in metrics:
         return Column(name, name, lambda cell: _number(name, cell))
     if name in TEXT_COLUMNS or name in LONGEST_TEXT:

@@ -13,7 +13,7 @@ import numpy as np
 from instavis_core.errors import InputError
 from instavis_core.flight import fly
 from instavis_core.golfer import Golfer
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
 from instavis_core.knowledge.headers import header_terms
 from instavis_core.tables.cells import EMPTY, UNIT_WORDS, guess_decimal, read_cell, side_of
 from instavis_core.tables.mapping import (
@@ -102,7 +102,7 @@ def propose(file: BinaryIO, golfer: Golfer, far_unit: str = "m") -> Proposal:
     guesses = _speeds_alike(_without_doubles(guesses))
     guesses = _turned(_carry_unit(guesses, columns, decimal, golfer), columns, decimal, golfer)
     mapping = Mapping(encoding, delimiter, decimal, header_line, tuple(g.use for g in guesses))
-    names = set(load_knowledge().metrics) | set(TEXT_FIELDS)
+    names = set(vocabulary().metrics) | set(TEXT_FIELDS)
     own = all(h in names or _suffixed(h) for h in headers)
     return Proposal(mapping, tuple(guesses), _notes(mapping, bool(units_row), place), own)
 
@@ -133,7 +133,7 @@ def _header_place(rows: list[list[str]]) -> int:
 
 def _match(header: str) -> tuple[str | None, str, str]:
     """Field of a header (None: unknown), the unit it names, and the term that matched."""
-    if header in load_knowledge().metrics:
+    if header in vocabulary().metrics:
         return header, header.rpartition("_")[2], header
     if _suffixed(header):
         return _suffixed(header), header.rpartition("_")[2], header
@@ -162,7 +162,7 @@ def _suffixed(header: str) -> str | None:
     stem, _, suffix = header.rpartition("_")
     if suffix not in SUFFIXES:
         return None
-    metrics = load_knowledge().metrics.values()
+    metrics = vocabulary().metrics.values()
     return next((m.id for m in metrics if m.id.rpartition("_")[0] == stem and SUFFIXES[suffix][0] == m.kind), None)
 
 
@@ -337,7 +337,7 @@ def _turned(guesses, columns, decimal, golfer) -> list[ColumnGuess]:
         if both.sum() < 8 or min(a[:n][both].std(), b[:n][both].std()) < 1e-9:
             continue
         if np.corrcoef(a[:n][both], b[:n][both])[0, 1] < TURNED_BELOW:
-            reason = f"runs against {load_knowledge().metrics[partner].label.lower()}: taken as left positive"
+            reason = f"runs against {vocabulary().metrics[partner].label.lower()}: taken as left positive"
             out[i] = replace(
                 out[i], use=replace(out[i].use, sign="minus"), reasons=(*out[i].reasons, reason), sure=False
             )

@@ -10,12 +10,12 @@ from django.db.models import QuerySet
 from instavis.config.errors import not_found
 from instavis.corrections.models import Correction
 from instavis.findings.selectors import kit_of, limits_of, ranking_of
-from instavis.knowledge.selectors import judged_by
+from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.models import Lesson
 from instavis.people.models import Coach
 from instavis.shots.selectors import baseline_balls
 from instavis_core.cause import CauseRow
-from instavis_core.choice import Candidate, GateProposal, cause_of, middles, propose_gate, rank_candidates
+from instavis_core.choice import Candidate, GateProposal, middles, propose_gate, rank_candidates
 from instavis_core.errors import InputError
 
 
@@ -50,8 +50,9 @@ def earlier_corrections(lesson: Lesson) -> QuerySet[Correction]:
 def candidates_of(lesson: Lesson, school: dict[str, str]) -> list[Candidate]:
     """Corrections by what they would be worth to this student."""
     balls = baseline_balls(lesson)
-    with judged_by(lesson):
-        ranked = rank_candidates(ranking_of(lesson, balls), balls.kept, limits_of(lesson), school, kit_of(lesson))
+    ranked = rank_candidates(
+        knowledge_for(lesson), ranking_of(lesson, balls), balls.kept, limits_of(lesson), school, kit_of(lesson)
+    )
     return [replace(c, gate=begun.gate) if (begun := _begun_before(lesson, c.id)) else c for c in ranked]
 
 
@@ -77,17 +78,16 @@ def experiment_of(lesson: Lesson, fault: str, variant: str) -> Experiment:
         For a fault or variant that the lesson's knowledge does not hold.
     """
     balls = baseline_balls(lesson)
-    with judged_by(lesson):
-        ranking = ranking_of(lesson, balls)
-        rows = {r.id: r for r in ranking.faults + ranking.partners}
-        if fault not in rows:
-            raise InputError("fault", fault, "one of " + ", ".join(sorted(rows)))
-        cause = cause_of(fault, variant or rows[fault].variant)
-        if variant and cause.variant != variant:
-            raise InputError("variant", variant, f"a variant of {fault}")
-        if begun := _begun_before(lesson, fault):
-            return replace(begun, row=rows[fault])
-        return Experiment(rows[fault], propose_gate(balls.kept, cause, rows[fault].severity))
+    ranking = ranking_of(lesson, balls)
+    rows = {r.id: r for r in ranking.faults + ranking.partners}
+    if fault not in rows:
+        raise InputError("fault", fault, "one of " + ", ".join(sorted(rows)))
+    cause = knowledge_for(lesson).cause(fault, variant or rows[fault].variant)
+    if variant and cause.variant != variant:
+        raise InputError("variant", variant, f"a variant of {fault}")
+    if begun := _begun_before(lesson, fault):
+        return replace(begun, row=rows[fault])
+    return Experiment(rows[fault], propose_gate(balls.kept, cause, rows[fault].severity))
 
 
 def _begun_before(lesson: Lesson, fault: str) -> Experiment | None:

@@ -11,16 +11,15 @@ from django.db import transaction
 from instavis.config.errors import Refused
 from instavis.corrections.models import Correction, OwnEffect
 from instavis.corrections.selectors import experiment_of
-from instavis.knowledge.selectors import judged_by
+from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.events import locked_lesson, log
 from instavis.lessons.models import Block, Lesson
 from instavis.lessons.services import open_block
 from instavis.proofs.selectors import proof_of
 from instavis.shots.selectors import baseline_balls
 from instavis_core.choice import gates_of_stages
-from instavis_core.choice.candidates import cause_of
 from instavis_core.errors import InputError
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
 from instavis_core.proof import Proof, log_odds_of, own_effect, read_correction, scale_of
 from instavis_core.shots import STAGES
 
@@ -159,7 +158,7 @@ def close_correction(correction: Correction, outcome: str, now: datetime) -> Cor
     if outcome in LEARNS:
         proof, _ = proof_of(locked, correction)
         if proof.status != outcome:
-            said = load_knowledge().words["status"][proof.status].lower()
+            said = vocabulary().words["status"][proof.status].lower()
             raise Refused(409, "outcome", f"The balls do not say so: the proof stands at “{said}”.")
         _learn(locked, correction, outcome, proof, now)
     correction.outcome = outcome
@@ -173,15 +172,14 @@ LEARNS = (Correction.Outcome.VERIFIED, Correction.Outcome.NOT_SUPPORTED)
 
 def _learn(lesson: Lesson, correction: Correction, outcome: str, proof: Proof, now: datetime) -> None:
     """Keep what the balls said of the fault; after a proven correction also the student's own effect."""
-    with judged_by(lesson):
-        golfer, club = lesson.golfer, load_knowledge().clubs[lesson.club]
-        checked = read_correction(correction.to_document(), golfer, club)
-        correction.log_odds = log_odds_of(proof, checked)
-        if outcome != Correction.Outcome.VERIFIED or correction.severity_then is None:
-            return
-        scale = scale_of(correction.primary, club, golfer.skill.effect_scale)
-        cause = cause_of(correction.fault, correction.variant or None)
-        own = own_effect(proof, checked, cause, correction.severity_then, scale)
+    knowledge, golfer, club = knowledge_for(lesson), lesson.golfer, vocabulary().clubs[lesson.club]
+    checked = read_correction(knowledge, correction.to_document(), golfer, club)
+    correction.log_odds = log_odds_of(proof, checked)
+    if outcome != Correction.Outcome.VERIFIED or correction.severity_then is None:
+        return
+    scale = scale_of(correction.primary, club, golfer.skill.effect_scale)
+    cause = knowledge.cause(correction.fault, correction.variant or None)
+    own = own_effect(proof, checked, cause, correction.severity_then, scale)
     if own is not None:
         OwnEffect.objects.create(
             student=lesson.student,
@@ -204,19 +202,17 @@ def _carry_gate(correction: Correction) -> None:
 
 
 def _check(correction: Correction, lesson: Lesson) -> None:
-    with judged_by(lesson):
-        knowledge = load_knowledge()
-        read_correction(correction.to_document(), lesson.golfer, knowledge.clubs[lesson.club])
-        if correction.drill and correction.drill not in knowledge.drills:
-            raise InputError("drill", correction.drill, "one of " + ", ".join(knowledge.drills))
+    knowledge = knowledge_for(lesson)
+    read_correction(knowledge, correction.to_document(), lesson.golfer, vocabulary().clubs[lesson.club])
+    if correction.drill and correction.drill not in knowledge.drills:
+        raise InputError("drill", correction.drill, "one of " + ", ".join(knowledge.drills))
     if correction.stage not in STAGES:
         raise InputError("stage", correction.stage, "one of " + ", ".join(STAGES))
 
 
 def _set_cue(correction: Correction, lesson: Lesson) -> None:
     """The one cue is the drill's."""
-    with judged_by(lesson):
-        drill = load_knowledge().drills.get(correction.drill)
+    drill = knowledge_for(lesson).drills.get(correction.drill)
     correction.cue = drill.cue if drill else ""
 
 

@@ -36,7 +36,7 @@ from instavis.shots.services import Origin, record_shots
 from instavis.stills.services import change_still, keep_still
 from instavis_core.flight import Air
 from instavis_core.golfer import Golfer
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
 from instavis_core.knowledge.stills import load_stills
 from instavis_core.recordings import swing_of_columns
 from instavis_core.shots import read_shots
@@ -87,7 +87,7 @@ def _tell(story: Story, coach: Coach, now: datetime) -> Lesson:
     )
     lesson = start_lesson(coach, student, CLUB, start)
     rng = np.random.default_rng(story.seed)
-    sim = draw_golfer(rng, story.faults, Golfer(student.hand, student.handicap), load_knowledge().clubs[CLUB])
+    sim = draw_golfer(rng, story.faults, Golfer(student.hand, student.handicap), vocabulary().clubs[CLUB])
     sim.offset[TOE] += story.toe_mm
     if story.intake:
         save_intake(lesson, story.intake, start)
@@ -112,7 +112,7 @@ def _tell(story: Story, coach: Coach, now: datetime) -> Lesson:
 
 def _hit(lesson: Lesson, sim: SimulatedGolfer, count: int, rng, when: datetime, marks=None, told=None) -> None:
     """Balls into the open block; ``told`` are the coach's marks when they differ from what the golfer did."""
-    club, air = load_knowledge().clubs[CLUB], Air(temperature_c=TEMPERATURE_C)
+    club, air = vocabulary().clubs[CLUB], Air(temperature_c=TEMPERATURE_C)
     speed = 0.93 if marks or told else 1.0
     records = simulate_shots(sim, club, count, rng, when, marks, air=air, speed_share=speed)
     for record, mark in zip(records, told or [], strict=False):

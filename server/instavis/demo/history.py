@@ -24,7 +24,7 @@ from instavis.proofs.selectors import proof_of
 from instavis.shots.services import Origin, record_shots
 from instavis_core.flight import Air
 from instavis_core.golfer import Golfer
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
 from instavis_core.shots import read_shots
 from instavis_core.simulate import SimulatedGolfer, Traits, draw_golfer, simulate_shots
 
@@ -40,7 +40,7 @@ def tell_long(story: LongStory, coach: Coach, now: datetime) -> None:
     rng = np.random.default_rng(story.seed)
     traits = Traits(retention_days=story.remembers, learning=0.12)
     sim = draw_golfer(
-        rng, story.faults, Golfer(student.hand, student.handicap), load_knowledge().clubs[CLUB], traits=traits
+        rng, story.faults, Golfer(student.hand, student.handicap), vocabulary().clubs[CLUB], traits=traits
     )
     sim.skill_of_move = 0.0
     for place, visit in enumerate(story.visits):
@@ -82,7 +82,7 @@ def _cold(sim: SimulatedGolfer, rng) -> str:
 
 def _hit(lesson: Lesson, sim: SimulatedGolfer, rng, when: datetime, marks: list[str], told: bool) -> None:
     """Balls into the open block; the coach's marks are kept only where the coach was marking."""
-    club, air = load_knowledge().clubs[CLUB], Air(temperature_c=TEMPERATURE_C)
+    club, air = vocabulary().clubs[CLUB], Air(temperature_c=TEMPERATURE_C)
     records = simulate_shots(sim, club, len(marks), rng, when, marks, air=air)
     if not told:
         records = [{k: v for k, v in r.items() if k != "movement"} for r in records]

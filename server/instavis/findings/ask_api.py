@@ -13,7 +13,7 @@ from instavis.config.errors import Problems, Refused
 from instavis.findings import selectors, services
 from instavis.lessons.selectors import lesson_of
 from instavis.people.api import CsrfOnly
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
 
 router = Router()
 
@@ -162,7 +162,7 @@ def _ask_page(token: str) -> AskPageOut:
     lesson = selectors.lesson_by_link(token, timezone.now())
     if lesson is None:
         raise Refused(404, "link", "This link has ended. Ask your coach for a new one.")
-    known = load_knowledge()
+    known = vocabulary()
     words = {
         kind: {w.id: w.label for w in known.intake_words.values() if w.kind == kind} for kind in ("contact", "feel")
     }

@@ -12,7 +12,7 @@ import numpy as np
 from instavis.config.errors import not_found
 from instavis.devices.models import hash_token
 from instavis.findings.models import Intake, IntakeLink, SetupNote
-from instavis.knowledge.selectors import judged_by
+from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.models import Lesson
 from instavis.people.models import Coach
 from instavis.shots.models import Shot
@@ -23,7 +23,7 @@ from instavis_core.cause.evidence import NOT_SEEN
 from instavis_core.choice import FaultBall, WhatIf, ball_of_fault, what_if
 from instavis_core.errors import InputError
 from instavis_core.impact.inverse import DELIVERY_NAMES
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import Knowledge, vocabulary
 from instavis_core.lesson import Setup, intake_for, setup_changes
 from instavis_core.reading import BallReading, read_ball, read_block
 from instavis_core.reading.block import low_points
@@ -65,9 +65,9 @@ def grades_of(lesson: Lesson, coach: Coach | None = None) -> dict[str, str]:
     return {s.check: s.grade for s in seen} | own
 
 
-def _told(seen: Iterable[Seen]) -> dict[str, tuple[str, ...]]:
-    """Grades as the core weighs them: all coaches' of a look; what the knowledge in force does not hold is left out."""
-    known = load_knowledge().checks
+def _told(knowledge: Knowledge, seen: Iterable[Seen]) -> dict[str, tuple[str, ...]]:
+    """Grades as the core weighs them: all coaches' of a look; what the knowledge does not hold is left out."""
+    known = knowledge.checks
     told: dict[str, tuple[str, ...]] = {}
     for one in seen:
         if one.check in known and one.grade in known[one.check].grades:
@@ -187,7 +187,7 @@ def what_if_of(lesson: Lesson, shot_id: int | None, changes: dict[str, float]) -
     InputError
         For a metric that is no delivery, or a value out of range.
     """
-    metrics = load_knowledge().metrics
+    metrics = vocabulary().metrics
     checked = {}
     for name, value in changes.items():
         if name not in DELIVERY_NAMES:
@@ -201,7 +201,7 @@ def what_if_of(lesson: Lesson, shot_id: int | None, changes: dict[str, float]) -
         if shot is None:
             raise not_found("ball")
         start = {v.metric: v.value for v in ball_reading_of(shot).values if v.metric in DELIVERY_NAMES}
-    return what_if(start, checked, lesson.golfer, load_knowledge().clubs[lesson.club])
+    return what_if(start, checked, lesson.golfer, vocabulary().clubs[lesson.club])
 
 
 def _shown(values: np.ndarray) -> list[float | None]:
@@ -210,26 +210,26 @@ def _shown(values: np.ndarray) -> list[float | None]:
 
 def ranking_of(lesson: Lesson, balls: Balls | None = None) -> Ranking:
     """Causes ranked from baseline, intake, looks and corrections that failed, by the lesson's own knowledge."""
-    with judged_by(lesson):
-        return rank(lesson, balls)
+    return rank(lesson, knowledge_for(lesson), balls)
 
 
 def why_in(lesson: Lesson) -> Why:
     """What a lesson's student is told of the cause: of the one being corrected where there is one."""
     corrected = lesson.corrections.exclude(outcome__in=("stopped", "not-supported")).order_by("-id").first()
-    with judged_by(lesson):
-        return why_of(rank(lesson), corrected.fault if corrected else None)
+    return why_of(ranking_of(lesson), corrected.fault if corrected else None)
 
 
-def rank(lesson: Lesson, balls: Balls | None = None, seen: Iterable[Seen] | None = None) -> Ranking:
-    """The same by the knowledge in force; with other looks than the lesson's where they are given."""
+def rank(
+    lesson: Lesson, knowledge: Knowledge, balls: Balls | None = None, seen: Iterable[Seen] | None = None
+) -> Ranking:
+    """The same by any knowledge; with other looks than the lesson's where they are given."""
     balls = balls or baseline_balls(lesson)
     intake = intake_of(lesson)
     words = CoreIntake()
     if intake is not None:
-        words = intake_for(answers_of(intake), load_knowledge().clubs[lesson.club])
-    told = _told(seen_in(lesson) if seen is None else seen)
-    return rank_causes(balls.block, words, told, balls.aside, _tried(lesson))
+        words = intake_for(answers_of(intake), vocabulary().clubs[lesson.club])
+    told = _told(knowledge, seen_in(lesson) if seen is None else seen)
+    return rank_causes(knowledge, balls.block, words, told, balls.aside, _tried(lesson))
 
 
 def _tried(lesson: Lesson) -> dict[str, float]:
@@ -261,23 +261,22 @@ class Step:
 def history_of(lesson: Lesson) -> list[Step]:
     """How the ranking came about, look by look, on the balls and words as they are now."""
     seen = seen_in(lesson)[-MOST_STEPS:]
-    balls, steps = baseline_balls(lesson), []
-    with judged_by(lesson):
-        for count in range(len(seen) + 1):
-            first, second = rank(lesson, balls, seen[:count]).faults[:2]
-            last = seen[count - 1] if count else None
-            steps.append(
-                Step(
-                    last.check if last else "",
-                    last.grade if last else "",
-                    last.coach if last else "",
-                    first.id,
-                    first.word,
-                    first.probability,
-                    second.id,
-                    second.probability,
-                )
+    knowledge, balls, steps = knowledge_for(lesson), baseline_balls(lesson), []
+    for count in range(len(seen) + 1):
+        first, second = rank(lesson, knowledge, balls, seen[:count]).faults[:2]
+        last = seen[count - 1] if count else None
+        steps.append(
+            Step(
+                last.check if last else "",
+                last.grade if last else "",
+                last.coach if last else "",
+                first.id,
+                first.word,
+                first.probability,
+                second.id,
+                second.probability,
             )
+        )
     return steps
 
 
@@ -286,8 +285,7 @@ def ball_of(lesson: Lesson, fault: str, variant: str | None) -> FaultBall:
     balls = baseline_balls(lesson)
     speeds = balls.block.column("club_speed_mps")
     speed = float(np.nanmedian(speeds)) if (~np.isnan(speeds)).any() else None
-    with judged_by(lesson):
-        return ball_of_fault(fault, variant, lesson.golfer, load_knowledge().clubs[lesson.club], speed)
+    return ball_of_fault(knowledge_for(lesson), fault, variant, lesson.golfer, vocabulary().clubs[lesson.club], speed)
 
 
 def _some(block: CoreBlock, places: list[int]) -> CoreBlock:

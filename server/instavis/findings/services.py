@@ -9,7 +9,7 @@ from django.db import transaction
 
 from instavis.devices.models import hash_token
 from instavis.findings.models import CheckGrade, Intake, IntakeLink, SetupNote
-from instavis.knowledge.selectors import judged_by
+from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.events import locked_lesson, log
 from instavis.lessons.models import Lesson
 from instavis.people.models import Coach
@@ -88,8 +88,7 @@ def grade_checks(
     """
     if source not in CheckGrade.Source.values:
         raise InputError("source", source, "one of " + ", ".join(CheckGrade.Source.values))
-    with judged_by(lesson):
-        read_checks(grades)
+    read_checks(knowledge_for(lesson), grades)
     locked = locked_lesson(lesson.pk)
     CheckGrade.objects.bulk_create(
         CheckGrade(lesson=locked, check_id=check, grade=grade, source=source, coach=coach, graded_at=now)

@@ -26,9 +26,7 @@ from instavis_core.knowledge import (
     Metric,
     School,
     Stage,
-    in_force,
     load_motion,
-    shipped_knowledge,
 )
 from instavis_core.knowledge.model import Window
 
@@ -117,26 +115,26 @@ def get_knowledge(request: HttpRequest) -> dict[str, Any]:
     known = selectors.knowledge_of(request.user.academy)
     motion = load_motion()
     return {
-        "metrics": list(known.metrics.values()),
-        "clubs": list(known.clubs.values()),
+        "metrics": list(known.vocabulary.metrics.values()),
+        "clubs": list(known.vocabulary.clubs.values()),
         "causes": list(known.causes.values()),
         "checks": list(known.checks.values()),
         "windows": list(known.windows.values()),
         "series": [{"id": s.id, "label": s.label, "unit": s.unit} for s in motion.series.values()],
         "moments": list(motion.moments),
-        "intake_words": list(known.intake_words.values()),
+        "intake_words": list(known.vocabulary.intake_words.values()),
         "drills": list(known.drills.values()),
-        "stages": list(known.stages.values()),
-        "schools": list(known.schools.values()),
-        "cautions": list(known.cautions.values()),
-        "words": known.words,
+        "stages": list(known.vocabulary.stages.values()),
+        "schools": list(known.vocabulary.schools.values()),
+        "cautions": list(known.vocabulary.cautions.values()),
+        "words": known.vocabulary.words,
     }
 
 
 @router.get("/knowledge/versions", response=VersionsOut)
 def list_versions(request: HttpRequest) -> dict[str, Any]:
     """The academy's versions, newest first."""
-    shipped = shipped_knowledge()
+    shipped = selectors.shipped()
     versions = request.user.academy.knowledge_versions.select_related("made_by")
     return {
         "versions": [
@@ -187,8 +185,7 @@ def judge_anew(request: HttpRequest, lesson_id: int):
 @router.get("/figures/{look}", response={200: LookPicture, 422: Problems})
 def get_figure(request: HttpRequest, look: str, hand: str = "right", view: str = ""):
     """A look drawn: the sound figure and one a grade."""
-    with in_force(shipped_knowledge()):
-        return look_picture(look, hand, view)
+    return look_picture(look, hand, view)
 
 
 @router.get("/drill-figures/{drill}", response={200: DrillPicture, 422: Problems})

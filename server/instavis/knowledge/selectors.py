@@ -4,14 +4,13 @@ from __future__ import annotations
 
 import functools
 import json
-from collections.abc import Iterator
-from contextlib import contextmanager
 
 from instavis.corrections.models import OwnEffect
 from instavis.knowledge.models import KnowledgeVersion
 from instavis.lessons.models import Lesson
 from instavis.people.models import Academy
-from instavis_core.knowledge import OWN, Changes, Knowledge, changed_knowledge, in_force, shipped_knowledge
+from instavis_core.knowledge import OWN, Changes, Knowledge
+from instavis_core.knowledge.loader import changed_knowledge, shipped_knowledge
 
 
 @functools.lru_cache(maxsize=32)
@@ -28,6 +27,11 @@ def knowledge_with(changes: Changes) -> Knowledge:
         Naming table, entry and field.
     """
     return _built(json.dumps(changes, sort_keys=True)) if changes else shipped_knowledge()
+
+
+def shipped() -> Knowledge:
+    """What ships, before any change."""
+    return shipped_knowledge()
 
 
 def newest_version(academy: Academy) -> KnowledgeVersion | None:
@@ -50,13 +54,17 @@ def own_drills_ever(academy: Academy) -> dict[str, str]:
     return names
 
 
-@contextmanager
-def judged_by(lesson: Lesson) -> Iterator[None]:
-    """Judge a lesson by the version that held when it began, and by what earlier lessons taught about its student."""
-    version = lesson.knowledge_version
-    changes = version.changes if version else {}
-    with in_force(knowledge_with(_with_own(changes, lesson))):
-        yield
+def knowledge_for(lesson: Lesson) -> Knowledge:
+    """What a lesson is judged by: the version that held when it began, and what earlier lessons taught of its student.
+
+    Made once for each lesson object, so once a request.
+    """
+    made = lesson.__dict__.get("_knowledge")
+    if made is None:
+        version = lesson.knowledge_version
+        made = knowledge_with(_with_own(version.changes if version else {}, lesson))
+        lesson.__dict__["_knowledge"] = made
+    return made
 
 
 def _with_own(changes: Changes, lesson: Lesson) -> Changes:

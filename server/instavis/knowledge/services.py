@@ -16,7 +16,7 @@ from instavis.lessons.models import Lesson
 from instavis.people.models import Academy, Coach
 from instavis_core.cause import Ranking
 from instavis_core.errors import InputError
-from instavis_core.knowledge import Changes, Knowledge, KnowledgeError, in_force
+from instavis_core.knowledge import Changes, Knowledge, KnowledgeError
 
 LESSONS_COMPARED = 12
 MOST_CHANGES = 400
@@ -86,23 +86,20 @@ def judge_anew(lesson: Lesson) -> Lesson:
     """Judge a lesson by the version that holds now."""
     lesson.knowledge_version = newest_version(lesson.academy)
     lesson.save(update_fields=["knowledge_version"])
-    return lesson
+    return Lesson.objects.get(pk=lesson.pk)
 
 
 def compare(
-    lessons: list[Lesson], before: Knowledge, after: Knowledge, rank: Callable[[Lesson], Ranking]
+    lessons: list[Lesson], before: Knowledge, after: Knowledge, rank: Callable[[Lesson, Knowledge], Ranking]
 ) -> list[Compared]:
     """What a change does to the rankings of stored lessons: those where something moves by one in a hundred."""
     rows = []
     for lesson in lessons:
-        with in_force(before):
-            first = _leading(rank(lesson))
-        with in_force(after):
-            then = _leading(rank(lesson))
+        first, then = _leading(rank(lesson, before)), _leading(rank(lesson, after))
         ids = {**dict(first), **dict(then)}
         moved = any(abs(dict(first).get(i, 0.0) - dict(then).get(i, 0.0)) >= 0.01 for i in ids)
         if moved:
-            rows.append(Compared(lesson.pk, lesson.student.name, f"{lesson.started_at:%Y-%m-%d}", first, then))
+            rows.append(Compared(lesson.pk, lesson.student.name, lesson.day.isoformat(), first, then))
     return rows
 
 

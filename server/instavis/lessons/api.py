@@ -17,7 +17,7 @@ from instavis.lessons.spine import StationState, spine_of
 from instavis.people.api import StudentOut
 from instavis.people.selectors import student_of
 from instavis.shots.selectors import tray_of
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
 from instavis_core.lesson import Clock, lesson_clock
 
 router = Router()
@@ -82,7 +82,7 @@ class LessonOut(LessonRow):
 
     @staticmethod
     def resolve_club_group(lesson) -> str:
-        return load_knowledge().clubs[lesson.club].group
+        return vocabulary().clubs[lesson.club].group
 
     @staticmethod
     def resolve_bay_id(lesson) -> int | None:

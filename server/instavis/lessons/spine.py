@@ -6,12 +6,11 @@ from dataclasses import dataclass
 
 from instavis.corrections.selectors import active_correction
 from instavis.findings.selectors import grades_of, intake_of
-from instavis.knowledge.selectors import judged_by
+from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.models import Lesson
 from instavis.practice.models import TakeHome
-from instavis.proofs.selectors import proof_balls
+from instavis.proofs.selectors import proof_ball_count
 from instavis.shots.selectors import baseline_balls
-from instavis_core.knowledge import load_knowledge
 from instavis_core.reading import balls_still_needed
 
 
@@ -26,27 +25,19 @@ class StationState:
 
 def spine_of(lesson: Lesson) -> list[StationState]:
     """The stations in the order of the work."""
-    with judged_by(lesson):
-        return _spine(lesson)
-
-
-def _spine(lesson: Lesson) -> list[StationState]:
     intake = intake_of(lesson)
     looks = sum(g != "not-seen" for g in grades_of(lesson).values())
     correction = active_correction(lesson)
     baseline, known = _baseline(lesson)
-    proved = len(proof_balls(lesson, correction).ids) if correction else 0
+    proved = proof_ball_count(lesson, correction) if correction else 0
     written = TakeHome.objects.filter(lesson=lesson).exists()
-    knowledge = load_knowledge()
-    corrected = knowledge.causes.get(correction.fault) if correction else None
-    if correction and corrected is None:
-        corrected = next(c for c in knowledge.causes.values() if c.id == correction.fault)
+    corrected = knowledge_for(lesson).label_of(correction.fault) if correction else "not chosen"
     return [
         StationState("ask", "asked" if intake else "not asked", intake is not None),
         StationState("baseline", baseline, known),
         StationState("check", f"{looks} look{'' if looks == 1 else 's'}" if looks else "nothing seen yet", looks > 0),
         StationState("cause", "ranked" if known or looks or intake else "waiting", known),
-        StationState("correct", corrected.label.split(",")[0] if corrected else "not chosen", correction is not None),
+        StationState("correct", corrected, correction is not None),
         StationState("prove", f"{proved} ball{'' if proved == 1 else 's'}" if correction else "waiting", proved > 0),
         StationState("take-home", "written" if written else "open", written),
     ]

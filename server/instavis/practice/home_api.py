@@ -18,7 +18,7 @@ from instavis.practice.api import MoveIn, calendar_response, pdf_response
 from instavis.practice.selectors import TakeHomePage
 from instavis_core.errors import InputError
 from instavis_core.figure import DrillPicture, drill_picture
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
 from instavis_core.progress import Dose
 from instavis_core.progress.log import CONTACTS, CURVES, STARTS
 
@@ -142,7 +142,7 @@ def _day(lesson: Lesson, told: date | None) -> date:
 
 def _home(lesson: Lesson, today: date) -> HomeOut:
     page = selectors.take_home_of(lesson, today)
-    words = load_knowledge().words
+    words = vocabulary().words
     return HomeOut(
         page=_first_name_only(page),
         figure=_figure(page),
@@ -154,7 +154,7 @@ def _home(lesson: Lesson, today: date) -> HomeOut:
             curves=list(CURVES),
             contacts=list(CONTACTS),
         ),
-        not_medical=load_knowledge().cautions["not-medical"].text,
+        not_medical=vocabulary().cautions["not-medical"].text,
     )
 
 

@@ -13,7 +13,7 @@ from weasyprint.urls import URLFetcher
 from instavis.practice.selectors import TakeHomePage
 from instavis_core.errors import InputError
 from instavis_core.figure import DrillPicture, drill_picture
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
 
 # The printer lets half a picture pass, for the whole process; a still that is not whole must be refused.
 ImageFile.LOAD_TRUNCATED_IMAGES = False
@@ -30,7 +30,7 @@ def take_home_pdf(page: TakeHomePage) -> bytes:
         "page": page,
         "figure": _figure(page),
         "font": font.as_uri() if font else "",
-        "paused": load_knowledge().words["region"].get(page.paused_for, page.paused_for).lower(),
+        "paused": vocabulary().words["region"].get(page.paused_for, page.paused_for).lower(),
     }
     html = render_to_string("practice/take_home.html", told)
     fetcher = URLFetcher(allowed_protocols=["data", "file"], allow_redirects=False)

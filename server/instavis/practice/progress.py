@@ -10,13 +10,13 @@ import numpy as np
 from instavis.corrections.models import Correction
 from instavis.corrections.selectors import earlier_corrections
 from instavis.findings.selectors import ranking_of
-from instavis.knowledge.selectors import judged_by
+from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.models import Lesson
 from instavis.practice.models import TakeHome
 from instavis.practice.selectors import practice_log_of
 from instavis.proofs.selectors import proof_of
 from instavis.shots.selectors import Balls, baseline_balls, baseline_clubs
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
 from instavis_core.progress import (
     Dose,
     LastWork,
@@ -79,17 +79,16 @@ def today_of(lesson: Lesson) -> Today:
     if correction is None:
         return Today(None, None, [], [])
     test, dose = _cold_test(lesson, correction), _dose(correction.lesson, lesson.day)
-    with judged_by(lesson):
-        ranking = ranking_of(lesson)
-        labels = {c.id: c.label.split(",")[0] for c in load_knowledge().causes.values()}
-        last = LastWork(
-            correction.fault,
-            labels.get(correction.fault, correction.fault),
-            correction.drill,
-            correction.stage,
-            correction.outcome,
-        )
-        proposals = plan_today(last, test.retention, dose, {f.id: f.probability for f in ranking.faults})
+    ranking = ranking_of(lesson)
+    knowledge = knowledge_for(lesson)
+    last = LastWork(
+        correction.fault,
+        knowledge.label_of(correction.fault),
+        correction.drill,
+        correction.stage,
+        correction.outcome,
+    )
+    proposals = plan_today(knowledge, last, test.retention, dose, {f.id: f.probability for f in ranking.faults})
     return Today(test, dose, _transfers(lesson, correction), proposals)
 
 
@@ -152,7 +151,7 @@ def _transfers(lesson: Lesson, correction: Correction) -> list[ClubTransfer]:
         return []
     proof, _ = proof_of(correction.lesson, correction)
     own = values_of(baseline_balls(before), correction.primary)[0], exit_values(proof)
-    clubs = load_knowledge().clubs
+    clubs = vocabulary().clubs
     transfers = []
     for club in sorted(others, key=list(clubs).index):
         other = (values_of(baseline_balls(each, club), correction.primary)[0] for each in (before, lesson))

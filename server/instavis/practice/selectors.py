@@ -11,13 +11,13 @@ from instavis.corrections.models import Correction
 from instavis.corrections.selectors import active_correction
 from instavis.devices.models import hash_token
 from instavis.findings.selectors import answers_of, intake_of, kit_of, limits_of, ranking_of
-from instavis.knowledge.selectors import judged_by
+from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.models import Lesson
 from instavis.practice.links import is_ours
 from instavis.practice.models import HomeLink, TakeHome
 from instavis.proofs.selectors import proof_balls, proof_of
 from instavis.shots.selectors import baseline_balls
-from instavis_core.knowledge import Drill, load_knowledge
+from instavis_core.knowledge import Drill, vocabulary
 from instavis_core.progress import (
     Dose,
     PlannedDay,
@@ -72,14 +72,8 @@ class PracticeLog:
 
 def take_home_of(lesson: Lesson, today: date) -> TakeHomePage:
     """The page of a lesson as it stands on a day."""
-    with judged_by(lesson):
-        return _page(lesson, today)
-
-
-def _page(lesson: Lesson, today: date) -> TakeHomePage:
-    knowledge = load_knowledge()
     correction = active_correction(lesson)
-    drill = knowledge.drills.get(correction.drill) if correction else None
+    drill = knowledge_for(lesson).drills.get(correction.drill) if correction else None
     words = words_of(lesson)
     return TakeHomePage(
         student=lesson.student.name,
@@ -108,13 +102,13 @@ def words_of(lesson: Lesson) -> TakeHome:
 
 
 def _facts(lesson: Lesson, correction: Correction | None, drill: Drill | None) -> TakeHomeFacts:
-    knowledge = load_knowledge()
+    known = vocabulary()
     balls = baseline_balls(lesson)
     reading = read_block(balls.block, balls.aside)
     proof = proof_of(lesson, correction)[0] if correction else None
     intake = intake_of(lesson)
     return TakeHomeFacts(
-        club=knowledge.clubs[lesson.club].label,
+        club=known.clubs[lesson.club].label,
         units=lesson.coach.units,
         misses=answers_of(intake)["misses"] if intake else {},
         plain=tuple(w.plain for w in reading.pattern if w.plain) if reading.clean >= LEAST_CLEAN else (),
@@ -124,7 +118,7 @@ def _facts(lesson: Lesson, correction: Correction | None, drill: Drill | None) -
         status=proof.status if proof else None,
         reason=proof.reason if proof else "",
         change=proof.change if proof else None,
-        metric=knowledge.metrics[correction.primary] if correction else None,
+        metric=known.metrics[correction.primary] if correction else None,
         stage=correction.stage if correction else None,
         inferred=correction is not None and _inferred(lesson, correction),
     )
@@ -138,14 +132,14 @@ def _inferred(lesson: Lesson, correction: Correction) -> bool:
 
 def _cautions(lesson: Lesson, drill: Drill | None) -> list[str]:
     """The cautions that always stand, those of the drill, of the student's age and of sore regions."""
-    knowledge = load_knowledge()
+    known = vocabulary()
     reasons = {"always", *(drill.cautions if drill else ())}
     if lesson.student.is_junior(lesson.day):
         reasons.add("junior")
-    texts = [c.text for c in knowledge.cautions.values() if c.when in reasons]
+    texts = [c.text for c in known.cautions.values() if c.when in reasons]
     sore = [r for r in (drill.regions if drill else ()) if r in limits_of(lesson)]
     if sore:
-        names = ", ".join(knowledge.words["region"][r].lower() for r in sore)
+        names = ", ".join(known.words["region"][r].lower() for r in sore)
         texts.insert(
             0, f"This drill loads a region that was reported sore ({names}): half range, half speed, or not at all."
         )
@@ -161,20 +155,19 @@ def plan_of(lesson: Lesson, today: date) -> list[PlannedDay]:
         When the next lesson lies before this one.
     """
     correction = active_correction(lesson)
-    with judged_by(lesson):
-        drill = load_knowledge().drills.get(correction.drill) if correction else None
-        if drill is None:
-            return []
-        words = words_of(lesson)
-        day = lesson.day
-        needs = PracticeNeeds(
-            words.minutes,
-            words.days_a_week,
-            lesson.student.age(day),
-            tuple(sorted(limits_of(lesson).items())),
-            kit_of(lesson),
-        )
-        sessions = practice_schedule(day + timedelta(days=1), words.next_lesson, drill, needs)
+    drill = knowledge_for(lesson).drills.get(correction.drill) if correction else None
+    if drill is None:
+        return []
+    words = words_of(lesson)
+    day = lesson.day
+    needs = PracticeNeeds(
+        words.minutes,
+        words.days_a_week,
+        lesson.student.age(day),
+        tuple(sorted(limits_of(lesson).items())),
+        kit_of(lesson),
+    )
+    sessions = practice_schedule(day + timedelta(days=1), words.next_lesson, drill, needs)
     return follow_plan(sessions, words.moved_days, _practised_days(lesson), today)
 
 

@@ -8,10 +8,10 @@ from django.db.models import Q
 
 from instavis.corrections.models import Correction
 from instavis.findings.models import Intake
-from instavis.knowledge.selectors import judged_by
+from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.models import Block, Lesson
 from instavis.shots.selectors import Balls, balls_of, baseline_balls, shots_of
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
 from instavis_core.proof import Correction as CheckedCorrection
 from instavis_core.proof import Proof, ball_limit, baseline_band, limit_alarms, prove, read_correction
 from instavis_core.proof.alarms import Alarm
@@ -23,13 +23,17 @@ def proof_balls(lesson: Lesson, correction: Correction) -> Balls:
     return balls_of(shots_of(lesson).filter(block__correction=correction), lesson)
 
 
+def proof_ball_count(lesson: Lesson, correction: Correction) -> int:
+    """How many balls were hit under a correction, without looking at them."""
+    return lesson.shots.filter(block__correction=correction, club__in=("", lesson.club)).count()
+
+
 def proof_of(lesson: Lesson, correction: Correction) -> tuple[Proof, list[int]]:
     """The proof and the keys of the balls its verdicts speak of, in order."""
     baseline, balls = baseline_balls(correction.measured_from), proof_balls(lesson, correction)
-    with judged_by(lesson):
-        checked = _checked(lesson, correction)
-        rule = lesson.coach.stage_rule
-        proof = prove(baseline.block, balls.block, checked, correction.stage, baseline.aside, balls.aside, rule)
+    checked = _checked(lesson, correction)
+    rule = lesson.coach.stage_rule
+    proof = prove(baseline.block, balls.block, checked, correction.stage, baseline.aside, balls.aside, rule)
     alarms, notes = [*proof.alarms, *_limits(lesson)], [*_begun(correction), *proof.notes]
     return replace(proof, alarms=alarms, notes=notes), balls.ids
 
@@ -37,13 +41,12 @@ def proof_of(lesson: Lesson, correction: Correction) -> tuple[Proof, list[int]]:
 def band_of(lesson: Lesson, correction: Correction) -> dict[str, tuple[float, float]]:
     """Where the baseline ran that a correction is measured from: middle and a spread to each side, golfer frame."""
     baseline = baseline_balls(correction.measured_from)
-    with judged_by(lesson):
-        return baseline_band(baseline.block, _checked(lesson, correction), baseline.aside)
+    return baseline_band(baseline.block, _checked(lesson, correction), baseline.aside)
 
 
 def _checked(lesson: Lesson, correction: Correction) -> CheckedCorrection:
-    club = load_knowledge().clubs[lesson.club]
-    return read_correction(correction.to_document(), lesson.golfer, club)
+    club = vocabulary().clubs[lesson.club]
+    return read_correction(knowledge_for(lesson), correction.to_document(), lesson.golfer, club)
 
 
 def _begun(correction: Correction) -> list[str]:

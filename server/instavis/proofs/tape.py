@@ -6,7 +6,6 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from itertools import groupby
 
-from instavis.knowledge.selectors import judged_by
 from instavis.lessons.models import Block, Lesson
 from instavis.shots.models import Shot
 from instavis.shots.selectors import balls_among
@@ -45,8 +44,7 @@ def tape_of(lesson: Lesson, proof: Proof | None, proved: list[int]) -> list[Stan
     """
     shots = list(lesson.shots.select_related("block").order_by("number"))
     verdicts = dict(zip(proved, proof.verdicts if proof else [], strict=True))
-    with judged_by(lesson):
-        apart = dict(_by_rule(lesson, [s for s in shots if s.pk not in verdicts]))
+    apart = dict(_by_rule(lesson, [s for s in shots if s.pk not in verdicts]))
     for key, verdict in verdicts.items():
         if verdict.apart:
             apart[key] = Apart("rule", verdict.apart, verdict.reasons[0])

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from instavis.config.errors import not_found
-from instavis.knowledge.selectors import judged_by
+from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.models import Block, Lesson
 from instavis.people.models import Coach
 from instavis.recordings.models import Recording
@@ -52,8 +52,7 @@ def read_recording(recording: Recording) -> RecordingRead:
     swing = swing_of(recording)
     moments = find_moments(swing, recording.marks)
     step = max(1, -(-swing.time.size // MOST_POINTS))
-    with judged_by(recording.lesson):
-        proposals = propose(swing, moments)
+    proposals = propose(knowledge_for(recording.lesson), swing, moments)
     return RecordingRead(
         recording.pk,
         recording.name,
@@ -70,11 +69,10 @@ def read_recording(recording: Recording) -> RecordingRead:
 def recorded_grades(lesson: Lesson) -> list[Proposal]:
     """One proposal a look from the newest recordings; those of balls that prove a correction are left out."""
     rows = lesson.recordings.filter(dropped_at__isnull=True).select_related("shot__block").order_by("-id")
-    told = []
-    with judged_by(lesson):
-        for recording in rows[:MOST_JOINED]:
-            if recording.shot and recording.shot.block.purpose == Block.Purpose.PROVE:
-                continue
-            swing = swing_of(recording)
-            told.append(propose(swing, find_moments(swing, recording.marks)))
-        return joined(told)
+    knowledge, told = knowledge_for(lesson), []
+    for recording in rows[:MOST_JOINED]:
+        if recording.shot and recording.shot.block.purpose == Block.Purpose.PROVE:
+            continue
+        swing = swing_of(recording)
+        told.append(propose(knowledge, swing, find_moments(swing, recording.marks)))
+    return joined(knowledge, told)

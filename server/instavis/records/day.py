@@ -8,14 +8,14 @@ from functools import partial
 
 from instavis.corrections.models import Correction
 from instavis.corrections.selectors import active_correction
-from instavis.knowledge.selectors import judged_by
+from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.models import Lesson
 from instavis.lessons.spine import spine_of
 from instavis.people.models import Coach
 from instavis.practice.models import TakeHome
 from instavis.practice.selectors import practice_log_of
 from instavis.records.readable import UNREADABLE, readable
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
 from instavis_core.progress import Dose
 
 LOOK_BACK = timedelta(days=60)
@@ -153,25 +153,19 @@ def _prepare(last: Lesson | None, day: date) -> list[str]:
     """What the last lesson asks of this one."""
     if last is None:
         return ["First lesson here: ask, then let them hit ten and say nothing."]
-    with judged_by(last):
-        return _from(last, day)
-
-
-def _from(last: Lesson, day: date) -> list[str]:
-    knowledge = load_knowledge()
+    knowledge, words = knowledge_for(last), vocabulary().words
     correction = active_correction(last)
     told = []
     dose = _dose(last, day)
     if dose and dose.pains:
-        regions = ", ".join(knowledge.words["region"][r].lower() for r in dose.pains)
+        regions = ", ".join(words["region"][r].lower() for r in dose.pains)
         told.append(f"Ask about the pain first ({regions}).")
     if correction is None:
         return [*told, "No correction is open: go on from Cause."]
-    labels = {c.id: c.label.split(",")[0] for c in knowledge.causes.values()}
-    club = knowledge.clubs[last.club].label
+    club = vocabulary().clubs[last.club].label
     told.append(f"Cold test: the first ten balls with the {club}, no talk.")
-    stage = knowledge.words["stage"][correction.stage].lower()
-    told.append(f"Last time: {labels.get(correction.fault, correction.fault).lower()}, {stage}, {correction.outcome}.")
+    stage = words["stage"][correction.stage].lower()
+    told.append(f"Last time: {knowledge.label_of(correction.fault).lower()}, {stage}, {correction.outcome}.")
     drill = knowledge.drills.get(correction.drill)
     if drill and drill.object != "none":
         told.append(f"Lay out {drill.object} for {drill.name.lower()}.")
@@ -187,7 +181,7 @@ def _open(lesson: Lesson, is_newest: bool, corrected: bool, pages: dict[int, Tak
 
     found = []
     if page and page.paused_for and is_newest:
-        region = load_knowledge().words["region"][page.paused_for].lower()
+        region = vocabulary().words["region"][page.paused_for].lower()
         found.append(item("pain", f"Practice paused for pain ({region}): call before the next lesson."))
     if lesson.ended_at is None and lesson.day < day:
         found.append(item("not-ended", "The lesson was never ended."))

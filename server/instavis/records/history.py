@@ -10,7 +10,7 @@ import numpy as np
 
 from instavis.corrections.models import Correction
 from instavis.findings.selectors import ranking_of
-from instavis.knowledge.selectors import judged_by
+from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.models import Lesson
 from instavis.people.models import Student
 from instavis.practice.models import TakeHome
@@ -19,7 +19,7 @@ from instavis.practice.selectors import practice_log_of
 from instavis.proofs.selectors import proof_of
 from instavis.records.readable import readable
 from instavis.shots.selectors import Balls, baseline_balls
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import Knowledge
 from instavis_core.progress import Dose, DoseLink, Retention, dose_against_retention, relapse_alarm
 from instavis_core.reading.robust import summarise
 
@@ -132,17 +132,17 @@ def _on_record(lesson: Lesson, metrics: list[str], today: date) -> LessonOnRecor
     balls = baseline_balls(lesson)
     corrections = list(lesson.corrections.all())
     test = cold_test_of(lesson)
-    with judged_by(lesson):
-        spans = [s for m in metrics if (s := _span("baseline", m, *values_of(balls, m))) is not None]
-        tried = []
-        for correction in corrections:
-            proof, _ = proof_of(lesson, correction)
-            tried.append(_tried(correction, proof.status if correction.blocks.filter(shots__isnull=False) else ""))
-            if correction.outcome in (Correction.Outcome.OPEN, Correction.Outcome.VERIFIED):
-                ended = exit_values(proof)
-                span = _span("exit", correction.primary, ended, np.zeros(ended.size, dtype=bool))
-                spans += [span] if span else []
-        suspects = _suspects(lesson, balls)
+    spans = [s for m in metrics if (s := _span("baseline", m, *values_of(balls, m))) is not None]
+    tried = []
+    for correction in corrections:
+        proof, _ = proof_of(lesson, correction)
+        judged = proof.status if correction.blocks.filter(shots__isnull=False) else ""
+        tried.append(_tried(knowledge_for(lesson), correction, judged))
+        if correction.outcome in (Correction.Outcome.OPEN, Correction.Outcome.VERIFIED):
+            ended = exit_values(proof)
+            span = _span("exit", correction.primary, ended, np.zeros(ended.size, dtype=bool))
+            spans += [span] if span else []
+    suspects = _suspects(lesson, balls)
     planned = TakeHome.objects.filter(lesson=lesson).exists()
     return LessonOnRecord(
         lesson.pk,
@@ -165,14 +165,12 @@ def _span(kind: str, metric: str, values: np.ndarray, inferred: np.ndarray) -> S
     return Span(kind, metric, told.n, told.centre, told.low, told.high, told.spread, bool(inferred.mean() > 0.5))
 
 
-def _tried(correction: Correction, status: str) -> Tried:
-    knowledge = load_knowledge()
-    labels = {c.id: c.label.split(",")[0] for c in knowledge.causes.values()}
+def _tried(knowledge: Knowledge, correction: Correction, status: str) -> Tried:
     drill = knowledge.drills.get(correction.drill)
     gate = correction.gate.get(correction.primary)
     return Tried(
         correction.fault,
-        labels.get(correction.fault, correction.fault),
+        knowledge.label_of(correction.fault),
         drill.name if drill else "",
         correction.primary,
         tuple(gate) if gate else None,

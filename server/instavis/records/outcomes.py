@@ -36,10 +36,9 @@ def outcomes_of(academy: Academy) -> Outcomes:
     with_balls = Correction.objects.filter(lesson__academy=academy, blocks__shots__isnull=False).values("pk")
     told = list(Correction.objects.filter(pk__in=with_balls).values_list("fault", "drill", "outcome"))
     known = knowledge_of(academy)
-    labels = {c.id: c.label.split(",")[0] for c in known.causes.values()}
     drills = {**own_drills_ever(academy), **{d.id: d.name for d in known.drills.values()}}
     rows = [
-        NamedOutcome(labels.get(r.fault, r.fault), drills.get(r.drill, r.drill or "no drill"), r)
+        NamedOutcome(known.label_of(r.fault), drills.get(r.drill, r.drill or "no drill"), r)
         for r in drill_outcomes(told)
     ]
     lessons = Lesson.objects.filter(academy=academy)

@@ -6,12 +6,11 @@ from dataclasses import dataclass
 
 from instavis.corrections.selectors import active_correction
 from instavis.devices.models import hash_token
-from instavis.knowledge.selectors import judged_by
 from instavis.lessons.models import Lesson
 from instavis.proofs.selectors import proof_of
 from instavis.screens.models import Screen
 from instavis.trials.selectors import read_trial
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
 
 
 @dataclass(frozen=True)
@@ -53,9 +52,8 @@ def mat_view(lesson: Lesson) -> MatView:
     correction = active_correction(lesson)
     if correction is None:
         return MatView(name, "", "", lesson.last_ball, "", "", "", 0, 0, 0, 0, "hold", call, ended)
-    with judged_by(lesson):
-        words = load_knowledge().words
-        proof, ids = proof_of(lesson, correction)
+    words = vocabulary().words
+    proof, ids = proof_of(lesson, correction)
     last = lesson.shots.filter(pk=ids[-1]).first() if ids else None
     verdict = proof.verdicts[-1] if proof.verdicts else None
     moved = {"done": "yes", "partly": "partly", "missed": "no"}.get(last.movement, "") if last else ""

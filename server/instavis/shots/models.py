@@ -7,10 +7,10 @@ from django.db import models
 from instavis.devices.models import Bay, Device
 from instavis.lessons.models import Block, Lesson
 from instavis.people.models import Academy
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
 from instavis_core.shots import Shot as ShotRecord
 
-METRICS = tuple(load_knowledge().metrics)
+METRICS = tuple(vocabulary().metrics)
 
 
 class Shot(models.Model):

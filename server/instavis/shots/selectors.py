@@ -14,7 +14,7 @@ from instavis.lessons.models import Block, Lesson
 from instavis.people.models import Coach
 from instavis.shots.models import METRICS, Shot
 from instavis_core.golfer import Golfer
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
 from instavis_core.shots import Block as CoreBlock
 from instavis_core.shots import Shot as CoreShot
 from instavis_core.shots import block_of
@@ -72,7 +72,7 @@ def balls_of(shots: QuerySet[Shot], lesson: Lesson, club_id: str = "") -> Balls:
 def balls_among(shots: Sequence[Shot], lesson: Lesson, club_id: str = "") -> Balls:
     """Balls that were all hit with the lesson's club, or all with another, as a block of the core."""
     golfer: Golfer = lesson.golfer
-    club = load_knowledge().clubs[club_id or lesson.club]
+    club = vocabulary().clubs[club_id or lesson.club]
     aside = frozenset(i for i, s in enumerate(shots) if s.set_aside)
     return Balls(block_of([s.to_record() for s in shots], golfer, club), [s.pk for s in shots], aside)
 

@@ -12,7 +12,7 @@ from instavis.lessons.events import locked_lesson, log
 from instavis.lessons.models import Block, Lesson
 from instavis.trials.models import Trial
 from instavis_core.errors import InputError
-from instavis_core.knowledge import load_knowledge
+from instavis_core.knowledge import vocabulary
 from instavis_core.proof import call_order
 
 
@@ -32,8 +32,8 @@ def begin_trial(
     first, second = first.strip(), second.strip()
     if not first or not second or first.lower() == second.lower():
         raise InputError("second", second, "two different names")
-    if primary not in load_knowledge().metrics:
-        raise InputError("primary", primary, "one of " + ", ".join(load_knowledge().metrics))
+    if primary not in vocabulary().metrics:
+        raise InputError("primary", primary, "one of " + ", ".join(vocabulary().metrics))
     order = call_order(balls, rng)
     locked = locked_lesson(lesson.pk)
     if locked.trials.filter(ended_at__isnull=True).exists():

@@ -1,0 +1,65 @@
+"""Academies of earlier releases: brought in as those releases left them, upgraded without losing a row."""
+
+from __future__ import annotations
+
+import json
+import os
+import subprocess
+import sys
+import zipfile
+from pathlib import Path
+
+import pytest
+
+from launcher import mariadb, package
+from launcher.academy import UPGRADING
+from launcher.application import make_ready, settings_of
+from launcher.dumps import Access
+from launcher.paths import SERVER
+
+DATA = Path(__file__).parent / "data"
+OF_THE_FRAMEWORK = ("django_migrations", "django_content_type", "auth_permission")  # one row more a new table
+
+
+@pytest.mark.parametrize("file", sorted(DATA.glob("academy-*.zip")), ids=lambda f: f.stem)
+def test_an_academy_of_an_earlier_release_keeps_every_row(file, tmp_path):
+    database = mariadb.start(tmp_path / "database", quick=True)
+    try:
+        access = Access(database.port, database.password)
+        package.put_in_place(access, tmp_path, file)
+        environment = settings_of(tmp_path, database)
+        make_ready(tmp_path, environment)
+        assert not (tmp_path / UPGRADING).exists()
+        (before,) = tmp_path.glob("before-upgrade-*.zip")
+        with zipfile.ZipFile(file) as archive:
+            old = json.loads(archive.read("manifest.json"))["tables"]
+        with zipfile.ZipFile(before) as archive:
+            assert json.loads(archive.read("manifest.json"))["tables"] == old
+        now = access.tables("instavis")
+        for table, told in old.items():
+            if table not in OF_THE_FRAMEWORK:
+                assert now[table]["rows"] == told["rows"], table
+        wrong = access.ask(
+            "instavis",
+            "SELECT COUNT(*) FROM lessons_lesson l JOIN people_student s ON s.id = l.student_id WHERE l.hand <> s.hand",
+        )
+        assert wrong[0][0] == 0
+        hands = access.ask("instavis", "SELECT DISTINCT hand FROM lessons_lesson")
+        assert {row[0] for row in hands} == {"left", "right"}
+        _exports_every_lesson(access, environment, tmp_path)
+    finally:
+        database.stop()
+
+
+def _exports_every_lesson(access: Access, environment: dict[str, str], folder: Path) -> None:
+    lessons = [row[0] for row in access.ask("instavis", "SELECT id FROM lessons_lesson ORDER BY id LIMIT 3")]
+    for lesson in lessons:
+        command = [sys.executable, str(SERVER / "manage.py"), "archive", "export", "lesson", str(lesson)]
+        done = subprocess.run(
+            [*command, str(folder / f"{lesson}.zip")],
+            env={**os.environ, **environment},
+            capture_output=True,
+            text=True,
+            check=False,
+        )
+        assert done.returncode == 0, done.stderr
