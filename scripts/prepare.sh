@@ -37,6 +37,15 @@ venv_ready() { # NAME REQUIREMENTS
     [ -x "$state/venv-$1/bin/python" ] && cmp -s "$root/$2" "$state/venv-$1/installed.txt"
 }
 
+# any_venv: sets `use` to an environment that can compute; the small one is made when there is none.
+any_venv() {
+    for use in app test; do
+        if [ -x "$state/venv-$use/bin/python" ] && [ -e "$state/venv-$use/installed.txt" ]; then return 0; fi
+    done
+    ensure_venv core requirements-core.txt
+    use=core
+}
+
 ensure_venv() { # NAME REQUIREMENTS
     venv_ready "$1" "$2" && return 0
     find_python >/dev/null || need python3 python3-venv

@@ -5,7 +5,7 @@ shift
 verb=${1:-help}
 state=${INSTAVIS_STATE:-$root/.instavis}
 export INSTAVIS_ROOT="$root" INSTAVIS_STATE="$state"
-export PYTHONPATH="$root/core:$root/report:$root/io:$root/server:$root/standins:$root/scripts"
+export PYTHONPATH="$root/core:$root/report:$root/formats:$root/server:$root/standins:$root/scripts"
 export PYTHONPYCACHEPREFIX="$state/pycache"
 unset PYTHONDONTWRITEBYTECODE
 . "$root/scripts/prepare.sh"
@@ -15,7 +15,7 @@ usage() {
 ./instavis VERB
 
   demo        everything set up, sample academy, stand-in monitors; prints address and logins
-  test        every check, ending with "N passed, N failed"
+  test        every check, ending with "N passed, N failed"; unit, server or e2e for one lane, then pytest's words
   serve       the application with settings from the environment (see docs/serving.md)
   export      a lesson or a student to a file; --help tells all
   import      an archive, or balls into a lesson, from a file
@@ -42,12 +42,12 @@ simulate)
         exec "$state/venv-app/bin/python" -m instavis_standins.monitor "$@"
         ;;
     esac
-    if venv_ready app requirements.txt; then use=app; else ensure_venv core requirements-core.txt; use=core; fi
+    any_venv
     exec "$state/venv-$use/bin/python" -m instavis_cli simulate "$@"
     ;;
 fly | read | cause | prove)
     # No database, no server, no Node: only numbers.
-    if venv_ready app requirements.txt; then use=app; else ensure_venv core requirements-core.txt; use=core; fi
+    any_venv
     exec "$state/venv-$use/bin/python" -m instavis_cli "$@"
     ;;
 backup | restore)
@@ -71,23 +71,25 @@ test)
     ensure_packages
     ensure_dump
     ensure_browser
+    # The product's own programs run without what only the checks need.
     ensure_venv app requirements.txt
+    ensure_venv test requirements-test.txt
     ensure_front_end
-    exec "$state/venv-app/bin/python" -m launcher "$@"
+    exec "$state/venv-test/bin/python" -m launcher "$@"
     ;;
 validate)
     ensure_packages
-    ensure_venv app requirements.txt
+    ensure_venv test requirements-test.txt
     shift
-    exec "$state/venv-app/bin/python" -m validation "$@"
+    exec "$state/venv-test/bin/python" -m validation "$@"
     ;;
 bench)
     ensure_packages
     ensure_browser
-    ensure_venv app requirements.txt
+    ensure_venv test requirements-test.txt
     ensure_front_end
     shift
-    exec "$state/venv-app/bin/python" -m bench "$@"
+    exec "$state/venv-test/bin/python" -m bench "$@"
     ;;
 help | -h | --help)
     usage

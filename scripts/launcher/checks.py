@@ -1,4 +1,4 @@
-"""Every check, counted: style, layers, core, server, browser, front end."""
+"""Every check, counted, in three lanes: `unit` (seconds, no database), `server`, and `e2e` (the product as it runs)."""
 
 from __future__ import annotations
 
@@ -8,39 +8,76 @@ import re
 import subprocess
 import sys
 import tempfile
+import time
+from collections.abc import Iterator
+from dataclasses import dataclass
 from pathlib import Path
 
 from launcher import mariadb
 from launcher.paths import ROOT, STATE, WEB
 
 TEST_SECRET = "a-key-for-tests-only-that-protects-nothing"  # noqa: S105
+SETTINGS = "instavis.config.settings"
+PARALLEL = ("-n", "2", "--dist=loadfile")
+
+Counts = tuple[int, int]
+
+
+@dataclass(frozen=True)
+class Lane:
+    """Folders of tests that need the same things."""
+
+    folders: tuple[str, ...]
+    database: bool
+
+
+LANES = {
+    "unit": Lane(("core/tests", "report/tests", "formats/tests", "standins/tests"), database=False),
+    "server": Lane(("server/tests",), database=True),
+    "e2e": Lane(("tests",), database=False),
+}
 
 
 def run_all(arguments: list[str]) -> int:
-    """Run everything; the last line is ``N passed, N failed``. Arguments go to pytest (and skip the rest)."""
+    """Run all lanes, or the one that is named; the last line is ``N passed, N failed``. Further words go to pytest."""
+    if arguments and arguments[0] in LANES:
+        named, arguments = [arguments[0]], arguments[1:]
+    else:
+        named = ["server"] if arguments else list(LANES)  # that lane has all that any test may need
     passed = failed = 0
-    for good, bad in _all_counts(arguments):
-        passed, failed = passed + good, failed + bad
+    for lane in named:
+        for good, bad in _timed(lane, arguments):
+            passed, failed = passed + good, failed + bad
     print(f"{passed} passed, {failed} failed")
     return 1 if failed or not passed else 0
 
 
-def _all_counts(arguments: list[str]):
-    if not arguments:
-        yield _command("ruff", [sys.executable, "-m", "ruff", "check", "."], ROOT)
-        yield _command("ruff format", [sys.executable, "-m", "ruff", "format", "--check", "."], ROOT)
-        yield _command("types", [_tool("tsc"), "--noEmit"], WEB)
-        yield _vitest()
-    yield _pytest(arguments)
+def _timed(lane: str, arguments: list[str]) -> list[Counts]:
+    begun = time.monotonic()
+    counts = list(_static(lane) if not arguments else ())
+    counts.append(_pytest(lane, arguments))
+    print(f"== {lane}: {time.monotonic() - begun:.0f} s", flush=True)
+    return counts
 
 
-def _command(name: str, command: list[str], folder: Path) -> tuple[int, int]:
+def _static(lane: str) -> Iterator[Counts]:
+    """What needs no test to be found wrong; part of the first lane."""
+    if lane != "unit":
+        return
+    python = [sys.executable, "-m"]
+    yield _command("ruff", [*python, "ruff", "check", "."], ROOT)
+    yield _command("ruff format", [*python, "ruff", "format", "--check", "."], ROOT)
+    yield _command("types of the front end", [_tool("tsc"), "--noEmit"], WEB)
+    yield _vitest()
+
+
+def _command(name: str, command: list[str], folder: Path) -> Counts:
     print(f"== {name}", flush=True)
     done = subprocess.run(command, cwd=folder, check=False)
     return (0, 1) if done.returncode else (1, 0)
 
 
-def _vitest() -> tuple[int, int]:
+def _vitest() -> Counts:
     print("== front end", flush=True)
     with tempfile.TemporaryDirectory() as folder:
         report = Path(folder) / "report.json"
@@ -53,15 +90,21 @@ def _vitest() -> tuple[int, int]:
     return told["numPassedTests"], failed if failed or not done.returncode else 1
 
 
-def _pytest(arguments: list[str]) -> tuple[int, int]:
-    print("== core, server, browser", flush=True)
+def _pytest(name: str, arguments: list[str]) -> Counts:
+    lane = LANES[name]
+    print(f"== {name} tests", flush=True)
+    command = [sys.executable, "-m", "pytest", *(arguments or (*PARALLEL, *lane.folders))]
+    environment = {**os.environ, "INSTAVIS_SECRET_KEY": TEST_SECRET}
+    if not lane.database:
+        return _counted(*_followed(command, environment))
     database = mariadb.start(STATE / "test" / "database", quick=True)
     try:
-        environment = {**os.environ, **database.environment(), "INSTAVIS_SECRET_KEY": TEST_SECRET}
-        command = [sys.executable, "-m", "pytest", *arguments]
-        last, failing = _followed(command, environment)
+        return _counted(*_followed([*command, f"--ds={SETTINGS}"], environment | database.environment()))
     finally:
         database.stop()
+
+
+def _counted(last: str, failing: int) -> Counts:
     counts = dict.fromkeys(("passed", "failed", "error", "errors"), 0)
     for number, word in re.findall(r"(\d+) (passed|failed|errors?)\b", last):
         counts[word] = int(number)
@@ -73,6 +116,7 @@ def _followed(command: list[str], environment: dict[str, str]) -> tuple[str, int
     """Run a command, show what it says as it says it; gives its last line and its exit status."""
     last = ""
     with subprocess.Popen(command, cwd=ROOT, env=environment, stdout=subprocess.PIPE, text=True) as process:
+        assert process.stdout is not None
         try:
             for line in process.stdout:
                 print(line, end="", flush=True)
