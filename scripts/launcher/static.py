@@ -40,5 +40,5 @@ def collect(root: Path) -> None:
     except OSError:  # another start was quicker
         shutil.rmtree(part, ignore_errors=True)
     for old in root.parent.glob(f"{PREFIX}*"):
-        if old != root:
+        if not old.name.startswith(root.name):  # another start may be at it just now
             shutil.rmtree(old, ignore_errors=True)
