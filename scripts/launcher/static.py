@@ -22,6 +22,16 @@ def static_root() -> Path:
     return STATE / f"{PREFIX}{built.hexdigest()[:16]}"
 
 
+def main() -> None:
+    """Compress the front end as it is built now, if nobody has yet."""
+    import django
+
+    os.environ["INSTAVIS_STATIC_ROOT"] = str(static_root())
+    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "instavis.config.settings")
+    django.setup()
+    collect(static_root())
+
+
 def collect(root: Path) -> None:
     """Compress the files into their place, unless they are there; needs Django set up.
 
@@ -42,3 +52,7 @@ def collect(root: Path) -> None:
     for old in root.parent.glob(f"{PREFIX}*"):
         if not old.name.startswith(root.name):  # another start may be at it just now
             shutil.rmtree(old, ignore_errors=True)
+
+
+if __name__ == "__main__":
+    main()

@@ -20,7 +20,8 @@ export function csrfToken(): string {
   return document.cookie.match(/(?:^|; )instavis_csrf=([^;]+)/)?.[1] ?? "";
 }
 
-const raw = createClient<paths>({ baseUrl: "" });
+// The fetch of the moment of the call, and whole addresses: both can be other than the browser's where this is tested.
+const raw = createClient<paths>({ baseUrl: globalThis.location?.origin ?? "", fetch: (request) => fetch(request) });
 raw.use({
   onRequest({ request }) {
     if (request.method !== "GET") request.headers.set("X-CSRFToken", csrfToken());

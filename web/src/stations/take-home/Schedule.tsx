@@ -1,4 +1,4 @@
-import { useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 
 import { type PlannedDay, usePlanActions } from "../../api/records";
 import { arrowDay, dayWords, fullDay, weeksOf } from "../../domain/days";
@@ -22,12 +22,18 @@ export function Schedule({ plan, nextLesson }: { plan: PlannedDay[]; nextLesson:
   const grid = useRef<HTMLTableElement>(null);
   const first = plan[0]?.day ?? "";
   const last = [nextLesson ?? "", plan.at(-1)?.day ?? ""].sort().at(-1) ?? first;
-  const move = (planned: string, to: string) => moveDay.mutate({ planned, to }, { onSuccess: () => focusDay(planned) });
-
-  /** After a move the day keeps the focus, so that the next arrow moves it on. */
-  function focusDay(planned: string) {
-    requestAnimationFrame(() => grid.current?.querySelector<HTMLElement>(`[data-planned="${planned}"]`)?.focus());
+  /** The day that was moved last keeps the focus once it stands in its new place, so that the next arrow moves it on. */
+  const moved = useRef<{ planned: string; to: string } | null>(null);
+  function move(planned: string, to: string) {
+    moved.current = { planned, to };
+    moveDay.mutate({ planned, to });
   }
+  useEffect(() => {
+    const { planned, to } = moved.current ?? {};
+    if (!planned || plan.find((p) => p.planned === planned)?.day !== to) return;
+    moved.current = null;
+    grid.current?.querySelector<HTMLElement>(`[data-planned="${planned}"]`)?.focus();
+  }, [plan]);
   function dayUnder(x: number, y: number): string | null {
     return document.elementFromPoint(x, y)?.closest<HTMLElement>("[data-day]")?.dataset.day ?? null;
   }

@@ -1,0 +1,1 @@
+"""Answers of a running server, recorded for the component tests of the front end."""

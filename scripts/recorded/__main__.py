@@ -1,0 +1,61 @@
+"""`python -m recorded`: serves the sample academy and writes what the seven stations ask for as test data.
+
+Run it when the shape of an answer changes; a server test holds the files against the interface's schema.
+"""
+
+from __future__ import annotations
+
+import json
+import sys
+import tempfile
+from pathlib import Path
+
+import httpx
+
+from launcher.application import served
+from launcher.mariadb import free_port
+from launcher.paths import WEB
+
+ANSWERS = WEB / "src" / "test" / "answers"
+STUDENT = "Dov Marrick"
+"""In the middle of a proof: every station has something to show."""
+LESSON = ("", "shots", "intake", "reading", "setups", "earlier", "cold-test", "checks", "recordings", "stills")
+LESSON += (
+    "cause",
+    "cause/history",
+    "why",
+    "corrections",
+    "proof",
+    "trials",
+    "take-home",
+    "schedule",
+    "home-link",
+    "practice",
+)
+
+
+def main() -> int:
+    """Record; prints what was written."""
+    with tempfile.TemporaryDirectory() as folder, served(Path(folder), free_port(), "demo") as running:
+        login = json.loads(running.told)["logins"][0]
+        with httpx.Client(base_url=f"{running.address}/api/v1", trust_env=False, timeout=60) as client:
+            client.get(f"{running.address}/")
+            client.headers["X-CSRFToken"] = client.cookies["instavis_csrf"]
+            client.post("/session", json={k: login[k] for k in ("username", "password")}).raise_for_status()
+            lesson = next(row["id"] for row in client.get("/lessons").json() if row["student_name"] == STUDENT)
+            wanted = {name: f"/{name}" for name in ("session", "knowledge", "bays")}
+            wanted |= {
+                f"lesson/{name or 'lesson'}".replace("cause/", "cause-"): f"/lessons/{lesson}/{name}".rstrip("/")
+                for name in LESSON
+            }
+            ANSWERS.mkdir(parents=True, exist_ok=True)
+            for name, path in wanted.items():
+                answer = client.get(path).raise_for_status().json()
+                file = ANSWERS / f"{name.replace('lesson/', '')}.json"
+                file.write_text(json.dumps(answer, ensure_ascii=False, separators=(",", ":")) + "\n")
+                print(f"{file.relative_to(WEB)}: {file.stat().st_size} bytes")
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,108 @@
+/** A lesson's screen on recorded answers of a real server; what it asks for and what it sends is written down. */
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { cleanup, render } from "@testing-library/react";
+import { createMemoryRouter, Outlet, RouterProvider } from "react-router";
+import { afterEach, beforeEach, vi } from "vitest";
+
+import { queries, type Session } from "../api/queries";
+import { LessonPage } from "../lesson/LessonPage";
+
+const FILES = import.meta.glob<unknown>("./answers/*.json", { eager: true, import: "default" });
+export type Sent = { method: string; path: string; body: unknown };
+
+/** The recorded answer of a name such as "proof". */
+export function recorded<T>(name: string): T {
+  const answer = FILES[`./answers/${name}.json`];
+  if (answer === undefined) throw new Error(`no answer was recorded as ${name}`);
+  return structuredClone(answer) as T;
+}
+
+const lesson = recorded<{ id: number; bay_id: number | null }>("lesson");
+const NAMES: Record<string, string> = {
+  [`/api/v1/lessons/${lesson.id}`]: "lesson",
+  [`/api/v1/lessons/${lesson.id}/cause/history`]: "cause-history",
+  "/api/v1/session": "session",
+  "/api/v1/knowledge": "knowledge",
+  "/api/v1/bays": "bays",
+};
+
+function nameOf(path: string): string | undefined {
+  const inLesson = path.match(new RegExp(`^/api/v1/lessons/${lesson.id}/([a-z-]+)$`))?.[1];
+  return NAMES[path] ?? inLesson;
+}
+
+/** The socket of the live line: open as soon as somebody listens; `say` is what the server would push. */
+class Line {
+  static open: Line[] = [];
+  onopen?: () => void;
+  onmessage?: (message: { data: string }) => void;
+  onclose?: (closed: { code: number }) => void;
+  constructor(readonly url: string) {
+    Line.open.push(this);
+    queueMicrotask(() => this.onopen?.());
+  }
+  close() {}
+}
+
+export function push(event: { cursor?: number; kind: string; data: unknown }) {
+  for (const line of Line.open) line.onmessage?.({ data: JSON.stringify(event) });
+}
+
+export let sent: Sent[] = [];
+let answers: Record<string, unknown> = {};
+
+/** Everything that was asked for by reading, by recorded name. */
+export const asked = () => sent.filter((s) => s.method === "GET").map((s) => nameOf(s.path) ?? s.path);
+export const changes = () => sent.filter((s) => s.method !== "GET");
+
+async function answer(input: RequestInfo | URL, init?: RequestInit): Promise<Response> {
+  const request = typeof input === "object" && "method" in input ? input : new Request(new URL(String(input), location.origin), init);
+  const path = new URL(request.url).pathname;
+  const text = await request.text();
+  sent.push({ method: request.method, path, body: text ? JSON.parse(text) : null });
+  const key = `${request.method} ${path}`;
+  if (key in answers) return Response.json(answers[key]);
+  const name = nameOf(path);
+  if (request.method === "GET" && name && FILES[`./answers/${name}.json`] !== undefined) return Response.json(recorded(name));
+  if (request.method === "GET") return Response.json({ errors: [{ field: "address", message: `nothing recorded for ${path}` }] }, { status: 404 });
+  return Response.json({});
+}
+
+/** Opens a station of the recorded lesson; `special` answers come first, by "METHOD path". */
+export function openStation(station: string, special: Record<string, unknown> = {}) {
+  answers = special;
+  const cache = new QueryClient({ defaultOptions: { queries: { retry: false, staleTime: 30_000 } } });
+  cache.setQueryData(queries.session.queryKey, recorded<Session>("session"));
+  cache.setQueryData(queries.knowledge.queryKey, recorded("knowledge"));
+  const light = { theme: "bright", toggleTheme: () => undefined };
+  const router = createMemoryRouter(
+    [{ element: <Outlet context={light} />, children: [{ path: "/lessons/:lessonId/:station?", element: <LessonPage /> }] }],
+    { initialEntries: [`/lessons/${lesson.id}/${station}`] },
+  );
+  return { cache, router, ...render(<QueryClientProvider client={cache}><RouterProvider router={router} /></QueryClientProvider>) };
+}
+
+export const LESSON = `/api/v1/lessons/${lesson.id}`;
+
+/** To be called once in a test file: a clean page, a clean log, and no complaint of React's passes unseen. */
+export function useRecordedServer() {
+  const complaints: string[] = [];
+  beforeEach(() => {
+    sent = [];
+    Line.open = [];
+    complaints.length = 0;
+    vi.stubGlobal("fetch", answer);
+    vi.stubGlobal("WebSocket", Line);
+    vi.stubGlobal("ResizeObserver", class { observe() {} disconnect() {} unobserve() {} });
+    vi.spyOn(Element.prototype, "clientWidth", "get").mockReturnValue(4000); // wide enough for the whole tape
+    Element.prototype.scrollTo = () => undefined;
+    Element.prototype.scrollIntoView = () => undefined;
+    vi.spyOn(console, "error").mockImplementation((...words) => void complaints.push(words.map(String).join(" ")));
+  });
+  afterEach(() => {
+    cleanup();
+    vi.unstubAllGlobals();
+    vi.restoreAllMocks();
+    if (complaints.length > 0) throw new Error(complaints.join("\n"));
+  });
+}

@@ -1,0 +1,42 @@
+// @vitest-environment jsdom
+import { fireEvent, screen, waitFor } from "@testing-library/react";
+import { describe, expect, it, vi } from "vitest";
+
+import { openStation, useRecordedServer } from "./harness";
+
+const drawn = vi.hoisted(() => ({ desk: 0, balls: 0, chosen: 0 }));
+
+vi.mock("../stations/check/CheckStation", async () => {
+  const { useBalls, useChosen, useDesk } = await import("../lesson/LessonContext");
+  const Desk = () => {
+    useDesk();
+    drawn.desk += 1;
+    return <p>a station</p>;
+  };
+  const Balls = () => {
+    useBalls();
+    drawn.balls += 1;
+    return null;
+  };
+  const Chosen = () => {
+    useChosen();
+    drawn.chosen += 1;
+    return null;
+  };
+  return { CheckStation: () => [<Desk key="desk" />, <Balls key="balls" />, <Chosen key="chosen" />] };
+});
+
+useRecordedServer();
+
+describe("a key press", () => {
+  it("draws anew what shows the choice, and nothing else", async () => {
+    const { cache } = openStation("check");
+    await screen.findByText("a station");
+    await waitFor(() => expect(cache.isFetching()).toBe(0));
+    const before = { ...drawn };
+    for (let i = 0; i < 5; i++) fireEvent.keyDown(window, { key: "ArrowLeft", code: "ArrowLeft" });
+    expect(drawn.chosen).toBe(before.chosen + 5);
+    expect(drawn.balls).toBe(before.balls);
+    expect(drawn.desk).toBe(before.desk);
+  });
+});

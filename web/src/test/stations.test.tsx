@@ -1,0 +1,113 @@
+// @vitest-environment jsdom
+import { act, fireEvent, screen, waitFor, within } from "@testing-library/react";
+import axe from "axe-core";
+import { describe, expect, it } from "vitest";
+
+import type { Schemas } from "../api/client";
+import { changes, LESSON, openStation, push, recorded, sent, asked, useRecordedServer } from "./harness";
+
+useRecordedServer();
+
+const STATIONS: [string, RegExp][] = [
+  ["ask", /usual miss/i],
+  ["baseline", /pattern|path/i],
+  ["check", /look/i],
+  ["cause", /fault/i],
+  ["correct", /If only/],
+  ["prove", /through the gate|no balls yet|gate/i],
+  ["take-home", /one thing to change/i],
+];
+const shots = recorded<Schemas["ShotOut"][]>("shots");
+const proof = recorded<Schemas["ProofOut"]>("proof");
+const lesson = recorded<Schemas["LessonOut"]>("lesson");
+const corrections = recorded<Schemas["Choices"]>("corrections");
+
+async function opened(station: string, special: Record<string, unknown> = {}) {
+  const page = openStation(station, special);
+  await screen.findByRole("navigation", { name: "Stations" });
+  await waitFor(() => expect(page.cache.isFetching()).toBe(0));
+  return page;
+}
+
+describe.each(STATIONS)("the station %s", (station, words) => {
+  it("shows what was recorded, changes nothing by being looked at, and is clean for a screen reader", async () => {
+    const { container } = await opened(station);
+    expect(within(screen.getByRole("main")).getAllByText(words).length).toBeGreaterThan(0);
+    // The server remembers where the lesson is; nothing else is written by looking.
+    expect(changes().filter((c) => !(c.path === LESSON && c.method === "PATCH"))).toEqual([]);
+    const found = await axe.run(container, { rules: { "color-contrast": { enabled: false } } });
+    expect(found.violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
+  });
+});
+
+describe("the tape", () => {
+  it("says of every ball what the server says of it", async () => {
+    await opened("prove");
+    const tape = screen.getByRole("region", { name: "Balls" });
+    for (const row of proof.tape.slice(-6)) {
+      const ball = shots.find((s) => s.id === row.shot_id);
+      const button = within(tape).getByRole("button", { name: new RegExp(`^Ball ${ball?.number}(,|$| )`) });
+      if (row.apart) expect(button.textContent).toContain(`set apart: ${row.apart.text}`);
+      if (row.verdict) expect(button.textContent).toContain("verdict");
+    }
+  });
+});
+
+describe("correct", () => {
+  it("sends only what the coach chose, and a gate only when it was moved", async () => {
+    await opened("correct");
+    const candidate = corrections.candidates.find((c) => c.id === corrections.active?.fault) ?? corrections.candidates[0];
+    const take = screen.getByRole("button", { name: /^Take (it anew|this correction)$/ });
+    fireEvent.click(take);
+    await waitFor(() => expect(changes().some((c) => c.path === `${LESSON}/corrections`)).toBe(true));
+    const body = changes().find((c) => c.path === `${LESSON}/corrections`)?.body as Record<string, unknown>;
+    expect(new Set(Object.keys(body))).toEqual(new Set(["fault", "variant", "drill", "stage"]));
+    expect(body.fault).toBe(candidate?.id);
+  });
+
+  it("sends a gate that was moved", async () => {
+    await opened("correct");
+    const [from] = screen.getAllByLabelText(/^From/);
+    fireEvent.change(from as HTMLElement, { target: { value: "-9" } });
+    fireEvent.click(screen.getByRole("button", { name: /^Take (it anew|this correction)$/ }));
+    await waitFor(() => expect(changes().some((c) => c.path === `${LESSON}/corrections`)).toBe(true));
+    const body = changes().find((c) => c.path === `${LESSON}/corrections`)?.body as { gate: Record<string, number[]> };
+    expect(Object.values(body.gate)[0]?.[0]).toBe(-9);
+  });
+});
+
+describe("prove", () => {
+  it("says when the next balls go into the baseline, and one touch lets them prove", async () => {
+    const elsewhere = { ...lesson, ended_at: null, open_block: { id: 1, purpose: "baseline", stage: "", correction_id: null } };
+    await opened("prove", { [`GET ${LESSON}`]: elsewhere });
+    expect(screen.getByText("The next balls go into the baseline.")).toBeTruthy();
+    fireEvent.click(screen.getByRole("button", { name: "Let them prove it" }));
+    await waitFor(() => expect(changes().at(-1)?.path).toBe(`${LESSON}/blocks`));
+    expect(changes().at(-1)?.body).toEqual({ purpose: "prove", stage: proof.correction?.stage });
+  });
+
+  it("marks the newest ball by one key, and fetches nothing twice for it", async () => {
+    const newest = shots.at(-1) as Schemas["ShotOut"];
+    const marked = { ...newest, movement: "missed" };
+    await opened("prove", { [`PATCH /api/v1/shots/${newest.id}`]: marked });
+    sent.length = 0;
+    fireEvent.keyDown(window, { key: "3", code: "Digit3" });
+    await waitFor(() => expect(changes()).toHaveLength(1));
+    expect(changes()[0]?.body).toEqual({ movement: "missed" });
+    act(() => push({ cursor: lesson.cursor + 1, kind: "ball", data: { ...marked, marked: ["movement"] } }));
+    act(() => push({ kind: "proof", data: proof }));
+    await new Promise((done) => setTimeout(done, 600));
+    expect(asked()).toEqual([]);
+  });
+});
+
+describe("refused balls", () => {
+  it("are said in one line on every station, with what to do", async () => {
+    const group = { reason: "other-hand", count: 2, ids: [7, 8], text: "2 balls came marked left-handed. They are kept." };
+    await opened("check", { [`GET ${LESSON}`]: { ...lesson, bay_id: 1, refused: [group] } });
+    expect(screen.getByText(group.text)).toBeTruthy();
+    fireEvent.click(screen.getByRole("button", { name: "Take mirrored" }));
+    await waitFor(() => expect(changes().at(-1)?.path).toBe(`${LESSON}/refused`));
+    expect(changes().at(-1)?.body).toEqual({ bay_id: 1, refused_ids: [7, 8], how: "mirrored" });
+  });
+});
