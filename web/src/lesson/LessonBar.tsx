@@ -24,7 +24,7 @@ export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) 
   const light = useOutletContext<Light>();
   const { student } = lesson;
   return (
-    <header className="no-print flex min-h-12 flex-wrap items-center gap-x-5 border-b border-rule px-4">
+    <header className="no-print flex min-h-12 shrink-0 flex-wrap items-center gap-x-5 border-b border-rule px-4 max-lg:gap-x-3">
       <Link to="/" className="flex min-h-11 items-center gap-2 border-r border-rule pr-4" aria-label="Instavis, all students">
         <Wordmark />
       </Link>
@@ -34,17 +34,18 @@ export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) 
         </Link>
       </h1>
       <span className="text-soft">
-        {lesson.hand}-handed{student.handicap === null ? "" : `, handicap ${student.handicap}`}
+        {lesson.hand}-handed
+        <span className="max-lg:sr-only">{student.handicap === null ? "" : `, handicap ${student.handicap}`}</span>
       </span>
       <label className="flex items-center gap-1.5">
-        <span className="text-sm text-soft">Club</span>
+        <span className="text-sm text-soft max-lg:sr-only">Club</span>
         <select
           value={lesson.club}
           onChange={(event) => {
             actions.move.mutate({ club: event.target.value });
             event.target.blur(); // the keys belong to the balls again
           }}
-          className="min-h-11 rounded-sm bg-transparent font-medium"
+          className="min-h-11 rounded-sm bg-transparent font-medium max-lg:max-w-28"
         >
           {knowledge.clubs.map((club) => (
             <option key={club.id} value={club.id} className="bg-sheet text-ink">
@@ -55,14 +56,14 @@ export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) 
       </label>
       <Turns />
       <label className="ml-auto flex items-center gap-1.5">
-        <span className="text-sm text-soft">Balls from</span>
+        <span className="text-sm text-soft max-lg:sr-only">Balls from</span>
         <select
           value={lesson.bay_id ?? ""}
           onChange={(event) => {
             actions.takeBay.mutate(event.target.value ? Number(event.target.value) : null);
             event.target.blur();
           }}
-          className="min-h-11 rounded-sm bg-transparent font-medium"
+          className="min-h-11 rounded-sm bg-transparent font-medium max-lg:max-w-28"
         >
           <option value="" className="bg-sheet text-ink">
             no bay

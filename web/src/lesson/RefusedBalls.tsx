@@ -77,7 +77,7 @@ function Records({ group, bayId, onClose, onLeave }: RecordsProps) {
               {row.device_name}
               {row.device_sequence !== null && `, its ball ${row.device_sequence}`}: {row.message}
             </p>
-            <pre className="mt-1 overflow-x-auto text-sm text-soft">{row.raw}</pre>
+            <pre className="mt-1 text-sm break-words whitespace-pre-wrap text-soft">{row.raw}</pre>
           </li>
         ))}
       </ul>

@@ -56,14 +56,16 @@ export function StudentForm({ student, onClose }: Props) {
         {save.isError && <Notice error={save.error} />}
         {asks && (
           <div className="flex flex-wrap gap-2">
-            <Button onClick={() => save.mutate("keep")}>Leave that lesson as it is</Button>
+            <Button onClick={() => save.mutate("keep")}>Keep that lesson {student?.hand}-handed</Button>
             <Button onClick={() => save.mutate("turn")}>The hand was wrong: turn it too</Button>
           </div>
         )}
         <div className="flex gap-2">
-          <Button type="submit" strong disabled={save.isPending}>
-            Keep
-          </Button>
+          {!asks && (
+            <Button type="submit" strong disabled={save.isPending}>
+              Keep
+            </Button>
+          )}
           <Button onClick={onClose}>Leave</Button>
         </div>
       </form>

@@ -25,7 +25,7 @@ export function ChangeRuler({ estimate, low, high, predicted, unit, label }: Pro
         : `${label} ${signed(estimate)}${unit}, between ${signed(low)} and ${signed(high)}`;
   return (
     <figure className="m-0">
-      <svg viewBox={`0 0 ${WIDTH} 56`} className="w-full" role="img" aria-label={words}>
+      <svg viewBox={`0 0 ${WIDTH} 58`} className="w-full max-w-sm" role="img" aria-label={words}>
         <path d={`M8 32H${WIDTH - 8}`} className="stroke-rule" strokeWidth="2" />
         <path d={`M${x(0)} 22V42`} className="stroke-soft" strokeWidth="1.5" />
         <text x={x(0)} y={54} textAnchor="middle" className="fill-soft text-[11px]">

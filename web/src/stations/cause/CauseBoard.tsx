@@ -10,8 +10,8 @@ const HEIGHT = ROW.count * ROW.fault;
 export function CauseBoard({ ranking, opened, onOpen }: { ranking: Ranking; opened?: string; onOpen: (id: string) => void }) {
   const board = ribbonsOf(ranking, useKnowledge().checks);
   return (
-    <div className="overflow-x-auto">
-      <div className="grid min-w-[900px] grid-cols-[270px_90px_1fr_90px_250px]">
+    <div>
+      <div className="grid grid-cols-[minmax(0,1.15fr)_3rem_minmax(0,1fr)_3rem_minmax(0,0.85fr)] max-lg:text-sm lg:grid-cols-[270px_90px_1fr_90px_250px]">
         <Column title="Evidence" end />
         <span />
         <Column title="Faults" />
@@ -19,7 +19,7 @@ export function CauseBoard({ ranking, opened, onOpen }: { ranking: Ranking; open
         <Column title="Looks that would tell" />
         <ul className="flex flex-col">
           {board.evidence.map((e) => (
-            <li key={e.key} className="flex items-center justify-end text-right leading-tight" style={{ height: ROW.evidence }}>
+            <li key={e.key} className="flex items-center justify-end pr-1.5 text-right leading-tight" style={{ height: ROW.evidence }}>
               <span className={e.kind === "check" ? "text-clay" : e.kind === "metric" ? "text-slate" : "text-ink"}>{e.text}</span>
             </li>
           ))}
@@ -32,7 +32,7 @@ export function CauseBoard({ ranking, opened, onOpen }: { ranking: Ranking; open
                 type="button"
                 aria-pressed={fault.id === opened}
                 onClick={() => onOpen(fault.id)}
-                className={`w-full border px-3 py-1.5 text-left ${fault.id === opened ? "border-ink bg-sheet" : "border-rule bg-paper hover:border-ink"}`}
+                className={`w-full border px-3 py-1 text-left leading-tight lg:py-1.5 ${fault.id === opened ? "border-ink bg-sheet" : "border-rule bg-paper hover:border-ink"}`}
               >
                 <span className="flex items-baseline justify-between gap-3">
                   <span className="font-semibold">{fault.label}</span>
@@ -46,7 +46,7 @@ export function CauseBoard({ ranking, opened, onOpen }: { ranking: Ranking; open
         <Ribbons ribbons={board.right} opened={opened} />
         <ul className="flex flex-col">
           {board.looks.map((look) => (
-            <li key={look.id} className="flex flex-col justify-center leading-tight" style={{ height: ROW.look }}>
+            <li key={look.id} className="flex flex-col justify-center pl-1.5 leading-tight" style={{ height: ROW.look }}>
               <span className="font-medium">{look.label}</span>
               <span className="text-sm text-soft">{worthOf(look.gain_bits, board.looks[0]?.gain_bits ?? 0)}</span>
             </li>
@@ -63,7 +63,7 @@ function Column({ title, end = false }: { title: string; end?: boolean }) {
 
 function Ribbons({ ribbons, opened }: { ribbons: Ribbon[]; opened?: string }) {
   return (
-    <svg viewBox={`0 0 90 ${HEIGHT}`} width="90" height={HEIGHT} aria-hidden="true">
+    <svg viewBox={`0 0 90 ${HEIGHT}`} preserveAspectRatio="none" className="w-full" height={HEIGHT} aria-hidden="true">
       {ribbons.map((r) => (
         <path
           key={r.key}

@@ -32,7 +32,7 @@ export function CorrectStation() {
           One thing
         </h2>
         {candidates.length === 0 && <p className="text-soft">No cause is likely enough yet to be worth a correction. A look or more balls will tell.</p>}
-        <ol className="flex flex-col gap-2">
+        <ol className="grid content-start gap-2 sm:grid-cols-2 lg:grid-cols-1">
           {candidates.map((candidate) => (
             <li key={candidate.id}>
               <CandidateCard candidate={candidate} chosen={candidate.id === active?.fault} open={candidate.id === shown?.id} onOpen={() => setOpened(candidate.id)} />
