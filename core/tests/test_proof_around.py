@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import json
+from dataclasses import asdict
+
 import math
 
 import numpy as np
@@ -68,6 +71,7 @@ def test_balls_to_the_lead_side_after_a_squarer_face(proved):
     raw = {**RAW, "fault": "open-face", "variant": None, "primary": "face_deg", "gate": {"face_deg": [-6, 1]}}
     proof, _ = proved(1.0, 8, raw=raw, sd=0.4, face_deg=-3.0, launch_direction_deg=-5.0)
     assert [e.id for e in proof.expected] == ["hands-still-flip"]
+    json.dumps(asdict(proof))  # plain numbers only: the screens get it as it is
 
 
 def test_a_curve_that_came_with_the_strike_is_called(proved):

@@ -18,7 +18,7 @@ from launcher.paths import ROOT, STATE, WEB
 
 TEST_SECRET = "a-key-for-tests-only-that-protects-nothing"  # noqa: S105
 SETTINGS = "instavis.config.settings"
-PARALLEL = ("-n", "2", "--dist=loadfile")
+WORKERS = 3  # on two cores: a browser and a database are often waited for
 
 Counts = tuple[int, int]
 
@@ -40,32 +40,31 @@ LANES = {
 
 def run_all(arguments: list[str]) -> int:
     """Run all lanes, or the one that is named; the last line is ``N passed, N failed``. Further words go to pytest."""
+    begun = time.monotonic()
+    lanes = list(LANES)
     if arguments and arguments[0] in LANES:
-        named, arguments = [arguments[0]], arguments[1:]
-    else:
-        named = ["server"] if arguments else list(LANES)  # that lane has all that any test may need
+        lanes, arguments = [arguments[0]], arguments[1:]
     passed = failed = 0
-    for lane in named:
-        for good, bad in _timed(lane, arguments):
-            passed, failed = passed + good, failed + bad
+    for good, bad in _counts(lanes, arguments):
+        passed, failed = passed + good, failed + bad
+    print(f"== {', '.join(lanes)}: {time.monotonic() - begun:.0f} s", flush=True)
     print(f"{passed} passed, {failed} failed")
     return 1 if failed or not passed else 0
 
 
-def _timed(lane: str, arguments: list[str]) -> list[Counts]:
-    begun = time.monotonic()
-    counts = list(_static(lane) if not arguments else ())
-    if lane == "e2e":
-        _compress()
-    counts.append(_pytest(lane, arguments))
-    print(f"== {lane}: {time.monotonic() - begun:.0f} s", flush=True)
-    return counts
+def _counts(lanes: list[str], arguments: list[str]) -> Iterator[Counts]:
+    if not arguments:
+        if "unit" in lanes:
+            yield from _static()
+        if "e2e" in lanes:
+            _compress()
+        folders = [folder for lane in lanes for folder in LANES[lane].folders]
+        arguments = ["-n", str(WORKERS), "--dist=loadfile", *folders]
+    yield _pytest(any(LANES[lane].database for lane in lanes), arguments)
 
 
-def _static(lane: str) -> Iterator[Counts]:
-    """What needs no test to be found wrong; part of the first lane."""
-    if lane != "unit":
-        return
+def _static() -> Iterator[Counts]:
+    """What needs no test to be found wrong."""
     python = [sys.executable, "-m"]
     yield _command("ruff", [*python, "ruff", "check", "."], ROOT)
     yield _command("ruff format", [*python, "ruff", "format", "--check", "."], ROOT)
@@ -98,12 +97,11 @@ def _vitest() -> Counts:
     return told["numPassedTests"], failed if failed or not done.returncode else 1
 
 
-def _pytest(name: str, arguments: list[str]) -> Counts:
-    lane = LANES[name]
-    print(f"== {name} tests", flush=True)
-    command = [sys.executable, "-m", "pytest", *(arguments or (*PARALLEL, *lane.folders))]
+def _pytest(database_wanted: bool, arguments: list[str]) -> Counts:
+    print("== tests", flush=True)
+    command = [sys.executable, "-m", "pytest", *arguments]
     environment = {**os.environ, "INSTAVIS_SECRET_KEY": TEST_SECRET}
-    if not lane.database:
+    if not database_wanted:
         return _counted(*_followed(command, environment))
     database = mariadb.start(STATE / "test" / "database", quick=True)
     try:

@@ -50,7 +50,7 @@ def expected_ugly(stage: Block, verdicts: list[Verdict], fault: str) -> list[Exp
 def _shows(ugly: Ugly, stage: Block, ball: int) -> bool:
     if ugly.turf:
         return stage.turf[ball] in ugly.turf
-    value = stage.column(ugly.metric)[ball]
+    value = float(stage.column(ugly.metric)[ball])
     if np.isnan(value):
         return False
     return value > ugly.above if ugly.above is not None else value < ugly.below
