@@ -7,5 +7,5 @@ export default defineConfig({
   base: "/static/",
   plugins: [react(), tailwindcss()],
   build: { target: "es2022", assetsInlineLimit: 0, modulePreload: { polyfill: false }, chunkSizeWarningLimit: 900 },
-  test: { environment: "node", include: ["src/**/*.test.{ts,tsx}"] },
+  test: { environment: "node", testTimeout: 60_000, include: ["src/**/*.test.{ts,tsx}"] },
 });

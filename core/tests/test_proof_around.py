@@ -3,9 +3,8 @@
 from __future__ import annotations
 
 import json
-from dataclasses import asdict
-
 import math
+from dataclasses import asdict
 
 import numpy as np
 import pytest

@@ -10,11 +10,16 @@ import pytest
 from asgiref.sync import async_to_sync, sync_to_async
 from asgiref.testing import ApplicationCommunicator
 from channels.layers import get_channel_layer
+from pydantic import TypeAdapter
 
 from instavis.config.asgi import application
 from instavis.lessons import consumers
 from instavis.lessons.events import group_of, locked_lesson, log
+from instavis.lessons.messages import Message
 from instavis.lessons.models import LessonEvent
+
+MESSAGE = TypeAdapter(Message)
+"""Everything that is sent has the shape that the browser's types are made from."""
 
 pytestmark = pytest.mark.django_db(transaction=True)
 
@@ -41,6 +46,8 @@ async def listen(path: str, caller, count: int) -> list[dict]:
     await line.send_input({"type": "websocket.connect"})
     assert (await line.receive_output(5))["type"] == "websocket.accept"
     events = [json.loads((await line.receive_output(5))["text"]) for _ in range(count)]
+    for event in events:
+        MESSAGE.validate_python(event)
     await line.send_input({"type": "websocket.disconnect", "code": 1000})
     await line.wait(5)
     return events
@@ -209,3 +216,18 @@ def test_the_same_call_twice_is_told_once(api, lesson):
         )
 
     assert len(hear(lesson, api, told_twice, 1)) == 1
+
+
+def test_what_was_missed_can_be_asked_for_without_a_socket(api, corrected, device, balls, numbered, bay):
+    bay.lesson = corrected
+    bay.save()
+    before = api("get", f"/v1/lessons/{corrected.pk}")["cursor"]
+    device(numbered(balls(3)))
+    told = api("get", f"/v1/lessons/{corrected.pk}/events?after={before}")
+    assert [e["cursor"] for e in told["events"]] == [before + 1, before + 2, before + 3]
+    assert {e["data"]["purpose"] for e in told["events"]} == {"prove"}
+    assert told["proof"]["data"]["proof"]["verdicts"]
+    shot = corrected.shots.order_by("-number").first()
+    api("patch", f"/v1/shots/{shot.pk}", {"movement": "done"})
+    (marked,) = api("get", f"/v1/lessons/{corrected.pk}/events?after={before + 3}")["events"]
+    assert marked["data"]["marked"] == ["movement"]

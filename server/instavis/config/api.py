@@ -16,6 +16,7 @@ from instavis.findings.api import router as findings
 from instavis.findings.ask_api import router as asking
 from instavis.knowledge.api import router as knowledge
 from instavis.lessons.api import router as lessons
+from instavis.lessons.live_api import router as live
 from instavis.people.api import router as people
 from instavis.people.api import session_router as session
 from instavis.practice.api import router as practice
@@ -35,6 +36,7 @@ errors.install(api)
 api.add_router("/v1/session", session, tags=["session"])
 api.add_router("/v1", people, tags=["people"])
 api.add_router("/v1", lessons, tags=["lessons"])
+api.add_router("/v1", live, tags=["lessons"])
 api.add_router("/v1", shots, tags=["shots"])
 api.add_router("/v1", files, tags=["files"])
 api.add_router("/v1", asking, tags=["ask"])

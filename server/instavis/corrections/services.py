@@ -12,7 +12,7 @@ from instavis.config.errors import Refused
 from instavis.corrections.models import Correction, OwnEffect
 from instavis.corrections.selectors import experiment_of
 from instavis.knowledge.selectors import knowledge_for
-from instavis.lessons.events import locked_lesson, log
+from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Block, Lesson
 from instavis.lessons.services import open_block
 from instavis.proofs.selectors import proof_of
@@ -81,7 +81,7 @@ def choose_correction(lesson: Lesson, wish: Wish, now: datetime) -> Correction:
     _carry_gate(correction)
     locked.corrections.filter(outcome=Correction.Outcome.OPEN).update(outcome=Correction.Outcome.STOPPED)
     correction.save()
-    log(locked, "lesson", [{"changed": "correction"}])
+    log_change(locked, Aspect.CORRECTION)
     open_block(locked, Block.Purpose.PROVE, correction.stage, correction, now)
     return correction
 
@@ -123,7 +123,7 @@ def change_correction(
     if moved_gate:
         _carry_gate(correction)
     correction.save()
-    log(locked, "lesson", [{"changed": "correction"}])
+    log_change(locked, Aspect.CORRECTION)
     current = locked.open_block
     if current is not None and current.purpose == Block.Purpose.PROVE and current.correction_id == before:
         open_block(locked, Block.Purpose.PROVE, correction.stage, correction, now)
@@ -163,7 +163,7 @@ def close_correction(correction: Correction, outcome: str, now: datetime) -> Cor
         _learn(locked, correction, outcome, proof, now)
     correction.outcome = outcome
     correction.save()
-    log(locked, "lesson", [{"changed": "correction"}])
+    log_change(locked, Aspect.CORRECTION)
     return correction
 
 

@@ -13,7 +13,7 @@ from django.db import transaction
 from instavis.config.errors import Problem, Refused, problem_of
 from instavis.devices.models import Bay, Device, RefusedBall, hash_token
 from instavis.devices.refusals import as_text, digest_of, keep_refused
-from instavis.lessons.events import locked_lesson, log
+from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Lesson
 from instavis.people.models import Academy
 from instavis.shots.services import Origin, check_hand, keep_in_tray, record_shots
@@ -107,7 +107,7 @@ def receive_shots(device: Device, batch: Sequence[Any], now: datetime) -> Receip
     fresh = intake.known_left_out(intake.read(batch))
     intake.store(fresh)
     if intake.newly_refused and intake.lesson is not None:
-        log(intake.lesson, "lesson", [{"changed": "refused"}])
+        log_change(intake.lesson, Aspect.REFUSED)
     if device.seen_at is None or now - device.seen_at > SEEN_EVERY:
         device.seen_at = now
         device.save(update_fields=["seen_at"])

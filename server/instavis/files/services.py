@@ -15,7 +15,7 @@ from instavis.files import storage
 from instavis.files.models import Draft, SourceMapping
 from instavis.files.progress import Cancelled, Progress
 from instavis.files.selectors import mapping_as_json
-from instavis.lessons.events import locked_lesson, log
+from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Block, Lesson
 from instavis.people.models import Coach
 from instavis.shots.services import check_hand, record_many
@@ -105,7 +105,7 @@ def _store(draft: Draft, mapping: Mapping, leave_out_bad: bool, now: datetime, w
         block.delete()
     source, values = mapping.source, {"mapping": mapping_as_json(mapping), "used_at": now}
     SourceMapping.objects.update_or_create(academy=lesson.academy, source=source, defaults=values)
-    log(lesson, "lesson", [{"changed": "shots"}])
+    log_change(lesson, Aspect.SHOTS)
 
 
 def _batches(rows, lesson: Lesson, leave_out_bad: bool, way: Progress) -> Iterator[list[ShotRecord]]:

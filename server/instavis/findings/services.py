@@ -10,7 +10,7 @@ from django.db import transaction
 from instavis.devices.models import hash_token
 from instavis.findings.models import CheckGrade, Intake, IntakeLink, SetupNote
 from instavis.knowledge.selectors import knowledge_for
-from instavis.lessons.events import locked_lesson, log
+from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Lesson
 from instavis.people.models import Coach
 from instavis_core.cause import read_checks
@@ -34,7 +34,7 @@ def save_intake(lesson: Lesson, values: dict, now: datetime, by_student: bool = 
     locked = locked_lesson(lesson.pk)
     defaults = {**answers, "by_student": by_student, "updated_at": now}
     intake, _ = Intake.objects.update_or_create(lesson=locked, defaults=defaults)
-    log(locked, "lesson", [{"changed": "intake"}])
+    log_change(locked, Aspect.INTAKE)
     return intake
 
 
@@ -71,7 +71,7 @@ def note_setup(lesson: Lesson, coach: Coach, values: dict[str, float | None], no
         raise InputError("ball_cm", None, "at least one of " + ", ".join(SETUP_RANGES))
     locked = locked_lesson(lesson.pk)
     note = SetupNote.objects.create(lesson=locked, coach=coach, noted_at=now, **checked)
-    log(locked, "lesson", [{"changed": "setup"}])
+    log_change(locked, Aspect.SETUP)
     return note
 
 
@@ -94,4 +94,4 @@ def grade_checks(
         CheckGrade(lesson=locked, check_id=check, grade=grade, source=source, coach=coach, graded_at=now)
         for check, grade in grades.items()
     )
-    log(locked, "lesson", [{"changed": "checks"}])
+    log_change(locked, Aspect.CHECKS)

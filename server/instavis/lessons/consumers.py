@@ -9,7 +9,7 @@ from urllib.parse import parse_qs
 from channels.db import database_sync_to_async
 from channels.generic.websocket import AsyncJsonWebsocketConsumer
 
-from instavis.lessons.events import group_of
+from instavis.lessons.events import Aspect, group_of
 from instavis.lessons.models import Lesson, LessonEvent
 from instavis.proofs.api import proof_out
 
@@ -71,7 +71,7 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
                 message = {"kind": "proof", "data": await self._proof()}
             except Exception:
                 logger.exception("no proof of lesson %s", self.lesson_id)
-                message = {"kind": "lesson", "data": {"changed": "proof"}}  # the screen asks for it itself
+                message = {"kind": "lesson", "data": {"changed": Aspect.PROOF}}  # the screen asks for it itself
             await self.send_json(message)
 
     async def _catch_up(self, known: int | None = None) -> None:

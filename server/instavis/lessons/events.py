@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from enum import StrEnum
 from typing import Any
 
 from asgiref.sync import async_to_sync
@@ -13,6 +14,26 @@ from instavis.lessons.models import Lesson, LessonEvent
 MOST_TOLD = 20  # events that go with the call; whoever misses some reads them from the log
 
 
+class Aspect(StrEnum):
+    """What of a lesson a deed changed, for screens that show it."""
+
+    STATION = "station"
+    LESSON = "lesson"
+    BAY = "bay"
+    BLOCK = "block"
+    SHOTS = "shots"
+    INTAKE = "intake"
+    SETUP = "setup"
+    CHECKS = "checks"
+    RECORDINGS = "recordings"
+    STILLS = "stills"
+    CORRECTION = "correction"
+    PROOF = "proof"
+    TRIAL = "trial"
+    TAKE_HOME = "take-home"
+    REFUSED = "refused"
+
+
 def group_of(lesson_id: int) -> str:
     """The channel group of a lesson's screens."""
     return f"lesson-{lesson_id}"
@@ -21,6 +42,11 @@ def group_of(lesson_id: int) -> str:
 def locked_lesson(lesson_id: int) -> Lesson:
     """The lesson with its row locked: whoever writes balls or events to it waits here in turn."""
     return Lesson.objects.select_for_update().select_related("student", "academy", "open_block").get(pk=lesson_id)
+
+
+def log_change(lesson: Lesson, what: Aspect) -> None:
+    """Append to a locked lesson that something of it changed."""
+    log(lesson, "lesson", [{"changed": str(what)}])
 
 
 def log(lesson: Lesson, kind: str, items: list[dict[str, Any]]) -> None:

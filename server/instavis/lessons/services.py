@@ -9,7 +9,7 @@ from django.db import transaction
 from instavis.config.errors import Refused
 from instavis.corrections.models import Correction
 from instavis.devices.models import Bay
-from instavis.lessons.events import locked_lesson, log
+from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import STATIONS, Block, Lesson
 from instavis.people.models import Coach, Student
 from instavis_core.choice import read_school
@@ -59,7 +59,7 @@ def change_lesson(
         lesson.school = read_school(school)
     lesson.save(update_fields=["station", "club", "minutes", "school"])
     only_moved = club is None and minutes is None and school is None
-    log(lesson, "lesson", [{"changed": "station" if only_moved else "lesson"}])
+    log_change(lesson, Aspect.STATION if only_moved else Aspect.LESSON)
     return lesson
 
 
@@ -71,7 +71,7 @@ def end_lesson(lesson: Lesson, now: datetime, ended: bool) -> Lesson:
     if ended:
         _leave_bays(lesson)
     lesson.save(update_fields=["ended_at"])
-    log(lesson, "lesson", [{"changed": "lesson"}])
+    log_change(lesson, Aspect.LESSON)
     return lesson
 
 
@@ -103,7 +103,7 @@ def open_block(lesson: Lesson, purpose: str, stage: str, correction: Correction 
         lesson.open_block = Block.objects.create(
             lesson=lesson, purpose=purpose, stage=stage, correction=correction, opened_at=now
         )
-        log(lesson, "lesson", [{"changed": "block"}])
+        log_change(lesson, Aspect.BLOCK)
     return lesson.open_block
 
 
@@ -124,7 +124,7 @@ def take_bay(lesson: Lesson, bay: Bay | None) -> None:
         bay.turns.add(lesson)
         told |= set(bay.turns.values_list("pk", flat=True))
     for lesson_id in sorted(told):
-        log(locked_lesson(lesson_id), "lesson", [{"changed": "bay"}])
+        log_change(locked_lesson(lesson_id), Aspect.BAY)
 
 
 def _leave_bays(lesson: Lesson) -> None:
@@ -151,7 +151,7 @@ def split_block(block: Block, shot_id: int, now: datetime) -> Block:
     block.shots.filter(number__gte=numbers[shot_id]).update(block=later)
     if lesson.open_block_id == block.pk:
         lesson.open_block = later
-    log(lesson, "lesson", [{"changed": "shots"}])
+    log_change(lesson, Aspect.SHOTS)
     return later
 
 
@@ -174,5 +174,5 @@ def merge_block(block: Block) -> Block:
         lesson.open_block = before.block
         lesson.save(update_fields=["open_block"])
     block.delete()
-    log(lesson, "lesson", [{"changed": "shots"}])
+    log_change(lesson, Aspect.SHOTS)
     return before.block

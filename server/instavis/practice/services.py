@@ -10,7 +10,7 @@ from django.utils import timezone
 
 from instavis.config.errors import Refused
 from instavis.devices.models import hash_token
-from instavis.lessons.events import locked_lesson, log
+from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Lesson
 from instavis.people.models import Coach
 from instavis.practice.links import new_token
@@ -42,7 +42,7 @@ def save_take_home(lesson: Lesson, values: dict) -> TakeHome:
     if until is not None and not first <= until <= first + FARTHEST:
         raise InputError("next_lesson", until.isoformat(), f"a day from {first.isoformat()} on, within two years")
     take_home, _ = TakeHome.objects.update_or_create(lesson=locked, defaults=values)
-    log(locked, "lesson", [{"changed": "take-home"}])
+    log_change(locked, Aspect.TAKE_HOME)
     return take_home
 
 
@@ -61,7 +61,7 @@ def move_practice_day(lesson: Lesson, planned: date, to: date, today: date) -> N
     moves = {**take_home.moves, planned.isoformat(): to.isoformat()}
     take_home.moves = {a: b for a, b in moves.items() if a != b}
     take_home.save(update_fields=["moves"])
-    log(locked, "lesson", [{"changed": "take-home"}])
+    log_change(locked, Aspect.TAKE_HOME)
 
 
 @transaction.atomic
@@ -77,7 +77,7 @@ def make_home_link(lesson: Lesson, coach: Coach, now: datetime) -> tuple[HomeLin
     link = HomeLink.objects.create(
         lesson=lesson, token_hash=hash_token(token), made_by=coach, made_at=now, expires_at=until
     )
-    log(locked_lesson(lesson.pk), "lesson", [{"changed": "take-home"}])
+    log_change(locked_lesson(lesson.pk), Aspect.TAKE_HOME)
     return link, token
 
 
@@ -107,7 +107,7 @@ def log_practice(lesson: Lesson, raw: dict, now: datetime) -> bool:
     if entry.pain:
         paused = {"paused_for": entry.pain, "paused_at": entry.ended_at}
         TakeHome.objects.update_or_create(lesson=locked, defaults=paused)
-    log(locked, "lesson", [{"changed": "take-home"}])
+    log_change(locked, Aspect.TAKE_HOME)
     return True
 
 
@@ -116,4 +116,4 @@ def resume_practice(lesson: Lesson) -> None:
     """Lift the pause that pain brought; the log keeps it."""
     locked = locked_lesson(lesson.pk)
     TakeHome.objects.filter(lesson=locked).update(paused_for="", paused_at=None)
-    log(locked, "lesson", [{"changed": "take-home"}])
+    log_change(locked, Aspect.TAKE_HOME)

@@ -41,11 +41,11 @@ def proof_out(lesson: Lesson) -> ProofOut:
     correction = active_correction(lesson)
     if correction is None:
         return ProofOut(correction=None, proof=None, ball_ids=[], band={}, tape=tape_of(lesson, None, []))
-    proof, ids = selectors.proof_of(lesson, correction)
+    told = selectors.proven(lesson, correction)
     return ProofOut(
         correction=CorrectionOut.from_orm(correction),
-        proof=proof,
-        ball_ids=ids,
-        band=selectors.band_of(lesson, correction),
-        tape=tape_of(lesson, proof, ids),
+        proof=told.proof,
+        ball_ids=told.ball_ids,
+        band=told.band,
+        tape=tape_of(lesson, told.proof, told.ball_ids),
     )

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 from django.db.models import Q
 
@@ -12,7 +12,6 @@ from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.models import Block, Lesson
 from instavis.shots.selectors import Balls, balls_of, baseline_balls, shots_of
 from instavis_core.knowledge import vocabulary
-from instavis_core.proof import Correction as CheckedCorrection
 from instavis_core.proof import Proof, ball_limit, baseline_band, limit_alarms, prove, read_correction
 from instavis_core.proof.alarms import Alarm
 from instavis_core.proof.limits import FULL_STAGES
@@ -28,25 +27,37 @@ def proof_ball_count(lesson: Lesson, correction: Correction) -> int:
     return lesson.shots.filter(block__correction=correction, club__in=("", lesson.club)).count()
 
 
+@dataclass(frozen=True, kw_only=True)
+class Proven:
+    """A correction proved: ``ball_ids`` are the balls that the verdicts speak of, in order.
+
+    ``band`` is where the baseline ran that it is measured from: middle less and plus a spread by metric, golfer frame.
+    """
+
+    proof: Proof
+    ball_ids: list[int]
+    band: dict[str, tuple[float, float]]
+
+
 def proof_of(lesson: Lesson, correction: Correction) -> tuple[Proof, list[int]]:
     """The proof and the keys of the balls its verdicts speak of, in order."""
+    told = proven(lesson, correction)
+    return told.proof, told.ball_ids
+
+
+def proven(lesson: Lesson, correction: Correction) -> Proven:
+    """Everything the balls so far say of a correction."""
     baseline, balls = baseline_balls(correction.measured_from), proof_balls(lesson, correction)
-    checked = _checked(lesson, correction)
+    club = vocabulary().clubs[lesson.club]
+    checked = read_correction(knowledge_for(lesson), correction.to_document(), lesson.golfer, club)
     rule = lesson.coach.stage_rule
     proof = prove(baseline.block, balls.block, checked, correction.stage, baseline.aside, balls.aside, rule)
     alarms, notes = [*proof.alarms, *_limits(lesson)], [*_begun(correction), *proof.notes]
-    return replace(proof, alarms=alarms, notes=notes), balls.ids
-
-
-def band_of(lesson: Lesson, correction: Correction) -> dict[str, tuple[float, float]]:
-    """Where the baseline ran that a correction is measured from: middle and a spread to each side, golfer frame."""
-    baseline = baseline_balls(correction.measured_from)
-    return baseline_band(baseline.block, _checked(lesson, correction), baseline.aside)
-
-
-def _checked(lesson: Lesson, correction: Correction) -> CheckedCorrection:
-    club = vocabulary().clubs[lesson.club]
-    return read_correction(knowledge_for(lesson), correction.to_document(), lesson.golfer, club)
+    return Proven(
+        proof=replace(proof, alarms=alarms, notes=notes),
+        ball_ids=balls.ids,
+        band=baseline_band(baseline.block, checked, baseline.aside),
+    )
 
 
 def _begun(correction: Correction) -> list[str]:

@@ -12,6 +12,9 @@ from instavis.shots.selectors import balls_among
 from instavis_core.proof import Proof
 from instavis_core.reading import find_mishits
 
+MAX_JUDGED = 3000
+"""Balls of a lesson up to which the rules look at every one after each new ball; beyond it, at the newest so many."""
+
 
 @dataclass(frozen=True)
 class Apart:
@@ -32,7 +35,7 @@ class Standing:
 
 
 def tape_of(lesson: Lesson, proof: Proof | None, proved: list[int]) -> list[Standing]:
-    """Every ball of a lesson that is set apart or has a verdict, in the order they were hit.
+    """Every ball of a lesson that is set apart or has a verdict.
 
     Parameters
     ----------
@@ -42,15 +45,16 @@ def tape_of(lesson: Lesson, proof: Proof | None, proved: list[int]) -> list[Stan
     proved : list of int
         Keys of the balls its verdicts speak of.
     """
-    shots = list(lesson.shots.select_related("block").order_by("number"))
     verdicts = dict(zip(proved, proof.verdicts if proof else [], strict=True))
-    apart = dict(_by_rule(lesson, [s for s in shots if s.pk not in verdicts]))
-    for key, verdict in verdicts.items():
-        if verdict.apart:
-            apart[key] = Apart("rule", verdict.apart, verdict.reasons[0])
-    apart |= {s.pk: Apart("coach", "coach", s.set_aside) for s in shots if s.set_aside}
-    told = (Standing(s.pk, apart.get(s.pk), v.verdict if (v := verdicts.get(s.pk)) else None) for s in shots)
-    return [standing for standing in told if standing.apart or standing.verdict]
+    newest = lesson.shots.select_related("block").order_by("-number")[:MAX_JUDGED]
+    apart = dict(_by_rule(lesson, [s for s in reversed(newest) if s.pk not in verdicts]))
+    apart |= {key: Apart("rule", v.apart, v.reasons[0]) for key, v in verdicts.items() if v.apart}
+    by_coach = lesson.shots.exclude(set_aside="").values_list("pk", "set_aside")
+    apart |= {key: Apart("coach", "coach", why) for key, why in by_coach}
+    return [
+        Standing(key, apart.get(key), verdicts[key].verdict if key in verdicts else None)
+        for key in {**apart, **verdicts}
+    ]
 
 
 def _by_rule(lesson: Lesson, shots: list[Shot]) -> Iterator[tuple[int, Apart]]:

@@ -12,7 +12,7 @@ from django.db import transaction
 from instavis.config.errors import Problem, Refused, problem_of
 from instavis.devices.models import Device
 from instavis.devices.services import MOST_SEQUENCE, Receipt, read_sequence
-from instavis.lessons.events import locked_lesson, log
+from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Lesson
 from instavis.recordings.c3d_file import is_c3d, read_c3d
 from instavis.recordings.models import Recording
@@ -113,7 +113,7 @@ def change_recording(recording: Recording, marks: Mapping[str, float] | None, dr
     if dropped is not None:
         recording.dropped_at = now if dropped else None
     recording.save(update_fields=["marks", "dropped_at"])
-    log(lesson, "lesson", [{"changed": "recordings"}])
+    log_change(lesson, Aspect.RECORDINGS)
     return recording
 
 
@@ -177,5 +177,5 @@ def _keep(lesson, swing: SwingSeries, name: str, now: datetime, shot=None, devic
         notes=list(swing.notes),
         received_at=now,
     )
-    log(lesson, "lesson", [{"changed": "recordings"}])
+    log_change(lesson, Aspect.RECORDINGS)
     return recording

@@ -9,7 +9,7 @@ from datetime import datetime
 
 from django.db.models import F
 
-from instavis.lessons.events import log
+from instavis.lessons.events import Aspect, log_change
 from instavis.lessons.models import Block, Lesson
 from instavis.shots.models import Shot
 
@@ -40,7 +40,7 @@ def put_in_place(lesson: Lesson, shots: Sequence[Shot], now: datetime) -> None:
     for shot in shots:
         shot.save()
     lesson.last_ball = len(present) + len(shots)
-    log(lesson, "lesson", [{"changed": "shots"}])
+    log_change(lesson, Aspect.SHOTS)
 
 
 def _order(shot: Shot) -> tuple[datetime, int]:

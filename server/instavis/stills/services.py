@@ -8,7 +8,7 @@ from typing import Any
 from django.db import transaction
 
 from instavis.config.errors import Refused
-from instavis.lessons.events import locked_lesson, log
+from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Lesson
 from instavis.stills.models import Still
 from instavis.stills.pictures import read_picture
@@ -44,7 +44,7 @@ def keep_still(lesson: Lesson, look: str, view: str, data: bytes, now: datetime)
         still = Still.objects.create(
             lesson=locked, look=look, view=view, image=image, width=width, height=height, added_at=now
         )
-        log(locked, "lesson", [{"changed": "stills"}])
+        log_change(locked, Aspect.STILLS)
     return still
 
 
@@ -65,5 +65,5 @@ def change_still(still: Still, points: Any, scale: Any, dropped: bool | None, no
     if dropped is not None:
         still.dropped_at = now if dropped else None
     still.save(update_fields=["points", "scale", "dropped_at"])
-    log(locked_lesson(still.lesson_id), "lesson", [{"changed": "stills"}])
+    log_change(locked_lesson(still.lesson_id), Aspect.STILLS)
     return still

@@ -8,7 +8,7 @@ import numpy as np
 from django.db import transaction
 
 from instavis.config.errors import Refused
-from instavis.lessons.events import locked_lesson, log
+from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Block, Lesson
 from instavis.trials.models import Trial
 from instavis_core.errors import InputError
@@ -43,7 +43,7 @@ def begin_trial(
     trial = Trial.objects.create(
         lesson=locked, block=block, first=first, second=second, primary=primary, order=order, started_at=now
     )
-    log(locked, "lesson", [{"changed": "trial"}])
+    log_change(locked, Aspect.TRIAL)
     return trial
 
 
@@ -56,5 +56,5 @@ def end_trial(trial: Trial, now: datetime) -> Trial:
     if locked.open_block_id == trial.block_id:
         before = locked.blocks.filter(pk__lt=trial.block_id).order_by("-pk").first()
         locked.open_block = before
-    log(locked, "lesson", [{"changed": "trial"}])
+    log_change(locked, Aspect.TRIAL)
     return trial

@@ -1,6 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
-import { follow, stale, withShot } from "./live";
+import type { Schemas } from "./client";
+import { follow, type LiveEvent, stale, withShot } from "./live";
 import type { Shot } from "./queries";
 
 class FakeSocket {
@@ -35,7 +36,7 @@ describe("the live line", () => {
   it("asks for what came after the last event when it comes back", () => {
     const heard: number[] = [];
     const states: string[] = [];
-    const stop = follow((after) => `ws?after=${after}`, 4, (events) => heard.push(...events.map((e) => e.cursor ?? 0)), (s) => states.push(s));
+    const stop = follow((after) => `ws?after=${after}`, 4, (events) => heard.push(...events.map((e) => ("cursor" in e && e.cursor) || 0)), (s) => states.push(s));
     const [first] = FakeSocket.all;
     first?.onopen?.();
     first?.say(5);
@@ -67,8 +68,8 @@ describe("the live line", () => {
 });
 
 describe("what has to be fetched again", () => {
-  const deed = (changed: string) => ({ kind: "lesson", data: { changed } });
-  const ball = (marked?: string[]) => ({ kind: "ball", data: marked ? { marked } : {} });
+  const deed = (changed: Schemas["Aspect"]): LiveEvent => ({ cursor: 1, kind: "lesson", data: { changed } });
+  const ball = (marked?: string[]) => ({ cursor: 1, kind: "ball", data: marked ? { marked } : {} }) as LiveEvent;
   const names = ["lesson", "shots", "proof", "reading", "cause", "setups", "trials", "tray"];
   const asked = (...events: Parameters<typeof stale>[0]) => names.filter(stale(events));
 

@@ -8,7 +8,7 @@ import { queries, type Shot } from "./queries";
 
 export type LineState = "connecting" | "live" | "lost";
 /** Logged events have a cursor; a proof has none: it is worked out anew for every ball. */
-export type LiveEvent = { cursor?: number; kind: string; data: Record<string, unknown> };
+export type LiveEvent = Schemas["BallMessage"] | Schemas["ChangeMessage"] | Schemas["ProofMessage"];
 
 const FIRST_WAIT = 400;
 const LONGEST_WAIT = 8000;
@@ -17,7 +17,7 @@ const REST_AFTER = 400;
 const DEED_PAUSE = 30;
 
 /** Deeds that change no number: only these are asked for again, after any other everything that is on the screen. */
-const CHANGES: Record<string, string[]> = {
+const CHANGES: Partial<Record<Schemas["Aspect"], string[]>> = {
   bay: ["lesson", "tray"],
   block: ["lesson"],
   refused: ["lesson"],
@@ -56,9 +56,10 @@ export function follow(
     };
     socket.onmessage = (message) => {
       const event = JSON.parse(message.data as string) as LiveEvent;
-      if (event.cursor !== undefined) {
-        if (event.cursor <= cursor) return;
-        cursor = event.cursor;
+      const place = "cursor" in event ? event.cursor : null;
+      if (typeof place === "number") {
+        if (place <= cursor) return;
+        cursor = place;
       }
       onEvents([event]);
     };
@@ -80,17 +81,18 @@ export function follow(
 
 function take(cache: QueryClient, lessonId: number, events: LiveEvent[]) {
   for (const event of events) {
-    if (event.kind === "proof") cache.setQueryData(queries.proof(lessonId).queryKey, event.data as unknown as Schemas["ProofOut"]);
-    if (event.kind !== "ball") continue;
-    const shot = event.data as unknown as Shot;
-    cache.setQueryData(queries.shots(lessonId).queryKey, (old) => withShot(old, shot));
+    if (event.kind === "proof") cache.setQueryData(queries.proof(lessonId).queryKey, event.data);
+    if (event.kind === "ball") {
+      const { marked: _, ...shot } = event.data;
+      cache.setQueryData(queries.shots(lessonId).queryKey, (old) => withShot(old, shot));
+    }
   }
 }
 
 /** What has to be asked for again after some events. The balls themselves only when many changed at once. */
 export function stale(events: LiveEvent[]): (name: string) => boolean {
-  const changed = events.filter((e) => e.kind === "lesson").map((e) => String(e.data.changed));
-  const marks = events.filter((e) => e.kind === "ball").flatMap((e) => (e.data.marked as string[] | undefined) ?? ["a new ball"]);
+  const changed = events.flatMap((e) => (e.kind === "lesson" ? [e.data.changed] : []));
+  const marks = events.flatMap((e) => (e.kind === "ball" ? (e.data.marked ?? ["a new ball"]) : []));
   const everything = marks.some((m) => !(m in MARKS)) || changed.some((c) => !(c in CHANGES));
   const named = new Set([...changed.flatMap((c) => CHANGES[c] ?? []), ...marks.flatMap((m) => MARKS[m] ?? [])]);
   return (name) => {

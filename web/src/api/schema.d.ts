@@ -256,6 +256,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/lessons/{lesson_id}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Events
+         * @description What happened after a cursor, at most 200 events; what the live channel would have sent.
+         */
+        get: operations["instavis_lessons_live_api_list_events"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/lessons/{lesson_id}/shots": {
         parameters: {
             query?: never;
@@ -2251,6 +2271,367 @@ export interface components {
             bay_id: number | null;
         };
         /**
+         * Advice
+         * @description What to do with the stage and why; ``hits`` of the last ``of`` were linked, ``need`` are wanted.
+         */
+        Advice: {
+            /** Stage */
+            stage: string;
+            /** Reason */
+            reason: string;
+            /** Hits */
+            hits: number;
+            /** Of */
+            of: number;
+            /** Need */
+            need: number;
+        };
+        /**
+         * Alarm
+         * @description One alarm: which and why.
+         */
+        Alarm: {
+            /** Id */
+            id: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * Apart
+         * @description A ball that does not count: by the coach or by a rule, the rule's code, and why in words.
+         */
+        Apart: {
+            /** By */
+            by: string;
+            /** Code */
+            code: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * Aspect
+         * @description What of a lesson a deed changed, for screens that show it.
+         * @enum {string}
+         */
+        Aspect: "station" | "lesson" | "bay" | "block" | "shots" | "intake" | "setup" | "checks" | "recordings" | "stills" | "correction" | "proof" | "trial" | "take-home" | "refused";
+        /**
+         * BallMessage
+         * @description A ball came, or was marked.
+         */
+        BallMessage: {
+            /** Cursor */
+            cursor: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "ball";
+            data: components["schemas"]["BallTold"];
+        };
+        /**
+         * BallTold
+         * @description A ball as it is now; ``marked`` names what a coach has just said of it, and is missing for a new one.
+         */
+        BallTold: {
+            /** Id */
+            id: number;
+            /** Number */
+            number: number;
+            /** Block Id */
+            block_id: number | null;
+            /**
+             * Purpose
+             * @default
+             */
+            purpose: string;
+            /** Correction Id */
+            correction_id?: number | null;
+            /** Shot Id */
+            shot_id: string;
+            /** At */
+            at: string | null;
+            /**
+             * Received At
+             * Format: date-time
+             */
+            received_at: string;
+            /** Club */
+            club: string;
+            /** Hand */
+            hand: string;
+            /** Club Speed Mps */
+            club_speed_mps: number | null;
+            /** Path Deg */
+            path_deg: number | null;
+            /** Face Deg */
+            face_deg: number | null;
+            /** Attack Deg */
+            attack_deg: number | null;
+            /** Dynamic Loft Deg */
+            dynamic_loft_deg: number | null;
+            /** Strike Toe Mm */
+            strike_toe_mm: number | null;
+            /** Strike High Mm */
+            strike_high_mm: number | null;
+            /** Ball Speed Mps */
+            ball_speed_mps: number | null;
+            /** Launch Angle Deg */
+            launch_angle_deg: number | null;
+            /** Launch Direction Deg */
+            launch_direction_deg: number | null;
+            /** Spin Rpm */
+            spin_rpm: number | null;
+            /** Spin Axis Deg */
+            spin_axis_deg: number | null;
+            /** Carry M */
+            carry_m: number | null;
+            /** Side M */
+            side_m: number | null;
+            /** Apex M */
+            apex_m: number | null;
+            /** Turf */
+            turf: string;
+            /** Movement */
+            movement: string;
+            /** Stage */
+            stage: string;
+            /** Intent */
+            intent: string;
+            /** Note */
+            note: string;
+            /** Set Aside */
+            set_aside: string;
+            /** Marked */
+            marked?: string[] | null;
+        };
+        /**
+         * Change
+         * @description A change of the primary metric, golfer frame, its own unit; None where it cannot be said.
+         */
+        Change: {
+            /** Estimate */
+            estimate: number | null;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** Confidence */
+            confidence: number;
+            /** Baseline Centre */
+            baseline_centre: number | null;
+            /** Baseline Spread */
+            baseline_spread: number | null;
+            /** Baseline Balls */
+            baseline_balls: number;
+            /** Balls */
+            balls: number;
+        };
+        /**
+         * ChangeMessage
+         * @description Something else of the lesson changed: a screen that shows it asks again.
+         */
+        ChangeMessage: {
+            /** Cursor */
+            cursor?: number | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "lesson";
+            data: components["schemas"]["Changed"];
+        };
+        /**
+         * Changed
+         * @description What of the lesson is another now.
+         */
+        Changed: {
+            changed: components["schemas"]["Aspect"];
+        };
+        /**
+         * CorrectionOut
+         * @description A correction under proof, or one that was.
+         */
+        CorrectionOut: {
+            /** Id */
+            id: number;
+            /** Fault */
+            fault: string;
+            /** Variant */
+            variant: string;
+            /** Drill */
+            drill: string;
+            /** Cue */
+            cue: string;
+            /** Primary */
+            primary: string;
+            /** Direction */
+            direction: string;
+            /** Predicted */
+            predicted: number;
+            /** Gate */
+            gate: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
+            /** Guards */
+            guards: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
+            /** Stage */
+            stage: string;
+            /** Outcome */
+            outcome: string;
+            /** Probability Then */
+            probability_then: number | null;
+            /**
+             * Chosen At
+             * Format: date-time
+             */
+            chosen_at: string;
+        };
+        /**
+         * Expected
+         * @description A first phase that shows: what it means, what is missing, on how many of how many balls.
+         */
+        Expected: {
+            /** Id */
+            id: string;
+            /** Text */
+            text: string;
+            /** Matchup */
+            matchup: string;
+            /** Shown */
+            shown: number;
+            /** Of */
+            of: number;
+        };
+        /**
+         * Missed
+         * @description What a screen missed, in order, and the proof as it stands.
+         */
+        Missed: {
+            /** Events */
+            events: (components["schemas"]["BallMessage"] | components["schemas"]["ChangeMessage"])[];
+            proof: components["schemas"]["ProofMessage"];
+        };
+        /**
+         * Proof
+         * @description The answer to every ball so far; ``verified_at`` is a 1-based count of balls or None.
+         *
+         *     ``expected`` are signs of the first phase a correction like this goes through: no alarm, but a missing match-up.
+         */
+        Proof: {
+            /** Verdicts */
+            verdicts: components["schemas"]["Verdict"][];
+            change: components["schemas"]["Change"];
+            in_gate: components["schemas"]["Rate"];
+            /** Status */
+            status: string;
+            /** Reason */
+            reason: string;
+            /** Evidence */
+            evidence: number;
+            /** Verified At */
+            verified_at: number | null;
+            /** Alarms */
+            alarms: components["schemas"]["Alarm"][];
+            advice: components["schemas"]["Advice"];
+            /** Stage */
+            stage: string | null;
+            /** Notes */
+            notes: string[];
+            /** Expected */
+            expected: components["schemas"]["Expected"][];
+        };
+        /**
+         * ProofMessage
+         * @description The proof after the newest balls; it is worked out anew and stands in no log.
+         */
+        ProofMessage: {
+            /**
+             * Kind
+             * @constant
+             */
+            kind: "proof";
+            data: components["schemas"]["ProofOut"];
+        };
+        /**
+         * ProofOut
+         * @description The proof of the active correction, both None before one is chosen, and how every ball of the lesson stands.
+         *
+         *     ``band`` is where the baseline ran that the correction is measured from: low and high by metric, golfer frame.
+         */
+        ProofOut: {
+            correction: components["schemas"]["CorrectionOut"] | null;
+            proof: components["schemas"]["Proof"] | null;
+            /** Ball Ids */
+            ball_ids: number[];
+            /** Band */
+            band: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
+            /** Tape */
+            tape: components["schemas"]["Standing"][];
+        };
+        /**
+         * Rate
+         * @description Share of balls in the gate with its 95 % interval; None before the first.
+         */
+        Rate: {
+            /** Rate */
+            rate: number | null;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** Hits */
+            hits: number;
+            /** Balls */
+            balls: number;
+        };
+        /**
+         * Standing
+         * @description How one ball stands; a ball of which there is nothing to say is left out.
+         */
+        Standing: {
+            /** Shot Id */
+            shot_id: number;
+            apart: components["schemas"]["Apart"] | null;
+            /** Verdict */
+            verdict: string | null;
+        };
+        /**
+         * Verdict
+         * @description Verdict on one ball with its reasons; ``answered`` and ``moved`` are None when they cannot be told.
+         *
+         *     ``beyond`` is true when the ball passed the primary gate on the far side; ``value`` is the primary
+         *     metric, golfer frame. ``apart`` is the code of the rule that set the ball apart, None for a ball that counts.
+         */
+        Verdict: {
+            /** Verdict */
+            verdict: string;
+            /** Reasons */
+            reasons: string[];
+            /** Moved */
+            moved: boolean | null;
+            /** Answered */
+            answered: boolean | null;
+            /** Beyond */
+            beyond: boolean;
+            /** Value */
+            value: number | null;
+            /** Apart */
+            apart?: string | null;
+        };
+        /**
          * ShotOut
          * @description A stored ball, device frame, internal units, and what the block it belongs to is for.
          */
@@ -4123,53 +4504,6 @@ export interface components {
             tried: components["schemas"]["CorrectionOut"][];
         };
         /**
-         * CorrectionOut
-         * @description A correction under proof, or one that was.
-         */
-        CorrectionOut: {
-            /** Id */
-            id: number;
-            /** Fault */
-            fault: string;
-            /** Variant */
-            variant: string;
-            /** Drill */
-            drill: string;
-            /** Cue */
-            cue: string;
-            /** Primary */
-            primary: string;
-            /** Direction */
-            direction: string;
-            /** Predicted */
-            predicted: number;
-            /** Gate */
-            gate: {
-                [key: string]: [
-                    number,
-                    number
-                ];
-            };
-            /** Guards */
-            guards: {
-                [key: string]: [
-                    number,
-                    number
-                ];
-            };
-            /** Stage */
-            stage: string;
-            /** Outcome */
-            outcome: string;
-            /** Probability Then */
-            probability_then: number | null;
-            /**
-             * Chosen At
-             * Format: date-time
-             */
-            chosen_at: string;
-        };
-        /**
          * DrillChoice
          * @description A drill for this student.
          *
@@ -4343,182 +4677,6 @@ export interface components {
                     number
                 ];
             } | null;
-        };
-        /**
-         * Advice
-         * @description What to do with the stage and why; ``hits`` of the last ``of`` were linked, ``need`` are wanted.
-         */
-        Advice: {
-            /** Stage */
-            stage: string;
-            /** Reason */
-            reason: string;
-            /** Hits */
-            hits: number;
-            /** Of */
-            of: number;
-            /** Need */
-            need: number;
-        };
-        /**
-         * Alarm
-         * @description One alarm: which and why.
-         */
-        Alarm: {
-            /** Id */
-            id: string;
-            /** Text */
-            text: string;
-        };
-        /**
-         * Apart
-         * @description A ball that does not count: by the coach or by a rule, the rule's code, and why in words.
-         */
-        Apart: {
-            /** By */
-            by: string;
-            /** Code */
-            code: string;
-            /** Text */
-            text: string;
-        };
-        /**
-         * Change
-         * @description A change of the primary metric, golfer frame, its own unit; None where it cannot be said.
-         */
-        Change: {
-            /** Estimate */
-            estimate: number | null;
-            /** Low */
-            low: number | null;
-            /** High */
-            high: number | null;
-            /** Confidence */
-            confidence: number;
-            /** Baseline Centre */
-            baseline_centre: number | null;
-            /** Baseline Spread */
-            baseline_spread: number | null;
-            /** Baseline Balls */
-            baseline_balls: number;
-            /** Balls */
-            balls: number;
-        };
-        /**
-         * Expected
-         * @description A first phase that shows: what it means, what is missing, on how many of how many balls.
-         */
-        Expected: {
-            /** Id */
-            id: string;
-            /** Text */
-            text: string;
-            /** Matchup */
-            matchup: string;
-            /** Shown */
-            shown: number;
-            /** Of */
-            of: number;
-        };
-        /**
-         * Proof
-         * @description The answer to every ball so far; ``verified_at`` is a 1-based count of balls or None.
-         *
-         *     ``expected`` are signs of the first phase a correction like this goes through: no alarm, but a missing match-up.
-         */
-        Proof: {
-            /** Verdicts */
-            verdicts: components["schemas"]["Verdict"][];
-            change: components["schemas"]["Change"];
-            in_gate: components["schemas"]["Rate"];
-            /** Status */
-            status: string;
-            /** Reason */
-            reason: string;
-            /** Evidence */
-            evidence: number;
-            /** Verified At */
-            verified_at: number | null;
-            /** Alarms */
-            alarms: components["schemas"]["Alarm"][];
-            advice: components["schemas"]["Advice"];
-            /** Stage */
-            stage: string | null;
-            /** Notes */
-            notes: string[];
-            /** Expected */
-            expected: components["schemas"]["Expected"][];
-        };
-        /**
-         * ProofOut
-         * @description The proof of the active correction, both None before one is chosen, and how every ball of the lesson stands.
-         *
-         *     ``band`` is where the baseline ran that the correction is measured from: low and high by metric, golfer frame.
-         */
-        ProofOut: {
-            correction: components["schemas"]["CorrectionOut"] | null;
-            proof: components["schemas"]["Proof"] | null;
-            /** Ball Ids */
-            ball_ids: number[];
-            /** Band */
-            band: {
-                [key: string]: [
-                    number,
-                    number
-                ];
-            };
-            /** Tape */
-            tape: components["schemas"]["Standing"][];
-        };
-        /**
-         * Rate
-         * @description Share of balls in the gate with its 95 % interval; None before the first.
-         */
-        Rate: {
-            /** Rate */
-            rate: number | null;
-            /** Low */
-            low: number | null;
-            /** High */
-            high: number | null;
-            /** Hits */
-            hits: number;
-            /** Balls */
-            balls: number;
-        };
-        /**
-         * Standing
-         * @description How one ball stands; a ball of which there is nothing to say is left out.
-         */
-        Standing: {
-            /** Shot Id */
-            shot_id: number;
-            apart: components["schemas"]["Apart"] | null;
-            /** Verdict */
-            verdict: string | null;
-        };
-        /**
-         * Verdict
-         * @description Verdict on one ball with its reasons; ``answered`` and ``moved`` are None when they cannot be told.
-         *
-         *     ``beyond`` is true when the ball passed the primary gate on the far side; ``value`` is the primary
-         *     metric, golfer frame. ``apart`` is the code of the rule that set the ball apart, None for a ball that counts.
-         */
-        Verdict: {
-            /** Verdict */
-            verdict: string;
-            /** Reasons */
-            reasons: string[];
-            /** Moved */
-            moved: boolean | null;
-            /** Answered */
-            answered: boolean | null;
-            /** Beyond */
-            beyond: boolean;
-            /** Value */
-            value: number | null;
-            /** Apart */
-            apart?: string | null;
         };
         /**
          * ProofSetResult
@@ -6244,6 +6402,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LessonOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_lessons_live_api_list_events: {
+        parameters: {
+            query?: {
+                after?: number;
+            };
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Missed"];
                 };
             };
             /** @description Not Found */

@@ -1,6 +1,6 @@
 /** A lesson's screen on recorded answers of a real server; what it asks for and what it sends is written down. */
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { cleanup, render } from "@testing-library/react";
+import { cleanup, configure, render } from "@testing-library/react";
 import { createMemoryRouter, Outlet, RouterProvider } from "react-router";
 import { afterEach, beforeEach, vi } from "vitest";
 
@@ -8,6 +8,9 @@ import { queries, type Session } from "../api/queries";
 import { LessonPage } from "../lesson/LessonPage";
 
 const FILES = import.meta.glob<unknown>("./answers/*.json", { eager: true, import: "default" });
+// A busy machine is waited for; what never comes is still told.
+configure({ asyncUtilTimeout: 20_000 });
+
 export type Sent = { method: string; path: string; body: unknown };
 
 /** The recorded answer of a name such as "proof". */

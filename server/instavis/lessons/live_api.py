@@ -1,0 +1,22 @@
+"""The lesson's log for screens that cannot hold a socket."""
+
+from __future__ import annotations
+
+from django.http import HttpRequest
+from ninja import Router
+
+from instavis.config.errors import Problems
+from instavis.lessons.messages import Missed
+from instavis.lessons.selectors import lesson_of
+from instavis.proofs.api import proof_out
+
+router = Router()
+MAX_EVENTS = 200
+
+
+@router.get("/lessons/{lesson_id}/events", response={200: Missed, 404: Problems})
+def list_events(request: HttpRequest, lesson_id: int, after: int = 0):
+    """What happened after a cursor, at most 200 events; what the live channel would have sent."""
+    lesson = lesson_of(request.user, lesson_id)
+    events = lesson.events.filter(cursor__gt=after).values("cursor", "kind", "data")
+    return {"events": list(events[:MAX_EVENTS]), "proof": {"kind": "proof", "data": proof_out(lesson)}}
