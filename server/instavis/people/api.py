@@ -67,15 +67,9 @@ class StudentIn(Schema):
     guardian_consent: str = Field("", max_length=120)
 
 
-class StudentChange(Schema):
+class StudentChange(StudentIn):
     """What is left out stays. ``open_lessons`` says what a change of hand does to lessons that are open."""
 
-    model_config = ConfigDict(extra="forbid")
-    name: str = Field(min_length=1, max_length=120)
-    hand: str = Field("right", pattern="^(right|left)$")
-    handicap: float | None = None
-    born: date | None = None
-    guardian_consent: str = Field("", max_length=120)
     open_lessons: services.OpenLessons | None = None
 
 
