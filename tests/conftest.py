@@ -29,7 +29,7 @@ PATIENCE_SECONDS = 120
 expect.set_options(timeout=30_000)
 
 
-@dataclass
+@dataclass(kw_only=True)
 class Product:
     """A running Instavis; parts of it can be killed and brought back."""
 
@@ -112,7 +112,7 @@ class Product:
 @pytest.fixture(scope="session")
 def product(tmp_path_factory):
     folder = tmp_path_factory.mktemp("product")
-    running = Product(folder, mariadb.start(folder / "database"), mariadb.free_port())
+    running = Product(folder=folder, database=mariadb.start(folder / "database"), port=mariadb.free_port())
     try:
         running.facts = json.loads(make_ready(folder, running.environment, "demo"))
         running.start_server()

@@ -29,7 +29,7 @@ EARLIEST, LATEST = datetime(1970, 1, 1, tzinfo=UTC), datetime(2200, 1, 1, tzinfo
 MAX_WHOLE = 2**53  # the largest whole number that every reader of JSON keeps exactly
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Shot:
     """One checked record in the device frame. ``values`` holds only what was measured."""
 
@@ -46,7 +46,7 @@ class Shot:
     extra: dict[str, Any] = field(default_factory=dict)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Block:
     """Balls of one golfer and one club in the golfer frame.
 
@@ -80,14 +80,14 @@ class Block:
 
         columns = {name: values[pick] for name, values in self.columns.items()}
         return Block(
-            self.golfer,
-            self.club,
-            columns,
-            some(self.turf),
-            some(self.movement),
-            some(self.stage),
-            some(self.intent),
-            tuple(self.by_hand[i] for i in pick) if self.by_hand else (),
+            golfer=self.golfer,
+            club=self.club,
+            columns=columns,
+            turf=some(self.turf),
+            movement=some(self.movement),
+            stage=some(self.stage),
+            intent=some(self.intent),
+            by_hand=tuple(self.by_hand[i] for i in pick) if self.by_hand else (),
         )
 
     def hand_entered(self) -> np.ndarray:
@@ -244,14 +244,14 @@ def block_of(shots: Iterable[Shot], golfer: Golfer, club: Club) -> Block:
         values = np.array([shot.values.get(metric, np.nan) for shot in shots], dtype=float)
         columns[metric] = mirror(metric, values, golfer)
     return Block(
-        golfer,
-        club,
-        columns,
-        tuple(s.turf for s in shots),
-        tuple(s.movement for s in shots),
-        tuple(s.stage for s in shots),
-        tuple(s.intent for s in shots),
-        tuple(s.extra.get("entered") == "hand" for s in shots),
+        golfer=golfer,
+        club=club,
+        columns=columns,
+        turf=tuple(s.turf for s in shots),
+        movement=tuple(s.movement for s in shots),
+        stage=tuple(s.stage for s in shots),
+        intent=tuple(s.intent for s in shots),
+        by_hand=tuple(s.extra.get("entered") == "hand" for s in shots),
     )
 
 

@@ -37,7 +37,9 @@ NOW = datetime(2026, 3, 30, 18, 0, tzinfo=UTC)
 
 @pytest.fixture
 def sessions():
-    return practice_schedule(MONDAY, NEXT, shipped_knowledge().drills["bar-stool"], PracticeNeeds(10, 4))
+    return practice_schedule(
+        MONDAY, NEXT, shipped_knowledge().drills["bar-stool"], PracticeNeeds(minutes=10, days_a_week=4)
+    )
 
 
 def states(days):
@@ -107,7 +109,7 @@ def test_moves_that_cannot_be_are_refused_by_name(sessions, planned, to, field):
 
 def test_a_move_never_takes_the_last_rest_day_of_a_week():
     drill = shipped_knowledge().drills["bar-stool"]
-    sessions = practice_schedule(MONDAY, NEXT, drill, PracticeNeeds(10, 6))
+    sessions = practice_schedule(MONDAY, NEXT, drill, PracticeNeeds(minutes=10, days_a_week=6))
     days = follow_plan(sessions, {}, [], MONDAY)
     taken = {d.day for d in days}
     for gap in (MONDAY + timedelta(i) for i in range(14) if MONDAY + timedelta(i) not in taken):
@@ -247,7 +249,7 @@ def test_before_the_first_planned_day_there_is_no_share():
 
 
 def work(stage="half", outcome="verified"):
-    return LastWork("early-extension", "Early extension", "bar-stool", stage, outcome)
+    return LastWork(fault="early-extension", label="Early extension", drill="bar-stool", stage=stage, outcome=outcome)
 
 
 def retention(share, seed=1):
@@ -256,7 +258,16 @@ def retention(share, seed=1):
 
 
 def dose(days, planned, pains=()):
-    return Dose(days, planned, days / planned, 30 * days, 20 * days, 10 * days, 0, pains)
+    return Dose(
+        days=days,
+        planned=planned,
+        share=days / planned,
+        repetitions=30 * days,
+        felt=20 * days,
+        minutes=10 * days,
+        balls=0,
+        pains=pains,
+    )
 
 
 @pytest.mark.parametrize(

@@ -81,18 +81,18 @@ def test_what_is_not_at_home_is_said(drill):
 
 
 def test_without_a_next_lesson_two_weeks_are_planned(drill):
-    days = [s.day for s in practice_schedule(MONDAY, None, drill, PracticeNeeds(10, 3))]
+    days = [s.day for s in practice_schedule(MONDAY, None, drill, PracticeNeeds(minutes=10, days_a_week=3))]
     assert MONDAY + timedelta(days=7) < days[-1] < MONDAY + timedelta(days=14)
 
 
 @pytest.mark.parametrize(
     ("needs", "until", "field"),
     [
-        (PracticeNeeds(0, 3), 7, "minutes"),
-        (PracticeNeeds(200, 3), 7, "minutes"),
-        (PracticeNeeds(10, 0), 7, "days_a_week"),
-        (PracticeNeeds(10, 9), 7, "days_a_week"),
-        (PracticeNeeds(10, 3), -2, "next_lesson"),
+        (PracticeNeeds(minutes=0, days_a_week=3), 7, "minutes"),
+        (PracticeNeeds(minutes=200, days_a_week=3), 7, "minutes"),
+        (PracticeNeeds(minutes=10, days_a_week=0), 7, "days_a_week"),
+        (PracticeNeeds(minutes=10, days_a_week=9), 7, "days_a_week"),
+        (PracticeNeeds(minutes=10, days_a_week=3), -2, "next_lesson"),
     ],
 )
 def test_plans_that_cannot_be_are_refused_by_name(drill, needs, until, field):

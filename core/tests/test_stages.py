@@ -62,7 +62,17 @@ def test_a_gate_set_by_hand_is_carried_to_the_other_stages(at, window):
 
 
 def _run(linked: str):
-    return [Verdict("linked" if c == "+" else "neither", [], c == "+", c == "+", False, 0.0) for c in linked]
+    return [
+        Verdict(
+            verdict="linked" if c == "+" else "neither",
+            reasons=[],
+            moved=c == "+",
+            answered=c == "+",
+            beyond=False,
+            value=0.0,
+        )
+        for c in linked
+    ]
 
 
 @pytest.mark.parametrize(

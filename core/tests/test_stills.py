@@ -25,7 +25,9 @@ def photo(moment, view, hand, *adds, grounded=False, jitter=None) -> Clicked:
         x, y = seen[name]
         miss = jitter[0].normal(0, jitter[1], 2) if jitter else (0.0, 0.0)
         points[name] = (600 + 100 * PX_PER_CM * x + miss[0], 1000 - 100 * PX_PER_CM * y + miss[1])
-    return Clicked(points, WIDTH, HEIGHT, Scale((100, 100), (100, 100 + 100 * PX_PER_CM), 100.0))
+    return Clicked(
+        points=points, width=WIDTH, height=HEIGHT, scale=Scale((100, 100), (100, 100 + 100 * PX_PER_CM), 100.0)
+    )
 
 
 def told(look, grade, hand="right", jitter=None):
@@ -72,7 +74,7 @@ def test_the_stated_error_covers_clicks_that_miss():
 
 def test_the_scale_scales_lengths_and_leaves_angles_alone():
     still = photo("impact", "face-on", "right", grounded=True)
-    double = Clicked(still.points, WIDTH, HEIGHT, Scale((100, 100), (100, 600), 200.0))
+    double = Clicked(points=still.points, width=WIDTH, height=HEIGHT, scale=Scale((100, 100), (100, 600), 200.0))
     assert measure_still("hands-impact", double, "right").value == pytest.approx(
         2 * measure_still("hands-impact", still, "right").value, abs=0.02
     )
@@ -84,7 +86,7 @@ def test_the_scale_scales_lengths_and_leaves_angles_alone():
 
 def test_what_is_missing_is_named_and_nothing_is_made_up():
     still = photo("halfway-down", "down-the-line", "right")
-    bare = Clicked({}, WIDTH, HEIGHT)
+    bare = Clicked(points={}, width=WIDTH, height=HEIGHT)
     assert measure_still("seat-line", bare, "right").missing == ["seat", "scale", "address"]
     assert measure_still("seat-line", still, "right", bare).missing == ["address:seat"]
     assert measure_still("seat-line", bare, "right").value is None
@@ -93,13 +95,13 @@ def test_what_is_missing_is_named_and_nothing_is_made_up():
 def test_a_value_near_its_bound_is_close():
     at = load_stills().measures["hands-impact"].grades[0].bound
     points = {"ball": (500.0, 900.0), "hands": (500.0 + at * PX_PER_CM + 1, 500.0)}
-    still = Clicked(points, WIDTH, HEIGHT, Scale((0, 0), (0, 500), 100.0))
+    still = Clicked(points=points, width=WIDTH, height=HEIGHT, scale=Scale((0, 0), (0, 500), 100.0))
     assert measure_still("hands-impact", still, "right").close
 
 
 def test_an_address_still_of_another_camera_is_refused():
     still = photo("halfway-down", "down-the-line", "right")
-    other = Clicked(still.points, 640, 480)
+    other = Clicked(points=still.points, width=640, height=480)
     with pytest.raises(InputError) as caught:
         measure_still("seat-line", still, "right", other)
     assert caught.value.field == "address"

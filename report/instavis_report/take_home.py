@@ -24,7 +24,7 @@ MOST_LINES, LONGEST_LINE = 8, 300
 YARD_M = 0.9144
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class TakeHomeFacts:
     """What the page is made of.
 
@@ -48,7 +48,7 @@ class TakeHomeFacts:
     inferred: bool = False
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Section:
     """One part of the page; ``edited`` when the lines are the coach's own."""
 
@@ -78,7 +78,12 @@ def take_home_sections(facts: TakeHomeFacts, own: Mapping[str, list[str]] | None
     }
     own = own or {}
     sections = [
-        Section(name, TITLES[name], list(own[name]) if name in own else makers[name](facts), name in own)
+        Section(
+            id=name,
+            title=TITLES[name],
+            lines=list(own[name]) if name in own else makers[name](facts),
+            edited=name in own,
+        )
         for name in SECTIONS
     ]
     return [s for s in sections if s.lines or s.edited]

@@ -29,7 +29,16 @@ def facts(**changes) -> TakeHomeFacts:
         "drill": DRILL,
         "cue": "Polish the wall.",
         "status": "verified",
-        "change": Change(-3.42, -5.31, -1.64, 0.95, 5.0, 1.2, 12, 14),
+        "change": Change(
+            estimate=-3.42,
+            low=-5.31,
+            high=-1.64,
+            confidence=0.95,
+            baseline_centre=5.0,
+            baseline_spread=1.2,
+            baseline_balls=12,
+            balls=14,
+        ),
         "metric": KNOWLEDGE.vocabulary.metrics["path_deg"],
         "stage": "half",
     }
@@ -64,11 +73,71 @@ def test_every_status_of_a_proof_has_its_words(status):
 @pytest.mark.parametrize(
     ("change", "words"),
     [
-        (Change(-3.42, -5.31, -1.64, 0.95, 5, 1, 12, 14), "about 3.4° (somewhere from 1.6 to 5.3°)"),
-        (Change(3.42, 1.64, 5.31, 0.95, 5, 1, 12, 14), "about 3.4° (somewhere from 1.6 to 5.3°)"),
-        (Change(-1.0, -2.5, 0.5, 0.95, 5, 1, 12, 14), "about 1.0° (somewhere from −2.5 to 0.5°)"),
-        (Change(-3.0, None, None, 0.95, 5, 1, 12, 2), "about 3.0°."),
-        (Change(None, None, None, 0.95, 5, 1, 12, 0), "the number changed."),
+        (
+            Change(
+                estimate=-3.42,
+                low=-5.31,
+                high=-1.64,
+                confidence=0.95,
+                baseline_centre=5,
+                baseline_spread=1,
+                baseline_balls=12,
+                balls=14,
+            ),
+            "about 3.4° (somewhere from 1.6 to 5.3°)",
+        ),
+        (
+            Change(
+                estimate=3.42,
+                low=1.64,
+                high=5.31,
+                confidence=0.95,
+                baseline_centre=5,
+                baseline_spread=1,
+                baseline_balls=12,
+                balls=14,
+            ),
+            "about 3.4° (somewhere from 1.6 to 5.3°)",
+        ),
+        (
+            Change(
+                estimate=-1.0,
+                low=-2.5,
+                high=0.5,
+                confidence=0.95,
+                baseline_centre=5,
+                baseline_spread=1,
+                baseline_balls=12,
+                balls=14,
+            ),
+            "about 1.0° (somewhere from −2.5 to 0.5°)",
+        ),
+        (
+            Change(
+                estimate=-3.0,
+                low=None,
+                high=None,
+                confidence=0.95,
+                baseline_centre=5,
+                baseline_spread=1,
+                baseline_balls=12,
+                balls=2,
+            ),
+            "about 3.0°.",
+        ),
+        (
+            Change(
+                estimate=None,
+                low=None,
+                high=None,
+                confidence=0.95,
+                baseline_centre=5,
+                baseline_spread=1,
+                baseline_balls=12,
+                balls=0,
+            ),
+            "the number changed.",
+        ),
     ],
 )
 def test_a_change_is_told_with_its_interval(change, words):
@@ -129,10 +198,10 @@ def test_blank_lines_go_and_spaces_are_trimmed():
 @pytest.mark.parametrize(("hand", "push", "pull"), [("right", "right", "left"), ("left", "left", "right")])
 def test_the_pattern_is_told_as_this_student_sees_it(hand, push, pull):
     centres = {
-        "launch_direction_deg": Centre(12, 5.0, 1.0, 4.0, 6.0),
-        "spin_axis_deg": Centre(12, -15.0, 2.0, -16.0, -14.0),
-        "strike_toe_mm": Centre(12, -14.0, 4.0, -16.0, -12.0),
-        "strike_high_mm": Centre(12, -12.0, 4.0, -14.0, -10.0),
+        "launch_direction_deg": Centre(n=12, centre=5.0, spread=1.0, low=4.0, high=6.0),
+        "spin_axis_deg": Centre(n=12, centre=-15.0, spread=2.0, low=-16.0, high=-14.0),
+        "strike_toe_mm": Centre(n=12, centre=-14.0, spread=4.0, low=-16.0, high=-12.0),
+        "strike_high_mm": Centre(n=12, centre=-12.0, spread=4.0, low=-14.0, high=-10.0),
     }
     words = pattern_words(centres, Golfer(hand, 12.0), KNOWLEDGE.vocabulary.clubs["7i"], 0.9)
     assert [w.plain for w in words if w.plain] == [

@@ -10,13 +10,44 @@ from instavis_report import why_of
 
 def row(label: str, probability: float, evidence=()) -> CauseRow:
     key = label.lower().replace(" ", "-")
-    return CauseRow(key, label, "fault", "impact", f"{label} happens.", None, {}, probability, "", 0.8, list(evidence))
+    return CauseRow(
+        id=key,
+        label=label,
+        kind="fault",
+        moment="impact",
+        happens=f"{label} happens.",
+        variant=None,
+        variants={},
+        probability=probability,
+        word="",
+        severity=0.8,
+        evidence=list(evidence),
+    )
 
 
 def ranking(faults, others=(), enough=True) -> Ranking:
-    look = NextCheck("seat-line", "Seat line", "Does the seat stay?", "DTL", "impact", 0.4, 0.02)
+    look = NextCheck(
+        id="seat-line",
+        label="Seat line",
+        question="Does the seat stay?",
+        view="DTL",
+        moment="impact",
+        gain_bits=0.4,
+        bits_per_second=0.02,
+    )
     rows = [r if isinstance(r, CauseRow) else row(*r) for r in faults]
-    return Ranking(rows, [row("Open face", 0.6)], [row(*o) for o in others], [], [look], None, enough, 0.1, 12, [])
+    return Ranking(
+        faults=rows,
+        partners=[row("Open face", 0.6)],
+        compensations=[row(*o) for o in others],
+        chain=[],
+        next_checks=[look],
+        would_change=None,
+        enough=enough,
+        unexplained=0.1,
+        clean_balls=12,
+        notes=[],
+    )
 
 
 @pytest.mark.parametrize(
@@ -57,10 +88,10 @@ def test_a_correction_is_told_about_its_own_fault():
 
 def test_reasons_are_the_strongest_with_what_speaks_against():
     evidence = [
-        Evidence("metric", "a", 2.0, "Path 4° in-to-out"),
-        Evidence("check", "b", -1.5, "Seat line: on line"),
-        Evidence("chain", "c", 0.4, "Fits with its chain"),
-        *(Evidence("metric", str(i), 0.3, f"Reason {i}") for i in range(5)),
+        Evidence(kind="metric", id="a", log_odds=2.0, text="Path 4° in-to-out"),
+        Evidence(kind="check", id="b", log_odds=-1.5, text="Seat line: on line"),
+        Evidence(kind="chain", id="c", log_odds=0.4, text="Fits with its chain"),
+        *(Evidence(kind="metric", id=str(i), log_odds=0.3, text=f"Reason {i}") for i in range(5)),
     ]
     told = why_of(ranking([row("Hip stall", 0.8, evidence)]))
     assert told.reasons == [

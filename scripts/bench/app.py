@@ -146,10 +146,10 @@ def _paint(client: httpx.Client, address: str) -> Iterator[Measured]:
     waits = [painted[str(ball)] - at for ball, at in sent.items() if str(ball) in painted]
     p50, p95 = np.percentile(waits, [50, 95]) if waits else (float("inf"),) * 2
     yield Measured(
-        f"post to painted verdict, {BAYS} bays, {STORED_BALLS:,} balls stored ({len(waits)} of {len(sent)})",
-        f"p50 {p50:.0f} ms, p95 {p95:.0f} ms",
-        "p95 ≤ 150 ms",
-        bool(p95 <= 150 and len(waits) == len(sent)),
+        what=f"post to painted verdict, {BAYS} bays, {STORED_BALLS:,} balls stored ({len(waits)} of {len(sent)})",
+        figure=f"p50 {p50:.0f} ms, p95 {p95:.0f} ms",
+        wanted="p95 ≤ 150 ms",
+        met=bool(p95 <= 150 and len(waits) == len(sent)),
     )
 
 
@@ -213,10 +213,10 @@ def _csv(client: httpx.Client, pid: int) -> Iterator[Measured]:
     took = time.perf_counter() - start
     grown = _memory(pid) - before
     yield Measured(
-        f"CSV of {way['stored']:,} balls: mapped, checked, stored",
-        f"{took:.1f} s, server grew by {grown:.0f} MB",
-        "≤ 5 s",
-        bool(took <= 5 and way["stored"] == CSV_BALLS),
+        what=f"CSV of {way['stored']:,} balls: mapped, checked, stored",
+        figure=f"{took:.1f} s, server grew by {grown:.0f} MB",
+        wanted="≤ 5 s",
+        met=bool(took <= 5 and way["stored"] == CSV_BALLS),
     )
 
 
@@ -244,7 +244,7 @@ def _first_load(address: str) -> Iterator[Measured]:
     html = (WEB / "dist" / "index.html").read_text()
     scripts = [p for p in (WEB / "dist" / "assets").glob("*.js") if p.name in html]
     size = sum(len(gzip.compress(p.read_bytes(), 9)) for p in scripts) / 1024
-    yield Measured("first load, script compressed", f"{size:.0f} KB", "≤ 250 KB", size <= 250)
+    yield Measured(what="first load, script compressed", figure=f"{size:.0f} KB", wanted="≤ 250 KB", met=size <= 250)
     with (
         sync_playwright() as playwright,
         contextlib.closing(playwright.chromium.launch(executable_path=CHROMIUM)) as browser,
@@ -256,4 +256,6 @@ def _first_load(address: str) -> Iterator[Measured]:
             "() => new Promise((done) => new PerformanceObserver((list) => done(list.getEntries().at(-1).startTime))"
             ".observe({ type: 'largest-contentful-paint', buffered: true }))"
         )
-    yield Measured("first load, largest paint", f"{largest / 1000:.2f} s", "≤ 1 s", largest <= 1000)
+    yield Measured(
+        what="first load, largest paint", figure=f"{largest / 1000:.2f} s", wanted="≤ 1 s", met=largest <= 1000
+    )

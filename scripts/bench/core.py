@@ -87,11 +87,24 @@ def _flight() -> Iterator[Measured]:
         if np.abs(loose / exact - 1).max() <= ALIKE:
             break
     loop = seconds(lambda: [_integrated(ball, rtol) for ball in zip(*few, strict=True)], 3) / 40 * BALLS
-    yield Measured("flight, rate in one call", f"{BALLS / took:,.0f} balls/s", "≥ 5,000 balls/s", BALLS / took >= 5000)
     yield Measured(
-        f"flight against a loop of solve_ivp (rtol {rtol:g})", f"{loop / took:.0f} ×", "≥ 100 ×", loop / took >= 100
+        what="flight, rate in one call",
+        figure=f"{BALLS / took:,.0f} balls/s",
+        wanted="≥ 5,000 balls/s",
+        met=BALLS / took >= 5000,
     )
-    yield Measured("flight against rtol 1e-9, largest", f"{100 * error:.3f} % of carry", "≤ 0.1 %", error <= ALIKE)
+    yield Measured(
+        what=f"flight against a loop of solve_ivp (rtol {rtol:g})",
+        figure=f"{loop / took:.0f} ×",
+        wanted="≥ 100 ×",
+        met=loop / took >= 100,
+    )
+    yield Measured(
+        what="flight against rtol 1e-9, largest",
+        figure=f"{100 * error:.3f} % of carry",
+        wanted="≤ 0.1 %",
+        met=error <= ALIKE,
+    )
 
 
 def _integrated(ball, rtol: float) -> float:
@@ -139,10 +152,10 @@ def _published() -> Iterator[Measured]:
         flight = fly(known.ball_speed, known.launch, 0, known.spin, 0, Air(temperature_c=25))
         errors = np.abs(flight.carry_m / known.carry - 1)
         yield Measured(
-            f"carry, published averages of elite {name} ({len(known.clubs)} clubs)",
-            f"largest {100 * errors.max():.1f} %, mean {100 * errors.mean():.1f} %",
-            "≤ 5 %, ≤ 3 %",
-            bool(errors.max() <= 0.05 and errors.mean() <= 0.03),
+            what=f"carry, published averages of elite {name} ({len(known.clubs)} clubs)",
+            figure=f"largest {100 * errors.max():.1f} %, mean {100 * errors.mean():.1f} %",
+            wanted="≤ 5 %, ≤ 3 %",
+            met=bool(errors.max() <= 0.05 and errors.mean() <= 0.03),
         )
 
 
@@ -161,7 +174,9 @@ def _cause() -> Iterator[Measured]:
     block = _block(_hit("early-extension", 30))
     grades = {c: shipped_knowledge().checks[c].grades[0] for c in CHECKS}
     took = seconds(lambda: rank_causes(shipped_knowledge(), block, checks=grades))
-    yield Measured("cause, 30 balls and 15 looks", f"{1000 * took:.1f} ms", "≤ 25 ms", took <= 0.025)
+    yield Measured(
+        what="cause, 30 balls and 15 looks", figure=f"{1000 * took:.1f} ms", wanted="≤ 25 ms", met=took <= 0.025
+    )
     document = json.dumps({"club": "7i", "checks": grades, "shots": _hit("early-extension", 30)})
     code = (
         "import resource, sys; from instavis_core.documents import answer_of; import json;"
@@ -170,7 +185,9 @@ def _cause() -> Iterator[Measured]:
     )
     done = subprocess.run([sys.executable, "-c", code], input=document, capture_output=True, text=True, check=True)
     megabytes = int(done.stdout) / 1024
-    yield Measured("cause, memory of the whole process", f"{megabytes:.0f} MB", "≤ 200 MB", megabytes <= 200)
+    yield Measured(
+        what="cause, memory of the whole process", figure=f"{megabytes:.0f} MB", wanted="≤ 200 MB", met=megabytes <= 200
+    )
 
 
 def _proof() -> Measured:
@@ -182,17 +199,19 @@ def _proof() -> Measured:
     growing = iter([_block(balls[:n]) for n in range(60, 72)])  # every time a ball that was never seen before
     prove(baseline, next(growing), correction)
     took = seconds(lambda: prove(baseline, next(growing), correction), 9)
-    return Measured("proof, one more ball from 60 on", f"{1000 * took:.2f} ms", "≤ 2 ms", took <= 0.002)
+    return Measured(
+        what="proof, one more ball from 60 on", figure=f"{1000 * took:.2f} ms", wanted="≤ 2 ms", met=took <= 0.002
+    )
 
 
 def _reading() -> Measured:
     block = _block(_hit("early-extension", 30) * 167)
     took = seconds(lambda: read_block(block), 1)
-    return Measured("reading of 5,000 balls", f"{took:.1f} s", "≤ 10 s", took <= 10)
+    return Measured(what="reading of 5,000 balls", figure=f"{took:.1f} s", wanted="≤ 10 s", met=took <= 10)
 
 
 def _verb() -> Measured:
     command = [sys.executable, "-m", "instavis_cli", "fly"]
     document = '{"launch": {"ball_speed_mps": 60, "launch_angle_deg": 14, "spin_rpm": 4000}}'
     took = seconds(lambda: subprocess.run(command, input=document, capture_output=True, text=True, check=True), 3)
-    return Measured("a core verb, start to answer", f"{took:.2f} s", "≤ 1 s", took <= 1)
+    return Measured(what="a core verb, start to answer", figure=f"{took:.2f} s", wanted="≤ 1 s", met=took <= 1)

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Measured:
     """What was measured, how it came out, what is wanted, and whether that is met."""
 

@@ -41,7 +41,7 @@ STAND_INS = {
 }
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Running:
     """A served application: its address, what getting it ready printed, its settings, its process."""
 
@@ -162,7 +162,7 @@ def served(folder: Path, port: int, *wanted: str, host: str = "127.0.0.1") -> It
         with running(server_command(port, host), environment, folder / "server.log") as server:
             address = f"http://{host}:{port}"
             wait_until_answering(address, server)
-            yield Running(address, told, environment, server.pid)
+            yield Running(address=address, told=told, environment=environment, pid=server.pid)
 
 
 def server_command(port: int, host: str = "127.0.0.1") -> list[str]:

@@ -31,7 +31,7 @@ class DatabaseError(RuntimeError):
     """The server could not be prepared or started; the message says where its log is."""
 
 
-@dataclass
+@dataclass(kw_only=True)
 class Database:
     """A running server: where it listens and how the application signs in."""
 
@@ -120,7 +120,7 @@ def start(folder: Path, quick: bool = False) -> Database:
         start_new_session=True,
         preexec_fn=die_with_parent,
     )
-    database = Database(process, port, password, folder, socket_folder)
+    database = Database(process=process, port=port, password=password, folder=folder, socket_folder=socket_folder)
     try:
         _wait(database)
     except BaseException:

@@ -26,7 +26,7 @@ BALLS, LOOKS = (5, 12, 30), (0, 3, 6, 12)
 LESSONS = 60
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Eye:
     """How a coach grades: the share of strong and weak signs missed, and of wrong signs seen elsewhere."""
 
@@ -46,9 +46,9 @@ class Eye:
         return str(rng.choice(check.grades[1:])) if lucky < self.errs else check.grades[0]
 
 
-CAREFUL = Eye("careful", 0.04, 0.40, 0.05)  # with the picture held still
-PRACTISED = Eye("practised", 0.10, 0.50, 0.08)
-ROUGH = Eye("rough", 0.20, 0.50, 0.15)
+CAREFUL = Eye(name="careful", misses_strong=0.04, misses_weak=0.40, errs=0.05)  # with the picture held still
+PRACTISED = Eye(name="practised", misses_strong=0.10, misses_weak=0.50, errs=0.08)
+ROUGH = Eye(name="rough", misses_strong=0.20, misses_weak=0.50, errs=0.15)
 EYES = (CAREFUL, PRACTISED, ROUGH)
 
 

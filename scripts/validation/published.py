@@ -13,7 +13,7 @@ from instavis_core.units import METRES_PER_YARD, MPS_PER_MPH
 DATA = Path(__file__).resolve().parents[2] / "core" / "tests" / "data"
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Averages:
     """One table in internal units; arrays of shape (clubs,)."""
 
@@ -34,12 +34,12 @@ def averages(name: str) -> Averages:
         rows = list(csv.DictReader(line for line in lines if not line.startswith("#")))
     column = {k: np.array([float(r[k]) for r in rows]) for k in rows[0] if k != "club"}
     return Averages(
-        [r["club"] for r in rows],
-        column["club_speed"] * MPS_PER_MPH,
-        column["attack"],
-        column["ball_speed"] * MPS_PER_MPH,
-        column["launch"],
-        column["spin"],
-        column["apex"] * METRES_PER_YARD,
-        column["carry"] * METRES_PER_YARD,
+        clubs=[r["club"] for r in rows],
+        club_speed=column["club_speed"] * MPS_PER_MPH,
+        attack=column["attack"],
+        ball_speed=column["ball_speed"] * MPS_PER_MPH,
+        launch=column["launch"],
+        spin=column["spin"],
+        apex=column["apex"] * METRES_PER_YARD,
+        carry=column["carry"] * METRES_PER_YARD,
     )

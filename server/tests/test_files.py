@@ -44,7 +44,7 @@ def store(lesson, coach):
 
     def make(data: bytes, leave_out_bad: bool = False, way: Progress | None = None):
         draft = services.keep_draft(lesson, coach, "balls.csv", [data], timezone.now())
-        way = way or Progress(100)
+        way = way or Progress(total=100)
         services.store_draft(draft, proposal_of(draft)[1], leave_out_bad, timezone.now(), way)
         return draft, way
 
@@ -109,7 +109,7 @@ def test_one_bad_row_keeps_all_out_unless_bad_rows_are_left_out(store, lesson):
 def test_called_off_in_the_middle_nothing_is_kept(store, lesson):
     lines = FOREIGN.decode("cp1252").splitlines()
     long = "\n".join(lines[:4] + lines[4:10] * 300).encode("cp1252")
-    way = Progress(1800)
+    way = Progress(total=1800)
     way.cancel()
     _, way = store(long, way=way)
     assert way.state == "cancelled"

@@ -20,7 +20,7 @@ from instavis_core.simulate import SimulatedGolfer, draw_golfer, simulate_shots
 EFFORTS = {"done": "made the move", "partly": "made half of the move", "missed": "did not make the move"}
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Player:
     """Everything that makes the balls: one value of it draws one golfer."""
 
@@ -49,10 +49,18 @@ def golfer_arguments(parser: argparse.ArgumentParser) -> None:
 def golfer_of(options: argparse.Namespace) -> Player:
     """The golfer that options make."""
     faults = tuple(options.fault)
-    return Player(faults, options.severity, options.hand, options.handicap, options.club, options.seed, options.learn)
+    return Player(
+        faults=faults,
+        severity=options.severity,
+        hand=options.hand,
+        handicap=options.handicap,
+        club=options.club,
+        seed=options.seed,
+        learn=options.learn,
+    )
 
 
-@dataclass
+@dataclass(kw_only=True)
 class Controls:
     """What a person may change while the stand-in runs; guarded by its lock.
 

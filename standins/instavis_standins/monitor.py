@@ -23,8 +23,8 @@ def main(arguments: list[str] | None = None) -> int:
     options = _parser().parse_args(arguments)
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
     token = options.token or Path(options.token_file).read_text().strip()
-    link = DeviceLink(options.server.rstrip("/"), token)
-    controls = Controls(golfer_of(options), options.pace)
+    link = DeviceLink(server=options.server.rstrip("/"), token=token)
+    controls = Controls(player=golfer_of(options), pace=options.pace)
     page = control_page(controls, options.page) if options.page is not None else contextlib.nullcontext()
     try:
         with page as address:

@@ -17,7 +17,7 @@ class TokenRefused(RuntimeError):
     """The server does not know this device (any more)."""
 
 
-@dataclass
+@dataclass(kw_only=True)
 class DeviceLink:
     """Talks to one server with one token."""
 

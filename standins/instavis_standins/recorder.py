@@ -67,7 +67,7 @@ def main(kind: str, arguments: list[str] | None = None) -> int:
     options = _parser(kind).parse_args(arguments)
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
     token = options.token or Path(options.token_file).read_text().strip()
-    recorder = Recorder(DeviceLink(options.server.rstrip("/"), token), golfer_of(options), kind)
+    recorder = Recorder(DeviceLink(server=options.server.rstrip("/"), token=token), golfer_of(options), kind)
     try:
         recorder.follow()
         print(f"{NAMES[kind]}: following the bay.", flush=True)

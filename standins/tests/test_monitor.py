@@ -19,7 +19,7 @@ def link(answers, waits):
         return answer
 
     client = httpx.Client(transport=httpx.MockTransport(handle))
-    return DeviceLink("http://server", "secret", waits.append, client)
+    return DeviceLink(server="http://server", token="secret", wait=waits.append, client=client)
 
 
 def test_a_ball_is_sent_until_it_is_confirmed_and_waits_grow():

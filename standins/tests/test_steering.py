@@ -33,7 +33,7 @@ class Line:
 def monitor(count: int = 3, **controls) -> tuple[Monitor, Line]:
     options = argparse.Namespace(count=count, only_listening=False, double_every=0, nonsense_every=0)
     line = Line()
-    return Monitor(line, Controls(Player(), pace=0.0, **controls), options), line
+    return Monitor(line, Controls(player=Player(), pace=0.0, **controls), options), line
 
 
 def test_every_ball_is_sent_once_with_a_number_of_its_own():
@@ -73,21 +73,21 @@ def test_another_golfer_steps_up_in_the_middle():
 
 @pytest.mark.parametrize("values", [{"club": "broom"}, {"faults": ("bad-luck",)}, {"hand": "both"}])
 def test_what_makes_no_golfer_changes_nothing(values):
-    controls = Controls(Player())
+    controls = Controls(player=Player())
     with pytest.raises(InputError):
         controls.change(values)
     assert controls.player == Player()
 
 
 def test_the_same_player_hits_the_same_balls():
-    first, second = Mat(Player(("hip-stall",), seed=4)).hit(), Mat(Player(("hip-stall",), seed=4)).hit()
+    first, second = Mat(Player(faults=("hip-stall",), seed=4)).hit(), Mat(Player(faults=("hip-stall",), seed=4)).hit()
     assert first["path_deg"] == second["path_deg"]
     assert first["shot_id"] != second["shot_id"]
-    assert "movement" not in Mat(Player(("hip-stall",), learn=True)).hit()
+    assert "movement" not in Mat(Player(faults=("hip-stall",), learn=True)).hit()
 
 
 def test_the_page_steers_and_refuses_in_words():
-    controls = Controls(Player())
+    controls = Controls(player=Player())
     with control_page(controls, 0) as address, httpx.Client(trust_env=False) as client:
         assert "Stand-in monitor" in client.get(address).text
         told = client.post(address, json={"faults": ["hang-back"], "line_down": True, "pace": 2}).json()

@@ -27,7 +27,7 @@ LOOKED_AHEAD = 5  # unseen looks tried for a change of the leader
 SETUP_FIRST = 0.85  # a set-up look leads when it tells at least this share of the best gain
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class _Piece:
     kind: str
     id: str
@@ -35,7 +35,7 @@ class _Piece:
     log: np.ndarray
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class _Posterior:
     """The combinations weighed by a knowledge: ``weight`` (s,) sums to 1, ``marginal`` (c,).
 
@@ -108,12 +108,12 @@ def rank_causes(
 
 def _posterior(knowledge, space, measured, fit, block, intake, checks, tried) -> _Posterior:
     pieces = [
-        _Piece("metric", piece, metric_text(piece, measured), fit.piece[k])
+        _Piece(kind="metric", id=piece, text=metric_text(piece, measured), log=fit.piece[k])
         for k, piece in enumerate(PIECES)
         if not np.isnan(measured.away[k])
     ]
     independent = [
-        _Piece(kind, name, text, log)
+        _Piece(kind=kind, id=name, text=text, log=log)
         for kind, name, text, log in intake_pieces(intake, block.golfer, space, fit.mean, measured.away)
     ]
     for name, grade in checks.items():
@@ -121,20 +121,36 @@ def _posterior(knowledge, space, measured, fit, block, intake, checks, tried) ->
         known = knowledge.checks[name]
         columns = [space.grades[name].start + known.grades.index(one) for one in told]
         log = space.log_grade[columns].mean(0)
-        independent.append(_Piece("check", name, check_text(known, told), log))
+        independent.append(_Piece(kind="check", id=name, text=check_text(known, told), log=log))
     for key, log_odds in tried.items():
         hit = [i for i, c in enumerate(space.causes) if key in (c.key, c.id)]
         said = "The balls answered its correction" if log_odds > 0 else "The balls did not answer its correction"
         independent.append(
-            _Piece("trial", key, f"{said} ({_label(knowledge, key)})", log_odds * space.members[:, hit].max(1))
+            _Piece(
+                kind="trial",
+                id=key,
+                text=f"{said} ({_label(knowledge, key)})",
+                log=log_odds * space.members[:, hit].max(1),
+            )
         )
     log = space.log_prior + fit.log_likelihood + sum((p.log for p in independent), np.zeros(len(space.log_prior)))
     pieces += independent
-    pieces.append(_Piece("chain", "chain", "Fits with its upstream or downstream faults", space.log_chain))
+    pieces.append(
+        _Piece(kind="chain", id="chain", text="Fits with its upstream or downstream faults", log=space.log_chain)
+    )
     weight = _normalise(log)
     without = _normalise(log - np.stack([piece.log for piece in pieces]))
     heavy = np.flatnonzero(weight > TOO_LIGHT)
-    return _Posterior(knowledge, space, fit, weight, heavy, weight @ space.members, pieces, without @ space.members)
+    return _Posterior(
+        knowledge=knowledge,
+        space=space,
+        fit=fit,
+        weight=weight,
+        heavy=heavy,
+        marginal=weight @ space.members,
+        pieces=pieces,
+        without=without @ space.members,
+    )
 
 
 def _label(knowledge: Knowledge, key: str) -> str:
@@ -190,7 +206,7 @@ def _row(posterior, columns, leader, probability: float, change: np.ndarray, sev
     space = posterior.space
     cause = space.causes[leader]
     evidence = [
-        Evidence(p.kind, p.id, float(change[k]), p.text)
+        Evidence(kind=p.kind, id=p.id, log_odds=float(change[k]), text=p.text)
         for k, p in enumerate(posterior.pieces)
         if abs(change[k]) >= LEAST_EVIDENCE and p.kind != "silence"
     ]
@@ -198,24 +214,36 @@ def _row(posterior, columns, leader, probability: float, change: np.ndarray, sev
     share = probability / max(float(posterior.marginal[columns].sum()), 1e-12)
     variants = {c.variant: share * float(posterior.marginal[i]) for i in columns if (c := space.causes[i]).variant}
     return CauseRow(
-        cause.id,
-        cause.label.split(",")[0] if len(columns) > 1 else cause.label,
-        cause.kind,
-        cause.moment,
-        cause.happens,
-        cause.variant or None,
-        variants,
-        probability,
-        vocabulary().probability_word(probability),
-        severity,
-        evidence,
+        id=cause.id,
+        label=cause.label.split(",")[0] if len(columns) > 1 else cause.label,
+        kind=cause.kind,
+        moment=cause.moment,
+        happens=cause.happens,
+        variant=cause.variant or None,
+        variants=variants,
+        probability=probability,
+        word=vocabulary().probability_word(probability),
+        severity=severity,
+        evidence=evidence,
     )
 
 
 def _untested(cause: Cause) -> CauseRow:
     """A confounder that one block cannot speak of: its usual share, no evidence."""
     word = vocabulary().probability_word(cause.prior)
-    return CauseRow(cause.id, cause.label, cause.kind, "", cause.happens, None, {}, cause.prior, word, 0.0, [])
+    return CauseRow(
+        id=cause.id,
+        label=cause.label,
+        kind=cause.kind,
+        moment="",
+        happens=cause.happens,
+        variant=None,
+        variants={},
+        probability=cause.prior,
+        word=word,
+        severity=0.0,
+        evidence=[],
+    )
 
 
 def _chain(posterior: _Posterior) -> list[tuple[str, str]]:
@@ -247,7 +275,15 @@ def _next_checks(posterior: _Posterior, checks: Mapping[str, object]) -> list[Ne
     for check in unseen:
         gain = max(0.0, sum(next(told) for _ in check.grades))
         gains.append(
-            NextCheck(check.id, check.label, check.question, check.view, check.moment, gain, gain / check.seconds)
+            NextCheck(
+                id=check.id,
+                label=check.label,
+                question=check.question,
+                view=check.view,
+                moment=check.moment,
+                gain_bits=gain,
+                bits_per_second=gain / check.seconds,
+            )
         )
     gains.sort(key=lambda g: -g.gain_bits)
     if gains:
@@ -273,7 +309,7 @@ def _would_change(posterior: _Posterior, gains: list[NextCheck]) -> WouldChange 
         for g, grade in enumerate(posterior.knowledge.checks[gain.id].grades):
             new = ids[after[g].argmax()]
             if new != leader and (best is None or expected[g] > best.probability):
-                best = WouldChange(gain.id, grade, float(expected[g]), str(new))
+                best = WouldChange(check=gain.id, grade=grade, probability=float(expected[g]), leader=str(new))
     return best
 
 

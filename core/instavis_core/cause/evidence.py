@@ -31,7 +31,7 @@ DEVICE_BIAS = {  # what a monitor may be off by on every ball, one SD (assumptio
 }
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Intake:
     """The student's own words; sides as seen from behind the ball (device frame)."""
 
@@ -42,7 +42,7 @@ class Intake:
     old_faults: tuple[str, ...] = ()
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Measured:
     """Block statistics as evidence, golfer frame.
 
@@ -92,7 +92,13 @@ def read_intake(raw: Any) -> Intake:
                 known = [w.id for w in words.values() if w.kind == kind]
                 raise InputError(f"intake.{name}", value, "one of " + ", ".join(known))
         lists[name] = tuple(dict.fromkeys(values))
-    return Intake(sides["start"], sides["curve"], lists["contact"], lists["feels"], tuple(dict.fromkeys(old_faults)))
+    return Intake(
+        start=sides["start"],
+        curve=sides["curve"],
+        contact=lists["contact"],
+        feels=lists["feels"],
+        old_faults=tuple(dict.fromkeys(old_faults)),
+    )
 
 
 def read_checks(knowledge: Knowledge, raw: Any) -> dict[str, str]:
@@ -145,7 +151,7 @@ def measure(block: Block, set_aside: frozenset[int] = frozenset()) -> Measured:
             continue
         away[k] = np.log(max(summarise(values).spread, 0.2) / usual[metric])
         error[k] = np.sqrt(1 / (2 * (values.size - 1)) + 0.12**2)
-    return Measured(away, error, int(clean.sum()), completed.inferred, 0.0)
+    return Measured(away=away, error=error, clean=int(clean.sum()), inferred=completed.inferred, doubtful_share=0.0)
 
 
 def neutral_delivery(club: Club) -> dict[str, float]:

@@ -26,7 +26,7 @@ SPREAD_IDIO = 0.22  # how golfers' spreads differ at one level, log (assumption)
 SPREAD_EFFECT_ERROR = 0.15
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Fit:
     """Per combination: log likelihood (s,), what each piece adds to it (p, s), and expected pieces (p, s).
 
@@ -61,12 +61,12 @@ def fit_measured(space: Space, measured: Measured, golfer: Golfer, club: Club) -
     p, s = mean.shape
     piece, weighted = np.zeros((p, s)), np.zeros((p, s))
     if not seen.size:
-        return Fit(np.zeros(s), piece, weighted, mean, effects)
+        return Fit(log_likelihood=np.zeros(s), piece=piece, weighted=weighted, mean=mean, effects=effects)
     residual = measured.away[seen][:, None] - mean[seen]
     weighted[seen], own, log_det = _weigh(space, effects, measured, golfer, club, seen, residual)
     piece[seen] = 0.5 * np.log(own) - 0.5 * weighted[seen] ** 2 / own
     log_likelihood = -0.5 * log_det - 0.5 * (weighted[seen] * residual).sum(0)
-    return Fit(log_likelihood, piece, weighted, mean, effects)
+    return Fit(log_likelihood=log_likelihood, piece=piece, weighted=weighted, mean=mean, effects=effects)
 
 
 def severities(space: Space, fit: Fit, weight: np.ndarray) -> np.ndarray:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Evidence:
     """One piece of evidence for (+) or against (−) a cause, as a change of its log-odds."""
 
@@ -15,7 +15,7 @@ class Evidence:
     text: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class CauseRow:
     """A cause: its probability, the word for it, its leading variant and the evidence, strongest first.
 
@@ -36,7 +36,7 @@ class CauseRow:
     evidence: list[Evidence]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class NextCheck:
     """An unseen look and what it is expected to tell."""
 
@@ -49,7 +49,7 @@ class NextCheck:
     bits_per_second: float
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class WouldChange:
     """A grade of an unseen look that would put another fault in the lead, and how likely it is."""
 
@@ -59,7 +59,7 @@ class WouldChange:
     leader: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Ranking:
     """The ranked causes; ``unexplained`` is the share [0 to 1] of the pattern left over."""
 

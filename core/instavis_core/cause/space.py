@@ -26,7 +26,7 @@ EYE_ERROR = 0.05  # share of grades that say nothing: nobody's eye is perfect (a
 WORD_BASE = 0.14  # how often a golfer uses a contact or feel word without its causes (assumption)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Space:
     """The combinations.
 
@@ -73,18 +73,18 @@ def build_space(knowledge: Knowledge) -> Space:
     shares = np.hstack([_grade_shares(c.grades, c.speaks, causes, members) for c in knowledge.checks.values()])
     ends = np.cumsum([0, *(len(c.grades) for c in knowledge.checks.values())]).tolist()
     return Space(
-        causes,
-        members,
-        _places(members),
-        fault_set,
-        weights,
-        upstream > 0,
-        members @ odds + log_chain,
-        log_chain,
-        shares,
-        np.ascontiguousarray(np.log(shares).T),
-        {name: slice(a, b) for name, a, b in zip(knowledge.checks, ends, ends[1:], strict=False)},
-        {key: _log_word(w.speaks, causes, members) for key, w in knowledge.vocabulary.intake_words.items()},
+        causes=causes,
+        members=members,
+        places=_places(members),
+        fault_set=fault_set,
+        weights=weights,
+        upstream=upstream > 0,
+        log_prior=members @ odds + log_chain,
+        log_chain=log_chain,
+        grade_share=shares,
+        log_grade=np.ascontiguousarray(np.log(shares).T),
+        grades={name: slice(a, b) for name, a, b in zip(knowledge.checks, ends, ends[1:], strict=False)},
+        log_word={key: _log_word(w.speaks, causes, members) for key, w in knowledge.vocabulary.intake_words.items()},
     )
 
 

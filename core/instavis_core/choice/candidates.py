@@ -20,7 +20,7 @@ PAIN = "pain"
 NO_DRILL, SCALED_DRILL = 0.2, 0.6  # feasibility without any drill, and with drills this body must scale
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class DrillChoice:
     """A drill for this student.
 
@@ -35,7 +35,7 @@ class DrillChoice:
     cautions: tuple[str, ...]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Candidate:
     """One possible correction.
 
@@ -119,23 +119,23 @@ def _candidate(
     effort = _effort(drills)
     score = row.probability * (max(benefit, 0.1) if benefit is not None else 1.0) * upstream * feasibility - effort
     return Candidate(
-        row.id,
-        row.variant,
-        row.label,
-        row.kind,
-        row.happens,
-        row.probability,
-        row.word,
-        row.severity,
-        benefit,
-        upstream,
-        feasibility,
-        effort,
-        score,
-        prediction,
-        propose_gate(block, cause, row.severity),
-        drills,
-        _reason(row, prediction, benefit),
+        id=row.id,
+        variant=row.variant,
+        label=row.label,
+        kind=row.kind,
+        happens=row.happens,
+        probability=row.probability,
+        word=row.word,
+        severity=row.severity,
+        benefit_m=benefit,
+        upstream=upstream,
+        feasibility=feasibility,
+        effort_m=effort,
+        score=score,
+        prediction=prediction,
+        gate=propose_gate(block, cause, row.severity),
+        drills=drills,
+        reason=_reason(row, prediction, benefit),
     )
 
 
@@ -182,11 +182,11 @@ def _drill(drill: Drill, limits: dict[str, str], school: dict[str, str], kit: fr
     question, _, side = drill.school.partition(":")
     cautions = vocabulary().cautions
     return DrillChoice(
-        drill,
-        tuple(r for r in drill.regions if r in limits),
-        bool(question) and school.get(question) == side,
-        drill.home and (not drill.kit or bool(kit & set(drill.kit))),
-        tuple(cautions[c].text for c in drill.cautions),
+        drill=drill,
+        scaled=tuple(r for r in drill.regions if r in limits),
+        follows_school=bool(question) and school.get(question) == side,
+        at_home=drill.home and (not drill.kit or bool(kit & set(drill.kit))),
+        cautions=tuple(cautions[c].text for c in drill.cautions),
     )
 
 

@@ -28,7 +28,7 @@ class Middle:
     centre: float
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class GateProposal:
     """The metric that should answer, which way, how far, the gate and the guards (golfer frame).
 
@@ -75,13 +75,13 @@ def propose_gate(block: Block, cause: Cause, severity: float) -> GateProposal | 
     by_stage = {s.id: _gate(primary, middle, moved, s.widen * half) for s in _stages_with_ball()}
     guards = _guards(centres, tolerance, primary, shift)
     return GateProposal(
-        primary,
-        "decrease" if shift[primary] < 0 else "increase",
-        float(shift[primary]),
-        {primary: _gate(primary, middle, moved, half)},
-        guards,
-        by_stage,
-        middles(block, (primary, *guards)),
+        primary=primary,
+        direction="decrease" if shift[primary] < 0 else "increase",
+        predicted=float(shift[primary]),
+        gate={primary: _gate(primary, middle, moved, half)},
+        guards=guards,
+        by_stage=by_stage,
+        baseline=middles(block, (primary, *guards)),
     )
 
 

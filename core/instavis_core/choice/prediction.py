@@ -21,7 +21,7 @@ FARTHEST_SIDE = 60.0  # m; one lost ball should not outweigh a block
 MISHIT_AT = 0.75 * STRIKE_LIMIT_MM  # mm from the centre where a ball starts to count as poor contact
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Pattern:
     """Middle of a block, golfer frame: [°], metres; ``offline_m`` is the typical distance from the line."""
 
@@ -34,7 +34,7 @@ class Pattern:
     poor_contact: float
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Prediction:
     """Before and after one cause is taken away, and a sentence on what remains.
 
@@ -75,7 +75,14 @@ def predict_without(block: Block, cases: Sequence[tuple[Cause, float]]) -> list[
         shifts.append({m: float(v) for m, v in shift.items() if abs(v) > 1e-9})
     (before, down), *after = _patterns(worlds, block)
     return [
-        Prediction(before, pattern, shift, _remains(pattern, block), down, landings)
+        Prediction(
+            before=before,
+            after=pattern,
+            shift=shift,
+            remains=_remains(pattern, block),
+            landings_before=down,
+            landings_after=landings,
+        )
         for (pattern, landings), shift in zip(after, shifts, strict=True)
     ]
 
@@ -130,13 +137,13 @@ def _patterns(worlds: list[dict[str, np.ndarray]], block: Block) -> list[tuple[P
 def _pattern(world: dict[str, np.ndarray], start, curve, carry, side) -> Pattern:
     strike = np.hypot(world["strike_toe_mm"], world["strike_high_mm"])
     return Pattern(
-        float(np.median(world["path_deg"])),
-        float(np.median(world["face_deg"] - world["path_deg"])),
-        float(np.median(start)),
-        float(np.median(curve)),
-        float(np.median(carry)),
-        float(np.sqrt(np.mean(np.clip(side, -FARTHEST_SIDE, FARTHEST_SIDE) ** 2))),
-        float(np.mean(strike > MISHIT_AT)),
+        path_deg=float(np.median(world["path_deg"])),
+        face_to_path_deg=float(np.median(world["face_deg"] - world["path_deg"])),
+        start_deg=float(np.median(start)),
+        curve_m=float(np.median(curve)),
+        carry_m=float(np.median(carry)),
+        offline_m=float(np.sqrt(np.mean(np.clip(side, -FARTHEST_SIDE, FARTHEST_SIDE) ** 2))),
+        poor_contact=float(np.mean(strike > MISHIT_AT)),
     )
 
 

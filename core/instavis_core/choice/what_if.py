@@ -19,7 +19,7 @@ TILT_WORTH, SPEED_WORTH, LAUNCH_WORTH = 0.7, 0.01, 0.4  # °, share, °; a small
 ON_LINE_M = 1.0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class FlownBall:
     """A ball as delivered and flown, golfer frame; ``forward_m``, ``up_m`` and ``side_trace_m`` draw it."""
 
@@ -74,17 +74,17 @@ def _flown(delivery: dict[str, float], club: Club, air: Air | None) -> FlownBall
     times = np.linspace(0, points[-1, 0], POINTS)
     forward, up, side = (np.interp(times, points[:, 0], points[:, k]) for k in (1, 2, 3))
     return FlownBall(
-        delivery,
-        {name: float(c[0]) for name, c in zip(LAUNCH_NAMES, launch.columns(), strict=True)},
-        str(contact_of(row.toe, row.high, club).part[0]),
-        float(flight.carry_m[0]),
-        float(flight.side_m[0]),
-        float(flight.curve_m[0]),
-        float(flight.apex_m[0]),
-        float(roll_after(flight.landing_mps, flight.descent_deg, flight.landing_rpm)[0]),
-        forward.round(2).tolist(),
-        up.round(2).tolist(),
-        side.round(2).tolist(),
+        delivery=delivery,
+        launch={name: float(c[0]) for name, c in zip(LAUNCH_NAMES, launch.columns(), strict=True)},
+        contact=str(contact_of(row.toe, row.high, club).part[0]),
+        carry_m=float(flight.carry_m[0]),
+        side_m=float(flight.side_m[0]),
+        curve_m=float(flight.curve_m[0]),
+        apex_m=float(flight.apex_m[0]),
+        roll_m=float(roll_after(flight.landing_mps, flight.descent_deg, flight.landing_rpm)[0]),
+        forward_m=forward.round(2).tolist(),
+        up_m=up.round(2).tolist(),
+        side_trace_m=side.round(2).tolist(),
     )
 
 

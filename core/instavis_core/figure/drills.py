@@ -17,7 +17,7 @@ from instavis_core.knowledge.figure import Prop, load_figure
 POST_HIGH, BACK_HIGH, SEAT_HIGH, BAG = 1.15, 0.95, 0.48, (0.26, 0.34)  # m
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class DrillPicture:
     """A drill drawn [m, right and up]; ``shaft`` is None with nothing in the hands, ``prop`` the object's lines."""
 
@@ -56,14 +56,14 @@ def drill_picture(drill: str, hand: str = "right") -> DrillPicture:
     figure = stand(pose_at(row.at, None, row.pose), row.at in GROUNDED and row.club)
     at = project(figure, view)
     return DrillPicture(
-        drill,
-        row.view,
-        row.at,
-        [(at[a], at[b]) for a, b in BONES],
-        at["head"],
-        (at["hands"], at["club-head"]) if row.club else None,
-        at["ball"],
-        _prop(row.prop, figure, view) if row.prop else [],
+        drill=drill,
+        view=row.view,
+        moment=row.at,
+        bones=[(at[a], at[b]) for a, b in BONES],
+        head=at["head"],
+        shaft=(at["hands"], at["club-head"]) if row.club else None,
+        ball=at["ball"],
+        prop=_prop(row.prop, figure, view) if row.prop else [],
     )
 
 

@@ -17,7 +17,7 @@ GROUNDED = ("address", "impact")
 HIGH, LOW = 1.85, -0.02  # ends of upright lines [m]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class GradePicture:
     """One grade drawn: ``bones`` as segments, the head's middle, club, ball, and the look's own mark."""
 
@@ -30,7 +30,7 @@ class GradePicture:
     mark: list[Segment]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class LookPicture:
     """A look drawn: where from, at which moment, the line taken from address, and every grade [m, right and up]."""
 
@@ -92,19 +92,21 @@ def look_picture(look: str, hand: str = "right", view: str = "") -> LookPicture:
         pose = pose_at(picture.at, None, picture.pose, picture.grades.get(grade))
         grades.append(_grade(grade, i == 0, stand(pose, picture.at in GROUNDED), seen, picture.line))
     line = _line(picture.line, address, seen)
-    return LookPicture(look, seen.name, picture.at, line, LABELS[picture.line], grades)
+    return LookPicture(
+        look=look, view=seen.name, moment=picture.at, line=line, line_label=LABELS[picture.line], grades=grades
+    )
 
 
 def _grade(grade: str, sound: bool, figure: Skeleton, view: View, line: str) -> GradePicture:
     at = project(figure, view)
     return GradePicture(
-        grade,
-        sound,
-        [(at[a], at[b]) for a, b in BONES],
-        at["head"],
-        (at["hands"], at["club-head"]),
-        at["ball"],
-        _mark(line, figure, view),
+        grade=grade,
+        sound=sound,
+        bones=[(at[a], at[b]) for a, b in BONES],
+        head=at["head"],
+        shaft=(at["hands"], at["club-head"]),
+        ball=at["ball"],
+        mark=_mark(line, figure, view),
     )
 
 

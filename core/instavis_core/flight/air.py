@@ -10,7 +10,7 @@ GAS_DRY = 287.058  # J/(kg K)
 GAS_VAPOUR = 461.495  # J/(kg K)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Air:
     """Weather at the ball.
 

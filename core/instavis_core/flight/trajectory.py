@@ -29,7 +29,7 @@ AT_ONCE = 4000  # balls; keeps the working arrays within the processor's cache
 LONGEST = 20.0  # s
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Flight:
     """Where the balls went; every array has shape (n,).
 
@@ -114,7 +114,16 @@ def _integrate(ball_speed, launch_angle, launch_direction, spin, spin_axis, air,
     descent = -np.degrees(np.arctan2(vy, np.hypot(vx, vz)))
     landing_speed = np.sqrt(vx * vx + vy * vy + vz * vz)
     landing_rpm = spinning * 60 / (2 * np.pi)
-    flight = Flight(np.hypot(forward, right), right, curve, apex, descent, time, landing_speed, landing_rpm)
+    flight = Flight(
+        carry_m=np.hypot(forward, right),
+        side_m=right,
+        curve_m=curve,
+        apex_m=apex,
+        descent_deg=descent,
+        time_s=time,
+        landing_mps=landing_speed,
+        landing_rpm=landing_rpm,
+    )
     return flight, np.array(points)
 
 

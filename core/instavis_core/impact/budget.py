@@ -19,7 +19,7 @@ class CurveBudget:
     rest_deg: np.ndarray
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class StartBudget:
     """Shares of a start direction; arrays of shape (n,) [°], right positive, adding up to the direction."""
 
@@ -73,7 +73,7 @@ def start_budget(delivery: Delivery, club: Club, measured_direction: np.ndarray 
     )
     strike = modelled - both
     rest = both - face - path + _left_over(measured_direction, modelled)
-    return StartBudget(face, path, strike, rest)
+    return StartBudget(face_deg=face, path_deg=path, strike_deg=strike, rest_deg=rest)
 
 
 def _left_over(measured: np.ndarray | None, modelled: np.ndarray) -> np.ndarray:

@@ -15,7 +15,7 @@ from instavis_core.impact.collision import Delivery, launch_of
 from instavis_core.knowledge import Club
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class CompressionLadder:
     """Lost ball speed by cause; arrays of shape (n,) [m/s], positive is lost.
 
@@ -57,10 +57,10 @@ def compression_ladder(
     if measured_ball_speed is not None:
         rest = np.nan_to_num(hit - np.asarray(measured_ball_speed, float))
     return CompressionLadder(
-        reference,
-        centred_speed - hit,
-        square_speed - centred_speed,
-        usual_speed - square_speed,
-        reference - usual_speed,
-        rest,
+        reference_mps=reference,
+        off_centre_mps=centred_speed - hit,
+        glancing_mps=square_speed - centred_speed,
+        added_loft_mps=usual_speed - square_speed,
+        club_speed_mps=reference - usual_speed,
+        rest_mps=rest,
     )

@@ -46,7 +46,7 @@ SINGLE = (
 )
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Picture:
     """How a look is drawn: moment, view, line, and what is added to the pose always and by each unsound grade."""
 
@@ -58,7 +58,7 @@ class Picture:
     grades: dict[str, dict[str, float]]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Prop:
     """An object a drill is felt against: its shape at a joint of the address, or (``now``) of the drill's own pose."""
 
@@ -68,7 +68,7 @@ class Prop:
     dx: float = 0.0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class DrillPose:
     """How a drill is drawn: moment, view, what is added to the sound pose, its object, and whether a club is held."""
 
@@ -127,7 +127,7 @@ def load_figure_from(read: Callable[[str], str]) -> FigureTable:
                     raise KnowledgeError(f"figure.toml: {look}.{grade}.{name}: expected one of {sorted(known)}")
         if set(grades) != set(checks[look].grades[1:]):
             raise KnowledgeError(f"figure.toml: {look}.grades: expected {checks[look].grades[1:]}")
-        looks[look] = Picture(look, row["at"], row["view"], row["line"], always, grades)
+        looks[look] = Picture(id=look, at=row["at"], view=row["view"], line=row["line"], pose=always, grades=grades)
     if missing := set(checks) - set(looks):
         raise KnowledgeError(f"figure.toml: no look for {sorted(missing)}")
     drills = {row.get("id"): _drill(row, known, motion.moments) for row in raw.get("drill", ())}
@@ -148,4 +148,6 @@ def _drill(row: dict, known: set[str], moments: tuple[str, ...]) -> DrillPose:
     if prop is not None and prop.get("shape") not in SHAPES:
         raise KnowledgeError(f"figure.toml: {drill}.object.shape is {prop.get('shape')!r}, expected one of {SHAPES}")
     made = Prop(**prop) if prop is not None else None
-    return DrillPose(drill, row["at"], row["view"], row.get("pose", {}), made, row.get("club", True))
+    return DrillPose(
+        id=drill, at=row["at"], view=row["view"], pose=row.get("pose", {}), prop=made, club=row.get("club", True)
+    )

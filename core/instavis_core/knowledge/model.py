@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Metric:
     """One measurement of a shot record; ``range`` in ``unit``; ``plus`` and ``minus`` in the golfer frame."""
 
@@ -21,7 +21,7 @@ class Metric:
     minus: str = ""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Club:
     """One club; units as stated in ``clubs.toml``."""
 
@@ -70,7 +70,7 @@ class Club:
         return self.length + 0.62
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Cause:
     """Something that shifts the delivery: a pivot fault, a partner or a compensation.
 
@@ -106,7 +106,7 @@ class Edge:
     target_variant: str = ""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Check:
     """A look. ``speaks[grade][cause id]`` is a strength from −2 to +2; ``seconds`` is the coach's time."""
 
@@ -136,7 +136,7 @@ class OneSided:
         return value > self.above if self.above is not None else value < self.bound
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Window(OneSided):
     """A bound on a recorded series at a moment (or its change since another) that speaks for a grade of a look."""
 
@@ -150,7 +150,7 @@ class Window(OneSided):
     below: float | None = None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class IntakeWord:
     """A contact word or a feel of the intake and what it speaks for."""
 
@@ -160,7 +160,7 @@ class IntakeWord:
     speaks: dict[str, int]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Drill:
     """A drill; ``school`` is ``question:side`` or empty."""
 
@@ -183,7 +183,7 @@ class Drill:
     cautions: tuple[str, ...]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Stage:
     """A rung of the ladder; see ``stages.toml``."""
 
@@ -197,7 +197,7 @@ class Stage:
     wanted: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Ugly:
     """A first phase that looks like failure: its sign in the balls, and the match-up that is missing."""
 
@@ -213,7 +213,7 @@ class Ugly:
     below: float | None = None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Skill:
     """Tolerances, golfer-to-golfer offsets and ball-to-ball scatter of a handicap range."""
 
@@ -226,7 +226,7 @@ class Skill:
     scatter: dict[str, float]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class School:
     """A question practitioners disagree about."""
 
@@ -245,7 +245,7 @@ class Caution:
     text: str
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(frozen=True, eq=False, kw_only=True)
 class Vocabulary:
     """What holds everywhere and for everybody, by id, in file order: what is measured, with what, and in which words.
 
@@ -275,7 +275,7 @@ class Vocabulary:
         return next(word for start, word in self.probability_words if probability >= start)
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(frozen=True, eq=False, kw_only=True)
 class Knowledge:
     """What is held of faults, looks and drills: as it ships, as an academy changed it, as one student's balls taught.
 

@@ -12,7 +12,7 @@ import numpy as np
 from instavis_core.knowledge.loader import KnowledgeError, shipped_knowledge, shipped_text, tables_of
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Series:
     """One measured series; ``noise`` is one SD of a sample, ``sound`` (moments,) the sound motion."""
 
@@ -23,7 +23,7 @@ class Series:
     sound: np.ndarray
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Motion:
     """The table: ``seconds`` (moments,) since the first move; ``adds[fault][series]`` (moments,)."""
 
@@ -63,7 +63,7 @@ def load_motion_from(read: Callable[[str], str]) -> Motion:
         if set(row) != {"id", "label", "unit", "noise", "sound"}:
             raise KnowledgeError(f"motion.toml: series {name}: expected id, label, unit, noise and sound")
         sound = _row(f"series {name}.sound", row["sound"], count)
-        series[name] = Series(name, row["label"], row["unit"], float(row["noise"]), sound)
+        series[name] = Series(id=name, label=row["label"], unit=row["unit"], noise=float(row["noise"]), sound=sound)
     faults = {c.id for c in shipped_knowledge().of_kind("fault")}
     adds: dict[str, dict[str, np.ndarray]] = {}
     for row in raw.get("motion", ()):
@@ -74,7 +74,7 @@ def load_motion_from(read: Callable[[str], str]) -> Motion:
             if name not in series:
                 raise KnowledgeError(f"motion.toml: {fault}.adds.{name}: expected one of {', '.join(series)}")
         adds[fault] = {name: _row(f"{fault}.adds.{name}", values, count) for name, values in row["adds"].items()}
-    return Motion(moments, seconds, series, adds)
+    return Motion(moments=moments, seconds=seconds, series=series, adds=adds)
 
 
 def _row(name: str, values: Any, count: int) -> np.ndarray:

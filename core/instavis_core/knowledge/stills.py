@@ -25,7 +25,7 @@ class Bound(OneSided):
     below: float | None = None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class StillMeasure:
     """How a look is measured on a still; see ``stills.toml``."""
 
@@ -101,4 +101,14 @@ def _measure(row: dict[str, Any], landmarks: dict[str, str]) -> StillMeasure:
     picture = load_figure().looks[look]
     view = TOWARD[row["toward"]] or picture.view
     since = bool(row.get("since_address", False))
-    return StillMeasure(look, row["label"], points, row["quantity"], row["toward"], since, view, picture.at, bounds)
+    return StillMeasure(
+        look=look,
+        label=row["label"],
+        points=points,
+        quantity=row["quantity"],
+        toward=row["toward"],
+        since_address=since,
+        view=view,
+        moment=picture.at,
+        grades=bounds,
+    )

@@ -13,7 +13,7 @@ STANDS_FOR = 2  # days after a planned one on which practice still counts for it
 EASED_DAYS = 2  # days that start again at the first stage after a miss
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class PlannedDay:
     """One day of the plan.
 
@@ -58,7 +58,16 @@ def follow_plan(
         ease -= state in ("today", "to-come")
         told = sessions[0] if eased else session
         days.append(
-            PlannedDay(session.day, day, session.minutes, told.stage, session.repetitions, told.text, state, eased)
+            PlannedDay(
+                planned=session.day,
+                day=day,
+                minutes=session.minutes,
+                stage=told.stage,
+                repetitions=session.repetitions,
+                text=told.text,
+                state=state,
+                eased=eased,
+            )
         )
     return days
 

@@ -25,7 +25,7 @@ CONTACTS = ("solid", "thin", "fat", "toe", "heel")
 ENTRY_ID = re.compile(r"[0-9a-zA-Z-]{8,64}")
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class PracticeEntry:
     """One practice as one phone saw it, server time; ``pain`` is the body region that stopped it, or empty."""
 
@@ -40,7 +40,7 @@ class PracticeEntry:
     note: str = ""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Dose:
     """What was practised of a plan.
 
@@ -94,15 +94,15 @@ def read_entry(raw: dict[str, Any], now: datetime) -> PracticeEntry:
     if not isinstance(note, str) or len(note) > LONGEST_NOTE:
         raise InputError("note", note, f"a text of at most {LONGEST_NOTE} characters")
     return PracticeEntry(
-        entry_id,
-        _day(raw.get("day"), started, off),
-        started,
-        ended,
-        _count(raw, "felt"),
-        _count(raw, "not_felt"),
-        _balls(raw.get("balls") or []),
-        pain,
-        note,
+        entry_id=entry_id,
+        day=_day(raw.get("day"), started, off),
+        started_at=started,
+        ended_at=ended,
+        felt=_count(raw, "felt"),
+        not_felt=_count(raw, "not_felt"),
+        balls=_balls(raw.get("balls") or []),
+        pain=pain,
+        note=note,
     )
 
 
@@ -159,15 +159,15 @@ def merged(entries: Sequence[PracticeEntry]) -> list[PracticeEntry]:
             continue
         fuller = max(last, entry, key=lambda e: e.felt + e.not_felt)
         practices[-1] = PracticeEntry(
-            last.entry_id,
-            last.day,
-            last.started_at,
-            max(last.ended_at, entry.ended_at),
-            fuller.felt,
-            fuller.not_felt,
-            max(last.balls, entry.balls, key=len),
-            last.pain or entry.pain,
-            " ".join(dict.fromkeys(n for n in (last.note, entry.note) if n)),
+            entry_id=last.entry_id,
+            day=last.day,
+            started_at=last.started_at,
+            ended_at=max(last.ended_at, entry.ended_at),
+            felt=fuller.felt,
+            not_felt=fuller.not_felt,
+            balls=max(last.balls, entry.balls, key=len),
+            pain=last.pain or entry.pain,
+            note=" ".join(dict.fromkeys(n for n in (last.note, entry.note) if n)),
         )
     return practices
 
@@ -178,12 +178,12 @@ def dose_of(entries: Sequence[PracticeEntry], planned: int) -> Dose:
     days = len({p.day for p in practices if p.felt + p.not_felt or p.balls})
     seconds = sum((p.ended_at - p.started_at).total_seconds() for p in practices)
     return Dose(
-        days,
-        planned,
-        min(1.0, days / planned) if planned else None,
-        sum(p.felt + p.not_felt for p in practices),
-        sum(p.felt for p in practices),
-        round(seconds / 60),
-        sum(len(p.balls) for p in practices),
-        tuple(dict.fromkeys(p.pain for p in practices if p.pain)),
+        days=days,
+        planned=planned,
+        share=min(1.0, days / planned) if planned else None,
+        repetitions=sum(p.felt + p.not_felt for p in practices),
+        felt=sum(p.felt for p in practices),
+        minutes=round(seconds / 60),
+        balls=sum(len(p.balls) for p in practices),
+        pains=tuple(dict.fromkeys(p.pain for p in practices if p.pain)),
     )

@@ -17,7 +17,7 @@ WELL_PRACTISED, HARDLY_PRACTISED = 0.7, 0.4  # of the planned days (assumption)
 WORTH_A_LOOK = 0.40  # probability from which another fault may be next: "possible"
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class LastWork:
     """The correction that was left open or verified: its fault, drill, stage and outcome, with words for the screen."""
 
@@ -28,7 +28,7 @@ class LastWork:
     outcome: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class NextStep:
     """One way to spend the lesson.
 
@@ -80,21 +80,27 @@ def plan_today(
 def _pain(last: LastWork, dose: Dose) -> NextStep:
     regions = ", ".join(vocabulary().words["region"][r].lower() for r in dose.pains)
     return NextStep(
-        "pain",
-        "Ask about the pain first",
-        f"Practice was stopped for pain ({regions}). No more of this drill before that is cleared up by a clinician.",
-        last.fault,
+        kind="pain",
+        headline="Ask about the pain first",
+        reason=f"Practice was stopped for pain ({regions}). "
+        "No more of this drill before that is cleared up by a clinician.",
+        fault=last.fault,
     )
 
 
 def _more(retention: Retention) -> NextStep:
-    return NextStep("more-balls", "More cold balls", retention.sentence)
+    return NextStep(kind="more-balls", headline="More cold balls", reason=retention.sentence)
 
 
 def _continue(last: LastWork, reason: str) -> NextStep:
     stage = vocabulary().words["stage"][last.stage].lower()
     return NextStep(
-        "continue", f"Go on with {last.label.lower()} at {stage}", reason, last.fault, last.drill, last.stage
+        kind="continue",
+        headline=f"Go on with {last.label.lower()} at {stage}",
+        reason=reason,
+        fault=last.fault,
+        drill=last.drill,
+        stage=last.stage,
     )
 
 
@@ -105,7 +111,9 @@ def _up(last: LastWork, known: Knowledge) -> NextStep | None:
         return None
     stage = ladder[place]
     headline = f"Go on with {last.label.lower()}, up to {vocabulary().words['stage'][stage].lower()}"
-    return NextStep("continue", headline, "It was kept, cold.", last.fault, last.drill, stage)
+    return NextStep(
+        kind="continue", headline=headline, reason="It was kept, cold.", fault=last.fault, drill=last.drill, stage=stage
+    )
 
 
 def _down(last: LastWork, known: Knowledge, reason: str) -> NextStep:
@@ -113,17 +121,17 @@ def _down(last: LastWork, known: Knowledge, reason: str) -> NextStep:
     place = with_ball.index(last.stage) if last.stage in with_ball else 0
     stage = with_ball[max(0, place - 1)]
     headline = f"Step down to {vocabulary().words['stage'][stage].lower()} with {last.label.lower()}"
-    return NextStep("step-down", headline, reason, last.fault, last.drill, stage)
+    return NextStep(kind="step-down", headline=headline, reason=reason, fault=last.fault, drill=last.drill, stage=stage)
 
 
 def _kept(last: LastWork, probabilities: Mapping[str, float], known: Knowledge) -> list[NextStep]:
     up = _up(last, known)
     onward = _next_faults(last, probabilities, known)
     transfer = NextStep(
-        "transfer",
-        "Take it to another club",
-        "It is kept with this one; whether it carries over is not known.",
-        last.fault,
+        kind="transfer",
+        headline="Take it to another club",
+        reason="It is kept with this one; whether it carries over is not known.",
+        fault=last.fault,
     )
     if up is not None and last.stage not in ("full", "mixed"):
         return [up, *onward[:2], transfer]
@@ -140,12 +148,12 @@ def _relapsed(
     change = None
     if others:
         change = NextStep(
-            "change-drill",
-            f"Another way into it: {others[0].name.lower()}",
-            "The movement was practised and did not stay: the picture may be the wrong one for this student.",
-            last.fault,
-            others[0].id,
-            last.stage,
+            kind="change-drill",
+            headline=f"Another way into it: {others[0].name.lower()}",
+            reason="The movement was practised and did not stay: the picture may be the wrong one for this student.",
+            fault=last.fault,
+            drill=others[0].id,
+            stage=last.stage,
         )
     if share is not None and share >= WELL_PRACTISED:
         told = f"It went although {dose.days} of {dose.planned} days were practised."
@@ -163,9 +171,14 @@ def _instead(last: LastWork, probabilities: Mapping[str, float], known: Knowledg
     onward = _next_faults(last, probabilities, known)
     if onward:
         first = onward[0]
-        return [NextStep("change-correction", first.headline, f"{why} {first.reason}", first.fault), *onward[1:2]]
+        return [
+            NextStep(
+                kind="change-correction", headline=first.headline, reason=f"{why} {first.reason}", fault=first.fault
+            ),
+            *onward[1:2],
+        ]
     reason = f"{why} Nothing else stands out: look again before anything is changed."
-    return [NextStep("change-correction", "Back to Check", reason)]
+    return [NextStep(kind="change-correction", headline="Back to Check", reason=reason)]
 
 
 def _next_faults(last: LastWork, probabilities: Mapping[str, float], known: Knowledge) -> list[NextStep]:
@@ -183,10 +196,10 @@ def _next_faults(last: LastWork, probabilities: Mapping[str, float], known: Know
     labels = {c.id: c.label.split(",")[0] for c in known.causes.values()}
     return [
         NextStep(
-            "next-fault",
-            f"Next: {labels[f].lower()}",
-            f"Still {vocabulary().probability_word(probabilities[f])}, {words[where(f)]}.",
-            f,
+            kind="next-fault",
+            headline=f"Next: {labels[f].lower()}",
+            reason=f"Still {vocabulary().probability_word(probabilities[f])}, {words[where(f)]}.",
+            fault=f,
         )
         for f in ordered
         if f in labels

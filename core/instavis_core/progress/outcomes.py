@@ -22,7 +22,7 @@ CALLED_AT = 0.10
 JUDGED = ("verified", "not-supported")
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class DrillOutcome:
     """How a drill did for a fault: counts by outcome, the share verified of those judged with its 90 % interval."""
 
@@ -38,7 +38,7 @@ class DrillOutcome:
     word: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class DoseLink:
     """Dose against retention over several lessons: rank correlation (None for too few), its chance, and a sentence."""
 
@@ -77,7 +77,18 @@ def _row(fault: str, drill: str, count: Counter) -> DrillOutcome:
         word = "a hint, no more"
     else:
         word = "proves itself often" if low > 0.5 else "often fails" if high < 0.5 else "sometimes"
-    return DrillOutcome(fault, drill, hits, misses, count["stopped"], count["open"], share, low, high, word)
+    return DrillOutcome(
+        fault=fault,
+        drill=drill,
+        verified=hits,
+        not_supported=misses,
+        stopped=count["stopped"],
+        open=count["open"],
+        share=share,
+        low=low,
+        high=high,
+        word=word,
+    )
 
 
 def dose_against_retention(pairs: Sequence[tuple[float, float]]) -> DoseLink:
@@ -89,13 +100,30 @@ def dose_against_retention(pairs: Sequence[tuple[float, float]]) -> DoseLink:
     """
     n = len(pairs)
     if n < LEAST_LESSONS:
-        return DoseLink(n, None, None, f"{LEAST_LESSONS - n} more cold tests before practice can be set against it.")
+        return DoseLink(
+            lessons=n,
+            tau=None,
+            p=None,
+            sentence=f"{LEAST_LESSONS - n} more cold tests before practice can be set against it.",
+        )
     dose, kept = np.array(pairs, float).T
     if np.ptp(dose) == 0 or np.ptp(kept) == 0:
-        return DoseLink(n, None, None, "Every lesson was the same here: nothing to set against each other.")
+        return DoseLink(
+            lessons=n, tau=None, p=None, sentence="Every lesson was the same here: nothing to set against each other."
+        )
     found = kendalltau(dose, kept)
     tau, p = float(found.statistic), float(found.pvalue)
     if p > CALLED_AT:
-        return DoseLink(n, tau, p, f"Over {n} lessons no link between practice and what was kept can be seen.")
+        return DoseLink(
+            lessons=n,
+            tau=tau,
+            p=p,
+            sentence=f"Over {n} lessons no link between practice and what was kept can be seen.",
+        )
     way = "more" if tau > 0 else "less"
-    return DoseLink(n, tau, p, f"Over {n} lessons, more practice went with {way} kept (chance alone: {100 * p:.0f} %).")
+    return DoseLink(
+        lessons=n,
+        tau=tau,
+        p=p,
+        sentence=f"Over {n} lessons, more practice went with {way} kept (chance alone: {100 * p:.0f} %).",
+    )

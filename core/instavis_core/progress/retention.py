@@ -19,7 +19,7 @@ CONFIDENCE = 0.90
 KEPT, LOST = 0.7, 0.5
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Retention:
     """``share`` with its 90 % interval, None where it cannot be said; a word and a sentence.
 
@@ -63,7 +63,17 @@ def retained_share(baseline: np.ndarray, exit_balls: np.ndarray, cold: np.ndarra
         return _open(middles, "The change of the last lesson is itself not sure enough to measure what is left of it.")
     share, low, high = ratio
     word, sentence = _words(share, low, high)
-    return Retention(share, low, high, word, high < LOST, sentence, base, end, now)
+    return Retention(
+        share=share,
+        low=low,
+        high=high,
+        word=word,
+        relapse=high < LOST,
+        sentence=sentence,
+        baseline=base,
+        exit=end,
+        cold=now,
+    )
 
 
 def fieller(
@@ -83,7 +93,18 @@ def fieller(
 
 
 def _open(middles: list[float | None], sentence: str) -> Retention:
-    return Retention(None, None, None, "open", False, sentence, *middles)
+    baseline, end, cold = middles
+    return Retention(
+        share=None,
+        low=None,
+        high=None,
+        word="open",
+        relapse=False,
+        sentence=sentence,
+        baseline=baseline,
+        exit=end,
+        cold=cold,
+    )
 
 
 def _words(share: float, low: float, high: float) -> tuple[str, str]:

@@ -21,7 +21,7 @@ REPETITIONS_A_MINUTE = 3.0
 FEEL_SHARE, MIXED_FROM = 0.35, 0.8  # of the way: first the position, last everything in turn
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class PracticeNeeds:
     """What the plan has to fit: minutes a day and days a week wanted, age, limits by body region, kit at home."""
 
@@ -32,7 +32,7 @@ class PracticeNeeds:
     kit: frozenset[str] = frozenset()
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Session:
     """One day of practice: minutes, the stage of the drill, how often, and what to do in one sentence."""
 
@@ -106,7 +106,13 @@ def _session(day: date, place: int, count: int, drill: Drill, needs: PracticeNee
     stage = stages[0] if way < FEEL_SHARE or len(stages) == 1 else stages[-1]
     minutes = min(needs.minutes, most_minutes(needs))
     repetitions = max(3, int(minutes * REPETITIONS_A_MINUTE))
-    return Session(day, minutes, stage, repetitions, _text(stage, way, repetitions, drill, needs))
+    return Session(
+        day=day,
+        minutes=minutes,
+        stage=stage,
+        repetitions=repetitions,
+        text=_text(stage, way, repetitions, drill, needs),
+    )
 
 
 def _text(stage: str, way: float, repetitions: int, drill: Drill, needs: PracticeNeeds) -> str:

@@ -16,7 +16,7 @@ from instavis_core.proof.change import clipped
 LEAST = 5
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Transfer:
     """``share`` of the change with its 90 % interval, None where it cannot be said; ``word`` is carries-over, partly,
     not-yet or open.
@@ -58,13 +58,25 @@ def transferred_share(
     share, low, high = ratio
     told = f"{100 * share:.0f} % of the change shows ({100 * low:.0f} to {100 * high:.0f} %)".replace("-", "−")
     if low > 0 and share >= KEPT:
-        return Transfer(share, low, high, "carries-over", f"Carries over: {told}.")
+        return Transfer(share=share, low=low, high=high, word="carries-over", sentence=f"Carries over: {told}.")
     if low > 0:
-        return Transfer(share, low, high, "partly", f"Partly: {told}.")
+        return Transfer(share=share, low=low, high=high, word="partly", sentence=f"Partly: {told}.")
     if high < KEPT:
-        return Transfer(share, low, high, "not-yet", f"Not yet: {told}. It needs its own balls with this club.")
-    return Transfer(share, low, high, "open", f"Not clear yet: {told}. More balls with this club will tell.")
+        return Transfer(
+            share=share,
+            low=low,
+            high=high,
+            word="not-yet",
+            sentence=f"Not yet: {told}. It needs its own balls with this club.",
+        )
+    return Transfer(
+        share=share,
+        low=low,
+        high=high,
+        word="open",
+        sentence=f"Not clear yet: {told}. More balls with this club will tell.",
+    )
 
 
 def _open(sentence: str) -> Transfer:
-    return Transfer(None, None, None, "open", sentence)
+    return Transfer(share=None, low=None, high=None, word="open", sentence=sentence)

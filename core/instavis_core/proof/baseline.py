@@ -19,7 +19,7 @@ _remembered: dict[tuple, Baseline] = {}
 _lock = threading.Lock()
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Baseline:
     """The clean balls, the usual smash factor (None when not known), the running change against them, and on how many
     of ``known`` balls the primary number is inferred.
@@ -62,9 +62,9 @@ def _read(block: Block, correction: Correction, aside: frozenset[int]) -> Baseli
     smash = clean.column("ball_speed_mps") / clean.column("club_speed_mps")
     smash = smash[~np.isnan(smash)]
     return Baseline(
-        clean,
-        median(smash) if smash.size >= 3 else None,
-        RunningChange(values[there], correction.sign),
-        int(there.sum()),
-        int(np.isnan(clean.column(correction.primary)[there]).sum()),
+        clean=clean,
+        usual_smash=median(smash) if smash.size >= 3 else None,
+        running=RunningChange(values[there], correction.sign),
+        known=int(there.sum()),
+        inferred=int(np.isnan(clean.column(correction.primary)[there]).sum()),
     )

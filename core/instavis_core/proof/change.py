@@ -27,7 +27,7 @@ LEAST_BASELINE = 3
 LEAST_SCALE = 1e-6
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Change:
     """A change of the primary metric, golfer frame, its own unit; None where it cannot be said."""
 
@@ -62,12 +62,30 @@ class RunningChange:
         centre = float(self.baseline.mean()) if m else None
         spread = float(self.baseline.std(ddof=1)) if m > 1 else None
         if not m or not n:
-            return Change(None, None, None, confidence, centre, spread, m, n)
+            return Change(
+                estimate=None,
+                low=None,
+                high=None,
+                confidence=confidence,
+                baseline_centre=centre,
+                baseline_spread=spread,
+                baseline_balls=m,
+                balls=n,
+            )
         stage = clipped(np.asarray(values, float))
         estimate = float(stage.mean() - self.baseline.mean())
         half = self._half_width(stage, confidence)
         low, high = (estimate - half, estimate + half) if half is not None else (None, None)
-        return Change(estimate, low, high, confidence, centre, spread, m, n)
+        return Change(
+            estimate=estimate,
+            low=low,
+            high=high,
+            confidence=confidence,
+            baseline_centre=centre,
+            baseline_spread=spread,
+            baseline_balls=m,
+            balls=n,
+        )
 
     def e_value(self, values: np.ndarray) -> float:
         """Evidence for a change in the direction looked for: 20 or more happens by chance in at most 5 %."""

@@ -16,7 +16,7 @@ DIRECTIONS = {"decrease": -1, "increase": 1}
 MOST_GATES = 6
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Correction:
     """A correction; gate, guards and ``predicted`` (the change looked for) in the golfer frame.
 
@@ -67,14 +67,14 @@ def read_correction(knowledge: Knowledge, raw: Any, golfer: Golfer, club: Club) 
     else:
         predicted = read_number("correction.predicted", predicted, (-100, 100))
     return Correction(
-        raw["fault"],
-        primary,
-        sign,
-        gate,
-        _windows(raw.get("guards") or {}, "correction.guards"),
-        sign * abs(predicted),
-        _face_per_path(cause, golfer, club),
-        _by_stage(raw.get("gate_by_stage") or {}, primary),
+        fault=raw["fault"],
+        primary=primary,
+        sign=sign,
+        gate=gate,
+        guards=_windows(raw.get("guards") or {}, "correction.guards"),
+        predicted=sign * abs(predicted),
+        face_per_path=_face_per_path(cause, golfer, club),
+        by_stage=_by_stage(raw.get("gate_by_stage") or {}, primary),
     )
 
 

@@ -38,7 +38,7 @@ class Rate:
     balls: int
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Proof:
     """The answer to every ball so far; ``verified_at`` is a 1-based count of balls or None.
 
@@ -96,18 +96,18 @@ def prove(
     evidence, verified_at = _follow(running, verdicts, counted)
     status, reason = _status(running, verdicts, counted, correction, evidence, verified_at, alarms, change)
     return Proof(
-        verdicts,
-        change,
-        _rate(told),
-        status,
-        reason,
-        evidence,
-        verified_at,
-        alarms,
-        advise(told, stage, any(a.id in EXPLAINED_AWAY for a in alarms), stage_rule),
-        stage,
-        _notes(running, _inferred(base, shots.column(correction.primary)[counted], correction.primary)),
-        expected_ugly(stage_block, told, correction.fault),
+        verdicts=verdicts,
+        change=change,
+        in_gate=_rate(told),
+        status=status,
+        reason=reason,
+        evidence=evidence,
+        verified_at=verified_at,
+        alarms=alarms,
+        advice=advise(told, stage, any(a.id in EXPLAINED_AWAY for a in alarms), stage_rule),
+        stage=stage,
+        notes=_notes(running, _inferred(base, shots.column(correction.primary)[counted], correction.primary)),
+        expected=expected_ugly(stage_block, told, correction.fault),
     )
 
 

@@ -12,7 +12,7 @@ from instavis_core.proof.verdicts import Verdict
 from instavis_core.shots import Block
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Expected:
     """A first phase that shows: what it means, what is missing, on how many of how many balls."""
 
@@ -43,7 +43,7 @@ def expected_ugly(stage: Block, verdicts: list[Verdict], fault: str) -> list[Exp
         recent = moved[-ugly.of :]
         shown = sum(_shows(ugly, stage, i) for i in recent)
         if shown >= ugly.need:
-            found.append(Expected(ugly.id, ugly.text, ugly.matchup, shown, len(recent)))
+            found.append(Expected(id=ugly.id, text=ugly.text, matchup=ugly.matchup, shown=shown, of=len(recent)))
     return found
 
 

@@ -17,7 +17,7 @@ MOST_LOG_ODDS = 6.0
 LEAST_BALLS = 4
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class OwnEffect:
     """A student's own full-severity effect of one fault on one metric (mid-iron, mid-handicap scale), and its SD."""
 
@@ -74,7 +74,9 @@ def own_effect(proof: Proof, correction: Correction, cause: Cause, severity: flo
     prior_sd = EFFECT_ERROR * abs(table)
     weight = prior_sd**2 / (prior_sd**2 + observed_sd**2)
     mean = table + weight * (observed - table)
-    return OwnEffect(cause.key, correction.primary, float(mean), float(prior_sd * np.sqrt(1 - weight)))
+    return OwnEffect(
+        cause=cause.key, metric=correction.primary, mean=float(mean), sd=float(prior_sd * np.sqrt(1 - weight))
+    )
 
 
 def scale_of(metric: str, club: Club, effect_scale: float) -> float:

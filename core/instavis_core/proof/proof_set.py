@@ -15,7 +15,7 @@ MOST_BALLS = 20  # C(20, 10) = 184,756 orders are still counted one by one
 LEAST_EACH = 2
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ProofSetResult:
     """Effect (new minus old, golfer frame), its 95 % interval, the exact two-sided p and a sentence."""
 
@@ -60,7 +60,17 @@ def evaluate_proof_set(values: np.ndarray, new: np.ndarray, miscalled: int = 0) 
     sentence = f"The new move {sure} change this number in this student ({effect:+.1f}, p = {p:.3f})."
     if miscalled:
         sentence += f" {miscalled} ball{'s' if miscalled > 1 else ''} went against the call and stayed out."
-    return ProofSetResult(effect, effect - half, effect + half, 0.95, p, n - k, k, miscalled, sentence)
+    return ProofSetResult(
+        effect=effect,
+        low=effect - half,
+        high=effect + half,
+        confidence=0.95,
+        p=p,
+        balls_old=n - k,
+        balls_new=k,
+        miscalled=miscalled,
+        sentence=sentence,
+    )
 
 
 def _permutation_p(values: np.ndarray, k: int, effect: float) -> float:

@@ -20,7 +20,7 @@ REMEMBERED_STAGES = 2  # windows of a stage that the chance looks back over
 RULES = ("count", "chance")
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Advice:
     """What to do with the stage and why; ``hits`` of the last ``of`` were linked, ``need`` are wanted."""
 
@@ -47,13 +47,19 @@ def advise(verdicts: list[Verdict], stage_id: str | None, compensated: bool, rul
     stages = vocabulary().stages
     stage = stages.get(stage_id or "full", stages["full"])
     if not stage.ball:
-        return Advice("hold", "No ball at this stage: go up when the position is found three times in a row.", 0, 0, 0)
+        return Advice(
+            stage="hold",
+            reason="No ball at this stage: go up when the position is found three times in a row.",
+            hits=0,
+            of=0,
+            need=0,
+        )
     judged = [v for v in verdicts if v.verdict != "unclear"]
     hits = sum(v.verdict == "linked" for v in judged[-stage.of :])
     up, down, told = (_by_chance if rule == "chance" else _by_count)(judged, stage)
 
     def say(what: str, reason: str) -> Advice:
-        return Advice(what, reason, hits, stage.of, stage.need)
+        return Advice(stage=what, reason=reason, hits=hits, of=stage.of, need=stage.need)
 
     if down:
         return say("down", f"{down}: an easier stage finds the movement sooner.")

@@ -18,7 +18,7 @@ from instavis_core.shots import Block
 MOVED = ("done", "partly")
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Verdict:
     """Verdict on one ball with its reasons; ``answered`` and ``moved`` are None when they cannot be told.
 
@@ -112,23 +112,33 @@ def _judge_one(seen: _Seen, metrics: tuple[str, ...], ask: _Asked) -> Verdict:
     value = None if np.isnan(value) else value
     beyond = value is not None and _beyond(value, ask)
     if seen.mishit is not None:
-        return Verdict("unclear", [f"Mishit: {seen.mishit.reason}."], moved, None, False, None, seen.mishit.rule)
+        return Verdict(
+            verdict="unclear",
+            reasons=[f"Mishit: {seen.mishit.reason}."],
+            moved=moved,
+            answered=None,
+            beyond=False,
+            value=None,
+            apart=seen.mishit.rule,
+        )
     if seen.doubtful in ball:
         reason = f"{_label(seen.doubtful)} does not agree with the other values of this ball."
-        return Verdict("unclear", [reason], moved, None, False, None)
+        return Verdict(verdict="unclear", reasons=[reason], moved=moved, answered=None, beyond=False, value=None)
     answered, reasons = _answer(ball, inferred, ask)
     if answered is None:
-        return Verdict("unclear", reasons, moved, None, False, value)
+        return Verdict(verdict="unclear", reasons=reasons, moved=moved, answered=None, beyond=False, value=value)
     if moved is None:
         unseen = "The movement was not seen." if seen.movement else "The movement is not marked yet."
-        return Verdict("unclear", [unseen, *reasons], None, answered, beyond, value)
+        return Verdict(
+            verdict="unclear", reasons=[unseen, *reasons], moved=None, answered=answered, beyond=beyond, value=value
+        )
     told = {"done": "The movement was made.", "partly": "The movement was made in part."}
     reasons = [told.get(seen.movement, "The movement was not made."), *reasons]
     if moved:
         verdict = "linked" if answered else "moved-no-change"
     else:
         verdict = "changed-without-move" if answered else "neither"
-    return Verdict(verdict, reasons, moved, answered, beyond, value)
+    return Verdict(verdict=verdict, reasons=reasons, moved=moved, answered=answered, beyond=beyond, value=value)
 
 
 def _answer(ball: dict[str, float], inferred: set[str], ask: _Asked) -> tuple[bool | None, list[str]]:

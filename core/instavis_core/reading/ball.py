@@ -26,7 +26,7 @@ LOST_PARTS = {
 LEAST_TILT, LEAST_START, LEAST_LOSS = 2.0, 1.0, 1.0  # °, °, m/s; less is not worth a sentence
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class BallValue:
     """One value of one ball, golfer frame; ``origin`` is measured or inferred, ``sd`` the latter's error."""
 
@@ -38,7 +38,7 @@ class BallValue:
     text: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class BallReading:
     """One ball: its values, its shares (None without a delivery) and a sentence on each."""
 
@@ -78,7 +78,14 @@ def _values(block: Block, completed, place: int) -> list[BallValue]:
         sd = float(completed.sd[metric][place]) if inferred and metric in completed.sd else None
         doubtful = completed.doubtful[place] == metric
         values.append(
-            BallValue(metric, value, "inferred" if inferred else "measured", sd, doubtful, say(metric, value))
+            BallValue(
+                metric=metric,
+                value=value,
+                origin="inferred" if inferred else "measured",
+                sd=sd,
+                doubtful=doubtful,
+                text=say(metric, value),
+            )
         )
     return values
 

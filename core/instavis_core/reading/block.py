@@ -24,7 +24,7 @@ LEAST_BY_HAND = 8  # words are coarse: their number is all that can be asked for
 PAIRS = (("path_deg", "face_deg"), ("strike_toe_mm", "strike_high_mm"), ("side_m", "carry_m"))
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class MetricReading:
     """One metric of the clean balls, golfer frame, in its own unit.
 
@@ -51,7 +51,7 @@ class Doubt:
     field: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class BlockReading:
     """What a block of balls says; everything in the golfer frame."""
 
@@ -189,14 +189,14 @@ def _metric(metric: str, centre: Centre, completed: CompletedBlock, clean: np.nd
         half = float(np.hypot((high - low) / 2, 1.96 * shared))
         low, high = centre.centre - half, centre.centre + half
     return MetricReading(
-        centre.centre,
-        _known(centre.spread),
-        usual,
-        _known(low),
-        _known(high),
-        centre.n,
-        "inferred" if inferred else "by-hand" if by_hand else "measured",
-        say(metric, centre.centre),
+        centre=centre.centre,
+        spread=_known(centre.spread),
+        usual=usual,
+        low=_known(low),
+        high=_known(high),
+        n=centre.n,
+        origin="inferred" if inferred else "by-hand" if by_hand else "measured",
+        text=say(metric, centre.centre),
     )
 
 
@@ -206,7 +206,14 @@ def _derived(values: np.ndarray, words: tuple[str, str]) -> MetricReading | None
         return None
     text = f"{abs(centre.centre):.1f}{words[0] if centre.centre >= 0 else words[1]}"
     return MetricReading(
-        centre.centre, _known(centre.spread), None, _known(centre.low), _known(centre.high), centre.n, "inferred", text
+        centre=centre.centre,
+        spread=_known(centre.spread),
+        usual=None,
+        low=_known(centre.low),
+        high=_known(centre.high),
+        n=centre.n,
+        origin="inferred",
+        text=text,
     )
 
 

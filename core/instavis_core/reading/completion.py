@@ -23,7 +23,7 @@ SURE_ENOUGH = {  # an inferred value vaguer than this is not shown as known at a
 }
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class CompletedBlock:
     """A block with its gaps filled where the physics can.
 
@@ -79,7 +79,7 @@ def complete(block: Block, check_readings: bool = True) -> CompletedBlock:
             if sure.sum() > 0.5 * n:
                 inferred.add(name)
     inferred |= _fill_launch(columns, sd, club, has_launch, block)
-    return CompletedBlock(columns, sd, frozenset(inferred), tuple(doubtful))
+    return CompletedBlock(columns=columns, sd=sd, inferred=frozenset(inferred), doubtful=tuple(doubtful))
 
 
 def _fill_launch(columns, sd, club: np.ndarray, has_launch: np.ndarray, block: Block) -> set[str]:

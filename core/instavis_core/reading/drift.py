@@ -21,7 +21,7 @@ WATCHED = ("club_speed_mps", "path_deg", "face_deg", "attack_deg", "strike_toe_m
 WORTH = 0.75  # of the golfer's tolerance; a smaller drift is not worth a word
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Drift:
     """A metric that moved within the block, golfer frame, its own unit.
 
@@ -68,7 +68,7 @@ def _drift(metric: str, values: np.ndarray, tolerance: float) -> Drift | None:
         "creeping": "the pattern is moving while it is measured.",
     }
     text = f"{known.label} moved {moved} {toward} within the block; {ends[kind]}"
-    return Drift(metric, float(size), float(p), kind, text)
+    return Drift(metric=metric, size=float(size), p=float(p), kind=kind, text=text)
 
 
 def rank_p(values: np.ndarray) -> float:

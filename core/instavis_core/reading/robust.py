@@ -15,7 +15,7 @@ HUBER_K = 1.5
 MAD_FACTORS = {2: 1.196, 3: 1.495, 4: 1.363, 5: 1.206, 6: 1.200, 7: 1.140, 8: 1.129, 9: 1.107}
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Centre:
     """Centre, spread (one SD) and interval of a sample; NaN where the sample is too small."""
 
@@ -80,13 +80,13 @@ def summarise(values: np.ndarray, confidence: float = 0.95) -> Centre:
     n = int(values.size)
     nan = float("nan")
     if n == 0:
-        return Centre(0, nan, nan, nan, nan)
+        return Centre(n=0, centre=nan, spread=nan, low=nan, high=nan)
     spread = huber_spread(values)
     centre = huber_centre(values, robust_spread(values))
     if n == 1:
-        return Centre(1, centre, nan, nan, nan)
+        return Centre(n=1, centre=centre, spread=nan, low=nan, high=nan)
     half = float(stdtrit(n - 1, 0.5 + confidence / 2)) * spread / np.sqrt(n)
-    return Centre(n, centre, spread, centre - half, centre + half)
+    return Centre(n=n, centre=centre, spread=spread, low=centre - half, high=centre + half)
 
 
 def share_interval(hits: int, n: int, confidence: float) -> tuple[float | None, float | None, float | None]:

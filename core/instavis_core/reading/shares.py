@@ -21,7 +21,7 @@ from instavis_core.knowledge import Club
 FLEW_BY = ("club_speed_mps", "path_deg", "face_deg", "attack_deg", "dynamic_loft_deg")
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Shares:
     """Budgets of the balls at ``rows`` (places in the block), whose delivery is known well enough."""
 
@@ -59,10 +59,10 @@ def shares_of(columns: dict[str, np.ndarray], club: Club, reference_speed: float
     if speed is None:
         speed = float(np.median(columns["club_speed_mps"][rows])) if rows.size else 0.0
     return Shares(
-        rows,
-        start_budget(delivery, club, columns["launch_direction_deg"][rows]),
-        curve_budget(delivery, club, columns["spin_axis_deg"][rows]),
-        compression_ladder(delivery, club, speed, columns["ball_speed_mps"][rows]),
+        rows=rows,
+        start=start_budget(delivery, club, columns["launch_direction_deg"][rows]),
+        curve=curve_budget(delivery, club, columns["spin_axis_deg"][rows]),
+        compression=compression_ladder(delivery, club, speed, columns["ball_speed_mps"][rows]),
     )
 
 
@@ -79,7 +79,9 @@ def block_shares(shares: Shares, clean: np.ndarray) -> BlockShares | None:
 def ball_shares(shares: Shares, ball: int) -> BlockShares | None:
     """The budgets of one ball by its place in the block; None where its delivery is not known."""
     keep = shares.rows == ball
-    return block_shares(Shares(np.arange(keep.size), shares.start, shares.curve, shares.compression), keep)
+    return block_shares(
+        Shares(rows=np.arange(keep.size), start=shares.start, curve=shares.curve, compression=shares.compression), keep
+    )
 
 
 def _medians(part, keep: np.ndarray) -> dict[str, float]:

@@ -12,7 +12,7 @@ STRONG_CURVE_DEG = 11.0  # spin axis from which a draw is called a hook and a fa
 LOFT_AWAY_DEG = 4.0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class PatternWord:
     """One aspect of the pattern: the word and the sentence with its numbers (golfer frame).
 
@@ -42,7 +42,11 @@ def pattern_words(centres: dict[str, Centre], golfer: Golfer, club: Club, two_si
     makers = (_start, _curve, _contact, _path, _height, _spread)
     words = [word for make in makers if (word := make(centres, golfer, club)) is not None]
     if two_sided is not None and two_sided >= 0.5:
-        words.append(PatternWord("sides", "two-sided", f"Balls finish on both sides (probability {two_sided:.2f})."))
+        words.append(
+            PatternWord(
+                aspect="sides", word="two-sided", text=f"Balls finish on both sides (probability {two_sided:.2f})."
+            )
+        )
     return [replace(word, plain=_plain(word, golfer)) for word in words]
 
 
@@ -77,7 +81,7 @@ def _start(centres, golfer, club):
         return None
     near = golfer.skill.tolerance["launch_direction_deg"]
     word = "straight" if abs(start.centre) <= near else "pushed" if start.centre > 0 else "pulled"
-    return PatternWord("start", word, f"Starts {say('launch_direction_deg', start.centre)}.")
+    return PatternWord(aspect="start", word=word, text=f"Starts {say('launch_direction_deg', start.centre)}.")
 
 
 def _curve(centres, golfer, club):
@@ -91,7 +95,7 @@ def _curve(centres, golfer, club):
         word = "slice" if size > STRONG_CURVE_DEG else "fade"
     else:
         word = "hook" if size > STRONG_CURVE_DEG else "draw"
-    return PatternWord("curve", word, f"Spin axis tilts {say('spin_axis_deg', axis.centre)}.")
+    return PatternWord(aspect="curve", word=word, text=f"Spin axis tilts {say('spin_axis_deg', axis.centre)}.")
 
 
 def _contact(centres, golfer, club):
@@ -107,7 +111,7 @@ def _contact(centres, golfer, club):
     text = f"Struck {say('strike_toe_mm', toe.centre)}"
     if high is not None and high.n:
         text += f", {say('strike_high_mm', high.centre)}"
-    return PatternWord("contact", " and ".join(words) or "centred", text + ".")
+    return PatternWord(aspect="contact", word=" and ".join(words) or "centred", text=text + ".")
 
 
 def _path(centres, golfer, club):
@@ -121,7 +125,7 @@ def _path(centres, golfer, club):
         gap = face.centre - path.centre
         side = "open" if gap > 0 else "closed"
         text += f", face {say('face_deg', face.centre)}: face-to-path {abs(gap):.1f}° {side}"
-    return PatternWord("path", word, text + ".")
+    return PatternWord(aspect="path", word=word, text=text + ".")
 
 
 def _height(centres, golfer, club):
@@ -133,7 +137,7 @@ def _height(centres, golfer, club):
     text = f"Dynamic loft {loft.centre:.1f}°, usual for this club is near {club.usual_dynamic_loft:.0f}°"
     if attack is not None and attack.n:
         text += f"; attack {say('attack_deg', attack.centre)}"
-    return PatternWord("height", word, text + ".")
+    return PatternWord(aspect="height", word=word, text=text + ".")
 
 
 def _spread(centres, golfer, club):
@@ -144,4 +148,4 @@ def _spread(centres, golfer, club):
     ratio = face.spread / usual
     word = "tight" if ratio < 0.75 else "wide" if ratio > 1.4 else "usual spread"
     text = f"Face angle varies by {face.spread:.1f}° (one SD); {usual:.1f}° is usual at this level."
-    return PatternWord("spread", word, text)
+    return PatternWord(aspect="spread", word=word, text=text)

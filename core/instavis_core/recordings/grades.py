@@ -18,7 +18,7 @@ COMMON = 0.5  # share of a value's error that every swing has alike: a belt worn
 CLOSE = 2.0  # standard errors from a bound within which a grade is called close
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Reading:
     """A value that a window looked at, with its error (one SD) and the bound it was held against."""
 
@@ -32,7 +32,7 @@ class Reading:
     bound: float
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Proposal:
     """A grade proposed for a look; ``close`` says that a bound is within two errors of a value."""
 
@@ -75,12 +75,23 @@ def _joined(proposals: list[Proposal]) -> Proposal:
     middle = np.median(np.array(same), axis=0) if same[0] else []
     surer = max(1 / np.sqrt(len(same)), COMMON)
     readings = [
-        Reading(r.series, r.label, r.unit, r.at, r.since, float(value), r.error * surer, r.bound)
+        Reading(
+            series=r.series,
+            label=r.label,
+            unit=r.unit,
+            at=r.at,
+            since=r.since,
+            value=float(value),
+            error=r.error * surer,
+            bound=r.bound,
+        )
         for r, value in zip(proposals[0].readings, middle, strict=True)
     ]
     near = any(abs(r.value - r.bound) < CLOSE * r.error for r in readings)
     close = near or agree < 2 * len(proposals) / 3
-    return Proposal(proposals[0].look, grade, close, readings, len(proposals), agree)
+    return Proposal(
+        look=proposals[0].look, grade=grade, close=close, readings=readings, swings=len(proposals), agree=agree
+    )
 
 
 def _graded(look: Check, rows: list[Window], swing: SwingSeries, moments: Moments) -> Proposal:
@@ -90,7 +101,7 @@ def _graded(look: Check, rows: list[Window], swing: SwingSeries, moments: Moment
         holds[row.grade] = holds.get(row.grade, True) and row.holds(reading.value)
     grade = next((g for g, held in holds.items() if held), look.grades[0])
     close = any(abs(r.value - r.bound) < CLOSE * r.error for r in readings)
-    return Proposal(look.id, grade, close, readings)
+    return Proposal(look=look.id, grade=grade, close=close, readings=readings)
 
 
 def _reading(row: Window, swing: SwingSeries, moments: Moments) -> Reading:
@@ -99,7 +110,16 @@ def _reading(row: Window, swing: SwingSeries, moments: Moments) -> Reading:
     if row.since:
         before, other = _value(swing, row.series, moments, row.since, series.noise)
         value, error = value - before, float(np.hypot(error, other))
-    return Reading(row.series, series.label, series.unit, row.at, row.since, value, error, row.bound)
+    return Reading(
+        series=row.series,
+        label=series.label,
+        unit=series.unit,
+        at=row.at,
+        since=row.since,
+        value=value,
+        error=error,
+        bound=row.bound,
+    )
 
 
 def _value(swing: SwingSeries, name: str, moments: Moments, at: str, noise: float) -> tuple[float, float]:
@@ -113,5 +133,14 @@ def _ordered(order, moments: Moments) -> Proposal:
     starts = order.starts
     upper = min(t for part, t in starts.items() if part != "pelvis")
     gap = 1000 * (upper - starts["pelvis"])
-    reading = Reading("first_mover", "Pelvis before chest and arms", "ms", "transition", "", gap, 8.0, 15.0)
-    return Proposal("first-mover", order.grade, abs(abs(gap) - 15.0) < CLOSE * 4.0, [reading])
+    reading = Reading(
+        series="first_mover",
+        label="Pelvis before chest and arms",
+        unit="ms",
+        at="transition",
+        since="",
+        value=gap,
+        error=8.0,
+        bound=15.0,
+    )
+    return Proposal(look="first-mover", grade=order.grade, close=abs(abs(gap) - 15.0) < CLOSE * 4.0, readings=[reading])

@@ -29,7 +29,7 @@ BALL_ONLY = ("ball_speed_mps", "launch_angle_deg", "launch_direction_deg", "spin
 FLIGHT = ("carry_m", "side_m", "apex_m")
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Traits:
     """What kind of golfer: how far from the engine's assumptions, how steady, how quick to learn and forget.
 
@@ -51,7 +51,7 @@ class Traits:
     relief: float = 0.85
 
 
-@dataclass
+@dataclass(kw_only=True)
 class SimulatedGolfer:
     """One golfer.
 
@@ -131,7 +131,9 @@ def draw_golfer(
     offset = np.append(rng.normal(0, 0.6, idio.size) * idio, rng.normal(0, 0.12, len(SPREADS)))
     handicap = 14.0 if golfer.handicap is None else golfer.handicap
     speed = club_speed_7i or float(np.clip(38.5 - 0.28 * handicap + rng.normal(0, 1.2), 24, 43))
-    return SimulatedGolfer(golfer, speed, dict(faults), effects, offset, traits)
+    return SimulatedGolfer(
+        golfer=golfer, club_speed_7i=speed, severity=dict(faults), effects=effects, offset=offset, traits=traits
+    )
 
 
 def simulate_shots(

@@ -22,7 +22,7 @@ OWN_POSE = {"sway_cm": 0.6, "thrust_cm": 0.6, "lift_cm": 0.6, "turn_deg": 3.0, "
 ROD_CM = 100.0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class SimulatedStill:
     """``points`` [px, from the upper left corner] of all joints; the rod's ends and its length [cm]."""
 
@@ -71,4 +71,4 @@ def simulate_still(
     if view == "down-the-line":
         rod = (seen(np.array([0.0, -0.55, 0.0])), seen(np.array([0.0, -0.55, ROD_CM / 100])))
     points = {name: seen(build * place) for name, place in figure.joints.items()}
-    return SimulatedStill(view, moment, WIDTH, HEIGHT, points, rod, ROD_CM)
+    return SimulatedStill(view=view, moment=moment, width=WIDTH, height=HEIGHT, points=points, rod=rod, rod_cm=ROD_CM)

@@ -40,7 +40,7 @@ class Scale:
         return math.dist(self.a, self.b) / self.length_cm
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Clicked:
     """A still with what was clicked on it: ``points`` [px] by landmark, its size [px] and its known length."""
 
@@ -50,7 +50,7 @@ class Clicked:
     scale: Scale | None = None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Measured:
     """A value with its error (one SD); ``grade`` is proposed, ``close`` when a bound is within two errors.
 
@@ -137,7 +137,16 @@ def measure_still(look: str, still: Clicked, hand: str, address: Clicked | None 
     measure = table.measures[look]
     missing = _missing(measure, still, address)
     if missing:
-        return Measured(look, measure.label, measure.unit, None, None, None, False, missing)
+        return Measured(
+            look=look,
+            label=measure.label,
+            unit=measure.unit,
+            value=None,
+            error=None,
+            grade=None,
+            close=False,
+            missing=missing,
+        )
     if measure.since_address and (address.width, address.height) != (still.width, still.height):
         raise InputError(
             "address",
@@ -153,7 +162,16 @@ def measure_still(look: str, still: Clicked, hand: str, address: Clicked | None 
         error = math.hypot(error, DEPTH_SHARE * abs(value), _scale_share(scale, still.height) * abs(value))
     grade = next((b.grade for b in measure.grades if b.holds(value)), shipped_knowledge().checks[look].grades[0])
     close = any(abs(value - b.bound) < CLOSE * error for b in measure.grades)
-    return Measured(look, measure.label, measure.unit, round(value, 2), round(error, 2), grade, close, [])
+    return Measured(
+        look=look,
+        label=measure.label,
+        unit=measure.unit,
+        value=round(value, 2),
+        error=round(error, 2),
+        grade=grade,
+        close=close,
+        missing=[],
+    )
 
 
 def _missing(measure: StillMeasure, still: Clicked, address: Clicked | None) -> list[str]:

@@ -20,7 +20,7 @@ SIGNS = ("plus", "minus", "golfer")
 SIDES = {"strike_toe_mm": "toe", "strike_high_mm": "high", "attack_deg": "attack"}
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ColumnUse:
     """What one column is: ``field`` (empty: left out), ``unit``, and which way its positive numbers point.
 
@@ -35,7 +35,7 @@ class ColumnUse:
     sign: str = "plus"
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Mapping:
     """A whole table: how to cut it, and the use of every column, in order."""
 
@@ -102,7 +102,9 @@ def read_mapping(raw: Any) -> Mapping:
             raise InputError("mapping.columns", field, "every field once")
     if not set(fields) & (set(vocabulary().metrics) | set(WORKED_OUT)):
         raise InputError("mapping.columns", "no measured value", "at least one column that measures something")
-    return Mapping(raw["encoding"], raw["delimiter"], raw["decimal"], line, uses)
+    return Mapping(
+        encoding=raw["encoding"], delimiter=raw["delimiter"], decimal=raw["decimal"], header_line=line, columns=uses
+    )
 
 
 def _column(place: int, raw: Any) -> ColumnUse:
@@ -116,7 +118,7 @@ def _column(place: int, raw: Any) -> ColumnUse:
         _one_of(f"{name}.unit", unit, units_of(field))
     sign = raw.get("sign") or "plus"
     _one_of(f"{name}.sign", sign, SIGNS)
-    return ColumnUse(header, field, unit if kind_of(field) else "", sign)
+    return ColumnUse(header=header, field=field, unit=unit if kind_of(field) else "", sign=sign)
 
 
 def _one_of(name: str, value: Any, allowed) -> None:

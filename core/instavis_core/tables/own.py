@@ -23,7 +23,7 @@ FORMULA_STARTS = ("=", "+", "-", "@")
 ESCAPE = "'"
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Column:
     """What a header stands for: the field and how its cells become values; ``verbatim`` keeps blanks around a text."""
 
@@ -142,15 +142,15 @@ def _columns(header: list[str]) -> list[Column]:
 def _column(name: str) -> Column:
     metrics = vocabulary().metrics
     if name in metrics:
-        return Column(name, name, lambda cell: _number(name, cell))
+        return Column(header=name, field=name, read=lambda cell: _number(name, cell))
     if name in TEXT_COLUMNS or name in LONGEST_TEXT:
-        return Column(name, name, _plain_text, verbatim=name in VERBATIM)
+        return Column(header=name, field=name, read=_plain_text, verbatim=name in VERBATIM)
     if name.startswith(EXTRA) and len(name) > len(EXTRA):
-        return Column(name, name.removeprefix(EXTRA), _extra, verbatim=True)
+        return Column(header=name, field=name.removeprefix(EXTRA), read=_extra, verbatim=True)
     stem, _, suffix = name.rpartition("_")
     for metric in metrics.values():
         if metric.id.rpartition("_")[0] == stem and suffix in SUFFIXES and SUFFIXES[suffix][0] == metric.kind:
-            return Column(name, metric.id, functools.partial(_scaled, name, SUFFIXES[suffix][1]))
+            return Column(header=name, field=metric.id, read=functools.partial(_scaled, name, SUFFIXES[suffix][1]))
     raise InputError(name or "column without a name", None, "a column of the shot format: " + ", ".join(metrics))
 
 

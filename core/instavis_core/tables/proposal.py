@@ -39,7 +39,7 @@ TURNED_BELOW = -0.35  # correlation under which two sideways columns count oppos
 PARTNERS = (("launch_direction_deg", "face_deg"), ("side_m", "launch_direction_deg"), ("path_deg", "face_deg"))
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ColumnGuess:
     """What is proposed for a column and why; ``sure`` is False where a person should look."""
 
@@ -52,7 +52,7 @@ class ColumnGuess:
     letters: bool
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Proposal:
     """A mapping to confirm, with the reasons for every column and what was seen of the file."""
 
@@ -101,10 +101,18 @@ def propose(file: BinaryIO, golfer: Golfer, far_unit: str = "m") -> Proposal:
     guesses = [_guess(column, decimal, far_unit) for column in columns]
     guesses = _speeds_alike(_without_doubles(guesses))
     guesses = _turned(_carry_unit(guesses, columns, decimal, golfer), columns, decimal, golfer)
-    mapping = Mapping(encoding, delimiter, decimal, header_line, tuple(g.use for g in guesses))
+    mapping = Mapping(
+        encoding=encoding,
+        delimiter=delimiter,
+        decimal=decimal,
+        header_line=header_line,
+        columns=tuple(g.use for g in guesses),
+    )
     names = set(vocabulary().metrics) | set(TEXT_FIELDS)
     own = all(h in names or _suffixed(h) for h in headers)
-    return Proposal(mapping, tuple(guesses), _notes(mapping, bool(units_row), place), own)
+    return Proposal(
+        mapping=mapping, columns=tuple(guesses), notes=_notes(mapping, bool(units_row), place), own_format=own
+    )
 
 
 @dataclass(frozen=True)
@@ -181,10 +189,26 @@ def _guess(column: _Column, decimal: str, far_unit: str) -> ColumnGuess:
     samples = tuple(filled[:4])
     if not field:
         reason = "known, and not kept" if field == "" else "not known: choose what it is, or leave it out"
-        return ColumnGuess(ColumnUse(column.header, ""), (reason,), field == "", samples, (), False, False)
+        return ColumnGuess(
+            use=ColumnUse(header=column.header, field=""),
+            reasons=(reason,),
+            sure=field == "",
+            samples=samples,
+            units=(),
+            sided=False,
+            letters=False,
+        )
     reasons = [f"the header says {term}"]
     if not kind_of(field):
-        return ColumnGuess(ColumnUse(column.header, field), tuple(reasons), True, samples, (), False, False)
+        return ColumnGuess(
+            use=ColumnUse(header=column.header, field=field),
+            reasons=tuple(reasons),
+            sure=True,
+            samples=samples,
+            units=(),
+            sided=False,
+            letters=False,
+        )
     read = [r for c in filled if (r := _try(c, decimal)) is not None]
     unit, why, sure = _unit(field, unit, column.unit_cell, read, far_unit)
     reasons.append(why)
@@ -192,9 +216,15 @@ def _guess(column: _Column, decimal: str, far_unit: str) -> ColumnGuess:
     letters = is_sided(field) and any(side_of(r.letters, kind) is not None for r in read)
     if letters:
         reasons.append("letters in the cells tell the side")
-    use = ColumnUse(column.header, field, unit)
+    use = ColumnUse(header=column.header, field=field, unit=unit)
     return ColumnGuess(
-        use, tuple(r for r in reasons if r), sure, samples, tuple(units_of(field)), is_sided(field), letters
+        use=use,
+        reasons=tuple(r for r in reasons if r),
+        sure=sure,
+        samples=samples,
+        units=tuple(units_of(field)),
+        sided=is_sided(field),
+        letters=letters,
     )
 
 

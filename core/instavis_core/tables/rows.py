@@ -28,7 +28,7 @@ SUMMARY = re.compile(
 DATES = {".": ("%d.%m.%Y",), "/": ("%d/%m/%Y", "%m/%d/%Y"), "-": ("%Y-%m-%d",)}
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class MappedRow:
     """A row after the headers: a shot, or why it is none (``skipped``), or what is wrong with it."""
 
@@ -60,12 +60,12 @@ def mapped_rows(file: BinaryIO, mapping: Mapping, golfer: Golfer) -> Iterator[Ma
             continue
         reason = _no_ball(cells, headers)
         if reason:
-            yield MappedRow(line, skipped=reason)
+            yield MappedRow(line=line, skipped=reason)
             continue
         try:
-            yield MappedRow(line, shot=_shot(line, cells, columns))
+            yield MappedRow(line=line, shot=_shot(line, cells, columns))
         except InputError as error:
-            yield MappedRow(line, error=error.at(line))
+            yield MappedRow(line=line, error=error.at(line))
 
 
 def _no_ball(cells: list[str], headers: list[str]) -> str:

@@ -97,13 +97,13 @@ def _begun_before(lesson: Lesson, fault: str) -> Experiment | None:
         return None
     begun = earlier.measured_from
     gate = GateProposal(
-        earlier.primary,
-        earlier.direction,
-        earlier.predicted,
-        _paired(earlier.gate),
-        _paired(earlier.guards),
-        _paired(earlier.gate_by_stage or {earlier.stage: earlier.gate[earlier.primary]}),
-        middles(baseline_balls(begun).kept, (earlier.primary, *earlier.guards)),
+        primary=earlier.primary,
+        direction=earlier.direction,
+        predicted=earlier.predicted,
+        gate=_paired(earlier.gate),
+        guards=_paired(earlier.guards),
+        by_stage=_paired(earlier.gate_by_stage or {earlier.stage: earlier.gate[earlier.primary]}),
+        baseline=middles(baseline_balls(begun).kept, (earlier.primary, *earlier.guards)),
     )
     return Experiment(None, gate, begun)
 

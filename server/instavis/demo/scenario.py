@@ -26,7 +26,7 @@ HOME_OF = "Dov Marrick"
 MONITOR, BELT, MAT = "Stand-in monitor", "Stand-in motion belt", "Stand-in pressure mat"
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Story:
     """One student and how far the work has come.
 
@@ -72,7 +72,7 @@ class Visit:
     practised: float = 0.0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class LongStory:
     """A student over several lessons; ``remembers`` is after how many days a third of the new movement is left."""
 

@@ -32,7 +32,7 @@ def bay_of(coach: Coach, bay_id: int) -> Bay:
     return bay
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class RefusedGroup:
     """Kept records of a bay with the same reason: how many, their keys in order, and one line that says what is up."""
 
@@ -54,7 +54,7 @@ def refused_groups(bay: Bay, lesson: Lesson) -> list[RefusedGroup]:
     for row in rows:
         by_reason.setdefault(row.reason, []).append(row)
     return [
-        RefusedGroup(reason, len(group), [r.pk for r in group], _told(reason, group, lesson))
+        RefusedGroup(reason=reason, count=len(group), ids=[r.pk for r in group], text=_told(reason, group, lesson))
         for reason, group in by_reason.items()
     ]
 

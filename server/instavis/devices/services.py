@@ -83,7 +83,7 @@ def revoke_device(device: Device, now: datetime) -> Device:
     return device
 
 
-@dataclass
+@dataclass(kw_only=True)
 class _Incoming:
     """A record on its way in: its place in the batch, as it came and as it was read."""
 
@@ -147,7 +147,7 @@ class _Intake:
                 if sequence in good:
                     self.receipt.known += 1
                 else:
-                    good[sequence] = _Incoming(place, raw, sequence, record)
+                    good[sequence] = _Incoming(place=place, raw=raw, sequence=sequence, record=record)
         return list(good.values())
 
     def known_left_out(self, incoming: list[_Incoming]) -> list[_Incoming]:

@@ -103,7 +103,7 @@ def store_draft(request: HttpRequest, draft_id: int, data: StoreIn):
 def draft_progress(request: HttpRequest, draft_id: int):
     """How far it has come."""
     draft = selectors.draft_of(request.user, draft_id)
-    return ways.progress_of(draft.pk) or ways.Progress(0, state="waiting")
+    return ways.progress_of(draft.pk) or ways.Progress(total=0, state="waiting")
 
 
 @router.delete("/drafts/{draft_id}", response={204: None, 404: Problems})

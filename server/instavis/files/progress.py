@@ -10,7 +10,7 @@ class Cancelled(Exception):
     """The coach called it off; nothing of the file is kept."""
 
 
-@dataclass
+@dataclass(kw_only=True)
 class Progress:
     """One file's way in; ``state`` is reading, done, cancelled or failed."""
 
@@ -47,7 +47,7 @@ def begin(draft_id: int, total: int) -> Progress | None:
             return None
         while len(_running) >= MOST_REMEMBERED:
             _running.pop(next(iter(_running)))
-        _running[draft_id] = Progress(total)
+        _running[draft_id] = Progress(total=total)
         return _running[draft_id]
 
 

@@ -16,7 +16,7 @@ FAR_UNITS = {"yd-mph": "yd"}
 SHOWN_BALLS, SHOWN_ROWS, DOUBTED_BALLS, PREVIEW_ROWS = 12, 12, 200, 3000
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Preview:
     """What a file would bring with a mapping; ``complete`` is False when only its first rows were read."""
 
@@ -71,14 +71,14 @@ def preview_of(draft: Draft, mapping: Mapping) -> Preview:
                 if len(skipped) < SHOWN_ROWS:
                     skipped.append({"line": row.line, "reason": row.skipped})
     return Preview(
-        [record_of(s) for s in shots[:SHOWN_BALLS]],
-        balls,
-        skipped,
-        passed_over,
-        problems,
-        wrong,
-        table_doubts(shots, golfer),
-        rows <= PREVIEW_ROWS,
+        balls=[record_of(s) for s in shots[:SHOWN_BALLS]],
+        count=balls,
+        skipped=skipped,
+        skipped_count=passed_over,
+        problems=problems,
+        problem_count=wrong,
+        doubts=table_doubts(shots, golfer),
+        complete=rows <= PREVIEW_ROWS,
     )
 
 

@@ -38,7 +38,7 @@ COMPARED = ("path_deg", "face_deg", "attack_deg", "strike_toe_mm", "launch_direc
 LEAST_AGAINST = 1.0  # log-odds that a correction which was not supported takes from its fault at least
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Seen:
     """One coach's newest grade of a look."""
 
@@ -55,7 +55,10 @@ def seen_in(lesson: Lesson) -> list[Seen]:
     rows = lesson.grades.select_related("coach").order_by("id")
     newest = {(r.coach_id, r.check_id): r for r in rows}
     kept = sorted((r for r in newest.values() if r.grade != NOT_SEEN), key=lambda r: r.pk)
-    return [Seen(r.check_id, r.grade, r.source, r.coach_id, r.coach.name, r.graded_at) for r in kept]
+    return [
+        Seen(check=r.check_id, grade=r.grade, source=r.source, coach_id=r.coach_id, coach=r.coach.name, at=r.graded_at)
+        for r in kept
+    ]
 
 
 def grades_of(lesson: Lesson, coach: Coach | None = None) -> dict[str, str]:
@@ -244,7 +247,7 @@ def _tried(lesson: Lesson) -> dict[str, float]:
     return tried
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Step:
     """The ranking after one more look; ``look`` and ``grade`` are empty for the state before any."""
 
@@ -267,14 +270,14 @@ def history_of(lesson: Lesson) -> list[Step]:
         last = seen[count - 1] if count else None
         steps.append(
             Step(
-                last.check if last else "",
-                last.grade if last else "",
-                last.coach if last else "",
-                first.id,
-                first.word,
-                first.probability,
-                second.id,
-                second.probability,
+                look=last.check if last else "",
+                grade=last.grade if last else "",
+                coach=last.coach if last else "",
+                leader=first.id,
+                word=first.word,
+                probability=first.probability,
+                second=second.id,
+                second_probability=second.probability,
             )
         )
     return steps

@@ -23,7 +23,7 @@ MOST_CHANGES = 400
 FAULTS_SHOWN = 3
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Compared:
     """A stored lesson's first faults before and after a change, with their probabilities."""
 
@@ -99,7 +99,15 @@ def compare(
         ids = {**dict(first), **dict(then)}
         moved = any(abs(dict(first).get(i, 0.0) - dict(then).get(i, 0.0)) >= 0.01 for i in ids)
         if moved:
-            rows.append(Compared(lesson.pk, lesson.student.name, lesson.day.isoformat(), first, then))
+            rows.append(
+                Compared(
+                    lesson_id=lesson.pk,
+                    student=lesson.student.name,
+                    day=lesson.day.isoformat(),
+                    before=first,
+                    after=then,
+                )
+            )
     return rows
 
 

@@ -62,13 +62,13 @@ class Practice(models.Model):
     def to_entry(self) -> PracticeEntry:
         """The practice as the core knows it."""
         return PracticeEntry(
-            self.entry_id,
-            self.day,
-            self.started_at,
-            self.ended_at,
-            self.felt,
-            self.not_felt,
-            tuple(self.balls),
-            self.pain,
-            self.note,
+            entry_id=self.entry_id,
+            day=self.day,
+            started_at=self.started_at,
+            ended_at=self.ended_at,
+            felt=self.felt,
+            not_felt=self.not_felt,
+            balls=tuple(self.balls),
+            pain=self.pain,
+            note=self.note,
         )

@@ -34,7 +34,7 @@ from instavis_core.reading.completion import complete
 COLD_BALLS, EXIT_BALLS = 10, 10
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ColdTest:
     """The first balls of this lesson against the correction of an earlier one.
 
@@ -63,7 +63,7 @@ class ClubTransfer:
     transfer: Transfer
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Today:
     """How a later lesson opens: the cold test, what was practised, other clubs, and what to do today, best first."""
 
@@ -77,19 +77,19 @@ def today_of(lesson: Lesson) -> Today:
     """The opening of a lesson; empty when no earlier lesson left a correction with balls."""
     correction = last_correction(lesson)
     if correction is None:
-        return Today(None, None, [], [])
+        return Today(test=None, dose=None, transfers=[], proposals=[])
     test, dose = _cold_test(lesson, correction), _dose(correction.lesson, lesson.day)
     ranking = ranking_of(lesson)
     knowledge = knowledge_for(lesson)
     last = LastWork(
-        correction.fault,
-        knowledge.label_of(correction.fault),
-        correction.drill,
-        correction.stage,
-        correction.outcome,
+        fault=correction.fault,
+        label=knowledge.label_of(correction.fault),
+        drill=correction.drill,
+        stage=correction.stage,
+        outcome=correction.outcome,
     )
     proposals = plan_today(knowledge, last, test.retention, dose, {f.id: f.probability for f in ranking.faults})
-    return Today(test, dose, _transfers(lesson, correction), proposals)
+    return Today(test=test, dose=dose, transfers=_transfers(lesson, correction), proposals=proposals)
 
 
 def cold_test_of(lesson: Lesson) -> ColdTest | None:
@@ -109,16 +109,16 @@ def _cold_test(lesson: Lesson, correction: Correction) -> ColdTest:
     cold, inferred = values_of(baseline_balls(lesson), correction.primary)
     cold = cold[:COLD_BALLS]
     return ColdTest(
-        before.pk,
-        before.day,
-        begun.day,
-        (lesson.day - before.day).days,
-        correction.fault,
-        correction.primary,
-        correction.stage,
-        len(cold),
-        int(inferred[:COLD_BALLS].sum()),
-        retained_share(values_of(baseline_balls(begun), correction.primary)[0], exit_values(proof), cold),
+        lesson_id=before.pk,
+        day=before.day,
+        since=begun.day,
+        days_ago=(lesson.day - before.day).days,
+        fault=correction.fault,
+        primary=correction.primary,
+        stage=correction.stage,
+        cold_balls=len(cold),
+        inferred=int(inferred[:COLD_BALLS].sum()),
+        retention=retained_share(values_of(baseline_balls(begun), correction.primary)[0], exit_values(proof), cold),
     )
 
 

@@ -34,7 +34,7 @@ from instavis_report import Section, TakeHomeFacts, take_home_sections, why_of
 LEAST_CLEAN = 5
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class TakeHomePage:
     """Everything the page says, the same on screen, on paper and behind the link.
 
@@ -60,7 +60,7 @@ class TakeHomePage:
     paused_at: datetime | None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class PracticeLog:
     """The practices of a lesson's plan, double logs counted once, and their dose."""
 
@@ -161,11 +161,11 @@ def plan_of(lesson: Lesson, today: date) -> list[PlannedDay]:
     words = words_of(lesson)
     day = lesson.day
     needs = PracticeNeeds(
-        words.minutes,
-        words.days_a_week,
-        lesson.student.age(day),
-        tuple(sorted(limits_of(lesson).items())),
-        kit_of(lesson),
+        minutes=words.minutes,
+        days_a_week=words.days_a_week,
+        age=lesson.student.age(day),
+        limits=tuple(sorted(limits_of(lesson).items())),
+        kit=kit_of(lesson),
     )
     sessions = practice_schedule(day + timedelta(days=1), words.next_lesson, drill, needs)
     return follow_plan(sessions, words.moved_days, _practised_days(lesson), today)
@@ -181,7 +181,9 @@ def practice_log_of(lesson: Lesson, today: date) -> PracticeLog:
     entries = [p.to_entry() for p in lesson.practices.all()]
     passed = sum(d.day < today or d.state == "done" for d in plan_of(lesson, today))
     words = words_of(lesson)
-    return PracticeLog(merged(entries), dose_of(entries, passed), words.paused_for, words.paused_at)
+    return PracticeLog(
+        practices=merged(entries), dose=dose_of(entries, passed), paused_for=words.paused_for, paused_at=words.paused_at
+    )
 
 
 def live_link_of(lesson: Lesson, now: datetime) -> HomeLink | None:

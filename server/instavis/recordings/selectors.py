@@ -18,7 +18,7 @@ MOST_POINTS = 300  # of a curve on a screen
 MOST_JOINED = 30  # newest recordings that one proposal rests on
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class RecordingRead:
     """A recording for a screen: thinned curves, moments, order of first movers, proposed grades."""
 
@@ -54,15 +54,15 @@ def read_recording(recording: Recording) -> RecordingRead:
     step = max(1, -(-swing.time.size // MOST_POINTS))
     proposals = propose(knowledge_for(recording.lesson), swing, moments)
     return RecordingRead(
-        recording.pk,
-        recording.name,
-        recording.shot.number if recording.shot else None,
-        np.round(swing.time[::step], 3).tolist(),
-        {name: np.round(values[::step], 3).tolist() for name, values in swing.columns.items()},
-        moments,
-        first_movers(swing, moments),
-        proposals,
-        list(dict.fromkeys([*recording.notes, *swing.notes])),
+        id=recording.pk,
+        name=recording.name,
+        ball=recording.shot.number if recording.shot else None,
+        time=np.round(swing.time[::step], 3).tolist(),
+        curves={name: np.round(values[::step], 3).tolist() for name, values in swing.columns.items()},
+        moments=moments,
+        first=first_movers(swing, moments),
+        proposals=proposals,
+        notes=list(dict.fromkeys([*recording.notes, *swing.notes])),
     )
 
 

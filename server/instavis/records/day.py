@@ -23,7 +23,7 @@ LATE_FROM = timedelta(days=1)
 FIRST_STATIONS = ("ask", "baseline")  # after them there is nothing left to prepare
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Visit:
     """A student of this day: with a lesson that has begun, or expected by the last take-home page.
 
@@ -44,7 +44,7 @@ class Visit:
     prepare: list[str]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class OpenItem:
     """Something that waits for the coach."""
 
@@ -56,7 +56,7 @@ class OpenItem:
     text: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Day:
     """The day; ``mine`` says whether only the coach's own lessons are shown."""
 
@@ -94,18 +94,38 @@ def day_of(coach: Coach, day: date, mine: bool) -> Day:
         is_newest, corrected = newest.get(lesson.student_id) == lesson, lesson.pk in with_correction
         found = partial(_open, lesson, is_newest, corrected, pages, day)
         waiting += readable(lesson, found, partial(_unreadable_item, lesson))
-    return Day(day, mine, visits, waiting)
+    return Day(day=day, mine=mine, visits=visits, open=waiting)
 
 
 def _unreadable_visit(lesson: Lesson, begun: Lesson | None) -> Visit:
     student, coach = lesson.student, lesson.coach.name
-    place = (lesson.pk, lesson.started_at) if begun else (None, None)
-    return Visit(student.pk, student.name, *place, coach, UNREADABLE, None, None, lesson.club, None, [])
+    return Visit(
+        student_id=student.pk,
+        student=student.name,
+        lesson_id=lesson.pk if begun else None,
+        begun_at=lesson.started_at if begun else None,
+        coach=coach,
+        state=UNREADABLE,
+        last_lesson_id=None,
+        last_day=None,
+        club=lesson.club,
+        dose=None,
+        prepare=[],
+    )
 
 
 def _unreadable_item(lesson: Lesson) -> list[OpenItem]:
     text = "Something in this lesson cannot be read. Its balls are kept; the server's log says what it is."
-    return [OpenItem(UNREADABLE, lesson.student_id, lesson.student.name, lesson.pk, lesson.day, text)]
+    return [
+        OpenItem(
+            kind=UNREADABLE,
+            student_id=lesson.student_id,
+            student=lesson.student.name,
+            lesson_id=lesson.pk,
+            day=lesson.day,
+            text=text,
+        )
+    ]
 
 
 def _begun(lesson: Lesson, recent: list[Lesson], day: date) -> Visit:
@@ -113,33 +133,33 @@ def _begun(lesson: Lesson, recent: list[Lesson], day: date) -> Visit:
     earlier = [x for x in recent if x.student_id == lesson.student_id and x.started_at < lesson.started_at]
     last = earlier[-1] if earlier else None
     return Visit(
-        lesson.student_id,
-        lesson.student.name,
-        lesson.pk,
-        lesson.started_at,
-        lesson.coach.name,
-        "ended" if lesson.ended_at else f"at {lesson.station.replace('-', ' ')}: {state.state}" if state else "",
-        last.pk if last else None,
-        last.day if last else None,
-        lesson.club,
-        _dose(last, day) if last else None,
-        _prepare(last, day) if lesson.station in FIRST_STATIONS and lesson.ended_at is None else [],
+        student_id=lesson.student_id,
+        student=lesson.student.name,
+        lesson_id=lesson.pk,
+        begun_at=lesson.started_at,
+        coach=lesson.coach.name,
+        state="ended" if lesson.ended_at else f"at {lesson.station.replace('-', ' ')}: {state.state}" if state else "",
+        last_lesson_id=last.pk if last else None,
+        last_day=last.day if last else None,
+        club=lesson.club,
+        dose=_dose(last, day) if last else None,
+        prepare=_prepare(last, day) if lesson.station in FIRST_STATIONS and lesson.ended_at is None else [],
     )
 
 
 def _expected(last: Lesson, day: date) -> Visit:
     return Visit(
-        last.student_id,
-        last.student.name,
-        None,
-        None,
-        last.coach.name,
-        "expected",
-        last.pk,
-        last.day,
-        last.club,
-        _dose(last, day),
-        _prepare(last, day),
+        student_id=last.student_id,
+        student=last.student.name,
+        lesson_id=None,
+        begun_at=None,
+        coach=last.coach.name,
+        state="expected",
+        last_lesson_id=last.pk,
+        last_day=last.day,
+        club=last.club,
+        dose=_dose(last, day),
+        prepare=_prepare(last, day),
     )
 
 
@@ -177,7 +197,9 @@ def _open(lesson: Lesson, is_newest: bool, corrected: bool, pages: dict[int, Tak
 
     def item(kind: str, text: str) -> OpenItem:
         student = lesson.student
-        return OpenItem(kind, student.pk, student.name, lesson.pk, lesson.day, text)
+        return OpenItem(
+            kind=kind, student_id=student.pk, student=student.name, lesson_id=lesson.pk, day=lesson.day, text=text
+        )
 
     found = []
     if page and page.paused_for and is_newest:

@@ -27,7 +27,7 @@ MOST_LESSONS = 24
 SUSPECTED_FROM, MOST_SUSPECTS = 0.40, 3
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Span:
     """Where a number was: middle with its 95 % interval and one-SD spread, golfer frame; None for too few balls.
 
@@ -44,7 +44,7 @@ class Span:
     inferred: bool
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Suspect:
     """A fault that was at least possible in a lesson."""
 
@@ -54,7 +54,7 @@ class Suspect:
     word: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Tried:
     """A correction of a lesson and what became of it."""
 
@@ -68,7 +68,7 @@ class Tried:
     status: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class LessonOnRecord:
     """One lesson on the time picture; ``dose`` is what was practised after it, ``cold`` what it still showed of the one
     before.
@@ -86,7 +86,7 @@ class LessonOnRecord:
     cold: Retention | None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class History:
     """A student's record, oldest lesson first; ``metrics`` are the numbers that corrections aimed at, newest first."""
 
@@ -114,17 +114,26 @@ def history_of(student: Student, today: date) -> History:
         if before.dose and before.dose.share is not None and after.cold and after.cold.share is not None
     ]
     return History(
-        rows,
-        metrics,
-        relapse_alarm([r.word for r in kept]),
-        dose_against_retention(pairs),
-        len(lessons) - len(shown),
+        lessons=rows,
+        metrics=metrics,
+        alarm=relapse_alarm([r.word for r in kept]),
+        dose_link=dose_against_retention(pairs),
+        left_out=len(lessons) - len(shown),
     )
 
 
 def _unreadable(lesson: Lesson) -> LessonOnRecord:
     return LessonOnRecord(
-        lesson.pk, lesson.day, lesson.club, lesson.coach.name, lesson.last_ball, [], [], [], None, None
+        id=lesson.pk,
+        day=lesson.day,
+        club=lesson.club,
+        coach=lesson.coach.name,
+        balls=lesson.last_ball,
+        spans=[],
+        suspects=[],
+        tried=[],
+        dose=None,
+        cold=None,
     )
 
 
@@ -145,16 +154,16 @@ def _on_record(lesson: Lesson, metrics: list[str], today: date) -> LessonOnRecor
     suspects = _suspects(lesson, balls)
     planned = TakeHome.objects.filter(lesson=lesson).exists()
     return LessonOnRecord(
-        lesson.pk,
-        lesson.day,
-        lesson.club,
-        lesson.coach.name,
-        lesson.last_ball,
-        spans,
-        suspects,
-        tried,
-        practice_log_of(lesson, today).dose if planned and corrections else None,
-        test.retention if test else None,
+        id=lesson.pk,
+        day=lesson.day,
+        club=lesson.club,
+        coach=lesson.coach.name,
+        balls=lesson.last_ball,
+        spans=spans,
+        suspects=suspects,
+        tried=tried,
+        dose=practice_log_of(lesson, today).dose if planned and corrections else None,
+        cold=test.retention if test else None,
     )
 
 
@@ -162,24 +171,33 @@ def _span(kind: str, metric: str, values: np.ndarray, inferred: np.ndarray) -> S
     told = summarise(values)
     if told.n < 3:
         return None
-    return Span(kind, metric, told.n, told.centre, told.low, told.high, told.spread, bool(inferred.mean() > 0.5))
+    return Span(
+        kind=kind,
+        metric=metric,
+        balls=told.n,
+        centre=told.centre,
+        low=told.low,
+        high=told.high,
+        spread=told.spread,
+        inferred=bool(inferred.mean() > 0.5),
+    )
 
 
 def _tried(knowledge: Knowledge, correction: Correction, status: str) -> Tried:
     drill = knowledge.drills.get(correction.drill)
     gate = correction.gate.get(correction.primary)
     return Tried(
-        correction.fault,
-        knowledge.label_of(correction.fault),
-        drill.name if drill else "",
-        correction.primary,
-        tuple(gate) if gate else None,
-        correction.stage,
-        correction.outcome,
-        status,
+        fault=correction.fault,
+        label=knowledge.label_of(correction.fault),
+        drill=drill.name if drill else "",
+        primary=correction.primary,
+        gate=tuple(gate) if gate else None,
+        stage=correction.stage,
+        outcome=correction.outcome,
+        status=status,
     )
 
 
 def _suspects(lesson: Lesson, balls: Balls) -> list[Suspect]:
     faults = [f for f in ranking_of(lesson, balls).faults if f.probability >= SUSPECTED_FROM]
-    return [Suspect(f.id, f.label, f.probability, f.word) for f in faults[:MOST_SUSPECTS]]
+    return [Suspect(fault=f.id, label=f.label, probability=f.probability, word=f.word) for f in faults[:MOST_SUSPECTS]]

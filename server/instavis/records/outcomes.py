@@ -21,7 +21,7 @@ class NamedOutcome:
     outcome: DrillOutcome
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Outcomes:
     """The table, and what it stands on."""
 
@@ -43,8 +43,8 @@ def outcomes_of(academy: Academy) -> Outcomes:
     ]
     lessons = Lesson.objects.filter(academy=academy)
     return Outcomes(
-        rows,
-        lessons.count(),
-        lessons.values("student").distinct().count(),
-        dict(Counter(outcome for _, _, outcome in told)),
+        rows=rows,
+        lessons=lessons.count(),
+        students=lessons.values("student").distinct().count(),
+        corrections=dict(Counter(outcome for _, _, outcome in told)),
     )

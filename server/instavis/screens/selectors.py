@@ -13,7 +13,7 @@ from instavis.trials.selectors import read_trial
 from instavis_core.knowledge import vocabulary
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class MatView:
     """Between two balls, for the student.
 
@@ -51,7 +51,22 @@ def mat_view(lesson: Lesson) -> MatView:
     name, ended = lesson.student.name.split()[0], lesson.ended_at is not None
     correction = active_correction(lesson)
     if correction is None:
-        return MatView(name, "", "", lesson.last_ball, "", "", "", 0, 0, 0, 0, "hold", call, ended)
+        return MatView(
+            first_name=name,
+            cue="",
+            stage="",
+            ball=lesson.last_ball,
+            moved="",
+            answered="",
+            verdict="",
+            hits=0,
+            need=0,
+            of=0,
+            more=0,
+            advice="hold",
+            call=call,
+            ended=ended,
+        )
     words = vocabulary().words
     proof, ids = proof_of(lesson, correction)
     last = lesson.shots.filter(pk=ids[-1]).first() if ids else None
@@ -60,18 +75,18 @@ def mat_view(lesson: Lesson) -> MatView:
     answered = {True: "yes", False: "no"}.get(verdict.answered, "") if verdict else ""
     advice = proof.advice
     return MatView(
-        name,
-        correction.cue,
-        words["stage"].get(correction.stage, ""),
-        last.number if last else 0,
-        moved,
-        answered,
-        words["verdict"][verdict.verdict] if verdict and moved else "",
-        advice.hits,
-        advice.need,
-        advice.of,
-        max(0, advice.need - advice.hits),
-        advice.stage,
-        call,
-        ended,
+        first_name=name,
+        cue=correction.cue,
+        stage=words["stage"].get(correction.stage, ""),
+        ball=last.number if last else 0,
+        moved=moved,
+        answered=answered,
+        verdict=words["verdict"][verdict.verdict] if verdict and moved else "",
+        hits=advice.hits,
+        need=advice.need,
+        of=advice.of,
+        more=max(0, advice.need - advice.hits),
+        advice=advice.stage,
+        call=call,
+        ended=ended,
     )

@@ -39,4 +39,6 @@ def measured(still: Still) -> Measured | None:
 
 def _clicked(still: Still) -> Clicked:
     points = {name: (x, y) for name, (x, y) in still.points.items()}
-    return Clicked(points, still.width, still.height, read_scale(still.scale, still.width, still.height))
+    return Clicked(
+        points=points, width=still.width, height=still.height, scale=read_scale(still.scale, still.width, still.height)
+    )

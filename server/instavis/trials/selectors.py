@@ -17,7 +17,7 @@ from instavis_core.reading import read_block
 from instavis_core.reading.completion import complete
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class TrialBall:
     """One ball: what was called, what was hit, and its value (golfer frame).
 
@@ -33,7 +33,7 @@ class TrialBall:
     counts: bool
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class TrialRead:
     """A comparison as far as it has come; ``next_call`` is empty once every ball was hit."""
 
@@ -93,21 +93,29 @@ def read_trial(trial: Trial) -> TrialRead:
         inferred = there and bool(np.isnan(read[shot.pk]))
         counts = bool(called) and shot.intent == called and there and shot.pk not in apart
         balls.append(
-            TrialBall(shot.pk, shot.number, called, shot.intent, round(value, 2) if there else None, inferred, counts)
+            TrialBall(
+                shot_id=shot.pk,
+                number=shot.number,
+                called=called,
+                hit=shot.intent,
+                value=round(value, 2) if there else None,
+                inferred=inferred,
+                counts=counts,
+            )
         )
     result, sentence = _result(trial, balls)
     left = "" if trial.ended_at else trial.call(len(shots))
     return TrialRead(
-        trial.pk,
-        trial.first,
-        trial.second,
-        trial.primary,
-        len(trial.order),
-        trial.ended_at is not None,
-        left,
-        balls,
-        result,
-        sentence,
+        id=trial.pk,
+        first=trial.first,
+        second=trial.second,
+        primary=trial.primary,
+        balls_planned=len(trial.order),
+        ended=trial.ended_at is not None,
+        next_call=left,
+        balls=balls,
+        result=result,
+        sentence=sentence,
     )
 
 
