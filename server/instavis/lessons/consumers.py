@@ -72,7 +72,10 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
             except Exception:
                 logger.exception("no proof of lesson %s", self.lesson_id)
                 message = {"kind": "lesson", "data": {"changed": Aspect.PROOF}}  # the screen asks for it itself
-            await self.send_json(message)
+            try:
+                await self.send_json(message)
+            except OSError:  # the screen has gone meanwhile; it asks anew when it is back
+                return
 
     async def _catch_up(self, known: int | None = None) -> None:
         """Send everything in the log after the cursor; nothing to do when it is as far as the last known event."""

@@ -62,6 +62,16 @@ class Shot(models.Model):
         ]
         indexes = [models.Index(fields=["lesson", "number"], name="balls_of_a_lesson")]
 
+    @property
+    def purpose(self) -> str:
+        """What its block is for; empty in the tray."""
+        return self.block.purpose if self.block else ""
+
+    @property
+    def correction_id(self) -> int | None:
+        """The correction its block proves."""
+        return self.block.correction_id if self.block else None
+
     def to_record(self) -> ShotRecord:
         """The ball as the core knows it."""
         values = {m: v for m in METRICS if (v := getattr(self, m)) is not None}

@@ -41,11 +41,3 @@ class ShotOut(Schema):
     intent: str
     note: str
     set_aside: str
-
-    @staticmethod
-    def resolve_purpose(shot) -> str:
-        return shot.block.purpose if shot.block_id else ""
-
-    @staticmethod
-    def resolve_correction_id(shot) -> int | None:
-        return shot.block.correction_id if shot.block_id else None
