@@ -115,10 +115,12 @@ def test_gain_of_a_look_is_the_expected_drop_in_entropy(hit):
 
 def test_intake_sides_are_seen_from_behind_the_ball(hit, seven_iron):
     empty = {hand: block_of([], Golfer(hand, 12.0), seven_iron) for hand in ("right", "left")}
-    slicer = {"right": Intake("left", "right"), "left": Intake("right", "left")}
+    slicer = {"right": Intake(start="left", curve="right"), "left": Intake(start="right", curve="left")}
     one, other = (rank_causes(SHIPPED, empty[hand], slicer[hand]) for hand in ("right", "left"))
     assert [f.id for f in one.faults] == [f.id for f in other.faults]
-    assert place(one, "spin-out") < place(rank_causes(SHIPPED, empty["right"], Intake("right", "left")), "spin-out")
+    assert place(one, "spin-out") < place(
+        rank_causes(SHIPPED, empty["right"], Intake(start="right", curve="left")), "spin-out"
+    )
 
 
 def test_a_failed_correction_lowers_its_fault_and_raises_a_rival(hit):

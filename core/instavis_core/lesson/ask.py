@@ -57,11 +57,11 @@ def intake_for(answers: dict[str, Any], club: Club) -> Intake:
     misses = answers.get("misses") or {}
     miss = misses.get(club.group) or next(iter(misses.values()), {})
     return Intake(
-        miss.get("start") or None,
-        miss.get("curve") or None,
-        tuple(answers.get("contact") or ()),
-        tuple(answers.get("feels") or ()),
-        tuple(answers.get("old_faults") or ()),
+        start=miss.get("start") or None,
+        curve=miss.get("curve") or None,
+        contact=tuple(answers.get("contact") or ()),
+        feels=tuple(answers.get("feels") or ()),
+        old_faults=tuple(answers.get("old_faults") or ()),
     )
 
 
