@@ -20,6 +20,20 @@ DRILL = KNOWLEDGE.drills["bar-stool"]
 TERMS = re.compile(r"\bSD\b|log|posterior|p =|in-to-out|out-to-in|face-to-path|axis")
 
 
+def moved(estimate: float, low: float, high: float) -> Change:
+    """A change of a number that stood at 5 over twelve balls."""
+    return Change(
+        estimate=estimate,
+        low=low,
+        high=high,
+        confidence=0.95,
+        baseline_centre=5,
+        baseline_spread=1,
+        baseline_balls=12,
+        balls=14,
+    )
+
+
 def facts(**changes) -> TakeHomeFacts:
     usual = {
         "club": "7 iron",
@@ -74,42 +88,15 @@ def test_every_status_of_a_proof_has_its_words(status):
     ("change", "words"),
     [
         (
-            Change(
-                estimate=-3.42,
-                low=-5.31,
-                high=-1.64,
-                confidence=0.95,
-                baseline_centre=5,
-                baseline_spread=1,
-                baseline_balls=12,
-                balls=14,
-            ),
+            moved(-3.42, -5.31, -1.64),
             "about 3.4° (somewhere from 1.6 to 5.3°)",
         ),
         (
-            Change(
-                estimate=3.42,
-                low=1.64,
-                high=5.31,
-                confidence=0.95,
-                baseline_centre=5,
-                baseline_spread=1,
-                baseline_balls=12,
-                balls=14,
-            ),
+            moved(3.42, 1.64, 5.31),
             "about 3.4° (somewhere from 1.6 to 5.3°)",
         ),
         (
-            Change(
-                estimate=-1.0,
-                low=-2.5,
-                high=0.5,
-                confidence=0.95,
-                baseline_centre=5,
-                baseline_spread=1,
-                baseline_balls=12,
-                balls=14,
-            ),
+            moved(-1.0, -2.5, 0.5),
             "about 1.0° (somewhere from −2.5 to 0.5°)",
         ),
         (
