@@ -68,9 +68,9 @@ class Product:
             stop(self.server)
         self.database.stop()
 
-    def monitor(self, bay: str, *options: str, wait: bool = True) -> subprocess.Popen:
+    def monitor(self, bay: str, *options: str, wait: bool = True, **streams) -> subprocess.Popen:
         """The stand-in monitor of a bay as a program of its own."""
-        process = self._program("monitor", self.facts["tokens"][bay], *options)
+        process = self._program("monitor", self.facts["tokens"][bay], *options, **streams)
         if wait:
             assert process.wait(PATIENCE_SECONDS) == 0
         return process

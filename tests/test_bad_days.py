@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 import re
+import subprocess
 import time
 
 from playwright.sync_api import Page, expect
+
+from instavis_standins.protocol import LINE_DOWN
 
 from .conftest import PATIENCE_SECONDS
 
@@ -34,8 +37,9 @@ def test_the_screen_catches_up_after_the_server_was_killed(page: Page, product):
     expect(tape(page)).to_have_count(4)
     product.kill_server()
     expect(page.get_by_text("Line lost, trying again. Balls are kept.")).to_be_visible()
-    waiting = product.monitor("South mat", "--count", "5", "--pace", "0", "--seed", "2", wait=False)
-    time.sleep(1)
+    five = ("--count", "5", "--pace", "0", "--seed", "2")
+    waiting = product.monitor("South mat", *five, wait=False, stderr=subprocess.PIPE, text=True)
+    assert LINE_DOWN in waiting.stderr.readline()
     product.start_server()
     assert waiting.wait(PATIENCE_SECONDS) == 0
     expect(page.get_by_text("Connected", exact=True)).to_be_visible(timeout=20_000)

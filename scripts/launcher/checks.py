@@ -60,7 +60,7 @@ def _counts(lanes: list[str], arguments: list[str]) -> Iterator[Counts]:
             _compress()
         # The longest first, so that they do not run alone at the end.
         folders = [folder for lane in reversed(lanes) for folder in LANES[lane].folders]
-        arguments = ["-n", str(WORKERS), "--dist=loadfile", *folders]
+        arguments = ["-n", str(WORKERS), "--dist=loadfile", "--no-loadscope-reorder", *folders]
     yield _pytest(any(LANES[lane].database for lane in lanes), arguments)
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import sys
 import time
 from collections.abc import Callable
 from dataclasses import dataclass, field
@@ -10,6 +11,7 @@ from typing import Any
 import httpx
 
 FIRST_WAIT, LONGEST_WAIT = 0.5, 8.0
+LINE_DOWN = "no answer from the server: kept, and sent again until it is confirmed"
 REFUSED = (401, 403)
 
 
@@ -54,6 +56,7 @@ class DeviceLink:
                     answer.raise_for_status()
                     return answer.json()
             except httpx.TransportError:
-                pass  # the line is down: the ball stays here until it is back
+                if pause == FIRST_WAIT:  # the line is down: what is to be sent stays here until it is back
+                    print(LINE_DOWN, file=sys.stderr, flush=True)
             self.wait(pause)
             pause = min(LONGEST_WAIT, 2 * pause)

@@ -1,25 +1,16 @@
-import { useEffect } from "react";
-
 import { type Deed, deedOf, type Situation } from "../domain/keys";
-
-function typing(target: EventTarget | null): boolean {
-  return target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
-}
+import { inDialog, typing, useWindowKeys } from "../kit/useWindowKeys";
 
 /** The keys of a lesson; never while somebody types or a dialog is open. */
 export function useKeys(situation: Situation, perform: (deed: Deed) => void) {
-  useEffect(() => {
-    function onKey(event: KeyboardEvent) {
-      if (event.ctrlKey || event.metaKey || document.querySelector("[role=dialog]")) return;
-      // Stations are reached from anywhere; the other keys would be letters to somebody who types.
-      if (typing(event.target) && !event.altKey) return;
-      const inGroup = event.target instanceof HTMLElement && event.target.closest("[role=group],[role=radiogroup]") !== null;
-      const deed = deedOf({ key: event.key, code: event.code, alt: event.altKey, shift: event.shiftKey, inGroup }, situation);
-      if (!deed) return;
-      event.preventDefault();
-      perform(deed);
-    }
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
+  useWindowKeys((event) => {
+    if (event.ctrlKey || event.metaKey || inDialog()) return;
+    // Stations are reached from anywhere; the other keys would be letters to somebody who types.
+    if (typing(event.target) && !event.altKey) return;
+    const inGroup = event.target instanceof HTMLElement && event.target.closest("[role=group],[role=radiogroup]") !== null;
+    const deed = deedOf({ key: event.key, code: event.code, alt: event.altKey, shift: event.shiftKey, inGroup }, situation);
+    if (!deed) return;
+    event.preventDefault();
+    perform(deed);
   });
 }

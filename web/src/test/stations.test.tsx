@@ -4,6 +4,7 @@ import axe from "axe-core";
 import { describe, expect, it } from "vitest";
 
 import type { Schemas } from "../api/client";
+import type { Ranking } from "../api/queries";
 import { changes, LESSON, openStation, push, recorded, sent, asked, useRecordedServer } from "./harness";
 
 useRecordedServer();
@@ -98,6 +99,39 @@ describe("prove", () => {
     act(() => push({ kind: "proof", data: proof }));
     await new Promise((done) => setTimeout(done, 600));
     expect(asked()).toEqual([]);
+  });
+});
+
+describe("check", () => {
+  const graded = recorded<Schemas["Grades"]>("checks");
+  const ranking = recorded<Ranking>("cause");
+  const heading = () => within(screen.getByRole("main")).getByRole("heading", { level: 2 }).textContent;
+  const turned = { ...ranking, next_checks: ranking.next_checks.toReversed() };
+
+  it("keeps the look under the finger when a better order arrives", async () => {
+    const special: Record<string, unknown> = {};
+    const page = await opened("check", special);
+    const before = heading();
+    special[`GET ${LESSON}/cause`] = turned;
+    await act(() => page.cache.invalidateQueries({ queryKey: ["lesson", lesson.id, "cause"] }));
+    expect(heading()).toBe(before);
+  });
+
+  it("goes on to the look that tells most when the order that follows from a grade is known", async () => {
+    const special: Record<string, unknown> = {};
+    const page = await opened("check", special);
+    const before = heading() ?? "";
+    fireEvent.keyDown(window, { key: "2", code: "Digit2" });
+    await waitFor(() => expect(changes().at(-1)?.path).toBe(`${LESSON}/checks`));
+    const [[look, grade]] = Object.entries((changes().at(-1)?.body as { grades: Record<string, string> }).grades) as [[string, string]];
+    special[`GET ${LESSON}/checks`] = { ...graded, grades: { ...graded.grades, [look]: grade } };
+    special[`GET ${LESSON}/cause`] = turned;
+    expect(heading()).toBe(before);
+    await act(() => page.cache.invalidateQueries({ queryKey: ["lesson", lesson.id] }));
+    const best = turned.next_checks.find((c) => c.id !== look && !(c.id in graded.grades));
+    await waitFor(() => expect(heading()).not.toBe(before));
+    const { checks } = recorded<{ checks: { id: string; label: string }[] }>("knowledge");
+    expect(heading()).toBe(checks.find((c) => c.id === best?.id)?.label);
   });
 });
 

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 
 import { type Check, queries, useKnowledge } from "../../api/queries";
-import { type LookOrder, looksToCome, walkFrom, worthOf } from "../../domain/looks";
+import { worthOf } from "../../domain/looks";
 import { Notice } from "../../kit/Notice";
 import { useActions, useDesk } from "../../lesson/LessonContext";
 import { CurrentLook } from "./CurrentLook";
@@ -11,6 +11,7 @@ import { Recorded } from "./Recorded";
 import { Seen } from "./Seen";
 import { StillSheet } from "./StillSheet";
 import { useGradeKeys } from "./useGradeKeys";
+import { useLooks } from "./useLooks";
 
 /** Looks at the body, one key a grade; the most telling one comes first. */
 export function CheckStation() {
@@ -20,27 +21,28 @@ export function CheckStation() {
   const grades = useQuery(queries.checks(lesson.id));
   const cause = useQuery(queries.cause(lesson.id));
   const stills = useQuery(queries.stills(lesson.id));
-  const [order, setOrder] = useState<LookOrder>("value");
-  const [held, hold] = useState<string | null>(null);
   const [measuring, measure] = useState<string | null>(null);
   const graded = grades.data?.grades;
+  const ranking = cause.data;
 
-  const gains = useMemo(() => new Map(cause.data?.next_checks.map((c) => [c.id, c.gain_bits])), [cause.data]);
-  const open = useMemo(
-    () => looksToCome(knowledge.checks, graded ?? {}, cause.data?.next_checks ?? [], order),
-    [knowledge.checks, graded, order, cause.data],
-  );
-  const current = knowledge.checks.find((c) => c.id === held) ?? open[0];
+  const gains = useMemo(() => new Map(ranking?.next_checks.map((c) => [c.id, c.gain_bits])), [ranking]);
+  const looks = useLooks({
+    checks: knowledge.checks,
+    graded,
+    next: ranking?.next_checks,
+    settled: Boolean(graded && ranking) && !cause.isFetching && !actions.grade.isPending,
+  });
+  const { current } = looks;
   const guide = stills.data?.guides.find((g) => g.look === current?.id);
 
   function grade(check: Check, value: string, source = "eye") {
-    hold(null);
+    looks.graded(check.id, value);
     actions.grade.mutate({ [check.id]: value, source });
   }
-  useGradeKeys(current, { grade, walk: (steps) => hold((now) => walkFrom(open, now ?? open[0]?.id, steps)) });
+  useGradeKeys(current, { grade, walk: looks.walk });
 
   if (cause.isError) return <Notice error={cause.error} />;
-  if (!graded) return null;
+  if (!graded || !ranking) return null;
   return (
     <div className="mx-auto grid max-w-6xl gap-8 lg:grid-cols-[minmax(0,7fr)_minmax(0,5fr)]">
       <section aria-live="polite">
@@ -57,10 +59,17 @@ export function CheckStation() {
           <p className="text-xl">Every look is graded.</p>
         )}
         {actions.grade.isError && <Notice error={actions.grade.error} />}
-        <Seen seen={grades.data?.seen ?? []} onOpen={hold} />
+        <Seen seen={grades.data?.seen ?? []} onOpen={looks.open} />
       </section>
       <div className="flex flex-col gap-6">
-        <LooksToCome looks={open} current={current?.id} gains={gains} order={order} onOrder={setOrder} onOpen={hold} />
+        <LooksToCome
+          looks={looks.left}
+          current={current?.id}
+          gains={gains}
+          order={looks.order}
+          onOrder={looks.reorder}
+          onOpen={looks.open}
+        />
         <Recorded graded={graded} />
       </div>
       {measuring && stills.data && (
