@@ -69,6 +69,7 @@ def _static() -> Iterator[Counts]:
     python = [sys.executable, "-m"]
     yield _command("ruff", [*python, "ruff", "check", "."], ROOT)
     yield _command("ruff format", [*python, "ruff", "format", "--check", "."], ROOT)
+    yield _command("style of the front end", [_tool("biome"), "check", "--error-on-warnings", "."], WEB)
     yield _command("types of the front end", [_tool("tsc"), "--noEmit"], WEB)
     yield _vitest()
 

@@ -16,7 +16,7 @@ from instavis.archives.outgoing import document_of
 from instavis.corrections.selectors import candidates_of
 from instavis.findings.selectors import ranking_of
 from instavis.lessons.models import Lesson
-from instavis.lessons.spine import spine_of
+from instavis.lessons.stations import stations_of
 from instavis.practice.models import TakeHome
 from instavis.practice.selectors import take_home_of
 from instavis.proofs.api import proof_out
@@ -108,7 +108,7 @@ def test_no_mutant_breaks_a_page(full, coach):  # noqa: F811
 def everything_reads(coach, lesson: Lesson) -> None:
     """What a coach may open afterwards; of the lists, that nothing in them is unreadable."""
     json.dumps(document_of(lesson))
-    spine_of(lesson)
+    stations_of(lesson)
     ranking_of(lesson)
     candidates_of(lesson, {})
     proof_out(lesson).dict(mode="json")

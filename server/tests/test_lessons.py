@@ -30,8 +30,8 @@ def test_a_whole_lesson(api, corrected, device, balls, numbered):
     assert proven[0].startswith("Proven today")
     assert page["drill"]
     assert any("Not medical advice" in c for c in page["cautions"])
-    spine = {s["id"]: s for s in api("get", path)["spine"]}
-    assert all(spine[s]["ready"] for s in ("ask", "check", "correct", "prove", "take-home"))
+    stations = {s["id"]: s for s in api("get", path)["stations"]}
+    assert all(stations[s]["ready"] for s in ("ask", "check", "correct", "prove", "take-home"))
 
 
 def test_marking_an_earlier_ball_judges_everything_again(api, corrected, device, balls, numbered):

@@ -11,7 +11,8 @@ self.addEventListener("fetch", (event) => {
   const { pathname, origin } = new URL(request.url);
   if (request.method !== "GET" || origin !== self.location.origin) return;
   if (pathname.startsWith("/static/assets/")) event.respondWith(keptFirst(request));
-  else if (request.mode === "navigate" && pathname.startsWith("/home/")) event.respondWith(freshFirst(request, "/home/"));
+  else if (request.mode === "navigate" && pathname.startsWith("/home/"))
+    event.respondWith(freshFirst(request, "/home/"));
   else if (/^\/api\/v1\/home\/[^/]+$/.test(pathname)) event.respondWith(freshFirst(request, pathname));
 });
 

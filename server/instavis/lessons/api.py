@@ -13,7 +13,7 @@ from instavis.config.errors import Problems
 from instavis.corrections.selectors import active_correction
 from instavis.devices.selectors import RefusedGroup, bay_of, refused_groups
 from instavis.lessons import selectors, services
-from instavis.lessons.spine import StationState, spine_of
+from instavis.lessons.stations import StationState, stations_of
 from instavis.people.api import StudentOut
 from instavis.people.selectors import student_of
 from instavis.shots.selectors import tray_of
@@ -77,7 +77,7 @@ class LessonOut(LessonRow):
     tray: int
     refused: list[RefusedGroup]
     cursor: int
-    spine: list[StationState]
+    stations: list[StationState]
     clock: Clock
 
     @staticmethod
@@ -112,13 +112,13 @@ class LessonOut(LessonRow):
         return lesson.last_event
 
     @staticmethod
-    def resolve_spine(lesson) -> list[StationState]:
-        lesson.spine_states = spine_of(lesson)
-        return lesson.spine_states
+    def resolve_stations(lesson) -> list[StationState]:
+        lesson.station_states = stations_of(lesson)
+        return lesson.station_states
 
     @staticmethod
     def resolve_clock(lesson) -> Clock:
-        states = getattr(lesson, "spine_states", None) or spine_of(lesson)
+        states = getattr(lesson, "station_states", None) or stations_of(lesson)
         elapsed = ((lesson.ended_at or timezone.now()) - lesson.started_at).total_seconds() / 60
         return lesson_clock(lesson.minutes, lesson.station, elapsed, {s.id: s.ready for s in states})
 

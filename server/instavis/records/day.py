@@ -10,7 +10,7 @@ from instavis.corrections.models import Correction
 from instavis.corrections.selectors import active_correction
 from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.models import Lesson
-from instavis.lessons.spine import spine_of
+from instavis.lessons.stations import stations_of
 from instavis.people.models import Coach
 from instavis.practice.models import TakeHome
 from instavis.practice.selectors import practice_log_of
@@ -129,7 +129,7 @@ def _unreadable_item(lesson: Lesson) -> list[OpenItem]:
 
 
 def _begun(lesson: Lesson, recent: list[Lesson], day: date) -> Visit:
-    state = next((s for s in spine_of(lesson) if s.id == lesson.station), None)
+    state = next((s for s in stations_of(lesson) if s.id == lesson.station), None)
     earlier = [x for x in recent if x.student_id == lesson.student_id and x.started_at < lesson.started_at]
     last = earlier[-1] if earlier else None
     return Visit(

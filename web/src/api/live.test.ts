@@ -36,7 +36,12 @@ describe("the live line", () => {
   it("asks for what came after the last event when it comes back", () => {
     const heard: number[] = [];
     const states: string[] = [];
-    const stop = follow((after) => `ws?after=${after}`, 4, (events) => heard.push(...events.map((e) => ("cursor" in e && e.cursor) || 0)), (s) => states.push(s));
+    const stop = follow(
+      (after) => `ws?after=${after}`,
+      4,
+      (events) => heard.push(...events.map((e) => ("cursor" in e && e.cursor) || 0)),
+      (s) => states.push(s),
+    );
     const [first] = FakeSocket.all;
     first?.onopen?.();
     first?.say(5);
@@ -53,7 +58,12 @@ describe("the live line", () => {
   });
 
   it("does not knock again where it was turned away", () => {
-    follow((after) => `${after}`, 0, () => {}, () => {});
+    follow(
+      (after) => `${after}`,
+      0,
+      () => {},
+      () => {},
+    );
     FakeSocket.all[0]?.onclose?.({ code: 4404 });
     vi.advanceTimersByTime(60_000);
     expect(FakeSocket.all).toHaveLength(1);

@@ -105,7 +105,10 @@ export function stale(events: LiveEvent[]): (name: string) => boolean {
 
 function refresh(cache: QueryClient, lessonId: number, events: LiveEvent[]) {
   const wanted = stale(events);
-  void cache.invalidateQueries({ queryKey: ["lesson", lessonId], predicate: (query) => wanted(String(query.queryKey[2])) });
+  void cache.invalidateQueries({
+    queryKey: ["lesson", lessonId],
+    predicate: (query) => wanted(String(query.queryKey[2])),
+  });
 }
 
 /** Keeps a lesson's screens in step with the server. */
@@ -113,6 +116,7 @@ export function useLive(lessonId: number, cursor: number | undefined): LineState
   const cache = useQueryClient();
   const [state, setState] = useState<LineState>("connecting");
   const ready = cursor !== undefined;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the cursor of the first load starts the line; later ones come over the line itself
   useEffect(() => {
     if (!ready) return;
     const scheme = location.protocol === "https:" ? "wss" : "ws";
@@ -150,7 +154,6 @@ export function useLive(lessonId: number, cursor: number | undefined): LineState
       setFollowed(lessonId, false);
       stop();
     };
-    // The cursor of the first load starts the line; later ones come over the line itself.
   }, [lessonId, ready, cache]);
   return state;
 }

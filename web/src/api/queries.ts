@@ -33,7 +33,11 @@ export const queries = {
     queryFn: () => ask(client.GET("/api/v1/knowledge")),
     staleTime: Infinity,
   }),
-  academy: queryOptions({ queryKey: ["academy"], queryFn: () => ask(client.GET("/api/v1/academy")), staleTime: Infinity }),
+  academy: queryOptions({
+    queryKey: ["academy"],
+    queryFn: () => ask(client.GET("/api/v1/academy")),
+    staleTime: Infinity,
+  }),
   students: queryOptions({ queryKey: ["students"], queryFn: () => ask(client.GET("/api/v1/students")) }),
   lessons: queryOptions({ queryKey: ["lessons"], queryFn: () => ask(client.GET("/api/v1/lessons")) }),
   bays: queryOptions({ queryKey: ["bays"], queryFn: () => ask(client.GET("/api/v1/bays")) }),
@@ -97,8 +101,7 @@ export const queries = {
   whatIf: (id: number, shot_id: number | null, changes: Record<string, number>) =>
     queryOptions({
       queryKey: ["lesson", id, "what-if", shot_id, changes],
-      queryFn: () =>
-        ask(client.POST("/api/v1/lessons/{lesson_id}/what-if", { ...at(id), body: { shot_id, changes } })),
+      queryFn: () => ask(client.POST("/api/v1/lessons/{lesson_id}/what-if", { ...at(id), body: { shot_id, changes } })),
     }),
   draftWay: (draft_id: number) =>
     queryOptions({
@@ -173,7 +176,11 @@ export const queries = {
     queryOptions({
       queryKey: ["lesson", id, "trial-plan", primary, effect],
       queryFn: () =>
-        ask(client.GET("/api/v1/lessons/{lesson_id}/trials/plan", { params: { path: { lesson_id: id }, query: { primary, effect } } })),
+        ask(
+          client.GET("/api/v1/lessons/{lesson_id}/trials/plan", {
+            params: { path: { lesson_id: id }, query: { primary, effect } },
+          }),
+        ),
       placeholderData: (previous) => previous,
     }),
   mat: (token: string) =>
@@ -271,20 +278,26 @@ export function useLessonActions(lessonId: number) {
         ask(client.PATCH("/api/v1/stills/{still_id}", { params: { path: { still_id: id } }, body })),
       // A quick hand clicks the next landmark before the answer to the last one is here.
       onMutate: ({ id, body }) =>
-        cache.setQueryData(queries.stills(lessonId).queryKey, (old) =>
-          old && {
-            ...old,
-            stills: old.stills.map((s) => (s.id === id ? { ...s, points: body.points ?? s.points, scale: body.scale ?? s.scale } : s)),
-          },
+        cache.setQueryData(
+          queries.stills(lessonId).queryKey,
+          (old) =>
+            old && {
+              ...old,
+              stills: old.stills.map((s) =>
+                s.id === id ? { ...s, points: body.points ?? s.points, scale: body.scale ?? s.scale } : s,
+              ),
+            },
         ),
       onSettled: refresh,
     }),
     beginTrial: useMutation({
-      mutationFn: (body: Schemas["TrialIn"]) => ask(client.POST("/api/v1/lessons/{lesson_id}/trials", { params, body })),
+      mutationFn: (body: Schemas["TrialIn"]) =>
+        ask(client.POST("/api/v1/lessons/{lesson_id}/trials", { params, body })),
       onSuccess: refresh,
     }),
     endTrial: useMutation({
-      mutationFn: (trial_id: number) => ask(client.POST("/api/v1/trials/{trial_id}/end", { params: { path: { trial_id } } })),
+      mutationFn: (trial_id: number) =>
+        ask(client.POST("/api/v1/trials/{trial_id}/end", { params: { path: { trial_id } } })),
       onSuccess: refresh,
     }),
     offerScreen: useMutation({
@@ -298,8 +311,7 @@ export function useLessonActions(lessonId: number) {
       onSuccess: refresh,
     }),
     correct: useMutation({
-      mutationFn: (body: CorrectionIn) =>
-        ask(client.POST("/api/v1/lessons/{lesson_id}/corrections", { params, body })),
+      mutationFn: (body: CorrectionIn) => ask(client.POST("/api/v1/lessons/{lesson_id}/corrections", { params, body })),
       onSuccess: refresh,
     }),
     changeCorrection: useMutation({
@@ -313,7 +325,8 @@ export function useLessonActions(lessonId: number) {
       onSuccess: refresh,
     }),
     addByHand: useMutation({
-      mutationFn: (body: Schemas["BallByHand"]) => ask(client.POST("/api/v1/lessons/{lesson_id}/balls", { params, body })),
+      mutationFn: (body: Schemas["BallByHand"]) =>
+        ask(client.POST("/api/v1/lessons/{lesson_id}/balls", { params, body })),
       onSuccess: refresh,
     }),
     claim: useMutation({
@@ -321,7 +334,8 @@ export function useLessonActions(lessonId: number) {
       onSuccess: refresh,
     }),
     noteSetup: useMutation({
-      mutationFn: (body: Schemas["SetupIn"]) => ask(client.POST("/api/v1/lessons/{lesson_id}/setups", { params, body })),
+      mutationFn: (body: Schemas["SetupIn"]) =>
+        ask(client.POST("/api/v1/lessons/{lesson_id}/setups", { params, body })),
       onSuccess: refresh,
     }),
     splitBlock: useMutation({
@@ -330,11 +344,13 @@ export function useLessonActions(lessonId: number) {
       onSuccess: refresh,
     }),
     mergeBlock: useMutation({
-      mutationFn: (block_id: number) => ask(client.POST("/api/v1/blocks/{block_id}/merge", { params: { path: { block_id } } })),
+      mutationFn: (block_id: number) =>
+        ask(client.POST("/api/v1/blocks/{block_id}/merge", { params: { path: { block_id } } })),
       onSuccess: refresh,
     }),
     takeRefused: useMutation({
-      mutationFn: (body: Schemas["TakeRefused"]) => ask(client.POST("/api/v1/lessons/{lesson_id}/refused", { params, body })),
+      mutationFn: (body: Schemas["TakeRefused"]) =>
+        ask(client.POST("/api/v1/lessons/{lesson_id}/refused", { params, body })),
       onSuccess: refresh,
     }),
     leaveRefused: useMutation({
@@ -363,7 +379,8 @@ export function useMarkActions(lessonId: number) {
       onSuccess: (shot) => shown([shot]),
     }),
     markMany: useMutation({
-      mutationFn: (body: Schemas["MarksOfMany"]) => ask(client.POST("/api/v1/lessons/{lesson_id}/marks", { params, body })),
+      mutationFn: (body: Schemas["MarksOfMany"]) =>
+        ask(client.POST("/api/v1/lessons/{lesson_id}/marks", { params, body })),
       onSuccess: shown,
     }),
   };

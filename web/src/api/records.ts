@@ -54,7 +54,12 @@ export function usePlanActions(lessonId: number) {
   return {
     moveDay: useMutation({
       mutationFn: ({ planned, to }: { planned: string; to: string }) =>
-        ask(client.PUT("/api/v1/lessons/{lesson_id}/schedule/{planned}", { params: { path: { lesson_id: lessonId, planned } }, body: { to } })),
+        ask(
+          client.PUT("/api/v1/lessons/{lesson_id}/schedule/{planned}", {
+            params: { path: { lesson_id: lessonId, planned } },
+            body: { to },
+          }),
+        ),
       onSettled: refresh,
     }),
     makeLink: useMutation({

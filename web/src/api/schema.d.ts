@@ -2183,8 +2183,8 @@ export interface components {
             refused: components["schemas"]["RefusedGroup"][];
             /** Cursor */
             cursor: number;
-            /** Spine */
-            spine: components["schemas"]["StationState"][];
+            /** Stations */
+            stations: components["schemas"]["StationState"][];
             clock: components["schemas"]["Clock"];
         };
         /**

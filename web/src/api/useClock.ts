@@ -1,6 +1,6 @@
 import { useMemo } from "react";
 
-import { clockOf } from "../domain/days";
+import { clockOf } from "../shared/format/days";
 import { useSession } from "./queries";
 
 /** Moments as the clock on the academy's wall shows them, wherever this device is. */

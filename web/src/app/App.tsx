@@ -2,17 +2,18 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
 
 import { Problems } from "../api/client";
-import { AskPage } from "../ask/AskPage";
-import { BaysPage } from "../bays/BaysPage";
-import { ExplainPage } from "../explain/ExplainPage";
-import { KnowledgePage } from "../knowledge/KnowledgePage";
-import { LessonPage } from "../lesson/LessonPage";
-import { MatPage } from "../mat/MatPage";
-import { DayPage } from "../records/DayPage";
-import { OutcomesPage } from "../records/OutcomesPage";
-import { StudentPage } from "../records/StudentPage";
-import { StudentsPage } from "../students/StudentsPage";
+import { BaysPage } from "../features/bays/BaysPage";
+import { ExplainPage } from "../features/diagnosis/ExplainPage";
+import { ScreenPage } from "../features/display/ScreenPage";
+import { AskPage } from "../features/intake/AskPage";
+import { KnowledgePage } from "../features/knowledge/KnowledgePage";
+import { LessonPage } from "../features/lesson/LessonPage";
+import { DayPage } from "../features/reports/DayPage";
+import { OutcomesPage } from "../features/reports/OutcomesPage";
+import { StudentPage } from "../features/reports/StudentPage";
+import { StudentsPage } from "../features/students/StudentsPage";
 import { Frame } from "./Frame";
+import { STATIONS } from "./stations";
 
 const cache = new QueryClient({
   defaultOptions: {
@@ -27,8 +28,8 @@ const cache = new QueryClient({
 
 const router = createBrowserRouter([
   { path: "/ask/:token", element: <AskPage /> },
-  { path: "/home/:token", lazy: async () => ({ Component: (await import("../home/HomePage")).HomePage }) },
-  { path: "/mat", element: <MatPage /> },
+  { path: "/home/:token", lazy: async () => ({ Component: (await import("../features/home/HomePage")).HomePage }) },
+  { path: "/mat", element: <ScreenPage /> },
   {
     element: <Frame />,
     children: [
@@ -39,7 +40,7 @@ const router = createBrowserRouter([
       { path: "/bays", element: <BaysPage /> },
       { path: "/knowledge", element: <KnowledgePage /> },
       { path: "/lessons/:lessonId/explain", element: <ExplainPage /> },
-      { path: "/lessons/:lessonId/:station?", element: <LessonPage /> },
+      { path: "/lessons/:lessonId/:station?", element: <LessonPage stations={STATIONS} /> },
       { path: "*", element: <Navigate to="/" replace /> },
     ],
   },

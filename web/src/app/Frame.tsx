@@ -3,13 +3,13 @@ import { NavLink, Outlet, useMatch } from "react-router";
 
 import { ask, client } from "../api/client";
 import { queries } from "../api/queries";
-import { Notice } from "../kit/Notice";
+import { type Light, LightSwitch } from "../shared/ui/LightSwitch";
+import { Notice } from "../shared/ui/Notice";
+import { Wordmark } from "../shared/ui/Wordmark";
 import { SignIn } from "./SignIn";
-import { type Theme, useTheme } from "./useTheme";
+import { useTheme } from "./useTheme";
 
 const UNITS = { "yd-mph": "yd, mph", "m-mph": "m, mph", "m-ms": "m, m/s" } as const;
-
-export type Light = { theme: Theme; toggleTheme: () => void };
 
 /** Name bar and whatever the address asks for; the sign-in page for strangers. */
 export function Frame() {
@@ -47,14 +47,6 @@ export function Frame() {
       </header>
       <Outlet context={light} />
     </div>
-  );
-}
-
-export function LightSwitch({ theme, toggleTheme }: Light) {
-  return (
-    <button type="button" onClick={toggleTheme} className="min-h-11 rounded-sm px-2 text-sm underline-offset-4 hover:underline">
-      {theme === "dusk" ? "Bright" : "Dusk"}
-    </button>
   );
 }
 
@@ -106,17 +98,12 @@ function SignOut() {
     },
   });
   return (
-    <button type="button" onClick={() => out.mutate()} className="min-h-11 rounded-sm px-2 text-sm underline-offset-4 hover:underline">
+    <button
+      type="button"
+      onClick={() => out.mutate()}
+      className="min-h-11 rounded-sm px-2 text-sm underline-offset-4 hover:underline"
+    >
       Sign out
     </button>
-  );
-}
-
-export function Wordmark() {
-  return (
-    <svg viewBox="0 0 32 24" className="h-6 w-8" aria-hidden="true">
-      <path d="M2 18C10 18 11 5 17 5s6 9 13 9" fill="none" className="stroke-clay" strokeWidth="2.6" strokeLinecap="round" />
-      <path d="M17 0v2.6M17 7.6V13" className="stroke-slate" strokeWidth="2.6" strokeLinecap="round" />
-    </svg>
   );
 }

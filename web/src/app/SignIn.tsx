@@ -3,10 +3,10 @@ import { type FormEvent, useState } from "react";
 
 import { ask, client, Problems } from "../api/client";
 import { queries } from "../api/queries";
-import { Button } from "../kit/Button";
-import { TextField } from "../kit/Field";
-import { Notice } from "../kit/Notice";
-import { Wordmark } from "./Frame";
+import { Button } from "../shared/ui/Button";
+import { TextField } from "../shared/ui/Field";
+import { Notice } from "../shared/ui/Notice";
+import { Wordmark } from "../shared/ui/Wordmark";
 
 /** For strangers: name and password, and what went wrong. */
 export function SignIn({ problem }: { problem: Error }) {
@@ -34,7 +34,14 @@ export function SignIn({ problem }: { problem: Error }) {
         }}
       >
         <TextField label="User name" value={username} onChange={setUsername} autoComplete="username" required />
-        <TextField label="Password" type="password" value={password} onChange={setPassword} autoComplete="current-password" required />
+        <TextField
+          label="Password"
+          type="password"
+          value={password}
+          onChange={setPassword}
+          autoComplete="current-password"
+          required
+        />
         <Button type="submit" strong disabled={enter.isPending}>
           Sign in
         </Button>

@@ -1,6 +1,7 @@
 import { useEffect, useState } from "react";
 
-export type Theme = "bright" | "dusk";
+import type { Theme } from "../shared/ui/LightSwitch";
+
 const PLACE = "instavis.theme";
 
 /** The light of the screen, kept on this device. */

@@ -5,7 +5,8 @@ import { createMemoryRouter, Outlet, RouterProvider } from "react-router";
 import { afterEach, beforeEach, vi } from "vitest";
 
 import { queries, type Session } from "../api/queries";
-import { LessonPage } from "../lesson/LessonPage";
+import { STATIONS } from "../app/stations";
+import { LessonPage } from "../features/lesson/LessonPage";
 
 const FILES = import.meta.glob<unknown>("./answers/*.json", { eager: true, import: "default" });
 // A busy machine is waited for; what never comes is still told.
@@ -59,15 +60,18 @@ export const asked = () => sent.filter((s) => s.method === "GET").map((s) => nam
 export const changes = () => sent.filter((s) => s.method !== "GET");
 
 async function answer(input: RequestInfo | URL, init?: RequestInit): Promise<Response> {
-  const request = typeof input === "object" && "method" in input ? input : new Request(new URL(String(input), location.origin), init);
+  const request =
+    typeof input === "object" && "method" in input ? input : new Request(new URL(String(input), location.origin), init);
   const path = new URL(request.url).pathname;
   const text = await request.text();
   sent.push({ method: request.method, path, body: text ? JSON.parse(text) : null });
   const key = `${request.method} ${path}`;
   if (key in answers) return Response.json(answers[key]);
   const name = nameOf(path);
-  if (request.method === "GET" && name && FILES[`./answers/${name}.json`] !== undefined) return Response.json(recorded(name));
-  if (request.method === "GET") return Response.json({ errors: [{ field: "address", message: `nothing recorded for ${path}` }] }, { status: 404 });
+  if (request.method === "GET" && name && FILES[`./answers/${name}.json`] !== undefined)
+    return Response.json(recorded(name));
+  if (request.method === "GET")
+    return Response.json({ errors: [{ field: "address", message: `nothing recorded for ${path}` }] }, { status: 404 });
   return Response.json({});
 }
 
@@ -79,16 +83,29 @@ export function openStation(station: string, special: Record<string, unknown> = 
   cache.setQueryData(queries.knowledge.queryKey, recorded("knowledge"));
   const light = { theme: "bright", toggleTheme: () => undefined };
   const router = createMemoryRouter(
-    [{ element: <Outlet context={light} />, children: [{ path: "/lessons/:lessonId/:station?", element: <LessonPage /> }] }],
+    [
+      {
+        element: <Outlet context={light} />,
+        children: [{ path: "/lessons/:lessonId/:station?", element: <LessonPage stations={STATIONS} /> }],
+      },
+    ],
     { initialEntries: [`/lessons/${lesson.id}/${station}`] },
   );
-  return { cache, router, ...render(<QueryClientProvider client={cache}><RouterProvider router={router} /></QueryClientProvider>) };
+  return {
+    cache,
+    router,
+    ...render(
+      <QueryClientProvider client={cache}>
+        <RouterProvider router={router} />
+      </QueryClientProvider>,
+    ),
+  };
 }
 
 export const LESSON = `/api/v1/lessons/${lesson.id}`;
 
 /** To be called once in a test file: a clean page, a clean log, and no complaint of React's passes unseen. */
-export function useRecordedServer() {
+export function onRecordedServer() {
   const complaints: string[] = [];
   beforeEach(() => {
     sent = [];
@@ -96,7 +113,14 @@ export function useRecordedServer() {
     complaints.length = 0;
     vi.stubGlobal("fetch", answer);
     vi.stubGlobal("WebSocket", Line);
-    vi.stubGlobal("ResizeObserver", class { observe() {} disconnect() {} unobserve() {} });
+    vi.stubGlobal(
+      "ResizeObserver",
+      class {
+        observe() {}
+        disconnect() {}
+        unobserve() {}
+      },
+    );
     vi.spyOn(Element.prototype, "clientWidth", "get").mockReturnValue(4000); // wide enough for the whole tape
     Element.prototype.scrollTo = () => undefined;
     Element.prototype.scrollIntoView = () => undefined;

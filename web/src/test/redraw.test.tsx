@@ -2,12 +2,12 @@
 import { fireEvent, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
 
-import { openStation, useRecordedServer } from "./harness";
+import { onRecordedServer, openStation } from "./harness";
 
 const drawn = vi.hoisted(() => ({ desk: 0, balls: 0, chosen: 0 }));
 
-vi.mock("../stations/check/CheckStation", async () => {
-  const { useBalls, useChosen, useDesk } = await import("../lesson/LessonContext");
+vi.mock("../features/assessment/CheckStation", async () => {
+  const { useBalls, useChosen, useDesk } = await import("../features/lesson/LessonContext");
   const Desk = () => {
     useDesk();
     drawn.desk += 1;
@@ -26,7 +26,7 @@ vi.mock("../stations/check/CheckStation", async () => {
   return { CheckStation: () => [<Desk key="desk" />, <Balls key="balls" />, <Chosen key="chosen" />] };
 });
 
-useRecordedServer();
+onRecordedServer();
 
 describe("a key press", () => {
   it("draws anew what shows the choice, and nothing else", async () => {

@@ -5,9 +5,9 @@ import { describe, expect, it } from "vitest";
 
 import type { Schemas } from "../api/client";
 import type { Ranking } from "../api/queries";
-import { changes, LESSON, openStation, push, recorded, sent, asked, useRecordedServer } from "./harness";
+import { asked, changes, LESSON, onRecordedServer, openStation, push, recorded, sent } from "./harness";
 
-useRecordedServer();
+onRecordedServer();
 
 const STATIONS: [string, RegExp][] = [
   ["ask", /usual miss/i],
@@ -57,7 +57,8 @@ describe("the tape", () => {
 describe("correct", () => {
   it("sends only what the coach chose, and a gate only when it was moved", async () => {
     await opened("correct");
-    const candidate = corrections.candidates.find((c) => c.id === corrections.active?.fault) ?? corrections.candidates[0];
+    const candidate =
+      corrections.candidates.find((c) => c.id === corrections.active?.fault) ?? corrections.candidates[0];
     const take = screen.getByRole("button", { name: /^Take (it anew|this correction)$/ });
     fireEvent.click(take);
     await waitFor(() => expect(changes().some((c) => c.path === `${LESSON}/corrections`)).toBe(true));
@@ -79,7 +80,11 @@ describe("correct", () => {
 
 describe("prove", () => {
   it("says when the next balls go into the baseline, and one touch lets them prove", async () => {
-    const elsewhere = { ...lesson, ended_at: null, open_block: { id: 1, purpose: "baseline", stage: "", correction_id: null } };
+    const elsewhere = {
+      ...lesson,
+      ended_at: null,
+      open_block: { id: 1, purpose: "baseline", stage: "", correction_id: null },
+    };
     await opened("prove", { [`GET ${LESSON}`]: elsewhere });
     expect(screen.getByText("The next balls go into the baseline.")).toBeTruthy();
     fireEvent.click(screen.getByRole("button", { name: "Let them prove it" }));
@@ -123,7 +128,9 @@ describe("check", () => {
     const before = heading() ?? "";
     fireEvent.keyDown(window, { key: "2", code: "Digit2" });
     await waitFor(() => expect(changes().at(-1)?.path).toBe(`${LESSON}/checks`));
-    const [[look, grade]] = Object.entries((changes().at(-1)?.body as { grades: Record<string, string> }).grades) as [[string, string]];
+    const [[look, grade]] = Object.entries(
+      (changes().at(-1) as { body: { grades: Record<string, string> } }).body.grades,
+    ) as [[string, string]];
     special[`GET ${LESSON}/checks`] = { ...graded, grades: { ...graded.grades, [look]: grade } };
     special[`GET ${LESSON}/cause`] = turned;
     expect(heading()).toBe(before);
@@ -137,7 +144,12 @@ describe("check", () => {
 
 describe("refused balls", () => {
   it("are said in one line on every station, with what to do", async () => {
-    const group = { reason: "other-hand", count: 2, ids: [7, 8], text: "2 balls came marked left-handed. They are kept." };
+    const group = {
+      reason: "other-hand",
+      count: 2,
+      ids: [7, 8],
+      text: "2 balls came marked left-handed. They are kept.",
+    };
     await opened("check", { [`GET ${LESSON}`]: { ...lesson, bay_id: 1, refused: [group] } });
     expect(screen.getByText(group.text)).toBeTruthy();
     fireEvent.click(screen.getByRole("button", { name: "Take mirrored" }));

@@ -1,0 +1,89 @@
+import { useQuery } from "@tanstack/react-query";
+import { useMemo, useState } from "react";
+
+import { type Check, queries, useKnowledge } from "../../api/queries";
+import { worthOf } from "../../shared/format/worth";
+import { Notice } from "../../shared/ui/Notice";
+import { useActions, useDesk } from "../lesson/LessonContext";
+import { CurrentLook } from "./CurrentLook";
+import { LooksToCome } from "./LooksToCome";
+import { Recorded } from "./Recorded";
+import { Seen } from "./Seen";
+import { StillSheet } from "./StillSheet";
+import { useGradeKeys } from "./useGradeKeys";
+import { useLooks } from "./useLooks";
+
+/** Looks at the body, one key a grade; the most telling one comes first. */
+export function CheckStation() {
+  const { lesson } = useDesk();
+  const actions = useActions();
+  const knowledge = useKnowledge();
+  const grades = useQuery(queries.checks(lesson.id));
+  const cause = useQuery(queries.cause(lesson.id));
+  const stills = useQuery(queries.stills(lesson.id));
+  const [measuring, measure] = useState<string | null>(null);
+  const graded = grades.data?.grades;
+  const ranking = cause.data;
+
+  const gains = useMemo(() => new Map(ranking?.next_checks.map((c) => [c.id, c.gain_bits])), [ranking]);
+  const looks = useLooks({
+    checks: knowledge.checks,
+    graded,
+    next: ranking?.next_checks,
+    settled: Boolean(graded && ranking) && !cause.isFetching && !actions.grade.isPending,
+  });
+  const { current } = looks;
+  const guide = stills.data?.guides.find((g) => g.look === current?.id);
+
+  function grade(check: Check, value: string, source = "eye") {
+    looks.graded(check.id, value);
+    actions.grade.mutate({ [check.id]: value, source });
+  }
+  useGradeKeys(current, { grade, walk: looks.walk });
+
+  if (cause.isError) return <Notice error={cause.error} />;
+  if (!graded || !ranking) return null;
+  return (
+    <div className="mx-auto grid max-w-6xl gap-8 lg:grid-cols-[minmax(0,7fr)_minmax(0,5fr)]">
+      <section aria-live="polite">
+        {current ? (
+          <CurrentLook
+            key={current.id}
+            check={current}
+            grade={graded[current.id]}
+            worth={worthOf(gains.get(current.id), Math.max(...gains.values(), 0.01))}
+            onGrade={(g) => grade(current, g)}
+            onMeasure={guide && (() => measure(current.id))}
+          />
+        ) : (
+          <p className="text-xl">Every look is graded.</p>
+        )}
+        {actions.grade.isError && <Notice error={actions.grade.error} />}
+        <Seen seen={grades.data?.seen ?? []} onOpen={looks.open} />
+      </section>
+      <div className="flex flex-col gap-6">
+        <LooksToCome
+          looks={looks.left}
+          current={current?.id}
+          gains={gains}
+          order={looks.order}
+          onOrder={looks.reorder}
+          onOpen={looks.open}
+        />
+        <Recorded graded={graded} />
+      </div>
+      {measuring && stills.data && (
+        <StillSheet
+          look={measuring}
+          told={stills.data}
+          onClose={() => measure(null)}
+          onTake={(value) => {
+            const check = knowledge.checks.find((c) => c.id === measuring);
+            if (check) grade(check, value, "still");
+            measure(null);
+          }}
+        />
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,75 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+
+import { type Check, queries } from "../../api/queries";
+import { SwingFigure } from "../../shared/charts/SwingFigure";
+import { capital, hyphens } from "../../shared/format/say";
+import { Button, KeyCap } from "../../shared/ui/Button";
+import { useDesk } from "../lesson/LessonContext";
+import { VIEW_WORDS } from "./looks";
+import { NOT_SEEN } from "./useGradeKeys";
+
+type Props = {
+  check: Check;
+  grade?: string;
+  worth: string;
+  onGrade: (grade: string) => void;
+  onMeasure?: () => void;
+};
+
+/** One look: the question, and its grades drawn; the picture is the button. */
+export function CurrentLook({ check, grade, worth, onGrade, onMeasure }: Props) {
+  const { hand } = useDesk();
+  const [view, setView] = useState("");
+  const drawn = useQuery({ ...queries.figure(check.id, hand, view), retry: false });
+  const picture = drawn.data;
+  const other = picture?.view === "face-on" ? "down-the-line" : "face-on";
+  return (
+    <div className="border-l-4 border-clay bg-clay-ground px-5 py-3">
+      <p className="text-soft">
+        {capital(check.moment)}, {VIEW_WORDS[check.view]} · {worth}
+      </p>
+      <h2 className="mt-0.5 text-2xl font-bold">{check.label}</h2>
+      <p className="mb-3 text-lg">{check.question}</p>
+      <div className="grid auto-cols-fr grid-flow-col gap-2">
+        {check.grades.map((g, i) => {
+          const figure = picture?.grades.find((p) => p.grade === g);
+          return (
+            <button
+              key={g}
+              type="button"
+              aria-pressed={grade === g}
+              onClick={() => onGrade(g)}
+              className="flex min-h-14 flex-col items-center border border-rule bg-sheet px-2 pt-2 pb-1.5 hover:border-ink aria-pressed:border-ink aria-pressed:shadow-[inset_0_-4px_0_var(--color-clay)]"
+            >
+              {picture && figure && (
+                <SwingFigure
+                  picture={picture}
+                  grade={figure}
+                  title={`${check.label}: ${hyphens(g)}`}
+                  className="h-44 w-full"
+                />
+              )}
+              <span className="flex items-center gap-2 text-lg font-medium">
+                {hyphens(g)} <KeyCap>{`${i + 1}`}</KeyCap>
+              </span>
+              {i === 0 && <span className="text-sm text-soft">sound</span>}
+            </button>
+          );
+        })}
+      </div>
+      <div className="mt-3 flex flex-wrap items-center gap-2">
+        <Button keyName="0" onClick={() => onGrade(NOT_SEEN)}>
+          not seen
+        </Button>
+        {picture && <Button onClick={() => setView(other)}>Draw {VIEW_WORDS[other]}</Button>}
+        {onMeasure && <Button onClick={onMeasure}>Measure on a still</Button>}
+        {picture?.line_label && (
+          <span className="text-sm text-soft">
+            {picture.line.length > 0 ? "Dashed" : "Straw"}: {picture.line_label}
+          </span>
+        )}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,56 @@
+import type { Check } from "../../api/queries";
+import { worthOf } from "../../shared/format/worth";
+import { ChooseOne } from "../../shared/ui/Field";
+import { Meter } from "../../shared/ui/Meter";
+import { LOOK_ORDERS, type LookOrder } from "./looks";
+
+type Props = {
+  looks: Check[];
+  current?: string;
+  gains: ReadonlyMap<string, number>;
+  order: LookOrder;
+  onOrder: (order: LookOrder) => void;
+  onOpen: (id: string) => void;
+};
+
+const SHOWN = 6;
+
+/** The looks that are left, with what each would tell. */
+export function LooksToCome({ looks, current, gains, order, onOrder, onOpen }: Props) {
+  const most = Math.max(...gains.values(), 0.01);
+  const place = looks.findIndex((c) => c.id === current);
+  const from = Math.max(0, Math.min(place - SHOWN + 2, looks.length - SHOWN));
+  return (
+    <section aria-label="Looks to come">
+      <ChooseOne
+        label="Next looks by"
+        options={LOOK_ORDERS}
+        value={order}
+        onChange={(v) => v && onOrder(v as LookOrder)}
+      />
+      <ul className="mt-3 divide-y divide-rule border-y border-rule">
+        {looks.slice(from, from + SHOWN).map((check) => {
+          const gain = gains.get(check.id) ?? 0;
+          return (
+            <li key={check.id}>
+              <button
+                type="button"
+                aria-current={check.id === current}
+                onClick={() => onOpen(check.id)}
+                className={`grid min-h-11 w-full grid-cols-[1fr_6rem] items-center gap-3 px-2 py-1 text-left hover:bg-sheet ${check.id === current ? "bg-straw-ground" : ""}`}
+              >
+                <span>
+                  {check.label} <span className="text-sm text-soft">{check.moment}</span>
+                </span>
+                <Meter share={gain / most} label={worthOf(gain, most)} tone="moss" />
+              </button>
+            </li>
+          );
+        })}
+      </ul>
+      {looks.length > SHOWN && (
+        <p className="mt-1 text-sm text-soft">{looks.length} looks are open. The bar says what each would tell now.</p>
+      )}
+    </section>
+  );
+}

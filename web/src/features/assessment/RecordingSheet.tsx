@@ -1,0 +1,142 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+
+import type { Schemas } from "../../api/client";
+import { queries, useKnowledge } from "../../api/queries";
+import { capital, hyphens } from "../../shared/format/say";
+import { Button } from "../../shared/ui/Button";
+import { Notice } from "../../shared/ui/Notice";
+import { Sheet } from "../../shared/ui/Sheet";
+import { useActions, useDesk } from "../lesson/LessonContext";
+import { Curves } from "./Curves";
+import { nudged } from "./curves";
+import { Proposals } from "./Recorded";
+
+const FINE = 0.01;
+
+/** One recorded swing: curves with their moments, who moved first, the grades that follow. */
+export function RecordingSheet({ id, onClose }: { id: number; onClose: () => void }) {
+  const { lesson } = useDesk();
+  const actions = useActions();
+  const told = useQuery(queries.recording(lesson.id, id));
+  const grades = useQuery(queries.checks(lesson.id));
+  const [moment, choose] = useState("impact");
+  const swing = told.data;
+
+  function move(name: string, to: number) {
+    if (!swing) return;
+    const kept = Object.fromEntries(swing.moments.set_by_hand.map((m) => [m, swing.moments.at[m] ?? 0]));
+    actions.changeRecording.mutate({ id, body: { marks: { ...kept, [name]: to } } });
+  }
+  return (
+    <Sheet
+      title={swing ? (swing.ball ? `Recorded with ball ${swing.ball}` : swing.name) : "Recording"}
+      told="Moments are found from the curves. Drag one, or choose it and move it, where you know better."
+      open
+      wide
+      onClose={onClose}
+    >
+      {told.isError && <Notice error={told.error} />}
+      {actions.changeRecording.isError && <Notice error={actions.changeRecording.error} />}
+      {swing && (
+        <div className="grid gap-6 lg:grid-cols-[minmax(0,5fr)_minmax(0,4fr)]">
+          <div>
+            <MomentRow
+              swing={swing}
+              chosen={moment}
+              onChoose={choose}
+              onMove={(by) => move(moment, nudged(swing.moments.at, moment, by, swing.time.at(-1) ?? 0))}
+            />
+            <Curves swing={swing} chosen={moment} onChoose={choose} onDrop={move} />
+          </div>
+          <div>
+            {swing.first && <Order first={swing.first} />}
+            <Proposals
+              proposals={swing.proposals}
+              graded={grades.data?.grades ?? {}}
+              onTake={(look, grade) => actions.grade.mutate({ [look]: grade, source: "recording" })}
+            />
+            {swing.notes.map((note) => (
+              <p key={note} className="mt-2 text-sm text-soft">
+                {note}
+              </p>
+            ))}
+            <div className="mt-4 flex gap-2">
+              <Button
+                disabled={swing.moments.set_by_hand.length === 0}
+                onClick={() => actions.changeRecording.mutate({ id, body: { marks: {} } })}
+              >
+                Moments as found
+              </Button>
+              <Button
+                onClick={() => {
+                  actions.changeRecording.mutate({ id, body: { dropped: true } });
+                  onClose();
+                }}
+              >
+                Put this swing away
+              </Button>
+            </div>
+          </div>
+        </div>
+      )}
+    </Sheet>
+  );
+}
+
+type RowProps = {
+  swing: Schemas["RecordingRead"];
+  chosen: string;
+  onChoose: (moment: string) => void;
+  onMove: (by: number) => void;
+};
+
+function MomentRow({ swing, chosen, onChoose, onMove }: RowProps) {
+  const moments = useKnowledge().moments;
+  const { at, error, set_by_hand } = swing.moments;
+  return (
+    <div className="mb-2 flex flex-wrap items-end gap-2">
+      <label className="text-sm text-soft">
+        Moment
+        <select
+          value={chosen}
+          onChange={(e) => onChoose(e.target.value)}
+          className="mt-1 block min-h-11 rounded-sm border border-rule bg-sheet px-2 text-ink"
+        >
+          {moments.map((m) => (
+            <option key={m} value={m}>
+              {capital(hyphens(m))}
+            </option>
+          ))}
+        </select>
+      </label>
+      <Button onClick={() => onMove(-FINE)}>10 ms earlier</Button>
+      <Button onClick={() => onMove(FINE)}>10 ms later</Button>
+      <p className="min-h-11 py-2.5 text-soft" role="status">
+        {(at[chosen] ?? 0).toFixed(2)} s
+        {set_by_hand.includes(chosen) ? ", set by hand" : ` ± ${(1000 * (error[chosen] ?? 0)).toFixed(0)} ms`}
+      </p>
+    </div>
+  );
+}
+
+const LEAD: Record<string, string> = {
+  pelvis: "The pelvis starts down first.",
+  together: "Pelvis and upper body start down together.",
+  "shoulders-arms": "Chest or arms start down before the pelvis.",
+};
+
+function Order({ first }: { first: NonNullable<Schemas["RecordingRead"]["first"]> }) {
+  const parts = Object.entries(first.starts);
+  const start = parts[0]?.[1] ?? 0;
+  return (
+    <p className="mb-2 border-l-4 border-clay bg-clay-ground px-3 py-2">
+      <span className="font-semibold">{LEAD[first.grade]}</span>
+      <span className="block text-soft">
+        {parts
+          .map(([part, at], i) => (i === 0 ? part : `${part} ${(1000 * (at - start)).toFixed(0)} ms later`))
+          .join(", ")}
+      </span>
+    </p>
+  );
+}

@@ -1,0 +1,163 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+
+import { type Schemas, upload } from "../../api/client";
+import { useKnowledge } from "../../api/queries";
+import { hyphens } from "../../shared/format/say";
+import { Button } from "../../shared/ui/Button";
+import { TextField } from "../../shared/ui/Field";
+import { Notice } from "../../shared/ui/Notice";
+import { Sheet } from "../../shared/ui/Sheet";
+import { useActions, useDesk } from "../lesson/LessonContext";
+import { VIEW_WORDS } from "./looks";
+import { PictureIn } from "./PictureIn";
+import { StillCanvas } from "./StillCanvas";
+import { type Guide, nextStep, type Place, type Step, type Still } from "./stills";
+
+type Props = { look: string; told: Schemas["StillsOut"]; onClose: () => void; onTake: (grade: string) => void };
+
+/** A look measured on pictures: landmark after landmark, then the number with its error and the grade it proposes. */
+export function StillSheet({ look, told, onClose, onTake }: Props) {
+  const { lesson } = useDesk();
+  const actions = useActions();
+  const cache = useQueryClient();
+  const check = useKnowledge().checks.find((c) => c.id === look);
+  const [from, setFrom] = useState<Place | null>(null);
+  const [length, setLength] = useState("95");
+  const guide = told.guides.find((g) => g.look === look) as Guide;
+  const still = told.stills.findLast((s) => s.look === look);
+  const address = guide.since_address ? told.stills.findLast((s) => s.look === "" && s.view === guide.view) : undefined;
+  const step = nextStep(guide, still, address);
+  const send = useMutation({
+    mutationFn: ({ file, which }: { file: File; which: string }) =>
+      upload<Still>(
+        `/api/v1/lessons/${lesson.id}/stills?look=${which === "address" ? "" : look}&view=${guide.view}`,
+        file,
+      ),
+    onSuccess: () => cache.invalidateQueries({ queryKey: ["lesson", lesson.id] }),
+  });
+  const shown = "which" in step && step.which === "address" ? address : (still ?? address);
+
+  function change(target: Still, body: Schemas["StillChange"]) {
+    actions.changeStill.mutate({ id: target.id, body });
+  }
+  function place(at: Place) {
+    if (!shown) return;
+    if (step.do === "click") change(shown, { points: { ...shown.points, [step.landmark]: at } });
+    if (step.do !== "scale") return;
+    if (from) change(shown, { scale: { a: from, b: at, length_cm: Number(length) } });
+    setFrom(from ? null : at);
+  }
+  function again(target: Still) {
+    change(target, { dropped: true });
+    setFrom(null);
+  }
+  return (
+    <Sheet
+      title={`Measure: ${check?.label ?? look}`}
+      told={`${guide.label}, seen ${VIEW_WORDS[guide.view]}.`}
+      open
+      wide
+      onClose={onClose}
+    >
+      <div className="grid gap-6 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
+        <div>
+          {shown && (
+            <StillCanvas
+              key={shown.id}
+              still={shown}
+              names={told.landmarks}
+              asked={askedFor(step, from, told.landmarks)}
+              from={step.do === "scale" ? from : null}
+              onPlace={place}
+              onMove={(name, at) => change(shown, { points: { ...shown.points, [name]: at } })}
+            />
+          )}
+        </div>
+        <div className="flex flex-col gap-3">
+          <p role="status" className="border-l-4 border-clay bg-clay-ground px-3 py-2 text-lg">
+            {instruction(step, guide, from, told.landmarks)}
+          </p>
+          {step.do === "add" && (
+            <PictureIn
+              label={step.which === "address" ? "Picture at address" : `Picture at ${hyphens(guide.moment)}`}
+              pending={send.isPending}
+              onPicture={(file) => send.mutate({ file, which: step.which })}
+            />
+          )}
+          {step.do === "scale" && (
+            <TextField
+              label="Known length [cm]: the club from hands to head, say"
+              type="number"
+              min="2"
+              max="400"
+              value={length}
+              onChange={setLength}
+            />
+          )}
+          {still?.measured && <Result measured={still.measured} sound={check?.grades[0] ?? ""} onTake={onTake} />}
+          {send.isError && <Notice error={send.error} />}
+          {actions.changeStill.isError && <Notice error={actions.changeStill.error} />}
+          <div className="mt-auto flex flex-wrap gap-2">
+            {still && <Button onClick={() => again(still)}>Another picture</Button>}
+            {address && <Button onClick={() => again(address)}>Another address picture</Button>}
+            {still && Object.keys(still.points).length > 0 && (
+              <Button onClick={() => change(still, { points: {} })}>Clear the points</Button>
+            )}
+          </div>
+          <p className="text-sm text-soft">
+            A picture shows one plane: points nearer or farther than the known length are measured a little wrong, and
+            the error says so. The camera must stand still between address and the swing.
+          </p>
+        </div>
+      </div>
+    </Sheet>
+  );
+}
+
+function askedFor(step: Step, from: Place | null, names: Record<string, string>): string {
+  if (step.do === "click") return (names[step.landmark] ?? step.landmark).toLowerCase();
+  if (step.do === "scale") return from ? "the other end of the known length" : "one end of a known length";
+  return "";
+}
+
+function instruction(step: Step, guide: Guide, from: Place | null, names: Record<string, string>): string {
+  if (step.do === "add") {
+    return step.which === "address"
+      ? `First a picture at address, ${VIEW_WORDS[guide.view]}.`
+      : `Now the picture at ${hyphens(guide.moment)}, from the same camera.`;
+  }
+  if (step.do === "done") return "Measured. Drag a point to correct it.";
+  const where = step.which === "address" ? " on the address picture" : "";
+  return `Press on ${askedFor(step, from, names)}${where}.`;
+}
+
+function Result({
+  measured,
+  sound,
+  onTake,
+}: {
+  measured: Schemas["Measured"];
+  sound: string;
+  onTake: (grade: string) => void;
+}) {
+  const { value, error, grade } = measured;
+  if (value === null || value === undefined || !grade) return null;
+  return (
+    <div>
+      <p className="text-3xl font-bold tabular-nums">
+        {value.toFixed(1)}
+        {measured.unit === "°" ? "°" : ` ${measured.unit}`}
+        <span className="text-lg font-normal text-soft"> ± {(error ?? 0).toFixed(1)}, measured on the picture</span>
+      </p>
+      <p className="mb-2 text-lg">
+        Proposed:{" "}
+        <span className={grade === sound ? "font-semibold" : "font-semibold text-clay"}>{hyphens(grade)}</span>
+        {measured.close && <span className="text-soft">, close to its bound</span>}
+      </p>
+      <Button strong onClick={() => onTake(grade)}>
+        Grade it {hyphens(grade)}
+      </Button>
+    </div>
+  );
+}

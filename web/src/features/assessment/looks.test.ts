@@ -1,0 +1,46 @@
+import { describe, expect, it } from "vitest";
+
+import type { Check, Ranking } from "../../api/queries";
+import { worthOf } from "../../shared/format/worth";
+import { looksToCome, walkFrom } from "./looks";
+
+const look = (id: string, view = "any") => ({ id, view, grades: ["good", "bad"] }) as unknown as Check;
+const next = (...ids: string[]) => ids.map((id) => ({ id })) as unknown as Ranking["next_checks"];
+const checks = [look("a", "down-the-line"), look("b", "face-on"), look("c")];
+const ids = (looks: Check[]) => looks.map((c) => c.id);
+
+describe("looks to come", () => {
+  it("leaves out what is graded", () => {
+    expect(ids(looksToCome(checks, { b: "good" }, next(), "swing"))).toEqual(["a", "c"]);
+  });
+  it("puts what tells most first, and what is not ranked last", () => {
+    expect(ids(looksToCome(checks, {}, next("c", "a"), "value"))).toEqual(["c", "a", "b"]);
+  });
+  it("groups by view in the order the coach stands", () => {
+    expect(ids(looksToCome(checks, {}, next(), "view"))).toEqual(["b", "a", "c"]);
+  });
+});
+
+describe("walking through looks", () => {
+  it("stays inside the list", () => {
+    expect(walkFrom(checks, "a", -1)).toBe("a");
+    expect(walkFrom(checks, "b", 1)).toBe("c");
+    expect(walkFrom(checks, "c", 1)).toBe("c");
+  });
+  it("starts from the first when nothing is current", () => {
+    expect(walkFrom(checks, undefined, 1)).toBe("b");
+    expect(walkFrom([], "a", 1)).toBeNull();
+  });
+});
+
+describe("worth of a look", () => {
+  it.each([
+    [0.5, 0.5, "tells most now"],
+    [0.25, 0.5, "tells something"],
+    [0.1, 0.5, "tells little now"],
+    [undefined, 0.5, "tells little now"],
+    [0.001, 0.001, "tells little now"],
+  ])("of %s against %s", (gain, most, words) => {
+    expect(worthOf(gain, most)).toBe(words);
+  });
+});

@@ -1,0 +1,40 @@
+/** Which looks are left and in which order. */
+import type { Check, Ranking } from "../../api/queries";
+
+export type LookOrder = "value" | "swing" | "view";
+
+export const LOOK_ORDERS: { id: LookOrder; label: string }[] = [
+  { id: "value", label: "What tells most" },
+  { id: "swing", label: "Order of the swing" },
+  { id: "view", label: "By view" },
+];
+
+const VIEWS = ["face-on", "down-the-line", "any"];
+
+export const VIEW_WORDS: Record<string, string> = {
+  "face-on": "from the front",
+  "down-the-line": "down the line",
+  any: "from any side",
+};
+
+/** Looks without a grade, ordered; the swing's order is the knowledge base's own. */
+export function looksToCome(
+  checks: Check[],
+  graded: Record<string, string>,
+  next: Ranking["next_checks"],
+  order: LookOrder,
+): Check[] {
+  const left = checks.filter((c) => !(c.id in graded));
+  if (order === "swing") return left;
+  if (order === "view") return left.toSorted((a, b) => VIEWS.indexOf(a.view) - VIEWS.indexOf(b.view));
+  const rank = new Map(next.map((c, i) => [c.id, i]));
+  return left.toSorted((a, b) => (rank.get(a.id) ?? 99) - (rank.get(b.id) ?? 99));
+}
+
+/** The look a few steps on from another, staying inside the list. */
+export function walkFrom(looks: Check[], from: string | undefined, steps: number): string | null {
+  if (looks.length === 0) return null;
+  const place = looks.findIndex((c) => c.id === from);
+  const to = Math.min(Math.max(Math.max(place, 0) + steps, 0), looks.length - 1);
+  return looks[to]?.id ?? null;
+}

@@ -1,0 +1,42 @@
+import { describe, expect, it } from "vitest";
+
+import { type Guide, inside, movedBy, nextStep, placeOf, type Still } from "./stills";
+
+const guide = { look: "seat-line", points: ["seat"], since_address: true, needs_length: true } as unknown as Guide;
+const still = (points: Record<string, number[]> = {}, scale: unknown = null) =>
+  ({ points, scale, width: 800, height: 600 }) as unknown as Still;
+const scale = { a: [0, 0], b: [0, 300], length_cm: 100 };
+
+describe("guided order", () => {
+  it("asks for the address picture first, then the look's", () => {
+    expect(nextStep(guide, undefined, undefined)).toEqual({ do: "add", which: "address" });
+    expect(nextStep(guide, undefined, still())).toEqual({ do: "add", which: "look" });
+  });
+  it("then for the landmark on address, then on the look, then for the length", () => {
+    expect(nextStep(guide, still(), still())).toEqual({ do: "click", which: "address", landmark: "seat" });
+    expect(nextStep(guide, still(), still({ seat: [1, 1] }))).toEqual({ do: "click", which: "look", landmark: "seat" });
+    expect(nextStep(guide, still({ seat: [1, 1] }), still({ seat: [1, 1] }))).toEqual({
+      do: "scale",
+      which: "address",
+    });
+    expect(nextStep(guide, still({ seat: [1, 1] }), still({ seat: [1, 1] }, scale))).toEqual({ do: "done" });
+  });
+  it("needs no address and no length where the measure does not", () => {
+    const angle = { ...guide, since_address: false, needs_length: false };
+    expect(nextStep(angle, still({ seat: [1, 1] }), undefined)).toEqual({ do: "done" });
+  });
+});
+
+describe("places on the picture", () => {
+  it("turn presses into picture pixels", () => {
+    expect(placeOf([110, 70], { left: 10, top: 20, width: 400, height: 300 }, still())).toEqual([200, 100]);
+  });
+  it("stay inside", () => {
+    expect(inside([-5, 9999], still())).toEqual([0, 600]);
+  });
+  it("move by keys, faster with Shift", () => {
+    expect(movedBy("ArrowLeft", false, [100, 100], still())).toEqual([98, 100]);
+    expect(movedBy("ArrowDown", true, [100, 100], still())).toEqual([100, 120]);
+    expect(movedBy("a", false, [100, 100], still())).toBeNull();
+  });
+});

@@ -1,0 +1,61 @@
+/** The guided order of clicks on stills. */
+import type { Schemas } from "../../api/client";
+
+export type Still = Schemas["StillOut"];
+export type Guide = Schemas["GuideOut"];
+export type Place = [number, number];
+
+export type Step =
+  | { do: "add"; which: "address" | "look" }
+  | { do: "click"; which: "address" | "look"; landmark: string }
+  | { do: "scale"; which: "address" | "look" }
+  | { do: "done" };
+
+/** What comes next: pictures first, then landmarks on each, then the known length once. */
+export function nextStep(guide: Guide, still: Still | undefined, address: Still | undefined): Step {
+  if (guide.since_address && !address) return { do: "add", which: "address" };
+  if (!still) return { do: "add", which: "look" };
+  if (guide.since_address && address) {
+    const open = guide.points.find((p) => !(p in address.points));
+    if (open) return { do: "click", which: "address", landmark: open };
+  }
+  const open = guide.points.find((p) => !(p in still.points));
+  if (open) return { do: "click", which: "look", landmark: open };
+  if (guide.needs_length && !still.scale && !address?.scale)
+    return { do: "scale", which: guide.since_address ? "address" : "look" };
+  return { do: "done" };
+}
+
+/** A press on the picture as shown, in the picture's own pixels and inside it. */
+export function placeOf(
+  press: Place,
+  box: { left: number; top: number; width: number; height: number },
+  still: { width: number; height: number },
+): Place {
+  const x = ((press[0] - box.left) / box.width) * still.width;
+  const y = ((press[1] - box.top) / box.height) * still.height;
+  return inside([x, y], still);
+}
+
+export function inside([x, y]: Place, still: { width: number; height: number }): Place {
+  const round = (v: number, most: number) => Math.round(10 * Math.min(Math.max(v, 0), most)) / 10;
+  return [round(x, still.width), round(y, still.height)];
+}
+
+/** The cursor moved by a key, or null when the key moves nothing. */
+export function movedBy(
+  key: string,
+  shift: boolean,
+  [x, y]: Place,
+  still: { width: number; height: number },
+): Place | null {
+  const by = shift ? 20 : 2;
+  const ways: Record<string, Place> = {
+    ArrowLeft: [-by, 0],
+    ArrowRight: [by, 0],
+    ArrowUp: [0, -by],
+    ArrowDown: [0, by],
+  };
+  const way = ways[key];
+  return way ? inside([x + way[0], y + way[1]], still) : null;
+}

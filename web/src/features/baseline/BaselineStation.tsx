@@ -1,0 +1,244 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+
+import { type Schemas, upload } from "../../api/client";
+import { queries, useKnowledge } from "../../api/queries";
+import { capital } from "../../shared/format/say";
+import { Button } from "../../shared/ui/Button";
+import { FilePicker } from "../../shared/ui/FilePicker";
+import { Notice } from "../../shared/ui/Notice";
+import { Tabs } from "../../shared/ui/Tabs";
+import { FileSheet } from "../files/FileSheet";
+import { useActions, useBalls, useChosen, useDesk } from "../lesson/LessonContext";
+import { BallClose, MadeOf } from "./BallClose";
+import { BaselineCharts } from "./BaselineCharts";
+import { ByHand } from "./ByHand";
+import { ColdTest } from "./ColdTest";
+import { Earlier } from "./Earlier";
+import { ReadingTable } from "./ReadingTable";
+import { SetupNotes } from "./SetupNotes";
+import { Tray } from "./Tray";
+import { WarmUpLooks } from "./WarmUpLooks";
+import { WhatIf } from "./WhatIf";
+
+const WARM_UP_BALLS = 8;
+const VIEWS = [
+  { id: "pictures", label: "Pictures" },
+  { id: "what-if", label: "What if" },
+  { id: "table", label: "Table" },
+];
+
+/** Say nothing, let them hit: the pattern in words first, then its pictures. */
+export function BaselineStation() {
+  const { lesson } = useDesk();
+  const { shots } = useBalls();
+  const { selection } = useChosen();
+  const actions = useActions();
+  const [view, look] = useState("pictures");
+  const balls = [...selection.ids].sort((a, b) => a - b).join(",");
+  const reading = useQuery(queries.reading(lesson.id, balls));
+  const [byHand, setByHand] = useState(false);
+  const knowledge = useKnowledge();
+  const baselineOpen = lesson.open_block?.purpose === "baseline";
+  if (reading.isError) return <Notice error={reading.error} />;
+  if (!reading.data) return null;
+  const read = reading.data.reading;
+  const numberOf = (place: number) => shots.find((s) => s.id === reading.data.ball_ids[place])?.number;
+  const only = selection.ids.size === 1 ? shots.find((s) => selection.ids.has(s.id)) : undefined;
+  return (
+    <div className="mx-auto grid max-w-6xl gap-8 lg:grid-cols-[minmax(0,4fr)_minmax(0,7fr)]">
+      {!only && <ColdTest />}
+      <section aria-labelledby="pattern" className="flex flex-col gap-4">
+        <div className="flex flex-wrap items-baseline justify-between gap-2">
+          <h2 id="pattern" className="text-2xl font-bold">
+            {only ? `Ball ${only.number}` : selection.ids.size ? "The chosen balls" : "The pattern"}
+          </h2>
+          {!only && <Enough />}
+        </div>
+        <Clubs clubs={reading.data.clubs} />
+        {only ? (
+          <BallClose shot={only} />
+        ) : read.balls === 0 ? (
+          <FirstBalls />
+        ) : (
+          <dl className="flex flex-col gap-2.5">
+            {read.pattern.map((word) => (
+              <div key={word.aspect}>
+                <dt className="inline text-xl font-semibold">{capital(word.word)}</dt>
+                <dd className="text-soft">{word.text}</dd>
+              </div>
+            ))}
+          </dl>
+        )}
+        {!only &&
+          read.drifts.map((drift) => (
+            <p key={drift.metric} className="border-l-4 border-straw bg-straw-ground px-3 py-2">
+              {drift.text}
+            </p>
+          ))}
+        {!only &&
+          read.balls > 0 &&
+          read.notes.map((note) => (
+            <p key={note} className="border-l-4 border-straw bg-straw-ground px-3 py-2">
+              {note}
+            </p>
+          ))}
+        {!only && read.shares && (
+          <details>
+            <summary className="min-h-8 cursor-pointer">
+              What made it, in the middle of {read.shares.balls} balls
+            </summary>
+            <div className="mt-2">
+              <MadeOf shares={read.shares} />
+            </div>
+          </details>
+        )}
+        {!only && read.mishits.length > 0 && (
+          <details>
+            <summary className="min-h-8 cursor-pointer">
+              {read.mishits.length} {read.mishits.length === 1 ? "ball" : "balls"} set apart by rule
+            </summary>
+            <ul className="text-soft">
+              {read.mishits.map((m) => (
+                <li key={m.index}>
+                  Ball {numberOf(m.index)}: {m.reason}
+                </li>
+              ))}
+            </ul>
+          </details>
+        )}
+        {!only && read.doubtful.length > 0 && (
+          <ul className="border-l-4 border-plum bg-plum-ground px-3 py-2 text-plum">
+            {read.doubtful.map((d) => (
+              <li key={d.index}>
+                Ball {numberOf(d.index)}: {knowledge.metrics.find((m) => m.id === d.field)?.label} does not agree with
+                its other values.
+              </li>
+            ))}
+          </ul>
+        )}
+        {!only && (
+          <>
+            <Tray />
+            {read.balls < WARM_UP_BALLS && <WarmUpLooks />}
+            <SetupNotes />
+            <Earlier />
+          </>
+        )}
+        {byHand && <ByHand onClose={() => setByHand(false)} />}
+        <div className="mt-2 flex flex-wrap gap-2">
+          {!byHand && <Button onClick={() => setByHand(true)}>Balls by hand</Button>}
+          {!baselineOpen && (
+            <Button onClick={() => actions.openBlock.mutate({ purpose: "baseline", stage: "" })}>
+              More baseline balls
+            </Button>
+          )}
+          <ImportButton />
+          <a
+            href={`/api/v1/lessons/${lesson.id}/export.csv`}
+            download
+            className="inline-flex min-h-11 items-center rounded-sm border border-rule bg-sheet px-4 font-medium hover:border-ink"
+          >
+            Save as CSV
+          </a>
+        </div>
+      </section>
+      {read.balls > 0 && (
+        <section aria-label="The pattern closely" className="flex flex-col gap-4">
+          <Tabs label="Ways to look at the pattern" tabs={VIEWS} value={view} onChange={look} />
+          {view === "pictures" && <BaselineCharts />}
+          {view === "what-if" && <WhatIf key={only?.id ?? 0} shot={only} />}
+          {view === "table" && <ReadingTable reading={read} />}
+        </section>
+      )}
+    </div>
+  );
+}
+
+/** The clubs of the baseline; touching one reads its balls. */
+function Clubs({ clubs }: { clubs: Record<string, number> }) {
+  const { lesson } = useDesk();
+  const actions = useActions();
+  const knowledge = useKnowledge();
+  const rows = Object.entries(clubs);
+  if (rows.length < 2) return null;
+  return (
+    <div role="group" aria-label="Club that is read" className="flex flex-wrap gap-2">
+      {rows.map(([club, count]) => (
+        <Button key={club} aria-pressed={club === lesson.club} onClick={() => actions.move.mutate({ club })}>
+          {knowledge.clubs.find((c) => c.id === club)?.label ?? club}, {count}
+        </Button>
+      ))}
+    </div>
+  );
+}
+
+/** How far the pattern is known. */
+function Enough() {
+  const { lesson } = useDesk();
+  const whole = useQuery(queries.reading(lesson.id, "")).data?.reading;
+  if (!whole || whole.balls === 0) return null;
+  const needed = whole.balls_needed;
+  if (needed === null) return <p className="text-soft">Path, face and strike are not measured.</p>;
+  return (
+    <p className={needed === 0 ? "font-semibold text-moss" : "text-soft"}>
+      {needed === 0 ? "Known well enough." : `About ${needed} more until path, face and strike are known.`}
+    </p>
+  );
+}
+
+function FirstBalls() {
+  const { lesson } = useDesk();
+  return (
+    <div className="max-w-prose text-lg text-soft">
+      <p>Let them hit 8 to 15 balls and say nothing.</p>
+      <p className="mt-2">
+        {lesson.bay_id === null
+          ? "Choose the bay whose monitor should be listened to, above right, or bring in a file."
+          : "The bay is listened to: the first ball appears by itself."}
+      </p>
+    </div>
+  );
+}
+
+function ImportButton() {
+  const { lesson } = useDesk();
+  const cache = useQueryClient();
+  const [draft, setDraft] = useState<Schemas["DraftOut"] | null>(null);
+  const send = useMutation({
+    mutationFn: async (file: File) => {
+      // Our own JSON needs no look at its columns.
+      if (/\.(nd)?json$/i.test(file.name)) {
+        const told = await upload<Schemas["Imported"]>(`/api/v1/lessons/${lesson.id}/import`, file);
+        await cache.invalidateQueries({ queryKey: ["lesson", lesson.id] });
+        return told;
+      }
+      setDraft(await upload<Schemas["DraftOut"]>(`/api/v1/lessons/${lesson.id}/drafts`, file));
+      return null;
+    },
+  });
+  return (
+    <>
+      <FilePicker
+        label="Shot file to bring in"
+        accept=".csv,.txt,.tsv,.json,.ndjson,text/csv,application/json"
+        pending={send.isPending}
+        onFile={(file) => send.mutate(file)}
+      >
+        {send.isPending ? "Reading…" : "Bring in a file"}
+      </FilePicker>
+      {send.data && (
+        <p role="status" className="basis-full text-soft">
+          {send.data.stored} balls brought in
+          {send.data.known ? `, ${send.data.known} were here already` : ""}.
+        </p>
+      )}
+      {send.isError && (
+        <div className="basis-full">
+          <Notice error={send.error} />
+        </div>
+      )}
+      {draft && <FileSheet key={draft.id} draft={draft} lessonId={lesson.id} onClose={() => setDraft(null)} />}
+    </>
+  );
+}

@@ -1,0 +1,116 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
+
+import type { Schemas } from "../../api/client";
+import { queries, useKnowledge } from "../../api/queries";
+import { dayWords } from "../../shared/format/days";
+import { useDesk } from "../lesson/LessonContext";
+
+const WHERE: Record<string, string> = {
+  "more-balls": "",
+  "change-correction": "cause",
+  "next-fault": "check",
+  transfer: "",
+};
+
+/** How a later lesson opens: the first balls with nothing said, what was practised, and the plan for today. */
+export function ColdTest() {
+  const { lesson } = useDesk();
+  const told = useQuery(queries.coldTest(lesson.id)).data;
+  if (!told?.test) return null;
+  const { retention } = told.test;
+  const look = retention.relapse
+    ? "border-plum bg-plum-ground"
+    : retention.word === "kept"
+      ? "border-moss bg-moss-ground"
+      : "border-straw bg-straw-ground";
+  return (
+    <section
+      aria-label="Cold test"
+      className={`grid gap-x-8 gap-y-2 border-l-4 px-4 py-2 md:grid-cols-2 lg:col-span-2 ${look}`}
+    >
+      <Kept test={told.test} dose={told.dose} transfers={told.transfers} />
+      <div>
+        <h3 className="font-semibold">Today</h3>
+        <ol>
+          {told.proposals.map((step, i) => (
+            <li key={step.headline} className={i === 0 ? "text-lg" : "text-soft"}>
+              <Step step={step} lessonId={lesson.id} first={i === 0} />
+            </li>
+          ))}
+        </ol>
+      </div>
+    </section>
+  );
+}
+
+type Today = Schemas["Today"];
+
+function Kept({
+  test,
+  dose,
+  transfers,
+}: {
+  test: NonNullable<Today["test"]>;
+  dose: Today["dose"];
+  transfers: Today["transfers"];
+}) {
+  const { causes, metrics } = useKnowledge();
+  const label = causes
+    .find((c) => c.id === test.fault)
+    ?.label.split(",")[0]
+    ?.toLowerCase();
+  const metric = metrics.find((m) => m.id === test.primary)?.label.toLowerCase();
+  return (
+    <div>
+      <h2 className="font-semibold">
+        Cold test: {label}, {metric}, {test.days_ago} days after{" "}
+        <Link to={`/lessons/${test.lesson_id}/prove`} className="underline underline-offset-4">
+          {dayWords(test.day)}
+        </Link>
+      </h2>
+      <p role="status">{test.retention.sentence}</p>
+      {test.inferred > 0 && (
+        <p className="text-soft">
+          The number is inferred from the flight, not measured, on {test.inferred} of {test.cold_balls} balls.
+        </p>
+      )}
+      {test.cold_balls < 10 && <p className="text-soft">{test.cold_balls} of 10 balls. Say nothing yet.</p>}
+      {dose && dose.planned > 0 && (
+        <p>
+          Practised {dose.days} of {dose.planned} days
+          {dose.repetitions > 0 && `, ${dose.felt} of ${dose.repetitions} repetitions felt`}.
+        </p>
+      )}
+      {transfers.map(({ club, label: name, transfer }) => (
+        <p key={club}>
+          {name}: {transfer.sentence}
+        </p>
+      ))}
+    </div>
+  );
+}
+
+function wishOf({ fault, drill, stage }: Schemas["NextStep"]): string {
+  const told = Object.entries({ fault, drill, stage }).filter((pair): pair is [string, string] => Boolean(pair[1]));
+  return new URLSearchParams(told).toString();
+}
+
+function Step({ step, lessonId, first }: { step: Schemas["NextStep"]; lessonId: number; first: boolean }) {
+  const where = WHERE[step.kind] ?? `correct?${wishOf(step)}`;
+  return (
+    <>
+      {where ? (
+        <Link
+          to={`/lessons/${lessonId}/${where}`}
+          className={`inline-flex min-h-11 items-center underline underline-offset-4 ${first ? "font-semibold" : ""}`}
+        >
+          {step.headline}
+        </Link>
+      ) : (
+        <span className={`inline-flex min-h-11 items-center ${first ? "font-semibold" : ""}`}>{step.headline}</span>
+      )}
+      {first && <span className="block text-base">{step.reason}</span>}
+    </>
+  );
+}

@@ -1,0 +1,59 @@
+import type { Schemas } from "../../api/client";
+import { useKnowledge } from "../../api/queries";
+import { say } from "../../shared/format/say";
+import { inUnits, type Units } from "../../shared/format/units";
+import { useDesk } from "../lesson/LessonContext";
+
+/** Centre, spread and interval of every metric; inferred ones say so. */
+export function ReadingTable({ reading }: { reading: Schemas["BlockReading"] }) {
+  const knowledge = useKnowledge();
+  const { units } = useDesk();
+  const rows = knowledge.metrics.flatMap((metric) => {
+    const read = reading.metrics[metric.id];
+    return read ? [{ metric, read }] : [];
+  });
+  return (
+    <table className="w-full text-left">
+      <caption className="mb-1 text-left font-semibold">
+        Middle of {reading.clean} clean {reading.clean === 1 ? "ball" : "balls"}
+      </caption>
+      <thead className="text-sm text-soft">
+        <tr className="border-b border-ink">
+          <th scope="col" className="py-1 font-medium">
+            Measure
+          </th>
+          <th scope="col" className="font-medium">
+            Middle
+          </th>
+          <th scope="col" className="font-medium">
+            Varies by
+          </th>
+          <th scope="col" className="font-medium">
+            Likely between
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map(({ metric, read }) => (
+          <tr key={metric.id} className="border-b border-rule">
+            <th scope="row" className="py-1 font-normal">
+              {metric.label}
+              {read.origin === "inferred" && <em className="text-soft"> inferred</em>}
+            </th>
+            <td className={read.origin === "inferred" ? "text-soft italic" : "font-semibold"}>
+              {read.origin === "inferred" && "about "}
+              {say(metric, read.centre, units)}
+            </td>
+            <td>{read.spread === null ? "" : inUnits(read.spread, metric.unit, units)}</td>
+            <td className="text-soft">{range(metric.unit, read.low, read.high, units)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function range(unit: string, low: number | null, high: number | null, units: Units): string {
+  if (low === null || high === null) return "too few balls";
+  return `${inUnits(low, unit, units).replace("-", "−")} and ${inUnits(high, unit, units).replace("-", "−")}`;
+}

@@ -1,0 +1,68 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+
+import { queries } from "../../api/queries";
+import { Button } from "../../shared/ui/Button";
+import { TextField } from "../../shared/ui/Field";
+import { Notice } from "../../shared/ui/Notice";
+import { useActions, useDesk } from "../lesson/LessonContext";
+
+const FIELDS = [
+  { id: "ball_cm", label: "Ball inside the lead heel [cm]" },
+  { id: "stance_cm", label: "Between the heels [cm]" },
+  { id: "aim_deg", label: "Aim right of the target [°]" },
+] as const;
+
+/** Ball position, stance and aim now; what moved since the first note is said, because it hides a fault. */
+export function SetupNotes() {
+  const { lesson } = useDesk();
+  const actions = useActions();
+  const setups = useQuery(queries.setups(lesson.id));
+  const [values, setValues] = useState<Record<string, string>>({});
+  const notes = setups.data?.notes ?? [];
+  const first = notes[0];
+  return (
+    <details>
+      <summary className="min-h-8 cursor-pointer">
+        Set-up
+        {first
+          ? `, noted ${notes.length === 1 ? "once" : `${notes.length} times`}`
+          : ": ball, stance and aim to compare with later"}
+      </summary>
+      {setups.data?.changes.map((change) => (
+        <p key={change} className="mt-1 border-l-4 border-plum bg-plum-ground px-3 py-1 text-plum">
+          {change}
+        </p>
+      ))}
+      <form
+        className="mt-2 flex flex-col gap-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          const number = (id: string) => (values[id] ? Number(values[id]) : null);
+          actions.noteSetup.mutate(
+            { ball_cm: number("ball_cm"), stance_cm: number("stance_cm"), aim_deg: number("aim_deg") },
+            { onSuccess: () => setValues({}) },
+          );
+        }}
+      >
+        <div className="grid grid-cols-3 items-end gap-2">
+          {FIELDS.map((field) => (
+            <TextField
+              key={field.id}
+              label={field.label}
+              type="number"
+              step="0.5"
+              placeholder={first?.[field.id] === null || first === undefined ? "" : `was ${first[field.id]}`}
+              value={values[field.id] ?? ""}
+              onChange={(text) => setValues({ ...values, [field.id]: text })}
+            />
+          ))}
+        </div>
+        <Button type="submit" disabled={!Object.values(values).some(Boolean) || actions.noteSetup.isPending}>
+          Note as it is now
+        </Button>
+        {actions.noteSetup.isError && <Notice error={actions.noteSetup.error} />}
+      </form>
+    </details>
+  );
+}

@@ -1,0 +1,60 @@
+import type { Schemas } from "../../api/client";
+import { useKnowledge } from "../../api/queries";
+import { inUnits } from "../../shared/format/units";
+import { useDesk } from "../lesson/LessonContext";
+
+const SHOWN = ["path_deg", "face_deg", "attack_deg", "strike_toe_mm", "strike_high_mm"];
+const MOST = 2.6; // times the usual spread at the end of a band
+
+/** How much the balls vary, against what is usual at this level. */
+export function SpreadBands({ reading }: { reading: Schemas["BlockReading"] }) {
+  const metrics = useKnowledge().metrics;
+  const { units } = useDesk();
+  const rows = SHOWN.flatMap((id) => {
+    const read = reading.metrics[id];
+    const metric = metrics.find((m) => m.id === id);
+    return read && metric && read.spread !== null && read.usual
+      ? [{ metric, spread: read.spread ?? 0, usual: read.usual, inferred: read.origin === "inferred" }]
+      : [];
+  });
+  if (rows.length === 0) return null;
+  return (
+    <figure className="m-0">
+      <figcaption className="mb-1 font-semibold">Spread</figcaption>
+      <ul className="grid gap-1.5">
+        {rows.map(({ metric, spread, usual, inferred }) => {
+          const ratio = spread / usual;
+          const word = ratio < 0.75 ? "tight" : ratio > 1.4 ? "wide" : "usual";
+          const text = `${metric.label} varies by ${inUnits(spread, metric.unit, units)}, ${inUnits(usual, metric.unit, units)} is usual`;
+          return (
+            <li key={metric.id} className="grid grid-cols-[6.5rem_1fr_6.5rem] items-center gap-2 text-sm">
+              <span>{metric.label}</span>
+              <svg
+                viewBox="0 0 100 14"
+                preserveAspectRatio="none"
+                className="h-3.5 w-full"
+                role="img"
+                aria-label={text}
+              >
+                <rect x={50 - 50 / MOST} width={100 / MOST} height="14" className="fill-moss-ground" />
+                <rect
+                  x={50 - (50 * Math.min(ratio, MOST)) / MOST}
+                  y="4"
+                  width={(100 * Math.min(ratio, MOST)) / MOST}
+                  height="6"
+                  className={inferred ? "fill-none stroke-slate" : "fill-slate"}
+                  strokeDasharray={inferred ? "3 2" : undefined}
+                />
+                <path d="M50 0V14" className="stroke-sheet" />
+              </svg>
+              <span className="text-soft">
+                {inUnits(spread, metric.unit, units)},{" "}
+                <b className={word === "wide" ? "text-clay" : "text-ink"}>{word}</b>
+              </span>
+            </li>
+          );
+        })}
+      </ul>
+    </figure>
+  );
+}

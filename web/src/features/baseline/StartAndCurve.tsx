@@ -1,0 +1,148 @@
+import { useQuery } from "@tanstack/react-query";
+import { scaleLinear } from "d3-scale";
+import { queries } from "../../api/queries";
+import { outlineOf, roundReach, wayOf } from "../../shared/charts/pictures";
+import { distance } from "../../shared/format/units";
+import { useBalls, useChosen, useDesk } from "../lesson/LessonContext";
+
+const SIZE = { width: 340, height: 226, left: 12, right: 12, top: 22, bottom: 34 };
+const WIDTHS = [15, 25, 40, 60, 90, 150];
+
+/** Every ball's way over the ground, seen from behind: off in its start direction, bending to where it landed. */
+export function StartAndCurve({ balls, onChoose }: { balls: number[]; onChoose: (id: number) => void }) {
+  const { lesson, units, hand } = useDesk();
+  const { shots, apart } = useBalls();
+  const { selection } = useChosen();
+  const ellipse = useQuery(queries.reading(lesson.id, "")).data?.reading.ellipses.find((e) => e.x === "side_m");
+  const known = new Set(balls);
+  const ways = shots
+    .filter((s) => known.has(s.id))
+    .flatMap((shot) => {
+      const way = wayOf(shot);
+      return way ? [{ shot, way }] : [];
+    });
+  if (ways.length === 0) return <NoFlight />;
+  const reach = roundReach(
+    ways.flatMap(({ way }) => [way.end[0], way.control[0]]),
+    WIDTHS,
+  );
+  const far = Math.max(...ways.map(({ way }) => way.end[1])) * 1.06;
+  const x = scaleLinear([-reach, reach], [SIZE.left, SIZE.width - SIZE.right]).clamp(true);
+  const y = scaleLinear([0, far], [SIZE.height - SIZE.bottom, SIZE.top]);
+  const mirrored = hand === "left" ? -1 : 1;
+  return (
+    <figure className="m-0">
+      <figcaption className="mb-1 font-semibold">Start and curve</figcaption>
+      <svg
+        viewBox={`0 0 ${SIZE.width} ${SIZE.height}`}
+        className="w-full"
+        role="img"
+        aria-label={`Start and curve: ${ways.length} balls seen from behind`}
+      >
+        <rect
+          x={SIZE.left}
+          y={SIZE.top}
+          width={SIZE.width - SIZE.left - SIZE.right}
+          height={SIZE.height - SIZE.top - SIZE.bottom}
+          className="fill-sheet stroke-rule"
+        />
+        <path d={`M${x(0)} ${y(0)}V${SIZE.top}`} className="stroke-straw" strokeWidth="2" strokeDasharray="5 4" />
+        {ellipse && (
+          <path
+            d={`M${outlineOf(ellipse)
+              .map(([a, b]) => `${x(mirrored * a)} ${y(Math.min(b, far))}`)
+              .join("L")}Z`}
+            className="fill-moss/10 stroke-moss"
+            strokeDasharray="2 3"
+          />
+        )}
+        {ways.map(({ shot, way }) => {
+          const chosen = selection.ids.has(shot.id);
+          const aside = apart.has(shot.id);
+          const said = `${aside ? ", set apart" : ""}${way.started ? "" : ", start not measured"}`;
+          return (
+            <g key={shot.id} onClick={() => onChoose(shot.id)} className="cursor-pointer">
+              <title>{`Ball ${shot.number}${said}`}</title>
+              <path
+                d={`M${x(0)} ${y(0)}Q${x(way.control[0])} ${y(way.control[1])} ${x(way.end[0])} ${y(way.end[1])}`}
+                className={`fill-none ${chosen ? "stroke-clay" : aside ? "stroke-soft" : "stroke-moss"}`}
+                strokeWidth={chosen ? 2.6 : 1.2}
+                strokeOpacity={chosen ? 1 : 0.6}
+                strokeDasharray={aside ? "3 3" : way.started ? undefined : "1 4"}
+              />
+              {aside ? (
+                <path
+                  d={`M${x(way.end[0]) - 3.5} ${y(way.end[1]) - 3.5}l7 7m0-7l-7 7`}
+                  className="stroke-soft"
+                  strokeWidth="1.5"
+                />
+              ) : (
+                <circle
+                  cx={x(way.end[0])}
+                  cy={y(way.end[1])}
+                  r={chosen ? 5.5 : 3.8}
+                  className={chosen ? "fill-clay stroke-ink" : "fill-moss stroke-sheet"}
+                />
+              )}
+            </g>
+          );
+        })}
+        <g className="fill-soft text-[12px]">
+          <text x={SIZE.left} y={SIZE.height - 6}>
+            ← left {distance(reach, units)}
+          </text>
+          <text x={x(0)} y={SIZE.height - 20} textAnchor="middle">
+            ball
+          </text>
+          <text x={SIZE.width - SIZE.right} y={SIZE.height - 6} textAnchor="end">
+            right {distance(reach, units)} →
+          </text>
+          <text x={SIZE.left} y={SIZE.top - 7}>
+            {distance(far, units)}
+          </text>
+        </g>
+      </svg>
+      <p className="text-sm text-soft">
+        {ways.every(({ way }) => way.started)
+          ? "Measured: start and landing, not the bend."
+          : "Dotted: start not measured, no word on curve."}
+      </p>
+      <details className="text-sm text-soft">
+        <summary className="min-h-6 cursor-pointer">As a table</summary>
+        <table className="w-full text-left">
+          <thead>
+            <tr>
+              <th scope="col">Ball</th>
+              <th scope="col">Start [°]</th>
+              <th scope="col">Landed beside</th>
+              <th scope="col">Carry</th>
+            </tr>
+          </thead>
+          <tbody>
+            {ways.map(({ shot }) => (
+              <tr key={shot.id}>
+                <td>{shot.number}</td>
+                <td>{shot.launch_direction_deg?.toFixed(1)}</td>
+                <td>
+                  {shot.side_m === null
+                    ? ""
+                    : `${distance(Math.abs(shot.side_m), units)} ${shot.side_m < 0 ? "left" : "right"}`}
+                </td>
+                <td>{shot.carry_m === null ? "" : distance(shot.carry_m, units)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </details>
+    </figure>
+  );
+}
+
+function NoFlight() {
+  return (
+    <figure className="m-0">
+      <figcaption className="mb-1 font-semibold">Start and curve</figcaption>
+      <p className="text-soft">The monitor gave no carry and side for these balls.</p>
+    </figure>
+  );
+}

@@ -1,0 +1,34 @@
+import { useQuery } from "@tanstack/react-query";
+
+import { queries } from "../../api/queries";
+import { useClock } from "../../api/useClock";
+import { Button } from "../../shared/ui/Button";
+import { Notice } from "../../shared/ui/Notice";
+import { useActions, useDesk } from "../lesson/LessonContext";
+
+/** Balls that came before anybody listened: they wait in the bay and can be taken into this lesson. */
+export function Tray() {
+  const clock = useClock();
+  const { lesson } = useDesk();
+  const actions = useActions();
+  const bay_id = lesson.bay_id ?? 0;
+  const tray = useQuery({ ...queries.tray(lesson.id, bay_id), enabled: lesson.tray > 0 && bay_id > 0 });
+  const balls = tray.data ?? [];
+  const [first, last] = [balls[0], balls.at(-1)];
+  if (lesson.tray === 0 || !first || !last) return null;
+  return (
+    <div className="flex flex-wrap items-center gap-3 border-l-4 border-straw bg-straw-ground px-3 py-2">
+      <p className="grow">
+        {balls.length} {balls.length === 1 ? "ball waits" : "balls wait"} in the bay's tray, hit{" "}
+        {clock.moment(first.received_at)} to {clock.moment(last.received_at)}.
+      </p>
+      <Button
+        disabled={actions.claim.isPending}
+        onClick={() => actions.claim.mutate({ bay_id, shot_ids: balls.map((b) => b.id) })}
+      >
+        Take {balls.length === 1 ? "it" : "them"} into this lesson
+      </Button>
+      {actions.claim.isError && <Notice error={actions.claim.error} />}
+    </div>
+  );
+}

@@ -1,0 +1,32 @@
+import { useQuery } from "@tanstack/react-query";
+
+import { queries, useKnowledge } from "../../api/queries";
+import { capital, hyphens } from "../../shared/format/say";
+import { Button } from "../../shared/ui/Button";
+import { useActions, useDesk } from "../lesson/LessonContext";
+
+/** Set-up is looked at first: one address look at a time while the student warms up. */
+export function WarmUpLooks() {
+  const { lesson } = useDesk();
+  const actions = useActions();
+  const grades = useQuery(queries.checks(lesson.id)).data?.grades ?? {};
+  const looks = useKnowledge().checks.filter((c) => c.moment === "address");
+  const next = looks.find((c) => !(c.id in grades));
+  if (!next) return null;
+  const left = looks.filter((c) => !(c.id in grades)).length;
+  return (
+    <section aria-label="Set-up while they warm up" className="border border-rule bg-sheet p-3">
+      <p className="text-sm text-soft">
+        Set-up while they warm up, {left} {left === 1 ? "look" : "looks"} left
+      </p>
+      <p className="text-lg">{next.question}</p>
+      <div className="mt-2 flex flex-wrap gap-2">
+        {[...next.grades, "not-seen"].map((grade) => (
+          <Button key={grade} onClick={() => actions.grade.mutate({ [next.id]: grade })}>
+            {capital(hyphens(grade))}
+          </Button>
+        ))}
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,109 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useDeferredValue, useState } from "react";
+
+import { queries, type Shot, useKnowledge } from "../../api/queries";
+import { Ways } from "../../shared/charts/Ways";
+import { say } from "../../shared/format/say";
+import { distance } from "../../shared/format/units";
+import { Button } from "../../shared/ui/Button";
+import { Notice } from "../../shared/ui/Notice";
+import { useDesk } from "../lesson/LessonContext";
+
+const HANDLES = [
+  { id: "path_deg", reach: 12, step: 0.5 },
+  { id: "face_deg", reach: 12, step: 0.5 },
+  { id: "attack_deg", reach: 8, step: 0.5 },
+  { id: "strike_toe_mm", reach: 30, step: 1 },
+  { id: "strike_high_mm", reach: 18, step: 1 },
+];
+
+/** What if the club had come in differently: drag, and see the flight change, with the reason in one sentence. */
+export function WhatIf({ shot }: { shot: Shot | undefined }) {
+  const { lesson, units, hand } = useDesk();
+  const metrics = useKnowledge().metrics;
+  const [changes, change] = useState<Record<string, number>>({});
+  const asked = useDeferredValue(changes);
+  const told = useQuery({ ...queries.whatIf(lesson.id, shot?.id ?? null, asked), placeholderData: keepPreviousData });
+  if (told.isError) return <Notice error={told.error} />;
+  if (!told.data) return null;
+  const { before, after, reason } = told.data;
+  return (
+    <div className="flex flex-col gap-4">
+      <p role="status" className="min-h-14 text-lg">
+        {Object.keys(changes).length
+          ? reason
+          : `Starting from ${shot ? `ball ${shot.number}` : "the middle of the baseline"}. Drag a value and see what the ball would do.`}
+      </p>
+      <div className="grid gap-6 md:grid-cols-[minmax(0,5fr)_minmax(0,6fr)]">
+        <div className="flex flex-col gap-2">
+          {HANDLES.map(({ id, reach, step }) => {
+            const metric = metrics.find((m) => m.id === id);
+            const value = changes[id] ?? before.delivery[id] ?? 0;
+            if (!metric) return null;
+            return (
+              <label key={id} className="block">
+                <span className="flex justify-between">
+                  <span>{metric.label}</span>
+                  <span className={id in changes ? "font-semibold text-clay" : "text-soft"}>
+                    {say(metric, value, units)}
+                  </span>
+                </span>
+                <input
+                  type="range"
+                  min={-reach}
+                  max={reach}
+                  step={step}
+                  value={value}
+                  aria-valuetext={say(metric, value, units)}
+                  onChange={(event) => change({ ...changes, [id]: Number(event.target.value) })}
+                  className="h-8 w-full accent-clay"
+                />
+              </label>
+            );
+          })}
+          <Button disabled={Object.keys(changes).length === 0} onClick={() => change({})}>
+            Back to how it was
+          </Button>
+        </div>
+        <div className="flex flex-col gap-3">
+          <Ways before={before} after={after} hand={hand} />
+          <table className="w-full text-left">
+            <thead className="text-sm text-soft">
+              <tr className="border-b border-ink">
+                <th scope="col" className="font-medium">
+                  Modelled
+                </th>
+                <th scope="col" className="font-medium">
+                  as it was
+                </th>
+                <th scope="col" className="font-medium">
+                  as it would be
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {(["carry_m", "side_m", "curve_m", "apex_m"] as const).map((id) => (
+                <tr key={id} className="border-b border-rule">
+                  <th scope="row" className="py-0.5 font-normal">
+                    {LABELS[id]}
+                  </th>
+                  <td className="text-soft italic">{metres(id, before[id], units)}</td>
+                  <td className="italic">{metres(id, after[id], units)}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      </div>
+    </div>
+  );
+}
+
+const LABELS = { carry_m: "Carry", side_m: "Beside the line", curve_m: "Curve", apex_m: "Height" };
+
+function metres(id: keyof typeof LABELS, value: number, units: Parameters<typeof distance>[1]): string {
+  const sideways = id === "side_m" || id === "curve_m";
+  const text = distance(Math.abs(value), units);
+  if (!sideways || Number.parseFloat(text) === 0) return text;
+  return `${text} to the ${value > 0 ? "trail" : "lead"} side`;
+}

@@ -1,0 +1,140 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+
+import { ask, client } from "../../api/client";
+import { type Bay, queries, useSession } from "../../api/queries";
+import { useClock } from "../../api/useClock";
+import { Button } from "../../shared/ui/Button";
+import { TextField } from "../../shared/ui/Field";
+import { Notice } from "../../shared/ui/Notice";
+
+/** Bays and the monitors that stand in them. */
+export function BaysPage() {
+  const bays = useQuery(queries.bays);
+  const head = useSession().role === "head";
+  return (
+    <main className="mx-auto w-full max-w-4xl px-4 py-6">
+      <h1 className="mb-4 text-2xl font-bold">Bays</h1>
+      {bays.isError && <Notice error={bays.error} />}
+      {bays.data?.length === 0 && (
+        <p className="mb-4 max-w-prose text-lg text-soft">
+          No bay yet. A bay is a place to hit from; its monitor gets a token and sends its balls here.
+        </p>
+      )}
+      <div className="flex flex-col gap-6">
+        {bays.data?.map((bay) => (
+          <BayCard key={bay.id} bay={bay} head={head} />
+        ))}
+      </div>
+      {head && <NewBay />}
+      {!head && <p className="mt-4 text-soft">Devices are added and revoked by the head coach.</p>}
+    </main>
+  );
+}
+
+function NewBay() {
+  const cache = useQueryClient();
+  const [name, setName] = useState("");
+  const make = useMutation({
+    mutationFn: () => ask(client.POST("/api/v1/bays", { body: { name } })),
+    onSuccess: () => {
+      setName("");
+      return cache.invalidateQueries({ queryKey: ["bays"] });
+    },
+  });
+  return (
+    <form
+      className="mt-6 flex items-end gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        make.mutate();
+      }}
+    >
+      <TextField label="New bay" className="grow" value={name} onChange={setName} required maxLength={60} />
+      <Button type="submit">Add the bay</Button>
+      {make.isError && <Notice error={make.error} />}
+    </form>
+  );
+}
+
+function BayCard({ bay, head }: { bay: Bay; head: boolean }) {
+  const clock = useClock();
+  const cache = useQueryClient();
+  const [name, setName] = useState("");
+  const refresh = () => cache.invalidateQueries({ queryKey: ["bays"] });
+  const issue = useMutation({
+    mutationFn: () =>
+      ask(client.POST("/api/v1/bays/{bay_id}/devices", { params: { path: { bay_id: bay.id } }, body: { name } })),
+    onSuccess: refresh,
+  });
+  const roll = useMutation({
+    mutationFn: (device_id: number) =>
+      ask(client.POST("/api/v1/devices/{device_id}/roll", { params: { path: { device_id } } })),
+    onSuccess: refresh,
+  });
+  const revoke = useMutation({
+    mutationFn: (device_id: number) =>
+      ask(client.POST("/api/v1/devices/{device_id}/revoke", { params: { path: { device_id } } })),
+    onSuccess: refresh,
+  });
+  return (
+    <section className="border border-rule bg-sheet p-4">
+      <h2 className="text-lg font-semibold">{bay.name}</h2>
+      <p className="text-soft">
+        {bay.lesson_id === null ? "No lesson listens to this bay." : "A lesson listens to this bay."}
+        {(bay.tray ?? 0) > 0 && ` ${bay.tray} balls wait in its tray.`}
+      </p>
+      <ul className="my-3 divide-y divide-rule">
+        {bay.devices.map((device) => (
+          <li key={device.id} className="flex min-h-12 items-center justify-between gap-4">
+            <span className={device.revoked_at ? "text-soft line-through" : ""}>{device.name}</span>
+            <span className="text-sm text-soft">
+              {device.revoked_at
+                ? "revoked"
+                : device.seen_at
+                  ? `last ball ${clock.moment(device.seen_at)}`
+                  : "not heard of yet"}
+            </span>
+            {head && !device.revoked_at && (
+              <span className="flex gap-2">
+                <Button
+                  onClick={() => roll.mutate(device.id)}
+                  aria-label={`New token for ${device.name} in ${bay.name}`}
+                >
+                  New token
+                </Button>
+                <Button onClick={() => revoke.mutate(device.id)} aria-label={`Revoke ${device.name} in ${bay.name}`}>
+                  Revoke
+                </Button>
+              </span>
+            )}
+          </li>
+        ))}
+      </ul>
+      {head && (
+        <form
+          className="flex items-end gap-2"
+          onSubmit={(event) => {
+            event.preventDefault();
+            issue.mutate();
+          }}
+        >
+          <TextField label="New device" className="grow" value={name} onChange={setName} required maxLength={60} />
+          <Button type="submit">Issue token</Button>
+        </form>
+      )}
+      {issue.isError && <Notice error={issue.error} />}
+      {revoke.isError && <Notice error={revoke.error} />}
+      {roll.isError && <Notice error={roll.error} />}
+      {[issue.data, roll.data].map(
+        (told) =>
+          told && (
+            <p key={told.token} className="mt-3 border-l-4 border-straw bg-straw-ground px-3 py-2">
+              Token of {told.device.name}, shown only now:{" "}
+              <code className="font-mono break-all select-all">{told.token}</code>
+            </p>
+          ),
+      )}
+    </section>
+  );
+}

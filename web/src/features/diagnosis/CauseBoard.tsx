@@ -1,0 +1,97 @@
+import { type Ranking, useKnowledge } from "../../api/queries";
+import { chance } from "../../shared/format/say";
+import { worthOf } from "../../shared/format/worth";
+import { Meter } from "../../shared/ui/Meter";
+import { type Ribbon, ROW, ribbonsOf } from "./board";
+
+const HEIGHT = ROW.count * ROW.fault;
+
+/** Evidence on the left, faults in the middle, looks on the right; ribbons as wide as what they carry. */
+export function CauseBoard({
+  ranking,
+  opened,
+  onOpen,
+}: {
+  ranking: Ranking;
+  opened?: string;
+  onOpen: (id: string) => void;
+}) {
+  const board = ribbonsOf(ranking, useKnowledge().checks);
+  return (
+    <div>
+      <div className="grid grid-cols-[minmax(0,1.15fr)_3rem_minmax(0,1fr)_3rem_minmax(0,0.85fr)] max-lg:text-sm lg:grid-cols-[270px_90px_1fr_90px_250px]">
+        <Column title="Evidence" end />
+        <span />
+        <Column title="Faults" />
+        <span />
+        <Column title="Looks that would tell" />
+        <ul className="flex flex-col">
+          {board.evidence.map((e) => (
+            <li
+              key={e.key}
+              className="flex items-center justify-end pr-1.5 text-right leading-tight"
+              style={{ height: ROW.evidence }}
+            >
+              <span className={e.kind === "check" ? "text-clay" : e.kind === "metric" ? "text-slate" : "text-ink"}>
+                {e.text}
+              </span>
+            </li>
+          ))}
+        </ul>
+        <Ribbons ribbons={board.left} opened={opened} />
+        <ol className="flex flex-col">
+          {board.faults.map((fault) => (
+            <li key={fault.id} style={{ height: ROW.fault }} className="flex items-center">
+              <button
+                type="button"
+                aria-pressed={fault.id === opened}
+                onClick={() => onOpen(fault.id)}
+                className={`w-full border px-3 py-1 text-left leading-tight lg:py-1.5 ${fault.id === opened ? "border-ink bg-sheet" : "border-rule bg-paper hover:border-ink"}`}
+              >
+                <span className="flex items-baseline justify-between gap-3">
+                  <span className="font-semibold">{fault.label}</span>
+                  <span className="text-soft">{fault.word}</span>
+                </span>
+                <Meter share={fault.probability} label={`probability ${chance(fault.probability)}`} tone="clay" />
+              </button>
+            </li>
+          ))}
+        </ol>
+        <Ribbons ribbons={board.right} opened={opened} />
+        <ul className="flex flex-col">
+          {board.looks.map((look) => (
+            <li
+              key={look.id}
+              className="flex flex-col justify-center pl-1.5 leading-tight"
+              style={{ height: ROW.look }}
+            >
+              <span className="font-medium">{look.label}</span>
+              <span className="text-sm text-soft">{worthOf(look.gain_bits, board.looks[0]?.gain_bits ?? 0)}</span>
+            </li>
+          ))}
+        </ul>
+      </div>
+    </div>
+  );
+}
+
+function Column({ title, end = false }: { title: string; end?: boolean }) {
+  return <h3 className={`mb-1 text-sm font-semibold text-soft ${end ? "text-right" : ""}`}>{title}</h3>;
+}
+
+function Ribbons({ ribbons, opened }: { ribbons: Ribbon[]; opened?: string }) {
+  return (
+    <svg viewBox={`0 0 90 ${HEIGHT}`} preserveAspectRatio="none" className="w-full" height={HEIGHT} aria-hidden="true">
+      {ribbons.map((r) => (
+        <path
+          key={r.key}
+          d={`M2 ${r.from}C45 ${r.from} 45 ${r.to} 88 ${r.to}`}
+          fill="none"
+          strokeWidth={r.width}
+          strokeDasharray={r.against ? "4 4" : undefined}
+          className={`${r.against ? "stroke-plum" : r.side === "left" ? "stroke-slate" : "stroke-moss"} ${r.fault === opened ? "opacity-80" : "opacity-25"}`}
+        />
+      ))}
+    </svg>
+  );
+}

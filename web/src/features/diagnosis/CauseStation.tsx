@@ -1,0 +1,138 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+
+import { queries, type Ranking, useKnowledge } from "../../api/queries";
+import { chance, hyphens } from "../../shared/format/say";
+import { Meter } from "../../shared/ui/Meter";
+import { Notice } from "../../shared/ui/Notice";
+import { Tabs } from "../../shared/ui/Tabs";
+import { useDesk } from "../lesson/LessonContext";
+import { CauseBoard } from "./CauseBoard";
+import { type CauseRow, FaultOpened } from "./FaultOpened";
+import { History } from "./History";
+import { Rivals } from "./Rivals";
+
+const CLEAR = 0.7;
+const WORTH_A_WORD = 0.15;
+const WORTH_A_LOOK = 0.08;
+
+const CLOSER = [
+  { id: "one", label: "This fault" },
+  { id: "rivals", label: "Against a rival" },
+  { id: "history", label: "How it came about" },
+  { id: "others", label: "Partners, and not the pivot" },
+];
+
+/** Ranked causes with their evidence, and the look that would settle it. */
+export function CauseStation() {
+  const { lesson } = useDesk();
+  const cause = useQuery(queries.cause(lesson.id));
+  const [opened, setOpened] = useState<string | null>(null);
+  const [closer, setCloser] = useState("one");
+  if (cause.isError) return <Notice error={cause.error} />;
+  if (!cause.data) return null;
+  const ranking = cause.data;
+  const leader = ranking.faults[0];
+  const shown = [...ranking.faults, ...ranking.partners].find((f) => f.id === opened) ?? leader;
+  return (
+    <div className="mx-auto flex max-w-6xl flex-col gap-5">
+      <Verdict ranking={ranking} />
+      <CauseBoard ranking={ranking} opened={shown?.id} onOpen={setOpened} />
+      <div className="flex flex-wrap items-end justify-between gap-3">
+        <Tabs label="Closer" tabs={CLOSER} value={closer} onChange={setCloser} />
+        <Link
+          to={`/lessons/${lesson.id}/explain`}
+          className="inline-flex min-h-11 items-center rounded-sm border border-rule bg-sheet px-4 font-medium hover:border-ink"
+        >
+          A page for the student
+        </Link>
+      </div>
+      {closer === "one" && shown && <FaultOpened row={shown} ranking={ranking} />}
+      {closer === "rivals" && <Rivals ranking={ranking} opened={shown?.id} />}
+      {closer === "history" && <History />}
+      {closer === "others" && <Others ranking={ranking} />}
+    </div>
+  );
+}
+
+function Verdict({ ranking }: { ranking: Ranking }) {
+  const { lesson } = useDesk();
+  const knowledge = useKnowledge();
+  const [leader] = ranking.faults;
+  const [best] = ranking.next_checks;
+  const change = ranking.would_change;
+  const label = (id: string) => knowledge.causes.find((c) => c.id === id)?.label.split(",")[0] ?? hyphens(id);
+  return (
+    <div className="grid items-start gap-x-8 gap-y-3 md:grid-cols-[1fr_auto]">
+      <div>
+        <h2 className="text-2xl font-bold">{headline(ranking)}</h2>
+        {ranking.notes.map((note) => (
+          <p key={note} className="text-soft">
+            {note}
+          </p>
+        ))}
+        {ranking.unexplained > 0.3 && (
+          <p className="text-plum">
+            {Math.round(ranking.unexplained * 100)} % of the pattern is not explained by these causes.
+          </p>
+        )}
+      </div>
+      {best && best.gain_bits >= WORTH_A_LOOK && (
+        <p className="max-w-md border-l-4 border-moss bg-moss-ground px-3 py-2">
+          <Link
+            to={`/lessons/${lesson.id}/check`}
+            className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4"
+          >
+            Best next look: {best.label.toLowerCase()}
+          </Link>
+          <br />
+          {best.question}
+          {change && leader && leader.probability >= WORTH_A_WORD && (
+            <span className="block text-soft">
+              If {knowledge.checks.find((c) => c.id === change.check)?.label.toLowerCase()} is “{hyphens(change.grade)}
+              ”, {label(change.leader).toLowerCase()} takes the lead.
+            </span>
+          )}
+        </p>
+      )}
+    </div>
+  );
+}
+
+/** The ranking in one sentence; what is not the pivot says so first. */
+function headline(ranking: Ranking): string {
+  const [leader] = ranking.faults;
+  const [other] = ranking.compensations;
+  if (other && leader && other.probability >= CLEAR && other.probability > leader.probability) {
+    return `${other.label}, ${other.word}: probably not the pivot.`;
+  }
+  return leader && ranking.enough ? `${leader.label}: ${leader.word}.` : "Not settled yet.";
+}
+
+/** Partners and confounders: in the chain, or not the pivot at all. */
+function Others({ ranking }: { ranking: Ranking }) {
+  return (
+    <section className="grid gap-8 md:grid-cols-2">
+      <CauseList title="Partners in the chain" rows={ranking.partners} />
+      <CauseList title="Not the pivot" rows={ranking.compensations.slice(0, 5)} />
+    </section>
+  );
+}
+
+function CauseList({ title, rows }: { title: string; rows: CauseRow[] }) {
+  return (
+    <div>
+      <h3 className="font-semibold">{title}</h3>
+      <ul>
+        {rows.map((row) => (
+          <li key={row.id} className="grid grid-cols-[1fr_7rem_6rem] items-center gap-3 py-0.5">
+            <span>{row.label}</span>
+            <span className="text-sm text-soft">{row.word}</span>
+            <Meter share={row.probability} label={`${row.label} ${chance(row.probability)}`} tone="slate" />
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}

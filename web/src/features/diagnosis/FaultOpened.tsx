@@ -1,0 +1,115 @@
+import { useQuery } from "@tanstack/react-query";
+
+import { queries, type Ranking, useKnowledge } from "../../api/queries";
+import { SwingFigure } from "../../shared/charts/SwingFigure";
+import { Ways } from "../../shared/charts/Ways";
+import { capital, chance, hyphens, say, signed } from "../../shared/format/say";
+import { useDesk } from "../lesson/LessonContext";
+
+export type CauseRow = Ranking["faults"][number];
+
+/** One cause in full: what speaks for and against, what it does to the ball, where it comes from, what refutes it. */
+export function FaultOpened({ row, ranking }: { row: CauseRow; ranking: Ranking }) {
+  const knowledge = useKnowledge();
+  const label = (id: string) => knowledge.causes.find((c) => c.id === id)?.label.split(",")[0] ?? id;
+  const before = ranking.chain.filter(([, to]) => to === row.id).map(([from]) => label(from as string));
+  const after = ranking.chain.filter(([from]) => from === row.id).map(([, to]) => label(to as string));
+  return (
+    <section aria-label={row.label} className="grid content-start gap-4">
+      <div>
+        <h3 className="text-xl font-bold">
+          {row.label}
+          {row.variant && <span className="font-normal">, {hyphens(row.variant)}</span>}
+        </h3>
+        <p>{row.happens}</p>
+        <p className="mt-1 text-soft">
+          {capital(row.word)}, probability {chance(row.probability)}
+          {row.moment && `, seen in ${row.moment}`}.
+          {before.length > 0 && ` May come from ${before.join(", ").toLowerCase()}.`}
+          {after.length > 0 && ` May bring ${after.join(", ").toLowerCase()}.`}
+        </p>
+      </div>
+      <div className="grid gap-4 sm:grid-cols-2">
+        <EvidenceList
+          title="For it"
+          items={row.evidence.filter((e) => e.log_odds > 0)}
+          empty="Nothing speaks for it."
+        />
+        <EvidenceList
+          title="Against it"
+          items={row.evidence.filter((e) => e.log_odds < 0)}
+          empty="Nothing speaks against it."
+        />
+      </div>
+      <WhatItDoes row={row} />
+    </section>
+  );
+}
+
+function EvidenceList({ title, items, empty }: { title: string; items: CauseRow["evidence"]; empty: string }) {
+  return (
+    <div>
+      <h4 className="font-semibold">{title}</h4>
+      {items.length === 0 && <p className="text-soft">{empty}</p>}
+      <ul>
+        {items.slice(0, 6).map((e) => (
+          <li key={`${e.kind}${e.id}`} className="flex justify-between gap-3 border-b border-rule py-0.5">
+            <span>{e.text}</span>
+            <span className="text-soft" title="change of the log-odds">
+              {signed(e.log_odds)}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+/** The fault alone, at its usual severity: drawn, flown, and the looks that would show or refute it. */
+function WhatItDoes({ row }: { row: CauseRow }) {
+  const { lesson, hand, units } = useDesk();
+  const knowledge = useKnowledge();
+  const told = useQuery(queries.faultBall(lesson.id, row.id, row.variant ?? ""));
+  const sign = told.data?.shown_by[0];
+  const drawn = useQuery({ ...queries.figure(sign?.[0] ?? "", hand), enabled: Boolean(sign), retry: false });
+  if (!told.data) return null;
+  const { before, after, reason } = told.data.ball;
+  const figures = drawn.data?.grades.filter((g) => g.sound || g.grade === sign?.[1]);
+  const refuting = told.data.refuted_by.slice(0, 3).map(([look, grade]) => `${lookLabel(look)} “${hyphens(grade)}”`);
+  const shifts = knowledge.metrics.filter(
+    (m) => Math.abs((after.delivery[m.id] ?? 0) - (before.delivery[m.id] ?? 0)) > (m.unit === "mm" ? 1.4 : 0.4),
+  );
+
+  function lookLabel(id: string): string {
+    return knowledge.checks.find((c) => c.id === id)?.label.toLowerCase() ?? hyphens(id);
+  }
+  return (
+    <div>
+      <h4 className="font-semibold">What it alone would do to the ball</h4>
+      <p className="text-soft italic">Modelled, this fault and nothing else. {reason}</p>
+      <div className="mt-2 grid max-w-3xl grid-cols-[1fr_2fr] items-center gap-3">
+        <div className="flex">
+          {drawn.data &&
+            figures?.map((g) => (
+              <SwingFigure
+                key={g.grade}
+                picture={drawn.data}
+                grade={g}
+                title={hyphens(g.grade)}
+                className="h-36 min-w-0 flex-1"
+              />
+            ))}
+        </div>
+        <Ways before={before} after={after} hand={hand} />
+      </div>
+      <p className="mt-1 text-sm text-soft">
+        {shifts.map((m) => `${m.label} ${say(m, after.delivery[m.id] ?? 0, units)}`).join(", ")}
+      </p>
+      {refuting.length > 0 && (
+        <p className="mt-2">
+          <span className="font-semibold">It would be refuted by</span> {refuting.join(", or by ")}.
+        </p>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,39 @@
+import { useQuery } from "@tanstack/react-query";
+
+import { queries, useKnowledge } from "../../api/queries";
+import { chance } from "../../shared/format/say";
+import { Meter } from "../../shared/ui/Meter";
+import { useDesk } from "../lesson/LessonContext";
+import { stepSentence } from "./board";
+
+/** How the ranking came about: the leader after every look. */
+export function History() {
+  const { lesson } = useDesk();
+  const { causes, checks } = useKnowledge();
+  const told = useQuery(queries.history(lesson.id));
+  if (!told.data) return <p className="text-soft">Working the looks through again.</p>;
+  if (told.data.length < 2)
+    return <p className="text-soft">No look is graded yet. After every look the leader is noted here.</p>;
+  const label = (id: string) => causes.find((c) => c.id === id)?.label.split(",")[0] ?? id;
+  const look = (id: string) => checks.find((c) => c.id === id)?.label ?? id;
+  return (
+    <ol className="divide-y divide-rule border-y border-rule">
+      {told.data.map((step, i) => (
+        <li key={i} className="grid grid-cols-[minmax(0,5fr)_minmax(0,4fr)_7rem] items-center gap-4 py-1.5">
+          <span>{stepSentence(step, i, look)}</span>
+          <span>
+            <span
+              className={i > 0 && told.data[i - 1]?.leader !== step.leader ? "font-semibold text-clay" : "font-medium"}
+            >
+              {label(step.leader)}
+            </span>
+            <span className="text-soft">
+              , {step.word}; then {label(step.second).toLowerCase()}
+            </span>
+          </span>
+          <Meter share={step.probability} label={`probability ${chance(step.probability)}`} tone="clay" />
+        </li>
+      ))}
+    </ol>
+  );
+}

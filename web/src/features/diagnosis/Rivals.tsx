@@ -1,0 +1,53 @@
+import { useState } from "react";
+
+import { type Ranking, useKnowledge } from "../../api/queries";
+import { tellingApart } from "./board";
+import { FaultOpened } from "./FaultOpened";
+
+/** Two causes side by side, and the looks that tell them apart. */
+export function Rivals({ ranking, opened }: { ranking: Ranking; opened: string | undefined }) {
+  const checks = useKnowledge().checks;
+  const rows = [...ranking.faults, ...ranking.partners];
+  const first = rows.find((r) => r.id === opened) ?? ranking.faults[0];
+  const [chosen, choose] = useState<string | null>(null);
+  const second =
+    rows.find((r) => r.id === chosen && r.id !== first?.id) ?? ranking.faults.find((r) => r.id !== first?.id);
+  if (!first || !second) return null;
+  const looks = tellingApart(checks, ranking, first.id, second.id);
+  return (
+    <div className="flex flex-col gap-4">
+      <div className="flex flex-wrap items-end gap-4">
+        <label className="text-sm text-soft">
+          Beside {first.label.toLowerCase()}
+          <select
+            value={second.id}
+            onChange={(e) => choose(e.target.value)}
+            className="mt-1 block min-h-11 rounded-sm border border-rule bg-sheet px-2 text-ink"
+          >
+            {rows
+              .filter((r) => r.id !== first.id)
+              .map((r) => (
+                <option key={r.id} value={r.id}>
+                  {r.label}, {r.word}
+                </option>
+              ))}
+          </select>
+        </label>
+        <p className="pb-2">
+          {looks.length > 0 ? (
+            <>
+              <span className="font-semibold">What tells them apart:</span>{" "}
+              {looks.map((c) => c.label.toLowerCase()).join(", ")}.
+            </>
+          ) : (
+            "No open look tells these two apart: correct the one upstream and let the balls say."
+          )}
+        </p>
+      </div>
+      <div className="grid gap-8 lg:grid-cols-2">
+        <FaultOpened row={first} ranking={ranking} />
+        <FaultOpened row={second} ranking={ranking} />
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,72 @@
+import { describe, expect, it } from "vitest";
+
+import type { Check, Ranking } from "../../api/queries";
+import { ribbonsOf, stepSentence, tellingApart } from "./board";
+
+const fault = (id: string, evidence: [string, number][]) => ({
+  id,
+  probability: 0.5,
+  evidence: evidence.map(([e, log_odds]) => ({ kind: "metric", id: e, log_odds, text: e })),
+});
+const ranking = {
+  faults: [
+    fault("one", [
+      ["path", 2],
+      ["face", -1],
+      ["attack", 0.01],
+    ]),
+    fault("two", [["path", 0.5]]),
+  ],
+  next_checks: [
+    { id: "look", gain_bits: 0.3 },
+    { id: "idle", gain_bits: 0 },
+  ],
+} as unknown as Ranking;
+const checks = [{ id: "look", speaks: { bad: { one: 2 } } }] as unknown as Check[];
+
+describe("the cause board", () => {
+  const board = ribbonsOf(ranking, checks);
+
+  it("draws a ribbon for every piece that matters, wider for more", () => {
+    expect(board.left.map((r) => r.key)).toEqual(["one/metric:path", "one/metric:face", "two/metric:path"]);
+    expect(board.left[0]?.width).toBeGreaterThan(board.left[2]?.width ?? 99);
+    expect(board.left.map((r) => r.against)).toEqual([false, true, false]);
+  });
+
+  it("links looks only to the faults they speak of, and leaves idle looks out", () => {
+    expect(board.looks.map((l) => l.id)).toEqual(["look"]);
+    expect(board.right.map((r) => r.fault)).toEqual(["one"]);
+  });
+});
+
+describe("looks that tell two causes apart", () => {
+  const look = (id: string, speaks: Record<string, Record<string, number>>) => ({ id, speaks }) as unknown as Check;
+  const checks = [
+    look("both", { bad: { one: 2, other: 2 } }),
+    look("for-one", { bad: { one: 2 } }),
+    look("neither", { bad: { third: 2 } }),
+    look("against", { good: { other: -2 } }),
+  ];
+  const ranking = {
+    next_checks: ["neither", "against", "both", "for-one"].map((id) => ({ id })),
+  } as unknown as Ranking;
+  it("are those that speak of one and not alike of the other, in the order of their worth", () => {
+    expect(tellingApart(checks, ranking, "one", "other").map((c) => c.id)).toEqual(["against", "for-one"]);
+  });
+  it("leave out what is graded already", () => {
+    const less = { next_checks: [{ id: "for-one" }] } as unknown as Ranking;
+    expect(tellingApart(checks, less, "one", "other").map((c) => c.id)).toEqual(["for-one"]);
+  });
+});
+
+describe("steps of the ranking's history", () => {
+  it("are told as sentences", () => {
+    expect(stepSentence({ look: "", grade: "", coach: "" }, 0, (id) => id)).toBe(
+      "Before any look, from balls and words",
+    );
+    expect(stepSentence({ look: "seat-line", grade: "leaves-early", coach: "x" }, 3, () => "Seat line")).toBe(
+      "After the third look, seat line: leaves early",
+    );
+    expect(stepSentence({ look: "a", grade: "b", coach: "" }, 15, (id) => id)).toBe("After the 15th look, a: b");
+  });
+});

@@ -1,0 +1,120 @@
+/** Places and widths of the cause board: which evidence bears on which fault, which look would tell of it. */
+import type { Check, Ranking } from "../../api/queries";
+
+export const ROW = { count: 6, fault: 57, evidence: 38, look: 57 };
+const MOST_EVIDENCE = 9;
+const MOST_LOOKS = 6;
+const WIDEST = 14;
+const LEAST = 0.15;
+
+export type Ribbon = {
+  key: string;
+  fault: string;
+  from: number;
+  to: number;
+  width: number;
+  against: boolean;
+  side: "left" | "right";
+};
+
+type Gathered = { key: string; kind: string; text: string; weight: number };
+
+export function ribbonsOf(ranking: Ranking, checks: Check[]) {
+  const named = new Map(checks.map((c) => [c.id, c]));
+  const faults = ranking.faults.slice(0, ROW.count);
+  const evidence = gather(faults);
+  const place = new Map(evidence.map((e, i) => [e.key, (i + 0.5) * ROW.evidence]));
+  const left: Ribbon[] = faults.flatMap((fault, f) =>
+    fault.evidence.flatMap((e) => {
+      const from = place.get(keyOf(e));
+      if (from === undefined || Math.abs(e.log_odds) < LEAST) return [];
+      const key = `${fault.id}/${keyOf(e)}`;
+      const to = (f + 0.5) * ROW.fault;
+      return [
+        { key, fault: fault.id, from, to, width: width(e.log_odds), against: e.log_odds < 0, side: "left" as const },
+      ];
+    }),
+  );
+  const looks = ranking.next_checks.filter((c) => c.gain_bits > 0.01).slice(0, MOST_LOOKS);
+  const right: Ribbon[] = looks.flatMap((look, i) =>
+    faults
+      .map((fault, f) => ({ fault, f, strength: strengthOf(named.get(look.id), fault.id) }))
+      .filter(({ strength }) => strength > 0)
+      .map(({ fault, f, strength }) => ({
+        key: `${fault.id}/${look.id}`,
+        fault: fault.id,
+        from: (f + 0.5) * ROW.fault,
+        to: (i + 0.5) * ROW.look,
+        width: Math.min(WIDEST, 1 + strength * 10 * look.gain_bits),
+        against: false,
+        side: "right" as const,
+      })),
+  );
+  return { faults, evidence, left, looks, right };
+}
+
+function keyOf(e: { kind: string; id: string }): string {
+  return `${e.kind}:${e.id}`;
+}
+
+/** How strongly any grade of a look speaks of a fault, for or against. */
+function strengthOf(check: Check | undefined, fault: string): number {
+  const strengths = Object.values(check?.speaks ?? {}).map((speaks) => Math.abs(speaks[fault] ?? 0));
+  return Math.max(0, ...strengths);
+}
+
+function width(logOdds: number): number {
+  return Math.min(WIDEST, 1 + 3 * Math.abs(logOdds));
+}
+
+/** The pieces that matter most over the faults shown, those of the leader first. */
+function gather(faults: Ranking["faults"]): Gathered[] {
+  const found = new Map<string, Gathered>();
+  for (const [rank, fault] of faults.entries()) {
+    for (const e of fault.evidence) {
+      if (!e.text) continue;
+      const old = found.get(keyOf(e));
+      const weight = Math.abs(e.log_odds) / (1 + rank) + (old?.weight ?? 0);
+      found.set(keyOf(e), { key: keyOf(e), kind: e.kind, text: e.text, weight });
+    }
+  }
+  return [...found.values()].sort((a, b) => b.weight - a.weight).slice(0, MOST_EVIDENCE);
+}
+
+/** Open looks that speak of one of two causes and differently of the other, the most telling first. */
+export function tellingApart(checks: Check[], ranking: Ranking, one: string, other: string): Check[] {
+  const named = new Map(checks.map((c) => [c.id, c]));
+  return ranking.next_checks
+    .map((next) => named.get(next.id))
+    .filter(
+      (check): check is Check =>
+        check !== undefined &&
+        Object.values(check.speaks ?? {}).some((speaks) => (speaks[one] ?? 0) !== (speaks[other] ?? 0)),
+    )
+    .slice(0, 3);
+}
+
+const ORDINALS = [
+  "",
+  "first",
+  "second",
+  "third",
+  "fourth",
+  "fifth",
+  "sixth",
+  "seventh",
+  "eighth",
+  "ninth",
+  "tenth",
+  "eleventh",
+  "twelfth",
+];
+
+type Step = { look: string; grade: string; coach: string };
+
+/** "After the third look, seat line: leaves early". */
+export function stepSentence(step: Step, place: number, label: (id: string) => string): string {
+  if (!step.look) return "Before any look, from balls and words";
+  const count = ORDINALS[place] ?? `${place}th`;
+  return `After the ${count} look, ${label(step.look).toLowerCase()}: ${step.grade.replaceAll("-", " ")}`;
+}

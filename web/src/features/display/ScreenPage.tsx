@@ -1,0 +1,110 @@
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+
+import { ask, client, Problems } from "../../api/client";
+import { queries } from "../../api/queries";
+import { Button } from "../../shared/ui/Button";
+import { TextField } from "../../shared/ui/Field";
+import { Notice } from "../../shared/ui/Notice";
+import { matWords } from "./screen";
+
+const KEPT = "instavis-mat";
+const EVERY = 1000;
+
+/** The student's screen: paired by a code, it shows one ball at a time and changes nothing. */
+export function ScreenPage() {
+  const [token, setToken] = useState(() => sessionStorage.getItem(KEPT) ?? "");
+  function keep(next: string) {
+    if (next) sessionStorage.setItem(KEPT, next);
+    else sessionStorage.removeItem(KEPT);
+    setToken(next);
+  }
+  return token ? <Mat token={token} onClosed={() => keep("")} /> : <Pair onPaired={keep} />;
+}
+
+function Pair({ onPaired }: { onPaired: (token: string) => void }) {
+  const [code, setCode] = useState("");
+  const pair = useMutation({
+    mutationFn: () => ask(client.POST("/api/v1/mat", { body: { code } })),
+    onSuccess: (told) => onPaired(told.token),
+  });
+  return (
+    <main className="mx-auto flex min-h-screen max-w-md flex-col justify-center gap-4 px-6">
+      <h1 className="text-3xl font-bold">The student's screen</h1>
+      <p className="text-lg text-soft">Enter the code that the coach's screen shows.</p>
+      <form
+        className="flex items-end gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          pair.mutate();
+        }}
+      >
+        <TextField
+          label="Code"
+          inputMode="numeric"
+          autoComplete="off"
+          autoFocus
+          value={code}
+          onChange={setCode}
+          className="flex-1 text-2xl"
+        />
+        <Button strong type="submit" disabled={code.trim().length < 6 || pair.isPending}>
+          Show it
+        </Button>
+      </form>
+      {pair.isError && <Notice error={pair.error} />}
+    </main>
+  );
+}
+
+function Mat({ token, onClosed }: { token: string; onClosed: () => void }) {
+  const told = useQuery({ ...queries.mat(token), refetchInterval: EVERY, staleTime: 0 });
+  const closed = told.error instanceof Problems && told.error.status === 404;
+  if (closed) {
+    return (
+      <main className="mx-auto flex min-h-screen max-w-md flex-col justify-center gap-4 px-6">
+        <p className="text-2xl">{told.error?.message}</p>
+        <Button strong onClick={onClosed} className="self-start">
+          Enter a code
+        </Button>
+      </main>
+    );
+  }
+  if (!told.data) return null;
+  const words = matWords(told.data);
+  return (
+    <main className={`flex h-screen flex-col justify-between gap-[3vh] p-[4vh] ${words.ground}`}>
+      <header className="flex items-baseline justify-between text-[3.4vh] text-soft">
+        <h1>{told.data.first_name}</h1>
+        <p>
+          {told.data.stage}
+          {told.data.ball > 0 && `, ball ${told.data.ball}`}
+          {told.isError && ", the line is down"}
+        </p>
+      </header>
+      <div aria-live="polite" className="grid grow content-center gap-[3vh]">
+        {told.data.call ? (
+          <p className="text-[13vh] leading-none font-bold">{words.call}</p>
+        ) : (
+          <>
+            <Answer question="The move" answer={words.move} tone={words.moveTone} />
+            <Answer question="The ball" answer={words.ball} tone={words.ballTone} />
+          </>
+        )}
+      </div>
+      <footer className="flex items-end justify-between gap-8">
+        <p className="text-[5vh] leading-tight">{told.data.cue && `“${told.data.cue}”`}</p>
+        <p className="shrink-0 text-right text-[4.4vh] leading-tight font-semibold">{words.more}</p>
+      </footer>
+    </main>
+  );
+}
+
+function Answer({ question, answer, tone }: { question: string; answer: string; tone: string }) {
+  return (
+    <p className="grid grid-cols-[24vw_1fr] items-baseline">
+      <span className="text-[5vh] text-soft">{question}</span>
+      <span className={`text-[15vh] leading-none font-bold ${tone}`}>{answer}</span>
+    </p>
+  );
+}

@@ -1,0 +1,52 @@
+import { describe, expect, it } from "vitest";
+
+import type { Schemas } from "../../api/client";
+import { matWords } from "./screen";
+
+const view = (changes: Partial<Schemas["MatView"]>): Schemas["MatView"] => ({
+  first_name: "A",
+  cue: "",
+  stage: "Half",
+  ball: 3,
+  moved: "",
+  answered: "",
+  verdict: "",
+  hits: 2,
+  need: 4,
+  of: 6,
+  more: 2,
+  advice: "hold",
+  call: "",
+  ended: false,
+  ...changes,
+});
+
+describe("the student's screen", () => {
+  it("says nothing before it knows", () => {
+    expect(matWords(view({}))).toMatchObject({ move: "…", ball: "…", ground: "bg-paper" });
+  });
+  it("says both answers, and glows only when both are yes", () => {
+    expect(matWords(view({ moved: "yes", answered: "yes" }))).toMatchObject({
+      move: "made",
+      ball: "answered",
+      ground: "bg-moss-ground",
+    });
+    expect(matWords(view({ moved: "no", answered: "yes" })).ground).toBe("bg-paper");
+    expect(matWords(view({ moved: "partly" })).move).toBe("half made");
+  });
+  it.each([
+    ["hold", 2, "2 linked, 2 more to step up"],
+    ["up", 0, "One step up"],
+    ["down", 2, "A smaller swing finds it sooner"],
+    ["hold", 0, "Keep going"],
+  ])("at advice %s says what is next", (advice, more, words) => {
+    expect(matWords(view({ advice, more })).more).toBe(words);
+  });
+  it("calls a comparison", () => {
+    expect(matWords(view({ call: "new" })).call).toBe("New move");
+    expect(matWords(view({ call: "Turn first" })).call).toBe("Turn first");
+  });
+  it("says nothing of steps where there is no ladder", () => {
+    expect(matWords(view({ stage: "", of: 0 })).more).toBe("");
+  });
+});

@@ -1,0 +1,28 @@
+/** What the student's screen says between two balls. */
+import type { Schemas } from "../../api/client";
+
+type View = Schemas["MatView"];
+
+const MOVES: Record<string, string> = { yes: "made", partly: "half made", no: "not made", "": "…" };
+const ANSWERS: Record<string, string> = { yes: "answered", no: "did not", "": "…" };
+
+/** Words and their colours; a colour never says what the word does not. */
+export function matWords(view: View) {
+  return {
+    move: view.ended ? "lesson over" : (MOVES[view.moved] ?? "…"),
+    ball: ANSWERS[view.answered] ?? "…",
+    call: view.call === "new" ? "New move" : view.call === "old" ? "Old move" : view.call,
+    more: moreWords(view),
+    moveTone: view.moved === "yes" ? "text-moss" : view.moved === "no" ? "text-plum" : "text-ink",
+    ballTone: view.answered === "yes" ? "text-moss" : "text-ink",
+    ground: view.moved === "yes" && view.answered === "yes" ? "bg-moss-ground" : "bg-paper",
+  };
+}
+
+function moreWords({ advice, more, of, hits, stage }: View): string {
+  if (!stage || of === 0) return "";
+  if (advice === "up") return "One step up";
+  if (advice === "down") return "A smaller swing finds it sooner";
+  if (more === 0) return "Keep going";
+  return `${hits} linked, ${more} more to step up`;
+}

@@ -1,0 +1,76 @@
+import type { Schemas } from "../../api/client";
+import type { Shot } from "../../api/queries";
+import { BallGlyph } from "../lesson/BallGlyph";
+import { useDesk } from "../lesson/LessonContext";
+
+/** The first balls as they would stand on the tape, and everything that is skipped, wrong or odd. */
+export function DraftPreview({ preview }: { preview: Schemas["Preview"] }) {
+  const { hand } = useDesk();
+  return (
+    <section aria-label="What the file would bring" className="flex flex-col gap-2">
+      <h3 className="font-semibold">
+        {preview.count} {preview.count === 1 ? "ball" : "balls"}
+        {preview.complete ? "" : " in the first rows"}
+        {preview.skipped_count > 0 && (
+          <span className="font-normal text-soft">, {preview.skipped_count} rows are no balls</span>
+        )}
+      </h3>
+      <div
+        className="flex overflow-x-auto border border-rule bg-sheet"
+        tabIndex={0}
+        role="group"
+        aria-label="The first balls"
+      >
+        {preview.balls.map((record, i) => (
+          <div key={i} className="flex min-w-11 flex-col items-center px-1 pt-1">
+            <BallGlyph shot={shown(record)} hand={hand} apart={false} />
+            <span className="text-xs text-soft">{i + 1}</span>
+          </div>
+        ))}
+      </div>
+      {preview.doubts.map((doubt) => (
+        <p key={doubt} className="border-l-4 border-plum bg-plum-ground px-3 py-2 text-plum">
+          {doubt}
+        </p>
+      ))}
+      {preview.problems.length > 0 && (
+        <ul className="border-l-4 border-plum bg-plum-ground px-3 py-2 text-plum">
+          {preview.problems.map((p) => (
+            <li key={`${p.line} ${p.field}`}>
+              Line {p.line}: {p.message}
+            </li>
+          ))}
+          {preview.problem_count > preview.problems.length && (
+            <li>… and {preview.problem_count - preview.problems.length} more.</li>
+          )}
+        </ul>
+      )}
+      {preview.skipped.length > 0 && (
+        <details className="text-sm text-soft">
+          <summary className="min-h-6 cursor-pointer">Rows that are no balls</summary>
+          <ul>
+            {preview.skipped.map((row) => (
+              <li key={String(row.line)}>
+                Line {String(row.line)}: {String(row.reason)}
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+    </section>
+  );
+}
+
+const EMPTY = {
+  path_deg: null,
+  spin_axis_deg: null,
+  strike_toe_mm: null,
+  strike_high_mm: null,
+  movement: "",
+  turf: "",
+  note: "",
+};
+
+function shown(record: Record<string, unknown>): Shot {
+  return { ...EMPTY, ...record } as unknown as Shot;
+}

@@ -1,0 +1,179 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+
+import { ask, client, type Schemas } from "../../api/client";
+import { queries, useKnowledge } from "../../api/queries";
+import { Button } from "../../shared/ui/Button";
+import { Notice } from "../../shared/ui/Notice";
+import { Sheet } from "../../shared/ui/Sheet";
+import { ColumnTable } from "./ColumnTable";
+import { DraftPreview } from "./DraftPreview";
+import { fieldsOf, type Mapping, withColumn } from "./mapping";
+
+type Draft = Schemas["DraftOut"];
+
+/** A table from elsewhere: what its columns mean, what it would bring, and then its way in. */
+export function FileSheet({ draft, lessonId, onClose }: { draft: Draft; lessonId: number; onClose: () => void }) {
+  const cache = useQueryClient();
+  const metrics = useKnowledge().metrics;
+  const fields = fieldsOf(metrics);
+  const params = { path: { draft_id: draft.id } };
+  const [mapping, setMapping] = useState<Mapping>(draft.mapping);
+  const [leaveOut, setLeaveOut] = useState(false);
+  const [begun, setBegun] = useState(false);
+  const look = useMutation({
+    mutationFn: (body: Mapping) => ask(client.POST("/api/v1/drafts/{draft_id}/preview", { params, body })),
+  });
+  const store = useMutation({
+    mutationFn: () =>
+      ask(client.POST("/api/v1/drafts/{draft_id}/store", { params, body: { mapping, leave_out_bad: leaveOut } })),
+    onSuccess: () => setBegun(true),
+  });
+  const drop = useMutation({ mutationFn: () => ask(client.DELETE("/api/v1/drafts/{draft_id}", { params })) });
+  const preview = look.data ?? draft.preview;
+
+  function change(next: Mapping) {
+    setMapping(next);
+    look.mutate(next);
+  }
+  function leave() {
+    drop.mutate();
+    onClose();
+  }
+  if (begun) {
+    return (
+      <Sheet title={`Bringing in ${draft.name}`} open onClose={onClose}>
+        <Way
+          draftId={draft.id}
+          onCancel={() => drop.mutate()}
+          onBack={() => setBegun(false)}
+          onDone={() => {
+            void cache.invalidateQueries({ queryKey: ["lesson", lessonId] });
+            drop.mutate();
+            onClose();
+          }}
+        />
+      </Sheet>
+    );
+  }
+  const wrong = preview.problem_count > 0;
+  return (
+    <Sheet
+      title={`Bring in ${draft.name}`}
+      told="Look over what each column is. Nothing is stored before you say so."
+      open
+      wide
+      onClose={leave}
+    >
+      <div className="flex flex-col gap-4">
+        <ul className="text-sm text-soft">
+          {draft.remembered && (
+            <li className="font-semibold text-moss">
+              A file like this was brought in before: its columns are set as then.
+            </li>
+          )}
+          {draft.notes.map((note) => (
+            <li key={note}>{note}</li>
+          ))}
+        </ul>
+        <ColumnTable
+          mapping={mapping}
+          guesses={draft.columns}
+          fields={fields}
+          onChange={(place, use) => change(withColumn(mapping, place, use, fields))}
+        />
+        {look.isError && <Notice error={look.error} />}
+        <DraftPreview preview={preview} />
+        {store.isError && <Notice error={store.error} />}
+        <div className="flex flex-wrap items-center gap-3">
+          <Button
+            strong
+            disabled={preview.count === 0 || look.isPending || store.isPending || look.isError || (wrong && !leaveOut)}
+            onClick={() => store.mutate()}
+          >
+            Store {preview.complete ? preview.count : "all"} balls
+          </Button>
+          <Button onClick={leave}>Leave</Button>
+          {wrong && (
+            <label className="flex min-h-11 items-center gap-2">
+              <input
+                type="checkbox"
+                className="h-5 w-5 accent-clay"
+                checked={leaveOut}
+                onChange={(event) => setLeaveOut(event.target.checked)}
+              />
+              Leave out the {preview.problem_count} rows that cannot be read
+            </label>
+          )}
+        </div>
+      </div>
+    </Sheet>
+  );
+}
+
+const ENDED = new Set(["done", "failed", "cancelled"]);
+
+/** How far it has come; it can be called off, and then nothing of it is kept. */
+function Way({
+  draftId,
+  onCancel,
+  onBack,
+  onDone,
+}: {
+  draftId: number;
+  onCancel: () => void;
+  onBack: () => void;
+  onDone: () => void;
+}) {
+  const way = useQuery({
+    ...queries.draftWay(draftId),
+    refetchInterval: (query) => (ENDED.has(query.state.data?.state ?? "") ? false : 250),
+    staleTime: 0,
+  });
+  if (way.isError) return <Notice error={way.error} />;
+  const told = way.data;
+  if (!told) return null;
+  const share = told.total ? Math.min(1, told.done / told.total) : 0;
+  return (
+    <div className="flex flex-col gap-4">
+      {told.state === "reading" && (
+        <>
+          <progress className="h-3 w-full accent-clay" value={share} max={1} aria-label="Share of the file" />
+          <p role="status">{told.stored} balls so far.</p>
+          <Button onClick={onCancel}>Call it off</Button>
+        </>
+      )}
+      {told.state === "done" && (
+        <>
+          <p role="status" className="text-lg">
+            {told.stored} balls brought in{told.known ? `, ${told.known} were here already` : ""}
+            {told.left_out ? `, ${told.left_out} rows left out` : ""}.
+          </p>
+          <Button strong onClick={onDone}>
+            To the pattern
+          </Button>
+        </>
+      )}
+      {told.state === "cancelled" && (
+        <>
+          <p role="status">Called off. Nothing of the file was kept.</p>
+          <Button onClick={onDone}>Close</Button>
+        </>
+      )}
+      {told.state === "failed" && (
+        <>
+          <div role="alert" className="border-l-4 border-plum bg-plum-ground px-3 py-2 text-plum">
+            <p>Nothing of the file was kept.</p>
+            {told.problems.map((p) => (
+              <p key={`${p.line} ${p.message}`}>
+                {p.line ? `Line ${p.line}: ` : ""}
+                {p.message}
+              </p>
+            ))}
+          </div>
+          <Button onClick={onBack}>Back to the columns</Button>
+        </>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,77 @@
+/** What a coach may say of a column, and what a mapping then is; no React. */
+import type { Schemas } from "../../api/client";
+
+export type Mapping = Schemas["MappingIn"];
+export type ColumnUse = Schemas["ColumnUseIn"];
+export type Field = { id: string; label: string; kind: string; sided: boolean };
+
+export const UNITS: Record<string, { id: string; label: string }[]> = {
+  speed: [
+    { id: "mps", label: "m/s" },
+    { id: "mph", label: "mph" },
+    { id: "kmh", label: "km/h" },
+  ],
+  distance: [
+    { id: "m", label: "m" },
+    { id: "yd", label: "yd" },
+    { id: "ft", label: "ft" },
+  ],
+  strike: [
+    { id: "mm", label: "mm" },
+    { id: "cm", label: "cm" },
+    { id: "in", label: "in" },
+  ],
+  angle: [{ id: "deg", label: "°" }],
+  spin: [{ id: "rpm", label: "rpm" }],
+};
+
+const WORKED_OUT: Field[] = [
+  { id: "face_to_path_deg", label: "Face to path", kind: "angle", sided: true },
+  { id: "back_spin_rpm", label: "Back spin", kind: "spin", sided: false },
+  { id: "side_spin_rpm", label: "Side spin", kind: "spin", sided: true },
+];
+const TEXTS: Field[] = ["club", "at", "hand", "turf", "movement", "stage", "intent", "shot_id", "note"].map((id) => ({
+  id,
+  label: { at: "Time", shot_id: "Ball id" }[id] ?? id.charAt(0).toUpperCase() + id.slice(1),
+  kind: "",
+  sided: false,
+}));
+
+/** Everything a column may be, measured values first. */
+export function fieldsOf(metrics: { id: string; label: string; kind: string; plus?: string }[]): Field[] {
+  const own = metrics.map((m) => ({ id: m.id, label: m.label, kind: m.kind, sided: Boolean(m.plus) }));
+  return [...own, ...WORKED_OUT, ...TEXTS];
+}
+
+/** The mapping with one column changed; a field can be in one column only, so it leaves the one it was in. */
+export function withColumn(mapping: Mapping, place: number, change: Partial<ColumnUse>, fields: Field[]): Mapping {
+  const columns = mapping.columns.map((column, i) => {
+    if (i !== place) return change.field && column.field === change.field ? { ...column, field: "" } : column;
+    const next = { ...column, ...change };
+    const kind = fields.find((f) => f.id === next.field)?.kind ?? "";
+    const units = UNITS[kind] ?? [];
+    if (!units.some((u) => u.id === next.unit)) next.unit = units[0]?.id ?? "";
+    if (change.field !== undefined) next.sign = "plus";
+    return next;
+  });
+  return { ...mapping, columns };
+}
+
+/** Where a column's positive numbers point, in words for that field. */
+export function signWords(
+  field: Field,
+  metrics: { id: string; plus?: string; minus?: string; mirrored?: boolean }[],
+): { id: string; label: string }[] {
+  const metric = metrics.find((m) => m.id === field.id);
+  if (metric && !metric.mirrored) {
+    return [
+      { id: "plus", label: `+ is ${metric.plus}` },
+      { id: "minus", label: `+ is ${metric.minus}` },
+    ];
+  }
+  return [
+    { id: "plus", label: "+ is right" },
+    { id: "minus", label: "+ is left" },
+    { id: "golfer", label: "+ is in-to-out" },
+  ];
+}

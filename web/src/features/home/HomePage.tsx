@@ -1,0 +1,124 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { useParams } from "react-router";
+
+import { Problems } from "../../api/client";
+import { type Home, records } from "../../api/records";
+import { datedDay, localDay } from "../../shared/format/days";
+import { Notice } from "../../shared/ui/Notice";
+import { Tabs } from "../../shared/ui/Tabs";
+import { Wordmark } from "../../shared/ui/Wordmark";
+import { Plan } from "./Plan";
+import { Practise } from "./Practise";
+import { sendingWords } from "./practice";
+import { useLog } from "./useLog";
+
+const KEEPER_AGAIN_MS = 5000;
+const TABS = [
+  { id: "practise", label: "Practise" },
+  { id: "plan", label: "Plan" },
+  { id: "page", label: "The page" },
+];
+
+/** The student's phone: practise, the plan, the page of the lesson. It works through a lost line. */
+export function HomePage() {
+  const token = useParams().token ?? "";
+  const home = useQuery(records.home(token, localDay(new Date())));
+  useKeeper();
+  const ended = home.error instanceof Problems && home.error.status === 404;
+  return (
+    <div className="mx-auto flex min-h-screen max-w-xl flex-col px-4">
+      <header className="no-print flex min-h-12 items-center gap-2 border-b border-rule font-bold">
+        <Wordmark /> Instavis
+      </header>
+      {home.isError && (ended || !home.data) && (
+        <div className="mt-6">
+          <Notice error={home.error} />
+        </div>
+      )}
+      {home.data && !ended && <AtHome key={token} token={token} home={home.data} />}
+    </div>
+  );
+}
+
+/** The keeper makes the page open without a line; where it cannot be had at once, it is asked for again. */
+function useKeeper() {
+  useEffect(() => {
+    let timer: ReturnType<typeof setTimeout>;
+    const ask = () =>
+      navigator.serviceWorker
+        ?.register("/home-worker.js", { scope: "/home/" })
+        .catch(() => (timer = setTimeout(ask, KEEPER_AGAIN_MS)));
+    void ask();
+    return () => clearTimeout(timer);
+  }, []);
+}
+
+function AtHome({ token, home }: { token: string; home: Home }) {
+  const [tab, setTab] = useState("practise");
+  const { log, change, online } = useLog(token);
+  return (
+    <main className="flex grow flex-col gap-4 py-3">
+      <h1 className="text-xl font-bold">
+        {home.page.student}, {home.page.drill_name ? home.page.drill_name.toLowerCase() : "your lesson"}
+      </h1>
+      <Tabs label="What to show" tabs={TABS} value={tab} onChange={setTab} />
+      {tab === "practise" && <Practise home={home} log={log} change={change} />}
+      {tab === "plan" && <Plan token={token} home={home} />}
+      {tab === "page" && <Sheet token={token} home={home} />}
+      {log.refused.map(({ entry, message }) => (
+        <p key={entry.entry_id} role="alert" className="border-l-4 border-plum bg-plum-ground px-3 py-2 text-plum">
+          One practice could not be taken: {message}
+        </p>
+      ))}
+      <p role="status" className="sticky bottom-0 mt-auto border-t border-rule bg-paper py-2 text-soft">
+        {sendingWords(log, online)}
+      </p>
+    </main>
+  );
+}
+
+/** The page of the lesson, as the coach wrote it. */
+function Sheet({ token, home }: { token: string; home: Home }) {
+  const { page } = home;
+  return (
+    <article>
+      <p className="text-soft">
+        {datedDay(page.day)}, with {page.coach}, {page.academy}
+      </p>
+      {page.sections.map((section) => (
+        <section key={section.id} className="mt-4">
+          <h2 className="text-lg font-bold">{section.title}</h2>
+          {section.lines.map((line, i) => (
+            <p
+              key={line}
+              className={section.id === "correction" && i === 0 ? "text-2xl leading-tight font-semibold" : ""}
+            >
+              {line}
+            </p>
+          ))}
+        </section>
+      ))}
+      {page.note && (
+        <section className="mt-4">
+          <h2 className="text-lg font-bold">From {page.coach.split(" ")[0]}</h2>
+          <p>{page.note}</p>
+        </section>
+      )}
+      <section className="mt-5 border-l-4 border-straw bg-straw-ground px-3 py-2">
+        <h2 className="font-bold">Take care</h2>
+        <ul className="text-sm">
+          {page.cautions.map((text) => (
+            <li key={text}>{text}</li>
+          ))}
+        </ul>
+      </section>
+      <a
+        href={`/api/v1/home/${token}/page.pdf`}
+        className="mt-3 inline-flex min-h-11 items-center underline underline-offset-4"
+      >
+        As a PDF
+      </a>
+    </article>
+  );
+}

@@ -1,0 +1,76 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+
+import { ask, client } from "../../api/client";
+import { type Home, records } from "../../api/records";
+import { addDays, datedDay, fullDay, localDay } from "../../shared/format/days";
+import { Button } from "../../shared/ui/Button";
+import { Notice } from "../../shared/ui/Notice";
+
+const STATES: Record<string, string> = { done: "Done", missed: "Missed", today: "Today", "to-come": "" };
+
+/** The days until the next lesson; a day that does not fit moves by one. */
+export function Plan({ token, home }: { token: string; home: Home }) {
+  const cache = useQueryClient();
+  const today = localDay(new Date());
+  const move = useMutation({
+    mutationFn: ({ planned, to }: { planned: string; to: string }) =>
+      ask(
+        client.PUT("/api/v1/home/{token}/days/{planned}", {
+          params: { path: { token, planned }, query: { today } },
+          body: { to },
+        }),
+      ),
+    onSuccess: (told) => cache.setQueryData(records.home(token, today).queryKey, told),
+  });
+  const { page, dose } = home;
+  if (page.plan.length === 0) return <p>There is no plan this time.</p>;
+  return (
+    <section aria-label="Plan" className="flex flex-col gap-2">
+      <p>
+        {page.next_lesson ? `Next lesson: ${datedDay(page.next_lesson)}. ` : ""}
+        {dose.planned > 0
+          ? `${dose.days} of ${dose.planned} days done so far. Missed days are not made up for: go on with the next.`
+          : "The first day is still to come."}
+      </p>
+      <ul>
+        {page.plan.map((p) => (
+          <li
+            key={p.planned}
+            className={`border-t border-rule py-2 ${p.state === "done" || p.state === "missed" ? "text-soft" : ""}`}
+          >
+            <p className="flex items-baseline justify-between gap-3">
+              <b className="text-ink">{fullDay(p.day)}</b>
+              <span className={p.state === "missed" ? "text-plum" : ""}>{STATES[p.state] || `${p.minutes} min`}</span>
+            </p>
+            {(p.state === "today" || p.state === "to-come") && (
+              <>
+                <p>{p.text}</p>
+                <div className="mt-1 flex gap-2">
+                  <Button
+                    disabled={move.isPending || p.day <= today}
+                    onClick={() => move.mutate({ planned: p.planned, to: addDays(p.day, -1) })}
+                  >
+                    A day earlier<span className="sr-only"> than {fullDay(p.day)}</span>
+                  </Button>
+                  <Button
+                    disabled={move.isPending}
+                    onClick={() => move.mutate({ planned: p.planned, to: addDays(p.day, 1) })}
+                  >
+                    A day later<span className="sr-only"> than {fullDay(p.day)}</span>
+                  </Button>
+                </div>
+              </>
+            )}
+          </li>
+        ))}
+      </ul>
+      {move.isError && <Notice error={move.error} />}
+      <a
+        href={`/api/v1/home/${token}/practice.ics`}
+        className="inline-flex min-h-11 items-center underline underline-offset-4"
+      >
+        For a calendar
+      </a>
+    </section>
+  );
+}

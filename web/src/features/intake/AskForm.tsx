@@ -1,0 +1,157 @@
+import { useState } from "react";
+import { type Units, YARD } from "../../shared/format/units";
+import { ChooseMany, ChooseOne, TextField } from "../../shared/ui/Field";
+import { Tabs } from "../../shared/ui/Tabs";
+import { type Answers, type AskWords, EMPTY_MISS, needsClinician, nextLimit, withLimit, withMiss } from "./ask";
+
+const SIDES = [
+  { id: "left", label: "Left" },
+  { id: "straight", label: "Straight" },
+  { id: "right", label: "Right" },
+  { id: "both", label: "Both sides" },
+];
+
+type Props = {
+  answers: Answers;
+  words: AskWords;
+  caution: string;
+  units: Units;
+  /** How the questions speak: of the student to the coach, or to the student. */
+  who: string;
+  group: string;
+  faults?: { id: string; label: string }[];
+  onChange: (answers: Answers) => void;
+};
+
+/** The intake: what the miss does, how it feels, what to spare, what is at home. Two minutes, by touch or keys. */
+export function AskForm({ answers, words, caution, units, who, group: first, faults, onChange }: Props) {
+  const [group, setGroup] = useState(first);
+  const set = <K extends keyof Answers>(name: K, value: Answers[K]) => onChange({ ...answers, [name]: value });
+  const miss = { ...EMPTY_MISS, ...answers.misses?.[group] };
+  const options = (table: Record<string, string>) => Object.entries(table).map(([id, label]) => ({ id, label }));
+  const factor = units === "yd-mph" ? YARD : 1;
+  return (
+    <div className="mx-auto grid max-w-6xl gap-x-10 gap-y-5 lg:grid-cols-2">
+      <section className="flex flex-col gap-4" aria-labelledby="ask-miss">
+        <h2 id="ask-miss" className="text-2xl font-bold">
+          {who === "you" ? "What does your usual miss do?" : `What does ${who}'s usual miss do?`}
+        </h2>
+        <Tabs
+          label="With which clubs"
+          tabs={options(words.club_group).map((g) => ({
+            ...g,
+            label: answers.misses?.[g.id] ? `${g.label} ✓` : g.label,
+          }))}
+          value={group}
+          onChange={setGroup}
+        />
+        <ChooseOne
+          label="It starts, seen from behind the ball"
+          options={SIDES}
+          value={miss.start ?? ""}
+          onChange={(start) => onChange(withMiss(answers, group, { start }))}
+        />
+        <ChooseOne
+          label="It curves to the"
+          options={SIDES}
+          value={miss.curve ?? ""}
+          onChange={(curve) => onChange(withMiss(answers, group, { curve }))}
+        />
+        <TextField
+          label={`It ends off line by [${units === "yd-mph" ? "yd" : "m"}]`}
+          type="number"
+          min={0}
+          max={130}
+          className="max-w-52"
+          value={miss.off_m === null || miss.off_m === undefined ? "" : String(Math.round(miss.off_m / factor))}
+          onChange={(text) => onChange(withMiss(answers, group, { off_m: text === "" ? null : Number(text) * factor }))}
+        />
+        <ChooseMany
+          label="Contact feels"
+          options={options(words.contact)}
+          value={answers.contact ?? []}
+          onChange={(v) => set("contact", v)}
+        />
+        <ChooseMany
+          label="The swing feels"
+          options={options(words.feel)}
+          value={answers.feels ?? []}
+          onChange={(v) => set("feels", v)}
+        />
+        <TextField
+          label="A good one feels like"
+          value={answers.good_feel ?? ""}
+          maxLength={300}
+          onChange={(v) => set("good_feel", v)}
+        />
+        <TextField
+          label="Working on at the moment"
+          value={answers.thoughts ?? ""}
+          maxLength={300}
+          onChange={(v) => set("thoughts", v)}
+        />
+        {faults && (
+          <details>
+            <summary className="min-h-8 cursor-pointer text-sm font-medium text-soft">
+              Old faults{answers.old_faults?.length ? `: ${answers.old_faults.length}` : ""}
+            </summary>
+            <div className="mt-2">
+              <ChooseMany
+                label="Met in earlier lessons, here or elsewhere"
+                options={faults}
+                value={answers.old_faults ?? []}
+                onChange={(v) => set("old_faults", v)}
+              />
+            </div>
+          </details>
+        )}
+      </section>
+      <section className="flex flex-col gap-4" aria-labelledby="ask-body">
+        <h2 id="ask-body" className="text-2xl font-bold">
+          What should be spared?
+        </h2>
+        <div>
+          <div className="mb-1.5 text-sm font-medium text-soft">
+            Touch a region once for stiff, again for an injury, again for pain
+          </div>
+          <div className="flex flex-wrap gap-2">
+            {options(words.region).map((region) => {
+              const kind = answers.limits?.[region.id];
+              return (
+                <button
+                  key={region.id}
+                  type="button"
+                  onClick={() => onChange(withLimit(answers, region.id, nextLimit(kind, Object.keys(words.limit))))}
+                  className={`min-h-11 rounded-sm border px-4 ${kind === "pain" ? "border-plum bg-plum text-paper" : kind ? "border-ink bg-ink text-paper" : "border-rule bg-sheet hover:border-ink"}`}
+                >
+                  {region.label}
+                  {kind && <span className="font-semibold">: {words.limit[kind]?.toLowerCase()}</span>}
+                </button>
+              );
+            })}
+          </div>
+        </div>
+        <ChooseMany
+          label="Does any of this apply"
+          options={options(words.health)}
+          value={answers.health ?? []}
+          onChange={(v) => set("health", v)}
+        />
+        <TextField label="In own words" value={answers.pain ?? ""} maxLength={300} onChange={(v) => set("pain", v)} />
+        <p
+          className={`border-l-4 px-3 py-2 ${needsClinician(answers) ? "border-plum bg-plum-ground text-plum" : "border-straw bg-straw-ground"}`}
+        >
+          {needsClinician(answers) && <b>Ask a clinician before anything above half speed. </b>}
+          {caution}
+        </p>
+        <TextField label="Goal" value={answers.goal ?? ""} maxLength={300} onChange={(v) => set("goal", v)} />
+        <ChooseMany
+          label="At home there is"
+          options={options(words.kit)}
+          value={answers.kit ?? []}
+          onChange={(v) => set("kit", v)}
+        />
+      </section>
+    </div>
+  );
+}

@@ -1,0 +1,92 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { useParams } from "react-router";
+
+import { ask, client, type Schemas } from "../../api/client";
+import { queries } from "../../api/queries";
+import type { Units } from "../../shared/format/units";
+import { ChooseOne } from "../../shared/ui/Field";
+import { Notice } from "../../shared/ui/Notice";
+import { Wordmark } from "../../shared/ui/Wordmark";
+import { AskForm } from "./AskForm";
+import type { Answers } from "./ask";
+
+const QUIET_MS = 600;
+const UNITS = [
+  { id: "yd-mph", label: "Yards" },
+  { id: "m-mph", label: "Metres" },
+];
+
+/** The intake on the student's phone, behind a link; it shows nothing else of the academy. */
+export function AskPage() {
+  const token = useParams().token ?? "";
+  const page = useQuery(queries.askPage(token));
+  return (
+    <div className="mx-auto min-h-screen max-w-3xl px-4 pb-10">
+      <header className="flex min-h-14 items-center gap-2 border-b border-rule font-bold">
+        <Wordmark /> Instavis
+      </header>
+      {page.isError && (
+        <div className="mt-6">
+          <Notice error={page.error} />
+        </div>
+      )}
+      {page.data && <Filling key={token} token={token} page={page.data} />}
+    </div>
+  );
+}
+
+function Filling({ token, page }: { token: string; page: Schemas["AskPageOut"] }) {
+  const cache = useQueryClient();
+  const [answers, setAnswers] = useState<Answers>(page.answers);
+  const [units, setUnits] = useState<string>("yd-mph");
+  const touched = useRef(false);
+  const save = useMutation({
+    mutationFn: (body: Answers) => ask(client.PUT("/api/v1/ask/{token}", { params: { path: { token } }, body })),
+    onSuccess: (told) => cache.setQueryData(queries.askPage(token).queryKey, told),
+    retry: 20,
+    retryDelay: (count) => Math.min(8000, 500 * 2 ** count),
+  });
+  const { mutate } = save;
+  useEffect(() => {
+    if (!touched.current) return;
+    const timer = setTimeout(() => mutate(answers), QUIET_MS);
+    return () => clearTimeout(timer);
+  }, [answers, mutate]);
+  return (
+    <main className="flex flex-col gap-5 py-5">
+      <div>
+        <h1 className="text-2xl font-bold">Before your lesson, {page.first_name}</h1>
+        <p className="text-soft">
+          Two minutes for {page.coach}, {page.academy}.{page.junior ? " Fill it together with your guardian." : ""}{" "}
+          Leave out what you do not know.
+        </p>
+      </div>
+      <ChooseOne label="You count distances in" options={UNITS} value={units} onChange={(v) => v && setUnits(v)} />
+      <AskForm
+        answers={answers}
+        words={page.words}
+        caution={page.caution}
+        units={units as Units}
+        who="you"
+        group="irons"
+        onChange={(next) => {
+          touched.current = true;
+          setAnswers(next);
+        }}
+      />
+      <p role="status" className="sticky bottom-0 border-t border-rule bg-paper py-3 font-semibold">
+        {save.isError
+          ? "Not kept."
+          : save.failureCount > 0
+            ? "No connection. Your answers are sent when it is back."
+            : save.isPending
+              ? "Keeping…"
+              : save.isSuccess
+                ? "Kept. You can close this page."
+                : "Kept as you touch it."}
+      </p>
+      {save.isError && <Notice error={save.error} />}
+    </main>
+  );
+}

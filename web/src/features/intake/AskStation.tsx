@@ -1,0 +1,154 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+
+import { ask, client, type Schemas } from "../../api/client";
+import { queries, useKnowledge } from "../../api/queries";
+import { useClock } from "../../api/useClock";
+import { datedDay } from "../../shared/format/days";
+import { Button } from "../../shared/ui/Button";
+import { Notice } from "../../shared/ui/Notice";
+import { useActions, useDesk } from "../lesson/LessonContext";
+import { AskForm } from "./AskForm";
+import type { Answers, AskWords } from "./ask";
+
+const QUIET_MS = 500;
+/** The usual miss, contact, feels and limits: two minutes, kept as they are touched. */
+export function AskStation() {
+  const { lesson } = useDesk();
+  const intake = useQuery(queries.intake(lesson.id));
+  if (intake.isError) return <Notice error={intake.error} />;
+  if (!intake.data) return null;
+  return <Filling key={`${lesson.id} ${intake.data.by_student}`} first={intake.data} />;
+}
+
+function Filling({ first }: { first: Schemas["IntakeOut"] }) {
+  const { lesson, units } = useDesk();
+  const actions = useActions();
+  const knowledge = useKnowledge();
+  const [answers, setAnswers] = useState<Answers>(first.answers);
+  const touched = useRef(false);
+  const { mutate } = actions.saveIntake;
+
+  useEffect(() => {
+    if (!touched.current) return;
+    const timer = setTimeout(() => mutate(answers), QUIET_MS);
+    return () => clearTimeout(timer);
+  }, [answers, mutate]);
+
+  const named = (kind: string) =>
+    Object.fromEntries(knowledge.intake_words.filter((w) => w.kind === kind).map((w) => [w.id, w.label]));
+  const words = { ...knowledge.words, contact: named("contact"), feel: named("feel") } as unknown as AskWords;
+  const faults = [
+    ...new Map(
+      knowledge.causes.filter((c) => c.kind !== "compensation").map((c) => [c.id, c.label.split(",")[0] as string]),
+    ).entries(),
+  ].map(([id, label]) => ({ id, label }));
+  return (
+    <div className="flex flex-col gap-5">
+      <div className="mx-auto flex w-full max-w-6xl flex-wrap items-center gap-x-6 gap-y-2">
+        <Consent />
+        <PhoneLink />
+        <p role="status" className="ml-auto text-sm text-soft">
+          {actions.saveIntake.isPending
+            ? "Keeping…"
+            : actions.saveIntake.isSuccess
+              ? "Kept."
+              : first.by_student
+                ? "Filled in by the student."
+                : "Kept as you touch it."}
+        </p>
+      </div>
+      {!first.asked && first.earlier_day && (
+        <div className="mx-auto flex w-full max-w-6xl flex-wrap items-center gap-3 border-l-4 border-straw bg-straw-ground px-3 py-2">
+          <p className="grow">As told on {datedDay(first.earlier_day)}. Change only what is different today.</p>
+          <Button onClick={() => mutate(answers)}>Nothing has changed</Button>
+        </div>
+      )}
+      {actions.saveIntake.isError && <Notice error={actions.saveIntake.error} />}
+      <AskForm
+        answers={answers}
+        words={words}
+        caution={knowledge.cautions.find((c) => c.id === "not-medical")?.text ?? ""}
+        units={units}
+        who={lesson.student.name.split(" ")[0] ?? ""}
+        group={lesson.club_group}
+        faults={faults}
+        onChange={(next) => {
+          touched.current = true;
+          setAnswers(next);
+        }}
+      />
+    </div>
+  );
+}
+
+/** Consent to the record, with its day; a junior's needs the guardian's name. */
+function Consent() {
+  const clock = useClock();
+  const { lesson } = useDesk();
+  const cache = useQueryClient();
+  const { student } = lesson;
+  const change = useMutation({
+    mutationFn: (given: boolean) =>
+      ask(
+        client.PUT("/api/v1/students/{student_id}/consent", {
+          params: { path: { student_id: student.id } },
+          body: { given },
+        }),
+      ),
+    onSuccess: () => cache.invalidateQueries({ queryKey: ["lesson", lesson.id] }),
+  });
+  return (
+    <div>
+      <label className="flex min-h-11 items-center gap-2">
+        <input
+          type="checkbox"
+          className="h-5 w-5 accent-clay"
+          checked={Boolean(student.consented_at)}
+          disabled={change.isPending}
+          onChange={(event) => change.mutate(event.target.checked)}
+        />
+        {student.consented_at
+          ? `Agreed to the record on ${clock.day(student.consented_at)}`
+          : "Agrees that balls, looks and words are kept"}
+        {student.guardian_consent && <span className="text-soft">(guardian {student.guardian_consent})</span>}
+      </label>
+      {change.isError && <Notice error={change.error} />}
+    </div>
+  );
+}
+
+/** A link with which the student fills this in on a phone. */
+function PhoneLink() {
+  const clock = useClock();
+  const { lesson } = useDesk();
+  const params = { path: { lesson_id: lesson.id } };
+  const make = useMutation({
+    mutationFn: () => ask(client.POST("/api/v1/lessons/{lesson_id}/intake-link", { params })),
+  });
+  const end = useMutation({
+    mutationFn: () => ask(client.DELETE("/api/v1/lessons/{lesson_id}/intake-link", { params })),
+    onSuccess: () => make.reset(),
+  });
+  if (!make.data) {
+    return (
+      <>
+        <Button onClick={() => make.mutate()} disabled={make.isPending}>
+          Link for the phone
+        </Button>
+        {make.isError && <Notice error={make.error} />}
+      </>
+    );
+  }
+  const address = `${location.origin}${make.data.path}`;
+  return (
+    <div className="flex flex-wrap items-center gap-3 border-l-4 border-straw bg-straw-ground px-3 py-1">
+      <span className="max-w-md text-sm">
+        Send this, shown only now, good until {clock.day(make.data.expires_at)}:{" "}
+        <code className="font-mono break-all select-all">{address}</code>
+      </span>
+      <Button onClick={() => void navigator.clipboard?.writeText(address)}>Copy</Button>
+      <Button onClick={() => end.mutate()}>End it</Button>
+    </div>
+  );
+}

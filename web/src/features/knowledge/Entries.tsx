@@ -1,0 +1,83 @@
+import { Button } from "../../shared/ui/Button";
+import { type Changes, ownKey, type Row, withRow } from "./changes";
+import { keyOf, nameOf, type Shipped, shippedRows, type Table } from "./tables";
+
+type Props = {
+  table: Table;
+  shipped: Shipped;
+  changes: Changes;
+  opened: string | null;
+  mayEdit: boolean;
+  onOpen: (key: string) => void;
+  onChange: (changes: Changes) => void;
+};
+
+const BLANK: Partial<Record<Table, Row>> = {
+  check: {
+    label: "New look",
+    question: "What do you look at?",
+    moment: "impact",
+    view: "any",
+    seconds: 12,
+    grades: ["sound", "not-sound"],
+    speaks: {},
+  },
+  drill: {
+    name: "New drill",
+    faults: [],
+    school: "",
+    object: "none",
+    kit: [],
+    setup: "How to stand and what to set up.",
+    cue: "The one thing to think of.",
+    mark: "What the coach looks for.",
+    fake: "How it is faked.",
+    wanted: "The ball wanted first.",
+    ugly: "What to expect at first.",
+    matchups: [],
+    regions: [],
+    stages: ["feel", "rehearse", "chip", "half", "three-quarter", "full"],
+    home: true,
+    cautions: [],
+  },
+};
+
+/** The entries of one part; changed and own ones say so. */
+export function Entries({ table, shipped, changes, opened, mayEdit, onOpen, onChange }: Props) {
+  const rows = shippedRows(table, shipped);
+  const mine = changes[table] ?? {};
+  const own = Object.entries(mine).filter(([key]) => key.startsWith("own-"));
+  const blank = BLANK[table];
+
+  function add() {
+    if (!blank) return;
+    const key = ownKey(String(blank.label ?? blank.name), Object.keys(mine));
+    const row = table === "drill" ? { ...blank, faults: [shipped.shipped_causes[0]?.id ?? ""] } : blank;
+    onChange(withRow(changes, table, key, row));
+    onOpen(key);
+  }
+  return (
+    <div>
+      <ul className="max-h-[62vh] overflow-y-auto border border-rule bg-sheet" aria-label="Entries" tabIndex={0}>
+        {[...rows.map((r): [string, Row] => [keyOf(r), { ...r, ...mine[keyOf(r)] }]), ...own].map(([key, row]) => (
+          <li key={key}>
+            <button
+              type="button"
+              aria-current={key === opened}
+              onClick={() => onOpen(key)}
+              className={`flex min-h-11 w-full items-center justify-between gap-3 border-b border-rule px-3 text-left hover:bg-paper ${key === opened ? "bg-straw-ground" : ""}`}
+            >
+              <span>{nameOf(table, row)}</span>
+              <span className="text-sm text-soft">{key.startsWith("own-") ? "own" : key in mine ? "changed" : ""}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+      {mayEdit && blank && (
+        <Button className="mt-3" onClick={add}>
+          {table === "check" ? "A look of your own" : "A drill of your own"}
+        </Button>
+      )}
+    </div>
+  );
+}

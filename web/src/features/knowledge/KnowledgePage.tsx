@@ -1,0 +1,125 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+
+import { ask, client } from "../../api/client";
+import { queries, useKnowledge } from "../../api/queries";
+import { Button } from "../../shared/ui/Button";
+import { TextField } from "../../shared/ui/Field";
+import { Notice } from "../../shared/ui/Notice";
+import { Tabs } from "../../shared/ui/Tabs";
+import { type Changes, countOf, same } from "./changes";
+import { Entries } from "./Entries";
+import { EntryForm } from "./EntryForm";
+import { Preview } from "./Preview";
+import { TABLES, type Table } from "./tables";
+import { Versions } from "./Versions";
+
+/** The knowledge base, and the head coach's changes to it: tried on stored lessons, then kept as a version. */
+export function KnowledgePage() {
+  const told = useQuery(queries.versions);
+  const [table, setTable] = useState<Table>("fault");
+  if (told.isError) return <Notice error={told.error} />;
+  if (!told.data) return null;
+  return (
+    <Editor
+      key={told.data.versions[0]?.number ?? 0}
+      base={(told.data.versions[0]?.changes ?? {}) as Changes}
+      table={table}
+      onTable={setTable}
+    />
+  );
+}
+
+function Editor({ base, table, onTable }: { base: Changes; table: Table; onTable: (table: Table) => void }) {
+  const cache = useQueryClient();
+  const knowledge = useKnowledge();
+  const versions = useQuery(queries.versions).data;
+  const [changes, setChanges] = useState<Changes>(base);
+  const [opened, open] = useState<string | null>(null);
+  const [note, setNote] = useState("");
+  const save = useMutation({
+    mutationFn: (body: Changes) => ask(client.POST("/api/v1/knowledge/versions", { body: { changes: body, note } })),
+    onSuccess: () => cache.invalidateQueries({ queryKey: ["knowledge"] }),
+  });
+  const preview = useMutation({
+    mutationFn: (body: Changes) => ask(client.POST("/api/v1/knowledge/preview", { body: { changes: body, note: "" } })),
+  });
+  if (!versions) return null;
+  const dirty = !same(changes, base);
+
+  function change(next: Changes) {
+    setChanges(next);
+    save.reset();
+    preview.mutate(next);
+  }
+  return (
+    <main className="mx-auto w-full max-w-6xl px-4 py-6">
+      <h1 className="text-2xl font-bold">Knowledge</h1>
+      <p className="mb-3 max-w-prose text-soft">
+        What the ranking judges by. The effects that ship are starting judgements, not measurements.{" "}
+        {versions.may_edit
+          ? "Change them as your balls teach you; every version is kept, and a lesson remembers the one it began with."
+          : "Your head coach may change them."}
+      </p>
+      <Tabs
+        label="Part of the knowledge"
+        tabs={[...TABLES, { id: "versions", label: "Versions" }]}
+        value={table}
+        onChange={(t) => {
+          onTable(t as Table);
+          open(null);
+        }}
+      />
+      {table === "versions" ? (
+        <Versions versions={versions.versions} mayEdit={versions.may_edit} onTake={(taken) => change(taken)} />
+      ) : (
+        <div className="mt-4 grid gap-6 lg:grid-cols-[minmax(0,4fr)_minmax(0,7fr)]">
+          <Entries
+            table={table}
+            shipped={versions}
+            changes={changes}
+            opened={opened}
+            mayEdit={versions.may_edit}
+            onOpen={open}
+            onChange={change}
+          />
+          {opened ? (
+            <EntryForm
+              key={`${table}/${opened}`}
+              table={table}
+              id={opened}
+              shipped={versions}
+              knowledge={knowledge}
+              changes={changes}
+              mayEdit={versions.may_edit}
+              onChange={change}
+            />
+          ) : (
+            <p className="text-lg text-soft">Choose an entry to see what it says and what it speaks for.</p>
+          )}
+        </div>
+      )}
+      {dirty && (
+        <section aria-label="Changes not kept yet" className="sticky bottom-0 mt-6 border-t-2 border-ink bg-paper py-3">
+          <Preview told={preview.data} pending={preview.isPending} />
+          {preview.isError && <Notice error={preview.error} />}
+          {save.isError && <Notice error={save.error} />}
+          <div className="mt-2 flex flex-wrap items-end gap-3">
+            <TextField label="Why" value={note} onChange={setNote} maxLength={200} className="min-w-64 flex-1" />
+            <Button strong disabled={preview.isError || save.isPending} onClick={() => save.mutate(changes)}>
+              Keep as version {(versions.versions[0]?.number ?? 0) + 1}
+            </Button>
+            <Button
+              onClick={() => {
+                setChanges(base);
+                preview.reset();
+              }}
+            >
+              Undo {countOf(changes) - countOf(base) > 1 ? "all" : "the change"}
+            </Button>
+          </div>
+        </section>
+      )}
+    </main>
+  );
+}

@@ -1,0 +1,36 @@
+import type { Schemas } from "../../api/client";
+import { useKnowledge } from "../../api/queries";
+import { chance } from "../../shared/format/say";
+
+type Ranked = Schemas["RankedOut"][];
+
+/** What the changes would do to stored lessons, before they are kept. */
+export function Preview({ told, pending }: { told: Schemas["PreviewOut"] | undefined; pending: boolean }) {
+  const causes = useKnowledge().causes;
+  if (pending || !told) return <p role="status">Ranking the stored lessons with the change …</p>;
+  const label = (id: string) => causes.find((c) => c.id === id)?.label.split(",")[0] ?? id;
+  const words = (rows: Ranked) =>
+    rows
+      .slice(0, 2)
+      .map((r) => `${label(r.fault).toLowerCase()} ${chance(r.probability)}`)
+      .join(", ");
+  if (told.moved.length === 0)
+    return <p role="status">None of the {told.lessons} newest lessons would be ranked differently.</p>;
+  return (
+    <div role="status">
+      <p className="font-semibold">
+        {told.moved.length} of the {told.lessons} newest lessons would be ranked differently:
+      </p>
+      <ul className="max-h-32 overflow-y-auto" tabIndex={0} aria-label="Lessons that would be ranked differently">
+        {told.moved.map((m) => (
+          <li key={m.lesson_id}>
+            {m.student}, {m.day}: <span className="text-soft">{words(m.before)}</span> →{" "}
+            <span className={m.before[0]?.fault === m.after[0]?.fault ? "" : "font-semibold text-clay"}>
+              {words(m.after)}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}

@@ -1,0 +1,40 @@
+/** The parts of the knowledge base that can be looked into and changed. */
+import type { Schemas } from "../../api/client";
+import type { Row } from "./changes";
+
+export type Table = "fault" | "partner" | "check" | "window" | "drill" | "versions";
+export type Shipped = Schemas["VersionsOut"];
+
+export const TABLES: { id: Table; label: string }[] = [
+  { id: "fault", label: "Faults" },
+  { id: "partner", label: "Partners" },
+  { id: "check", label: "Looks" },
+  { id: "window", label: "Recording windows" },
+  { id: "drill", label: "Drills" },
+];
+
+/** The key of an entry: faults with variants carry the variant. */
+export function keyOf(row: Row): string {
+  return row.variant ? `${row.id}/${row.variant}` : String(row.id);
+}
+
+export function shippedRows(table: Table, shipped: Shipped): Row[] {
+  switch (table) {
+    case "fault":
+    case "partner":
+      return shipped.shipped_causes.filter((c) => c.kind === table);
+    case "check":
+      return shipped.shipped_checks;
+    case "window":
+      return shipped.shipped_windows;
+    case "drill":
+      return shipped.shipped_drills;
+    default:
+      return [];
+  }
+}
+
+export function nameOf(table: Table, row: Row): string {
+  if (table === "window") return `${row.look}: ${row.grade}`.replaceAll("-", " ");
+  return String(row.label ?? row.name ?? row.id);
+}

@@ -1,0 +1,79 @@
+import type { Shot } from "../../api/queries";
+import { cellsOf } from "../../shared/format/verdict";
+import { ballShape, GLYPH } from "./glyph";
+
+const MOVEMENT_FILL: Record<string, string> = { done: "fill-clay", partly: "fill-clay/50", missed: "fill-sheet" };
+
+/** One ball: stem for path and curve, face outline with the strike, below it the coach's mark or the verdict. */
+export function BallGlyph({
+  shot,
+  hand,
+  apart,
+  verdict,
+}: {
+  shot: Shot;
+  hand: string;
+  apart: boolean;
+  verdict?: string;
+}) {
+  const shape = ballShape(shot.path_deg, shot.spin_axis_deg, shot.strike_toe_mm, shot.strike_high_mm, hand);
+  const { face } = GLYPH;
+  const [, club] = cellsOf(verdict ?? "unclear");
+  return (
+    <svg
+      viewBox={`0 0 ${GLYPH.width} ${GLYPH.height + 12}`}
+      width={GLYPH.width}
+      height={GLYPH.height + 12}
+      aria-hidden="true"
+    >
+      <path
+        d={shape.stem}
+        fill="none"
+        className={apart ? "stroke-soft" : "stroke-slate"}
+        strokeWidth={apart ? 1.5 : 3}
+        strokeDasharray={apart ? "2.5 2.5" : undefined}
+        strokeLinecap="round"
+      />
+      <path
+        d={`M${face.x} ${face.y + 3}q0 -3 3 -3h${face.width - 6}q3 0 3 3v${face.height - 8}q0 5 -6 5h${-(face.width - 12)}q-6 0 -6 -5z`}
+        className="fill-sheet stroke-soft"
+        strokeWidth="1"
+      />
+      {shape.dot &&
+        (apart ? (
+          <path d={`M${shape.dot.x - 3} ${shape.dot.y - 3}l6 6m0 -6l-6 6`} className="stroke-ink" strokeWidth="1.6" />
+        ) : (
+          <circle cx={shape.dot.x} cy={shape.dot.y} r="3" className="fill-moss" />
+        ))}
+      {shot.movement && shot.movement !== "unseen" && (
+        <circle
+          cx={verdict ? 11 : 17}
+          cy={GLYPH.height + 5}
+          r="4"
+          className={`stroke-clay ${MOVEMENT_FILL[shot.movement] ?? ""}`}
+          strokeWidth="1.6"
+        />
+      )}
+      {shot.movement === "unseen" && (
+        <circle
+          cx={verdict ? 11 : 17}
+          cy={GLYPH.height + 5}
+          r="4"
+          className="fill-none stroke-clay"
+          strokeWidth="1.6"
+          strokeDasharray="2 2"
+        />
+      )}
+      {verdict && verdict !== "unclear" && (
+        <rect
+          x="18.5"
+          y={GLYPH.height + 1}
+          width="8"
+          height="8"
+          className={`stroke-slate ${club === "yes" ? "fill-slate" : "fill-sheet"}`}
+          strokeWidth="1.6"
+        />
+      )}
+    </svg>
+  );
+}

@@ -1,0 +1,188 @@
+import { memo, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+
+import { type Shot, useKnowledge } from "../../api/queries";
+import { golferValue, say } from "../../shared/format/say";
+import { BallGlyph } from "./BallGlyph";
+import { useBalls, useChosen, useDesk } from "./LessonContext";
+import { choose } from "./selection";
+import { CELL, FILTERS, type Filter, filtered, inSight, layOut } from "./tape";
+
+/** Every ball of the lesson, newest at the right. Choosing balls here chooses them everywhere. */
+export function BallTape({ told, onHelp }: { told: string; onHelp: () => void }) {
+  const { select, hand } = useDesk();
+  const { shots, verdicts, apart } = useBalls();
+  const { selection, target } = useChosen();
+  const [filter, setFilter] = useState<Filter>("all");
+  const shown = useMemo(() => filtered(shots, filter, apart), [shots, filter, apart]);
+  const tape = useMemo(() => layOut(shown), [shown]);
+  const strip = useRef<HTMLDivElement>(null);
+  const sight = useSight(strip);
+  const order = useMemo(() => shown.map((s) => s.id), [shown]);
+  const newest = order.at(-1);
+  // One function for all renders: thousands of balls must not be drawn anew for every choice.
+  const latest = useRef({ selection, order, select });
+  latest.current = { selection, order, select };
+  const onChoose = useCallback((id: number, range: boolean, add: boolean) => {
+    const now = latest.current;
+    now.select(choose(now.selection, id, now.order, range, add));
+  }, []);
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new ball is what it waits for
+  useEffect(() => {
+    strip.current?.scrollTo({ left: strip.current.scrollWidth });
+  }, [newest]);
+
+  useEffect(() => {
+    const cell = selection.anchor === null ? undefined : tape.cells.find((c) => c.shot.id === selection.anchor);
+    const view = strip.current;
+    if (!cell || !view) return;
+    if (cell.left < view.scrollLeft) view.scrollTo({ left: cell.left - CELL });
+    else if (cell.left + CELL > view.scrollLeft + view.clientWidth)
+      view.scrollTo({ left: cell.left + 2 * CELL - view.clientWidth });
+  }, [selection.anchor, tape]);
+
+  return (
+    <section aria-label="Balls" className="no-print flex h-[112px] shrink-0 border-t border-rule bg-sheet">
+      <div className="flex w-44 shrink-0 flex-col justify-between border-r border-rule px-3 py-2">
+        <p className="flex items-baseline gap-1.5">
+          <span className="text-2xl leading-none font-bold">{shots.length}</span>
+          <span className="text-sm text-soft">{shots.length === 1 ? "ball" : "balls"}</span>
+          {selection.ids.size > 0 && <span className="text-sm text-clay">{selection.ids.size} chosen</span>}
+        </p>
+        <p role="status" className="line-clamp-2 text-xs leading-tight text-soft">
+          {told}
+        </p>
+        <div className="flex items-center justify-between gap-1">
+          <select
+            aria-label="Which balls the tape shows"
+            value={filter}
+            onChange={(event) => {
+              setFilter(event.target.value as Filter);
+              event.target.blur();
+            }}
+            className={`min-h-6 min-w-0 rounded-sm bg-transparent text-xs ${filter === "all" ? "text-soft" : "font-semibold text-clay"}`}
+          >
+            {FILTERS.map((f) => (
+              <option key={f.id} value={f.id} className="bg-sheet text-ink">
+                {f.label}
+              </option>
+            ))}
+          </select>
+          <button
+            type="button"
+            className="min-h-6 shrink-0 text-xs text-soft underline-offset-4 hover:underline"
+            onClick={onHelp}
+          >
+            Keys (?)
+          </button>
+        </div>
+      </div>
+      <div ref={strip} className="relative min-w-0 grow overflow-x-auto overflow-y-hidden" tabIndex={-1}>
+        {shots.length === 0 && (
+          <p className="flex h-full items-center px-4 text-soft">
+            Balls appear here, one stem each, as they are hit or brought in.
+          </p>
+        )}
+        {shots.length > 0 && shown.length === 0 && (
+          <p className="flex h-full items-center px-4 text-soft">No ball fits this filter.</p>
+        )}
+        <svg width={tape.width} height="1" className="block" aria-hidden="true" />
+        {inSight(tape, sight.from, sight.width).map(({ shot, left, seam }) => (
+          <Ball
+            key={shot.id}
+            shot={shot}
+            left={left}
+            seam={seam}
+            hand={hand}
+            chosen={selection.ids.has(shot.id)}
+            reachable={shot.id === (target?.id ?? newest)}
+            apart={apart.get(shot.id)}
+            verdict={verdicts.get(shot.id)}
+            onChoose={onChoose}
+          />
+        ))}
+      </div>
+    </section>
+  );
+}
+
+/** Where the strip is scrolled to and how wide it is. */
+function useSight(strip: React.RefObject<HTMLDivElement | null>) {
+  const [sight, setSight] = useState({ from: 0, width: 1200 });
+  useLayoutEffect(() => {
+    const view = strip.current;
+    if (!view) return;
+    const look = () => setSight({ from: view.scrollLeft, width: view.clientWidth });
+    look();
+    view.addEventListener("scroll", look, { passive: true });
+    const watch = new ResizeObserver(look);
+    watch.observe(view);
+    return () => {
+      view.removeEventListener("scroll", look);
+      watch.disconnect();
+    };
+  }, [strip]);
+  return sight;
+}
+
+type BallProps = {
+  shot: Shot;
+  left: number;
+  seam: string | null;
+  hand: string;
+  chosen: boolean;
+  reachable: boolean;
+  apart: string | undefined;
+  verdict: string | undefined;
+  onChoose: (id: number, range: boolean, add: boolean) => void;
+};
+
+const Ball = memo(function Ball({ shot, left, seam, hand, chosen, reachable, apart, verdict, onChoose }: BallProps) {
+  // The place is set through the element: the page's policy allows no style attributes.
+  const place = (element: HTMLElement | null) => element?.style.setProperty("left", `${left}px`);
+  return (
+    <div ref={place} className="absolute inset-y-0 flex">
+      {seam !== null && (
+        <span
+          className={`absolute inset-y-0 right-full flex items-end pb-1 pl-1 ${left > 60 ? "border-l-2 border-ink" : ""}`}
+        >
+          <span className="rotate-180 text-xs text-soft [writing-mode:vertical-rl]">{seam}</span>
+        </span>
+      )}
+      <button
+        type="button"
+        data-ball={shot.id}
+        tabIndex={reachable ? 0 : -1}
+        aria-pressed={chosen}
+        title={apart}
+        onClick={(event) => onChoose(shot.id, event.shiftKey, event.ctrlKey || event.metaKey)}
+        className={`flex w-11 flex-col items-center justify-end border-b-4 px-1 pb-0.5 ${
+          chosen ? "border-clay bg-straw-ground" : "border-transparent hover:bg-paper"
+        }`}
+      >
+        <span className="sr-only">
+          <BallWords shot={shot} verdict={verdict} apart={apart} />
+        </span>
+        <BallGlyph shot={shot} hand={hand} apart={apart !== undefined} verdict={verdict} />
+        <span aria-hidden="true" className="text-xs text-soft">
+          {shot.number}
+          {shot.note && "*"}
+        </span>
+      </button>
+    </div>
+  );
+});
+
+function BallWords({ shot, verdict, apart }: { shot: Shot; verdict?: string; apart?: string }) {
+  const knowledge = useKnowledge();
+  const { hand, units } = useDesk();
+  const path = knowledge.metrics.find((m) => m.id === "path_deg");
+  const parts = [`Ball ${shot.number}`];
+  if (path && shot.path_deg !== null) parts.push(`path ${say(path, golferValue(path, shot.path_deg, hand), units)}`);
+  if (shot.movement) parts.push(`movement ${knowledge.words.movement?.[shot.movement]?.toLowerCase()}`);
+  if (shot.turf) parts.push(`turf ${knowledge.words.turf?.[shot.turf]?.toLowerCase()}`);
+  if (verdict) parts.push(`verdict ${knowledge.words.verdict?.[verdict]?.toLowerCase()}`);
+  if (apart) parts.push(`set apart: ${apart}`);
+  if (shot.note) parts.push(`note: ${shot.note}`);
+  return <>{parts.join(", ")}</>;
+}

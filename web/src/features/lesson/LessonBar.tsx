@@ -1,0 +1,102 @@
+import { useQuery } from "@tanstack/react-query";
+import { memo } from "react";
+import { Link, useOutletContext } from "react-router";
+
+import type { LineState } from "../../api/live";
+import { queries, useKnowledge } from "../../api/queries";
+import { type Light, LightSwitch } from "../../shared/ui/LightSwitch";
+import { Wordmark } from "../../shared/ui/Wordmark";
+import { LessonClock } from "./LessonClock";
+import { useActions, useDesk } from "./LessonContext";
+import { Turns } from "./Turns";
+
+const LINE: Record<LineState, string> = {
+  live: "Connected",
+  connecting: "Connecting",
+  lost: "Line lost, trying again. Balls are kept.",
+};
+
+/** Who is on the mat, with which club, and which bay is listened to. */
+export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) {
+  const { lesson } = useDesk();
+  const actions = useActions();
+  const knowledge = useKnowledge();
+  const bays = useQuery(queries.bays);
+  const light = useOutletContext<Light>();
+  const { student } = lesson;
+  return (
+    <header className="no-print flex min-h-12 shrink-0 flex-wrap items-center gap-x-5 border-b border-rule px-4 max-lg:gap-x-3">
+      <Link
+        to="/"
+        className="flex min-h-11 items-center gap-2 border-r border-rule pr-4"
+        aria-label="Instavis, all students"
+      >
+        <Wordmark />
+      </Link>
+      <h1 className="text-xl font-bold">
+        <Link
+          to={`/students/${student.id}`}
+          className="inline-flex min-h-11 items-center underline-offset-4 hover:underline"
+          title="The record across lessons"
+        >
+          {student.name}
+        </Link>
+      </h1>
+      <span className="text-soft">
+        {lesson.hand}-handed
+        <span className="max-lg:sr-only">{student.handicap === null ? "" : `, handicap ${student.handicap}`}</span>
+      </span>
+      <label className="flex items-center gap-1.5">
+        <span className="text-sm text-soft max-lg:sr-only">Club</span>
+        <select
+          value={lesson.club}
+          onChange={(event) => {
+            actions.move.mutate({ club: event.target.value });
+            event.target.blur(); // the keys belong to the balls again
+          }}
+          className="min-h-11 rounded-sm bg-transparent font-medium max-lg:max-w-28"
+        >
+          {knowledge.clubs.map((club) => (
+            <option key={club.id} value={club.id} className="bg-sheet text-ink">
+              {club.label}
+            </option>
+          ))}
+        </select>
+      </label>
+      <Turns />
+      <label className="ml-auto flex items-center gap-1.5">
+        <span className="text-sm text-soft max-lg:sr-only">Balls from</span>
+        <select
+          value={lesson.bay_id ?? ""}
+          onChange={(event) => {
+            actions.takeBay.mutate(event.target.value ? Number(event.target.value) : null);
+            event.target.blur();
+          }}
+          className="min-h-11 rounded-sm bg-transparent font-medium max-lg:max-w-28"
+        >
+          <option value="" className="bg-sheet text-ink">
+            no bay
+          </option>
+          {bays.data?.map((bay) => (
+            <option key={bay.id} value={bay.id} className="bg-sheet text-ink">
+              {bay.name}
+              {bay.lesson_id !== null && bay.lesson_id !== lesson.id ? " (in use, take over)" : ""}
+            </option>
+          ))}
+        </select>
+      </label>
+      <LessonClock />
+      <span role="status" className={`flex items-center gap-2 text-sm ${line === "lost" ? "text-plum" : "text-soft"}`}>
+        <svg viewBox="0 0 12 12" className="h-3 w-3" aria-hidden="true">
+          {line === "live" ? (
+            <circle cx="6" cy="6" r="5" className="fill-moss" />
+          ) : (
+            <path d="M2 2l8 8M10 2l-8 8" className={line === "lost" ? "stroke-plum" : "stroke-soft"} strokeWidth="2" />
+          )}
+        </svg>
+        {LINE[line]}
+      </span>
+      <LightSwitch {...light} />
+    </header>
+  );
+});

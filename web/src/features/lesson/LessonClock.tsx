@@ -1,0 +1,53 @@
+import { useEffect, useState } from "react";
+
+import { useActions, useDesk } from "./LessonContext";
+
+const TICK_MS = 15_000;
+
+/** Minutes of the lesson, quietly; what the station's box is, and when it has what it needs. */
+export function LessonClock() {
+  const { lesson } = useDesk();
+  const actions = useActions();
+  const [now, setNow] = useState(Date.now);
+  useEffect(() => {
+    const timer = setInterval(() => setNow(Date.now()), TICK_MS);
+    return () => clearInterval(timer);
+  }, []);
+  const { clock } = lesson;
+  const elapsed = Math.max(0, Math.floor((now - Date.parse(lesson.started_at)) / 60_000));
+  if (lesson.ended_at) return <span className="text-sm text-soft">ended</span>;
+  // A lesson left open overnight has no clock any more.
+  if (elapsed > clock.minutes + 30) return null;
+  return (
+    <span className="flex flex-col text-right text-soft">
+      <span
+        className="flex items-baseline justify-end gap-1.5 text-sm"
+        title={clock.boxes
+          .map((b) => `${b.station}: minute ${Math.round(b.begins)} to ${Math.round(b.ends)}`)
+          .join(", ")}
+      >
+        <span className={elapsed > clock.minutes ? "font-semibold text-plum" : ""}>minute {elapsed} of</span>
+        <select
+          aria-label="Length of the lesson in minutes"
+          value={clock.minutes}
+          onChange={(event) => {
+            actions.move.mutate({ minutes: Number(event.target.value) });
+            event.target.blur();
+          }}
+          className="min-h-8 rounded-sm bg-transparent"
+        >
+          {[...new Set([30, 45, 55, 60, 90, 120, clock.minutes])]
+            .sort((a, b) => a - b)
+            .map((m) => (
+              <option key={m} value={m} className="bg-sheet text-ink">
+                {m}
+              </option>
+            ))}
+        </select>
+      </span>
+      <span role="status" className="text-xs leading-tight">
+        {clock.advice}
+      </span>
+    </span>
+  );
+}

@@ -1,0 +1,50 @@
+/**
+ * What the stations of a lesson share, in four parts, so that a key press draws anew only what shows it:
+ * the desk stays the same while balls come, the balls while one is chosen, and deeds tell only who waits for them.
+ */
+import { createContext, useContext } from "react";
+
+import type { Lesson, Shot, useLessonActions } from "../../api/queries";
+import type { Units } from "../../shared/format/units";
+import type { Mark } from "./keys";
+import type { Selection } from "./selection";
+
+export type LessonDesk = {
+  lesson: Lesson;
+  units: Units;
+  hand: string;
+  select: (selection: Selection) => void;
+  mark: (shot: Shot, marks: Mark) => void;
+  markMany: (shots: Shot[], marks: Mark) => void;
+};
+
+export type Balls = {
+  shots: Shot[];
+  /** Verdicts of the proof, by ball. */
+  verdicts: ReadonlyMap<number, string>;
+  /** Why a ball does not count, by ball; the server says so. */
+  apart: ReadonlyMap<number, string>;
+};
+
+export type Chosen = {
+  selection: Selection;
+  /** The ball that a mark goes to: the chosen one, else the newest. */
+  target: Shot | undefined;
+};
+
+export type Actions = ReturnType<typeof useLessonActions>;
+
+export const DeskContext = createContext<LessonDesk | null>(null);
+export const BallsContext = createContext<Balls | null>(null);
+export const ChosenContext = createContext<Chosen | null>(null);
+export const ActionsContext = createContext<Actions | null>(null);
+
+function within<T>(value: T | null): T {
+  if (value === null) throw new Error("Stations stand on a lesson's desk.");
+  return value;
+}
+
+export const useDesk = (): LessonDesk => within(useContext(DeskContext));
+export const useBalls = (): Balls => within(useContext(BallsContext));
+export const useChosen = (): Chosen => within(useContext(ChosenContext));
+export const useActions = (): Actions => within(useContext(ActionsContext));

@@ -1,0 +1,147 @@
+import { useQuery } from "@tanstack/react-query";
+import { type ReactNode, useCallback, useEffect, useMemo, useState } from "react";
+import { useNavigate, useParams } from "react-router";
+
+import { useLive } from "../../api/live";
+import { type Lesson, queries, type Shot, useLessonActions, useMarkActions, useSession } from "../../api/queries";
+import type { Units } from "../../shared/format/units";
+import { Notice } from "../../shared/ui/Notice";
+import { BallTape } from "./BallTape";
+import { HelpDialog } from "./HelpDialog";
+import type { Deed } from "./keys";
+import { LessonBar } from "./LessonBar";
+import {
+  ActionsContext,
+  type Balls,
+  BallsContext,
+  type Chosen,
+  ChosenContext,
+  DeskContext,
+  type LessonDesk,
+  useActions,
+} from "./LessonContext";
+import { NoteDialog } from "./NoteDialog";
+import { ProgressBar, type Station } from "./ProgressBar";
+import { RefusedBalls } from "./RefusedBalls";
+import { SelectionBar } from "./SelectionBar";
+import { NOTHING, type Selection } from "./selection";
+import { standing } from "./tape";
+import { useKeys } from "./useKeys";
+import { useMarks } from "./useMarks";
+
+/** A lesson: its bar, the line of stations, one of them, and the tape of balls. */
+export function LessonPage({ stations }: { stations: Station[] }) {
+  const params = useParams();
+  const id = Number(params.lessonId);
+  const lesson = useQuery(queries.lesson(id));
+  const shots = useQuery(queries.shots(id));
+  if (lesson.isError) return <Notice error={lesson.error} />;
+  if (!lesson.data || !shots.data) return null;
+  const station = [params.station, lesson.data.station].map((id) => stations.find((s) => s.id === id)).find(Boolean);
+  if (!station) return null;
+  return (
+    <ActionsProvider lessonId={id}>
+      <RememberedStation lesson={lesson.data} station={station.id} />
+      <Desk key={id} lesson={lesson.data} shots={shots.data} stations={stations} station={station} />
+    </ActionsProvider>
+  );
+}
+
+/** Deeds and their state, above the desk: whoever waits for one is told, nobody else. */
+function ActionsProvider({ lessonId, children }: { lessonId: number; children: ReactNode }) {
+  return <ActionsContext.Provider value={useLessonActions(lessonId)}>{children}</ActionsContext.Provider>;
+}
+
+type DeskProps = { lesson: Lesson; shots: Shot[]; stations: Station[]; station: Station };
+
+function Desk({ lesson, shots, stations, station }: DeskProps) {
+  const navigate = useNavigate();
+  const session = useSession();
+  const line = useLive(lesson.id, lesson.cursor);
+  const [selection, select] = useState<Selection>(NOTHING);
+  const [helping, setHelping] = useState(false);
+  const [noting, setNoting] = useState(false);
+  const marking = useMarkActions(lesson.id);
+  const { mark, markMany, undo, told } = useMarks(marking);
+  const tape = useQuery(queries.proof(lesson.id)).data?.tape;
+
+  const target = selection.anchor === null ? shots.at(-1) : shots.find((s) => s.id === selection.anchor);
+  const go = useCallback((to: string) => navigate(`/lessons/${lesson.id}/${to}`), [navigate, lesson.id]);
+  function perform(deed: Deed) {
+    if (deed.do === "go") go(deed.station);
+    if (deed.do === "help") setHelping(true);
+    if (deed.do === "note") setNoting(true);
+    if (deed.do === "undo") undo();
+    if (deed.do === "select") select(deed.selection);
+    if (deed.do === "mark" && target) mark(target, deed.mark);
+  }
+  useKeys(
+    {
+      stations: stations.map((s) => s.id),
+      order: shots.map((s) => s.id),
+      selection,
+      target,
+      digitsTaken: station.takesDigits ?? false,
+    },
+    perform,
+  );
+
+  const units = session.units as Units;
+  const desk = useMemo<LessonDesk>(
+    () => ({ lesson, units, hand: lesson.hand, select, mark, markMany }),
+    [lesson, units, mark, markMany],
+  );
+  const balls = useMemo<Balls>(() => ({ shots, ...standing(tape) }), [shots, tape]);
+  const chosen = useMemo<Chosen>(() => ({ selection, target }), [selection, target]);
+  const help = useCallback(() => setHelping(true), []);
+  const failed = [marking.mark, marking.markMany].find((action) => action.isError);
+  return (
+    <DeskContext.Provider value={desk}>
+      <BallsContext.Provider value={balls}>
+        <ChosenContext.Provider value={chosen}>
+          <div className="flex h-screen flex-col print:h-auto">
+            <LessonBar line={line} />
+            <ProgressBar lesson={lesson} stations={stations} here={station.id} />
+            <main className="min-h-0 grow overflow-y-auto px-4 py-3 print:overflow-visible" tabIndex={-1}>
+              {failed?.error && <Notice error={failed.error} />}
+              <BlockNotices />
+              <RefusedBalls />
+              <station.Component />
+            </main>
+            <SelectionBar />
+            <BallTape told={told} onHelp={help} />
+          </div>
+          <HelpDialog open={helping} onOpenChange={setHelping} />
+          {noting && target && (
+            <NoteDialog
+              key={target.id}
+              shot={target}
+              onClose={() => setNoting(false)}
+              onKeep={(note) => {
+                mark(target, { note });
+                setNoting(false);
+              }}
+            />
+          )}
+        </ChosenContext.Provider>
+      </BallsContext.Provider>
+    </DeskContext.Provider>
+  );
+}
+
+/** What went wrong with cutting and joining blocks. */
+function BlockNotices() {
+  const { splitBlock, mergeBlock } = useActions();
+  const failed = [splitBlock, mergeBlock].find((action) => action.isError);
+  return failed?.error ? <Notice error={failed.error} /> : null;
+}
+
+/** The server remembers the station, so that a lesson is resumed where it was left. */
+function RememberedStation({ lesson, station }: { lesson: Lesson; station: string }) {
+  const { mutate } = useActions().move;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only when this screen moves; another screen's move must not be taken back
+  useEffect(() => {
+    if (lesson.station !== station) mutate({ station });
+  }, [station, lesson.id]);
+  return null;
+}

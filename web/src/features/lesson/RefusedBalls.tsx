@@ -1,0 +1,102 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+
+import type { Schemas } from "../../api/client";
+import { queries } from "../../api/queries";
+import { Button } from "../../shared/ui/Button";
+import { Notice } from "../../shared/ui/Notice";
+import { Sheet } from "../../shared/ui/Sheet";
+import { useActions, useDesk } from "./LessonContext";
+
+type Group = Schemas["RefusedGroup"];
+type How = Schemas["How"];
+
+/** Ways to take what was refused, by the reason; the first is what most coaches want. */
+const WAYS: Record<string, { how: How; label: string }[]> = {
+  "other-hand": [
+    { how: "mirrored", label: "Take mirrored" },
+    { how: "as-it-is", label: "Take as measured" },
+  ],
+  "number-taken": [{ how: "as-it-is", label: "Take as new balls" }],
+  unreadable: [{ how: "without", label: "Take without what cannot be read" }],
+  unstorable: [{ how: "as-it-is", label: "Try again" }],
+};
+
+/** Balls that the bay's devices sent and the server did not take: what happened in one line, and what to do. */
+export function RefusedBalls() {
+  const { lesson } = useDesk();
+  if (lesson.bay_id === null) return null;
+  return lesson.refused.map((group) => <Line key={group.reason} group={group} bayId={lesson.bay_id as number} />);
+}
+
+function Line({ group, bayId }: { group: Group; bayId: number }) {
+  const { takeRefused, leaveRefused } = useActions();
+  const [open, setOpen] = useState(false);
+  const body = { bay_id: bayId, refused_ids: group.ids };
+  const busy = takeRefused.isPending || leaveRefused.isPending;
+  return (
+    <div
+      role="alert"
+      className="mb-2 flex flex-wrap items-center gap-2 border-l-4 border-plum bg-plum-ground px-3 py-1.5"
+    >
+      <p className="grow text-plum">{group.text}</p>
+      {(WAYS[group.reason] ?? []).map(({ how, label }) => (
+        <Button key={how} disabled={busy} onClick={() => takeRefused.mutate({ ...body, how })}>
+          {label}
+        </Button>
+      ))}
+      <Button onClick={() => setOpen(true)}>{group.count === 1 ? "Show the record" : "Show the records"}</Button>
+      {takeRefused.isError && <Notice error={takeRefused.error} />}
+      {open && (
+        <Records
+          group={group}
+          bayId={bayId}
+          onClose={() => setOpen(false)}
+          onLeave={() => {
+            setOpen(false);
+            leaveRefused.mutate({ bay_id: bayId, body: { refused_ids: group.ids, left: true } });
+          }}
+        />
+      )}
+    </div>
+  );
+}
+
+type RecordsProps = { group: Group; bayId: number; onClose: () => void; onLeave: () => void };
+
+/** The records as they came. */
+function Records({ group, bayId, onClose, onLeave }: RecordsProps) {
+  const { lesson } = useDesk();
+  const kept = useQuery(queries.refused(lesson.id, bayId));
+  const mine = new Set(group.ids);
+  const rows = (kept.data ?? []).filter((row) => mine.has(row.id));
+  return (
+    <Sheet title="As they came" told={advice(group.reason, lesson)} open onClose={onClose}>
+      {kept.isError && <Notice error={kept.error} />}
+      <ul className="flex max-h-[50vh] flex-col gap-3 overflow-y-auto">
+        {rows.map((row) => (
+          <li key={row.id} className="border border-rule bg-sheet p-2">
+            <p>
+              {row.device_name}
+              {row.device_sequence !== null && `, its ball ${row.device_sequence}`}: {row.message}
+            </p>
+            <pre className="mt-1 text-sm break-words whitespace-pre-wrap text-soft">{row.raw}</pre>
+          </li>
+        ))}
+      </ul>
+      <div className="mt-4 flex gap-2">
+        <Button onClick={onLeave}>Put away</Button>
+        <Button onClick={onClose}>Done</Button>
+      </div>
+    </Sheet>
+  );
+}
+
+function advice(reason: string, lesson: Schemas["LessonOut"]): string {
+  if (reason === "other-hand") {
+    return `Set the monitor to ${lesson.hand}-handed, or hand the bay to the student who hit them: there they can be taken as measured.`;
+  }
+  if (reason === "number-taken")
+    return "The monitor counts its balls anew. Nothing is lost, but give it numbers that go on.";
+  return "They stay in the bay until they are taken or put away; balls behind them come in as always.";
+}

@@ -1,0 +1,82 @@
+import { memo } from "react";
+
+import { useKnowledge } from "../../api/queries";
+import { Button } from "../../shared/ui/Button";
+import { useActions, useBalls, useChosen, useDesk } from "./LessonContext";
+import { NOTHING } from "./selection";
+
+const PICK = "min-h-11 rounded-sm border border-rule bg-sheet px-3";
+
+/** What can be done with the chosen balls: set them apart with a reason, give them another club, cut or join blocks, take them out. */
+export const SelectionBar = memo(function SelectionBar() {
+  const { lesson, select, markMany } = useDesk();
+  const { shots } = useBalls();
+  const { selection } = useChosen();
+  const actions = useActions();
+  const knowledge = useKnowledge();
+  const chosen = shots.filter((s) => selection.ids.has(s.id));
+  const first = chosen[0];
+  if (!first) return null;
+  const before = shots[shots.indexOf(first) - 1];
+  const seam = before && before.block_id !== first.block_id;
+  const keys = chosen.map((s) => s.id).join(",");
+  return (
+    <section
+      aria-label="The chosen balls"
+      className="no-print flex shrink-0 flex-wrap items-center gap-2 border-t border-rule bg-straw-ground px-3 py-1"
+    >
+      <b>{chosen.length === 1 ? `Ball ${first.number}` : `${chosen.length} balls`}</b>
+      {chosen.some((s) => s.set_aside) ? (
+        <Button onClick={() => markMany(chosen, { set_aside: "" })}>Take back in</Button>
+      ) : (
+        <select
+          className={PICK}
+          value=""
+          aria-label="Set apart because"
+          onChange={(event) => markMany(chosen, { set_aside: event.target.value })}
+        >
+          <option value="">Set apart…</option>
+          {Object.values(knowledge.words.aside ?? {}).map((reason) => (
+            <option key={reason} value={reason}>
+              {reason}
+            </option>
+          ))}
+        </select>
+      )}
+      <select
+        className={PICK}
+        value={chosen.every((s) => s.club === first.club) ? first.club : ""}
+        aria-label="Club of the chosen balls"
+        onChange={(event) => event.target.value && markMany(chosen, { club: event.target.value })}
+      >
+        <option value="">several clubs</option>
+        {knowledge.clubs.map((club) => (
+          <option key={club.id} value={club.id}>
+            {club.label}
+          </option>
+        ))}
+      </select>
+      {before && !seam && first.block_id !== null && (
+        <Button onClick={() => actions.splitBlock.mutate({ block_id: first.block_id as number, shot_id: first.id })}>
+          Cut the block before ball {first.number}
+        </Button>
+      )}
+      {seam && first.block_id !== null && (
+        <Button onClick={() => actions.mergeBlock.mutate(first.block_id as number)}>Join to the block before</Button>
+      )}
+      <span className="ml-auto flex items-center gap-3 text-sm">
+        {["csv", "json"].map((kind) => (
+          <a
+            key={kind}
+            href={`/api/v1/lessons/${lesson.id}/export.${kind}?balls=${keys}`}
+            download
+            className="min-h-6 underline underline-offset-4"
+          >
+            {kind.toUpperCase()}
+          </a>
+        ))}
+      </span>
+      <Button onClick={() => select(NOTHING)}>Choose none</Button>
+    </section>
+  );
+});

@@ -1,0 +1,75 @@
+import { describe, expect, it } from "vitest";
+
+import { deedOf, type Press, type Situation } from "./keys";
+import { NOTHING } from "./selection";
+
+const press = (key: string, rest: Partial<Press> = {}): Press => ({
+  key,
+  code: "",
+  alt: false,
+  shift: false,
+  inGroup: false,
+  ...rest,
+});
+const now: Situation = {
+  stations: ["ask", "baseline", "check"],
+  order: [1, 2, 3],
+  selection: NOTHING,
+  target: { id: 3, turf: "", set_aside: "" },
+  digitsTaken: false,
+};
+const one = (id: number) => ({ ids: new Set([id]), anchor: id });
+
+describe("keys of a lesson", () => {
+  it.each([
+    ["1", "done"],
+    ["2", "partly"],
+    ["3", "missed"],
+    ["0", "unseen"],
+    ["PageDown", "done"],
+    ["PageUp", "missed"],
+  ])("%s marks the movement %s", (key, movement) => {
+    expect(deedOf(press(key), now)).toEqual({ do: "mark", id: 3, mark: { movement } });
+  });
+
+  it("leave digits to the looks where they are graded, and the clicker to the balls", () => {
+    const check = { ...now, digitsTaken: true };
+    expect(deedOf(press("1"), check)).toBeNull();
+    expect(deedOf(press("PageDown"), check)).toMatchObject({ do: "mark" });
+  });
+
+  it("go to stations and nowhere else", () => {
+    expect(deedOf(press("2", { alt: true, code: "Digit2" }), now)).toEqual({ do: "go", station: "baseline" });
+    expect(deedOf(press("9", { alt: true, code: "Digit9" }), now)).toBeNull();
+    expect(deedOf(press("q", { alt: true, code: "KeyQ" }), now)).toBeNull();
+  });
+
+  it("walk along the tape, stretch a range, and stay out of groups", () => {
+    expect(deedOf(press("ArrowLeft"), { ...now, selection: one(3) })).toEqual({ do: "select", selection: one(2) });
+    const range = deedOf(press("ArrowLeft", { shift: true }), { ...now, selection: one(3) });
+    expect(range).toEqual({ do: "select", selection: { ids: new Set([3, 2]), anchor: 2 } });
+    expect(deedOf(press("ArrowLeft", { inGroup: true }), now)).toBeNull();
+    expect(deedOf(press("Home"), now)).toEqual({ do: "select", selection: one(1) });
+    expect(deedOf(press("End"), now)).toEqual({ do: "select", selection: one(3) });
+    expect(deedOf(press("Escape"), now)).toEqual({ do: "select", selection: NOTHING });
+  });
+
+  it("set apart and take back, and go round the turf marks", () => {
+    expect(deedOf(press("x"), now)).toMatchObject({ mark: { set_aside: "set apart by the coach" } });
+    expect(deedOf(press("x"), { ...now, target: { id: 3, turf: "", set_aside: "rain" } })).toMatchObject({
+      mark: { set_aside: "" },
+    });
+    expect(deedOf(press("t"), now)).toMatchObject({ mark: { turf: "clean" } });
+    expect(deedOf(press("t"), { ...now, target: { id: 3, turf: "sky", set_aside: "" } })).toMatchObject({
+      mark: { turf: "" },
+    });
+  });
+
+  it("mark nothing where there is no ball", () => {
+    const empty = { ...now, order: [], target: undefined };
+    for (const key of ["1", "x", "t", "n"]) expect(deedOf(press(key), empty)).toBeNull();
+    expect(deedOf(press("?"), empty)).toEqual({ do: "help" });
+    expect(deedOf(press("z"), empty)).toEqual({ do: "undo" });
+    expect(deedOf(press("w"), now)).toBeNull();
+  });
+});

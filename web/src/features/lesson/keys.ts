@@ -1,0 +1,72 @@
+/** What the keys of a lesson mean; the screen hands over what was pressed and where. */
+
+import { KEYS, movementOfKey } from "../../shared/format/verdict";
+import { choose, NOTHING, type Selection, step } from "./selection";
+
+export type Ball = { id: number; turf: string; set_aside: string };
+export type MarkName = "movement" | "turf" | "note" | "set_aside" | "intent" | "club";
+export type Mark = Partial<Record<MarkName, string>>;
+
+export type Press = { key: string; code: string; alt: boolean; shift: boolean; inGroup: boolean };
+
+export type Deed =
+  | { do: "go"; station: string }
+  | { do: "help" | "undo" | "note" }
+  | { do: "select"; selection: Selection }
+  | { do: "mark"; id: number; mark: Mark };
+
+export type Situation = {
+  stations: string[];
+  order: number[];
+  selection: Selection;
+  target: Ball | undefined;
+  /** The Check station grades by digits of its own. */
+  digitsTaken: boolean;
+};
+
+const TURFS = ["", "clean", "thin", "fat", "topped", "shank", "sky"];
+const SET_ASIDE = "set apart by the coach";
+
+/** What a press asks for, or null when the key is nobody's. */
+export function deedOf(press: Press, now: Situation): Deed | null {
+  if (press.alt) {
+    const station = now.stations[Number.parseInt(press.code.replace("Digit", ""), 10) - 1];
+    return station ? { do: "go", station } : null;
+  }
+  switch (press.key) {
+    case KEYS.help:
+      return { do: "help" };
+    case KEYS.undo:
+      return { do: "undo" };
+    case "Escape":
+      return { do: "select", selection: NOTHING };
+    case "Home":
+      return { do: "select", selection: step(NOTHING, now.order, -now.order.length) };
+    case "End":
+      return { do: "select", selection: step(NOTHING, now.order, 0) };
+    case "ArrowLeft":
+    case "ArrowRight":
+      // Groups of choices move by arrows themselves.
+      return press.inGroup ? null : { do: "select", selection: moved(press, now) };
+    default:
+      return markOf(press.key, now);
+  }
+}
+
+function moved(press: Press, now: Situation): Selection {
+  const next = step(now.selection, now.order, press.key === "ArrowLeft" ? -1 : 1);
+  if (!press.shift || now.selection.anchor === null || next.anchor === null) return next;
+  // A range grows from where it began; the anchor walks on with its moving end.
+  const ids = new Set([...now.selection.ids, ...choose(now.selection, next.anchor, now.order, true, false).ids]);
+  return { ids, anchor: next.anchor };
+}
+
+function markOf(key: string, { target, digitsTaken }: Situation): Deed | null {
+  if (!target) return null;
+  const mark = (mark: Mark): Deed => ({ do: "mark", id: target.id, mark });
+  const movement = movementOfKey(key);
+  if (movement) return digitsTaken && /^\d$/.test(key) ? null : mark({ movement });
+  if (key === KEYS.aside) return mark({ set_aside: target.set_aside ? "" : SET_ASIDE });
+  if (key === KEYS.turf) return mark({ turf: TURFS[(TURFS.indexOf(target.turf) + 1) % TURFS.length] ?? "" });
+  return key === KEYS.note ? { do: "note" } : null;
+}

@@ -1,0 +1,82 @@
+/** The tape as a row of cells of known width: which of them are in sight. No React. */
+import type { Schemas } from "../../api/client";
+import type { Shot } from "../../api/queries";
+
+export const CELL = 44;
+export const SEAM = 26;
+const MARGIN = 600;
+
+type Standing = Schemas["Standing"];
+export type Cell = { shot: Shot; left: number; seam: string | null };
+export type Tape = { cells: Cell[]; width: number };
+export type Filter = "all" | "clean" | "apart" | "marked" | "unmarked" | "noted";
+
+export const FILTERS: { id: Filter; label: string }[] = [
+  { id: "all", label: "All balls" },
+  { id: "clean", label: "Clean only" },
+  { id: "apart", label: "Set apart" },
+  { id: "marked", label: "Movement marked" },
+  { id: "unmarked", label: "Not marked yet" },
+  { id: "noted", label: "With a note" },
+];
+
+/** The balls a filter lets through, in their order. */
+export function filtered(shots: Shot[], filter: Filter, apart: ReadonlyMap<number, string>): Shot[] {
+  const keep: Record<Filter, (s: Shot) => boolean> = {
+    all: () => true,
+    clean: (s) => !apart.has(s.id),
+    apart: (s) => apart.has(s.id),
+    marked: (s) => s.movement !== "",
+    unmarked: (s) => s.movement === "",
+    noted: (s) => s.note !== "",
+  };
+  return shots.filter(keep[filter]);
+}
+
+/** What the server says of the balls, by their keys: why they do not count, and their verdicts. */
+export function standing(tape: Standing[] | undefined): { apart: Map<number, string>; verdicts: Map<number, string> } {
+  const apart = new Map<number, string>();
+  const verdicts = new Map<number, string>();
+  for (const row of tape ?? []) {
+    if (row.apart) apart.set(row.shot_id, row.apart.text);
+    if (row.verdict) verdicts.set(row.shot_id, row.verdict);
+  }
+  return { apart, verdicts };
+}
+
+const SEAMS: Record<string, string> = { baseline: "baseline", trial: "comparison" };
+
+/** What a block is for, in a word: its stage where a correction is proved. */
+function seamOf(shot: Shot): string {
+  return SEAMS[shot.purpose ?? ""] ?? (shot.stage || "proof");
+}
+
+/** Every ball with its place; a seam stands before the first ball of a block. */
+export function layOut(shots: Shot[]): Tape {
+  let left = 0;
+  const cells = shots.map((shot, i) => {
+    const seam = shots[i - 1]?.block_id !== shot.block_id ? seamOf(shot) : null;
+    if (seam !== null) left += SEAM;
+    const cell = { shot, left, seam };
+    left += CELL;
+    return cell;
+  });
+  return { cells, width: left };
+}
+
+/** The cells near what is in sight; found by halving, so that thousands cost no more than dozens. */
+export function inSight(tape: Tape, from: number, width: number): Cell[] {
+  const first = firstFrom(tape.cells, from - MARGIN);
+  const last = firstFrom(tape.cells, from + width + MARGIN);
+  return tape.cells.slice(Math.max(0, first - 1), last);
+}
+
+function firstFrom(cells: Cell[], left: number): number {
+  let [low, high] = [0, cells.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((cells[middle] as Cell).left < left) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}

@@ -1,0 +1,20 @@
+import { inDialog, typing, useWindowKeys } from "../../shared/ui/useWindowKeys";
+import { type Deed, deedOf, type Situation } from "./keys";
+
+/** The keys of a lesson; never while somebody types or a dialog is open. */
+export function useKeys(situation: Situation, perform: (deed: Deed) => void) {
+  useWindowKeys((event) => {
+    if (event.ctrlKey || event.metaKey || inDialog()) return;
+    // Stations are reached from anywhere; the other keys would be letters to somebody who types.
+    if (typing(event.target) && !event.altKey) return;
+    const inGroup =
+      event.target instanceof HTMLElement && event.target.closest("[role=group],[role=radiogroup]") !== null;
+    const deed = deedOf(
+      { key: event.key, code: event.code, alt: event.altKey, shift: event.shiftKey, inGroup },
+      situation,
+    );
+    if (!deed) return;
+    event.preventDefault();
+    perform(deed);
+  });
+}

@@ -1,0 +1,55 @@
+import { useCallback, useRef, useState } from "react";
+
+import type { Shot, useMarkActions } from "../../api/queries";
+import type { Mark, MarkName } from "./keys";
+
+type Step = { before: { id: number; marks: Mark }[]; what: string };
+const KEPT = 50;
+
+/** Marks with a way back: every mark remembers what was there before. */
+export function useMarks(actions: ReturnType<typeof useMarkActions>) {
+  const steps = useRef<Step[]>([]);
+  const [told, setTold] = useState("");
+  const { mutate } = actions.mark;
+  const { mutate: mutateMany } = actions.markMany;
+
+  const remember = useCallback((shots: Shot[], marks: Mark) => {
+    const names = Object.keys(marks) as MarkName[];
+    const before = shots.map((shot) => ({
+      id: shot.id,
+      marks: Object.fromEntries(names.map((name) => [name, shot[name]])),
+    }));
+    const balls = shots.length === 1 ? `ball ${shots[0]?.number}` : `${shots.length} balls`;
+    const what = `${balls}: ${names.map((n) => `${n.replace("_", " ")} ${marks[n] || "taken back"}`).join(", ")}`;
+    steps.current = [...steps.current.slice(-KEPT), { before, what }];
+    setTold(`Marked ${what}. Z takes it back.`);
+  }, []);
+
+  const mark = useCallback(
+    (shot: Shot, marks: Mark) => {
+      remember([shot], marks);
+      mutate({ id: shot.id, marks });
+    },
+    [mutate, remember],
+  );
+
+  const markMany = useCallback(
+    (shots: Shot[], marks: Mark) => {
+      remember(shots, marks);
+      mutateMany({ shot_ids: shots.map((s) => s.id), ...marks });
+    },
+    [mutateMany, remember],
+  );
+
+  const undo = useCallback(() => {
+    const last = steps.current.pop();
+    if (!last) {
+      setTold("Nothing to take back.");
+      return;
+    }
+    setTold(`Taken back: ${last.what}.`);
+    for (const { id, marks } of last.before) mutate({ id, marks });
+  }, [mutate]);
+
+  return { mark, markMany, undo, told };
+}

@@ -1,0 +1,58 @@
+import type { Candidate } from "../../api/queries";
+import { distance } from "../../shared/format/units";
+import { useDesk } from "../lesson/LessonContext";
+
+type Pattern = NonNullable<Candidate["prediction"]>["before"];
+
+/** The student's own balls, before and as predicted, side by side; golfer frame in words. */
+export function BeforeAfter({ prediction }: { prediction: NonNullable<Candidate["prediction"]> }) {
+  const { units } = useDesk();
+  const rows: [string, (p: Pattern) => string][] = [
+    ["Path", (p) => sided(p.path_deg, "in-to-out", "out-to-in")],
+    ["Face to path", (p) => sided(p.face_to_path_deg, "open", "closed")],
+    ["Starts", (p) => sided(p.start_deg, "to the trail side", "to the lead side")],
+    [
+      "Curves",
+      (p) =>
+        `${distance(Math.abs(p.curve_m), units)} ${p.curve_m > 0 ? "away from the lead side" : "to the lead side"}`,
+    ],
+    ["Carry", (p) => distance(p.carry_m, units)],
+    ["Typical miss", (p) => distance(p.offline_m, units)],
+    ["Poor contact", (p) => `${Math.round(p.poor_contact * 100)} %`],
+  ];
+  return (
+    <table className="max-w-2xl text-left">
+      <thead className="text-sm text-soft">
+        <tr className="border-b border-ink">
+          <th scope="col" className="py-1 font-medium">
+            Middle of the baseline
+          </th>
+          <th scope="col" className="font-medium">
+            Now
+          </th>
+          <th scope="col" className="font-medium">
+            Predicted
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map(([title, text]) => (
+          <tr key={title} className="border-b border-rule">
+            <th scope="row" className="py-1 pr-6 font-normal">
+              {title}
+            </th>
+            <td className="pr-6">{text(prediction.before)}</td>
+            <td className={text(prediction.before) === text(prediction.after) ? "text-soft" : "font-semibold"}>
+              {text(prediction.after)}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function sided(value: number, plus: string, minus: string): string {
+  const size = Math.abs(value).toFixed(1);
+  return Number(size) === 0 ? "0°" : `${size}° ${value > 0 ? plus : minus}`;
+}

@@ -1,0 +1,124 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { useNavigate, useSearchParams } from "react-router";
+
+import { type Candidate, queries, useKnowledge } from "../../api/queries";
+import { chance } from "../../shared/format/say";
+import { distance } from "../../shared/format/units";
+import { Meter } from "../../shared/ui/Meter";
+import { Notice } from "../../shared/ui/Notice";
+import { useActions, useDesk } from "../lesson/LessonContext";
+import { Plan } from "./Plan";
+import { Schools } from "./Schools";
+
+/** One correction out of the candidates, by what it would be worth to this student. */
+export function CorrectStation() {
+  const { lesson } = useDesk();
+  const actions = useActions();
+  const navigate = useNavigate();
+  const choices = useQuery(queries.corrections(lesson.id));
+  const [wish] = useSearchParams(); // the plan for today asks for a fault, a drill, a stage
+  const [opened, setOpened] = useState<string | null>(wish.get("fault"));
+  const knowledge = useKnowledge();
+  if (choices.isError) return <Notice error={choices.error} />;
+  if (!choices.data) return null;
+  const { candidates, active, tried } = choices.data;
+  const shown =
+    candidates.find((c) => c.id === opened) ?? candidates.find((c) => c.id === active?.fault) ?? candidates[0];
+  const label = (id: string) => knowledge.causes.find((c) => c.id === id)?.label.split(",")[0] ?? id;
+  return (
+    <div className="mx-auto grid max-w-6xl gap-8 lg:grid-cols-[380px_minmax(0,1fr)]">
+      <section aria-labelledby="candidates">
+        <h2 id="candidates" className="mb-2 text-2xl font-bold">
+          One thing
+        </h2>
+        {candidates.length === 0 && (
+          <p className="text-soft">
+            No cause is likely enough yet to be worth a correction. A look or more balls will tell.
+          </p>
+        )}
+        <ol className="grid content-start gap-2 sm:grid-cols-2 lg:grid-cols-1">
+          {candidates.map((candidate) => (
+            <li key={candidate.id}>
+              <CandidateCard
+                candidate={candidate}
+                chosen={candidate.id === active?.fault}
+                open={candidate.id === shown?.id}
+                onOpen={() => setOpened(candidate.id)}
+              />
+            </li>
+          ))}
+        </ol>
+        <Schools />
+        {tried.length > 0 && (
+          <p className="mt-4 text-soft">
+            Tried before:{" "}
+            {tried
+              .map(
+                (t) =>
+                  `${label(t.fault).toLowerCase()} (${knowledge.words.status?.[t.outcome]?.toLowerCase() ?? t.outcome})`,
+              )
+              .join(", ")}
+            .
+          </p>
+        )}
+      </section>
+      {shown && (
+        <Plan
+          key={shown.id}
+          candidate={shown}
+          active={active?.fault === shown.id ? active : null}
+          wish={wish.get("fault") === shown.id ? { drill: wish.get("drill"), stage: wish.get("stage") } : null}
+          pending={actions.correct.isPending}
+          error={actions.correct.error}
+          onTake={(body) => actions.correct.mutate(body, { onSuccess: () => navigate(`/lessons/${lesson.id}/prove`) })}
+        />
+      )}
+    </div>
+  );
+}
+
+type CardProps = { candidate: Candidate; chosen: boolean; open: boolean; onOpen: () => void };
+
+function CandidateCard({ candidate, chosen, open, onOpen }: CardProps) {
+  const { units } = useDesk();
+  const benefit = candidate.benefit_m;
+  return (
+    <button
+      type="button"
+      aria-pressed={open}
+      onClick={onOpen}
+      className={`w-full border px-3 py-2 text-left ${open ? "border-ink bg-sheet" : "border-rule hover:border-ink"}`}
+    >
+      <span className="flex items-baseline justify-between gap-2">
+        <span className="font-semibold">{candidate.label}</span>
+        {chosen && <span className="bg-ink px-1.5 text-sm text-paper">chosen</span>}
+      </span>
+      <span className="grid grid-cols-[6.5rem_1fr_auto] items-center gap-x-2 text-sm text-soft">
+        <span>{candidate.word}</span>
+        <Meter share={candidate.probability} label={`probability ${chance(candidate.probability)}`} tone="clay" />
+        <span>{chance(candidate.probability)}</span>
+        <span>worth</span>
+        <Meter
+          share={(benefit ?? 0) / 15}
+          label={benefit === null ? "worth not known" : `worth ${distance(benefit, units)}`}
+          tone="moss"
+        />
+        <span>{benefit === null ? "?" : distance(Math.max(0, benefit), units)}</span>
+        <span>feasible</span>
+        <Meter share={candidate.feasibility} label={`feasibility ${candidate.feasibility.toFixed(1)}`} tone="slate" />
+        <span>{candidate.feasibility === 1 ? "yes" : candidate.feasibility > 0.5 ? "with care" : "hardly"}</span>
+        <span>carries</span>
+        <Meter
+          share={(candidate.upstream - 1) / 0.35}
+          label={`carries what comes after it: factor ${candidate.upstream.toFixed(2)}`}
+          tone="ink"
+        />
+        <span>×{candidate.upstream.toFixed(2)}</span>
+        <span>effort</span>
+        <Meter share={candidate.effort_m / 2} label={`effort ${distance(candidate.effort_m, units)}`} tone="ink" />
+        <span>{candidate.effort_m < 0.6 ? "little" : candidate.effort_m < 1.2 ? "some" : "much"}</span>
+      </span>
+    </button>
+  );
+}

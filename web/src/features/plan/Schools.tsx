@@ -1,0 +1,58 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+
+import { ask, client } from "../../api/client";
+import { queries, useKnowledge, useSession } from "../../api/queries";
+import { Button } from "../../shared/ui/Button";
+import { ChooseOne } from "../../shared/ui/Field";
+import { Notice } from "../../shared/ui/Notice";
+import { useActions, useDesk } from "../lesson/LessonContext";
+
+/** Where practitioners disagree: both sides stated, one chosen for this lesson or for good; it orders drills only. */
+export function Schools() {
+  const { lesson } = useDesk();
+  const actions = useActions();
+  const { schools } = useKnowledge();
+  const session = useSession();
+  const cache = useQueryClient();
+  const followed = { ...session.school, ...lesson.school };
+  const usual = useMutation({
+    mutationFn: (school: Record<string, string>) => ask(client.PATCH("/api/v1/session", { body: { school } })),
+    onSuccess: (told) => cache.setQueryData(queries.session.queryKey, told),
+  });
+  const own = Object.keys(lesson.school).length > 0;
+  return (
+    <details className="mt-4 border-t border-rule pt-2">
+      <summary className="min-h-11 cursor-pointer py-2 font-semibold">
+        School {own && <span className="font-normal text-soft">(of this lesson)</span>}
+      </summary>
+      <p className="mb-3 text-sm text-soft">Your side orders the drills. It never touches the evidence.</p>
+      <div className="flex flex-col gap-4">
+        {schools.map((school) => (
+          <div key={school.id}>
+            <ChooseOne
+              label={school.question}
+              options={school.sides.map((side) => ({
+                id: side.id ?? "",
+                label: <span className="block max-w-72 py-1.5 text-left text-sm leading-snug">{side.says}</span>,
+              }))}
+              value={followed[school.id] ?? ""}
+              onChange={(side) => {
+                const next = { ...followed };
+                if (side) next[school.id] = side;
+                else delete next[school.id];
+                actions.move.mutate({ school: next });
+              }}
+            />
+            <p className="mt-1 text-sm text-soft">The data can show: {school.data}</p>
+          </div>
+        ))}
+      </div>
+      {actions.move.isError && <Notice error={actions.move.error} />}
+      {own && (
+        <Button className="mt-3" disabled={usual.isPending} onClick={() => usual.mutate(followed)}>
+          {usual.isSuccess ? "Kept as your usual" : "Make this my usual"}
+        </Button>
+      )}
+    </details>
+  );
+}

@@ -1,0 +1,148 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useNavigate } from "react-router";
+
+import { ask, client, type Schemas } from "../../api/client";
+import { useSession } from "../../api/queries";
+import { records } from "../../api/records";
+import { useClock } from "../../api/useClock";
+import { addDays, dayWords, fullDay } from "../../shared/format/days";
+import { Button } from "../../shared/ui/Button";
+import { Notice } from "../../shared/ui/Notice";
+import { Tabs } from "../../shared/ui/Tabs";
+import { Zone } from "./Zone";
+
+const WHOSE = [
+  { id: "mine", label: "My students" },
+  { id: "all", label: "Everybody here" },
+];
+
+/** Who comes today, what to prepare for them, and what is still open. */
+export function DayPage() {
+  const session = useSession();
+  const today = session.today;
+  const [day, setDay] = useState(today);
+  const [whose, setWhose] = useState("mine");
+  const told = useQuery(records.day(day, whose === "mine"));
+  if (told.isError) return <Notice error={told.error} />;
+  return (
+    <main className="mx-auto w-full max-w-5xl px-4 py-6">
+      <div className="mb-3 flex flex-wrap items-center justify-between gap-3">
+        <h1 className="text-2xl font-bold">
+          {day === today ? "Today, " : ""}
+          {fullDay(day)}
+        </h1>
+        <div className="flex gap-2">
+          <Button onClick={() => setDay(addDays(day, -1))}>Day before</Button>
+          {day !== today && <Button onClick={() => setDay(today)}>Today</Button>}
+          <Button onClick={() => setDay(addDays(day, 1))}>Day after</Button>
+        </div>
+      </div>
+      <Zone />
+      <Tabs label="Whose lessons" tabs={WHOSE} value={whose} onChange={setWhose} />
+      {told.data && (
+        <div className="mt-4 grid gap-8 lg:grid-cols-[minmax(0,1fr)_22rem]">
+          <section aria-label="Who comes">
+            {told.data.visits.length === 0 && (
+              <p className="text-lg text-soft">
+                Nobody is expected. A student shows up here on the day the last take-home page names as the next lesson.
+              </p>
+            )}
+            <ul className="divide-y divide-rule border-y border-rule empty:border-0">
+              {told.data.visits.map((visit) => (
+                <VisitRow
+                  key={`${visit.student_id}-${visit.lesson_id}`}
+                  visit={visit}
+                  ofMany={whose === "all"}
+                  coach={session.name}
+                />
+              ))}
+            </ul>
+          </section>
+          <section aria-label="Still open">
+            <h2 className="mb-1 text-xl font-bold">Still open</h2>
+            {told.data.open.length === 0 && <p className="text-soft">Nothing waits.</p>}
+            <ul>
+              {told.data.open.map((item) => (
+                <li
+                  key={`${item.lesson_id}-${item.kind}`}
+                  className={`border-t border-rule py-2 ${item.kind === "pain" ? "border-l-4 border-l-plum bg-plum-ground pl-3" : ""}`}
+                >
+                  <Link
+                    to={`/lessons/${item.lesson_id}/take-home`}
+                    className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4"
+                  >
+                    {item.student}
+                  </Link>
+                  <span className="text-soft">, {dayWords(item.day)}</span>
+                  <p>{item.text}</p>
+                </li>
+              ))}
+            </ul>
+          </section>
+        </div>
+      )}
+    </main>
+  );
+}
+
+function VisitRow({ visit, ofMany, coach }: { visit: Schemas["Visit"]; ofMany: boolean; coach: string }) {
+  const clock = useClock();
+  return (
+    <li className="grid grid-cols-[minmax(0,1fr)_auto] items-start gap-4 py-3">
+      <div>
+        <p>
+          <Link
+            to={`/students/${visit.student_id}`}
+            className="inline-flex min-h-11 items-center text-lg font-semibold underline-offset-4 hover:underline"
+          >
+            {visit.student}
+          </Link>{" "}
+          <span className="text-soft">
+            {visit.begun_at ? `since ${clock.time(visit.begun_at)}, ` : ""}
+            {visit.state}
+            {ofMany && visit.coach !== coach && `, with ${visit.coach}`}
+          </span>
+        </p>
+        {visit.dose && visit.dose.planned > 0 && (
+          <p className="text-soft">
+            Practised {visit.dose.days} of {visit.dose.planned} days
+            {visit.dose.repetitions > 0 && `, ${visit.dose.felt} of ${visit.dose.repetitions} repetitions felt`}.
+          </p>
+        )}
+        <ul className="mt-1 list-disc pl-5">
+          {visit.prepare.map((text) => (
+            <li key={text}>{text}</li>
+          ))}
+        </ul>
+      </div>
+      {visit.lesson_id === null ? (
+        <Begin studentId={visit.student_id} club={visit.club} />
+      ) : (
+        <Link
+          to={`/lessons/${visit.lesson_id}`}
+          className="inline-flex min-h-11 items-center rounded-sm border border-ink bg-ink px-4 font-medium text-paper"
+        >
+          Open
+        </Link>
+      )}
+    </li>
+  );
+}
+
+function Begin({ studentId, club }: { studentId: number; club: string }) {
+  const navigate = useNavigate();
+  const cache = useQueryClient();
+  const begin = useMutation({
+    mutationFn: () => ask(client.POST("/api/v1/lessons", { body: { student_id: studentId, club } })),
+    onSuccess: async (lesson) => {
+      await cache.invalidateQueries({ queryKey: ["lessons"] });
+      await navigate(`/lessons/${lesson.id}/baseline`);
+    },
+  });
+  return (
+    <Button strong disabled={begin.isPending} onClick={() => begin.mutate()}>
+      Begin
+    </Button>
+  );
+}

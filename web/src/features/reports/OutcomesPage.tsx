@@ -1,0 +1,93 @@
+import { useQuery } from "@tanstack/react-query";
+
+import { records } from "../../api/records";
+import { Notice } from "../../shared/ui/Notice";
+
+const OUTCOMES: Record<string, string> = {
+  verified: "verified",
+  "not-supported": "not supported",
+  stopped: "stopped",
+  open: "still open",
+};
+
+/** The academy's corrections by outcome: which drill proved itself for which fault, with honest small-number intervals. */
+export function OutcomesPage() {
+  const told = useQuery(records.outcomes);
+  if (told.isError) return <Notice error={told.error} />;
+  if (!told.data) return null;
+  const { rows, lessons, students, corrections } = told.data;
+  return (
+    <main className="mx-auto w-full max-w-5xl px-4 py-6">
+      <h1 className="text-2xl font-bold">Which drill proved itself for which fault</h1>
+      <p className="mb-4 text-soft">
+        {lessons} lessons with {students} students. Corrections with balls:{" "}
+        {Object.entries(OUTCOMES)
+          .map(([id, word]) => `${corrections[id] ?? 0} ${word}`)
+          .join(", ")}
+        .
+      </p>
+      {rows.length === 0 ? (
+        <p className="max-w-prose text-lg text-soft">
+          No correction has a ball yet. Close a proof as verified or not supported: it is counted here from then on.
+        </p>
+      ) : (
+        <table className="w-full text-left">
+          <caption className="sr-only">Corrections by fault and drill</caption>
+          <thead className="text-sm text-soft">
+            <tr>
+              {[
+                "Fault",
+                "Drill",
+                "Verified",
+                "Not supported",
+                "Stopped",
+                "Open",
+                "Share verified, and where it may lie",
+              ].map((title) => (
+                <th key={title} scope="col" className="py-1 pr-4 font-normal">
+                  {title}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map(({ fault_label, drill_name, outcome }) => (
+              <tr key={`${outcome.fault}-${outcome.drill}`} className="border-t border-rule align-middle">
+                <th scope="row" className="py-2 pr-4 font-semibold">
+                  {fault_label}
+                </th>
+                <td className="pr-4">{drill_name}</td>
+                <td className="pr-4">{outcome.verified}</td>
+                <td className="pr-4">{outcome.not_supported}</td>
+                <td className="pr-4 text-soft">{outcome.stopped}</td>
+                <td className="pr-4 text-soft">{outcome.open}</td>
+                <td className="w-72 py-2">
+                  {outcome.share !== null && outcome.low !== null && outcome.high !== null && (
+                    <ShareBar share={outcome.share} low={outcome.low} high={outcome.high} />
+                  )}
+                  <span className="text-sm text-soft">{outcome.word}</span>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      <p className="mt-4 max-w-prose text-sm text-soft">
+        The bar is the 90 % interval. Stopped and open corrections are shown and never judged. These are this academy's
+        lessons, not a trial: harder students may get other drills.
+      </p>
+    </main>
+  );
+}
+
+function ShareBar({ share, low, high }: { share: number; low: number; high: number }) {
+  const told = `${Math.round(100 * share)} %, from ${Math.round(100 * low)} to ${Math.round(100 * high)} %`;
+  return (
+    <svg viewBox="-6 0 212 16" className="block w-full" role="img" aria-label={told}>
+      <path d="M0 8H200" className="stroke-rule" strokeWidth="2" />
+      <path d="M100 3V13" className="stroke-soft" />
+      <path d={`M${200 * low} 8H${200 * high}`} className="stroke-slate" strokeWidth="6" opacity="0.55" />
+      <circle cx={200 * share} cy="8" r="4" className="fill-slate" />
+    </svg>
+  );
+}

@@ -1,0 +1,183 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useParams } from "react-router";
+
+import { queries, useKnowledge } from "../../api/queries";
+import { type History, records } from "../../api/records";
+import { datedDay, dayWords } from "../../shared/format/days";
+import { type Metric, say } from "../../shared/format/say";
+import type { Units } from "../../shared/format/units";
+import { Notice } from "../../shared/ui/Notice";
+import { Tabs } from "../../shared/ui/Tabs";
+import { StudentFile } from "../students/StudentFile";
+import { fateOf, faultsOf, stopsOf } from "./record";
+import { TimePicture } from "./TimePicture";
+
+/** A student across lessons: what the numbers did, what was suspected, tried, proven and refuted, what was kept. */
+export function StudentPage() {
+  const id = Number(useParams().studentId);
+  const student = useQuery(queries.students).data?.find((s) => s.id === id);
+  const history = useQuery(records.history(id));
+  if (history.isError) return <Notice error={history.error} />;
+  if (!student || !history.data) return null;
+  const { lessons, alarm, left_out } = history.data;
+  return (
+    <main className="mx-auto w-full max-w-5xl px-4 py-6">
+      <div className="mb-3 flex flex-wrap items-center justify-between gap-3">
+        <div>
+          <h1 className="text-2xl font-bold">{student.name}</h1>
+          <p className="text-soft">
+            {student.hand}-handed{student.handicap === null ? "" : `, handicap ${student.handicap}`},{" "}
+            {lessons.length + left_out} lesson{lessons.length + left_out === 1 ? "" : "s"}
+          </p>
+        </div>
+        <StudentFile student={student} />
+      </div>
+      {alarm && (
+        <p role="alert" className="mb-4 border-l-4 border-plum bg-plum-ground px-4 py-2 text-lg text-plum">
+          {alarm}
+        </p>
+      )}
+      {lessons.length === 0 ? (
+        <p className="text-lg text-soft">No lesson yet. Begin one from Students: the record fills itself.</p>
+      ) : (
+        <>
+          <Numbers history={history.data} />
+          <Fates history={history.data} />
+          <section aria-label="Practice and what was kept" className="mt-6">
+            <h2 className="text-xl font-bold">Practice and what was kept</h2>
+            <p>{history.data.dose_link.sentence}</p>
+          </section>
+          {left_out > 0 && (
+            <p className="mt-4 text-soft">{left_out} older lessons are not drawn; they are in the file.</p>
+          )}
+        </>
+      )}
+    </main>
+  );
+}
+
+function Numbers({ history }: { history: History }) {
+  const { metrics } = useKnowledge();
+  const session = useQuery(queries.session).data;
+  const [chosen, setChosen] = useState(history.metrics[0] ?? "");
+  const metric = metrics.find((m) => m.id === chosen);
+  if (!metric)
+    return <p className="text-soft">Nothing was corrected yet: the picture begins with the first correction.</p>;
+  return (
+    <section aria-label="The number across lessons">
+      {history.metrics.length > 1 ? (
+        <Tabs
+          label="Which number"
+          tabs={history.metrics.map((id) => ({ id, label: metrics.find((m) => m.id === id)?.label ?? id }))}
+          value={chosen}
+          onChange={setChosen}
+        />
+      ) : (
+        <h2 className="text-xl font-bold">{metric.label}</h2>
+      )}
+      <TimePicture history={history} metric={metric} />
+      <p className="flex flex-wrap gap-x-5 text-sm text-soft">
+        <span>● first balls of a lesson</span>
+        <span>■ last balls under the correction</span>
+        <span>thick: where the middle lies, thin: how far the balls spread</span>
+        <span>bar: days practised of those planned</span>
+      </p>
+      <NumbersTable history={history} metric={metric} units={(session?.units ?? "yd-mph") as Units} />
+    </section>
+  );
+}
+
+function NumbersTable({ history, metric, units }: { history: History; metric: Metric; units: Units }) {
+  return (
+    <details className="mt-2">
+      <summary className="min-h-11 cursor-pointer py-2">The numbers</summary>
+      <table className="w-full text-left">
+        <caption className="sr-only">{metric.label} by lesson</caption>
+        <thead className="text-sm text-soft">
+          <tr>
+            {["Lesson", "First balls", "Last balls", "Kept of the lesson before", "Practised since"].map((title) => (
+              <th key={title} scope="col" className="py-1 pr-4 font-normal">
+                {title}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {stopsOf(history, metric.id).map(({ lesson, baseline, exit }) => (
+            <tr key={lesson.id} className="border-t border-rule align-top">
+              <th scope="row" className="py-1.5 pr-4 font-semibold">
+                {datedDay(lesson.day)}
+              </th>
+              {[baseline, exit].map((span, i) => (
+                <td key={i ? "exit" : "baseline"} className="py-1.5 pr-4">
+                  {span
+                    ? `${span.inferred ? "about " : ""}${say(metric, span.centre, units)} (${span.balls} balls${span.inferred ? ", inferred" : ""})`
+                    : "–"}
+                </td>
+              ))}
+              <td className="py-1.5 pr-4">{lesson.cold ? lesson.cold.sentence : "–"}</td>
+              <td className="py-1.5">
+                {lesson.dose && lesson.dose.planned > 0 ? `${lesson.dose.days} of ${lesson.dose.planned} days` : "–"}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </details>
+  );
+}
+
+/** Faults by lesson: suspected, tried, proven, refuted. */
+function Fates({ history }: { history: History }) {
+  const faults = faultsOf(history);
+  if (faults.length === 0) return null;
+  return (
+    <section aria-label="Faults by lesson" className="mt-6 overflow-x-auto">
+      <h2 className="mb-1 text-xl font-bold">What was suspected, tried, proven, refuted</h2>
+      <table className="w-full text-left">
+        <thead>
+          <tr className="text-soft">
+            <th scope="col" className="py-1 pr-4 font-normal">
+              Fault
+            </th>
+            {history.lessons.map((lesson) => (
+              <th key={lesson.id} scope="col" className="py-1 pr-4 font-normal whitespace-nowrap">
+                <Link
+                  to={`/lessons/${lesson.id}/cause`}
+                  className="inline-flex min-h-11 items-center underline underline-offset-4"
+                >
+                  {dayWords(lesson.day)}
+                </Link>
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {faults.map(({ fault, label }) => (
+            <tr key={fault} className="border-t border-rule">
+              <th scope="row" className="py-1.5 pr-4 font-semibold">
+                {label}
+              </th>
+              {history.lessons.map((lesson) => {
+                const fate = fateOf(lesson, fault);
+                const look =
+                  fate?.word === "proven" ? "text-moss font-semibold" : fate?.word === "refuted" ? "text-plum" : "";
+                return (
+                  <td key={lesson.id} className={`py-1.5 pr-4 ${look}`}>
+                    {fate && (
+                      <>
+                        <span aria-hidden="true">{fate.mark}</span> {fate.word}
+                        <span className="block text-sm font-normal text-soft">{fate.detail}</span>
+                      </>
+                    )}
+                  </td>
+                );
+              })}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}

@@ -1,0 +1,44 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+
+import { ask, client } from "../../api/client";
+import { queries, useSession } from "../../api/queries";
+import { Notice } from "../../shared/ui/Notice";
+
+/** Where the academy is: its days are counted there. The head coach may move it. */
+export function Zone() {
+  const session = useSession();
+  const cache = useQueryClient();
+  const head = session.role === "head";
+  const academy = useQuery({ ...queries.academy, enabled: head });
+  const move = useMutation({
+    mutationFn: (time_zone: string) => ask(client.PATCH("/api/v1/academy", { body: { time_zone } })),
+    onSuccess: () => cache.invalidateQueries(),
+  });
+  const here = Intl.DateTimeFormat().resolvedOptions().timeZone;
+  if (!head || !academy.data) return <p className="mb-3 text-sm text-soft">Days and times of {session.time_zone}.</p>;
+  return (
+    <div className="mb-3 flex flex-wrap items-center gap-x-4 text-sm text-soft">
+      <label className="flex items-center gap-1.5">
+        Days and times of
+        <select
+          value={session.time_zone}
+          disabled={move.isPending}
+          onChange={(event) => move.mutate(event.target.value)}
+          className="min-h-11 rounded-sm bg-transparent font-medium text-ink"
+        >
+          {academy.data.zones.map((zone) => (
+            <option key={zone} value={zone} className="bg-sheet text-ink">
+              {zone.replaceAll("_", " ")}
+            </option>
+          ))}
+        </select>
+      </label>
+      {here !== session.time_zone && academy.data.zones.includes(here) && (
+        <button type="button" className="min-h-11 underline underline-offset-4" onClick={() => move.mutate(here)}>
+          This device is in {here.replaceAll("_", " ")}: count days there
+        </button>
+      )}
+      {move.isError && <Notice error={move.error} />}
+    </div>
+  );
+}

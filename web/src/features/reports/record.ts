@@ -1,0 +1,67 @@
+/** A student across lessons as places on the time picture and rows of what became of each fault. */
+import type { History, LessonOnRecord } from "../../api/records";
+
+export type Span = LessonOnRecord["spans"][number];
+
+/** One lesson on the picture: where the number was at first and at the end, and the gate it was to pass. */
+export type Stop = {
+  lesson: LessonOnRecord;
+  x: number;
+  baseline: Span | null;
+  exit: Span | null;
+  gate: [number, number] | null;
+};
+
+const LEAST_GAP = 0.16; // of the width: lessons a day apart can still be told apart
+
+/** Lessons along the time between the first and the last, never closer than can be read; x from 0 to 1. */
+export function stopsOf(history: History, metric: string): Stop[] {
+  const days = history.lessons.map((l) => Date.parse(l.day));
+  const [first = 0, last = 0] = [days[0], days.at(-1)];
+  const raw = days.map((d) => (last > first ? (d - first) / (last - first) : 0));
+  const gap = Math.min(LEAST_GAP, 1 / Math.max(1, days.length - 1));
+  const places: number[] = [];
+  for (const x of raw) places.push(Math.max(x, (places.at(-1) ?? -Infinity) + gap));
+  const scale = Math.max(1, places.at(-1) ?? 1);
+  return history.lessons.map((lesson, i) => ({
+    lesson,
+    x: (places[i] ?? 0) / scale,
+    baseline: lesson.spans.find((s) => s.metric === metric && s.kind === "baseline") ?? null,
+    exit: lesson.spans.findLast((s) => s.metric === metric && s.kind === "exit") ?? null,
+    gate: (lesson.tried.findLast((t) => t.primary === metric)?.gate as [number, number] | undefined) ?? null,
+  }));
+}
+
+/** Lowest and highest value any part of the picture shows, with a little room; zero too for a number with two sides. */
+export function reachOf(stops: Stop[], twoSided: boolean): [number, number] {
+  const values = stops.flatMap(({ baseline, exit, gate }) => [
+    ...(gate ?? []),
+    ...[baseline, exit].flatMap((s) =>
+      s ? [s.centre - (s.spread ?? 0), s.centre + (s.spread ?? 0), s.low ?? s.centre, s.high ?? s.centre] : [],
+    ),
+  ]);
+  if (twoSided || values.length === 0) values.push(0);
+  const [low, high] = [Math.min(...values), Math.max(...values)];
+  const room = (high - low) * 0.08 || 1;
+  return [low - room, high + room];
+}
+
+/** What became of a fault in one lesson, the strongest of what is known; null when it played no part. */
+export function fateOf(lesson: LessonOnRecord, fault: string): { word: string; mark: string; detail: string } | null {
+  const tried = lesson.tried.findLast((t) => t.fault === fault);
+  if (tried?.outcome === "verified") return { word: "proven", mark: "●", detail: tried.drill };
+  if (tried?.outcome === "not-supported") return { word: "refuted", mark: "✕", detail: tried.drill };
+  if (tried) return { word: tried.outcome === "stopped" ? "tried, stopped" : "tried", mark: "◐", detail: tried.drill };
+  const suspect = lesson.suspects.find((s) => s.fault === fault);
+  return suspect ? { word: suspect.word, mark: "○", detail: "suspected" } : null;
+}
+
+/** Every fault that played a part, by when it first did. */
+export function faultsOf(history: History): { fault: string; label: string }[] {
+  const seen = new Map<string, string>();
+  for (const lesson of history.lessons) {
+    for (const t of lesson.tried) seen.set(t.fault, seen.get(t.fault) ?? t.label);
+    for (const s of lesson.suspects) seen.set(s.fault, seen.get(s.fault) ?? s.label.split(",")[0] ?? s.fault);
+  }
+  return [...seen].map(([fault, label]) => ({ fault, label }));
+}

@@ -1,0 +1,43 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { type Schemas, upload } from "../../api/client";
+import { Button } from "../../shared/ui/Button";
+import { FilePicker } from "../../shared/ui/FilePicker";
+import { Notice } from "../../shared/ui/Notice";
+import { Sheet } from "../../shared/ui/Sheet";
+
+/** Lessons out of an archive: all of them, or none and the reason. */
+export function BringIn() {
+  const cache = useQueryClient();
+  const send = useMutation({
+    mutationFn: (file: File) => upload<Schemas["BroughtOut"]>("/api/v1/archives", file),
+    onSuccess: () =>
+      Promise.all([
+        cache.invalidateQueries({ queryKey: ["students"] }),
+        cache.invalidateQueries({ queryKey: ["lessons"] }),
+      ]),
+  });
+  const count = send.data?.lesson_ids.length ?? 0;
+  return (
+    <>
+      <FilePicker
+        label="Archive file"
+        accept=".zip,.json"
+        pending={send.isPending}
+        onFile={(file) => send.mutate(file)}
+      >
+        {send.isPending ? "Bringing it in" : "Bring in an archive"}
+      </FilePicker>
+      <Sheet title="Archive" open={send.isError || send.isSuccess} onClose={() => send.reset()}>
+        {send.isError ? (
+          <Notice error={send.error} />
+        ) : (
+          <p role="status">{count === 1 ? "One lesson was" : `${count} lessons were`} brought in.</p>
+        )}
+        {send.isError && <p className="mt-2 text-soft">Nothing of it was kept.</p>}
+        <Button className="mt-4" onClick={() => send.reset()}>
+          Close
+        </Button>
+      </Sheet>
+    </>
+  );
+}

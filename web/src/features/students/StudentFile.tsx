@@ -1,0 +1,85 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+
+import { ask, client } from "../../api/client";
+import { type Student, useSession } from "../../api/queries";
+import { Button } from "../../shared/ui/Button";
+import { TextField } from "../../shared/ui/Field";
+import { Notice } from "../../shared/ui/Notice";
+import { Sheet } from "../../shared/ui/Sheet";
+import { StudentForm } from "./StudentForm";
+
+/** What is kept of a student: taken out as a file, or erased on request. */
+export function StudentFile({ student }: { student: Student }) {
+  const cache = useQueryClient();
+  const head = useSession().role === "head";
+  const [open, setOpen] = useState(false);
+  const [changing, setChanging] = useState(false);
+  const [name, setName] = useState("");
+  const params = { path: { student_id: student.id } };
+  const erase = useMutation({
+    mutationFn: () => ask(client.POST("/api/v1/students/{student_id}/erase", { params, body: { name } })),
+    onSuccess: () =>
+      Promise.all([
+        cache.invalidateQueries({ queryKey: ["students"] }),
+        cache.invalidateQueries({ queryKey: ["lessons"] }),
+      ]),
+  });
+  return (
+    <>
+      <Button onClick={() => setOpen(true)}>
+        File<span className="sr-only"> of {student.name}</span>
+      </Button>
+      {changing && <StudentForm student={student} onClose={() => setChanging(false)} />}
+      <Sheet title={`What is kept of ${student.name}`} open={open} onClose={() => setOpen(false)}>
+        <Button
+          className="mb-4"
+          onClick={() => {
+            setOpen(false);
+            setChanging(true);
+          }}
+        >
+          Change name, hand, handicap
+        </Button>
+        <p className="mb-3">Everything goes into one file that restores it here or elsewhere.</p>
+        <a
+          href={`/api/v1/students/${student.id}/archive`}
+          download
+          className="inline-flex min-h-11 items-center rounded-sm border border-rule bg-sheet px-4 font-medium hover:border-ink"
+        >
+          Export as a file
+        </a>
+        {head && (
+          <form
+            className="mt-6 border-t border-rule pt-4"
+            onSubmit={(event) => {
+              event.preventDefault();
+              erase.mutate();
+            }}
+          >
+            <p className="mb-2">
+              Erasing removes the student, every lesson and every ball for good. Export first if it may be wanted again.
+              One line without the name stays.
+            </p>
+            <div className="flex items-end gap-3">
+              <TextField
+                label="The name, to be sure"
+                value={name}
+                onChange={setName}
+                autoComplete="off"
+                className="flex-1"
+              />
+              <Button type="submit" disabled={name !== student.name || erase.isPending}>
+                Erase
+              </Button>
+            </div>
+            {erase.isError && <Notice error={erase.error} />}
+          </form>
+        )}
+        <Button className="mt-4" onClick={() => setOpen(false)}>
+          Close
+        </Button>
+      </Sheet>
+    </>
+  );
+}

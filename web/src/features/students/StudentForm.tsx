@@ -1,0 +1,91 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+
+import { ask, client, Problems, type Schemas } from "../../api/client";
+import type { Student } from "../../api/queries";
+import { Button } from "../../shared/ui/Button";
+import { ChooseOne, TextField } from "../../shared/ui/Field";
+import { Notice } from "../../shared/ui/Notice";
+import { Sheet } from "../../shared/ui/Sheet";
+
+type OpenLessons = Schemas["OpenLessons"];
+
+const HANDS = [
+  { id: "right", label: "Right-handed" },
+  { id: "left", label: "Left-handed" },
+];
+
+type Props = { student?: Student; onClose: () => void };
+
+/** A new student, or one that is changed; a junior needs a guardian's consent before anything is kept. */
+export function StudentForm({ student, onClose }: Props) {
+  const cache = useQueryClient();
+  const [name, setName] = useState(student?.name ?? "");
+  const [hand, setHand] = useState(student?.hand ?? "right");
+  const [handicap, setHandicap] = useState(student?.handicap?.toString() ?? "");
+  const [born, setBorn] = useState(student?.born ?? "");
+  const [guardian, setGuardian] = useState(student?.guardian_consent ?? "");
+  const save = useMutation({
+    mutationFn: (open_lessons: OpenLessons | null) => {
+      const body = {
+        name,
+        hand,
+        handicap: handicap === "" ? null : Number(handicap),
+        born: born || null,
+        guardian_consent: guardian,
+      };
+      if (!student) return ask(client.POST("/api/v1/students", { body }));
+      return ask(
+        client.PUT("/api/v1/students/{student_id}", {
+          params: { path: { student_id: student.id } },
+          body: { ...body, open_lessons },
+        }),
+      );
+    },
+    onSuccess: async () => {
+      await Promise.all(["students", "lessons", "lesson"].map((key) => cache.invalidateQueries({ queryKey: [key] })));
+      onClose();
+    },
+  });
+  const asks = save.error instanceof Problems && save.error.list.some((p) => p.field === "open_lessons");
+  return (
+    <Sheet title={student ? student.name : "New student"} open onClose={onClose}>
+      <form
+        className="flex flex-col gap-4"
+        onSubmit={(event: FormEvent) => {
+          event.preventDefault();
+          save.mutate(null);
+        }}
+      >
+        <TextField label="Name" value={name} onChange={setName} required maxLength={120} />
+        <ChooseOne label="Plays" options={HANDS} value={hand} onChange={(value) => value && setHand(value)} />
+        <div className="grid grid-cols-2 gap-4">
+          <TextField
+            label="Handicap (empty: not known)"
+            type="number"
+            step="0.1"
+            value={handicap}
+            onChange={setHandicap}
+          />
+          <TextField label="Born (for juniors and limits)" type="date" value={born} onChange={setBorn} />
+        </div>
+        <TextField label="Guardian who consented (under 18)" value={guardian} onChange={setGuardian} maxLength={120} />
+        {save.isError && <Notice error={save.error} />}
+        {asks && (
+          <div className="flex flex-wrap gap-2">
+            <Button onClick={() => save.mutate("keep")}>Keep that lesson {student?.hand}-handed</Button>
+            <Button onClick={() => save.mutate("turn")}>The hand was wrong: turn it too</Button>
+          </div>
+        )}
+        <div className="flex gap-2">
+          {!asks && (
+            <Button type="submit" strong disabled={save.isPending}>
+              Keep
+            </Button>
+          )}
+          <Button onClick={onClose}>Leave</Button>
+        </div>
+      </form>
+    </Sheet>
+  );
+}

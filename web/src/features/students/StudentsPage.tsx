@@ -1,0 +1,120 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useNavigate } from "react-router";
+
+import { ask, client } from "../../api/client";
+import { type LessonRow, queries, type Student } from "../../api/queries";
+import { useClock } from "../../api/useClock";
+import { Button } from "../../shared/ui/Button";
+import { Notice } from "../../shared/ui/Notice";
+import { BringIn } from "./BringIn";
+import { StudentFile } from "./StudentFile";
+import { StudentForm } from "./StudentForm";
+
+/** Everybody who takes lessons here: resume a lesson or begin one. */
+export function StudentsPage() {
+  const students = useQuery(queries.students);
+  const lessons = useQuery(queries.lessons);
+  const [adding, setAdding] = useState(false);
+  if (students.isError) return <Notice error={students.error} />;
+  return (
+    <main className="mx-auto w-full max-w-5xl px-4 py-6">
+      <div className="mb-4 flex items-center justify-between">
+        <h1 className="text-2xl font-bold">Students</h1>
+        <div className="flex gap-2">
+          <BringIn />
+          <Button strong onClick={() => setAdding(true)}>
+            New student
+          </Button>
+        </div>
+      </div>
+      {students.data?.length === 0 && (
+        <p className="max-w-prose text-lg text-soft">
+          Nobody here yet. Add your first student with name, hand and handicap: then a lesson can begin with the first
+          ball.
+        </p>
+      )}
+      <ul className="divide-y divide-rule border-y border-rule">
+        {students.data?.map((student) => (
+          <StudentRow
+            key={student.id}
+            student={student}
+            lessons={(lessons.data ?? []).filter((l) => l.student_id === student.id)}
+          />
+        ))}
+      </ul>
+      {adding && <StudentForm onClose={() => setAdding(false)} />}
+    </main>
+  );
+}
+
+function StudentRow({ student, lessons }: { student: Student; lessons: LessonRow[] }) {
+  const clock = useClock();
+  const open = lessons.find((l) => !l.ended_at);
+  const last = lessons[0];
+  return (
+    <li className="grid grid-cols-[1fr_auto] items-center gap-4 py-3">
+      <div className="min-w-0">
+        <Link
+          to={`/students/${student.id}`}
+          className="inline-block py-1 text-lg font-semibold underline-offset-4 hover:underline"
+        >
+          {student.name}
+        </Link>
+        <div className="text-soft">
+          {student.hand}-handed{student.handicap === null ? "" : `, handicap ${student.handicap}`}
+          {student.guardian_consent && `, guardian ${student.guardian_consent}`}
+          {last ? ` · last lesson ${clock.moment(last.started_at)}, ${last.ball_count} balls` : " · no lesson yet"}
+        </div>
+      </div>
+      <div className="flex gap-2">
+        {open ? (
+          <LessonLink lesson={open} strong>
+            Resume at {open.station.replace("-", " ")}
+          </LessonLink>
+        ) : (
+          last && <LessonLink lesson={last}>Last lesson</LessonLink>
+        )}
+        <BeginLesson student={student} quiet={Boolean(open)} />
+        <StudentFile student={student} />
+      </div>
+    </li>
+  );
+}
+
+function LessonLink({
+  lesson,
+  strong = false,
+  children,
+}: {
+  lesson: LessonRow;
+  strong?: boolean;
+  children: React.ReactNode;
+}) {
+  const look = strong ? "border-ink bg-ink text-paper" : "border-rule bg-sheet hover:border-ink";
+  return (
+    <Link
+      to={`/lessons/${lesson.id}`}
+      className={`inline-flex min-h-11 items-center rounded-sm border px-4 font-medium ${look}`}
+    >
+      {children}
+    </Link>
+  );
+}
+
+function BeginLesson({ student, quiet }: { student: Student; quiet: boolean }) {
+  const navigate = useNavigate();
+  const cache = useQueryClient();
+  const begin = useMutation({
+    mutationFn: () => ask(client.POST("/api/v1/lessons", { body: { student_id: student.id, club: "7i" } })),
+    onSuccess: async (lesson) => {
+      await cache.invalidateQueries({ queryKey: ["lessons"] });
+      await navigate(`/lessons/${lesson.id}/ask`);
+    },
+  });
+  return (
+    <Button strong={!quiet} disabled={begin.isPending} onClick={() => begin.mutate()}>
+      New lesson
+    </Button>
+  );
+}

@@ -1,0 +1,47 @@
+import { useQuery } from "@tanstack/react-query";
+
+import { useKnowledge } from "../../api/queries";
+import { records, usePlanActions } from "../../api/records";
+import { dayWords } from "../../shared/format/days";
+import { Button } from "../../shared/ui/Button";
+import { useDesk } from "../lesson/LessonContext";
+
+/** What came back from home; pain stands first, and only the coach lifts the pause it brought. */
+export function Practised() {
+  const { lesson } = useDesk();
+  const regions = useKnowledge().words.region ?? {};
+  const { resume } = usePlanActions(lesson.id);
+  const log = useQuery(records.practice(lesson.id)).data;
+  if (!log || (log.practices.length === 0 && !log.paused_for)) return null;
+  const { dose } = log;
+  return (
+    <section aria-label="Practised" className="border-b border-rule pb-4">
+      <h3 className="font-semibold">Practised</h3>
+      {log.paused_for && (
+        <div role="alert" className="my-2 border-l-4 border-plum bg-plum-ground px-3 py-2 text-plum">
+          <p>Paused for pain: {regions[log.paused_for]?.toLowerCase()}. Talk to the student before it goes on.</p>
+          <Button className="mt-2" disabled={resume.isPending} onClick={() => resume.mutate()}>
+            Lift the pause
+          </Button>
+        </div>
+      )}
+      <p>
+        {dose.days} day{dose.days === 1 ? "" : "s"}
+        {dose.planned > 0 && ` of ${dose.planned} planned so far`}, {dose.repetitions} repetitions, {dose.felt} of them
+        felt
+        {dose.balls > 0 && `, ${dose.balls} balls`}.
+      </p>
+      <ul className="mt-1 max-h-48 overflow-y-auto text-sm">
+        {log.practices.toReversed().map((p) => (
+          <li key={p.entry_id} className="flex justify-between gap-3 border-t border-rule py-1">
+            <span>{dayWords(p.day)}</span>
+            <span>
+              {p.felt} of {p.felt + p.not_felt} felt
+              {p.pain && <span className="text-plum">, pain: {regions[p.pain]?.toLowerCase()}</span>}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

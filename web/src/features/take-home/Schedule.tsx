@@ -1,0 +1,134 @@
+import { useEffect, useRef, useState } from "react";
+
+import { type PlannedDay, usePlanActions } from "../../api/records";
+import { arrowDay, dayWords, fullDay, weeksOf } from "../../shared/format/days";
+import { Notice } from "../../shared/ui/Notice";
+import { useDesk } from "../lesson/LessonContext";
+
+const WEEKDAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
+const STATES: Record<string, string> = { done: "done", missed: "missed", today: "today", "to-come": "to come" };
+const LOOKS: Record<string, string> = {
+  done: "border-moss bg-moss-ground",
+  missed: "border-dashed border-plum bg-sheet text-plum",
+  today: "border-ink bg-ink text-paper",
+  "to-come": "border-ink bg-sheet",
+};
+
+/** The weeks until the next lesson: a practice day is dragged to another, or moved there with the arrows. */
+export function Schedule({ plan, nextLesson }: { plan: PlannedDay[]; nextLesson: string | null }) {
+  const { lesson } = useDesk();
+  const { moveDay } = usePlanActions(lesson.id);
+  const [held, setHeld] = useState<{ planned: string; over: string } | null>(null);
+  const grid = useRef<HTMLTableElement>(null);
+  const first = plan[0]?.day ?? "";
+  const last = [nextLesson ?? "", plan.at(-1)?.day ?? ""].sort().at(-1) ?? first;
+  /** The day that was moved last keeps the focus once it stands in its new place, so that the next arrow moves it on. */
+  const moved = useRef<{ planned: string; to: string } | null>(null);
+  function move(planned: string, to: string) {
+    moved.current = { planned, to };
+    moveDay.mutate({ planned, to });
+  }
+  useEffect(() => {
+    const { planned, to } = moved.current ?? {};
+    if (!planned || plan.find((p) => p.planned === planned)?.day !== to) return;
+    moved.current = null;
+    grid.current?.querySelector<HTMLElement>(`[data-planned="${planned}"]`)?.focus();
+  }, [plan]);
+  function dayUnder(x: number, y: number): string | null {
+    return document.elementFromPoint(x, y)?.closest<HTMLElement>("[data-day]")?.dataset.day ?? null;
+  }
+
+  return (
+    <>
+      <table
+        ref={grid}
+        className="no-print w-full table-fixed border-collapse select-none"
+        aria-label="Practice days by week"
+      >
+        <thead>
+          <tr className="text-sm text-soft">
+            {WEEKDAYS.map((name) => (
+              <th key={name} scope="col" className="py-1 font-normal">
+                {name}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {weeksOf(first, last).map((week) => (
+            <tr key={week[0]}>
+              {week.map((day) => (
+                <td
+                  key={day}
+                  data-day={day}
+                  className={`h-16 border border-rule align-top ${held?.over === day ? "bg-straw-ground" : ""}`}
+                >
+                  <span className="block px-1.5 text-sm text-soft">
+                    {Number(day.slice(8))}
+                    {day === nextLesson && <b className="ml-1 text-ink">lesson</b>}
+                  </span>
+                  {plan
+                    .filter((p) => p.day === day)
+                    .map((p) => (
+                      <button
+                        key={p.planned}
+                        type="button"
+                        data-planned={p.planned}
+                        disabled={p.state === "done" || moveDay.isPending}
+                        className={`mx-1 block min-h-11 w-[calc(100%-0.5rem)] touch-none rounded-sm border px-1 text-left text-sm leading-tight enabled:cursor-grab ${LOOKS[p.state]}`}
+                        onKeyDown={(event) => {
+                          const to = arrowDay(p.day, event.key);
+                          if (to === null) return;
+                          event.preventDefault();
+                          event.stopPropagation();
+                          move(p.planned, to);
+                        }}
+                        onPointerDown={(event) => {
+                          event.currentTarget.setPointerCapture(event.pointerId);
+                          setHeld({ planned: p.planned, over: p.day });
+                        }}
+                        onPointerMove={(event) => {
+                          if (held) setHeld({ ...held, over: dayUnder(event.clientX, event.clientY) ?? held.over });
+                        }}
+                        onPointerUp={() => {
+                          if (held && held.over !== p.day) move(p.planned, held.over);
+                          setHeld(null);
+                        }}
+                        onPointerCancel={() => setHeld(null)}
+                      >
+                        {p.minutes} min
+                        <span className="block">{STATES[p.state]}</span>
+                        <span className="sr-only">
+                          , {fullDay(p.day)}
+                          {p.eased && ", starts again after a missed day"}. Arrows move it.
+                        </span>
+                      </button>
+                    ))}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {moveDay.isError && <Notice error={moveDay.error} />}
+      <table className="mt-2 w-full text-left text-sm">
+        <caption className="sr-only">Practice days</caption>
+        <tbody>
+          {plan.map((p) => (
+            <tr key={p.planned} className="border-b border-rule align-top">
+              <th scope="row" className="py-1 pr-4 font-semibold whitespace-nowrap">
+                {dayWords(p.day)}
+              </th>
+              <td className="py-1 pr-4 whitespace-nowrap">{p.minutes} min</td>
+              <td className="py-1">
+                {p.text}
+                {p.eased && <span className="text-soft"> Starts again, after a missed day.</span>}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="mt-1 text-sm text-soft">The days between are rest days.</p>
+    </>
+  );
+}

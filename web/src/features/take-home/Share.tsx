@@ -1,0 +1,65 @@
+import { useQuery } from "@tanstack/react-query";
+
+import { records, usePlanActions } from "../../api/records";
+import { datedDay } from "../../shared/format/days";
+import { Button } from "../../shared/ui/Button";
+import { Notice } from "../../shared/ui/Notice";
+import { useDesk } from "../lesson/LessonContext";
+
+const LINK =
+  "inline-flex min-h-11 items-center rounded-sm border border-rule bg-sheet px-4 font-medium hover:border-ink";
+
+/** How the page gets home: on paper, as a file, into a calendar, or behind a link of its own. */
+export function Share() {
+  const { lesson } = useDesk();
+  const { makeLink, endLink } = usePlanActions(lesson.id);
+  const told = useQuery(records.homeLink(lesson.id));
+  const path = makeLink.data?.path;
+  const until = told.data?.expires_at;
+  const address = path ? `${location.origin}${path}` : "";
+  return (
+    <section aria-label="Sending it home" className="flex flex-col gap-3 border-y border-rule py-4">
+      <div className="flex flex-wrap gap-2">
+        <Button strong onClick={() => window.print()}>
+          Print
+        </Button>
+        <a className={LINK} href={`/api/v1/lessons/${lesson.id}/take-home.pdf`} target="_blank" rel="noreferrer">
+          PDF
+        </a>
+        <a className={LINK} href={`/api/v1/lessons/${lesson.id}/schedule.ics`}>
+          For a calendar
+        </a>
+      </div>
+      <p>
+        {until ? (
+          <>A link opens this page and the practice log until {datedDay(until.slice(0, 10))}, and nothing else.</>
+        ) : (
+          <>A link lets the student read this page and log practice on a phone, and shows nothing else.</>
+        )}
+      </p>
+      {address && until && (
+        <p className="flex flex-col gap-2">
+          <a href={path ?? ""} className="break-all underline underline-offset-4">
+            {address}
+          </a>
+          <span className="text-sm text-soft">Shown this once: send it now. A new link ends this one.</span>
+        </p>
+      )}
+      <div className="flex flex-wrap gap-2">
+        <Button disabled={makeLink.isPending} onClick={() => makeLink.mutate()}>
+          {until ? "Make a new link" : "Make a link"}
+        </Button>
+        {address && until && <Button onClick={() => navigator.clipboard?.writeText(address)}>Copy it</Button>}
+        {until && (
+          <Button
+            disabled={endLink.isPending}
+            onClick={() => endLink.mutate(undefined, { onSuccess: () => makeLink.reset() })}
+          >
+            End the link
+          </Button>
+        )}
+      </div>
+      {makeLink.isError && <Notice error={makeLink.error} />}
+    </section>
+  );
+}

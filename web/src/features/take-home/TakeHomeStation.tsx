@@ -1,0 +1,101 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+
+import { queries } from "../../api/queries";
+import type { TakeHomePage } from "../../api/records";
+import { Button } from "../../shared/ui/Button";
+import { TextField } from "../../shared/ui/Field";
+import { Notice } from "../../shared/ui/Notice";
+import { useActions, useDesk } from "../lesson/LessonContext";
+import { Page } from "./Page";
+import { Practised } from "./Practised";
+import { Share } from "./Share";
+
+type Words = {
+  note: string;
+  minutes: number;
+  days_a_week: number;
+  next_lesson: string | null;
+  sections: Record<string, string[]>;
+};
+
+const QUIET_MS = 500;
+
+/** One page: what was found, what changed, what to practise; the coach's words on it, and how it gets home. */
+export function TakeHomeStation() {
+  const { lesson } = useDesk();
+  const page = useQuery(queries.takeHome(lesson.id));
+  if (page.isError) return <Notice error={page.error} />;
+  if (!page.data) return null;
+  return <Desk key={lesson.id} page={page.data} />;
+}
+
+function Desk({ page }: { page: TakeHomePage }) {
+  const { lesson } = useDesk();
+  const actions = useActions();
+  const [words, setWords] = useState<Words>(() => wordsOf(page));
+  const touched = useRef(false);
+  const { mutate } = actions.saveTakeHome;
+  useEffect(() => {
+    if (!touched.current) return;
+    const timer = setTimeout(() => mutate(words), QUIET_MS);
+    return () => clearTimeout(timer);
+  }, [words, mutate]);
+  function set(change: Partial<Words>) {
+    touched.current = true;
+    setWords((old) => ({ ...old, ...change }));
+  }
+  function edit(section: string, lines: string[] | null) {
+    const { [section]: _, ...others } = words.sections;
+    set({ sections: lines === null ? others : { ...others, [section]: lines } });
+  }
+  return (
+    <div className="mx-auto grid max-w-6xl gap-8 lg:grid-cols-[minmax(0,1fr)_320px]">
+      <Page page={page} onEdit={edit} />
+      <aside aria-label="Your words" className="no-print flex flex-col gap-4">
+        <TextField
+          label="A word to the student"
+          value={words.note}
+          maxLength={1000}
+          onChange={(note) => set({ note })}
+        />
+        <div className="grid grid-cols-2 gap-3">
+          <TextField
+            label="Minutes a time"
+            type="number"
+            min={1}
+            max={90}
+            value={words.minutes}
+            onChange={(v) => set({ minutes: Number(v) })}
+          />
+          <TextField
+            label="Days a week"
+            type="number"
+            min={1}
+            max={6}
+            value={words.days_a_week}
+            onChange={(v) => set({ days_a_week: Number(v) })}
+          />
+        </div>
+        <TextField
+          label="Next lesson"
+          type="date"
+          value={words.next_lesson ?? ""}
+          onChange={(v) => set({ next_lesson: v || null })}
+        />
+        {actions.saveTakeHome.isError && <Notice error={actions.saveTakeHome.error} />}
+        <Share />
+        <Practised />
+        <Button onClick={() => actions.move.mutate({ ended: lesson.ended_at === null })}>
+          {lesson.ended_at === null ? "End the lesson" : "Open the lesson again"}
+        </Button>
+      </aside>
+    </div>
+  );
+}
+
+function wordsOf(page: TakeHomePage): Words {
+  const { note, minutes, days_a_week, next_lesson } = page;
+  const own = page.sections.filter((s) => s.edited).map((s) => [s.id, s.lines]);
+  return { note, minutes, days_a_week, next_lesson, sections: Object.fromEntries(own) };
+}

@@ -1,0 +1,145 @@
+import type { Schemas } from "../../api/client";
+import { type Proof, useKnowledge } from "../../api/queries";
+import { signed } from "../../shared/format/say";
+import { KEYS } from "../../shared/format/verdict";
+import { Button } from "../../shared/ui/Button";
+import { useChosen, useDesk } from "../lesson/LessonContext";
+import { ChangeRuler } from "./ChangeRuler";
+import { Stage } from "./Stage";
+import { VerdictMark } from "./VerdictMark";
+
+type Correction = Schemas["CorrectionOut"];
+type Props = { correction: Correction; proof: Proof; ballIds: number[] };
+
+/** Verdict of the ball, the movement keys, the running change, the stage. */
+export function ProofPanel({ correction, proof, ballIds }: Props) {
+  return (
+    <aside aria-label="Proof" className="flex flex-col gap-3">
+      <BallVerdict proof={proof} ballIds={ballIds} />
+      <MovementKeys ballIds={ballIds} />
+      {proof.alarms.map((alarm) => (
+        <p key={alarm.id} role="alert" className="border-l-4 border-plum bg-plum-ground px-3 py-1.5 text-plum">
+          {alarm.text}
+        </p>
+      ))}
+      {proof.expected.map((phase) => (
+        <p key={phase.id} className="border-l-4 border-straw bg-straw-ground px-3 py-1.5">
+          {phase.text} <strong>{phase.matchup}</strong>
+          <span className="block text-sm text-soft">
+            {phase.shown} of the last {phase.of} balls that moved.
+          </span>
+        </p>
+      ))}
+      <Running correction={correction} proof={proof} />
+      <Stage correction={correction} proof={proof} />
+    </aside>
+  );
+}
+
+function BallVerdict({ proof, ballIds }: { proof: Proof; ballIds: number[] }) {
+  const knowledge = useKnowledge();
+  const { target } = useChosen();
+  const place = target ? ballIds.indexOf(target.id) : -1;
+  const verdict = proof.verdicts[place];
+  if (!target || !verdict) return <p className="min-h-24 text-lg text-soft">The next ball gets the first verdict.</p>;
+  const unmarked = target.movement === "";
+  return (
+    <div aria-live="polite" className="min-h-[88px]">
+      <p className="flex items-center gap-3 text-2xl font-bold">
+        <VerdictMark verdict={verdict.verdict} size={26} />
+        {unmarked && verdict.verdict === "unclear" && verdict.answered !== null
+          ? "Did the body do it?"
+          : knowledge.words.verdict?.[verdict.verdict]}
+      </p>
+      <p className="text-soft">
+        Ball {target.number}. {verdict.reasons.join(" ")} {target.note && <em>{target.note}.</em>}
+      </p>
+    </div>
+  );
+}
+
+/** Four big keys; they mark the chosen ball, or the newest. */
+function MovementKeys({ ballIds }: { ballIds: number[] }) {
+  const knowledge = useKnowledge();
+  const { mark } = useDesk();
+  const { target } = useChosen();
+  const open = target !== undefined && ballIds.includes(target.id);
+  return (
+    <div
+      role="group"
+      aria-label={target ? `Movement of ball ${target.number}` : "Movement"}
+      className="grid grid-cols-4 gap-1.5"
+    >
+      {(["done", "partly", "missed", "unseen"] as const).map((movement) => (
+        <Button
+          key={movement}
+          keyName={KEYS[movement]}
+          disabled={!open}
+          aria-pressed={target?.movement === movement}
+          className="min-h-14 flex-col gap-0.5 px-1 text-[15px] leading-none whitespace-nowrap"
+          onClick={() => target && mark(target, { movement })}
+        >
+          {knowledge.words.movement?.[movement]}
+        </Button>
+      ))}
+    </div>
+  );
+}
+
+function Running({ correction, proof }: { correction: Correction; proof: Proof }) {
+  const knowledge = useKnowledge();
+  const metric = knowledge.metrics.find((m) => m.id === correction.primary);
+  const { change, in_gate } = proof;
+  const unit = metric?.unit === "°" ? "°" : ` ${metric?.unit ?? ""}`;
+  const sure = proof.status === "verified";
+  return (
+    <section aria-label="Running change" className="border-t border-rule pt-2">
+      <h2 className="flex items-baseline justify-between gap-3">
+        <span
+          className={`text-xl font-bold ${sure ? "text-moss" : proof.status === "compensated" || proof.status === "not-supported" ? "text-plum" : ""}`}
+        >
+          {knowledge.words.status?.[proof.status]}
+        </span>
+        <span className="text-sm text-soft">
+          {proof.verified_at === null ? "" : `since ball ${proof.verified_at} of this proof`}
+        </span>
+      </h2>
+      <p className="text-soft">{proof.reason}</p>
+      <ChangeRuler
+        {...change}
+        predicted={correction.predicted}
+        unit={unit}
+        label={`Change of ${metric?.label.toLowerCase()}`}
+      />
+      <p>
+        {metric?.label}{" "}
+        {change.estimate === null ? (
+          "has no balls yet"
+        ) : (
+          <>
+            <strong>
+              {signed(change.estimate)}
+              {unit}
+            </strong>{" "}
+            <span className="text-soft">
+              {change.low === null || change.high === null
+                ? "so far, too few balls for an interval."
+                : `(${signed(change.low)} to ${signed(change.high)}, whenever you look).`}
+            </span>
+          </>
+        )}
+        {in_gate.rate !== null && (
+          <span className="text-soft">
+            {" "}
+            {in_gate.hits} of {in_gate.balls} through the gate.
+          </span>
+        )}
+      </p>
+      {proof.notes.map((note) => (
+        <p key={note} className="text-soft">
+          {note}
+        </p>
+      ))}
+    </section>
+  );
+}

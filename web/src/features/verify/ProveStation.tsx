@@ -1,0 +1,90 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+
+import { queries, useKnowledge } from "../../api/queries";
+import { Button } from "../../shared/ui/Button";
+import { Notice } from "../../shared/ui/Notice";
+import { Tabs } from "../../shared/ui/Tabs";
+import { useActions, useDesk } from "../lesson/LessonContext";
+import { ProofPanel } from "./ProofPanel";
+import { ScreenPairing } from "./ScreenPairing";
+import { StrandView } from "./StrandView";
+import { Trials } from "./Trials";
+import { WhatNow } from "./WhatNow";
+
+const WAYS = [
+  { id: "proof", label: "Ball by ball" },
+  { id: "compare", label: "Compare" },
+];
+
+/** Two questions a ball: did the body do it, did club and ball answer? */
+export function ProveStation() {
+  const { lesson } = useDesk();
+  const knowledge = useKnowledge();
+  const proof = useQuery(queries.proof(lesson.id));
+  const correction = proof.data?.correction;
+  const listening =
+    lesson.open_block?.purpose === "prove" &&
+    lesson.open_block.correction_id === correction?.id &&
+    lesson.open_block.stage === correction?.stage;
+  const comparing = lesson.open_block?.purpose === "trial";
+  const [way, setWay] = useState(comparing ? "compare" : "proof");
+
+  if (proof.isError) return <Notice error={proof.error} />;
+  if (!proof.data) return null;
+  const cause = knowledge.causes.find((c) => c.id === correction?.fault);
+  const top = (
+    <div className="mx-auto mb-1 flex w-full max-w-[1400px] flex-wrap items-center justify-between gap-x-6 gap-y-1">
+      <div className="flex min-w-0 flex-wrap items-baseline gap-x-4 text-xl">
+        {cause && <h2 className="font-bold">{cause.label.split(",")[0]}</h2>}
+        {correction?.cue && <p>“{correction.cue}”</p>}
+      </div>
+      <div className="flex items-center gap-5">
+        <Tabs label="Way of proving" tabs={WAYS} value={way} onChange={setWay} />
+        <ScreenPairing />
+      </div>
+    </div>
+  );
+  if (way === "compare") {
+    return (
+      <>
+        {top}
+        <Trials primary={correction?.primary ?? ""} />
+      </>
+    );
+  }
+  if (!correction || !proof.data.proof) {
+    return (
+      <>
+        {top}
+        <WhatNow />
+      </>
+    );
+  }
+  return (
+    <>
+      {top}
+      {!listening && !comparing && lesson.ended_at === null && <GoElsewhere stage={correction.stage} />}
+      <div className="mx-auto grid max-w-[1400px] gap-6 lg:grid-cols-[minmax(0,1fr)_372px]">
+        <section aria-label="Strands" className="min-w-0">
+          <StrandView correction={correction} ballIds={proof.data.ball_ids} band={proof.data.band} />
+        </section>
+        <ProofPanel correction={correction} proof={proof.data.proof} ballIds={proof.data.ball_ids} />
+      </div>
+    </>
+  );
+}
+
+/** The next balls go into the baseline: one touch lets them prove the correction again. */
+function GoElsewhere({ stage }: { stage: string }) {
+  const { openBlock } = useActions();
+  return (
+    <div className="mx-auto mb-2 flex max-w-[1400px] flex-wrap items-center gap-3 border-l-4 border-straw bg-straw-ground px-3 py-1.5">
+      <p className="grow">The next balls go into the baseline.</p>
+      <Button strong disabled={openBlock.isPending} onClick={() => openBlock.mutate({ purpose: "prove", stage })}>
+        Let them prove it
+      </Button>
+      {openBlock.isError && <Notice error={openBlock.error} />}
+    </div>
+  );
+}

@@ -1,0 +1,54 @@
+import { useState } from "react";
+import { useClock } from "../../api/useClock";
+import { Button } from "../../shared/ui/Button";
+import { Notice } from "../../shared/ui/Notice";
+import { Sheet } from "../../shared/ui/Sheet";
+import { useActions } from "../lesson/LessonContext";
+
+/** A code for a second screen, and an end to all of them. */
+export function ScreenPairing() {
+  const clock = useClock();
+  const actions = useActions();
+  const [open, setOpen] = useState(false);
+  const { offerScreen, endScreens } = actions;
+  return (
+    <>
+      <Button
+        onClick={() => {
+          endScreens.reset();
+          offerScreen.mutate();
+          setOpen(true);
+        }}
+      >
+        Student's screen
+      </Button>
+      <Sheet
+        title="A screen for the student"
+        told="It shows the move, the answer and how many more. It can change nothing."
+        open={open}
+        onClose={() => setOpen(false)}
+      >
+        {offerScreen.isError && <Notice error={offerScreen.error} />}
+        {endScreens.isSuccess ? (
+          <p role="status">Every second screen of this lesson is closed.</p>
+        ) : (
+          offerScreen.data && (
+            <div role="status">
+              <p>
+                On the other screen open <strong>{`${location.host}/mat`}</strong> and enter
+              </p>
+              <p className="my-2 text-6xl font-bold tracking-[0.2em]">
+                <code className="font-sans">{offerScreen.data.code}</code>
+              </p>
+              <p className="text-soft">until {clock.time(offerScreen.data.until)}; it opens one screen.</p>
+            </div>
+          )
+        )}
+        <div className="mt-4 flex gap-2">
+          <Button onClick={() => endScreens.mutate()}>Close all second screens</Button>
+          <Button onClick={() => setOpen(false)}>Done</Button>
+        </div>
+      </Sheet>
+    </>
+  );
+}

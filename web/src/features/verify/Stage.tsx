@@ -1,0 +1,107 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+
+import { ask, client, type Schemas } from "../../api/client";
+import { type Proof, queries, useKnowledge, useSession } from "../../api/queries";
+import { Button } from "../../shared/ui/Button";
+import { ChooseOne } from "../../shared/ui/Field";
+import { Notice } from "../../shared/ui/Notice";
+import { useActions, useDesk } from "../lesson/LessonContext";
+
+type Props = { correction: Schemas["CorrectionOut"]; proof: Proof };
+
+/** Where on the ladder, what is wanted there, what the advice is; up, down, and closing the correction. */
+export function Stage({ correction, proof }: Props) {
+  const knowledge = useKnowledge();
+  const actions = useActions();
+  const ladder = knowledge.stages.map((s) => s.id);
+  const here = ladder.indexOf(correction.stage ?? "full");
+  const { advice } = proof;
+  const name = (i: number) => knowledge.words.stage?.[ladder[i] ?? ""] ?? "";
+  const go = (i: number) => actions.changeCorrection.mutate({ id: correction.id, body: { stage: ladder[i] } });
+  const close = (outcome: string) => actions.changeCorrection.mutate({ id: correction.id, body: { outcome } });
+  return (
+    <section aria-label="Stage" className="border-t border-rule pt-2">
+      <h2 className="flex items-center justify-between">
+        <span className="text-xl font-bold">{name(here)}</span>
+        <Slots hits={advice.hits} need={advice.need} of={advice.of} />
+      </h2>
+      <p className="text-soft">{knowledge.stages[here]?.wanted}</p>
+      <p>{advice.reason}</p>
+      <div className="mt-2 flex flex-wrap gap-2">
+        <Button disabled={here <= 0} strong={advice.stage === "down"} onClick={() => go(here - 1)}>
+          Down{here > 0 ? ` to ${name(here - 1).toLowerCase()}` : ""}
+        </Button>
+        <Button disabled={here >= ladder.length - 1} strong={advice.stage === "up"} onClick={() => go(here + 1)}>
+          Up{here < ladder.length - 1 ? ` to ${name(here + 1).toLowerCase()}` : ""}
+        </Button>
+        {proof.status === "not-supported" && (
+          <Button onClick={() => close("not-supported")}>Close it, re-rank the causes</Button>
+        )}
+        {proof.status === "verified" && correction.outcome !== "verified" && (
+          <Button onClick={() => close("verified")}>Record as verified</Button>
+        )}
+      </div>
+      <StageRule />
+      {actions.changeCorrection.isError && <Notice error={actions.changeCorrection.error} />}
+    </section>
+  );
+}
+
+/** The gate counter: a slot for each ball that counts, the wanted number marked. */
+function Slots({ hits, need, of }: { hits: number; need: number; of: number }) {
+  if (of === 0) return null;
+  return (
+    <svg
+      viewBox={`0 0 ${of * 16} 22`}
+      height="22"
+      width={of * 16}
+      role="img"
+      aria-label={`${hits} of the last ${of} linked, ${need} wanted`}
+    >
+      {Array.from({ length: of }, (_, i) => (
+        <rect
+          key={`slot${i + 1}`}
+          x={i * 16 + 2}
+          y={3}
+          width={11}
+          height={11}
+          className={i < hits ? "fill-ink stroke-ink" : "fill-sheet stroke-soft"}
+          strokeWidth="1.5"
+        />
+      ))}
+      <path d={`M${need * 16 - 0.5} 0V20`} className="stroke-straw" strokeWidth="3" />
+    </svg>
+  );
+}
+
+const RULES = [
+  { id: "count", label: "Last balls counted" },
+  { id: "chance", label: "Chance that it holds" },
+];
+
+/** How a stage is called passed: the coach's own choice, for all their lessons. */
+function StageRule() {
+  const session = useSession();
+  const { lesson } = useDesk();
+  const cache = useQueryClient();
+  const change = useMutation({
+    mutationFn: (stage_rule: string) => ask(client.PATCH("/api/v1/session", { body: { stage_rule } })),
+    onSuccess: (told) => {
+      cache.setQueryData(queries.session.queryKey, told);
+      return cache.invalidateQueries(queries.proof(lesson.id));
+    },
+  });
+  if (session.name !== lesson.coach_name) return null;
+  return (
+    <details className="mt-1">
+      <summary className="min-h-11 cursor-pointer py-2 text-soft">How a stage is passed</summary>
+      <ChooseOne
+        label="Passed by"
+        options={RULES}
+        value={session.stage_rule}
+        onChange={(rule) => rule && change.mutate(rule)}
+      />
+      {change.isError && <Notice error={change.error} />}
+    </details>
+  );
+}

@@ -1,0 +1,64 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
+
+import { queries, useKnowledge } from "../../api/queries";
+import { chance } from "../../shared/format/say";
+import { useDesk } from "../lesson/LessonContext";
+
+const WORTH_A_LOOK = 0.08;
+
+/** Nothing is being corrected: the first time, or after a correction that was not supported and what follows from it. */
+export function WhatNow() {
+  const { lesson } = useDesk();
+  const { causes } = useKnowledge();
+  const choices = useQuery(queries.corrections(lesson.id));
+  const cause = useQuery(queries.cause(lesson.id));
+  if (!choices.data || !cause.data) return null;
+  const failed = choices.data.tried.findLast((t) => t.outcome === "not-supported");
+  const label = (id: string) => causes.find((c) => c.id === id)?.label.split(",")[0] ?? id;
+  const correct = `/lessons/${lesson.id}/correct`;
+  if (!failed) {
+    return (
+      <p className="mx-auto max-w-prose text-lg">
+        Nothing is being corrected yet.{" "}
+        <Link to={correct} className="underline underline-offset-4">
+          Choose one thing
+        </Link>{" "}
+        and its gate appears here.
+      </p>
+    );
+  }
+  const rows = [...cause.data.faults, ...cause.data.partners];
+  const now = rows.find((r) => r.id === failed.fault);
+  const next = choices.data.candidates.find((c) => c.id !== failed.fault);
+  const [look] = cause.data.next_checks;
+  return (
+    <section
+      aria-label="After a correction that was not supported"
+      className="mx-auto flex max-w-3xl flex-col gap-3 text-lg"
+    >
+      <h2 className="text-2xl font-bold">{label(failed.fault)}: not supported.</h2>
+      <p>
+        The movement was made and the balls did not answer as predicted. That is an answer: it was held at{" "}
+        {failed.probability_then === null ? "an unknown chance" : chance(failed.probability_then)} when it was chosen,
+        and the balls leave it at {now ? chance(now.probability) : "nothing"} ({now?.word}). It stays in the record.
+      </p>
+      {next && (
+        <p className="border-l-4 border-clay bg-clay-ground px-4 py-3">
+          <Link to={correct} className="font-semibold underline underline-offset-4">
+            Next correction: {next.label.toLowerCase()}
+          </Link>
+          . {next.reason}
+        </p>
+      )}
+      {look && look.gain_bits >= WORTH_A_LOOK && (
+        <p className="border-l-4 border-moss bg-moss-ground px-4 py-3">
+          <Link to={`/lessons/${lesson.id}/check`} className="font-semibold underline underline-offset-4">
+            Or the look that would decide: {look.label.toLowerCase()}
+          </Link>
+          . {look.question}
+        </p>
+      )}
+    </section>
+  );
+}

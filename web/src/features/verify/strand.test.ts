@@ -1,0 +1,93 @@
+import { describe, expect, it } from "vitest";
+
+import type { Shot } from "../../api/queries";
+import { golferValue, type Metric, say, signed } from "../../shared/format/say";
+import { distance, speed } from "../../shared/format/units";
+import { cellsOf, movementOfKey } from "../../shared/format/verdict";
+import { ballShape } from "../lesson/glyph";
+import { axesOf, bandOn, pointsOf } from "./strand";
+
+const metric = (id: string, lane: string, rest: Partial<Metric> = {}): Metric => ({
+  id,
+  lane,
+  label: id,
+  unit: "°",
+  kind: "angle",
+  range: [-40, 40],
+  noise: 1,
+  mirrored: true,
+  plus: "in-to-out",
+  minus: "out-to-in",
+  ...rest,
+});
+const metrics = [
+  metric("path_deg", "club"),
+  metric("face_deg", "club"),
+  metric("strike_toe_mm", "ball", { mirrored: false, unit: "mm" }),
+];
+const shot = (values: Partial<Shot>) =>
+  ({ movement: "", path_deg: null, face_deg: null, strike_toe_mm: null, ...values }) as Shot;
+
+describe("sentences", () => {
+  it("say the side in words and mirror left-handers", () => {
+    const path = metrics[0] as Metric;
+    expect(say(path, 4.12, "yd-mph")).toBe("4.1° in-to-out");
+    expect(say(path, -0.04, "yd-mph")).toBe("0.0°");
+    expect(golferValue(path, 3, "left")).toBe(-3);
+    expect(golferValue(metrics[2], 3, "left")).toBe(3);
+    expect(signed(-2)).toBe("−2.0");
+    expect(signed(-0.01)).toBe("0.0");
+  });
+
+  it("use the coach's units", () => {
+    expect(distance(91.44, "yd-mph")).toBe("100 yd");
+    expect(distance(91.44, "m-mph")).toBe("91 m");
+    expect(speed(44.704, "m-mph")).toBe("100 mph");
+    expect(speed(44.704, "m-ms")).toBe("44.7 m/s");
+  });
+});
+
+describe("strands", () => {
+  const axes = axesOf("path_deg", ["path_deg", "strike_toe_mm"], metrics, () => [1, 5]);
+
+  it("run through pivot, club and ball in that order", () => {
+    expect(axes.map((a) => a.lane)).toEqual(["pivot", "club", "club", "ball"]);
+    expect(axes.every((a) => a.domain[0] < 0 || a.id === "movement")).toBe(true);
+  });
+
+  it("leave out what was not measured or not marked", () => {
+    expect(pointsOf(shot({ path_deg: 2 }), axes, metrics, "right").map((p) => p.axis.id)).toEqual(["path_deg"]);
+    const marked = pointsOf(shot({ movement: "partly", path_deg: 2 }), axes, metrics, "left");
+    expect(marked.map((p) => p.value)).toEqual([0.5, -2]);
+  });
+
+  it("show the band where the baseline knows the axis, as the server gives it", () => {
+    const bands = bandOn({ path_deg: [1, 5], carry_m: [120, 140] }, axes);
+    expect(bands.map((b) => [b.axis.id, b.low, b.high])).toEqual([["path_deg", 1, 5]]);
+  });
+});
+
+describe("glyphs and verdicts", () => {
+  it("lean with the path and put the strike where the face was hit", () => {
+    const out = ballShape(5, 0, 10, 0, "right");
+    const left = ballShape(5, 0, 10, 0, "left");
+    expect(out.dot?.x).toBeGreaterThan(17);
+    expect(left.dot?.x).toBeLessThan(17);
+    expect(ballShape(null, null, null, null, "right").dot).toBeNull();
+  });
+
+  it("stay inside their box for absurd values", () => {
+    const { dot } = ballShape(400, 400, 400, 400, "right");
+    expect(dot?.x).toBeLessThanOrEqual(29);
+    expect(dot?.y).toBeGreaterThanOrEqual(40);
+  });
+
+  it("answer the two questions with two cells", () => {
+    expect(cellsOf("linked")).toEqual(["yes", "yes"]);
+    expect(cellsOf("changed-without-move")).toEqual(["no", "yes"]);
+    expect(cellsOf("anything else")).toEqual(["unknown", "unknown"]);
+    expect(movementOfKey("1")).toBe("done");
+    expect(movementOfKey("PageUp")).toBe("missed");
+    expect(movementOfKey("q")).toBeUndefined();
+  });
+});

@@ -1,0 +1,36 @@
+/** Values in the sentence form: "4.1° in-to-out". Golfer frame. */
+import type { Schemas } from "../../api/client";
+import { inUnits, type Units } from "./units";
+
+export type Metric = Schemas["Metric"];
+
+export function say(metric: Metric, value: number, units: Units): string {
+  if (!metric.plus) return inUnits(value, metric.unit, units);
+  const size = inUnits(Math.abs(value), metric.unit, units);
+  if (Number.parseFloat(size) === 0) return size;
+  return `${size} ${value > 0 ? metric.plus : metric.minus}`;
+}
+
+/** Device frame to golfer frame, the one place of the front end that mirrors. */
+export function golferValue(metric: Metric | undefined, value: number, hand: string): number {
+  return metric?.mirrored && hand === "left" ? -value : value;
+}
+
+export function signed(value: number, digits = 1): string {
+  const text = Math.abs(value).toFixed(digits);
+  return Number(text) === 0 ? text : `${value > 0 ? "+" : "−"}${text}`;
+}
+
+export function hyphens(id: string): string {
+  return id.replaceAll("-", " ");
+}
+
+export function capital(text: string): string {
+  return text.charAt(0).toUpperCase() + text.slice(1);
+}
+
+/** A probability as a number that never claims more than it can: "over 0.99". */
+export function chance(p: number): string {
+  if (p > 0.99) return "over 0.99";
+  return p < 0.01 ? "under 0.01" : p.toFixed(2);
+}

@@ -1,0 +1,6 @@
+/** How much a look tells, in words, against the one that tells most. */
+export function worthOf(gain: number | undefined, most: number): string {
+  if (gain === undefined || gain < 0.01) return "tells little now";
+  const share = gain / Math.max(most, 0.01);
+  return share > 0.85 ? "tells most now" : share > 0.4 ? "tells something" : "tells little now";
+}

@@ -1,0 +1,77 @@
+import { ToggleGroup } from "radix-ui";
+import { type ComponentProps, type ReactNode, useId } from "react";
+
+const BOX = "min-h-11 w-full rounded-sm border border-rule bg-sheet px-3 text-ink placeholder:text-soft";
+
+type TextProps = Omit<ComponentProps<"input">, "onChange"> & { label: string; onChange: (value: string) => void };
+
+export function TextField({ label, onChange, className = "", ...rest }: TextProps) {
+  const id = useId();
+  return (
+    <div className={className}>
+      <label htmlFor={id} className="mb-1 block text-sm font-medium text-soft">
+        {label}
+      </label>
+      <input id={id} className={BOX} onChange={(event) => onChange(event.target.value)} {...rest} />
+    </div>
+  );
+}
+
+export type Option = { id: string; label: ReactNode };
+
+type OneProps = { label: string; options: Option[]; value: string; onChange: (value: string) => void };
+type ManyProps = { label: string; options: Option[]; value: string[]; onChange: (value: string[]) => void };
+
+const CHIP =
+  "min-h-11 rounded-sm border border-rule bg-sheet px-4 hover:border-ink data-[state=on]:border-ink data-[state=on]:bg-ink data-[state=on]:text-paper";
+
+/** One of a few; choosing it again takes it back. */
+export function ChooseOne({ label, options, value, onChange }: OneProps) {
+  return (
+    <Row label={label}>
+      <ToggleGroup.Root
+        type="single"
+        value={value}
+        onValueChange={onChange}
+        aria-label={label}
+        className="flex flex-wrap gap-2"
+      >
+        {options.map((option) => (
+          <ToggleGroup.Item key={option.id} value={option.id} className={CHIP}>
+            {option.label}
+          </ToggleGroup.Item>
+        ))}
+      </ToggleGroup.Root>
+    </Row>
+  );
+}
+
+/** Any number of a few. */
+export function ChooseMany({ label, options, value, onChange }: ManyProps) {
+  return (
+    <Row label={label}>
+      <ToggleGroup.Root
+        type="multiple"
+        value={value}
+        onValueChange={onChange}
+        aria-label={label}
+        className="flex flex-wrap gap-2"
+      >
+        {options.map((option) => (
+          <ToggleGroup.Item key={option.id} value={option.id} className={CHIP}>
+            {option.label}
+          </ToggleGroup.Item>
+        ))}
+      </ToggleGroup.Root>
+    </Row>
+  );
+}
+
+function Row({ label, children }: { label: string; children: ReactNode }) {
+  return (
+    <div>
+      <div className="mb-1.5 text-sm font-medium text-soft">{label}</div>
+      {children}
+    </div>
+  );
+}

@@ -1,0 +1,37 @@
+import { useRef } from "react";
+
+import { Button } from "./Button";
+
+type Props = {
+  label: string;
+  accept: string;
+  pending?: boolean;
+  strong?: boolean;
+  children: string;
+  onFile: (file: File) => void;
+};
+
+/** A button that asks for one file; the same file may be chosen twice. */
+export function FilePicker({ label, accept, pending = false, strong = false, children, onFile }: Props) {
+  const input = useRef<HTMLInputElement>(null);
+  return (
+    <>
+      <Button strong={strong} disabled={pending} onClick={() => input.current?.click()} className="self-start">
+        {children}
+      </Button>
+      <input
+        ref={input}
+        type="file"
+        accept={accept}
+        aria-label={label}
+        className="sr-only"
+        tabIndex={-1}
+        onChange={(event) => {
+          const file = event.target.files?.[0];
+          event.target.value = "";
+          if (file) onFile(file);
+        }}
+      />
+    </>
+  );
+}

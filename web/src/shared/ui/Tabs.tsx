@@ -1,0 +1,26 @@
+import { ToggleGroup } from "radix-ui";
+
+type Props = { label: string; tabs: { id: string; label: string }[]; value: string; onChange: (id: string) => void };
+
+/** A few ways to look at one thing; always exactly one is on. */
+export function Tabs({ label, tabs, value, onChange }: Props) {
+  return (
+    <ToggleGroup.Root
+      type="single"
+      value={value}
+      onValueChange={(next) => next && onChange(next)}
+      aria-label={label}
+      className="flex flex-wrap gap-5 border-b border-rule"
+    >
+      {tabs.map((tab) => (
+        <ToggleGroup.Item
+          key={tab.id}
+          value={tab.id}
+          className="-mb-px min-h-11 border-b-2 border-transparent px-1 text-soft hover:text-ink data-[state=on]:border-clay data-[state=on]:font-semibold data-[state=on]:text-ink"
+        >
+          {tab.label}
+        </ToggleGroup.Item>
+      ))}
+    </ToggleGroup.Root>
+  );
+}
