@@ -17,12 +17,10 @@ import numpy as np
 from instavis_core.errors import InputError
 from instavis_core.golfer import HANDS, Golfer, mirror
 from instavis_core.knowledge import Club, vocabulary
+from instavis_core.terms import Movement, StageName, Turf
 
 FORMAT = "instavis.shot/1"
-TURFS = ("clean", "thin", "fat", "topped", "shank", "sky")
-MOVEMENTS = ("done", "partly", "missed", "unseen")
-STAGES = ("feel", "rehearse", "chip", "half", "three-quarter", "full", "mixed")
-CHOICES = {"hand": HANDS, "turf": TURFS, "movement": MOVEMENTS, "stage": STAGES}
+CHOICES = {"hand": HANDS, "turf": tuple(Turf), "movement": tuple(Movement), "stage": tuple(StageName)}
 LONGEST_TEXT = {"shot_id": 64, "note": 500, "intent": 60, "format": 40}
 MOST_SHOTS = 50_000
 EARLIEST, LATEST = datetime(1970, 1, 1, tzinfo=UTC), datetime(2200, 1, 1, tzinfo=UTC)

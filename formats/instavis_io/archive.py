@@ -24,8 +24,9 @@ from instavis_core.progress import read_entry
 from instavis_core.proof import read_correction
 from instavis_core.proof.planner import MOST_BALLS
 from instavis_core.recordings import find_moments, swing_of_columns
-from instavis_core.shots import STAGES, Shot, read_shot
+from instavis_core.shots import Shot, read_shot
 from instavis_core.stills import read_clicks, read_scale
+from instavis_core.terms import Outcome, Purpose, Source, StageName
 from instavis_io.fields import Anything, Day, Moment, Part, Scalar, checked_by, number, refused, text, whole
 from instavis_report import read_own_lines
 
@@ -35,7 +36,7 @@ MAX_MEGAPIXELS_SIDE = 20_000
 
 Hand = Literal["right", "left"]
 Station = Literal["ask", "baseline", "check", "cause", "correct", "prove", "take-home"]
-StageName = Literal["", *STAGES]  # type: ignore[valid-type]
+Stage = StageName | Literal[""]
 Window = tuple[number(-10_000, 10_000), number(-10_000, 10_000)]
 Windows = Annotated[dict[text(40), Window], Field(max_length=6)]
 
@@ -128,7 +129,7 @@ class Grade(Part):
 
     check_id: text(40, 1)
     grade: text(40, 1)
-    source: Literal["eye", "still", "recording"] = "eye"
+    source: Source = Source.EYE
     graded_at: Moment
     coach: text(120) = ""
 
@@ -164,13 +165,13 @@ class Correction(Part):
     direction: Literal["decrease", "increase"]
     predicted: number(-100, 100)
     gate: Windows
-    gate_by_stage: dict[Literal[STAGES], Window] = {}  # type: ignore[valid-type]
+    gate_by_stage: dict[StageName, Window] = {}
     guards: Windows = {}
-    stage: StageName = "full"
+    stage: Stage = StageName.FULL
     severity_then: number(-10, 10) | None = None
     log_odds: number(-1000, 1000) | None = None
     probability_then: number(0, 1) | None = None
-    outcome: Literal["open", "verified", "not-supported", "stopped"]
+    outcome: Outcome
     chosen_at: Moment
     own_effect: OwnEffect | None = None
     begun_in: Moment | None = None
@@ -222,8 +223,8 @@ class Ball(Part):
 class Block(Part):
     """Balls hit for one purpose; ``correction`` is a place in the list of corrections."""
 
-    purpose: Literal["baseline", "prove", "trial"]
-    stage: StageName = ""
+    purpose: Purpose
+    stage: Stage = ""
     opened_at: Moment
     correction: whole(0) | None = None
     open: bool = False
@@ -232,7 +233,7 @@ class Block(Part):
 
     @model_validator(mode="after")
     def _fitting(self) -> Block:
-        if (self.purpose == "trial") != (self.trial is not None):
+        if (self.purpose == Purpose.TRIAL) != (self.trial is not None):
             raise PydanticCustomError("trial", "a comparison where the purpose is trial, and only there")
         return self
 
@@ -366,7 +367,7 @@ class LessonDocument(Part):
         for i, block in enumerate(self.blocks):
             if block.correction is not None and block.correction >= len(self.corrections):
                 raise _wrong(f"blocks[{i}].correction", "a place in the list of corrections")
-            if block.purpose == "prove" and block.correction is None:
+            if block.purpose == Purpose.PROVE and block.correction is None:
                 raise _wrong(f"blocks[{i}].correction", "the correction these balls prove")
         self._balls_fit()
         if len({p.entry_id for p in self.practices}) != len(self.practices):

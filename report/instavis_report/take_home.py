@@ -9,6 +9,7 @@ from typing import Any
 from instavis_core.errors import InputError
 from instavis_core.knowledge import Drill, Metric, vocabulary
 from instavis_core.proof import Change
+from instavis_core.terms import ProofStatus, StageName
 
 SECTIONS = ("ball", "cause", "correction", "proven", "ugly", "fake", "film")
 TITLES = {
@@ -145,22 +146,25 @@ def _proven(facts: TakeHomeFacts) -> list[str]:
     if facts.status is None:
         return ["No correction was tried yet, so nothing is proven."]
     told = {
-        "verified": f"Proven today: with the move {_changed(facts)}."
+        ProofStatus.VERIFIED: f"Proven today: with the move {_changed(facts)}."
         " This is said by mistake in at most one lesson in twenty.",
-        "supported": f"Not proven yet, but it leans the right way: {_changed(facts)}. It may still be chance.",
-        "not-yet": "Not proven yet: too few balls with the move so far.",
-        "not-supported": "Ruled out: the move was made and the ball did not answer. We look for another cause.",
-        "compensated": f"Not proven: the number changed, but not through the move. {facts.reason}",
-        "overcorrected": "It works, and it now goes too far: half of the last balls passed on the other side."
+        ProofStatus.SUPPORTED: f"Not proven yet, but it leans the right way: {_changed(facts)}."
+        " It may still be chance.",
+        ProofStatus.NOT_YET: "Not proven yet: too few balls with the move so far.",
+        ProofStatus.NOT_SUPPORTED: "Ruled out: the move was made and the ball did not answer."
+        " We look for another cause.",
+        ProofStatus.COMPENSATED: f"Not proven: the number changed, but not through the move. {facts.reason}",
+        ProofStatus.OVERCORRECTED: "It works, and it now goes too far: half of the last balls passed on the other side."
         " Less of it.",
     }
-    lines = [told[facts.status]]
-    if facts.status in ("verified", "supported") and facts.inferred:
+    lines = [told[ProofStatus(facts.status)]]
+    shown = facts.status in (ProofStatus.VERIFIED, ProofStatus.SUPPORTED)
+    if shown and facts.inferred:
         lines.append("The number was worked out from the flight of some balls, not measured at the club.")
-    if facts.status in ("verified", "supported") and facts.stage not in (None, "full", "mixed"):
+    if shown and facts.stage not in (None, StageName.FULL, StageName.MIXED):
         stage = vocabulary().words["stage"][facts.stage].lower()
         lines.append(f"Shown at {stage}, not at full speed.")
-    if facts.status == "verified":
+    if facts.status == ProofStatus.VERIFIED:
         lines.append("Whether it lasts is not known yet: the first balls of the next lesson tell.")
     return lines
 

@@ -11,6 +11,7 @@ from instavis_core.knowledge import vocabulary
 from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.proof import Proof, prove, read_correction
 from instavis_core.shots import Block, block_of, read_shots
+from instavis_core.terms import ProofStatus
 from validation.report import Table
 
 LESSONS, BALLS = 300, 60
@@ -131,7 +132,7 @@ def _caught() -> Table:
             after = _block(-3 + path + _normal(rng, 20), ["done"] * 20, rng, **moved)
             proof = prove(before, after, read_correction(shipped_knowledge(), GATE, GOLFER, CLUB), "full")
             caught.append(alarm in [a.id for a in proof.alarms])
-            called.append(proof.status == "verified")
+            called.append(proof.status == ProofStatus.VERIFIED)
         rows.append([name, alarm, f"{np.mean(caught):.2f}", f"{np.mean(called):.2f}"])
     return Table(
         "Compensations: share caught, and share called verified all the same",

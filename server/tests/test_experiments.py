@@ -12,9 +12,9 @@ from django.utils import timezone
 
 from instavis.corrections.models import Correction, OwnEffect
 from instavis.knowledge.services import save_version
-from instavis.lessons.models import Block
 from instavis.lessons.services import start_lesson
 from instavis.shots.services import mark_shot
+from instavis_core.terms import Purpose
 
 from .test_permissions import call, coach_endpoints, objects  # noqa: F401 (a fixture)
 
@@ -141,7 +141,7 @@ def test_a_gate_that_moves_after_verified_makes_a_claim_without_outcome(api, hit
 def test_taking_and_stepping_open_the_blocks(api, corrected):
     corrected.refresh_from_db()
     block = corrected.open_block
-    assert (block.purpose, block.stage) == (Block.Purpose.PROVE, "full")
+    assert (block.purpose, block.stage) == (Purpose.PROVE, "full")
     key = proof(api, corrected)["correction"]["id"]
     api("patch", f"/v1/corrections/{key}", {"stage": "half"})
     corrected.refresh_from_db()
@@ -150,7 +150,7 @@ def test_taking_and_stepping_open_the_blocks(api, corrected):
     api("post", f"/v1/lessons/{corrected.pk}/blocks", {"purpose": "baseline"})
     api("patch", f"/v1/corrections/{key}", {"stage": "full"})
     corrected.refresh_from_db()
-    assert corrected.open_block.purpose == Block.Purpose.BASELINE
+    assert corrected.open_block.purpose == Purpose.BASELINE
 
 
 def test_looking_never_writes(api, objects):  # noqa: F811

@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from instavis_core.knowledge import Knowledge, vocabulary
 from instavis_core.progress.log import Dose
 from instavis_core.progress.retention import Retention
+from instavis_core.terms import Outcome
 
 WELL_PRACTISED, HARDLY_PRACTISED = 0.7, 0.4  # of the planned days (assumption)
 WORTH_A_LOOK = 0.40  # probability from which another fault may be next: "possible"
@@ -61,7 +62,7 @@ def plan_today(
         Probability of every fault by today's ranking.
     """
     proposals = [_pain(last, dose)] if dose and dose.pains else []
-    if last.outcome == "not-supported":
+    if last.outcome == Outcome.NOT_SUPPORTED:
         return [*proposals, *_instead(last, probabilities, known, "It was not supported last time.")]
     word = retention.word
     if word == "open":
@@ -135,7 +136,7 @@ def _kept(last: LastWork, probabilities: Mapping[str, float], known: Knowledge) 
     )
     if up is not None and last.stage not in ("full", "mixed"):
         return [up, *onward[:2], transfer]
-    if last.outcome == "verified" and onward:
+    if last.outcome == Outcome.VERIFIED and onward:
         return [*onward[:2], transfer, *([up] if up else [])]
     return [transfer, *([up] if up else []), *onward[:2]]
 

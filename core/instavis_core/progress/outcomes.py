@@ -14,12 +14,12 @@ import numpy as np
 from scipy.stats import kendalltau
 
 from instavis_core.reading.robust import share_interval
+from instavis_core.terms import JUDGED, Outcome
 
 LEAST_JUDGED, LEAST_LESSONS = 5, 5
 CONFIDENCE = 0.90
 CLEAR_WIDTH = 0.45  # of the interval from which a share is more than a hint (assumption)
 CALLED_AT = 0.10
-JUDGED = ("verified", "not-supported")
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -82,8 +82,8 @@ def _row(fault: str, drill: str, count: Counter) -> DrillOutcome:
         drill=drill,
         verified=hits,
         not_supported=misses,
-        stopped=count["stopped"],
-        open=count["open"],
+        stopped=count[Outcome.STOPPED],
+        open=count[Outcome.OPEN],
         share=share,
         low=low,
         high=high,

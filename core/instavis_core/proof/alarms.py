@@ -12,6 +12,7 @@ from instavis_core.knowledge import vocabulary
 from instavis_core.proof.correction import Correction
 from instavis_core.proof.verdicts import Verdict
 from instavis_core.shots import Block
+from instavis_core.terms import VerdictKind
 
 LEAST_BALLS = 5
 CALLED_AT = 0.01  # two-sided chance at which a shift is called real here
@@ -151,9 +152,9 @@ def _fatigue(stage: Block) -> Alarm | None:
 
 
 def _without_move(verdicts: list[Verdict]) -> list[Alarm]:
-    judged = [v for v in verdicts if v.verdict != "unclear"]
-    free = sum(v.verdict == "changed-without-move" for v in judged)
-    linked = sum(v.verdict == "linked" for v in judged)
+    judged = [v for v in verdicts if v.verdict != VerdictKind.UNCLEAR]
+    free = sum(v.verdict == VerdictKind.CHANGED_WITHOUT_MOVE for v in judged)
+    linked = sum(v.verdict == VerdictKind.LINKED for v in judged)
     if free >= 3 and free > linked:
         return [Alarm("without-move", f"{free} balls changed without the movement: something else does it.")]
     return []

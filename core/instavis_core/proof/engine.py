@@ -16,6 +16,7 @@ from instavis_core.proof.stages import Advice, advise
 from instavis_core.proof.verdicts import Verdict, judge
 from instavis_core.reading.robust import share_interval
 from instavis_core.shots import Block
+from instavis_core.terms import ProofStatus, VerdictKind
 
 BAR = 20.0  # evidence at which a change is called real: at most one false call in twenty lessons
 LEAST_LINKED = 3
@@ -48,7 +49,7 @@ class Proof:
     verdicts: list[Verdict]
     change: Change
     in_gate: Rate
-    status: str
+    status: ProofStatus
     reason: str
     evidence: float
     verified_at: int | None
@@ -113,8 +114,8 @@ def prove(
 
 def linked_enough(verdicts: list[Verdict]) -> bool:
     """The movement goes with the answer: linked balls, and at least twice as many as answered without it."""
-    linked = sum(v.verdict == "linked" for v in verdicts)
-    free = sum(v.verdict == "changed-without-move" for v in verdicts)
+    linked = sum(v.verdict == VerdictKind.LINKED for v in verdicts)
+    free = sum(v.verdict == VerdictKind.CHANGED_WITHOUT_MOVE for v in verdicts)
     return linked >= LEAST_LINKED and linked >= 2 * free
 
 
@@ -129,25 +130,25 @@ def _follow(running: RunningChange, verdicts: list[Verdict], counted: list[int])
     return evidence, first
 
 
-def _status(running, verdicts, counted, correction, evidence, verified_at, alarms, change) -> tuple[str, str]:
+def _status(running, verdicts, counted, correction, evidence, verified_at, alarms, change) -> tuple[ProofStatus, str]:
     told = [verdicts[i] for i in counted]
     explained = [a for a in alarms if a.id in EXPLAINED_AWAY]
     if overcorrecting(told) and not explained:
-        return "overcorrected", "Half of the last balls passed the gate on the far side."
+        return ProofStatus.OVERCORRECTED, "Half of the last balls passed the gate on the far side."
     real = evidence >= BAR or verified_at is not None
     if real and explained:
-        return "compensated", explained[0].text
+        return ProofStatus.COMPENSATED, explained[0].text
     if real and not linked_enough(told):
-        return "compensated", "The number changed, but not with the movement."
+        return ProofStatus.COMPENSATED, "The number changed, but not with the movement."
     if real and evidence >= SUPPORTED_AT:
-        return "verified", "The change is real and goes with the movement."
+        return ProofStatus.VERIFIED, "The change is real and goes with the movement."
     if _ruled_out(running, told, correction):
-        return "not-supported", "The movement was made and the predicted change is ruled out."
+        return ProofStatus.NOT_SUPPORTED, "The movement was made and the predicted change is ruled out."
     if evidence >= SUPPORTED_AT and linked_enough(told):
-        return "supported", "It leans the right way; more balls will tell."
+        return ProofStatus.SUPPORTED, "It leans the right way; more balls will tell."
     if explained:
-        return "compensated", explained[0].text
-    return "not-yet", "Not enough balls that moved and answered."
+        return ProofStatus.COMPENSATED, explained[0].text
+    return ProofStatus.NOT_YET, "Not enough balls that moved and answered."
 
 
 def _ruled_out(running: RunningChange, told: list[Verdict], correction: Correction) -> bool:

@@ -5,8 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from instavis_core.proof.alarms import Alarm
+from instavis_core.terms import StageName
 
-FULL_STAGES = ("three-quarter", "full", "mixed")
+FULL_STAGES = (StageName.THREE_QUARTER, StageName.FULL, StageName.MIXED)
 NEAR = 0.9
 # Upper age, balls in all, balls near full speed (assumptions; general advice for youth and older athletes).
 BY_AGE = ((13, 60, 25), (18, 90, 40), (60, 120, 60), (200, 80, 35))

@@ -13,6 +13,7 @@ from scipy.special import betaincc
 from instavis_core.knowledge import vocabulary
 from instavis_core.knowledge.model import Stage
 from instavis_core.proof.verdicts import Verdict
+from instavis_core.terms import VerdictKind
 
 RUN_OF_MISSES = 4
 SURE_UP, SURE_DOWN = 0.75, 0.05  # chance that the share wanted is there, to go up and to go down (assumption)
@@ -54,8 +55,8 @@ def advise(verdicts: list[Verdict], stage_id: str | None, compensated: bool, rul
             of=0,
             need=0,
         )
-    judged = [v for v in verdicts if v.verdict != "unclear"]
-    hits = sum(v.verdict == "linked" for v in judged[-stage.of :])
+    judged = [v for v in verdicts if v.verdict != VerdictKind.UNCLEAR]
+    hits = sum(v.verdict == VerdictKind.LINKED for v in judged[-stage.of :])
     up, down, told = (_by_chance if rule == "chance" else _by_count)(judged, stage)
 
     def say(what: str, reason: str) -> Advice:
@@ -73,8 +74,8 @@ def advise(verdicts: list[Verdict], stage_id: str | None, compensated: bool, rul
 def _by_count(judged: list[Verdict], stage: Stage) -> tuple[bool, str, str]:
     """Whether to go up, why to go down (or nothing), and the count in words."""
     window = judged[-stage.of :]
-    hits = sum(v.verdict == "linked" for v in window)
-    missed = len(judged) >= RUN_OF_MISSES and not any(v.verdict == "linked" for v in judged[-RUN_OF_MISSES:])
+    hits = sum(v.verdict == VerdictKind.LINKED for v in window)
+    missed = len(judged) >= RUN_OF_MISSES and not any(v.verdict == VerdictKind.LINKED for v in judged[-RUN_OF_MISSES:])
     down = f"The last {RUN_OF_MISSES} balls were not linked" if missed else ""
     told = f"{hits} of the last {len(window)} were linked"
     if hits >= stage.need:
@@ -84,7 +85,7 @@ def _by_count(judged: list[Verdict], stage: Stage) -> tuple[bool, str, str]:
 
 def _by_chance(judged: list[Verdict], stage: Stage) -> tuple[bool, str, str]:
     window = judged[-REMEMBERED_STAGES * stage.of :]
-    hits, wanted = sum(v.verdict == "linked" for v in window), stage.need / stage.of
+    hits, wanted = sum(v.verdict == VerdictKind.LINKED for v in window), stage.need / stage.of
     chance = float(betaincc(hits + 0.5, len(window) - hits + 0.5, wanted))
     told = f"{hits} of {len(window)} linked: a chance of {chance:.0%} that {wanted:.0%} or more are"
     down = told if len(window) >= RUN_OF_MISSES and chance <= SURE_DOWN else ""

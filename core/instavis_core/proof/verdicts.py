@@ -14,8 +14,9 @@ from instavis_core.reading.completion import complete
 from instavis_core.reading.mishits import BY_COACH, SMASH_DROP, Mishit, find_mishits
 from instavis_core.reading.words import say
 from instavis_core.shots import Block
+from instavis_core.terms import Movement, VerdictKind
 
-MOVED = ("done", "partly")
+MOVED = (Movement.DONE, Movement.PARTLY)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -26,7 +27,7 @@ class Verdict:
     metric, golfer frame. ``apart`` is the code of the rule that set the ball apart, None for a ball that counts.
     """
 
-    verdict: str
+    verdict: VerdictKind
     reasons: list[str]
     moved: bool | None
     answered: bool | None
@@ -107,38 +108,59 @@ def _judge_one(seen: _Seen, metrics: tuple[str, ...], ask: _Asked) -> Verdict:
     """One ball; remembered, because all balls so far are judged again after every new one."""
     ball = dict(zip(metrics, seen.values, strict=True))
     inferred = {m for m, guessed in zip(metrics, seen.inferred, strict=True) if guessed}
-    moved = None if seen.movement in (None, "unseen") else seen.movement in MOVED
+    moved = None if seen.movement in (None, Movement.UNSEEN) else seen.movement in MOVED
     value = ball[ask.primary]
     value = None if np.isnan(value) else value
     beyond = value is not None and _beyond(value, ask)
     if seen.mishit is not None:
-        return Verdict(
-            verdict="unclear",
-            reasons=[f"Mishit: {seen.mishit.reason}."],
-            moved=moved,
-            answered=None,
-            beyond=False,
-            value=None,
-            apart=seen.mishit.rule,
-        )
+        return _unclear([f"Mishit: {seen.mishit.reason}."], moved=moved, apart=seen.mishit.rule)
     if seen.doubtful in ball:
         reason = f"{_label(seen.doubtful)} does not agree with the other values of this ball."
-        return Verdict(verdict="unclear", reasons=[reason], moved=moved, answered=None, beyond=False, value=None)
+        return Verdict(
+            verdict=VerdictKind.UNCLEAR, reasons=[reason], moved=moved, answered=None, beyond=False, value=None
+        )
     answered, reasons = _answer(ball, inferred, ask)
     if answered is None:
-        return Verdict(verdict="unclear", reasons=reasons, moved=moved, answered=None, beyond=False, value=value)
+        return Verdict(
+            verdict=VerdictKind.UNCLEAR, reasons=reasons, moved=moved, answered=None, beyond=False, value=value
+        )
     if moved is None:
         unseen = "The movement was not seen." if seen.movement else "The movement is not marked yet."
         return Verdict(
-            verdict="unclear", reasons=[unseen, *reasons], moved=None, answered=answered, beyond=beyond, value=value
+            verdict=VerdictKind.UNCLEAR,
+            reasons=[unseen, *reasons],
+            moved=None,
+            answered=answered,
+            beyond=beyond,
+            value=value,
         )
-    told = {"done": "The movement was made.", "partly": "The movement was made in part."}
-    reasons = [told.get(seen.movement, "The movement was not made."), *reasons]
+    told = {Movement.DONE: "The movement was made.", Movement.PARTLY: "The movement was made in part."}
+    reasons = [told.get(Movement(seen.movement), "The movement was not made."), *reasons]
     if moved:
-        verdict = "linked" if answered else "moved-no-change"
+        verdict = VerdictKind.LINKED if answered else VerdictKind.MOVED_NO_CHANGE
     else:
-        verdict = "changed-without-move" if answered else "neither"
+        verdict = VerdictKind.CHANGED_WITHOUT_MOVE if answered else VerdictKind.NEITHER
     return Verdict(verdict=verdict, reasons=reasons, moved=moved, answered=answered, beyond=beyond, value=value)
+
+
+def _unclear(
+    reasons: list[str],
+    *,
+    moved: bool | None = None,
+    answered: bool | None = None,
+    beyond: bool = False,
+    value: float | None = None,
+    apart: str | None = None,
+) -> Verdict:
+    return Verdict(
+        verdict=VerdictKind.UNCLEAR,
+        reasons=reasons,
+        moved=moved,
+        answered=answered,
+        beyond=beyond,
+        value=value,
+        apart=apart,
+    )
 
 
 def _answer(ball: dict[str, float], inferred: set[str], ask: _Asked) -> tuple[bool | None, list[str]]:

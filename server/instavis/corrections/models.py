@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from django.db import models
 
+from instavis.config.choices import choices_of
 from instavis.lessons.models import Lesson
 from instavis.people.models import Student
+from instavis_core.terms import Outcome
 
 
 class Correction(models.Model):
@@ -16,12 +18,6 @@ class Correction(models.Model):
     ``gate_by_stage`` the primary metric's window at every stage with a ball. ``begun_in`` is the earlier lesson whose
     correction this one goes on with: it is measured against that lesson's baseline.
     """
-
-    class Outcome(models.TextChoices):
-        OPEN = "open"
-        VERIFIED = "verified"
-        NOT_SUPPORTED = "not-supported"
-        STOPPED = "stopped"
 
     lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="corrections")
     begun_in = models.ForeignKey(Lesson, on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
@@ -39,7 +35,7 @@ class Correction(models.Model):
     severity_then = models.FloatField(null=True, blank=True)
     log_odds = models.FloatField(null=True, blank=True)
     probability_then = models.FloatField(null=True, blank=True)
-    outcome = models.CharField(max_length=13, choices=Outcome.choices, default=Outcome.OPEN)
+    outcome = models.CharField(max_length=13, choices=choices_of(Outcome), default=Outcome.OPEN.value)
     chosen_at = models.DateTimeField()
 
     class Meta:

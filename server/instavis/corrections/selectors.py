@@ -17,11 +17,12 @@ from instavis.shots.selectors import baseline_balls
 from instavis_core.cause import CauseRow
 from instavis_core.choice import Candidate, GateProposal, middles, propose_gate, rank_candidates
 from instavis_core.errors import InputError
+from instavis_core.terms import GIVEN_UP, Outcome
 
 
 def active_correction(lesson: Lesson) -> Correction | None:
     """The correction being worked on: the newest that was not given up."""
-    return lesson.corrections.exclude(outcome__in=("stopped", "not-supported")).order_by("-id").first()
+    return lesson.corrections.exclude(outcome__in=GIVEN_UP).order_by("-id").first()
 
 
 def correction_of(coach: Coach, correction_id: int) -> Correction:
@@ -41,7 +42,7 @@ def earlier_corrections(lesson: Lesson) -> QuerySet[Correction]:
         lesson__student_id=lesson.student_id,
         lesson__club=lesson.club,
         lesson__started_at__lt=lesson.started_at,
-        outcome__in=(Correction.Outcome.OPEN, Correction.Outcome.VERIFIED),
+        outcome__in=(Outcome.OPEN, Outcome.VERIFIED),
         pk__in=Correction.objects.filter(blocks__shots__isnull=False).values("pk"),
     )
     return found.order_by("-lesson__started_at", "-id")

@@ -13,7 +13,7 @@ from instavis.corrections.models import Correction, OwnEffect
 from instavis.corrections.selectors import experiment_of
 from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.events import Aspect, locked_lesson, log_change
-from instavis.lessons.models import Block, Lesson
+from instavis.lessons.models import Lesson
 from instavis.lessons.services import open_block
 from instavis.proofs.selectors import proof_of
 from instavis.shots.selectors import baseline_balls
@@ -21,7 +21,7 @@ from instavis_core.choice import gates_of_stages
 from instavis_core.errors import InputError
 from instavis_core.knowledge import vocabulary
 from instavis_core.proof import Proof, log_odds_of, own_effect, read_correction, scale_of
-from instavis_core.shots import STAGES
+from instavis_core.terms import JUDGED, Outcome, Purpose, StageName, one_of
 
 Window = Sequence[float]
 
@@ -79,10 +79,10 @@ def choose_correction(lesson: Lesson, wish: Wish, now: datetime) -> Correction:
     _check(correction, locked)
     _set_cue(correction, locked)
     _carry_gate(correction)
-    locked.corrections.filter(outcome=Correction.Outcome.OPEN).update(outcome=Correction.Outcome.STOPPED)
+    locked.corrections.filter(outcome=Outcome.OPEN).update(outcome=Outcome.STOPPED)
     correction.save()
     log_change(locked, Aspect.CORRECTION)
-    open_block(locked, Block.Purpose.PROVE, correction.stage, correction, now)
+    open_block(locked, Purpose.PROVE, correction.stage, correction, now)
     return correction
 
 
@@ -125,17 +125,17 @@ def change_correction(
     correction.save()
     log_change(locked, Aspect.CORRECTION)
     current = locked.open_block
-    if current is not None and current.purpose == Block.Purpose.PROVE and current.correction_id == before:
-        open_block(locked, Block.Purpose.PROVE, correction.stage, correction, now)
+    if current is not None and current.purpose == Purpose.PROVE and current.correction_id == before:
+        open_block(locked, Purpose.PROVE, correction.stage, correction, now)
     return correction
 
 
 def _start_again(correction: Correction, now: datetime) -> None:
     """Make the row a new claim; the one so far stays as it is, stopped unless it was closed."""
-    so_far = Correction.objects.filter(pk=correction.pk, outcome=Correction.Outcome.OPEN)
-    so_far.update(outcome=Correction.Outcome.STOPPED)
+    so_far = Correction.objects.filter(pk=correction.pk, outcome=Outcome.OPEN)
+    so_far.update(outcome=Outcome.STOPPED)
     correction.pk, correction.chosen_at = None, now
-    correction.outcome, correction.log_odds = Correction.Outcome.OPEN, None
+    correction.outcome, correction.log_odds = Outcome.OPEN, None
 
 
 @transaction.atomic
@@ -149,13 +149,13 @@ def close_correction(correction: Correction, outcome: str, now: datetime) -> Cor
     Refused
         For an outcome that the proof does not bear out.
     """
-    if outcome not in Correction.Outcome.values:
-        raise InputError("outcome", outcome, "one of " + ", ".join(Correction.Outcome.values))
+    if outcome not in tuple(Outcome):
+        raise InputError("outcome", outcome, one_of(Outcome))
     locked = locked_lesson(correction.lesson_id)
     correction = Correction.objects.select_for_update().get(pk=correction.pk)
     correction.log_odds = None
     OwnEffect.objects.filter(correction=correction).delete()
-    if outcome in LEARNS:
+    if outcome in JUDGED:
         proof, _ = proof_of(locked, correction)
         if proof.status != outcome:
             said = vocabulary().words["status"][proof.status].lower()
@@ -167,15 +167,12 @@ def close_correction(correction: Correction, outcome: str, now: datetime) -> Cor
     return correction
 
 
-LEARNS = (Correction.Outcome.VERIFIED, Correction.Outcome.NOT_SUPPORTED)
-
-
 def _learn(lesson: Lesson, correction: Correction, outcome: str, proof: Proof, now: datetime) -> None:
     """Keep what the balls said of the fault; after a proven correction also the student's own effect."""
     knowledge, golfer, club = knowledge_for(lesson), lesson.golfer, vocabulary().clubs[lesson.club]
     checked = read_correction(knowledge, correction.to_document(), golfer, club)
     correction.log_odds = log_odds_of(proof, checked)
-    if outcome != Correction.Outcome.VERIFIED or correction.severity_then is None:
+    if outcome != Outcome.VERIFIED or correction.severity_then is None:
         return
     scale = scale_of(correction.primary, club, golfer.skill.effect_scale)
     cause = knowledge.cause(correction.fault, correction.variant or None)
@@ -206,8 +203,8 @@ def _check(correction: Correction, lesson: Lesson) -> None:
     read_correction(knowledge, correction.to_document(), lesson.golfer, vocabulary().clubs[lesson.club])
     if correction.drill and correction.drill not in knowledge.drills:
         raise InputError("drill", correction.drill, "one of " + ", ".join(knowledge.drills))
-    if correction.stage not in STAGES:
-        raise InputError("stage", correction.stage, "one of " + ", ".join(STAGES))
+    if correction.stage not in tuple(StageName):
+        raise InputError("stage", correction.stage, one_of(StageName))
 
 
 def _set_cue(correction: Correction, lesson: Lesson) -> None:

@@ -43,6 +43,7 @@ from instavis_core.shots import read_shots
 from instavis_core.simulate import SimulatedGolfer, draw_golfer, simulate_shots
 from instavis_core.simulate.recording import MOTION_SERIES, PRESSURE_SERIES, record_swing
 from instavis_core.simulate.still import simulate_still
+from instavis_core.terms import Outcome, ProofStatus
 
 CLUB = "7i"
 PROOF_STAGE = "three-quarter"
@@ -150,5 +151,5 @@ def _correct(story: Story, lesson: Lesson, sim: SimulatedGolfer, rng, when: date
         _hit(lesson, sim, story.proof, rng, when, None, told)
     if story.retry:
         proof, _ = proof_of(lesson, correction)
-        outcome = "not-supported" if proof.status == "not-supported" else "stopped"
+        outcome = Outcome.NOT_SUPPORTED if proof.status == ProofStatus.NOT_SUPPORTED else Outcome.STOPPED
         close_correction(correction, outcome, when)

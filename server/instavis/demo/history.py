@@ -27,6 +27,7 @@ from instavis_core.golfer import Golfer
 from instavis_core.knowledge import vocabulary
 from instavis_core.shots import read_shots
 from instavis_core.simulate import SimulatedGolfer, Traits, draw_golfer, simulate_shots
+from instavis_core.terms import Outcome, ProofStatus
 
 CLUB = "7i"
 COLD_BALLS = 12
@@ -69,8 +70,8 @@ def _lesson(story: LongStory, visit: Visit, lesson: Lesson, sim: SimulatedGolfer
     correction = begin_correction(lesson, story.chosen, visit.stage, start + timedelta(minutes=20))
     sim.skill_of_move = max(sim.skill_of_move, 0.45)  # shown again, it is found again
     _hit(lesson, sim, rng, start + timedelta(minutes=21), [sim.tries(rng) for _ in range(visit.proof)], told=True)
-    if proof_of(lesson, correction)[0].status == "verified":
-        close_correction(correction, "verified", start + timedelta(minutes=45))
+    if proof_of(lesson, correction)[0].status == ProofStatus.VERIFIED:
+        close_correction(correction, Outcome.VERIFIED, start + timedelta(minutes=45))
     return change_lesson(lesson, "take-home", None)
 
 

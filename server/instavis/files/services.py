@@ -23,6 +23,7 @@ from instavis_core.errors import InputError
 from instavis_core.shots import MOST_SHOTS
 from instavis_core.shots import Shot as ShotRecord
 from instavis_core.tables import Mapping, TableErrors, mapped_rows
+from instavis_core.terms import Purpose
 
 KEPT_FOR = timedelta(days=1)
 AT_ONCE = 1000
@@ -90,7 +91,7 @@ def store_draft(draft: Draft, mapping: Mapping, leave_out_bad: bool, now: dateti
 def _store(draft: Draft, mapping: Mapping, leave_out_bad: bool, now: datetime, way: Progress) -> None:
     lesson = locked_lesson(draft.lesson_id)
     known = set(lesson.shots.values_list("shot_id", flat=True))
-    block = Block.objects.create(lesson=lesson, purpose=Block.Purpose.BASELINE, opened_at=now)
+    block = Block.objects.create(lesson=lesson, purpose=Purpose.BASELINE, opened_at=now)
     with (
         storage.open_draft(draft.key) as file,
         contextlib.closing(_batches(mapped_rows(file, mapping, lesson.golfer), lesson, leave_out_bad, way)) as batches,

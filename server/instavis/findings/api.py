@@ -19,6 +19,7 @@ from instavis_core.cause import Ranking
 from instavis_core.choice import FaultBall, WhatIf
 from instavis_core.reading import BallReading, BlockReading
 from instavis_core.shots import read_club
+from instavis_core.terms import Source
 from instavis_report import Why
 
 router = Router()
@@ -78,7 +79,7 @@ class GradesIn(Schema):
 
     model_config = ConfigDict(extra="forbid")
     grades: dict[str, str] = Field(max_length=200)
-    source: str = "eye"
+    source: str = Source.EYE
 
 
 @router.get("/lessons/{lesson_id}/earlier", response={200: list[EarlierOut], 404: Problems})

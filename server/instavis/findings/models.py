@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from django.db import models
 
+from instavis.config.choices import choices_of
 from instavis.lessons.models import Lesson
 from instavis.people.models import Coach, StudentLink
+from instavis_core.terms import Source
 
 
 class Intake(models.Model):
@@ -54,15 +56,10 @@ class SetupNote(models.Model):
 class CheckGrade(models.Model):
     """A coach's grade of one look; each coach's newest counts, older ones stay. ``source`` is what it rests on."""
 
-    class Source(models.TextChoices):
-        EYE = "eye"
-        STILL = "still"
-        RECORDING = "recording"
-
     lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="grades")
     check_id = models.CharField(max_length=40)
     grade = models.CharField(max_length=40)
-    source = models.CharField(max_length=9, choices=Source.choices, default=Source.EYE)
+    source = models.CharField(max_length=9, choices=choices_of(Source), default=Source.EYE.value)
     coach = models.ForeignKey(Coach, on_delete=models.PROTECT, related_name="+")
     graded_at = models.DateTimeField()
 

@@ -30,6 +30,7 @@ from instavis_core.reading.block import low_points
 from instavis_core.reading.completion import complete
 from instavis_core.shots import Block as CoreBlock
 from instavis_core.shots import read_number
+from instavis_core.terms import GIVEN_UP, JUDGED, Outcome
 from instavis_report import Why, why_of
 
 MOST_EARLIER = 6
@@ -218,7 +219,7 @@ def ranking_of(lesson: Lesson, balls: Balls | None = None) -> Ranking:
 
 def why_in(lesson: Lesson) -> Why:
     """What a lesson's student is told of the cause: of the one being corrected where there is one."""
-    corrected = lesson.corrections.exclude(outcome__in=("stopped", "not-supported")).order_by("-id").first()
+    corrected = lesson.corrections.exclude(outcome__in=GIVEN_UP).order_by("-id").first()
     return why_of(ranking_of(lesson), corrected.fault if corrected else None)
 
 
@@ -237,12 +238,12 @@ def rank(
 
 def _tried(lesson: Lesson) -> dict[str, float]:
     """What the balls of closed corrections said for (+) and against (−) their faults, as log-odds."""
-    closed = lesson.corrections.filter(outcome__in=("verified", "not-supported"))
+    closed = lesson.corrections.filter(outcome__in=JUDGED)
     tried: dict[str, float] = {}
     for correction in closed:
         said = correction.log_odds
-        if said is None or (correction.outcome == "not-supported" and said > -LEAST_AGAINST):
-            said = -LEAST_AGAINST if correction.outcome == "not-supported" else 0.0
+        if said is None or (correction.outcome == Outcome.NOT_SUPPORTED and said > -LEAST_AGAINST):
+            said = -LEAST_AGAINST if correction.outcome == Outcome.NOT_SUPPORTED else 0.0
         tried[correction.fault] = tried.get(correction.fault, 0.0) + said
     return tried
 

@@ -17,6 +17,7 @@ from instavis_core.cause import read_checks
 from instavis_core.errors import InputError
 from instavis_core.lesson import SETUP_RANGES, read_answers
 from instavis_core.shots import read_number
+from instavis_core.terms import Source, one_of
 
 LINK_LASTS = timedelta(days=3)
 
@@ -76,9 +77,7 @@ def note_setup(lesson: Lesson, coach: Coach, values: dict[str, float | None], no
 
 
 @transaction.atomic
-def grade_checks(
-    lesson: Lesson, coach: Coach, grades: dict[str, str], now: datetime, source: str = CheckGrade.Source.EYE
-) -> None:
+def grade_checks(lesson: Lesson, coach: Coach, grades: dict[str, str], now: datetime, source: str = Source.EYE) -> None:
     """Keep a coach's grades of looks; ``not-seen`` takes a grade back.
 
     Raises
@@ -86,8 +85,8 @@ def grade_checks(
     InputError
         For unknown looks, grades or sources.
     """
-    if source not in CheckGrade.Source.values:
-        raise InputError("source", source, "one of " + ", ".join(CheckGrade.Source.values))
+    if source not in tuple(Source):
+        raise InputError("source", source, one_of(Source))
     read_checks(knowledge_for(lesson), grades)
     locked = locked_lesson(lesson.pk)
     CheckGrade.objects.bulk_create(

@@ -6,8 +6,10 @@ from datetime import date
 
 from django.db import models
 
+from instavis.config.choices import choices_of
 from instavis.people.models import Academy, Coach, Student
 from instavis_core.golfer import Golfer
+from instavis_core.terms import Purpose
 
 STATIONS = ("ask", "baseline", "check", "cause", "correct", "prove", "take-home")
 
@@ -49,13 +51,8 @@ class Lesson(models.Model):
 class Block(models.Model):
     """Balls hit for one purpose: the baseline, a stage of proving a correction, or a called comparison."""
 
-    class Purpose(models.TextChoices):
-        BASELINE = "baseline"
-        PROVE = "prove"
-        TRIAL = "trial"
-
     lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="blocks")
-    purpose = models.CharField(max_length=8, choices=Purpose.choices)
+    purpose = models.CharField(max_length=8, choices=choices_of(Purpose))
     correction = models.ForeignKey(
         "corrections.Correction", on_delete=models.SET_NULL, null=True, blank=True, related_name="blocks"
     )

@@ -15,7 +15,8 @@ from instavis.people.models import Coach, Student
 from instavis_core.choice import read_school
 from instavis_core.errors import InputError
 from instavis_core.lesson.clock import LONGEST, SHORTEST
-from instavis_core.shots import STAGES, read_club
+from instavis_core.shots import read_club
+from instavis_core.terms import Purpose, StageName, one_of
 
 
 @transaction.atomic
@@ -30,7 +31,7 @@ def start_lesson(coach: Coach, student: Student, club: str, now: datetime) -> Le
         club=read_club(club).id,
         knowledge_version=coach.academy.knowledge_versions.first(),
     )
-    lesson.open_block = Block.objects.create(lesson=lesson, purpose=Block.Purpose.BASELINE, opened_at=now)
+    lesson.open_block = Block.objects.create(lesson=lesson, purpose=Purpose.BASELINE, opened_at=now)
     lesson.save(update_fields=["open_block"])
     return lesson
 
@@ -87,11 +88,11 @@ def open_block(lesson: Lesson, purpose: str, stage: str, correction: Correction 
         For a prove block without a correction.
     """
     lesson = locked_lesson(lesson.pk)
-    if purpose not in (Block.Purpose.BASELINE, Block.Purpose.PROVE):
+    if purpose not in (Purpose.BASELINE, Purpose.PROVE):
         raise InputError("purpose", purpose, "baseline or prove; a comparison opens its own")
-    if stage and stage not in STAGES:
-        raise InputError("stage", stage, "one of " + ", ".join(STAGES))
-    if purpose == Block.Purpose.PROVE and correction is None:
+    if stage and stage not in tuple(StageName):
+        raise InputError("stage", stage, one_of(StageName))
+    if purpose == Purpose.PROVE and correction is None:
         raise Refused(409, "correction", "Choose a correction before balls can prove it.")
     current = lesson.open_block
     same = current is not None and (current.purpose, current.stage, current.correction_id) == (

@@ -9,12 +9,13 @@ from django.db.models import Q
 from instavis.corrections.models import Correction
 from instavis.findings.models import Intake
 from instavis.knowledge.selectors import knowledge_for
-from instavis.lessons.models import Block, Lesson
+from instavis.lessons.models import Lesson
 from instavis.shots.selectors import Balls, balls_of, baseline_balls, shots_of
 from instavis_core.knowledge import vocabulary
 from instavis_core.proof import Proof, ball_limit, baseline_band, limit_alarms, prove, read_correction
 from instavis_core.proof.alarms import Alarm
 from instavis_core.proof.limits import FULL_STAGES
+from instavis_core.terms import Purpose
 
 
 def proof_balls(lesson: Lesson, correction: Correction) -> Balls:
@@ -71,6 +72,6 @@ def _limits(lesson: Lesson) -> list[Alarm]:
     """Whether the student has hit enough for one day."""
     intake = Intake.objects.filter(lesson=lesson).first()
     limit = ball_limit(lesson.student.age(lesson.day), intake.limits if intake else {})
-    baseline = Q(block__purpose=Block.Purpose.BASELINE) | Q(block__purpose=Block.Purpose.TRIAL)
+    baseline = Q(block__purpose=Purpose.BASELINE) | Q(block__purpose=Purpose.TRIAL)
     full = lesson.shots.filter(baseline | Q(stage__in=FULL_STAGES)).count()
     return limit_alarms(limit, lesson.shots.count(), full)

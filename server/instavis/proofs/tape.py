@@ -6,11 +6,12 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from itertools import groupby
 
-from instavis.lessons.models import Block, Lesson
+from instavis.lessons.models import Lesson
 from instavis.shots.models import Shot
 from instavis.shots.selectors import balls_among
 from instavis_core.proof import Proof
 from instavis_core.reading import find_mishits
+from instavis_core.terms import Purpose
 
 MAX_JUDGED = 3000
 """Balls of a lesson up to which the rules look at every one after each new ball; beyond it, at the newest so many."""
@@ -61,7 +62,7 @@ def _by_rule(lesson: Lesson, shots: list[Shot]) -> Iterator[tuple[int, Apart]]:
     """Mishits among the balls of each club: in a baseline also what lies far from the others, elsewhere not."""
 
     def kind(shot: Shot) -> tuple[str, bool]:
-        return shot.club or lesson.club, shot.block is not None and shot.block.purpose == Block.Purpose.BASELINE
+        return shot.club or lesson.club, shot.block is not None and shot.block.purpose == Purpose.BASELINE
 
     for (club, baseline), group in groupby(sorted(shots, key=kind), key=kind):
         balls = balls_among(list(group), lesson, club)

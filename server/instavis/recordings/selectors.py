@@ -8,11 +8,12 @@ import numpy as np
 
 from instavis.config.errors import not_found
 from instavis.knowledge.selectors import knowledge_for
-from instavis.lessons.models import Block, Lesson
+from instavis.lessons.models import Lesson
 from instavis.people.models import Coach
 from instavis.recordings.models import Recording
 from instavis.recordings.services import swing_of
 from instavis_core.recordings import FirstMover, Moments, Proposal, find_moments, first_movers, joined, propose
+from instavis_core.terms import Purpose
 
 MOST_POINTS = 300  # of a curve on a screen
 MOST_JOINED = 30  # newest recordings that one proposal rests on
@@ -71,7 +72,7 @@ def recorded_grades(lesson: Lesson) -> list[Proposal]:
     rows = lesson.recordings.filter(dropped_at__isnull=True).select_related("shot__block").order_by("-id")
     knowledge, told = knowledge_for(lesson), []
     for recording in rows[:MOST_JOINED]:
-        if recording.shot and recording.shot.block.purpose == Block.Purpose.PROVE:
+        if recording.shot and recording.shot.block.purpose == Purpose.PROVE:
             continue
         swing = swing_of(recording)
         told.append(propose(knowledge, swing, find_moments(swing, recording.marks)))

@@ -17,6 +17,7 @@ from instavis.practice.selectors import practice_log_of
 from instavis.records.readable import UNREADABLE, readable
 from instavis_core.knowledge import vocabulary
 from instavis_core.progress import Dose
+from instavis_core.terms import GIVEN_UP
 
 LOOK_BACK = timedelta(days=60)
 LATE_FROM = timedelta(days=1)
@@ -84,8 +85,7 @@ def day_of(coach: Coach, day: date, mine: bool) -> Day:
         for lesson in newest.values()
         if lesson.student_id not in here and (page := pages.get(lesson.pk)) and page.next_lesson == day
     ]
-    given_up = (Correction.Outcome.STOPPED, Correction.Outcome.NOT_SUPPORTED)
-    corrected = Correction.objects.filter(lesson__in=recent).exclude(outcome__in=given_up)
+    corrected = Correction.objects.filter(lesson__in=recent).exclude(outcome__in=GIVEN_UP)
     with_correction = set(corrected.values_list("lesson_id", flat=True))
     visits = [readable(x, partial(_begun, x, recent, day), partial(_unreadable_visit, x, x)) for x in begun]
     visits += [readable(x, partial(_expected, x, day), partial(_unreadable_visit, x, None)) for x in expected]

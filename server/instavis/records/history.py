@@ -22,6 +22,7 @@ from instavis.shots.selectors import Balls, baseline_balls
 from instavis_core.knowledge import Knowledge
 from instavis_core.progress import Dose, DoseLink, Retention, dose_against_retention, relapse_alarm
 from instavis_core.reading.robust import summarise
+from instavis_core.terms import Outcome
 
 MOST_LESSONS = 24
 SUSPECTED_FROM, MOST_SUSPECTS = 0.40, 3
@@ -147,7 +148,7 @@ def _on_record(lesson: Lesson, metrics: list[str], today: date) -> LessonOnRecor
         proof, _ = proof_of(lesson, correction)
         judged = proof.status if correction.blocks.filter(shots__isnull=False) else ""
         tried.append(_tried(knowledge_for(lesson), correction, judged))
-        if correction.outcome in (Correction.Outcome.OPEN, Correction.Outcome.VERIFIED):
+        if correction.outcome in (Outcome.OPEN, Outcome.VERIFIED):
             ended = exit_values(proof)
             span = _span("exit", correction.primary, ended, np.zeros(ended.size, dtype=bool))
             spans += [span] if span else []

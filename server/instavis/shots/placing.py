@@ -12,6 +12,7 @@ from django.db.models import F
 from instavis.lessons.events import Aspect, log_change
 from instavis.lessons.models import Block, Lesson
 from instavis.shots.models import Shot
+from instavis_core.terms import Purpose
 
 
 def put_in_place(lesson: Lesson, shots: Sequence[Shot], now: datetime) -> None:
@@ -22,7 +23,7 @@ def put_in_place(lesson: Lesson, shots: Sequence[Shot], now: datetime) -> None:
     present = list(lesson.shots.select_related("block").order_by("number"))
     blocks = list(lesson.blocks.order_by("opened_at", "id"))
     if not blocks:
-        blocks = [Block.objects.create(lesson=lesson, purpose=Block.Purpose.BASELINE, opened_at=now)]
+        blocks = [Block.objects.create(lesson=lesson, purpose=Purpose.BASELINE, opened_at=now)]
         lesson.open_block = lesson.open_block or blocks[0]
     taken = {s.shot_id for s in present}
     places: list[int] = []
@@ -62,7 +63,7 @@ def _block_at(shot: Shot, present: list[Shot], place: int, blocks: list[Block]) 
     opened = [b.opened_at for b in blocks]
     newest = blocks[max(0, bisect.bisect_right(opened, shot.received_at) - 1)]
     found = newest if before is None or newest.opened_at > before.received_at else before.block
-    if found.purpose != Block.Purpose.TRIAL:
+    if found.purpose != Purpose.TRIAL:
         return found
-    plain = [b for b in blocks if b.purpose != Block.Purpose.TRIAL]
+    plain = [b for b in blocks if b.purpose != Purpose.TRIAL]
     return next((b for b in reversed(plain) if b.opened_at <= shot.received_at), plain[0] if plain else found)

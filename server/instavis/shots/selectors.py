@@ -10,7 +10,7 @@ from django.db.models import Count, QuerySet
 
 from instavis.config.errors import not_found
 from instavis.devices.models import Bay
-from instavis.lessons.models import Block, Lesson
+from instavis.lessons.models import Lesson
 from instavis.people.models import Coach
 from instavis.shots.models import METRICS, Shot
 from instavis_core.golfer import Golfer
@@ -18,6 +18,7 @@ from instavis_core.knowledge import vocabulary
 from instavis_core.shots import Block as CoreBlock
 from instavis_core.shots import Shot as CoreShot
 from instavis_core.shots import block_of
+from instavis_core.terms import Purpose
 
 
 @dataclass(frozen=True)
@@ -49,12 +50,12 @@ def shot_of(coach: Coach, shot_id: int) -> Shot:
 
 def baseline_balls(lesson: Lesson, club: str = "") -> Balls:
     """The lesson's baseline with its club, or with another."""
-    return balls_of(shots_of(lesson).filter(block__purpose=Block.Purpose.BASELINE), lesson, club)
+    return balls_of(shots_of(lesson).filter(block__purpose=Purpose.BASELINE), lesson, club)
 
 
 def baseline_clubs(lesson: Lesson) -> dict[str, int]:
     """How many baseline balls there are with each club."""
-    shots = lesson.shots.filter(block__purpose=Block.Purpose.BASELINE)
+    shots = lesson.shots.filter(block__purpose=Purpose.BASELINE)
     rows = shots.order_by().values_list("club").annotate(n=Count("pk"))
     return {club or lesson.club: n for club, n in rows}
 

@@ -19,6 +19,7 @@ from instavis_core.errors import InputError
 from instavis_core.lesson import ball_by_hand
 from instavis_core.shots import CHOICES, LONGEST_TEXT, read_club, read_shot
 from instavis_core.shots import Shot as ShotRecord
+from instavis_core.terms import Purpose
 
 LONGEST_REASON = 120
 
@@ -59,7 +60,7 @@ def record_shots(
     known = set(
         lesson.shots.filter(shot_id__in=[r.shot_id for r in records if r.shot_id]).values_list("shot_id", flat=True)
     )
-    hit_before = block.shots.count() if block.purpose == Block.Purpose.TRIAL else 0
+    hit_before = block.shots.count() if block.purpose == Purpose.TRIAL else 0
     shots = []
     for i, record in enumerate(records):
         if record.shot_id in known:
@@ -133,9 +134,9 @@ def import_shots(lesson: Lesson, records: Sequence[ShotRecord], purpose: str, no
             check_hand(record, lesson)
         except InputError as error:
             raise error.inside(f"ball {i + 1}") from None
-    if purpose == Block.Purpose.PROVE and lesson.open_block and lesson.open_block.purpose == purpose:
+    if purpose == Purpose.PROVE and lesson.open_block and lesson.open_block.purpose == purpose:
         return record_shots(lesson, records, now, Origin())
-    block = Block.objects.create(lesson=lesson, purpose=Block.Purpose.BASELINE, opened_at=now)
+    block = Block.objects.create(lesson=lesson, purpose=Purpose.BASELINE, opened_at=now)
     return record_shots(lesson, records, now, Origin(), block)
 
 
@@ -225,13 +226,13 @@ def _shown(shot: Shot) -> dict:
 
 
 def _baseline(lesson: Lesson, now: datetime) -> Block:
-    lesson.open_block = Block.objects.create(lesson=lesson, purpose=Block.Purpose.BASELINE, opened_at=now)
+    lesson.open_block = Block.objects.create(lesson=lesson, purpose=Purpose.BASELINE, opened_at=now)
     return lesson.open_block
 
 
 def _called(block: Block, place: int, fields: dict) -> dict:
     """A ball of a comparison was hit as it was called, until somebody says otherwise."""
-    if block.purpose != Block.Purpose.TRIAL or fields["intent"]:
+    if block.purpose != Purpose.TRIAL or fields["intent"]:
         return fields
     return fields | {"intent": block.trial.call(place)}
 

@@ -14,6 +14,7 @@ from instavis.trials.models import Trial
 from instavis_core.errors import InputError
 from instavis_core.knowledge import vocabulary
 from instavis_core.proof import call_order
+from instavis_core.terms import Purpose
 
 
 @transaction.atomic
@@ -38,7 +39,7 @@ def begin_trial(
     locked = locked_lesson(lesson.pk)
     if locked.trials.filter(ended_at__isnull=True).exists():
         raise Refused(409, "trial", "A comparison is running. End it first.")
-    block = Block.objects.create(lesson=locked, purpose=Block.Purpose.TRIAL, opened_at=now)
+    block = Block.objects.create(lesson=locked, purpose=Purpose.TRIAL, opened_at=now)
     locked.open_block = block
     trial = Trial.objects.create(
         lesson=locked, block=block, first=first, second=second, primary=primary, order=order, started_at=now
