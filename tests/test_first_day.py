@@ -17,7 +17,7 @@ from launcher.application import make_ready
 from .conftest import PATIENCE_SECONDS
 from .test_comfort import faults_of
 
-FOREIGN = Path("core/tests/data/tables/hall_three.csv")
+FOREIGN = Path("formats/tests/data/tables/hall_three.csv")
 PHONE = {"width": 390, "height": 844}
 
 

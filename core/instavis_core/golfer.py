@@ -7,7 +7,7 @@ push. For a right-hander the two are equal; for a left-hander every sideways met
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, TypeVar
 
 import numpy as np
 
@@ -60,7 +60,10 @@ def read_golfer(raw: Any) -> Golfer:
     return Golfer(hand, handicap)
 
 
-def mirror(metric: str, values: np.ndarray | float, golfer: Golfer) -> np.ndarray | float:
+Values = TypeVar("Values", np.ndarray, float)
+
+
+def mirror(metric: str, values: Values, golfer: Golfer) -> Values:
     """Device frame to golfer frame or back (it is its own inverse); values of any shape."""
     known = vocabulary().metrics.get(metric)
     return values * golfer.side if known is not None and known.mirrored else values

@@ -73,7 +73,7 @@ class Block:
         if pick.size == len(self):
             return self
 
-        def some(texts):
+        def some(texts: tuple[str | None, ...]) -> tuple[str | None, ...]:
             return tuple(texts[i] for i in pick)
 
         columns = {name: values[pick] for name, values in self.columns.items()}
@@ -109,7 +109,9 @@ def read_shot(raw: Any) -> Shot:
     if not isinstance(raw, dict):
         raise InputError("shot", raw, "an object")
     metrics = vocabulary().metrics
-    values, texts, extra = {}, {}, {}
+    values: dict[str, float] = {}
+    texts: dict[str, Any] = {}
+    extra: dict[str, Any] = {}
     for name, value in raw.items():
         if value is None or value == "":
             continue

@@ -2,6 +2,11 @@
 
 from __future__ import annotations
 
+import numpy as np
+
+Floats = np.ndarray | float
+"""Numbers of many balls, shape (n,), or one for all of them."""
+
 METRES_PER_YARD = 0.9144
 METRES_PER_FOOT = 0.3048
 MPS_PER_MPH = 0.44704

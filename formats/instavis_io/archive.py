@@ -22,12 +22,28 @@ from instavis_core.lesson import SETUP_RANGES, read_answers
 from instavis_core.lesson.clock import LONGEST, SHORTEST
 from instavis_core.progress import read_entry
 from instavis_core.proof import read_correction
-from instavis_core.proof.planner import MOST_BALLS
+from instavis_core.proof.proof_set import MOST_BALLS
 from instavis_core.recordings import find_moments, swing_of_columns
 from instavis_core.shots import Shot, read_shot
 from instavis_core.stills import read_clicks, read_scale
 from instavis_core.terms import Outcome, Purpose, Source, StageName
-from instavis_io.fields import Anything, Day, Moment, Part, Scalar, checked_by, number, refused, text, whole
+from instavis_io.fields import (
+    Anything,
+    Day,
+    Key,
+    Label,
+    Line,
+    Moment,
+    Part,
+    Scalar,
+    Short,
+    Word,
+    checked_by,
+    number,
+    refused,
+    text,
+    whole,
+)
 from instavis_report import read_own_lines
 
 FORMAT = "instavis.lesson/1"
@@ -37,18 +53,20 @@ MAX_MEGAPIXELS_SIDE = 20_000
 Hand = Literal["right", "left"]
 Station = Literal["ask", "baseline", "check", "cause", "correct", "prove", "take-home"]
 Stage = StageName | Literal[""]
-Window = tuple[number(-10_000, 10_000), number(-10_000, 10_000)]
-Windows = Annotated[dict[text(40), Window], Field(max_length=6)]
+Samples = Annotated[list[Annotated[float, number(-1e9, 1e9)] | None], Field(max_length=MAX_SAMPLES)]
+Pixel = Annotated[float, number(0, 1e6)]
+Window = tuple[Annotated[float, number(-10_000, 10_000)], Annotated[float, number(-10_000, 10_000)]]
+Windows = Annotated[dict[Word, Window], Field(max_length=6)]
 
 
 class Student(Part):
     """Whose lesson it is."""
 
-    name: text(120, 1)
+    name: Annotated[str, text(120, 1)]
     hand: Hand
-    handicap: number(-10, 60) | None
+    handicap: Annotated[float, number(-10, 60)] | None
     born: Day | None
-    guardian_consent: text(120) = ""
+    guardian_consent: Label = ""
     consented_at: Moment | None = None
 
     @field_validator("name")
@@ -65,11 +83,11 @@ class LessonPart(Part):
     started_at: Moment
     ended_at: Moment | None
     station: Station
-    club: text(4)
-    minutes: whole(SHORTEST, LONGEST) = 55
-    school: dict[text(40), text(40)] = {}
+    club: Annotated[str, text(4)]
+    minutes: Annotated[int, whole(SHORTEST, LONGEST)] = 55
+    school: dict[Word, Word] = {}
     hand: Hand | None = None
-    coach: text(120) = ""
+    coach: Label = ""
 
     @field_validator("club")
     @classmethod
@@ -91,17 +109,17 @@ class LessonPart(Part):
 class Intake(Part):
     """The student's words; ids as in the vocabulary."""
 
-    misses: dict[text(20), Anything] = {}
-    contact: list[text(40)] = []
-    feels: list[text(40)] = []
-    good_feel: text(300) = ""
-    thoughts: text(300) = ""
-    old_faults: list[text(40)] = []
-    goal: text(300) = ""
-    kit: list[text(40)] = []
-    limits: dict[text(20), text(20)] = {}
-    health: list[text(40)] = []
-    pain: text(300) = ""
+    misses: dict[Short, Anything] = {}
+    contact: list[Word] = []
+    feels: list[Word] = []
+    good_feel: Line = ""
+    thoughts: Line = ""
+    old_faults: list[Word] = []
+    goal: Line = ""
+    kit: list[Word] = []
+    limits: dict[Short, Short] = {}
+    health: list[Word] = []
+    pain: Line = ""
     by_student: bool = False
     updated_at: Moment
 
@@ -118,20 +136,20 @@ class Intake(Part):
 class Setup(Part):
     """Ball position, stance and aim at one moment."""
 
-    ball_cm: number(*SETUP_RANGES["ball_cm"]) | None
-    stance_cm: number(*SETUP_RANGES["stance_cm"]) | None
-    aim_deg: number(*SETUP_RANGES["aim_deg"]) | None
+    ball_cm: Annotated[float, number(*SETUP_RANGES["ball_cm"])] | None
+    stance_cm: Annotated[float, number(*SETUP_RANGES["stance_cm"])] | None
+    aim_deg: Annotated[float, number(*SETUP_RANGES["aim_deg"])] | None
     noted_at: Moment
 
 
 class Grade(Part):
     """One coach's grade of a look; looks that this release does not know are kept as they are."""
 
-    check_id: text(40, 1)
-    grade: text(40, 1)
+    check_id: Key
+    grade: Key
     source: Source = Source.EYE
     graded_at: Moment
-    coach: text(120) = ""
+    coach: Label = ""
 
     @model_validator(mode="after")
     def _known(self) -> Grade:
@@ -147,30 +165,30 @@ class Grade(Part):
 class OwnEffect(Part):
     """What the student's own balls taught about one fault's effect on one number."""
 
-    cause: text(60, 1)
-    metric: text(40, 1)
-    mean: number(-1000, 1000)
-    sd: number(0, 1000)
+    cause: Annotated[str, text(60, 1)]
+    metric: Key
+    mean: Annotated[float, number(-1000, 1000)]
+    sd: Annotated[float, number(0, 1000)]
     learned_at: Moment
 
 
 class Correction(Part):
     """One experiment, as it was written down and as it ended."""
 
-    fault: text(40, 1)
-    variant: text(20) = ""
-    drill: text(40) = ""
-    cue: text(200) = ""
-    primary: text(40, 1)
+    fault: Key
+    variant: Short = ""
+    drill: Word = ""
+    cue: Annotated[str, text(200)] = ""
+    primary: Key
     direction: Literal["decrease", "increase"]
-    predicted: number(-100, 100)
+    predicted: Annotated[float, number(-100, 100)]
     gate: Windows
     gate_by_stage: dict[StageName, Window] = {}
     guards: Windows = {}
     stage: Stage = StageName.FULL
-    severity_then: number(-10, 10) | None = None
-    log_odds: number(-1000, 1000) | None = None
-    probability_then: number(0, 1) | None = None
+    severity_then: Annotated[float, number(-10, 10)] | None = None
+    log_odds: Annotated[float, number(-1000, 1000)] | None = None
+    probability_then: Annotated[float, number(0, 1)] | None = None
     outcome: Outcome
     chosen_at: Moment
     own_effect: OwnEffect | None = None
@@ -185,9 +203,9 @@ class Correction(Part):
 class Trial(Part):
     """A called comparison; ``order`` holds for every ball whether the second way is called."""
 
-    first: text(60, 1)
-    second: text(60, 1)
-    primary: text(40)
+    first: Annotated[str, text(60, 1)]
+    second: Annotated[str, text(60, 1)]
+    primary: Word
     order: Annotated[list[bool], Field(min_length=4, max_length=MOST_BALLS)]
     started_at: Moment
     ended_at: Moment | None
@@ -203,9 +221,9 @@ class Trial(Part):
 class Ball(Part):
     """One ball: its number in the lesson, when it came, why it was set apart, and its shot record."""
 
-    number: whole(1)
+    number: Annotated[int, whole(1)]
     received_at: Moment
-    set_aside: text(120) = ""
+    set_aside: Label = ""
     record: dict[str, Scalar]
 
     @field_validator("record")
@@ -226,7 +244,7 @@ class Block(Part):
     purpose: Purpose
     stage: Stage = ""
     opened_at: Moment
-    correction: whole(0) | None = None
+    correction: Annotated[int, whole(0)] | None = None
     open: bool = False
     trial: Trial | None = None
     shots: Annotated[list[Ball], Field(max_length=MAX_SHOTS)]
@@ -241,13 +259,13 @@ class Block(Part):
 class Recording(Part):
     """One recorded swing; ``ball`` is the number of the ball it belongs to."""
 
-    name: text(120)
-    columns: dict[text(60), Annotated[list[number(-1e9, 1e9) | None], Field(max_length=MAX_SAMPLES)]]
-    marks: dict[text(40), number(-1e6, 1e6)] = {}
-    notes: list[text(300)] = []
+    name: Label
+    columns: dict[Annotated[str, text(60)], Samples]
+    marks: dict[Word, Annotated[float, number(-1e6, 1e6)]] = {}
+    notes: list[Line] = []
     received_at: Moment
     dropped_at: Moment | None = None
-    ball: whole(1) | None = None
+    ball: Annotated[int, whole(1)] | None = None
 
     @model_validator(mode="after")
     def _readable(self) -> Recording:
@@ -262,15 +280,15 @@ class Recording(Part):
 class Still(Part):
     """One picture with its clicked landmarks; ``file`` is its name in the archive."""
 
-    look: text(40) = ""
-    view: text(14)
-    width: whole(1, MAX_MEGAPIXELS_SIDE)
-    height: whole(1, MAX_MEGAPIXELS_SIDE)
-    points: dict[text(40), tuple[number(0, 1e6), number(0, 1e6)]] = {}
-    scale: dict[text(10), Anything] | None = None
+    look: Word = ""
+    view: Annotated[str, text(14)]
+    width: Annotated[int, whole(1, MAX_MEGAPIXELS_SIDE)]
+    height: Annotated[int, whole(1, MAX_MEGAPIXELS_SIDE)]
+    points: dict[Word, tuple[Pixel, Pixel]] = {}
+    scale: dict[Annotated[str, text(10)], Anything] | None = None
     added_at: Moment
     dropped_at: Moment | None = None
-    file: text(200, 1)
+    file: Annotated[str, text(200, 1)]
 
     @model_validator(mode="after")
     def _readable(self) -> Still:
@@ -288,13 +306,13 @@ class Still(Part):
 class TakeHome(Part):
     """The coach's words on the page, and the plan."""
 
-    note: text(1000) = ""
-    minutes: whole(1, 90) = 10
-    days_a_week: whole(1, 6) = 4
+    note: Annotated[str, text(1000)] = ""
+    minutes: Annotated[int, whole(1, 90)] = 10
+    days_a_week: Annotated[int, whole(1, 6)] = 4
     next_lesson: Day | None = None
-    sections: dict[text(20), list[text(300)]] = {}
+    sections: dict[Short, list[Line]] = {}
     moves: dict[Day, Day] = {}
-    paused_for: text(20) = ""
+    paused_for: Short = ""
     paused_at: Moment | None = None
 
     @model_validator(mode="after")
@@ -309,15 +327,15 @@ class TakeHome(Part):
 class Practice(Part):
     """One practice as a phone logged it."""
 
-    entry_id: text(64, 1)
+    entry_id: Annotated[str, text(64, 1)]
     day: Day
     started_at: Moment
     ended_at: Moment
-    felt: whole(0, 2000) = 0
-    not_felt: whole(0, 2000) = 0
-    balls: list[dict[text(10), text(10)]] = []
-    pain: text(20) = ""
-    note: text(300) = ""
+    felt: Annotated[int, whole(0, 2000)] = 0
+    not_felt: Annotated[int, whole(0, 2000)] = 0
+    balls: list[dict[Annotated[str, text(10)], Annotated[str, text(10)]]] = []
+    pain: Short = ""
+    note: Line = ""
     received_at: Moment
 
     @model_validator(mode="after")

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Annotated, Any
 
+from annotated_types import GroupedMetadata
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field, JsonValue, StringConstraints
 from pydantic_core import ErrorDetails, PydanticCustomError, ValidationError
 
@@ -34,25 +37,37 @@ def _writable(text: str) -> str:
     return text
 
 
-def text(longest: int, shortest: int = 0) -> Any:
-    """A text of at most so many characters."""
-    return Annotated[str, StringConstraints(min_length=shortest, max_length=longest), AfterValidator(_writable)]
+@dataclass(frozen=True)
+class text(GroupedMetadata):  # noqa: N801 (stands beside number and whole)
+    """For `Annotated[str, text(40)]`: a text of at most so many characters."""
+
+    longest: int
+    shortest: int = 0
+
+    def __iter__(self) -> Iterator[object]:
+        yield StringConstraints(min_length=self.shortest, max_length=self.longest)
+        yield AfterValidator(_writable)
 
 
 def number(low: float, high: float) -> Any:
-    """A finite number within limits."""
-    return Annotated[float, Field(ge=low, le=high, allow_inf_nan=False)]
+    """For `Annotated[float, number(0, 1)]`: a finite number within limits."""
+    return Field(ge=low, le=high, allow_inf_nan=False)
 
 
 def whole(low: int, high: int = MAX_KEY) -> Any:
-    """A whole number within limits."""
-    return Annotated[int, Field(ge=low, le=high)]
+    """For `Annotated[int, whole(1)]`: a whole number within limits."""
+    return Field(ge=low, le=high)
 
 
 Moment = Annotated[datetime, AfterValidator(_aware)]
 Day = Annotated[date, AfterValidator(_in_calendar)]
 Scalar = Annotated[str, StringConstraints(max_length=500)] | bool | int | float | None
 Anything = JsonValue
+Short = Annotated[str, text(20)]
+Word = Annotated[str, text(40)]
+Key = Annotated[str, text(40, 1)]
+Label = Annotated[str, text(120)]
+Line = Annotated[str, text(300)]
 
 
 class Part(BaseModel):

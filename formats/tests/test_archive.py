@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 
 from instavis_core.errors import InputError
-from instavis_io import lesson_schema, read_lesson
+from instavis_io.archive import lesson_schema, read_lesson
 
 DATA = Path(__file__).parent / "data"
 

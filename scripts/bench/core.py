@@ -179,7 +179,7 @@ def _cause() -> Iterator[Measured]:
     )
     document = json.dumps({"club": "7i", "checks": grades, "shots": _hit("early-extension", 30)})
     code = (
-        "import resource, sys; from instavis_core.documents import answer_of; import json;"
+        "import resource, sys; from instavis_io.documents import answer_of; import json;"
         " answer_of('cause')(json.loads(sys.stdin.read()));"
         " print(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss)"
     )

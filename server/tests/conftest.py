@@ -20,7 +20,7 @@ from instavis.people.models import Academy, Coach, Student
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import vocabulary
 from instavis_core.simulate import draw_golfer, simulate_shots
-from instavis_core.tables import write_table
+from instavis_io.tables import write_table
 
 PASSWORD = "a-long-enough-password"
 FAULT = "early-extension/from-inside"

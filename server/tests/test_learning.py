@@ -96,7 +96,7 @@ def test_a_junior_hears_when_it_is_enough(api, corrected, student, balls, bring)
 
     student.born = date(2015, 1, 1)
     student.save()
-    from instavis_core.tables import write_table
+    from instavis_io.tables import write_table
 
     bring(write_table(balls(50, None, 5)).encode(), "more.csv")
     alarms = api("get", f"/v1/lessons/{corrected.pk}/proof")["proof"]["alarms"]

@@ -6,7 +6,7 @@ import pytest
 
 from instavis.corrections.models import Correction
 from instavis.shots.models import Shot
-from instavis_core.tables import write_table
+from instavis_io.tables import write_table
 
 FAULT = "early-extension/from-inside"
 

@@ -9,7 +9,7 @@ import vobject
 from django.utils import timezone
 
 from instavis.lessons.services import start_lesson
-from instavis_core.tables import write_table
+from instavis_io.tables import write_table
 
 from .conftest import FAULT
 

@@ -14,7 +14,7 @@ from instavis.lessons.models import Lesson
 from instavis.lessons.services import start_lesson
 from instavis.practice.models import Practice, TakeHome
 from instavis.records.history import MOST_LESSONS
-from instavis_core.tables import write_table
+from instavis_io.tables import write_table
 
 from .conftest import FAULT
 

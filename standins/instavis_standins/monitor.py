@@ -8,6 +8,7 @@ import signal
 import sys
 import time
 from pathlib import Path
+from typing import Any
 
 from instavis_standins.golfer import Controls, Mat, golfer_arguments, golfer_of
 from instavis_standins.page import control_page
@@ -49,7 +50,7 @@ class Monitor:
         self.mat = Mat(controls.player)
         # A restarted device must not use a number twice: it starts from the clock.
         self.sequence = int(time.time() * 1000)
-        self.unsent: list[dict] = []
+        self.unsent: list[dict[str, Any]] = []
 
     def run(self) -> None:
         """Until ``count`` balls are hit and sent."""

@@ -53,7 +53,8 @@ def split_path_change(before: tuple[float, float], after: tuple[float, float], c
         Path and attack [°], golfer frame.
     club : Club
     """
-    turned = float(swing_direction(*after, club) - swing_direction(*before, club))
+    path, attack = np.array([before, after], float).T
+    turned = float(np.diff(swing_direction(path, attack, club))[0])
     return PathChange(after[0] - before[0] - turned, turned)
 
 

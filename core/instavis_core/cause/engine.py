@@ -106,7 +106,16 @@ def rank_causes(
     )
 
 
-def _posterior(knowledge, space, measured, fit, block, intake, checks, tried) -> _Posterior:
+def _posterior(
+    knowledge: Knowledge,
+    space: Space,
+    measured: Measured,
+    fit: Fit,
+    block: Block,
+    intake: Intake,
+    checks: Mapping[str, str | Sequence[str]],
+    tried: Mapping[str, float],
+) -> _Posterior:
     pieces = [
         _Piece(kind="metric", id=piece, text=metric_text(piece, measured), log=fit.piece[k])
         for k, piece in enumerate(PIECES)
@@ -202,7 +211,14 @@ def _rows(posterior: _Posterior) -> dict[str, list[CauseRow]]:
     return rows
 
 
-def _row(posterior, columns, leader, probability: float, change: np.ndarray, severity: float) -> CauseRow:
+def _row(
+    posterior: _Posterior,
+    columns: list[int],
+    leader: int,
+    probability: float,
+    change: np.ndarray,
+    severity: float,
+) -> CauseRow:
     space = posterior.space
     cause = space.causes[leader]
     evidence = [
@@ -262,12 +278,13 @@ def _next_checks(posterior: _Posterior, checks: Mapping[str, object]) -> list[Ne
     """Expected information of every unseen look about which pivot faults are there [bits]."""
     space = posterior.space
     unseen = [c for c in posterior.knowledge.checks.values() if c.id not in checks]
-    columns = np.concatenate([range(*space.grades[c.id].indices(space.grade_share.shape[1])) for c in unseen] or [[]])
+    every = np.arange(space.grade_share.shape[1])
+    columns = np.concatenate([every[:0], *(every[space.grades[c.id]] for c in unseen)])
     # What a set of faults says of a grade, its partners and confounders averaged out; rows of a set stand together.
     heavy = posterior.heavy
     starts = np.append(np.flatnonzero(np.diff(space.fault_set[heavy], prepend=-1)), heavy.size)
     sets = csr_array((posterior.weight[heavy], np.arange(heavy.size), starts))
-    by_set = np.maximum(sets @ space.grade_share[np.ix_(heavy, columns.astype(int))], LEAST)
+    by_set = np.maximum(sets @ space.grade_share[np.ix_(heavy, columns)], LEAST)
     within = -(by_set * np.log(by_set / np.maximum(sets.sum(1), LEAST)[:, None])).sum(0)
     expected = by_set.sum(0)
     told = iter(((-expected * np.log(expected) - within) / np.log(2)).tolist())
@@ -295,7 +312,7 @@ def _next_checks(posterior: _Posterior, checks: Mapping[str, object]) -> list[Ne
 def _would_change(posterior: _Posterior, gains: list[NextCheck]) -> WouldChange | None:
     """The likeliest single grade of an unseen look that gives the lead to another fault."""
     space = posterior.space
-    faults = [i for i, c in enumerate(space.causes) if c.kind == "fault"]
+    faults = np.array([i for i, c in enumerate(space.causes) if c.kind == "fault"])
     ids = np.array([space.causes[i].id for i in faults])
     leader = ids[posterior.marginal[faults].argmax()]
     best = None
@@ -329,7 +346,9 @@ def _unexplained(posterior: _Posterior, measured: Measured) -> float:
     return float(np.clip(max((left**2).sum() - len(seen), 0.0) / max(beyond_chance, len(seen)), 0.0, 1.0))
 
 
-def _notes(measured: Measured, faults, compensations, checks) -> list[str]:
+def _notes(
+    measured: Measured, faults: list[CauseRow], compensations: list[CauseRow], checks: Mapping[str, object]
+) -> list[str]:
     notes = []
     if measured.clean == 0:
         notes.append("No balls yet: this ranking rests on words and looks alone.")

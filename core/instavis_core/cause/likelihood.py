@@ -75,7 +75,15 @@ def severities(space: Space, fit: Fit, weight: np.ndarray) -> np.ndarray:
     return (weight @ each) / np.maximum(weight @ space.members, 1e-12)
 
 
-def _weigh(space, effects, measured, golfer, club, seen, residual):
+def _weigh(
+    space: Space,
+    effects: np.ndarray,
+    measured: Measured,
+    golfer: Golfer,
+    club: Club,
+    seen: np.ndarray,
+    residual: np.ndarray,
+) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
     """Precision times residual (q, s), the precision's diagonal (q, s) and log determinants (s,) of the covariances.
 
     A combination's covariance is a diagonal plus one outer product a member (its unknown severity, or a

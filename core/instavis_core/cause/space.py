@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import functools
 import itertools
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -132,7 +133,9 @@ def _upstream(causes: tuple[Cause, ...], knowledge: Knowledge) -> np.ndarray:
     return table
 
 
-def _grade_shares(grades, speaks, causes, members) -> np.ndarray:
+def _grade_shares(
+    grades: Sequence[str], speaks: Mapping[str, Mapping[str, int]], causes: tuple[Cause, ...], members: np.ndarray
+) -> np.ndarray:
     """Chance of each grade for each combination, shape (s, grades)."""
     score = np.full((len(causes), len(grades)), 0.0)
     for g, grade in enumerate(grades):
@@ -146,7 +149,7 @@ def _grade_shares(grades, speaks, causes, members) -> np.ndarray:
     return (1 - EYE_ERROR) * share + EYE_ERROR / len(grades)
 
 
-def _log_word(speaks, causes, members) -> np.ndarray:
+def _log_word(speaks: Mapping[str, int], causes: tuple[Cause, ...], members: np.ndarray) -> np.ndarray:
     """Log probability that an intake word is absent and present, shape (s, 2)."""
     score = np.array([0.6 * LOG_STRENGTH.get(speaks.get(c.id, 0), 0.0) for c in causes])
     odds = WORD_BASE / (1 - WORD_BASE) * np.exp(members @ score)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 import numpy as np
 from scipy.special import ndtr
 
@@ -57,6 +59,10 @@ def check_text(known: Check, grades: tuple[str, ...]) -> str:
     return f"{known.label}: {seen[0]}" if len(set(seen)) == 1 else f"{known.label}: coaches differ, {' or '.join(seen)}"
 
 
+Spoken = tuple[str, str, str, np.ndarray]
+"""Kind, id, sentence and log likelihood (s,) of something the student said."""
+
+
 def side_text(name: str, side: str) -> str:
     """The sentence for a remembered side."""
     told = {"both": "to both sides", "straight": "straight"}.get(side, f"to the {side}")
@@ -69,7 +75,9 @@ def word_text(key: str) -> str:
     return f"Student's {kind}: {vocabulary().intake_words[key].label.lower()}"
 
 
-def intake_pieces(intake: Intake, golfer: Golfer, space: Space, means: np.ndarray, away: np.ndarray):
+def intake_pieces(
+    intake: Intake, golfer: Golfer, space: Space, means: np.ndarray, away: np.ndarray
+) -> Iterator[tuple[str, str, str, np.ndarray]]:
     """The intake as (kind, id, text, log likelihood) pieces."""
     for fault in intake.old_faults:
         columns = [i for i, cause in enumerate(space.causes) if cause.id == fault]

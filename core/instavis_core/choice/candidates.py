@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from dataclasses import dataclass
 
 from instavis_core.cause.results import CauseRow, Ranking
@@ -103,13 +104,18 @@ def rank_candidates(
             _drills(knowledge, row.id, limits or {}, school or {}, kit),
             probabilities,
         )
-        for row, prediction in zip(rows, predictions or [None] * len(rows), strict=True)
+        for row, prediction in zip(rows, predictions or itertools.repeat(None, len(rows)), strict=True)
     ]
     return sorted(candidates, key=lambda c: -c.score)
 
 
 def _candidate(
-    knowledge: Knowledge, row: CauseRow, prediction: Prediction | None, block: Block, drills, probabilities
+    knowledge: Knowledge,
+    row: CauseRow,
+    prediction: Prediction | None,
+    block: Block,
+    drills: list[DrillChoice],
+    probabilities: dict[str, float],
 ) -> Candidate:
     cause = knowledge.cause(row.id, row.variant)
     feasibility = NO_DRILL if not drills else SCALED_DRILL if all(d.scaled for d in drills) else 1.0

@@ -13,7 +13,7 @@ from instavis_core.knowledge import Cause, vocabulary
 from instavis_core.knowledge.model import Stage
 from instavis_core.reading import clean_balls
 from instavis_core.reading.completion import complete
-from instavis_core.reading.robust import summarise
+from instavis_core.reading.robust import Centre, summarise
 from instavis_core.shots import Block
 
 GUARDED = ("strike_toe_mm", "strike_high_mm")
@@ -151,7 +151,9 @@ def _worth(metric: str, shift: float, centre: float) -> float:
     return weight * abs(shift) * (1.0 if toward else 0.4)
 
 
-def _guards(centres, tolerance, primary, shift) -> dict[str, tuple[float, float]]:
+def _guards(
+    centres: dict[str, Centre], tolerance: dict[str, float], primary: str, shift: dict[str, float]
+) -> dict[str, tuple[float, float]]:
     guards = {}
     for metric in GUARDED:
         if metric == primary or centres[metric].n < 3:

@@ -87,7 +87,9 @@ def predict_without(block: Block, cases: Sequence[tuple[Cause, float]]) -> list[
     ]
 
 
-def _without(baseline, cause: Cause, severity: float, effects: np.ndarray, shift: dict[str, float]):
+def _without(
+    baseline: dict[str, np.ndarray], cause: Cause, severity: float, effects: np.ndarray, shift: dict[str, float]
+) -> dict[str, np.ndarray]:
     """The baseline's deliveries with one cause taken out of middle, scatter and speed."""
     changed = {}
     for metric, values in baseline.items():
@@ -134,7 +136,9 @@ def _patterns(worlds: list[dict[str, np.ndarray]], block: Block) -> list[tuple[P
     ]
 
 
-def _pattern(world: dict[str, np.ndarray], start, curve, carry, side) -> Pattern:
+def _pattern(
+    world: dict[str, np.ndarray], start: np.ndarray, curve: np.ndarray, carry: np.ndarray, side: np.ndarray
+) -> Pattern:
     strike = np.hypot(world["strike_toe_mm"], world["strike_high_mm"])
     return Pattern(
         path_deg=float(np.median(world["path_deg"])),

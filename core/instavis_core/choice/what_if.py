@@ -70,7 +70,7 @@ def _flown(delivery: dict[str, float], club: Club, air: Air | None) -> FlownBall
     row = Delivery(*(np.array([delivery[name]]) for name in DELIVERY_NAMES))
     launch = launch_of(row, club)
     flight = fly(*launch.columns(), air)
-    _, points = fly_traced(*(float(c[0]) for c in launch.columns()), air)
+    _, points = fly_traced(*launch.first(), air)
     times = np.linspace(0, points[-1, 0], POINTS)
     forward, up, side = (np.interp(times, points[:, 0], points[:, k]) for k in (1, 2, 3))
     return FlownBall(

@@ -76,8 +76,8 @@ def _prop(prop: Prop, figure: Skeleton, view: View) -> list[Segment]:
         return [_rod(prop.shape, figure, view)]
 
     def line(*ends: tuple[float, float]) -> Segment:
-        (a, low), (b, high) = ends
-        return tuple(view.point(place * [1, 1, 0] + x * along + np.array([0, 0, z])) for x, z in ((a, low), (b, high)))
+        first, second = (view.point(place * [1, 1, 0] + x * along + np.array([0, 0, z])) for x, z in ends)
+        return first, second
 
     if prop.shape == "chair":
         deep = -0.36

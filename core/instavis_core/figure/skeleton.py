@@ -153,8 +153,8 @@ def _arms(joints: dict[str, np.ndarray], pose: Pose, facing: np.ndarray) -> None
         down = -Z - 0.4 * facing + (0.3 if side == "lead" else -0.3) * X
         joints[f"{side}-elbow"] = _bend(joints[f"{side}-shoulder"], hands, UPPER_ARM, FOREARM, down)
     forearm = _unit(hands - joints["lead-elbow"])
-    side = _unit(np.array([0.2, -1.0, 0.4]) - (np.array([0.2, -1.0, 0.4]) @ forearm) * forearm)
-    joints["wrist"] = hands - 0.09 * forearm + 0.05 * np.sin(np.radians(pose["wrist_deg"])) * side
+    outward = _unit(np.array([0.2, -1.0, 0.4]) - (np.array([0.2, -1.0, 0.4]) @ forearm) * forearm)
+    joints["wrist"] = hands - 0.09 * forearm + 0.05 * np.sin(np.radians(pose["wrist_deg"])) * outward
 
 
 def _club(joints: dict[str, np.ndarray], pose: Pose, grounded: bool) -> None:

@@ -5,6 +5,7 @@ Axes: forward (to the target), up, right. Spin axis tilt is positive when the ba
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -18,6 +19,7 @@ from instavis_core.flight.aerodynamics import (
     spin_decay_rate,
 )
 from instavis_core.flight.air import Air
+from instavis_core.units import Floats
 
 GRAVITY = 9.81  # m/s²
 # Every ball has its own step, a share of its flight time in a vacuum: carry within 0.1 % of a tight-tolerance
@@ -49,11 +51,11 @@ class Flight:
 
 
 def fly(
-    ball_speed: np.ndarray,
-    launch_angle: np.ndarray,
-    launch_direction: np.ndarray,
-    spin: np.ndarray,
-    spin_axis: np.ndarray,
+    ball_speed: Floats,
+    launch_angle: Floats,
+    launch_direction: Floats,
+    spin: Floats,
+    spin_axis: Floats,
     air: Air | None = None,
 ) -> Flight:
     """Fly balls to the level they left from.
@@ -74,7 +76,7 @@ def fly(
     Flight
         Arrays of shape (n,).
     """
-    flight, _ = _integrate(ball_speed, launch_angle, launch_direction, spin, spin_axis, air or Air(), False)
+    flight, _ = _integrate((ball_speed, launch_angle, launch_direction, spin, spin_axis), air or Air(), False)
     return flight
 
 
@@ -93,13 +95,12 @@ def fly_traced(
     Flight, numpy.ndarray of shape (k, 4)
         The points are time [s], forward, up and right [m].
     """
-    return _integrate(ball_speed, launch_angle, launch_direction, spin, spin_axis, air or Air(), True)
+    return _integrate((ball_speed, launch_angle, launch_direction, spin, spin_axis), air or Air(), True)
 
 
-def _integrate(ball_speed, launch_angle, launch_direction, spin, spin_axis, air, traced):
-    columns = np.broadcast_arrays(
-        *(np.atleast_1d(np.asarray(c, float)) for c in (ball_speed, launch_angle, launch_direction, spin, spin_axis))
-    )
+def _integrate(launch: Sequence[Floats], air: Air, traced: bool) -> tuple[Flight, np.ndarray]:
+    """Fly balls of five launch values, and the points of the first where they are wanted."""
+    columns = np.broadcast_arrays(*(np.atleast_1d(np.asarray(c, float)) for c in launch))
     direction = np.radians(columns[2])
     state, axis, step = _start(columns, LONGEST_STEP_IN_WIND if air.wind_mps else LONGEST_STEP)
     n = step.size
@@ -127,7 +128,7 @@ def _integrate(ball_speed, launch_angle, launch_direction, spin, spin_axis, air,
     return flight, np.array(points)
 
 
-def _start(columns, longest: float) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+def _start(columns: Sequence[np.ndarray], longest: float) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
     """First states (7, n), spin axes (3, n) and time steps (n,) [s]."""
     speed, rise, direction, rpm, tilt = (c.copy() for c in columns)
     rise, direction, tilt = np.radians(rise), np.radians(direction), np.radians(tilt)
@@ -145,7 +146,9 @@ def _start(columns, longest: float) -> tuple[np.ndarray, np.ndarray, np.ndarray]
     return state, axis, np.clip(STEP_SHARE * in_vacuum, SHORTEST_STEP, longest)
 
 
-def _land(state, axis, step, air: Air, points: list | None) -> tuple[np.ndarray, np.ndarray]:
+def _land(
+    state: np.ndarray, axis: np.ndarray, step: np.ndarray, air: Air, points: list[list[float]] | None
+) -> tuple[np.ndarray, np.ndarray]:
     """Fly until every ball is down: rows forward, right [m], time [s], velocity [m/s], spin [rad/s], each (n,); and
     apexes [m].
     """
@@ -251,6 +254,6 @@ def _hermite(before: np.ndarray, after: np.ndarray, step: np.ndarray, s: np.ndar
     return np.concatenate([position, before[3:6] + s * (after[3:6] - before[3:6])])
 
 
-def _cubic(p0, p1, m0, m1, s):
+def _cubic(p0: np.ndarray, p1: np.ndarray, m0: np.ndarray, m1: np.ndarray, s: np.ndarray) -> np.ndarray:
     """Cubic Hermite curve at a share s [0 to 1] from end points and the slopes there over the whole step."""
     return (2 * s**3 - 3 * s**2 + 1) * p0 + (s**3 - 2 * s**2 + s) * m0 + (3 * s**2 - 2 * s**3) * p1 + (s**3 - s**2) * m1

@@ -20,6 +20,7 @@ import numpy as np
 from instavis_core.flight.aerodynamics import BALL_INERTIA, BALL_MASS, BALL_RADIUS
 from instavis_core.impact.edges import MISSED, contact_of
 from instavis_core.knowledge import Club
+from instavis_core.units import Floats
 
 RESTITUTION_SLOPE = 0.0028  # s/m, loss of normal restitution with normal speed (Penner 2003, fig. 5)
 RESTITUTION_AT = 45.0  # m/s, where a club's own restitution is stated
@@ -35,13 +36,13 @@ class Delivery:
     meets an edge or the hosel (`impact.edges`).
     """
 
-    club_speed: np.ndarray
-    path: np.ndarray
-    face: np.ndarray
-    attack: np.ndarray
-    dynamic_loft: np.ndarray
-    toe: np.ndarray
-    high: np.ndarray
+    club_speed: Floats
+    path: Floats
+    face: Floats
+    attack: Floats
+    dynamic_loft: Floats
+    toe: Floats
+    high: Floats
 
     def columns(self) -> list[np.ndarray]:
         """The seven columns, broadcast to one shape (n,)."""
@@ -59,9 +60,14 @@ class Launch:
     spin: np.ndarray
     spin_axis: np.ndarray
 
-    def columns(self) -> list[np.ndarray]:
+    def columns(self) -> tuple[np.ndarray, np.ndarray, np.ndarray, np.ndarray, np.ndarray]:
         """The five columns in the order of the fields."""
-        return [self.ball_speed, self.launch_angle, self.launch_direction, self.spin, self.spin_axis]
+        return self.ball_speed, self.launch_angle, self.launch_direction, self.spin, self.spin_axis
+
+    def first(self) -> tuple[float, float, float, float, float]:
+        """The five values of the first ball."""
+        speed, angle, direction, spin, tilt = (float(c[0]) for c in self.columns())
+        return speed, angle, direction, spin, tilt
 
 
 def launch_of(delivery: Delivery, club: Club) -> Launch:

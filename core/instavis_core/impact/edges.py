@@ -14,6 +14,7 @@ import numpy as np
 
 from instavis_core.flight.aerodynamics import BALL_RADIUS
 from instavis_core.knowledge import Club
+from instavis_core.units import Floats
 
 EDGE_RADIUS = 1.5e-3  # m, of a face's rim (assumption)
 FACE, HOSEL, TOE_EDGE, HEEL_EDGE, TOP_EDGE, LEADING_EDGE, MISSED = (
@@ -42,7 +43,7 @@ class Contact:
     upward: np.ndarray
 
 
-def contact_of(toe: np.ndarray, high: np.ndarray, club: Club) -> Contact:
+def contact_of(toe: Floats, high: Floats, club: Club) -> Contact:
     """What the ball met.
 
     Parameters

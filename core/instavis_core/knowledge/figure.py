@@ -5,6 +5,7 @@ from __future__ import annotations
 import functools
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 
@@ -136,7 +137,7 @@ def load_figure_from(read: Callable[[str], str]) -> FigureTable:
     return FigureTable(pose, looks, drills)
 
 
-def _drill(row: dict, known: set[str], moments: tuple[str, ...]) -> DrillPose:
+def _drill(row: dict[str, Any], known: set[str], moments: tuple[str, ...]) -> DrillPose:
     drill, prop = row.get("id"), row.get("object")
     if drill not in shipped_knowledge().drills:
         raise KnowledgeError(f"figure.toml: drill.id is {drill!r}, expected the id of a drill")

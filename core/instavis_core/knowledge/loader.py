@@ -82,8 +82,8 @@ class _File:
             for name in row:
                 if name not in hints:
                     raise self.refuse(raw, name, "is not a field of this table")
-                row[name] = _typed(row[name], hints[name], lambda why, n=name, r=raw: self.refuse(r, n, why))
-            for spec in dataclasses.fields(make):
+                row[name] = _typed(row[name], hints[name], functools.partial(self.refuse, raw, name))
+            for spec in dataclasses.fields(make):  # type: ignore[arg-type]
                 needed = spec.default is dataclasses.MISSING and spec.default_factory is dataclasses.MISSING
                 if needed and spec.name not in row:
                     raise self.refuse(raw, spec.name, "is missing")

@@ -55,7 +55,7 @@ def read_answers(raw: dict[str, Any]) -> dict[str, Any]:
 def intake_for(answers: dict[str, Any], club: Club) -> Intake:
     """What the engine takes from the answers for one club: the miss with its group, else with any other."""
     misses = answers.get("misses") or {}
-    miss = misses.get(club.group) or next(iter(misses.values()), {})
+    miss: dict[str, Any] = misses.get(club.group) or next(iter(misses.values()), {})
     return Intake(
         start=miss.get("start") or None,
         curve=miss.get("curve") or None,

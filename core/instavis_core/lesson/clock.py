@@ -7,6 +7,7 @@ import tomllib
 from collections.abc import Mapping
 from dataclasses import dataclass
 from importlib import resources
+from typing import Any
 
 from instavis_core.errors import InputError
 
@@ -32,7 +33,7 @@ class Clock:
 
 
 @functools.lru_cache(maxsize=1)
-def _shares() -> tuple[dict, ...]:
+def _shares() -> tuple[dict[str, Any], ...]:
     text = (resources.files("instavis_core.knowledge") / "data" / "clock.toml").read_text(encoding="utf-8")
     return tuple(tomllib.loads(text)["box"])
 

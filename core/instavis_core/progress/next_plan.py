@@ -156,12 +156,12 @@ def _relapsed(
             drill=others[0].id,
             stage=last.stage,
         )
-    if share is not None and share >= WELL_PRACTISED:
+    if dose is not None and share is not None and share >= WELL_PRACTISED:
         told = f"It went although {dose.days} of {dose.planned} days were practised."
         down = _down(last, known, told)
         return [*([change] if change else []), down, *_next_faults(last, probabilities, known)[:1]]
     told = "It went, cold."
-    if share is not None and share <= HARDLY_PRACTISED:
+    if dose is not None and share is not None and share <= HARDLY_PRACTISED:
         told += f" {dose.days} of {dose.planned} days were practised: mend the plan before the correction."
     elif share is None:
         told += " No practice was logged: ask what happened in between."

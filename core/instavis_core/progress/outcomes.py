@@ -60,18 +60,18 @@ def drill_outcomes(corrections: Sequence[tuple[str, str, str]]) -> list[DrillOut
     list of DrillOutcome
         The surest first: by the lower end of the interval, then by how many were judged.
     """
-    counts: dict[tuple[str, str], Counter] = {}
+    counts: dict[tuple[str, str], Counter[str]] = {}
     for fault, drill, outcome in corrections:
         counts.setdefault((fault, drill), Counter())[outcome] += 1
     rows = [_row(fault, drill, count) for (fault, drill), count in counts.items()]
     return sorted(rows, key=lambda r: (-(r.low or 0.0), -(r.verified + r.not_supported), r.fault, r.drill))
 
 
-def _row(fault: str, drill: str, count: Counter) -> DrillOutcome:
+def _row(fault: str, drill: str, count: Counter[str]) -> DrillOutcome:
     hits, misses = (count[name] for name in JUDGED)
     n = hits + misses
     share, low, high = share_interval(hits, n, CONFIDENCE)
-    if n < LEAST_JUDGED:
+    if low is None or high is None or n < LEAST_JUDGED:
         word = f"{LEAST_JUDGED - n} more to judge before this says anything" if n else "not judged yet"
     elif high - low > CLEAR_WIDTH:
         word = "a hint, no more"

@@ -54,7 +54,7 @@ def retained_share(baseline: np.ndarray, exit_balls: np.ndarray, cold: np.ndarra
         return _open(middles, f"{left} more ball{'s' if left > 1 else ''} before anything can be said.")
     if sizes[0] < LEAST_BASELINE or sizes[1] < LEAST_EXIT:
         return _open(middles, "The last lesson has too few balls to compare with.")
-    base, end, now = middles
+    base, end, now = (float(g.mean()) for g in groups)
     freedom = sum(sizes) - 3
     pooled = sum(((g - g.mean()) ** 2).sum() for g in groups) / freedom
     errors = [pooled / n for n in sizes]

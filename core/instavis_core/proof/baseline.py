@@ -15,7 +15,7 @@ from instavis_core.reading.robust import median
 from instavis_core.shots import Block
 
 MOST_REMEMBERED = 256
-_remembered: dict[tuple, Baseline] = {}
+_remembered: dict[tuple[object, ...], Baseline] = {}
 _lock = threading.Lock()
 
 

@@ -95,7 +95,7 @@ def prove(
     stage_block = shots.keep(np.isin(np.arange(len(shots)), rows))
     alarms = watch(base.clean, stage_block, stage, correction, told)
     evidence, verified_at = _follow(running, verdicts, counted)
-    status, reason = _status(running, verdicts, counted, correction, evidence, verified_at, alarms, change)
+    status, reason = _status(running, [verdicts[i] for i in counted], correction, evidence, verified_at, alarms)
     return Proof(
         verdicts=verdicts,
         change=change,
@@ -130,8 +130,14 @@ def _follow(running: RunningChange, verdicts: list[Verdict], counted: list[int])
     return evidence, first
 
 
-def _status(running, verdicts, counted, correction, evidence, verified_at, alarms, change) -> tuple[ProofStatus, str]:
-    told = [verdicts[i] for i in counted]
+def _status(
+    running: RunningChange,
+    told: list[Verdict],
+    correction: Correction,
+    evidence: float,
+    verified_at: int | None,
+    alarms: list[Alarm],
+) -> tuple[ProofStatus, str]:
     explained = [a for a in alarms if a.id in EXPLAINED_AWAY]
     if overcorrecting(told) and not explained:
         return ProofStatus.OVERCORRECTED, "Half of the last balls passed the gate on the far side."

@@ -53,4 +53,4 @@ def _shows(ugly: Ugly, stage: Block, ball: int) -> bool:
     value = float(stage.column(ugly.metric)[ball])
     if np.isnan(value):
         return False
-    return value > ugly.above if ugly.above is not None else value < ugly.below
+    return (ugly.above is not None and value > ugly.above) or (ugly.below is not None and value < ugly.below)

@@ -109,33 +109,24 @@ def _judge_one(seen: _Seen, metrics: tuple[str, ...], ask: _Asked) -> Verdict:
     ball = dict(zip(metrics, seen.values, strict=True))
     inferred = {m for m, guessed in zip(metrics, seen.inferred, strict=True) if guessed}
     moved = None if seen.movement in (None, Movement.UNSEEN) else seen.movement in MOVED
-    value = ball[ask.primary]
-    value = None if np.isnan(value) else value
+    value = None if np.isnan(ball[ask.primary]) else ball[ask.primary]
     beyond = value is not None and _beyond(value, ask)
     if seen.mishit is not None:
         return _unclear([f"Mishit: {seen.mishit.reason}."], moved=moved, apart=seen.mishit.rule)
     if seen.doubtful in ball:
         reason = f"{_label(seen.doubtful)} does not agree with the other values of this ball."
-        return Verdict(
-            verdict=VerdictKind.UNCLEAR, reasons=[reason], moved=moved, answered=None, beyond=False, value=None
-        )
+        return _unclear([reason], moved=moved)
     answered, reasons = _answer(ball, inferred, ask)
     if answered is None:
-        return Verdict(
-            verdict=VerdictKind.UNCLEAR, reasons=reasons, moved=moved, answered=None, beyond=False, value=value
-        )
+        return _unclear(reasons, moved=moved, value=value)
     if moved is None:
         unseen = "The movement was not seen." if seen.movement else "The movement is not marked yet."
-        return Verdict(
-            verdict=VerdictKind.UNCLEAR,
-            reasons=[unseen, *reasons],
-            moved=None,
-            answered=answered,
-            beyond=beyond,
-            value=value,
-        )
-    told = {Movement.DONE: "The movement was made.", Movement.PARTLY: "The movement was made in part."}
-    reasons = [told.get(Movement(seen.movement), "The movement was not made."), *reasons]
+        return _unclear([unseen, *reasons], answered=answered, beyond=beyond, value=value)
+    told: dict[str | None, str] = {
+        Movement.DONE: "The movement was made.",
+        Movement.PARTLY: "The movement was made in part.",
+    }
+    reasons = [told.get(seen.movement, "The movement was not made."), *reasons]
     if moved:
         verdict = VerdictKind.LINKED if answered else VerdictKind.MOVED_NO_CHANGE
     else:

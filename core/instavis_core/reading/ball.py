@@ -9,7 +9,7 @@ import numpy as np
 from instavis_core.impact.edges import contact_of
 from instavis_core.knowledge import vocabulary
 from instavis_core.reading.block import clean_balls, low_points
-from instavis_core.reading.completion import complete
+from instavis_core.reading.completion import CompletedBlock, complete
 from instavis_core.reading.shares import BlockShares, ball_shares, shares_of
 from instavis_core.reading.words import say
 from instavis_core.shots import Block
@@ -68,7 +68,7 @@ def read_ball(block: Block, place: int, set_aside: frozenset[int] = frozenset())
     )
 
 
-def _values(block: Block, completed, place: int) -> list[BallValue]:
+def _values(block: Block, completed: CompletedBlock, place: int) -> list[BallValue]:
     values = []
     for metric in vocabulary().metrics:
         value = float(completed.columns[metric][place])

@@ -82,7 +82,9 @@ def complete(block: Block, check_readings: bool = True) -> CompletedBlock:
     return CompletedBlock(columns=columns, sd=sd, inferred=frozenset(inferred), doubtful=tuple(doubtful))
 
 
-def _fill_launch(columns, sd, club: np.ndarray, has_launch: np.ndarray, block: Block) -> set[str]:
+def _fill_launch(
+    columns: dict[str, np.ndarray], sd: dict[str, np.ndarray], club: np.ndarray, has_launch: np.ndarray, block: Block
+) -> set[str]:
     """Launch of balls that came from a club-only monitor; an unseen strike counts as centred."""
     rows = np.flatnonzero(~has_launch & ~np.isnan(club[:, :5]).any(axis=1))
     if not rows.size:

@@ -47,7 +47,7 @@ def doubtful_landings(launch: np.ndarray, landing: np.ndarray) -> list[str | Non
     return found
 
 
-def _off(landing, carry, side, sideways, share: float) -> np.ndarray:
+def _off(landing: np.ndarray, carry: np.ndarray, side: np.ndarray, sideways: np.ndarray, share: float) -> np.ndarray:
     """0 where a landing is possible, 1 where its carry is not, 2 where its side is not; shape (n,)."""
     short = np.abs(landing[:, 0] - carry) > share * CARRY_SHARE * np.maximum(carry, 20.0)
     limit = share * np.maximum(SIDE_SHARE * landing[:, 0], SIDE_LEAST)

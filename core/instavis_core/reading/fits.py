@@ -70,7 +70,9 @@ def fit_balls(
     )
 
 
-def _fit(club_values: np.ndarray, launch: np.ndarray, club: Club, error: np.ndarray):
+def _fit(
+    club_values: np.ndarray, launch: np.ndarray, club: Club, error: np.ndarray
+) -> tuple[np.ndarray, np.ndarray, list[str | None]]:
     """Means, errors and doubts; a ball that was measured whole and agrees with the model as it is needs no fit."""
     mean, sd = club_values.copy(), np.zeros_like(club_values)
     doubts: list[str | None] = [None] * len(club_values)

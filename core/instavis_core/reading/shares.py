@@ -84,5 +84,5 @@ def ball_shares(shares: Shares, ball: int) -> BlockShares | None:
     )
 
 
-def _medians(part, keep: np.ndarray) -> dict[str, float]:
+def _medians(part: CurveBudget | StartBudget | CompressionLadder, keep: np.ndarray) -> dict[str, float]:
     return {f.name: float(np.median(getattr(part, f.name)[keep])) for f in fields(part)}

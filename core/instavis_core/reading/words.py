@@ -10,6 +10,7 @@ from instavis_core.reading.robust import Centre
 
 STRONG_CURVE_DEG = 11.0  # spin axis from which a draw is called a hook and a fade a slice (assumption)
 LOFT_AWAY_DEG = 4.0
+Centres = dict[str, Centre]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -37,7 +38,7 @@ def say(metric: str, value: float) -> str:
     return f"{abs(value):.{digits}f}{unit} {known.plus if value > 0 else known.minus}"
 
 
-def pattern_words(centres: dict[str, Centre], golfer: Golfer, club: Club, two_sided: float | None) -> list[PatternWord]:
+def pattern_words(centres: Centres, golfer: Golfer, club: Club, two_sided: float | None) -> list[PatternWord]:
     """Words for start, curve, contact, path, height and spread, as far as the balls carry them."""
     makers = (_start, _curve, _contact, _path, _height, _spread)
     words = [word for make in makers if (word := make(centres, golfer, club)) is not None]
@@ -75,7 +76,7 @@ def _plain(word: PatternWord, golfer: Golfer) -> str:
     return PLAIN.get((word.aspect, word.word), "").format(push=push, pull=pull)
 
 
-def _start(centres, golfer, club):
+def _start(centres: Centres, golfer: Golfer, club: Club) -> PatternWord | None:
     start = centres.get("launch_direction_deg")
     if start is None or start.n == 0:
         return None
@@ -84,7 +85,7 @@ def _start(centres, golfer, club):
     return PatternWord(aspect="start", word=word, text=f"Starts {say('launch_direction_deg', start.centre)}.")
 
 
-def _curve(centres, golfer, club):
+def _curve(centres: Centres, golfer: Golfer, club: Club) -> PatternWord | None:
     axis = centres.get("spin_axis_deg")
     if axis is None or axis.n == 0:
         return None
@@ -98,7 +99,7 @@ def _curve(centres, golfer, club):
     return PatternWord(aspect="curve", word=word, text=f"Spin axis tilts {say('spin_axis_deg', axis.centre)}.")
 
 
-def _contact(centres, golfer, club):
+def _contact(centres: Centres, golfer: Golfer, club: Club) -> PatternWord | None:
     toe, high = centres.get("strike_toe_mm"), centres.get("strike_high_mm")
     if toe is None or toe.n == 0:
         return None
@@ -114,7 +115,7 @@ def _contact(centres, golfer, club):
     return PatternWord(aspect="contact", word=" and ".join(words) or "centred", text=text + ".")
 
 
-def _path(centres, golfer, club):
+def _path(centres: Centres, golfer: Golfer, club: Club) -> PatternWord | None:
     path, face = centres.get("path_deg"), centres.get("face_deg")
     if path is None or path.n == 0:
         return None
@@ -128,7 +129,7 @@ def _path(centres, golfer, club):
     return PatternWord(aspect="path", word=word, text=text + ".")
 
 
-def _height(centres, golfer, club):
+def _height(centres: Centres, golfer: Golfer, club: Club) -> PatternWord | None:
     loft, attack = centres.get("dynamic_loft_deg"), centres.get("attack_deg")
     if loft is None or loft.n == 0:
         return None
@@ -140,7 +141,7 @@ def _height(centres, golfer, club):
     return PatternWord(aspect="height", word=word, text=text + ".")
 
 
-def _spread(centres, golfer, club):
+def _spread(centres: Centres, golfer: Golfer, club: Club) -> PatternWord | None:
     face = centres.get("face_deg")
     if face is None or face.n < 4:
         return None

@@ -11,7 +11,7 @@ import numpy as np
 from instavis_core.knowledge import Check, Knowledge, load_motion
 from instavis_core.knowledge.model import Window
 from instavis_core.recordings.events import Moments
-from instavis_core.recordings.order import first_movers
+from instavis_core.recordings.order import FirstMover, first_movers
 from instavis_core.recordings.series import SwingSeries
 
 COMMON = 0.5  # share of a value's error that every swing has alike: a belt worn askew, moments found alike (assumption)
@@ -129,7 +129,7 @@ def _value(swing: SwingSeries, name: str, moments: Moments, at: str, noise: floa
     return swing.at(name, time), float(np.hypot(noise, slope * moments.error[at]))
 
 
-def _ordered(order, moments: Moments) -> Proposal:
+def _ordered(order: FirstMover, moments: Moments) -> Proposal:
     starts = order.starts
     upper = min(t for part, t in starts.items() if part != "pelvis")
     gap = 1000 * (upper - starts["pelvis"])

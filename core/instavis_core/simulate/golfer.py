@@ -207,7 +207,14 @@ def simulate_shots(
     return records
 
 
-def _swing(sim: SimulatedGolfer, club: Club, rng, movement: str | None, aim: float, speed_share: float):
+def _swing(
+    sim: SimulatedGolfer,
+    club: Club,
+    rng: np.random.Generator,
+    movement: str | None,
+    aim: float,
+    speed_share: float,
+) -> tuple[np.ndarray, str | None]:
     """One delivery (speed and ``CENTRES``) and its turf mark, golfer frame."""
     skill, traits = sim.golfer.skill, sim.traits
     mean = sim.offset[: len(CENTRES)].copy()

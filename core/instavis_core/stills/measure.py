@@ -147,17 +147,18 @@ def measure_still(look: str, still: Clicked, hand: str, address: Clicked | None 
             close=False,
             missing=missing,
         )
-    if measure.since_address and (address.width, address.height) != (still.width, still.height):
+    before = address if measure.since_address else None
+    if before and (before.width, before.height) != (still.width, still.height):
         raise InputError(
             "address",
-            f"{address.width} × {address.height}",
+            f"{before.width} × {before.height}",
             f"a still of {still.width} × {still.height} pixels from the same camera",
         )
     scale = still.scale or (address.scale if address else None)
     value, error = _value(measure, still, hand, scale)
-    if measure.since_address:
-        before, other = _value(measure, address, hand, scale)
-        value, error = value - before, math.hypot(error, other)
+    if before:
+        earlier, other = _value(measure, before, hand, scale)
+        value, error = value - earlier, math.hypot(error, other)
     if measure.unit == "cm":
         error = math.hypot(error, DEPTH_SHARE * abs(value), _scale_share(scale, still.height) * abs(value))
     grade = next((b.grade for b in measure.grades if b.holds(value)), shipped_knowledge().checks[look].grades[0])
@@ -178,9 +179,11 @@ def _missing(measure: StillMeasure, still: Clicked, address: Clicked | None) -> 
     missing = [p for p in measure.points if p not in still.points]
     if measure.unit == "cm" and still.scale is None and (address is None or address.scale is None):
         missing.append("scale")
-    if measure.since_address and address is None:
+    if not measure.since_address:
+        return missing
+    if address is None:
         missing.append("address")
-    elif measure.since_address:
+    else:
         missing += [f"address:{p}" for p in measure.points if p not in address.points]
     return missing
 
@@ -204,6 +207,8 @@ def _value(measure: StillMeasure, still: Clicked, hand: str, scale: Scale | None
     else:
         pixels = float((points[0] - points[1:].mean(0)) @ axis)
         clicks = click * math.sqrt(1 + 1 / (len(points) - 1))
+    if scale is None:
+        raise InputError("scale", None, "a length on the picture")
     return pixels / scale.px_per_cm, clicks / scale.px_per_cm
 
 

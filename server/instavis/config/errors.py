@@ -12,7 +12,7 @@ from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
 from instavis_core.errors import InputError, shorten
-from instavis_core.tables import TableErrors
+from instavis_io.tables import TableErrors
 
 logger = logging.getLogger(__name__)
 

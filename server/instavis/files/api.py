@@ -15,8 +15,8 @@ from instavis.files import progress as ways
 from instavis.files import selectors, services
 from instavis.files.selectors import Preview
 from instavis.lessons.selectors import lesson_of
-from instavis_core.tables import read_mapping
-from instavis_core.tables.proposal import ColumnGuess
+from instavis_io.tables import read_mapping
+from instavis_io.tables.proposal import ColumnGuess
 
 router = Router()
 

@@ -10,7 +10,7 @@ from instavis.files import storage
 from instavis.files.models import Draft, SourceMapping
 from instavis.people.models import Coach
 from instavis.shots.selectors import record_of
-from instavis_core.tables import Mapping, Proposal, mapped_rows, propose, read_mapping, table_doubts
+from instavis_io.tables import Mapping, Proposal, mapped_rows, propose, read_mapping, table_doubts
 
 FAR_UNITS = {"yd-mph": "yd"}
 SHOWN_BALLS, SHOWN_ROWS, DOUBTED_BALLS, PREVIEW_ROWS = 12, 12, 200, 3000

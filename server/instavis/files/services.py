@@ -22,8 +22,8 @@ from instavis.shots.services import check_hand, record_many
 from instavis_core.errors import InputError
 from instavis_core.shots import MOST_SHOTS
 from instavis_core.shots import Shot as ShotRecord
-from instavis_core.tables import Mapping, TableErrors, mapped_rows
 from instavis_core.terms import Purpose
+from instavis_io.tables import Mapping, TableErrors, mapped_rows
 
 KEPT_FOR = timedelta(days=1)
 AT_ONCE = 1000

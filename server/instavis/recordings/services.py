@@ -14,7 +14,6 @@ from instavis.devices.models import Device
 from instavis.devices.services import MOST_SEQUENCE, Receipt, read_sequence
 from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Lesson
-from instavis.recordings.c3d_file import is_c3d, read_c3d
 from instavis.recordings.models import Recording
 from instavis.shots.models import Shot
 from instavis_core.errors import InputError
@@ -25,6 +24,7 @@ from instavis_core.recordings import (
     read_swing_csv,
     swing_of_columns,
 )
+from instavis_io.c3d_file import is_c3d, read_c3d
 
 SAME_SWING = timedelta(seconds=20)  # a recording without the ball's key belongs to a ball this fresh
 MOST_IN_A_LESSON = 400

@@ -18,7 +18,7 @@ from instavis.shots import selectors, services
 from instavis.shots.schemas import ShotOut
 from instavis_core.errors import InputError
 from instavis_core.shots import read_shots
-from instavis_core.tables import read_table, write_table
+from instavis_io.tables import read_table, write_table
 
 router = Router()
 MOST_MARKED = 500

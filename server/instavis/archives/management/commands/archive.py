@@ -18,7 +18,7 @@ from instavis.shots.api import read_balls
 from instavis.shots.selectors import as_record, shots_of
 from instavis.shots.services import import_shots
 from instavis_core.errors import InputError
-from instavis_core.tables import TableErrors, write_table
+from instavis_io.tables import TableErrors, write_table
 
 BALLS = {".csv", ".json", ".ndjson"}
 

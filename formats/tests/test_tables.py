@@ -15,9 +15,9 @@ from hypothesis import strategies as st
 from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
 from instavis_core.shots import read_shot
-from instavis_core.tables import TableErrors, mapped_rows, propose, read_mapping, read_table, table_doubts, write_table
-from instavis_core.tables.cells import Cell, guess_decimal, read_cell
-from instavis_core.tables.clubs import read_club_name
+from instavis_io.tables import TableErrors, mapped_rows, propose, read_mapping, read_table, table_doubts, write_table
+from instavis_io.tables.cells import Cell, guess_decimal, read_cell
+from instavis_io.tables.clubs import read_club_name
 
 TABLES = Path(__file__).parent / "data" / "tables"
 RIGHT = Golfer("right", 12.0)

@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Any
 
-from instavis_core.documents.fields import block_in, plain, told_left_out
 from instavis_core.reading import read_block
+from instavis_io.documents.fields import block_in, plain, told_left_out
 
 
 def answer(raw: dict[str, Any]) -> dict[str, Any]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 import numpy as np
 
@@ -42,12 +42,14 @@ def _columns(shots: Sequence[Shot], *names: str) -> np.ndarray:
     return np.array(rows, float).reshape(-1, len(names))
 
 
-def _middle(shots, first: str, second: str, of) -> float | None:
+def _middle(
+    shots: Sequence[Shot], first: str, second: str, of: Callable[[np.ndarray, np.ndarray], np.ndarray]
+) -> float | None:
     table = _columns(shots, first, second)
     return float(np.median(of(table[:, 0], table[:, 1]))) if len(table) >= LEAST_BALLS else None
 
 
-def _flown(shots) -> float | None:
+def _flown(shots: Sequence[Shot]) -> float | None:
     table = _columns(shots, "ball_speed_mps", "launch_angle_deg", "spin_rpm", "carry_m")
     table = table[(table[:, 3] > 20) & (table[:, 1] > 3)]
     if len(table) < LEAST_BALLS:
@@ -55,7 +57,7 @@ def _flown(shots) -> float | None:
     return float(np.median(table[:, 3] / np.maximum(fly(table[:, 0], table[:, 1], 0, table[:, 2], 0).carry_m, 1)))
 
 
-def _correlation(shots, first: str, second: str) -> float | None:
+def _correlation(shots: Sequence[Shot], first: str, second: str) -> float | None:
     table = _columns(shots, first, second)
     if len(table) < 8 or table.std(axis=0).min() < 1e-9:
         return None

@@ -13,8 +13,8 @@ from typing import Any
 from instavis_core.errors import InputError
 from instavis_core.knowledge import vocabulary
 from instavis_core.shots import LONGEST_TEXT, MOST_SHOTS, Shot, read_shot
-from instavis_core.tables.problems import MOST_ERRORS, TableErrors
 from instavis_core.units import SUFFIXES
+from instavis_io.tables.problems import MOST_ERRORS, TableErrors
 
 TEXT_COLUMNS = ("shot_id", "at", "club", "hand", "turf", "movement", "stage", "intent", "note")
 VERBATIM = ("shot_id", "intent", "note")

@@ -7,13 +7,13 @@ from typing import Any
 
 import numpy as np
 
-from instavis_core.documents.fields import club_of, plain
 from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer, mirror, read_golfer
 from instavis_core.knowledge import vocabulary
 from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.proof import ProofSetResult, evaluate_proof_set, prove, read_correction
 from instavis_core.shots import block_of, read_shots
+from instavis_io.documents.fields import club_of, plain
 
 
 def answer(raw: dict[str, Any]) -> dict[str, Any]:

@@ -9,8 +9,8 @@ from collections.abc import Iterator
 from typing import IO, Any
 
 from instavis_cli import simulation
-from instavis_core.documents import VERBS, answer_of
 from instavis_core.errors import InputError
+from instavis_io.documents import VERBS, answer_of
 
 BAD_INPUT = 2
 LONGEST_LINE = 64 * 1024 * 1024

@@ -7,13 +7,13 @@ from typing import Any
 
 import numpy as np
 
-from instavis_core.documents.fields import numbers, only, plain
 from instavis_core.errors import InputError
 from instavis_core.flight import Air, fly, fly_traced, roll_after
 from instavis_core.golfer import HANDS, Golfer, mirror
 from instavis_core.impact import Delivery, Launch, contact_of, curve_budget, launch_of, start_budget
 from instavis_core.impact.inverse import DELIVERY_NAMES, LAUNCH_NAMES
 from instavis_core.shots import read_club, read_number
+from instavis_io.documents.fields import numbers, only, plain
 
 AIR_RANGES = {
     "temperature_c": (-40, 55),
@@ -32,7 +32,8 @@ def answer(raw: dict[str, Any]) -> dict[str, Any]:
     only(raw, ("launch", "delivery", "air", "trace", "detail"))
     if ("launch" in raw) == ("delivery" in raw):
         raise InputError("launch", None, "either launch or delivery")
-    budget, detail = None, {}
+    budget: dict[str, float] | None = None
+    detail: dict[str, Any] = {}
     if "launch" in raw:
         values = numbers(raw["launch"], "launch", LAUNCH_NAMES, REQUIRED_LAUNCH)
         launch = Launch(*(np.array([values.get(name, 0.0)]) for name in LAUNCH_NAMES))
@@ -49,7 +50,7 @@ def answer(raw: dict[str, Any]) -> dict[str, Any]:
         roll = roll_after(flight.landing_mps, flight.descent_deg, flight.landing_rpm)
         out |= detail | _first(flight) | {"roll_m": float(roll[0])}
     if raw.get("trace"):
-        _, points = fly_traced(*(float(c[0]) for c in launch.columns()), air)
+        _, points = fly_traced(*launch.first(), air)
         names = ("time_s", "forward_m", "up_m", "right_m")
         out["trace"] = [dict(zip(names, row, strict=True)) for row in points.tolist()]
     return plain(out)

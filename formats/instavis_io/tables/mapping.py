@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 import hashlib
+from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Any
 
 from instavis_core.errors import InputError
 from instavis_core.knowledge import vocabulary
 from instavis_core.shots import CHOICES, LONGEST_TEXT
-from instavis_core.tables.text import DELIMITERS, ENCODINGS, MOST_COLUMNS
 from instavis_core.units import SUFFIXES
+from instavis_io.tables.text import DELIMITERS, ENCODINGS, MOST_COLUMNS
 
 #: values that are not kept themselves but turned into others: field -> (unit kind, what it becomes)
 WORKED_OUT = {"face_to_path_deg": "angle", "back_spin_rpm": "spin", "side_spin_rpm": "spin"}
@@ -121,6 +122,6 @@ def _column(place: int, raw: Any) -> ColumnUse:
     return ColumnUse(header=header, field=field, unit=unit if kind_of(field) else "", sign=sign)
 
 
-def _one_of(name: str, value: Any, allowed) -> None:
+def _one_of(name: str, value: Any, allowed: Iterable[Any]) -> None:
     if value not in allowed:
         raise InputError(name, value, "one of " + ", ".join(repr(a) if not str(a).strip() else str(a) for a in allowed))

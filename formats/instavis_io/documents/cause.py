@@ -6,8 +6,8 @@ from dataclasses import asdict
 from typing import Any
 
 from instavis_core.cause import rank_causes, read_checks, read_intake
-from instavis_core.documents.fields import block_in, plain, told_left_out
 from instavis_core.knowledge.loader import shipped_knowledge
+from instavis_io.documents.fields import block_in, plain, told_left_out
 
 
 def answer(raw: dict[str, Any]) -> dict[str, Any]:

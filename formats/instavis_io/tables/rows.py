@@ -14,11 +14,11 @@ from typing import Any, BinaryIO
 from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
 from instavis_core.shots import LONGEST_TEXT, Shot, read_shot
-from instavis_core.tables.cells import EMPTY, UNIT_WORDS, bare_number, read_cell, side_of
-from instavis_core.tables.clubs import read_club_name
-from instavis_core.tables.mapping import SIDES, ColumnUse, Mapping, is_mirrored, is_sided, kind_of
-from instavis_core.tables.text import rows_of
 from instavis_core.units import SUFFIXES
+from instavis_io.tables.cells import EMPTY, UNIT_WORDS, bare_number, read_cell, side_of
+from instavis_io.tables.clubs import read_club_name
+from instavis_io.tables.mapping import SIDES, ColumnUse, Mapping, is_mirrored, is_sided, kind_of
+from instavis_io.tables.text import rows_of
 
 SUMMARY = re.compile(
     r"^(average|avg|averages|mean|median|std|std\.? ?dev.*|standard deviation|deviation|sd|min|max|minimum|maximum"

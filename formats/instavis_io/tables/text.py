@@ -10,7 +10,7 @@ from collections.abc import Iterator
 from typing import BinaryIO
 
 from instavis_core.errors import InputError
-from instavis_core.tables.problems import TableErrors
+from instavis_io.tables.problems import TableErrors
 
 ENCODINGS = ("utf-8-sig", "utf-16", "cp1252")
 DELIMITERS = (",", ";", "\t", "|")

@@ -13,9 +13,9 @@ from hypothesis import strategies as st
 
 from instavis_cli.__main__ import answer_stream, main
 from instavis_core.errors import InputError
-from instavis_core.schema import shot_schema
 from instavis_core.shots import read_shot
-from instavis_core.tables import TableErrors, read_table, write_table
+from instavis_io.shot_schema import shot_schema
+from instavis_io.tables import TableErrors, read_table, write_table
 
 DELIVERY = {
     "club": "7i",

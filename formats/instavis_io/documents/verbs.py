@@ -16,4 +16,4 @@ VERBS = {
 
 def answer_of(verb: str) -> Callable[[dict[str, Any]], dict[str, Any]]:
     """The function that answers a verb's documents."""
-    return importlib.import_module(f"instavis_core.documents.{verb}").answer
+    return importlib.import_module(f"instavis_io.documents.{verb}").answer

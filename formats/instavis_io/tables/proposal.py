@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import re
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from itertools import islice
 from typing import BinaryIO
@@ -15,8 +16,9 @@ from instavis_core.flight import fly
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import vocabulary
 from instavis_core.knowledge.headers import header_terms
-from instavis_core.tables.cells import EMPTY, UNIT_WORDS, guess_decimal, read_cell, side_of
-from instavis_core.tables.mapping import (
+from instavis_core.units import SUFFIXES
+from instavis_io.tables.cells import EMPTY, UNIT_WORDS, Cell, guess_decimal, read_cell, side_of
+from instavis_io.tables.mapping import (
     SIDES,
     TEXT_FIELDS,
     ColumnUse,
@@ -26,10 +28,9 @@ from instavis_core.tables.mapping import (
     kind_of,
     units_of,
 )
-from instavis_core.tables.problems import TableErrors
-from instavis_core.tables.rows import number_reader
-from instavis_core.tables.text import SAMPLE_BYTES, rows_of, sniff_delimiter, sniff_encoding
-from instavis_core.units import SUFFIXES
+from instavis_io.tables.problems import TableErrors
+from instavis_io.tables.rows import number_reader
+from instavis_io.tables.text import SAMPLE_BYTES, rows_of, sniff_delimiter, sniff_encoding
 
 SAMPLE_ROWS = 200
 HEADER_WITHIN = 30  # rows
@@ -228,14 +229,14 @@ def _guess(column: _Column, decimal: str, far_unit: str) -> ColumnGuess:
     )
 
 
-def _try(cell: str, decimal: str):
+def _try(cell: str, decimal: str) -> Cell | None:
     try:
         return read_cell(cell, decimal)
     except ValueError:
         return None
 
 
-def _unit(field: str, named: str, unit_cell: str, read, far_unit: str) -> tuple[str, str, bool]:
+def _unit(field: str, named: str, unit_cell: str, read: Sequence[Cell], far_unit: str) -> tuple[str, str, bool]:
     """Unit of a column, why, and whether that is sure."""
     allowed = units_of(field)
     below = UNIT_WORDS.get(unit_cell.lower().strip("[]() "), "")
@@ -303,7 +304,9 @@ def _values(column: _Column, use: ColumnUse, decimal: str, golfer: Golfer) -> np
     return np.array(out, float)
 
 
-def _carry_unit(guesses, columns, decimal, golfer) -> list[ColumnGuess]:
+def _carry_unit(
+    guesses: list[ColumnGuess], columns: Sequence[_Column], decimal: str, golfer: Golfer
+) -> list[ColumnGuess]:
     """Metres or yards, told by the flight of the balls' own speeds where nothing else tells."""
     place = {g.use.field: i for i, g in enumerate(guesses)}
     if "carry_m" not in place or "ball_speed_mps" not in place or guesses[place["carry_m"]].sure:
@@ -351,7 +354,7 @@ def _carry_unit(guesses, columns, decimal, golfer) -> list[ColumnGuess]:
     return out
 
 
-def _turned(guesses, columns, decimal, golfer) -> list[ColumnGuess]:
+def _turned(guesses: list[ColumnGuess], columns: Sequence[_Column], decimal: str, golfer: Golfer) -> list[ColumnGuess]:
     """Turn a sideways column that runs against the ones it should go with."""
     out = list(guesses)
     place = {g.use.field: i for i, g in enumerate(out)}
