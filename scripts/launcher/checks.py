@@ -18,6 +18,7 @@ from launcher.paths import ROOT, STATE, WEB
 
 TEST_SECRET = "a-key-for-tests-only-that-protects-nothing"  # noqa: S105
 SETTINGS = "instavis.config.settings"
+WITHOUT_DATABASE = {"INSTAVIS_SECRET_KEY": TEST_SECRET, "INSTAVIS_DB_PORT": "0", "INSTAVIS_DB_PASSWORD": ""}
 WORKERS = 4  # on two cores: a browser and a database are often waited for
 
 Counts = tuple[int, int]
@@ -69,6 +70,7 @@ def _static() -> Iterator[Counts]:
     python = [sys.executable, "-m"]
     yield _command("ruff", [*python, "ruff", "check", "."], ROOT)
     yield _command("ruff format", [*python, "ruff", "format", "--check", "."], ROOT)
+    yield _command("types", [*python, "mypy"], ROOT, WITHOUT_DATABASE)
     yield _command("style of the front end", [_tool("biome"), "check", "--error-on-warnings", "."], WEB)
     yield _command("types of the front end", [_tool("tsc"), "--noEmit"], WEB)
     yield _vitest()
@@ -76,13 +78,12 @@ def _static() -> Iterator[Counts]:
 
 def _compress() -> None:
     """Once, before several workers start servers that each would do it."""
-    settings = {"INSTAVIS_SECRET_KEY": TEST_SECRET, "INSTAVIS_DB_PORT": "0", "INSTAVIS_DB_PASSWORD": ""}
-    subprocess.run([sys.executable, "-m", "launcher.static"], env={**os.environ, **settings}, check=True)
+    subprocess.run([sys.executable, "-m", "launcher.static"], env={**os.environ, **WITHOUT_DATABASE}, check=True)
 
 
-def _command(name: str, command: list[str], folder: Path) -> Counts:
+def _command(name: str, command: list[str], folder: Path, settings: dict[str, str] | None = None) -> Counts:
     print(f"== {name}", flush=True)
-    done = subprocess.run(command, cwd=folder, check=False)
+    done = subprocess.run(command, cwd=folder, env={**os.environ, **(settings or {})}, check=False)
     return (0, 1) if done.returncode else (1, 0)
 
 

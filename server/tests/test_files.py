@@ -15,7 +15,7 @@ from instavis.files.progress import Progress
 from instavis.files.selectors import proposal_of
 from instavis.shots.models import Shot
 
-TABLES = Path(__file__).parents[2] / "core" / "tests" / "data" / "tables"
+TABLES = Path(__file__).parents[2] / "formats" / "tests" / "data" / "tables"
 FOREIGN = (TABLES / "hall_three.csv").read_bytes()
 
 

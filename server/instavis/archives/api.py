@@ -3,16 +3,20 @@
 from __future__ import annotations
 
 from datetime import datetime
+from typing import Any
 
-from django.http import HttpRequest, HttpResponse
+from django.db.models import QuerySet
+from django.http import HttpResponse
 from django.utils import timezone
 from ninja import File, Router, Schema, Status
 from ninja.files import UploadedFile
 from pydantic import ConfigDict
 
 from instavis.archives import incoming, outgoing, services
+from instavis.archives.models import AuditLine
 from instavis.config.errors import Problems
 from instavis.lessons.selectors import lesson_of
+from instavis.people.requests import CoachRequest
 from instavis.people.selectors import student_of
 
 router = Router()
@@ -44,34 +48,34 @@ def _download(data: bytes, name: str) -> HttpResponse:
 
 
 @router.get("/lessons/{lesson_id}/archive", response={200: None, 404: Problems})
-def lesson_archive(request: HttpRequest, lesson_id: int):
+def lesson_archive(request: CoachRequest, lesson_id: int) -> HttpResponse:
     """A lesson as a ZIP that restores it elsewhere."""
     lesson = lesson_of(request.user, lesson_id)
     return _download(outgoing.lesson_archive(lesson), f"lesson-{lesson.pk}.zip")
 
 
 @router.get("/students/{student_id}/archive", response={200: None, 404: Problems})
-def student_archive(request: HttpRequest, student_id: int):
+def student_archive(request: CoachRequest, student_id: int) -> HttpResponse:
     """Everything that is kept of a student as a ZIP."""
     student = student_of(request.user, student_id)
     return _download(outgoing.student_archive(student), f"student-{student.pk}.zip")
 
 
 @router.post("/archives", response={201: BroughtOut, 413: Problems, 422: Problems})
-def bring_in(request: HttpRequest, file: UploadedFile = File(...)):
+def bring_in(request: CoachRequest, file: File[UploadedFile]) -> Status[Any]:
     """Restore the lessons of an archive; all or none."""
     lessons = incoming.bring_in(request.user, file.read(), timezone.now())
     return Status(201, BroughtOut(lesson_ids=[lesson.pk for lesson in lessons]))
 
 
 @router.post("/students/{student_id}/erase", response={200: AuditOut, 403: Problems, 404: Problems, 422: Problems})
-def erase_student(request: HttpRequest, student_id: int, data: EraseIn):
+def erase_student(request: CoachRequest, student_id: int, data: EraseIn) -> AuditLine:
     """Erase a student and everything kept of them (head coach); one line without the name stays."""
     student = student_of(request.user, student_id)
     return services.erase_student(request.user, student, data.name, timezone.now())
 
 
 @router.get("/audit", response=list[AuditOut])
-def list_audit(request: HttpRequest):
+def list_audit(request: CoachRequest) -> QuerySet[AuditLine]:
     """The lines that stayed, newest first."""
     return request.user.academy.audit.all()[:200]

@@ -24,8 +24,8 @@ from instavis.stills.models import Still
 from instavis.stills.pictures import read_picture
 from instavis.trials.models import Trial
 from instavis_core.errors import InputError
-from instavis_io import LessonDocument, read_lesson
 from instavis_io import archive as parts
+from instavis_io.archive import LessonDocument, read_lesson
 
 MAX_BYTES = 80 * 1024 * 1024  # unpacked
 MAX_FILES = 2000

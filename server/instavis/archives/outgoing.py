@@ -13,7 +13,7 @@ from instavis.findings.selectors import ANSWERS
 from instavis.lessons.models import Lesson
 from instavis.people.models import Student
 from instavis.shots.selectors import as_record
-from instavis_io import FORMAT
+from instavis_io.archive import FORMAT
 
 STUDENT = ("name", "hand", "handicap", "born", "guardian_consent")
 CORRECTION = (
@@ -55,7 +55,7 @@ def document_of(lesson: Lesson) -> dict[str, Any]:
                 "purpose": block.purpose,
                 "stage": block.stage,
                 "opened_at": _text(block.opened_at),
-                "correction": place.get(block.correction_id),
+                "correction": place.get(block.correction_id or 0),
                 "open": block.pk == lesson.open_block_id,
                 "trial": _values(trial, ("first", "second", "primary", "order", "started_at", "ended_at"))
                 if trial
@@ -91,7 +91,7 @@ def document_of(lesson: Lesson) -> dict[str, Any]:
         ],
         "blocks": blocks,
         "recordings": [
-            _values(r, RECORDING) | {"ball": number.get(r.shot_id)} for r in lesson.recordings.order_by("id")
+            _values(r, RECORDING) | {"ball": number.get(r.shot_id or 0)} for r in lesson.recordings.order_by("id")
         ],
         "stills": [
             _values(s, ("look", "view", "width", "height", "points", "scale", "added_at", "dropped_at"))

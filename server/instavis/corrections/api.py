@@ -3,15 +3,17 @@
 from __future__ import annotations
 
 from datetime import datetime
+from typing import Any
 
-from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Router, Schema, Status
 from pydantic import ConfigDict, Field
 
 from instavis.config.errors import Problems
 from instavis.corrections import selectors, services
+from instavis.corrections.models import Correction
 from instavis.lessons.selectors import lesson_of
+from instavis.people.requests import CoachRequest
 from instavis_core.choice import Candidate
 
 router = Router()
@@ -70,11 +72,11 @@ class Choices(Schema):
 
 
 @router.get("/lessons/{lesson_id}/corrections", response={200: Choices, 404: Problems})
-def list_corrections(request: HttpRequest, lesson_id: int):
+def list_corrections(request: CoachRequest, lesson_id: int) -> dict[str, Any]:
     """Candidates by expected benefit, the active correction, and those before it."""
     lesson = lesson_of(request.user, lesson_id)
     active = selectors.active_correction(lesson)
-    tried = lesson.corrections.exclude(pk=active.pk if active else None)
+    tried = lesson.corrections.exclude(pk=active.pk) if active else lesson.corrections.all()
     return {
         "candidates": selectors.candidates_of(lesson, {**request.user.school, **lesson.school}),
         "active": active,
@@ -85,7 +87,7 @@ def list_corrections(request: HttpRequest, lesson_id: int):
 @router.post(
     "/lessons/{lesson_id}/corrections", response={201: CorrectionOut, 404: Problems, 409: Problems, 422: Problems}
 )
-def choose_correction(request: HttpRequest, lesson_id: int, data: CorrectionIn):
+def choose_correction(request: CoachRequest, lesson_id: int, data: CorrectionIn) -> Status[Any]:
     """Choose one correction: its prediction is worked out and written down, and the next balls prove it."""
     wish = services.Wish(**data.dict())
     return Status(201, services.choose_correction(lesson_of(request.user, lesson_id), wish, timezone.now()))
@@ -94,7 +96,7 @@ def choose_correction(request: HttpRequest, lesson_id: int, data: CorrectionIn):
 @router.patch(
     "/corrections/{correction_id}", response={200: CorrectionOut, 404: Problems, 409: Problems, 422: Problems}
 )
-def change_correction(request: HttpRequest, correction_id: int, data: CorrectionChange):
+def change_correction(request: CoachRequest, correction_id: int, data: CorrectionChange) -> Correction:
     """Step the stage, close the correction, or move its gate: after a ball was judged by it the claim starts again."""
     correction = selectors.correction_of(request.user, correction_id)
     if (data.stage, data.gate, data.guards) != (None, None, None):

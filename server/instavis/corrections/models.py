@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from django.db import models
 
 from instavis.config.choices import choices_of
@@ -46,7 +48,7 @@ class Correction(models.Model):
         """The lesson whose baseline the balls are compared with."""
         return self.begun_in or self.lesson
 
-    def to_document(self) -> dict:
+    def to_document(self) -> dict[str, Any]:
         """The correction as the core reads it."""
         return {
             "fault": self.fault,

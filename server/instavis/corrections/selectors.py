@@ -54,7 +54,7 @@ def candidates_of(lesson: Lesson, school: dict[str, str]) -> list[Candidate]:
     ranked = rank_candidates(
         knowledge_for(lesson), ranking_of(lesson, balls), balls.kept, limits_of(lesson), school, kit_of(lesson)
     )
-    return [replace(c, gate=begun.gate) if (begun := _begun_before(lesson, c.id)) else c for c in ranked]
+    return [replace(c, gate=begun[0]) if (begun := _begun_before(lesson, c.id)) else c for c in ranked]
 
 
 @dataclass(frozen=True)
@@ -87,12 +87,12 @@ def experiment_of(lesson: Lesson, fault: str, variant: str) -> Experiment:
     if variant and cause.variant != variant:
         raise InputError("variant", variant, f"a variant of {fault}")
     if begun := _begun_before(lesson, fault):
-        return replace(begun, row=rows[fault])
+        return Experiment(rows[fault], *begun)
     return Experiment(rows[fault], propose_gate(balls.kept, cause, rows[fault].severity))
 
 
-def _begun_before(lesson: Lesson, fault: str) -> Experiment | None:
-    """A correction of an earlier lesson that this one goes on with: it keeps its number, prediction and gates."""
+def _begun_before(lesson: Lesson, fault: str) -> tuple[GateProposal, Lesson] | None:
+    """What a correction keeps that goes on from an earlier lesson, number, prediction and gates; and that lesson."""
     earlier = earlier_corrections(lesson).filter(fault=fault).first()
     if earlier is None:
         return None
@@ -106,7 +106,7 @@ def _begun_before(lesson: Lesson, fault: str) -> Experiment | None:
         by_stage=_paired(earlier.gate_by_stage or {earlier.stage: earlier.gate[earlier.primary]}),
         baseline=middles(baseline_balls(begun).kept, (earlier.primary, *earlier.guards)),
     )
-    return Experiment(None, gate, begun)
+    return gate, begun
 
 
 def _paired(windows: Mapping[str, Sequence[float]]) -> dict[str, tuple[float, float]]:

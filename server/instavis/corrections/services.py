@@ -37,8 +37,8 @@ class Wish:
     variant: str = ""
     drill: str = ""
     stage: str = "half"
-    gate: dict[str, Window] | None = None
-    guards: dict[str, Window] | None = None
+    gate: Mapping[str, Window] | None = None
+    guards: Mapping[str, Window] | None = None
 
 
 @transaction.atomic
@@ -92,8 +92,8 @@ def change_correction(
     now: datetime,
     *,
     stage: str | None = None,
-    gate: dict[str, Window] | None = None,
-    guards: dict[str, Window] | None = None,
+    gate: Mapping[str, Window] | None = None,
+    guards: Mapping[str, Window] | None = None,
 ) -> Correction:
     """Change stage, gate or guards; the next balls are hit under them.
 
@@ -108,15 +108,16 @@ def change_correction(
     locked = locked_lesson(correction.lesson_id)
     correction = Correction.objects.select_for_update().get(pk=correction.pk)
     before = correction.pk
-    moved_gate = gate is not None and _listed(gate) != correction.gate
-    moved_guards = guards is not None and _listed(guards) != correction.guards
+    new_gate, new_guards = (None if w is None else _listed(w) for w in (gate, guards))
+    moved_gate = new_gate is not None and new_gate != correction.gate
+    moved_guards = new_guards is not None and new_guards != correction.guards
     if (moved_gate or moved_guards) and locked.shots.filter(block__correction=correction).exists():
         _start_again(correction, now)
     correction.stage = stage or correction.stage
     if moved_guards:
-        correction.guards = _listed(guards)
+        correction.guards = new_guards
     if moved_gate:
-        correction.gate = _listed(gate)
+        correction.gate = new_gate
     elif correction.stage in correction.gate_by_stage:
         correction.gate = {**correction.gate, correction.primary: correction.gate_by_stage[correction.stage]}
     _check(correction, locked)

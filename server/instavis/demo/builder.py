@@ -111,7 +111,15 @@ def _tell(story: Story, coach: Coach, now: datetime) -> Lesson:
     return lesson
 
 
-def _hit(lesson: Lesson, sim: SimulatedGolfer, count: int, rng, when: datetime, marks=None, told=None) -> None:
+def _hit(
+    lesson: Lesson,
+    sim: SimulatedGolfer,
+    count: int,
+    rng: np.random.Generator,
+    when: datetime,
+    marks: list[str] | None = None,
+    told: list[str] | None = None,
+) -> None:
     """Balls into the open block; ``told`` are the coach's marks when they differ from what the golfer did."""
     club, air = vocabulary().clubs[CLUB], Air(temperature_c=TEMPERATURE_C)
     speed = 0.93 if marks or told else 1.0
@@ -121,7 +129,7 @@ def _hit(lesson: Lesson, sim: SimulatedGolfer, count: int, rng, when: datetime, 
     record_shots(locked_lesson(lesson.pk), read_shots(records), when, Origin())
 
 
-def _record(lesson: Lesson, sim: SimulatedGolfer, rng) -> None:
+def _record(lesson: Lesson, sim: SimulatedGolfer, rng: np.random.Generator) -> None:
     """What belt and mat recorded behind every ball of the baseline."""
     for shot in lesson.shots.order_by("number"):
         recorded = record_swing(sim.severity, rng, (*MOTION_SERIES, *PRESSURE_SERIES))
@@ -140,7 +148,7 @@ def _photograph(lesson: Lesson, story: Story, look: str, when: datetime) -> None
     keep_still(lesson, look, "", draw_still(swing), when)
 
 
-def _correct(story: Story, lesson: Lesson, sim: SimulatedGolfer, rng, when: datetime) -> None:
+def _correct(story: Story, lesson: Lesson, sim: SimulatedGolfer, rng: np.random.Generator, when: datetime) -> None:
     correction = begin_correction(lesson, story.chosen, PROOF_STAGE, when)
     if story.learns:
         sim.skill_of_move = 0.5

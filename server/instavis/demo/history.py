@@ -58,7 +58,7 @@ def tell_long(story: LongStory, coach: Coach, now: datetime) -> None:
         sim.rest((until - lesson.day).days, repetitions)
 
 
-def _lesson(story: LongStory, visit: Visit, lesson: Lesson, sim: SimulatedGolfer, rng) -> Lesson:
+def _lesson(story: LongStory, visit: Visit, lesson: Lesson, sim: SimulatedGolfer, rng: np.random.Generator) -> Lesson:
     """One visit: the first balls cold, the looks, and the correction as far as it went."""
     start = lesson.started_at
     save_intake(lesson, story.intake, start)
@@ -75,13 +75,15 @@ def _lesson(story: LongStory, visit: Visit, lesson: Lesson, sim: SimulatedGolfer
     return change_lesson(lesson, "take-home", None)
 
 
-def _cold(sim: SimulatedGolfer, rng) -> str:
+def _cold(sim: SimulatedGolfer, rng: np.random.Generator) -> str:
     """Whether the movement is there without being asked for; nothing is learned from it."""
     lucky = rng.random()
     return "done" if lucky < sim.skill_of_move else "partly" if lucky < sim.skill_of_move + 0.1 else "missed"
 
 
-def _hit(lesson: Lesson, sim: SimulatedGolfer, rng, when: datetime, marks: list[str], told: bool) -> None:
+def _hit(
+    lesson: Lesson, sim: SimulatedGolfer, rng: np.random.Generator, when: datetime, marks: list[str], told: bool
+) -> None:
     """Balls into the open block; the coach's marks are kept only where the coach was marking."""
     club, air = vocabulary().clubs[CLUB], Air(temperature_c=TEMPERATURE_C)
     records = simulate_shots(sim, club, len(marks), rng, when, marks, air=air)
@@ -99,7 +101,7 @@ def begin_correction(lesson: Lesson, chosen: str | None, stage: str, when: datet
     return choose_correction(lesson, wish, when)
 
 
-def practise(lesson: Lesson, share: float, rng, now: datetime) -> int:
+def practise(lesson: Lesson, share: float, rng: np.random.Generator, now: datetime) -> int:
     """Log a share of the days planned so far as a phone would; gives the repetitions done."""
     done = 0
     today = lesson.academy.day_of(now)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 from datetime import date
+from typing import Any
 
 ACADEMY = "Hollin Skerry Practice Barn"
 PASSWORD = "lantern-and-kelp"
@@ -42,7 +43,7 @@ class Story:
     seed: int
     faults: dict[str, float]
     days_ago: float
-    intake: dict
+    intake: dict[str, Any]
     guardian: str = ""
     baseline: int = 0
     looks: dict[str, str] = field(default_factory=dict)
@@ -54,7 +55,7 @@ class Story:
     learns: bool = True
     toe_mm: float = 0.0
     station: str = "ask"
-    take_home: dict | None = None
+    take_home: dict[str, Any] | None = None
     practised: float = 0.0
     ended: bool = False
     retry: bool = False
@@ -82,7 +83,7 @@ class LongStory:
     born: date
     seed: int
     faults: dict[str, float]
-    intake: dict
+    intake: dict[str, Any]
     looks: dict[str, str]
     chosen: str
     remembers: float

@@ -12,6 +12,8 @@ from instavis_core.simulate.still import SimulatedStill
 WALL, FLOOR, PLANK = (214, 208, 194), (128, 141, 118), (196, 188, 172)
 SHIRT, TROUSERS, SKIN, SHOE, SHAFT = (86, 110, 128), (72, 66, 60), (208, 168, 138), (46, 42, 40), (60, 60, 64)
 LEGS = ("ankle", "knee", "hip")
+Point = tuple[float, float]
+Colour = tuple[int, int, int]
 SMOOTH = 2  # drawn larger and brought down
 
 
@@ -40,7 +42,7 @@ def draw_still(still: SimulatedStill) -> bytes:
     return out.getvalue()
 
 
-def _line(pen: ImageDraw.ImageDraw, a, b, colour, width: int) -> None:
+def _line(pen: ImageDraw.ImageDraw, a: Point, b: Point, colour: Colour, width: int) -> None:
     ends = [(SMOOTH * x, SMOOTH * y) for x, y in (a, b)]
     pen.line(ends, colour, SMOOTH * width)
     for x, y in ends:
@@ -48,7 +50,7 @@ def _line(pen: ImageDraw.ImageDraw, a, b, colour, width: int) -> None:
         pen.ellipse([x - r, y - r, x + r, y + r], colour)
 
 
-def _dot(pen: ImageDraw.ImageDraw, at, radius: int, colour) -> None:
+def _dot(pen: ImageDraw.ImageDraw, at: Point, radius: int, colour: Colour) -> None:
     x, y = (SMOOTH * v for v in at)
     r = SMOOTH * radius
     pen.ellipse([x - r, y - r, x + r, y + r], colour)

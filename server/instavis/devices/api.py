@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Any
 
+from django.db.models import QuerySet
 from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Router, Schema, Status
@@ -13,7 +14,11 @@ from pydantic import ConfigDict, Field
 
 from instavis.config.errors import Problem, Problems, Refused
 from instavis.devices import refusals, selectors, services
+from instavis.devices.models import Bay, Device, RefusedBall
+from instavis.devices.requests import DeviceRequest
 from instavis.lessons.selectors import lesson_of
+from instavis.people.requests import CoachRequest
+from instavis.shots.models import Shot
 from instavis.shots.schemas import ShotOut
 
 bays_router = Router()
@@ -24,7 +29,7 @@ MOST_IN_A_BATCH = 200
 class DeviceToken(HttpBearer):
     """A device shows its bearer token; a revoked one is a stranger at once."""
 
-    def authenticate(self, request: HttpRequest, token: str):
+    def authenticate(self, request: HttpRequest, token: str) -> Device | None:
         return selectors.device_by_token(token)
 
 
@@ -121,13 +126,13 @@ class HelloOut(Schema):
 
 
 @bays_router.get("/bays", response=list[BayOut])
-def list_bays(request: HttpRequest):
+def list_bays(request: CoachRequest) -> QuerySet[Bay]:
     """Bays of the academy."""
     return selectors.bays_of(request.user)
 
 
 @bays_router.post("/bays/{bay_id}/devices", response={201: IssuedOut, 403: Problems, 404: Problems, 422: Problems})
-def issue_device(request: HttpRequest, bay_id: int, data: DeviceIn):
+def issue_device(request: CoachRequest, bay_id: int, data: DeviceIn) -> Status[Any]:
     """A token for a new device in a bay (head coach)."""
     _head_only(request)
     device, token = services.issue_device(selectors.bay_of(request.user, bay_id), data.name)
@@ -135,7 +140,7 @@ def issue_device(request: HttpRequest, bay_id: int, data: DeviceIn):
 
 
 @bays_router.post("/devices/{device_id}/roll", response={200: IssuedOut, 403: Problems, 404: Problems, 409: Problems})
-def roll_device(request: HttpRequest, device_id: int):
+def roll_device(request: CoachRequest, device_id: int) -> IssuedOut:
     """A new token for a device, shown this once; the old one is refused at once (head coach)."""
     _head_only(request)
     device, token = services.roll_device(selectors.device_of(request.user, device_id))
@@ -143,7 +148,7 @@ def roll_device(request: HttpRequest, device_id: int):
 
 
 @bays_router.post("/bays", response={201: BayOut, 403: Problems, 422: Problems})
-def create_bay(request: HttpRequest, data: BayIn):
+def create_bay(request: CoachRequest, data: BayIn) -> Status[Any]:
     """A new bay (head coach)."""
     _head_only(request)
     bay = services.create_bay(request.user.academy, data.name)
@@ -151,20 +156,20 @@ def create_bay(request: HttpRequest, data: BayIn):
 
 
 @bays_router.get("/bays/{bay_id}/refused", response={200: list[KeptOut], 404: Problems})
-def list_refused(request: HttpRequest, bay_id: int):
+def list_refused(request: CoachRequest, bay_id: int) -> QuerySet[RefusedBall]:
     """Records of the bay's devices that were not taken as balls and wait for a word."""
     return selectors.refused_in(selectors.bay_of(request.user, bay_id))[: selectors.MAX_REFUSED_SHOWN]
 
 
 @bays_router.post("/lessons/{lesson_id}/refused", response={200: list[ShotOut], 404: Problems, 422: Problems})
-def take_refused(request: HttpRequest, lesson_id: int, data: TakeRefused):
+def take_refused(request: CoachRequest, lesson_id: int, data: TakeRefused) -> list[Shot]:
     """Take kept records into a lesson, at the places where they would stand."""
     lesson, bay = lesson_of(request.user, lesson_id), selectors.bay_of(request.user, data.bay_id)
     return refusals.take_refused(lesson, bay, data.refused_ids, data.how, timezone.now())
 
 
 @bays_router.post("/bays/{bay_id}/refused/leave", response={204: None, 404: Problems, 422: Problems})
-def leave_refused(request: HttpRequest, bay_id: int, data: LeaveRefused):
+def leave_refused(request: CoachRequest, bay_id: int, data: LeaveRefused) -> Status[Any]:
     """Put kept records out of the tray, or back into it."""
     bay = selectors.bay_of(request.user, bay_id)
     refusals.leave_refused(bay, data.refused_ids, data.left, timezone.now())
@@ -172,14 +177,14 @@ def leave_refused(request: HttpRequest, bay_id: int, data: LeaveRefused):
 
 
 @bays_router.post("/devices/{device_id}/revoke", response={200: DeviceOut, 403: Problems, 404: Problems})
-def revoke_device(request: HttpRequest, device_id: int):
+def revoke_device(request: CoachRequest, device_id: int) -> Device:
     """Refuse a device from now on (head coach)."""
     _head_only(request)
     return services.revoke_device(selectors.device_of(request.user, device_id), timezone.now())
 
 
 @device_router.get("/hello", auth=DeviceToken(), response={200: HelloOut, 401: Problems})
-def hello(request: HttpRequest):
+def hello(request: DeviceRequest) -> HelloOut:
     """A device asks whether its token is good and what time it is."""
     device = request.auth
     balls, last = selectors.balls_in(device.bay)
@@ -196,7 +201,7 @@ def hello(request: HttpRequest):
 @device_router.post(
     "/shots", auth=DeviceToken(), response={200: ReceiptOut, 401: Problems, 413: Problems, 422: Problems}
 )
-def receive_shots(request: HttpRequest, data: ShotBatch):
+def receive_shots(request: DeviceRequest, data: ShotBatch) -> ReceiptOut:
     """Balls from a device; answered after the commit, the same balls twice are stored once."""
     return receipt_out(services.receive_shots(request.auth, data.shots, timezone.now()))
 
@@ -207,6 +212,6 @@ def receipt_out(receipt: services.Receipt) -> ReceiptOut:
     return ReceiptOut(stored=receipt.stored, known=receipt.known, refused=refused)
 
 
-def _head_only(request: HttpRequest) -> None:
+def _head_only(request: CoachRequest) -> None:
     if request.user.role != request.user.Role.HEAD:
         raise Refused(403, "role", "Only the head coach may change devices.")

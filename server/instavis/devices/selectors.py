@@ -89,5 +89,5 @@ def device_by_token(token: str) -> Device | None:
 
 def balls_in(bay: Bay) -> tuple[int, str]:
     """How many balls the lesson in a bay has, and the key of the newest."""
-    last = bay.lesson.shots.order_by("-number").first() if bay.lesson_id else None
+    last = bay.lesson.shots.order_by("-number").first() if bay.lesson else None
     return (last.number, last.shot_id) if last else (0, "")

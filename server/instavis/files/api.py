@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.http import HttpRequest
 from django.utils import timezone
 from ninja import File, Router, Schema, Status
 from ninja.files import UploadedFile
@@ -13,8 +12,11 @@ from pydantic import ConfigDict
 from instavis.config.errors import Problem, Problems
 from instavis.files import progress as ways
 from instavis.files import selectors, services
+from instavis.files.models import Draft
+from instavis.files.progress import Progress
 from instavis.files.selectors import Preview
 from instavis.lessons.selectors import lesson_of
+from instavis.people.requests import CoachRequest
 from instavis_io.tables import read_mapping
 from instavis_io.tables.proposal import ColumnGuess
 
@@ -74,7 +76,7 @@ class WayOut(Schema):
 
 
 @router.post("/lessons/{lesson_id}/drafts", response={201: DraftOut, 404: Problems, 413: Problems, 422: Problems})
-def send_draft(request: HttpRequest, lesson_id: int, file: UploadedFile = File(...)):
+def send_draft(request: CoachRequest, lesson_id: int, file: File[UploadedFile]) -> Status[Any]:
     """Send a table; nothing is stored before its columns are confirmed."""
     lesson = lesson_of(request.user, lesson_id)
     draft = services.keep_draft(lesson, request.user, file.name or "file", file.chunks(), timezone.now())
@@ -86,13 +88,13 @@ def send_draft(request: HttpRequest, lesson_id: int, file: UploadedFile = File(.
 
 
 @router.post("/drafts/{draft_id}/preview", response={200: Preview, 404: Problems, 422: Problems})
-def preview_draft(request: HttpRequest, draft_id: int, data: MappingIn):
+def preview_draft(request: CoachRequest, draft_id: int, data: MappingIn) -> Preview:
     """What the file would bring with another mapping."""
     return selectors.preview_of(selectors.draft_of(request.user, draft_id), read_mapping(data.dict()))
 
 
 @router.post("/drafts/{draft_id}/store", response={202: WayOut, 404: Problems, 409: Problems, 422: Problems})
-def store_draft(request: HttpRequest, draft_id: int, data: StoreIn):
+def store_draft(request: CoachRequest, draft_id: int, data: StoreIn) -> Status[Any]:
     """Store the balls; ask for its progress, or call it off."""
     draft = selectors.draft_of(request.user, draft_id)
     mapping = read_mapping(data.mapping.dict())
@@ -100,20 +102,20 @@ def store_draft(request: HttpRequest, draft_id: int, data: StoreIn):
 
 
 @router.get("/drafts/{draft_id}/progress", response={200: WayOut, 404: Problems})
-def draft_progress(request: HttpRequest, draft_id: int):
+def draft_progress(request: CoachRequest, draft_id: int) -> Progress:
     """How far it has come."""
     draft = selectors.draft_of(request.user, draft_id)
     return ways.progress_of(draft.pk) or ways.Progress(total=0, state="waiting")
 
 
 @router.delete("/drafts/{draft_id}", response={204: None, 404: Problems})
-def drop_draft(request: HttpRequest, draft_id: int):
+def drop_draft(request: CoachRequest, draft_id: int) -> Status[Any]:
     """Forget the file, or call off its storing: nothing of it is kept then."""
     services.drop_draft(selectors.draft_of(request.user, draft_id))
     return Status(204, None)
 
 
-def _shown(draft) -> dict[str, Any]:
+def _shown(draft: Draft) -> dict[str, Any]:
     proposal, mapping, remembered = selectors.proposal_of(draft)
     return {
         "id": draft.pk,

@@ -5,6 +5,8 @@ from __future__ import annotations
 import threading
 from dataclasses import dataclass, field
 
+from instavis.config.errors import Problem
+
 
 class Cancelled(Exception):
     """The coach called it off; nothing of the file is kept."""
@@ -20,7 +22,7 @@ class Progress:
     stored: int = 0
     known: int = 0
     left_out: int = 0
-    problems: list = field(default_factory=list)
+    problems: list[Problem] = field(default_factory=list)
     _cancel: threading.Event = field(default_factory=threading.Event)
 
     def step(self, balls: int) -> None:

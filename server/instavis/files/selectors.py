@@ -10,6 +10,7 @@ from instavis.files import storage
 from instavis.files.models import Draft, SourceMapping
 from instavis.people.models import Coach
 from instavis.shots.selectors import record_of
+from instavis_core.shots import Shot as CoreShot
 from instavis_io.tables import Mapping, Proposal, mapped_rows, propose, read_mapping, table_doubts
 
 FAR_UNITS = {"yd-mph": "yd"}
@@ -51,7 +52,10 @@ def proposal_of(draft: Draft) -> tuple[Proposal, Mapping, bool]:
 def preview_of(draft: Draft, mapping: Mapping) -> Preview:
     """The first balls, what is skipped, what is wrong and what is odd, without storing anything."""
     golfer = draft.lesson.golfer
-    shots, skipped, problems, rows = [], [], [], 0
+    shots: list[CoreShot] = []
+    skipped: list[dict[str, Any]] = []
+    problems: list[Problem] = []
+    rows = 0
     balls = wrong = passed_over = 0
     with storage.open_draft(draft.key) as file:
         for row in mapped_rows(file, mapping, golfer):

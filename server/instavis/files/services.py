@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import contextlib
 import threading
-from collections.abc import Iterable, Iterator
+from collections.abc import Generator, Iterable
 from datetime import datetime, timedelta
 
 from django.db import close_old_connections, connection, transaction
@@ -23,7 +23,7 @@ from instavis_core.errors import InputError
 from instavis_core.shots import MOST_SHOTS
 from instavis_core.shots import Shot as ShotRecord
 from instavis_core.terms import Purpose
-from instavis_io.tables import Mapping, TableErrors, mapped_rows
+from instavis_io.tables import MappedRow, Mapping, TableErrors, mapped_rows
 
 KEPT_FOR = timedelta(days=1)
 AT_ONCE = 1000
@@ -109,7 +109,9 @@ def _store(draft: Draft, mapping: Mapping, leave_out_bad: bool, now: datetime, w
     log_change(lesson, Aspect.SHOTS)
 
 
-def _batches(rows, lesson: Lesson, leave_out_bad: bool, way: Progress) -> Iterator[list[ShotRecord]]:
+def _batches(
+    rows: Iterable[MappedRow], lesson: Lesson, leave_out_bad: bool, way: Progress
+) -> Generator[list[ShotRecord]]:
     """Shots in handfuls; a wrong row ends it all unless wrong rows are to be left out."""
     batch: list[ShotRecord] = []
     errors: list[InputError] = []

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from datetime import date, datetime
+from typing import Any
 
-from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Router, Schema
 from pydantic import ConfigDict, Field
@@ -13,7 +13,9 @@ from instavis.config.errors import Problems
 from instavis.config.keys import read_keys
 from instavis.findings import selectors, services
 from instavis.findings.selectors import Step
+from instavis.lessons.models import Lesson
 from instavis.lessons.selectors import lesson_of
+from instavis.people.requests import CoachRequest
 from instavis.shots.selectors import baseline_balls, baseline_clubs, shot_of
 from instavis_core.cause import Ranking
 from instavis_core.choice import FaultBall, WhatIf
@@ -83,13 +85,13 @@ class GradesIn(Schema):
 
 
 @router.get("/lessons/{lesson_id}/earlier", response={200: list[EarlierOut], 404: Problems})
-def get_earlier(request: HttpRequest, lesson_id: int):
+def get_earlier(request: CoachRequest, lesson_id: int) -> list[dict[str, Any]]:
     """Earlier baselines of the student with the same club."""
     return selectors.earlier_baselines(lesson_of(request.user, lesson_id))
 
 
 @router.get("/lessons/{lesson_id}/reading", response={200: ReadingOut, 404: Problems, 422: Problems})
-def get_reading(request: HttpRequest, lesson_id: int, balls: str = "", club: str = ""):
+def get_reading(request: CoachRequest, lesson_id: int, balls: str = "", club: str = "") -> dict[str, Any]:
     """The baseline read, with the lesson's club or another; only some balls when their keys are given."""
     lesson = lesson_of(request.user, lesson_id)
     if club:
@@ -99,32 +101,32 @@ def get_reading(request: HttpRequest, lesson_id: int, balls: str = "", club: str
 
 
 @router.get("/shots/{shot_id}/reading", response={200: BallReading, 404: Problems})
-def get_ball_reading(request: HttpRequest, shot_id: int):
+def get_ball_reading(request: CoachRequest, shot_id: int) -> BallReading:
     """One ball looked at closely: its values and their origin, and what made its start, curve and speed."""
     return selectors.ball_reading_of(shot_of(request.user, shot_id))
 
 
 @router.post("/lessons/{lesson_id}/what-if", response={200: WhatIf, 404: Problems, 422: Problems})
-def ask_what_if(request: HttpRequest, lesson_id: int, data: WhatIfIn):
+def ask_what_if(request: CoachRequest, lesson_id: int, data: WhatIfIn) -> WhatIf:
     """How the ball would fly if the club came in differently, and why."""
     return selectors.what_if_of(lesson_of(request.user, lesson_id), data.shot_id, data.changes)
 
 
 @router.get("/lessons/{lesson_id}/checks", response={200: Grades, 404: Problems})
-def get_checks(request: HttpRequest, lesson_id: int):
+def get_checks(request: CoachRequest, lesson_id: int) -> Grades:
     """Grades of the looks so far."""
     return _grades(request, lesson_of(request.user, lesson_id))
 
 
 @router.put("/lessons/{lesson_id}/checks", response={200: Grades, 404: Problems, 422: Problems})
-def grade_checks(request: HttpRequest, lesson_id: int, data: GradesIn):
+def grade_checks(request: CoachRequest, lesson_id: int, data: GradesIn) -> Grades:
     """Grade looks; the others keep theirs, and other coaches' grades stay beside."""
     lesson = lesson_of(request.user, lesson_id)
     services.grade_checks(lesson, request.user, data.grades, timezone.now(), data.source)
     return _grades(request, lesson)
 
 
-def _grades(request: HttpRequest, lesson) -> Grades:
+def _grades(request: CoachRequest, lesson: Lesson) -> Grades:
     seen = [
         SeenOut(
             check=s.check, grade=s.grade, source=s.source, coach=s.coach, mine=s.coach_id == request.user.pk, at=s.at
@@ -135,24 +137,24 @@ def _grades(request: HttpRequest, lesson) -> Grades:
 
 
 @router.get("/lessons/{lesson_id}/cause/history", response={200: list[Step], 404: Problems})
-def get_history(request: HttpRequest, lesson_id: int):
+def get_history(request: CoachRequest, lesson_id: int) -> list[Step]:
     """The leader after every look."""
     return selectors.history_of(lesson_of(request.user, lesson_id))
 
 
 @router.get("/lessons/{lesson_id}/why", response={200: Why, 404: Problems})
-def get_why(request: HttpRequest, lesson_id: int):
+def get_why(request: CoachRequest, lesson_id: int) -> Why:
     """What most likely makes the ball, in plain words, and the reasons: what a student is told."""
     return selectors.why_in(lesson_of(request.user, lesson_id))
 
 
 @router.get("/lessons/{lesson_id}/cause/{fault}", response={200: FaultBall, 404: Problems, 422: Problems})
-def get_fault_ball(request: HttpRequest, lesson_id: int, fault: str, variant: str = ""):
+def get_fault_ball(request: CoachRequest, lesson_id: int, fault: str, variant: str = "") -> FaultBall:
     """What one fault alone would do to this student's ball, and which looks show or refute it."""
     return selectors.ball_of(lesson_of(request.user, lesson_id), fault, variant or None)
 
 
 @router.get("/lessons/{lesson_id}/cause", response={200: Ranking, 404: Problems})
-def get_cause(request: HttpRequest, lesson_id: int):
+def get_cause(request: CoachRequest, lesson_id: int) -> Ranking:
     """The ranked causes with their evidence, and the looks that would tell most."""
     return selectors.ranking_of(lesson_of(request.user, lesson_id))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import date, datetime
+from typing import Any
 
 from django.http import HttpRequest
 from django.utils import timezone
@@ -11,8 +12,10 @@ from pydantic import ConfigDict, Field
 
 from instavis.config.errors import Problems, Refused
 from instavis.findings import selectors, services
+from instavis.lessons.models import Lesson
 from instavis.lessons.selectors import lesson_of
 from instavis.people.api import CsrfOnly
+from instavis.people.requests import CoachRequest
 from instavis_core.knowledge import vocabulary
 
 router = Router()
@@ -105,13 +108,13 @@ class SetupsOut(Schema):
 
 
 @router.get("/lessons/{lesson_id}/intake", response={200: IntakeOut, 404: Problems})
-def get_intake(request: HttpRequest, lesson_id: int):
+def get_intake(request: CoachRequest, lesson_id: int) -> IntakeOut:
     """What the student said; before anybody asked, what was said in the last lesson."""
     return _intake(lesson_of(request.user, lesson_id))
 
 
 @router.put("/lessons/{lesson_id}/intake", response={200: IntakeOut, 404: Problems, 422: Problems})
-def save_intake(request: HttpRequest, lesson_id: int, data: IntakeBody):
+def save_intake(request: CoachRequest, lesson_id: int, data: IntakeBody) -> IntakeOut:
     """Keep what the student said."""
     lesson = lesson_of(request.user, lesson_id)
     services.save_intake(lesson, data.dict(), timezone.now())
@@ -119,27 +122,27 @@ def save_intake(request: HttpRequest, lesson_id: int, data: IntakeBody):
 
 
 @router.post("/lessons/{lesson_id}/intake-link", response={201: LinkOut, 404: Problems})
-def make_intake_link(request: HttpRequest, lesson_id: int):
+def make_intake_link(request: CoachRequest, lesson_id: int) -> Status[Any]:
     """A link with which the student fills the intake beforehand; earlier links of the lesson end."""
     link, token = services.make_intake_link(lesson_of(request.user, lesson_id), request.user, timezone.now())
     return Status(201, LinkOut(path=f"/ask/{token}", expires_at=link.expires_at))
 
 
 @router.delete("/lessons/{lesson_id}/intake-link", response={204: None, 404: Problems})
-def end_intake_link(request: HttpRequest, lesson_id: int):
+def end_intake_link(request: CoachRequest, lesson_id: int) -> Status[Any]:
     """End the lesson's links at once."""
     services.end_intake_links(lesson_of(request.user, lesson_id), timezone.now())
     return Status(204, None)
 
 
 @router.get("/ask/{token}", auth=CsrfOnly(), response={200: AskPageOut, 404: Problems})
-def ask_page(request: HttpRequest, token: str):
+def ask_page(request: HttpRequest, token: str) -> AskPageOut:
     """The student's page behind a link."""
     return _ask_page(token)
 
 
 @router.put("/ask/{token}", auth=CsrfOnly(), response={200: AskPageOut, 404: Problems, 422: Problems})
-def answer_ask(request: HttpRequest, token: str, data: IntakeBody):
+def answer_ask(request: HttpRequest, token: str, data: IntakeBody) -> AskPageOut:
     """What the student answers."""
     lesson = selectors.lesson_by_link(token, timezone.now())
     if lesson is not None:
@@ -147,7 +150,7 @@ def answer_ask(request: HttpRequest, token: str, data: IntakeBody):
     return _ask_page(token)
 
 
-def _intake(lesson) -> IntakeOut:
+def _intake(lesson: Lesson) -> IntakeOut:
     own = selectors.intake_of(lesson)
     told = own or selectors.earlier_intake(lesson)
     return IntakeOut(
@@ -178,14 +181,14 @@ def _ask_page(token: str) -> AskPageOut:
 
 
 @router.get("/lessons/{lesson_id}/setups", response={200: SetupsOut, 404: Problems})
-def get_setups(request: HttpRequest, lesson_id: int):
+def get_setups(request: CoachRequest, lesson_id: int) -> dict[str, Any]:
     """Ball position, stance and aim as noted, and what has moved."""
     notes, changes = selectors.setups_of(lesson_of(request.user, lesson_id))
     return {"notes": notes, "changes": changes}
 
 
 @router.post("/lessons/{lesson_id}/setups", response={201: SetupsOut, 404: Problems, 422: Problems})
-def note_setup(request: HttpRequest, lesson_id: int, data: SetupIn):
+def note_setup(request: CoachRequest, lesson_id: int, data: SetupIn) -> Status[Any]:
     """Note ball position, stance and aim as they are now."""
     lesson = lesson_of(request.user, lesson_id)
     services.note_setup(lesson, request.user, data.dict(), timezone.now())

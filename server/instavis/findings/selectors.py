@@ -177,7 +177,10 @@ def reading_of(balls: Balls, only: frozenset[int] | None = None) -> dict[str, An
 
 def ball_reading_of(shot: Shot) -> BallReading:
     """One ball among the balls it was hit with: same block, same club."""
-    balls = balls_of(shots_of(shot.lesson).filter(block_id=shot.block_id), shot.lesson)
+    lesson, block = shot.lesson, shot.block
+    if lesson is None or block is None:
+        raise not_found("ball of a lesson")
+    balls = balls_of(shots_of(lesson).filter(block=block), lesson)
     if shot.pk not in balls.ids:
         raise not_found("ball of the lesson's club")
     return read_ball(balls.block, balls.ids.index(shot.pk), balls.aside)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import secrets
 from datetime import datetime, timedelta
+from typing import Any
 
 from django.db import transaction
 
@@ -23,7 +24,7 @@ LINK_LASTS = timedelta(days=3)
 
 
 @transaction.atomic
-def save_intake(lesson: Lesson, values: dict, now: datetime, by_student: bool = False) -> Intake:
+def save_intake(lesson: Lesson, values: dict[str, Any], now: datetime, by_student: bool = False) -> Intake:
     """Keep the student's answers.
 
     Raises

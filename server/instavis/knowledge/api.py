@@ -14,6 +14,7 @@ from instavis.config.errors import Problems, Refused
 from instavis.findings.selectors import rank
 from instavis.knowledge import selectors, services
 from instavis.lessons.selectors import lesson_of, lessons_of
+from instavis.people.requests import CoachRequest
 from instavis_core.figure import DrillPicture, LookPicture, drill_picture, look_picture
 from instavis_core.knowledge import (
     EDITABLE,
@@ -110,7 +111,7 @@ class PreviewOut(Schema):
 
 
 @router.get("/knowledge", response=KnowledgeOut)
-def get_knowledge(request: HttpRequest) -> dict[str, Any]:
+def get_knowledge(request: CoachRequest) -> dict[str, Any]:
     """Faults, looks, drills, words, as they hold in the coach's academy."""
     known = selectors.knowledge_of(request.user.academy)
     motion = load_motion()
@@ -132,7 +133,7 @@ def get_knowledge(request: HttpRequest) -> dict[str, Any]:
 
 
 @router.get("/knowledge/versions", response=VersionsOut)
-def list_versions(request: HttpRequest) -> dict[str, Any]:
+def list_versions(request: CoachRequest) -> dict[str, Any]:
     """The academy's versions, newest first."""
     shipped = selectors.shipped()
     versions = request.user.academy.knowledge_versions.select_related("made_by")
@@ -151,7 +152,7 @@ def list_versions(request: HttpRequest) -> dict[str, Any]:
 
 
 @router.post("/knowledge/preview", response={200: PreviewOut, 422: Problems})
-def preview_changes(request: HttpRequest, data: ChangesIn):
+def preview_changes(request: CoachRequest, data: ChangesIn) -> dict[str, Any]:
     """What the changes would do to the rankings of the newest stored lessons; nothing is kept."""
     after = selectors.knowledge_with(services.checked(data.changes))
     lessons = list(lessons_of(request.user)[: services.LESSONS_COMPARED])
@@ -167,7 +168,7 @@ def preview_changes(request: HttpRequest, data: ChangesIn):
 
 
 @router.post("/knowledge/versions", response={201: VersionOut, 403: Problems, 409: Problems, 422: Problems})
-def save_version(request: HttpRequest, data: ChangesIn):
+def save_version(request: CoachRequest, data: ChangesIn) -> Status[Any]:
     """A new version (head coach); empty changes go back to what ships."""
     if request.user.role != request.user.Role.HEAD:
         raise Refused(403, "role", "Only the head coach may change the knowledge base.")
@@ -176,19 +177,19 @@ def save_version(request: HttpRequest, data: ChangesIn):
 
 
 @router.post("/lessons/{lesson_id}/judge-anew", response={204: None, 404: Problems})
-def judge_anew(request: HttpRequest, lesson_id: int):
+def judge_anew(request: CoachRequest, lesson_id: int) -> Status[Any]:
     """Judge a lesson by the version that holds now instead of the one it began with."""
     services.judge_anew(lesson_of(request.user, lesson_id))
     return Status(204, None)
 
 
 @router.get("/figures/{look}", response={200: LookPicture, 422: Problems})
-def get_figure(request: HttpRequest, look: str, hand: str = "right", view: str = ""):
+def get_figure(request: HttpRequest, look: str, hand: str = "right", view: str = "") -> LookPicture:
     """A look drawn: the sound figure and one a grade."""
     return look_picture(look, hand, view)
 
 
 @router.get("/drill-figures/{drill}", response={200: DrillPicture, 422: Problems})
-def get_drill_figure(request: HttpRequest, drill: str, hand: str = "right"):
+def get_drill_figure(request: HttpRequest, drill: str, hand: str = "right") -> DrillPicture:
     """A drill drawn, with the object it is felt against."""
     return drill_picture(drill, hand)

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from datetime import datetime
+from typing import Any, cast
 
-from django.http import HttpRequest
+from django.db.models import QuerySet
 from django.utils import timezone
 from ninja import Router, Schema, Status
 from pydantic import ConfigDict, Field
@@ -13,8 +14,10 @@ from instavis.config.errors import Problems
 from instavis.corrections.selectors import active_correction
 from instavis.devices.selectors import RefusedGroup, bay_of, refused_groups
 from instavis.lessons import selectors, services
+from instavis.lessons.models import Block, Lesson
 from instavis.lessons.stations import StationState, stations_of
 from instavis.people.api import StudentOut
+from instavis.people.requests import CoachRequest
 from instavis.people.selectors import student_of
 from instavis.shots.selectors import tray_of
 from instavis_core.knowledge import vocabulary
@@ -45,15 +48,15 @@ class LessonRow(Schema):
     ball_count: int
 
     @staticmethod
-    def resolve_ball_count(lesson) -> int:
+    def resolve_ball_count(lesson: Lesson) -> int:
         return lesson.last_ball  # balls are numbered without gaps and never taken away
 
     @staticmethod
-    def resolve_student_name(lesson) -> str:
+    def resolve_student_name(lesson: Lesson) -> str:
         return lesson.student.name
 
     @staticmethod
-    def resolve_coach_name(lesson) -> str:
+    def resolve_coach_name(lesson: Lesson) -> str:
         return lesson.coach.name
 
 
@@ -81,16 +84,16 @@ class LessonOut(LessonRow):
     clock: Clock
 
     @staticmethod
-    def resolve_club_group(lesson) -> str:
+    def resolve_club_group(lesson: Lesson) -> str:
         return vocabulary().clubs[lesson.club].group
 
     @staticmethod
-    def resolve_bay_id(lesson) -> int | None:
+    def resolve_bay_id(lesson: Lesson) -> int | None:
         bay = selectors.bay_of_lesson(lesson)
         return bay.pk if bay else None
 
     @staticmethod
-    def resolve_turns(lesson) -> list[TurnOut]:
+    def resolve_turns(lesson: Lesson) -> list[TurnOut]:
         bay = selectors.bay_of_lesson(lesson)
         if bay is None:
             return []
@@ -98,29 +101,35 @@ class LessonOut(LessonRow):
         return [TurnOut(lesson_id=t.pk, student_name=t.student.name, hitting=t.pk == bay.lesson_id) for t in rows]
 
     @staticmethod
-    def resolve_tray(lesson) -> int:
+    def resolve_tray(lesson: Lesson) -> int:
         bay = selectors.bay_of_lesson(lesson)
         return tray_of(bay).count() if bay else 0
 
     @staticmethod
-    def resolve_refused(lesson) -> list[RefusedGroup]:
+    def resolve_refused(lesson: Lesson) -> list[RefusedGroup]:
         bay = selectors.bay_of_lesson(lesson)
         return refused_groups(bay, lesson) if bay else []
 
     @staticmethod
-    def resolve_cursor(lesson) -> int:
+    def resolve_cursor(lesson: Lesson) -> int:
         return lesson.last_event
 
     @staticmethod
-    def resolve_stations(lesson) -> list[StationState]:
-        lesson.station_states = stations_of(lesson)
-        return lesson.station_states
+    def resolve_stations(lesson: Lesson) -> list[StationState]:
+        return _stations(lesson)
 
     @staticmethod
-    def resolve_clock(lesson) -> Clock:
-        states = getattr(lesson, "station_states", None) or stations_of(lesson)
+    def resolve_clock(lesson: Lesson) -> Clock:
         elapsed = ((lesson.ended_at or timezone.now()) - lesson.started_at).total_seconds() / 60
-        return lesson_clock(lesson.minutes, lesson.station, elapsed, {s.id: s.ready for s in states})
+        return lesson_clock(lesson.minutes, lesson.station, elapsed, {s.id: s.ready for s in _stations(lesson)})
+
+
+def _stations(lesson: Lesson) -> list[StationState]:
+    """Worked out once an answer; clock and line of stations both rest on them."""
+    known = vars(lesson)
+    if "stations_now" not in known:
+        known["stations_now"] = stations_of(lesson)
+    return cast(list[StationState], known["stations_now"])
 
 
 class LessonIn(Schema):
@@ -155,14 +164,14 @@ class BayChoice(Schema):
 
 
 @router.get("/lessons", response=list[LessonRow])
-def list_lessons(request: HttpRequest, student_id: int | None = None):
+def list_lessons(request: CoachRequest, student_id: int | None = None) -> QuerySet[Lesson]:
     """Lessons of the academy, newest first; of one student when asked."""
     lessons = selectors.lessons_of(request.user)
     return lessons.filter(student_id=student_id) if student_id is not None else lessons[:200]
 
 
 @router.post("/lessons", response={201: LessonOut, 404: Problems, 422: Problems})
-def start_lesson(request: HttpRequest, data: LessonIn):
+def start_lesson(request: CoachRequest, data: LessonIn) -> Status[Any]:
     """Begin a lesson."""
     student = student_of(request.user, data.student_id)
     lesson = services.start_lesson(request.user, student, data.club, timezone.now())
@@ -170,13 +179,13 @@ def start_lesson(request: HttpRequest, data: LessonIn):
 
 
 @router.get("/lessons/{lesson_id}", response={200: LessonOut, 404: Problems})
-def get_lesson(request: HttpRequest, lesson_id: int):
+def get_lesson(request: CoachRequest, lesson_id: int) -> Lesson:
     """One lesson with the state of its stations."""
     return selectors.lesson_of(request.user, lesson_id)
 
 
 @router.patch("/lessons/{lesson_id}", response={200: LessonOut, 404: Problems, 422: Problems})
-def change_lesson(request: HttpRequest, lesson_id: int, data: LessonChange):
+def change_lesson(request: CoachRequest, lesson_id: int, data: LessonChange) -> Lesson:
     """Move to a station, change the club, end the lesson."""
     lesson = selectors.lesson_of(request.user, lesson_id)
     if (data.station, data.club, data.minutes, data.school) != (None, None, None, None):
@@ -187,7 +196,7 @@ def change_lesson(request: HttpRequest, lesson_id: int, data: LessonChange):
 
 
 @router.post("/lessons/{lesson_id}/blocks", response={200: BlockOut, 404: Problems, 409: Problems, 422: Problems})
-def open_block(request: HttpRequest, lesson_id: int, data: BlockIn):
+def open_block(request: CoachRequest, lesson_id: int, data: BlockIn) -> Block:
     """Begin a block: the next balls are the baseline, or prove the correction at a stage."""
     lesson = selectors.lesson_of(request.user, lesson_id)
     correction = active_correction(lesson) if data.purpose == "prove" else None
@@ -195,19 +204,19 @@ def open_block(request: HttpRequest, lesson_id: int, data: BlockIn):
 
 
 @router.post("/blocks/{block_id}/split", response={200: BlockOut, 404: Problems, 422: Problems})
-def split_block(request: HttpRequest, block_id: int, data: SplitIn):
+def split_block(request: CoachRequest, block_id: int, data: SplitIn) -> Block:
     """Cut a block in two before a ball."""
     return services.split_block(selectors.block_of(request.user, block_id), data.shot_id, timezone.now())
 
 
 @router.post("/blocks/{block_id}/merge", response={200: BlockOut, 404: Problems, 409: Problems})
-def merge_block(request: HttpRequest, block_id: int):
+def merge_block(request: CoachRequest, block_id: int) -> Block:
     """Put a block's balls into the block before it."""
     return services.merge_block(selectors.block_of(request.user, block_id))
 
 
 @router.put("/lessons/{lesson_id}/bay", response={200: LessonOut, 404: Problems})
-def take_bay(request: HttpRequest, lesson_id: int, data: BayChoice):
+def take_bay(request: CoachRequest, lesson_id: int, data: BayChoice) -> Lesson:
     """Listen to a bay's monitor, or stop listening."""
     lesson = selectors.lesson_of(request.user, lesson_id)
     services.take_bay(lesson, bay_of(request.user, data.bay_id) if data.bay_id is not None else None)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import asyncio
 import logging
+from typing import Any
 from urllib.parse import parse_qs
 
 from channels.db import database_sync_to_async
@@ -25,7 +26,8 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
     async def connect(self) -> None:
         self.lesson_id = self.scope["url_route"]["kwargs"]["lesson_id"]
         self.sending = asyncio.Lock()
-        self.proof_due, self.proving = False, None
+        self.proof_due = False
+        self.proving: asyncio.Task[None] | None = None
         after = parse_qs(self.scope["query_string"].decode()).get("after", ["0"])[0]
         self.cursor = int(after) if after.isdigit() else 0
         await self.accept()
@@ -42,11 +44,11 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
             self.proving.cancel()
         await self.channel_layer.group_discard(group_of(self.lesson_id), self.channel_name)
 
-    async def receive_json(self, content, **kwargs) -> None:
+    async def receive_json(self, content: object, **kwargs: object) -> None:
         """Screens have nothing to say here; a ping keeps proxies awake."""
         await self.send_json({"kind": "pong"})
 
-    async def lesson_moved(self, message) -> None:
+    async def lesson_moved(self, message: dict[str, Any]) -> None:
         """Something was written: send it on if it follows on what was sent, else read the log."""
         events = message["events"]
         async with self.sending:
@@ -83,14 +85,14 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
             while (known is None or self.cursor < known) and (events := await self._events()):
                 await self._send(events)
 
-    async def _send(self, events: list[dict]) -> None:
+    async def _send(self, events: list[dict[str, Any]]) -> None:
         for event in events:
             await self.send_json(event)
         self.proof_due |= any(event["kind"] == "ball" for event in events)
         self.cursor = events[-1]["cursor"]
 
     @database_sync_to_async
-    def _proof(self) -> dict:
+    def _proof(self) -> dict[str, Any]:
         lesson = Lesson.objects.select_related("student").get(pk=self.lesson_id)
         return proof_out(lesson).dict(mode="json")
 
@@ -100,9 +102,9 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
         return coach.is_authenticated and Lesson.objects.filter(pk=self.lesson_id, academy=coach.academy).exists()
 
     @database_sync_to_async
-    def _events(self) -> list[dict]:
+    def _events(self) -> list[dict[str, Any]]:
         events = LessonEvent.objects.filter(lesson_id=self.lesson_id, cursor__gt=self.cursor)
-        return list(events.values("cursor", "kind", "data")[:MOST_AT_ONCE])
+        return [dict(row) for row in events.values("cursor", "kind", "data")[:MOST_AT_ONCE]]
 
 
 class NowhereConsumer(AsyncJsonWebsocketConsumer):

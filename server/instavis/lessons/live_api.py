@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
-from django.http import HttpRequest
+from typing import Any
+
 from ninja import Router
 
 from instavis.config.errors import Problems
 from instavis.lessons.messages import Missed
 from instavis.lessons.selectors import lesson_of
+from instavis.people.requests import CoachRequest
 from instavis.proofs.api import proof_out
 
 router = Router()
@@ -15,7 +17,7 @@ MAX_EVENTS = 200
 
 
 @router.get("/lessons/{lesson_id}/events", response={200: Missed, 404: Problems})
-def list_events(request: HttpRequest, lesson_id: int, after: int = 0):
+def list_events(request: CoachRequest, lesson_id: int, after: int = 0) -> dict[str, Any]:
     """What happened after a cursor, at most 200 events; what the live channel would have sent."""
     lesson = lesson_of(request.user, lesson_id)
     events = lesson.events.filter(cursor__gt=after).values("cursor", "kind", "data")

@@ -100,12 +100,12 @@ def open_block(lesson: Lesson, purpose: str, stage: str, correction: Correction 
         stage,
         correction.pk if correction else None,
     )
-    if not same:
-        lesson.open_block = Block.objects.create(
-            lesson=lesson, purpose=purpose, stage=stage, correction=correction, opened_at=now
-        )
-        log_change(lesson, Aspect.BLOCK)
-    return lesson.open_block
+    if current is not None and same:
+        return current
+    block = Block.objects.create(lesson=lesson, purpose=purpose, stage=stage, correction=correction, opened_at=now)
+    lesson.open_block = block
+    log_change(lesson, Aspect.BLOCK)
+    return block
 
 
 @transaction.atomic
@@ -168,12 +168,13 @@ def merge_block(block: Block) -> Block:
     lesson = locked_lesson(block.lesson_id)
     first = block.shots.order_by("number").first()
     before = lesson.shots.filter(number__lt=first.number).order_by("-number").first() if first else None
-    if before is None:
+    joined = before.block if before else None
+    if joined is None:
         raise Refused(409, "block", "There is no block before this one.")
-    block.shots.update(block=before.block, stage=before.block.stage)
+    block.shots.update(block=joined, stage=joined.stage)
     if lesson.open_block_id == block.pk:
-        lesson.open_block = before.block
+        lesson.open_block = joined
         lesson.save(update_fields=["open_block"])
     block.delete()
     log_change(lesson, Aspect.SHOTS)
-    return before.block
+    return joined

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from datetime import date, datetime
+from typing import Any
 from zoneinfo import available_timezones
 
 from django.contrib.auth import authenticate, login, logout
+from django.db.models import QuerySet
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
 from django.utils import timezone
@@ -15,6 +17,8 @@ from pydantic import ConfigDict, Field
 
 from instavis.config.errors import Problems, Refused
 from instavis.people import selectors, services
+from instavis.people.models import Coach, Student
+from instavis.people.requests import CoachRequest
 from instavis_core.choice import read_school
 from instavis_core.proof import STAGE_RULES
 
@@ -103,7 +107,7 @@ class StudentOut(Schema):
     last_lesson: datetime | None = None
 
 
-def _session(coach) -> SessionOut:
+def _session(coach: Coach) -> SessionOut:
     return SessionOut(
         username=coach.username,
         name=coach.name,
@@ -118,7 +122,7 @@ def _session(coach) -> SessionOut:
 
 
 @session_router.post("", auth=CsrfOnly(), response={200: SessionOut, 401: Problems, 429: Problems})
-def sign_in(request: HttpRequest, data: SignIn):
+def sign_in(request: HttpRequest, data: SignIn) -> SessionOut:
     """Start a session; failed tries are counted and slowed down."""
     coach = authenticate(request, username=data.username, password=data.password)
     if getattr(request, "axes_locked_out", False):
@@ -131,13 +135,13 @@ def sign_in(request: HttpRequest, data: SignIn):
 
 
 @session_router.get("", response={200: SessionOut, 401: Problems})
-def who(request: HttpRequest):
+def who(request: CoachRequest) -> SessionOut:
     """Who is signed in."""
     return _session(request.user)
 
 
 @session_router.patch("", response={200: SessionOut, 422: Problems})
-def change_settings(request: HttpRequest, data: SettingsIn):
+def change_settings(request: CoachRequest, data: SettingsIn) -> SessionOut:
     """Units, school and stage rule of the signed-in coach."""
     coach = request.user
     if data.units is not None:
@@ -151,39 +155,39 @@ def change_settings(request: HttpRequest, data: SettingsIn):
 
 
 @session_router.delete("", response={204: None})
-def sign_out(request: HttpRequest):
+def sign_out(request: HttpRequest) -> Status[Any]:
     """End the session."""
     logout(request)
     return Status(204, None)
 
 
 @router.get("/students", response=list[StudentOut])
-def list_students(request: HttpRequest):
+def list_students(request: CoachRequest) -> QuerySet[Student]:
     """Every student of the academy."""
     return selectors.students_of(request.user)
 
 
 @router.post("/students", response={201: StudentOut, 422: Problems})
-def create_student(request: HttpRequest, data: StudentIn):
+def create_student(request: CoachRequest, data: StudentIn) -> Status[Any]:
     """A new student."""
     return Status(201, services.save_student(request.user, None, data.dict(), _today(request)))
 
 
 @router.get("/students/{student_id}", response={200: StudentOut, 404: Problems})
-def get_student(request: HttpRequest, student_id: int):
+def get_student(request: CoachRequest, student_id: int) -> Student:
     """One student."""
     return selectors.student_of(request.user, student_id)
 
 
 @router.put("/students/{student_id}/consent", response={200: StudentOut, 404: Problems, 422: Problems})
-def change_consent(request: HttpRequest, student_id: int, data: ConsentIn):
+def change_consent(request: CoachRequest, student_id: int, data: ConsentIn) -> Student:
     """Record that the student (for a junior: the guardian) agrees to the record, or takes it back."""
     student = selectors.student_of(request.user, student_id)
     return services.change_consent(student, data.given, timezone.now())
 
 
 @router.put("/students/{student_id}", response={200: StudentOut, 404: Problems, 409: Problems, 422: Problems})
-def change_student(request: HttpRequest, student_id: int, data: StudentChange):
+def change_student(request: CoachRequest, student_id: int, data: StudentChange) -> Student:
     """Change a student; another hand asks what becomes of open lessons."""
     student = selectors.student_of(request.user, student_id)
     values = data.dict(exclude_unset=True)
@@ -192,22 +196,22 @@ def change_student(request: HttpRequest, student_id: int, data: StudentChange):
 
 
 @router.get("/academy", response=AcademyOut)
-def get_academy(request: HttpRequest):
+def get_academy(request: CoachRequest) -> AcademyOut:
     """The academy, and the time zones there are."""
     return _academy(request)
 
 
 @router.patch("/academy", response={200: AcademyOut, 403: Problems, 422: Problems})
-def change_academy(request: HttpRequest, data: AcademyIn):
+def change_academy(request: CoachRequest, data: AcademyIn) -> AcademyOut:
     """Set the zone whose days the academy counts (head coach)."""
     services.change_academy(request.user, data.time_zone)
     return _academy(request)
 
 
-def _academy(request: HttpRequest) -> AcademyOut:
+def _academy(request: CoachRequest) -> AcademyOut:
     academy = request.user.academy
     return AcademyOut(name=academy.name, time_zone=academy.time_zone, zones=sorted(available_timezones()))
 
 
-def _today(request: HttpRequest) -> date:
+def _today(request: CoachRequest) -> date:
     return request.user.academy.day_of(timezone.now())

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import date, datetime, time
+from typing import ClassVar
 from zoneinfo import ZoneInfo
 
 from django.contrib.auth.models import AbstractUser
@@ -45,7 +46,7 @@ class Coach(AbstractUser):
     school = models.JSONField(default=dict, blank=True)
     stage_rule = models.CharField(max_length=6, choices=[(r, r) for r in STAGE_RULES], default="count")
 
-    REQUIRED_FIELDS: list[str] = []
+    REQUIRED_FIELDS: ClassVar[list[str]] = []
 
 
 class StudentLink(models.Model):

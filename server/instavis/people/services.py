@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import date, datetime
 from enum import StrEnum
+from typing import Any
 from zoneinfo import available_timezones
 
 from django.db import transaction
@@ -36,7 +37,7 @@ class OpenLessons(StrEnum):
 
 @transaction.atomic
 def save_student(
-    coach: Coach, student: Student | None, values: dict, today: date, open_lessons: OpenLessons | None = None
+    coach: Coach, student: Student | None, values: dict[str, Any], today: date, open_lessons: OpenLessons | None = None
 ) -> Student:
     """Create or change a student of the coach's academy; what is not among the values stays.
 

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from datetime import date, datetime
+from typing import Any
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from django.utils import timezone
 from ninja import Router, Schema, Status
 from pydantic import ConfigDict, Field
@@ -12,6 +13,7 @@ from pydantic import ConfigDict, Field
 from instavis.config.errors import Problems
 from instavis.lessons.models import Lesson
 from instavis.lessons.selectors import lesson_of
+from instavis.people.requests import CoachRequest
 from instavis.practice import selectors, services
 from instavis.practice.calendar import calendar_of
 from instavis.practice.pdf import take_home_pdf
@@ -46,13 +48,13 @@ class HomeLinkOut(Schema):
 
 
 @router.get("/lessons/{lesson_id}/take-home", response={200: TakeHomePage, 404: Problems, 422: Problems})
-def get_take_home(request: HttpRequest, lesson_id: int):
+def get_take_home(request: CoachRequest, lesson_id: int) -> TakeHomePage:
     """The page as it stands."""
     return selectors.take_home_of(lesson_of(request.user, lesson_id), _today(request))
 
 
 @router.put("/lessons/{lesson_id}/take-home", response={200: TakeHomePage, 404: Problems, 422: Problems})
-def save_take_home(request: HttpRequest, lesson_id: int, data: TakeHomeIn):
+def save_take_home(request: CoachRequest, lesson_id: int, data: TakeHomeIn) -> TakeHomePage:
     """Keep the coach's words and the practice plan."""
     lesson = lesson_of(request.user, lesson_id)
     services.save_take_home(lesson, data.dict())
@@ -60,19 +62,19 @@ def save_take_home(request: HttpRequest, lesson_id: int, data: TakeHomeIn):
 
 
 @router.get("/lessons/{lesson_id}/take-home.pdf", response={200: None, 404: Problems, 422: Problems})
-def print_take_home(request: HttpRequest, lesson_id: int):
+def print_take_home(request: CoachRequest, lesson_id: int) -> HttpResponse:
     """The page as a tagged PDF."""
     return pdf_response(selectors.take_home_of(lesson_of(request.user, lesson_id), _today(request)))
 
 
 @router.get("/lessons/{lesson_id}/schedule", response={200: list[PlannedDay], 404: Problems, 422: Problems})
-def get_schedule(request: HttpRequest, lesson_id: int):
+def get_schedule(request: CoachRequest, lesson_id: int) -> list[PlannedDay]:
     """The days to practise on until the next lesson, as they stand."""
     return selectors.plan_of(lesson_of(request.user, lesson_id), _today(request))
 
 
 @router.put("/lessons/{lesson_id}/schedule/{planned}", response={200: list[PlannedDay], 404: Problems, 422: Problems})
-def move_day(request: HttpRequest, lesson_id: int, planned: date, data: MoveIn):
+def move_day(request: CoachRequest, lesson_id: int, planned: date, data: MoveIn) -> list[PlannedDay]:
     """Move a day of the plan."""
     lesson = lesson_of(request.user, lesson_id)
     services.move_practice_day(lesson, planned, data.to, _today(request))
@@ -80,40 +82,40 @@ def move_day(request: HttpRequest, lesson_id: int, planned: date, data: MoveIn):
 
 
 @router.get("/lessons/{lesson_id}/schedule.ics", response={200: None, 404: Problems, 422: Problems})
-def get_calendar(request: HttpRequest, lesson_id: int):
+def get_calendar(request: CoachRequest, lesson_id: int) -> HttpResponse:
     """The same as an iCalendar file."""
     return calendar_response(lesson_of(request.user, lesson_id), _today(request))
 
 
 @router.get("/lessons/{lesson_id}/home-link", response={200: HomeLinkOut, 404: Problems})
-def get_home_link(request: HttpRequest, lesson_id: int):
+def get_home_link(request: CoachRequest, lesson_id: int) -> HomeLinkOut:
     """Whether a link opens the page, and until when."""
     link = selectors.live_link_of(lesson_of(request.user, lesson_id), timezone.now())
     return HomeLinkOut(expires_at=link.expires_at if link else None)
 
 
 @router.post("/lessons/{lesson_id}/home-link", response={201: HomeLinkOut, 404: Problems})
-def make_home_link(request: HttpRequest, lesson_id: int):
+def make_home_link(request: CoachRequest, lesson_id: int) -> Status[Any]:
     """A link for the student to the page and its practice log; earlier links of the lesson end."""
     link, token = services.make_home_link(lesson_of(request.user, lesson_id), request.user, timezone.now())
     return Status(201, HomeLinkOut(path=f"/home/{token}", expires_at=link.expires_at))
 
 
 @router.delete("/lessons/{lesson_id}/home-link", response={204: None, 404: Problems})
-def end_home_link(request: HttpRequest, lesson_id: int):
+def end_home_link(request: CoachRequest, lesson_id: int) -> Status[Any]:
     """End the lesson's links at once."""
     services.end_home_links(lesson_of(request.user, lesson_id), timezone.now())
     return Status(204, None)
 
 
 @router.get("/lessons/{lesson_id}/practice", response={200: PracticeLog, 404: Problems, 422: Problems})
-def get_practice(request: HttpRequest, lesson_id: int):
+def get_practice(request: CoachRequest, lesson_id: int) -> PracticeLog:
     """What was practised since the lesson."""
     return selectors.practice_log_of(lesson_of(request.user, lesson_id), _today(request))
 
 
 @router.delete("/lessons/{lesson_id}/practice/pause", response={200: PracticeLog, 404: Problems, 422: Problems})
-def resume_practice(request: HttpRequest, lesson_id: int):
+def resume_practice(request: CoachRequest, lesson_id: int) -> PracticeLog:
     """Lift the pause that pain brought."""
     lesson = lesson_of(request.user, lesson_id)
     services.resume_practice(lesson)
@@ -121,7 +123,7 @@ def resume_practice(request: HttpRequest, lesson_id: int):
 
 
 @router.get("/lessons/{lesson_id}/cold-test", response={200: Today, 404: Problems})
-def get_cold_test(request: HttpRequest, lesson_id: int):
+def get_cold_test(request: CoachRequest, lesson_id: int) -> Today:
     """How much of the last correction the first balls of this lesson still show, and what to do about it today."""
     return today_of(lesson_of(request.user, lesson_id))
 
@@ -139,5 +141,5 @@ def pdf_response(page: TakeHomePage) -> HttpResponse:
     return HttpResponse(take_home_pdf(page), content_type="application/pdf", headers=headers)
 
 
-def _today(request: HttpRequest) -> date:
+def _today(request: CoachRequest) -> date:
     return request.user.academy.day_of(timezone.now())

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from datetime import date, timedelta
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from ninja import Router, Schema
 from pydantic import ConfigDict, Field
@@ -87,28 +87,28 @@ class PracticeReceipt(Schema):
 
 
 @router.get("/home/{token}", response={200: HomeOut, 404: Problems, 422: Problems})
-def get_home(request: HttpRequest, token: str, today: date | None = None):
+def get_home(request: HttpRequest, token: str, today: date | None = None) -> HomeOut:
     """The student's page; ``today`` is the student's own calendar day."""
     lesson = _lesson(token)
     return _home(lesson, _day(lesson, today))
 
 
 @router.get("/home/{token}/page.pdf", response={200: None, 404: Problems, 422: Problems})
-def print_home(request: HttpRequest, token: str):
+def print_home(request: HttpRequest, token: str) -> HttpResponse:
     """The page as a tagged PDF."""
     lesson = _lesson(token)
     return pdf_response(_first_name_only(selectors.take_home_of(lesson, _day(lesson, None))))
 
 
 @router.get("/home/{token}/practice.ics", response={200: None, 404: Problems, 422: Problems})
-def home_calendar(request: HttpRequest, token: str):
+def home_calendar(request: HttpRequest, token: str) -> HttpResponse:
     """The plan as an iCalendar file."""
     lesson = _lesson(token)
     return calendar_response(lesson, _day(lesson, None))
 
 
 @router.put("/home/{token}/days/{planned}", response={200: HomeOut, 404: Problems, 422: Problems})
-def move_home_day(request: HttpRequest, token: str, planned: date, data: MoveIn, today: date | None = None):
+def move_home_day(request: HttpRequest, token: str, planned: date, data: MoveIn, today: date | None = None) -> HomeOut:
     """Move a day of the plan."""
     lesson = _lesson(token)
     day = _day(lesson, today)
@@ -117,7 +117,7 @@ def move_home_day(request: HttpRequest, token: str, planned: date, data: MoveIn,
 
 
 @router.post("/home/{token}/practice", response={200: PracticeReceipt, 404: Problems, 409: Problems, 422: Problems})
-def log_practice(request: HttpRequest, token: str, data: PracticeIn, today: date | None = None):
+def log_practice(request: HttpRequest, token: str, data: PracticeIn, today: date | None = None) -> PracticeReceipt:
     """Keep practices, each once however often it is sent."""
     lesson, now = _lesson(token), timezone.now()
     stored = 0

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from urllib.parse import quote
 
 from django.conf import settings
@@ -13,6 +14,7 @@ from weasyprint.urls import URLFetcher
 from instavis.practice.selectors import TakeHomePage
 from instavis_core.errors import InputError
 from instavis_core.figure import DrillPicture, drill_picture
+from instavis_core.figure.pictures import Segment
 from instavis_core.knowledge import vocabulary
 
 # The printer lets half a picture pass, for the whole process; a still that is not whole must be refused.
@@ -51,7 +53,7 @@ def _figure(page: TakeHomePage) -> str:
 def _svg(picture: DrillPicture) -> str:
     """The picture in centimetres, up positive, as the screens draw it."""
 
-    def lines(segments, colour: str, width: float) -> str:
+    def lines(segments: Iterable[Segment], colour: str, width: float) -> str:
         path = "".join(f"M{100 * a:.1f} {-100 * b:.1f}L{100 * c:.1f} {-100 * d:.1f}" for (a, b), (c, d) in segments)
         return f'<path d="{path}" fill="none" stroke="{colour}" stroke-width="{width}" stroke-linecap="round"/>'
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import asdict
 from datetime import date, datetime, time, timedelta
+from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
@@ -27,7 +28,7 @@ MOST_PRACTICES = 400  # of one lesson: several a day for months
 
 
 @transaction.atomic
-def save_take_home(lesson: Lesson, values: dict) -> TakeHome:
+def save_take_home(lesson: Lesson, values: dict[str, Any]) -> TakeHome:
     """Keep the coach's words and the practice plan.
 
     Raises
@@ -87,7 +88,7 @@ def end_home_links(lesson: Lesson, now: datetime) -> None:
 
 
 @transaction.atomic
-def log_practice(lesson: Lesson, raw: dict, now: datetime) -> bool:
+def log_practice(lesson: Lesson, raw: dict[str, Any], now: datetime) -> bool:
     """Keep one practice; False when it is known already. Pain pauses the plan until the coach lifts it.
 
     Raises

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from django.http import HttpRequest
 from ninja import Router, Schema
 
 from instavis.config.errors import Problems
@@ -10,6 +9,7 @@ from instavis.corrections.api import CorrectionOut
 from instavis.corrections.selectors import active_correction
 from instavis.lessons.models import Lesson
 from instavis.lessons.selectors import lesson_of
+from instavis.people.requests import CoachRequest
 from instavis.proofs import selectors
 from instavis.proofs.tape import Standing, tape_of
 from instavis_core.proof import Proof
@@ -31,7 +31,7 @@ class ProofOut(Schema):
 
 
 @router.get("/lessons/{lesson_id}/proof", response={200: ProofOut, 404: Problems})
-def get_proof(request: HttpRequest, lesson_id: int):
+def get_proof(request: CoachRequest, lesson_id: int) -> ProofOut:
     """Two questions a ball, answered for all balls so far."""
     return proof_out(lesson_of(request.user, lesson_id))
 

@@ -5,7 +5,6 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Any
 
-from django.http import HttpRequest
 from django.utils import timezone
 from ninja import File, Router, Schema, Status
 from ninja.files import UploadedFile
@@ -13,7 +12,9 @@ from pydantic import ConfigDict, Field
 
 from instavis.config.errors import Problems
 from instavis.devices.api import DeviceToken, ReceiptOut, receipt_out
+from instavis.devices.requests import DeviceRequest
 from instavis.lessons.selectors import lesson_of
+from instavis.people.requests import CoachRequest
 from instavis.recordings import selectors, services
 from instavis.recordings.selectors import RecordingRead
 from instavis_core.recordings import Proposal
@@ -56,7 +57,7 @@ class RecordingBatch(Schema):
 
 
 @router.get("/lessons/{lesson_id}/recordings", response={200: RecordingsOut, 404: Problems})
-def list_recordings(request: HttpRequest, lesson_id: int):
+def list_recordings(request: CoachRequest, lesson_id: int) -> dict[str, Any]:
     """What was recorded in a lesson."""
     lesson = lesson_of(request.user, lesson_id)
     rows = [
@@ -76,7 +77,7 @@ def list_recordings(request: HttpRequest, lesson_id: int):
     "/lessons/{lesson_id}/recordings",
     response={201: RecordingRead, 404: Problems, 409: Problems, 413: Problems, 422: Problems},
 )
-def send_recording(request: HttpRequest, lesson_id: int, file: UploadedFile = File(...)):
+def send_recording(request: CoachRequest, lesson_id: int, file: File[UploadedFile]) -> Status[Any]:
     """Keep one recorded swing from a CSV or C3D file."""
     lesson = lesson_of(request.user, lesson_id)
     recording = services.keep_file(lesson, file.name or "recording", file.read(), timezone.now())
@@ -84,13 +85,13 @@ def send_recording(request: HttpRequest, lesson_id: int, file: UploadedFile = Fi
 
 
 @router.get("/recordings/{recording_id}", response={200: RecordingRead, 404: Problems})
-def get_recording(request: HttpRequest, recording_id: int):
+def get_recording(request: CoachRequest, recording_id: int) -> RecordingRead:
     """Curves, moments and proposed grades of one recording."""
     return selectors.read_recording(selectors.recording_of(request.user, recording_id))
 
 
 @router.patch("/recordings/{recording_id}", response={200: RecordingRead, 404: Problems, 422: Problems})
-def change_recording(request: HttpRequest, recording_id: int, data: RecordingChange):
+def change_recording(request: CoachRequest, recording_id: int, data: RecordingChange) -> RecordingRead:
     """Set moments by hand, put a recording away, or bring it back."""
     recording = selectors.recording_of(request.user, recording_id)
     services.change_recording(recording, data.marks, data.dropped, timezone.now())
@@ -100,6 +101,6 @@ def change_recording(request: HttpRequest, recording_id: int, data: RecordingCha
 @device_router.post(
     "/recordings", auth=DeviceToken(), response={200: ReceiptOut, 401: Problems, 413: Problems, 422: Problems}
 )
-def receive_recordings(request: HttpRequest, data: RecordingBatch):
+def receive_recordings(request: DeviceRequest, data: RecordingBatch) -> ReceiptOut:
     """Recorded swings from a device; answered after the commit, the same twice are stored once."""
     return receipt_out(services.receive_recordings(request.auth, data.recordings, timezone.now()))

@@ -72,7 +72,7 @@ def recorded_grades(lesson: Lesson) -> list[Proposal]:
     rows = lesson.recordings.filter(dropped_at__isnull=True).select_related("shot__block").order_by("-id")
     knowledge, told = knowledge_for(lesson), []
     for recording in rows[:MOST_JOINED]:
-        if recording.shot and recording.shot.block.purpose == Purpose.PROVE:
+        if recording.shot and recording.shot.purpose == Purpose.PROVE:
             continue
         swing = swing_of(recording)
         told.append(propose(knowledge, swing, find_moments(swing, recording.marks)))

@@ -98,7 +98,9 @@ def receive_recordings(device: Device, batch: Sequence[Any], now: datetime) -> R
 
 
 @transaction.atomic
-def change_recording(recording: Recording, marks: Mapping[str, float] | None, dropped: bool | None, now: datetime):
+def change_recording(
+    recording: Recording, marks: Mapping[str, float] | None, dropped: bool | None, now: datetime
+) -> Recording:
     """Set moments by hand, put the recording away, or bring it back.
 
     Raises
@@ -163,7 +165,15 @@ def _shot_of(lesson: Lesson, shot_id: str, now: datetime) -> Shot | None:
     return last if last is not None and now - last.received_at <= SAME_SWING else None
 
 
-def _keep(lesson, swing: SwingSeries, name: str, now: datetime, shot=None, device=None, sequence=None) -> Recording:
+def _keep(
+    lesson: Lesson,
+    swing: SwingSeries,
+    name: str,
+    now: datetime,
+    shot: Shot | None = None,
+    device: Device | None = None,
+    sequence: int | None = None,
+) -> Recording:
     if lesson.recordings.count() >= MOST_IN_A_LESSON:
         raise Refused(409, "recordings", f"A lesson keeps at most {MOST_IN_A_LESSON} recordings.")
     columns = {"time_s": swing.time, **swing.columns}

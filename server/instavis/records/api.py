@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from datetime import date
 
-from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Router
 
 from instavis.config.errors import Problems
+from instavis.people.requests import CoachRequest
 from instavis.people.selectors import student_of
 from instavis.records.day import Day, day_of
 from instavis.records.history import History, history_of
@@ -18,18 +18,18 @@ router = Router()
 
 
 @router.get("/students/{student_id}/history", response={200: History, 404: Problems})
-def get_history(request: HttpRequest, student_id: int):
+def get_history(request: CoachRequest, student_id: int) -> History:
     """A student across lessons."""
     return history_of(student_of(request.user, student_id), request.user.academy.day_of(timezone.now()))
 
 
 @router.get("/day", response={200: Day, 422: Problems})
-def get_day(request: HttpRequest, day: date | None = None, mine: bool = False):
+def get_day(request: CoachRequest, day: date | None = None, mine: bool = False) -> Day:
     """Who comes on a day, what to prepare, and what is open."""
     return day_of(request.user, day or request.user.academy.day_of(timezone.now()), mine)
 
 
 @router.get("/outcomes", response=Outcomes)
-def get_outcomes(request: HttpRequest):
+def get_outcomes(request: CoachRequest) -> Outcomes:
     """The academy's corrections by outcome."""
     return outcomes_of(request.user.academy)

@@ -91,8 +91,8 @@ def day_of(coach: Coach, day: date, mine: bool) -> Day:
     visits += [readable(x, partial(_expected, x, day), partial(_unreadable_visit, x, None)) for x in expected]
     waiting: list[OpenItem] = []
     for lesson in recent:
-        is_newest, corrected = newest.get(lesson.student_id) == lesson, lesson.pk in with_correction
-        found = partial(_open, lesson, is_newest, corrected, pages, day)
+        is_newest, has_one = newest.get(lesson.student_id) == lesson, lesson.pk in with_correction
+        found = partial(_open, lesson, is_newest, has_one, pages, day)
         waiting += readable(lesson, found, partial(_unreadable_item, lesson))
     return Day(day=day, mine=mine, visits=visits, open=waiting)
 

@@ -72,7 +72,7 @@ def mat_view(lesson: Lesson) -> MatView:
     last = lesson.shots.filter(pk=ids[-1]).first() if ids else None
     verdict = proof.verdicts[-1] if proof.verdicts else None
     moved = {"done": "yes", "partly": "partly", "missed": "no"}.get(last.movement, "") if last else ""
-    answered = {True: "yes", False: "no"}.get(verdict.answered, "") if verdict else ""
+    answered = "" if verdict is None or verdict.answered is None else "yes" if verdict.answered else "no"
     advice = proof.advice
     return MatView(
         first_name=name,

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import json
+from typing import Any
 
-from django.http import HttpRequest, HttpResponse
+from django.db.models import QuerySet
+from django.http import HttpResponse
 from django.utils import timezone
 from ninja import File, Router, Schema, Status
 from ninja.files import UploadedFile
@@ -14,11 +16,13 @@ from instavis.config.errors import Problems
 from instavis.config.keys import read_keys
 from instavis.devices.selectors import bay_of
 from instavis.lessons.selectors import lesson_of
+from instavis.people.requests import CoachRequest
 from instavis.shots import selectors, services
+from instavis.shots.models import Shot
 from instavis.shots.schemas import ShotOut
 from instavis_core.errors import InputError
-from instavis_core.shots import read_shots
-from instavis_io.tables import read_table, write_table
+from instavis_io.ball_files import read_balls
+from instavis_io.tables import write_table
 
 router = Router()
 MOST_MARKED = 500
@@ -65,13 +69,13 @@ class Imported(Schema):
 
 
 @router.get("/lessons/{lesson_id}/shots", response={200: list[ShotOut], 404: Problems})
-def list_shots(request: HttpRequest, lesson_id: int):
+def list_shots(request: CoachRequest, lesson_id: int) -> QuerySet[Shot]:
     """Balls of a lesson in the order they came."""
     return selectors.shots_of(lesson_of(request.user, lesson_id)).select_related("block")
 
 
 @router.patch("/shots/{shot_id}", response={200: ShotOut, 404: Problems, 422: Problems})
-def mark_shot(request: HttpRequest, shot_id: int, data: Marks):
+def mark_shot(request: CoachRequest, shot_id: int, data: Marks) -> Shot:
     """Mark a ball, now or late."""
     shot = selectors.shot_of(request.user, shot_id)
     marks = {k: v for k, v in data.dict(exclude_unset=True).items() if v is not None}
@@ -79,34 +83,36 @@ def mark_shot(request: HttpRequest, shot_id: int, data: Marks):
 
 
 @router.post("/lessons/{lesson_id}/marks", response={200: list[ShotOut], 404: Problems, 422: Problems})
-def mark_many(request: HttpRequest, lesson_id: int, data: MarksOfMany):
+def mark_many(request: CoachRequest, lesson_id: int, data: MarksOfMany) -> list[Shot]:
     """Mark several balls at once: all of them or none."""
     marks = {k: v for k, v in data.dict(exclude_unset=True).items() if v is not None and k != "shot_ids"}
     return services.mark_shots(lesson_of(request.user, lesson_id), data.shot_ids, marks)
 
 
 @router.post("/lessons/{lesson_id}/balls", response={201: ShotOut, 404: Problems, 422: Problems})
-def add_by_hand(request: HttpRequest, lesson_id: int, data: BallByHand):
+def add_by_hand(request: CoachRequest, lesson_id: int, data: BallByHand) -> Status[Any]:
     """A ball for a bay without a monitor, told by start, curve and contact."""
     lesson = lesson_of(request.user, lesson_id)
     return Status(201, services.add_by_hand(lesson, data.start, data.curve, data.contact, timezone.now()))
 
 
 @router.get("/bays/{bay_id}/tray", response={200: list[ShotOut], 404: Problems})
-def get_tray(request: HttpRequest, bay_id: int):
+def get_tray(request: CoachRequest, bay_id: int) -> QuerySet[Shot]:
     """Balls that came while nobody's lesson was open in the bay."""
     return selectors.tray_of(bay_of(request.user, bay_id))[:MOST_MARKED]
 
 
 @router.post("/lessons/{lesson_id}/claim", response={200: list[ShotOut], 404: Problems, 422: Problems})
-def claim_balls(request: HttpRequest, lesson_id: int, data: ClaimIn):
+def claim_balls(request: CoachRequest, lesson_id: int, data: ClaimIn) -> list[Shot]:
     """Take balls out of a bay's tray into the lesson."""
     lesson, bay = lesson_of(request.user, lesson_id), bay_of(request.user, data.bay_id)
     return services.claim_balls(lesson, bay, data.shot_ids, timezone.now())
 
 
 @router.post("/lessons/{lesson_id}/import", response={201: Imported, 404: Problems, 413: Problems, 422: Problems})
-def import_shots(request: HttpRequest, lesson_id: int, file: UploadedFile = File(...), purpose: str = "baseline"):
+def import_shots(
+    request: CoachRequest, lesson_id: int, file: File[UploadedFile], purpose: str = "baseline"
+) -> Status[Any]:
     """Bring in a CSV or JSON file in our format; all of it or nothing."""
     lesson = lesson_of(request.user, lesson_id)
     records = read_balls(file.read(), file.name or "")
@@ -115,7 +121,7 @@ def import_shots(request: HttpRequest, lesson_id: int, file: UploadedFile = File
 
 
 @router.get("/lessons/{lesson_id}/export.{kind}", response={200: None, 404: Problems, 422: Problems})
-def export_shots(request: HttpRequest, lesson_id: int, kind: str, balls: str = ""):
+def export_shots(request: CoachRequest, lesson_id: int, kind: str, balls: str = "") -> HttpResponse:
     """Balls of a lesson as a file in our format, csv or json: all, or those whose keys are given with commas."""
     shots = selectors.shots_of(lesson_of(request.user, lesson_id))
     if balls:
@@ -129,26 +135,3 @@ def export_shots(request: HttpRequest, lesson_id: int, kind: str, balls: str = "
         raise InputError("kind", kind, "csv or json")
     response["Content-Disposition"] = f'attachment; filename="lesson-{lesson_id}.{kind}"'
     return response
-
-
-def read_balls(data: bytes, name: str):
-    """The balls of a file in our format, by its name JSON or CSV.
-
-    Raises
-    ------
-    InputError, TableErrors
-        Naming line or ball and field.
-    """
-    return _read_json(data) if name.lower().endswith((".json", ".ndjson")) else read_table(data)
-
-
-def _read_json(data: bytes):
-    try:
-        text = data.decode("utf-8-sig")
-        whole = text.lstrip().startswith("[")
-        raw = json.loads(text) if whole else [json.loads(line) for line in text.splitlines() if line.strip()]
-    except (UnicodeDecodeError, json.JSONDecodeError, RecursionError) as error:
-        raise InputError("file", str(error), "JSON: a list of shot records, or one a line") from None
-    if not raw:
-        raise InputError("file", "nothing", "at least one ball")
-    return read_shots(raw, "ball")

@@ -48,7 +48,7 @@ def _literal(value: Any, quoted: Callable[[Any], bytes]) -> str:
     return quoted(value).decode()
 
 
-def _default(field: Field) -> Any:
+def _default(field: Field[Any, Any]) -> Any:
     if field.has_default():
         return field.get_default()
     return "" if field.empty_strings_allowed and not field.null else None

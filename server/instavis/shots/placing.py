@@ -62,7 +62,8 @@ def _block_at(shot: Shot, present: list[Shot], place: int, blocks: list[Block]) 
     before = present[place - 1] if place else None
     opened = [b.opened_at for b in blocks]
     newest = blocks[max(0, bisect.bisect_right(opened, shot.received_at) - 1)]
-    found = newest if before is None or newest.opened_at > before.received_at else before.block
+    last = before.block if before else None
+    found = newest if before is None or last is None or newest.opened_at > before.received_at else last
     if found.purpose != Purpose.TRIAL:
         return found
     plain = [b for b in blocks if b.purpose != Purpose.TRIAL]

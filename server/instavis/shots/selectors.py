@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 from django.db.models import Count, QuerySet
@@ -78,14 +79,14 @@ def balls_among(shots: Sequence[Shot], lesson: Lesson, club_id: str = "") -> Bal
     return Balls(block_of([s.to_record() for s in shots], golfer, club), [s.pk for s in shots], aside)
 
 
-def record_of(shot: CoreShot) -> dict:
+def record_of(shot: CoreShot) -> dict[str, Any]:
     """A checked record of the core as the document it came from."""
     texts = ("shot_id", "club", "hand", "turf", "movement", "stage", "intent", "note")
     record = {name: getattr(shot, name) for name in texts} | {"at": shot.at.isoformat() if shot.at else None}
     return {k: v for k, v in {**shot.extra, **shot.values, **record}.items() if v not in (None, "")}
 
 
-def as_record(shot: Shot) -> dict:
+def as_record(shot: Shot) -> dict[str, Any]:
     """A ball in the open format, ready for a file."""
     record = {"shot_id": shot.shot_id, "at": shot.at.isoformat().replace("+00:00", "Z") if shot.at else None}
     for name in ("club", "hand", *METRICS, "turf", "movement", "stage", "intent", "note"):

@@ -6,9 +6,11 @@ import uuid
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
+from typing import Any
 
 from django.db import transaction
 
+from instavis.config.errors import not_found
 from instavis.devices.models import Bay
 from instavis.lessons.events import locked_lesson, log
 from instavis.lessons.models import Block, Lesson
@@ -61,7 +63,7 @@ def record_shots(
         lesson.shots.filter(shot_id__in=[r.shot_id for r in records if r.shot_id]).values_list("shot_id", flat=True)
     )
     hit_before = block.shots.count() if block.purpose == Purpose.TRIAL else 0
-    shots = []
+    shots: list[Shot] = []
     for i, record in enumerate(records):
         if record.shot_id in known:
             continue
@@ -97,7 +99,8 @@ def record_many(lesson: Lesson, records: Sequence[ShotRecord], now: datetime, bl
     for record in records:
         if record.shot_id in known:
             continue
-        known.add(record.shot_id)
+        if record.shot_id:
+            known.add(record.shot_id)
         lesson.last_ball += 1
         rows.append({**shared, "number": lesson.last_ball, **fields_of(record, lesson.club, block.stage)})
     insert_shots(rows)
@@ -204,6 +207,8 @@ def mark_shot(shot: Shot, marks: dict[str, str]) -> Shot:
     InputError
         For an unknown word or a text that is too long.
     """
+    if shot.lesson_id is None:
+        raise not_found("ball of a lesson")
     lesson = locked_lesson(shot.lesson_id)
     shot = Shot.objects.select_for_update().get(pk=shot.pk)
     for name, value in marks.items():
@@ -220,7 +225,7 @@ def mark_shot(shot: Shot, marks: dict[str, str]) -> Shot:
     return shot
 
 
-def _shown(shot: Shot) -> dict:
+def _shown(shot: Shot) -> dict[str, Any]:
     """A ball as a screen gets it over the live channel: the same as over the interface."""
     return ShotOut.from_orm(shot).dict(mode="json")
 
@@ -230,14 +235,14 @@ def _baseline(lesson: Lesson, now: datetime) -> Block:
     return lesson.open_block
 
 
-def _called(block: Block, place: int, fields: dict) -> dict:
+def _called(block: Block, place: int, fields: dict[str, Any]) -> dict[str, Any]:
     """A ball of a comparison was hit as it was called, until somebody says otherwise."""
     if block.purpose != Purpose.TRIAL or fields["intent"]:
         return fields
     return fields | {"intent": block.trial.call(place)}
 
 
-def fields_of(record: ShotRecord, club: str, stage: str) -> dict:
+def fields_of(record: ShotRecord, club: str, stage: str) -> dict[str, Any]:
     """A checked record as the columns of a stored ball."""
     return {
         **record.values,

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Any
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from django.utils import timezone
 from ninja import File, Router, Schema, Status
 from ninja.files import UploadedFile
@@ -13,6 +13,7 @@ from pydantic import ConfigDict, Field
 
 from instavis.config.errors import Problems
 from instavis.lessons.selectors import lesson_of
+from instavis.people.requests import CoachRequest
 from instavis.stills import selectors, services
 from instavis.stills.models import Still
 from instavis_core.knowledge.stills import load_stills
@@ -85,7 +86,7 @@ def _shown(still: Still) -> StillOut:
 
 
 @router.get("/lessons/{lesson_id}/stills", response={200: StillsOut, 404: Problems})
-def list_stills(request: HttpRequest, lesson_id: int) -> dict[str, Any]:
+def list_stills(request: CoachRequest, lesson_id: int) -> dict[str, Any]:
     """What was kept, measured."""
     table = load_stills()
     guides = [
@@ -108,8 +109,8 @@ def list_stills(request: HttpRequest, lesson_id: int) -> dict[str, Any]:
     "/lessons/{lesson_id}/stills", response={201: StillOut, 404: Problems, 409: Problems, 413: Problems, 422: Problems}
 )
 def send_still(
-    request: HttpRequest, lesson_id: int, file: UploadedFile = File(...), look: str = "", view: str = "face-on"
-):
+    request: CoachRequest, lesson_id: int, file: File[UploadedFile], look: str = "", view: str = "face-on"
+) -> Status[Any]:
     """Keep a picture for a look; without a look it is the address still of a view."""
     lesson = lesson_of(request.user, lesson_id)
     still = services.keep_still(lesson, look, view, file.read(), timezone.now())
@@ -117,13 +118,13 @@ def send_still(
 
 
 @router.get("/stills/{still_id}", response={200: StillOut, 404: Problems})
-def get_still(request: HttpRequest, still_id: int):
+def get_still(request: CoachRequest, still_id: int) -> StillOut:
     """One still and what its clicks come to."""
     return _shown(selectors.still_of(request.user, still_id))
 
 
 @router.patch("/stills/{still_id}", response={200: StillOut, 404: Problems, 422: Problems})
-def change_still(request: HttpRequest, still_id: int, data: StillChange):
+def change_still(request: CoachRequest, still_id: int, data: StillChange) -> StillOut:
     """Landmarks, known length, put away, bring back."""
     still = selectors.still_of(request.user, still_id)
     scale = data.scale.dict() if data.scale else None
@@ -131,7 +132,7 @@ def change_still(request: HttpRequest, still_id: int, data: StillChange):
 
 
 @router.get("/stills/{still_id}/picture", response={200: None, 404: Problems})
-def get_picture(request: HttpRequest, still_id: int):
+def get_picture(request: CoachRequest, still_id: int) -> HttpResponse:
     """The picture itself."""
     still = selectors.still_of(request.user, still_id)
     return HttpResponse(

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 import numpy as np
-from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Router, Schema, Status
 from pydantic import ConfigDict, Field
 
 from instavis.config.errors import Problems
 from instavis.lessons.selectors import lesson_of
+from instavis.people.requests import CoachRequest
 from instavis.trials import selectors, services
 from instavis.trials.selectors import TrialRead
 from instavis_core.proof import Plan
@@ -28,19 +30,19 @@ class TrialIn(Schema):
 
 
 @router.get("/lessons/{lesson_id}/trials", response={200: list[TrialRead], 404: Problems})
-def list_trials(request: HttpRequest, lesson_id: int):
+def list_trials(request: CoachRequest, lesson_id: int) -> list[TrialRead]:
     """Comparisons of a lesson, newest first."""
     return selectors.trials_of(lesson_of(request.user, lesson_id))
 
 
 @router.get("/lessons/{lesson_id}/trials/plan", response={200: Plan, 404: Problems, 422: Problems})
-def plan_trial(request: HttpRequest, lesson_id: int, primary: str, effect: float):
+def plan_trial(request: CoachRequest, lesson_id: int, primary: str, effect: float) -> Plan:
     """How many balls tell an effect of this size in this student."""
     return selectors.plan_of(lesson_of(request.user, lesson_id), primary, effect)
 
 
 @router.post("/lessons/{lesson_id}/trials", response={201: TrialRead, 404: Problems, 409: Problems, 422: Problems})
-def begin_trial(request: HttpRequest, lesson_id: int, data: TrialIn):
+def begin_trial(request: CoachRequest, lesson_id: int, data: TrialIn) -> Status[Any]:
     """Draw a random balanced order and begin; the next balls are called."""
     lesson = lesson_of(request.user, lesson_id)
     rng = np.random.default_rng()
@@ -49,7 +51,7 @@ def begin_trial(request: HttpRequest, lesson_id: int, data: TrialIn):
 
 
 @router.post("/trials/{trial_id}/end", response={200: TrialRead, 404: Problems})
-def end_trial(request: HttpRequest, trial_id: int):
+def end_trial(request: CoachRequest, trial_id: int) -> TrialRead:
     """End a comparison; what was hit as called is judged."""
     trial = services.end_trial(selectors.trial_of(request.user, trial_id), timezone.now())
     return selectors.read_trial(trial)

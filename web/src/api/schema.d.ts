@@ -2530,8 +2530,7 @@ export interface components {
             verdicts: components["schemas"]["Verdict"][];
             change: components["schemas"]["Change"];
             in_gate: components["schemas"]["Rate"];
-            /** Status */
-            status: string;
+            status: components["schemas"]["ProofStatus"];
             /** Reason */
             reason: string;
             /** Evidence */
@@ -2582,6 +2581,12 @@ export interface components {
             tape: components["schemas"]["Standing"][];
         };
         /**
+         * ProofStatus
+         * @description Where the proof of a correction stands.
+         * @enum {string}
+         */
+        ProofStatus: "not-yet" | "supported" | "verified" | "not-supported" | "compensated" | "overcorrected";
+        /**
          * Rate
          * @description Share of balls in the gate with its 95 % interval; None before the first.
          */
@@ -2616,8 +2621,7 @@ export interface components {
          *     metric, golfer frame. ``apart`` is the code of the rule that set the ball apart, None for a ball that counts.
          */
         Verdict: {
-            /** Verdict */
-            verdict: string;
+            verdict: components["schemas"]["VerdictKind"];
             /** Reasons */
             reasons: string[];
             /** Moved */
@@ -2631,6 +2635,12 @@ export interface components {
             /** Apart */
             apart?: string | null;
         };
+        /**
+         * VerdictKind
+         * @description What one ball says of the link between the movement and its effect.
+         * @enum {string}
+         */
+        VerdictKind: "linked" | "moved-no-change" | "changed-without-move" | "neither" | "unclear";
         /**
          * ShotOut
          * @description A stored ball, device frame, internal units, and what the block it belongs to is for.

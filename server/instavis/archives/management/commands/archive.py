@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from pathlib import Path
+from typing import Any, TypeVar
 
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 from django.utils import timezone
@@ -14,13 +15,16 @@ from instavis.config.errors import Refused
 from instavis.lessons.models import Lesson
 from instavis.lessons.selectors import lesson_of
 from instavis.people.models import Coach, Student
-from instavis.shots.api import read_balls
 from instavis.shots.selectors import as_record, shots_of
 from instavis.shots.services import import_shots
 from instavis_core.errors import InputError
+from instavis_io.ball_files import read_balls
 from instavis_io.tables import TableErrors, write_table
 
 BALLS = {".csv", ".json", ".ndjson"}
+
+
+Row = TypeVar("Row", Lesson, Student)
 
 
 class Command(BaseCommand):
@@ -39,7 +43,7 @@ class Command(BaseCommand):
         come.add_argument("--coach", help="user name of the coach who brings it in; the head coach when left out")
         come.add_argument("--lesson", type=int, help="the lesson that the balls of a .csv, .json or .ndjson belong to")
 
-    def handle(self, *args, **options) -> None:
+    def handle(self, *args: Any, **options: Any) -> None:
         try:
             told = self._export(options) if options["way"] == "export" else self._import(options)
         except TableErrors as errors:
@@ -48,22 +52,22 @@ class Command(BaseCommand):
             raise CommandError(str(error)) from error
         self.stdout.write(told)
 
-    def _export(self, options) -> str:
-        model = Lesson if options["what"] == "lesson" else Student
-        row = model.objects.filter(pk=options["key"]).first()
-        if row is None:
-            raise CommandError(f"There is no {options['what']} {options['key']}.")
+    def _export(self, options: dict[str, Any]) -> str:
         file: Path = options["file"]
-        if file.suffix in BALLS and options["what"] == "lesson":
-            records = [as_record(s) for s in shots_of(row)]
-            text = write_table(records) if file.suffix == ".csv" else json.dumps(records, indent=1)
-            file.write_text(text, encoding="utf-8")
-            return f"{len(records)} balls written to {file}"
-        data = lesson_archive(row) if options["what"] == "lesson" else student_archive(row)
+        if options["what"] == "student":
+            data = student_archive(_there(Student.objects.filter(pk=options["key"]).first(), options))
+        else:
+            lesson = _there(Lesson.objects.filter(pk=options["key"]).first(), options)
+            if file.suffix in BALLS:
+                records = [as_record(s) for s in shots_of(lesson)]
+                text = write_table(records) if file.suffix == ".csv" else json.dumps(records, indent=1)
+                file.write_text(text, encoding="utf-8")
+                return f"{len(records)} balls written to {file}"
+            data = lesson_archive(lesson)
         file.write_bytes(data)
         return f"{len(data)} bytes written to {file}"
 
-    def _import(self, options) -> str:
+    def _import(self, options: dict[str, Any]) -> str:
         named = {"username": options["coach"]} if options["coach"] else {"role": Coach.Role.HEAD}
         coach = Coach.objects.filter(**named).order_by("pk").first()
         if coach is None:
@@ -77,3 +81,9 @@ class Command(BaseCommand):
         records = read_balls(data, file.name)
         stored = import_shots(lesson, records, "baseline", timezone.now())
         return f"{len(stored)} balls stored, {len(records) - len(stored)} known already"
+
+
+def _there(row: Row | None, options: dict[str, Any]) -> Row:
+    if row is None:
+        raise CommandError(f"There is no {options['what']} {options['key']}.")
+    return row

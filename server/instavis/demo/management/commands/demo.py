@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from datetime import datetime
+from typing import Any
 
 from django.core.management.base import BaseCommand
 from django.utils import timezone
@@ -21,7 +22,7 @@ class Command(BaseCommand):
 
     help = __doc__
 
-    def handle(self, *args, **options) -> None:
+    def handle(self, *args: Any, **options: Any) -> None:
         now = timezone.now()
         made = build_demo(now)
         tokens = {name: self._issued(name, now) for name in (MONITOR, BELT, MAT)}

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import secrets
+from typing import Any
 
 from django.core.management.base import BaseCommand, CommandParser
 
@@ -21,7 +22,7 @@ class Command(BaseCommand):
         parser.add_argument("user", nargs="?", default="head")
         parser.add_argument("--password", default="", help="the first password; told again when it is still good")
 
-    def handle(self, *args, **options) -> None:
+    def handle(self, *args: Any, **options: Any) -> None:
         name, user, given = options["name"], options["user"], options["password"]
         password = given or "-".join(secrets.token_hex(3) for _ in range(3))
         there = Coach.objects.filter(username=user).first()

@@ -1,0 +1,32 @@
+"""Files of balls in our own format, JSON or CSV."""
+
+from __future__ import annotations
+
+import json
+
+from instavis_core.errors import InputError
+from instavis_core.shots import Shot, read_shots
+from instavis_io.tables import read_table
+
+
+def read_balls(data: bytes, name: str) -> list[Shot]:
+    """The balls of a file, by its name JSON or CSV.
+
+    Raises
+    ------
+    InputError, TableErrors
+        Naming line or ball and field.
+    """
+    return _read_json(data) if name.lower().endswith((".json", ".ndjson")) else read_table(data)
+
+
+def _read_json(data: bytes) -> list[Shot]:
+    try:
+        text = data.decode("utf-8-sig")
+        whole = text.lstrip().startswith("[")
+        raw = json.loads(text) if whole else [json.loads(line) for line in text.splitlines() if line.strip()]
+    except (UnicodeDecodeError, json.JSONDecodeError, RecursionError) as error:
+        raise InputError("file", str(error), "JSON: a list of shot records, or one a line") from None
+    if not raw:
+        raise InputError("file", "nothing", "at least one ball")
+    return read_shots(raw, "ball")
