@@ -82,7 +82,7 @@ import sys
 from django.db import connection
 from django.utils import timezone
 from instavis.lessons.models import Lesson
-from instavis.shots.models import Shot
+from instavis.capture.shots.models import Shot
 template = max(Lesson.objects.all(), key=lambda l: l.shots.count())
 count, wanted = template.shots.count(), int(sys.argv[1])
 more = Lesson.objects.bulk_create(
@@ -108,7 +108,7 @@ print(Shot.objects.count())
 
 def _fill(running: Running) -> None:
     """A database as after years of work."""
-    settings = {**running.environment, "DJANGO_SETTINGS_MODULE": "instavis.config.settings"}
+    settings = {**running.environment, "DJANGO_SETTINGS_MODULE": "instavis.project.settings"}
     command = [sys.executable, "-c", "import django; django.setup()\n" + FILL, str(STORED_BALLS)]
     subprocess.run(command, cwd=SERVER, env={**os.environ, **settings}, stdout=subprocess.DEVNULL, check=True)
 

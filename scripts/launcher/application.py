@@ -171,7 +171,7 @@ def server_command(port: int, host: str = "127.0.0.1") -> list[str]:
         sys.executable,
         "-m",
         "uvicorn",
-        "instavis.config.asgi:application",
+        "instavis.project.asgi:application",
         f"--host={host}",
         f"--port={port}",
         "--log-level=warning",

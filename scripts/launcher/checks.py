@@ -17,7 +17,7 @@ from launcher import mariadb
 from launcher.paths import ROOT, STATE, WEB
 
 TEST_SECRET = "a-key-for-tests-only-that-protects-nothing"  # noqa: S105
-SETTINGS = "instavis.config.settings"
+SETTINGS = "instavis.project.settings"
 WITHOUT_DATABASE = {"INSTAVIS_SECRET_KEY": TEST_SECRET, "INSTAVIS_DB_PORT": "0", "INSTAVIS_DB_PASSWORD": ""}
 WORKERS = 4  # on two cores: a browser and a database are often waited for
 

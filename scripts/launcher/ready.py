@@ -29,7 +29,7 @@ def main() -> None:
     """Print what the further commands say."""
     for ending in (signal.SIGINT, signal.SIGTERM):
         signal.signal(ending, signal.SIG_IGN)
-    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "instavis.config.settings")
+    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "instavis.project.settings")
     django.setup()
     migrate(Path(sys.argv[1]))
     collect(Path(settings.STATIC_ROOT))

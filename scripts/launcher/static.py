@@ -27,7 +27,7 @@ def main() -> None:
     import django
 
     os.environ["INSTAVIS_STATIC_ROOT"] = str(static_root())
-    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "instavis.config.settings")
+    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "instavis.project.settings")
     django.setup()
     collect(static_root())
 

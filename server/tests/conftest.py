@@ -13,10 +13,10 @@ from django.test import Client
 from django.utils import timezone
 from PIL import Image
 
-from instavis.devices.models import Bay
-from instavis.devices.services import issue_device
+from instavis.accounts.models import Academy, Coach, Student
+from instavis.capture.devices.models import Bay
+from instavis.capture.devices.services import issue_device
 from instavis.lessons.services import start_lesson
-from instavis.people.models import Academy, Coach, Student
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import vocabulary
 from instavis_core.simulate import draw_golfer, simulate_shots

@@ -13,15 +13,15 @@ from django.utils import timezone
 
 from instavis.archives.incoming import bring_in
 from instavis.archives.outgoing import document_of
+from instavis.assessment.findings.selectors import ranking_of
+from instavis.corrections.proofs.api import proof_out
 from instavis.corrections.selectors import candidates_of
-from instavis.findings.selectors import ranking_of
+from instavis.display.lessons.stations import stations_of
 from instavis.lessons.models import Lesson
-from instavis.lessons.stations import stations_of
 from instavis.practice.models import TakeHome
 from instavis.practice.selectors import take_home_of
-from instavis.proofs.api import proof_out
-from instavis.records.day import day_of
-from instavis.records.history import history_of
+from instavis.reports.day import day_of
+from instavis.reports.history import history_of
 from instavis_core.errors import InputError
 
 from .test_archives import full, told  # noqa: F401 (a fixture)

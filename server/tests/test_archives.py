@@ -15,15 +15,15 @@ from django.utils import timezone
 from jsonschema import Draft202012Validator
 from referencing import Registry, Resource
 
+from instavis.accounts.models import Student
 from instavis.archives.models import AuditLine
 from instavis.archives.outgoing import document_of, lesson_archive
+from instavis.assessment.recordings.services import keep_file
+from instavis.assessment.stills.services import change_still, keep_still
+from instavis.capture.shots.models import Shot
 from instavis.lessons.models import Lesson
 from instavis.lessons.services import start_lesson
-from instavis.people.models import Student
 from instavis.practice.services import log_practice
-from instavis.recordings.services import keep_file
-from instavis.shots.models import Shot
-from instavis.stills.services import change_still, keep_still
 from instavis_core.errors import InputError
 from instavis_core.progress import read_entry
 from instavis_core.simulate.recording import record_swing

@@ -8,7 +8,7 @@ import pytest
 from django.test import Client
 from django.utils import timezone
 
-from instavis.findings.models import IntakeLink
+from instavis.assessment.findings.models import IntakeLink
 from instavis.lessons.services import start_lesson
 
 ANSWERS = {

@@ -5,9 +5,9 @@ from __future__ import annotations
 import pytest
 from django.utils import timezone
 
-from instavis.devices.models import Bay
+from instavis.accounts.models import Student
+from instavis.capture.devices.models import Bay
 from instavis.lessons.services import end_lesson, start_lesson
-from instavis.people.models import Student
 
 
 @pytest.fixture

@@ -7,8 +7,8 @@ from datetime import UTC, date, datetime
 import pytest
 from django.utils import timezone
 
+from instavis.accounts.models import Student
 from instavis.lessons.services import end_lesson, start_lesson
-from instavis.people.models import Student
 
 EVENING = datetime(2026, 7, 3, 17, 30)
 

@@ -5,15 +5,15 @@ from __future__ import annotations
 import pytest
 from django.utils import timezone
 
+from instavis.accounts.models import Coach
+from instavis.assessment.findings.selectors import ranking_of
 from instavis.corrections.models import Correction
+from instavis.corrections.proofs.selectors import proof_of
 from instavis.demo.builder import build_demo
-from instavis.findings.selectors import ranking_of
 from instavis.lessons.models import Lesson
-from instavis.people.models import Coach
 from instavis.practice.progress import today_of
-from instavis.proofs.selectors import proof_of
-from instavis.records.day import day_of
-from instavis.records.history import history_of
+from instavis.reports.day import day_of
+from instavis.reports.history import history_of
 
 
 @pytest.fixture

@@ -5,10 +5,10 @@ from __future__ import annotations
 import pytest
 from django.utils import timezone
 
+from instavis.assessment.findings.selectors import ranking_of
+from instavis.assessment.findings.services import grade_checks
 from instavis.demo.builder import build_demo
 from instavis.demo.scenario import STORIES
-from instavis.findings.selectors import ranking_of
-from instavis.findings.services import grade_checks
 from instavis.lessons.models import Lesson
 from instavis_core.knowledge.loader import shipped_knowledge
 

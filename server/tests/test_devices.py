@@ -8,9 +8,9 @@ import pytest
 from django.db import connections
 from django.utils import timezone
 
-from instavis.devices.models import Device
-from instavis.devices.services import issue_device, receive_shots, revoke_device
-from instavis.shots.models import Shot
+from instavis.capture.devices.models import Device
+from instavis.capture.devices.services import issue_device, receive_shots, revoke_device
+from instavis.capture.shots.models import Shot
 
 
 def test_balls_reach_the_lesson_that_listens(device, lesson, balls, numbered, api):

@@ -10,10 +10,10 @@ from django.db import connection
 from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
 
+from instavis.capture.shots.services import mark_shot
 from instavis.corrections.models import Correction, OwnEffect
 from instavis.knowledge.services import save_version
 from instavis.lessons.services import start_lesson
-from instavis.shots.services import mark_shot
 from instavis_core.terms import Purpose
 
 from .test_permissions import call, coach_endpoints, objects  # noqa: F401 (a fixture)

@@ -9,11 +9,11 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.utils import timezone
 
-from instavis.files import services, storage
-from instavis.files.models import Draft, SourceMapping
-from instavis.files.progress import Progress
-from instavis.files.selectors import proposal_of
-from instavis.shots.models import Shot
+from instavis.capture.files import services, storage
+from instavis.capture.files.models import Draft, SourceMapping
+from instavis.capture.files.progress import Progress
+from instavis.capture.files.selectors import proposal_of
+from instavis.capture.shots.models import Shot
 
 TABLES = Path(__file__).parents[2] / "formats" / "tests" / "data" / "tables"
 FOREIGN = (TABLES / "hall_three.csv").read_bytes()

@@ -123,7 +123,7 @@ def test_the_same_again_is_no_new_version(api):
 def test_two_coaches_grades_stay_apart_and_count_as_one_look(api, with_baseline, coach):
     from django.test import Client
 
-    from instavis.people.models import Coach
+    from instavis.accounts.models import Coach
 
     from .conftest import Caller
 

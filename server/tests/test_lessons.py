@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import pytest
 
+from instavis.capture.shots.models import Shot
 from instavis.corrections.models import Correction
-from instavis.shots.models import Shot
 from instavis_io.tables import write_table
 
 FAULT = "early-extension/from-inside"

@@ -12,11 +12,11 @@ from asgiref.testing import ApplicationCommunicator
 from channels.layers import get_channel_layer
 from pydantic import TypeAdapter
 
-from instavis.config.asgi import application
-from instavis.lessons import consumers
+from instavis.display.lessons.messages import Message
+from instavis.display.lessons import consumers
 from instavis.lessons.events import group_of, locked_lesson, log
-from instavis.lessons.messages import Message
 from instavis.lessons.models import LessonEvent
+from instavis.project.asgi import application
 
 MESSAGE = TypeAdapter(Message)
 """Everything that is sent has the shape that the browser's types are made from."""

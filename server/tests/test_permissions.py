@@ -8,14 +8,14 @@ import numpy as np
 import pytest
 from django.test import Client
 
-from instavis.config.api import api as ninja
+from instavis.assessment.recordings.services import keep_file
+from instavis.assessment.stills.services import keep_still
+from instavis.capture.devices.services import issue_device
+from instavis.capture.files.services import keep_draft
+from instavis.capture.shots.models import Shot
 from instavis.corrections.models import Correction
-from instavis.devices.services import issue_device
-from instavis.files.services import keep_draft
-from instavis.recordings.services import keep_file
-from instavis.shots.models import Shot
-from instavis.stills.services import keep_still
-from instavis.trials.services import begin_trial
+from instavis.corrections.trials.services import begin_trial
+from instavis.project.api import api as ninja
 from instavis_core.simulate.recording import record_swing
 
 SWING = record_swing({}, np.random.default_rng(1)).to_csv()

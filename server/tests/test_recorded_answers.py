@@ -10,7 +10,7 @@ from jsonschema import Draft202012Validator
 from referencing import Registry, Resource
 from referencing.jsonschema import DRAFT202012
 
-from instavis.config.api import api as ninja
+from instavis.project.api import api as ninja
 
 ANSWERS = sorted((Path(__file__).parents[2] / "web" / "src" / "test" / "answers").glob("*.json"))
 AT_THE_ROOT = ("session", "knowledge", "bays")

@@ -9,8 +9,8 @@ import numpy as np
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 
-from instavis.recordings.models import Recording
-from instavis.recordings.services import MOST_IN_A_LESSON
+from instavis.assessment.recordings.models import Recording
+from instavis.assessment.recordings.services import MOST_IN_A_LESSON
 from instavis_core.simulate.recording import MOTION_SERIES, PRESSURE_SERIES, record_swing
 
 ALL = (*MOTION_SERIES, *PRESSURE_SERIES)
@@ -175,7 +175,7 @@ def test_without_a_lesson_in_the_bay_recordings_are_refused(belt, bay):
 
 
 def test_a_lesson_keeps_only_so_many(send, lesson, monkeypatch):
-    monkeypatch.setattr("instavis.recordings.services.MOST_IN_A_LESSON", 1)
+    monkeypatch.setattr("instavis.assessment.recordings.services.MOST_IN_A_LESSON", 1)
     assert MOST_IN_A_LESSON > 100
     send(swing(1).to_csv().encode())
     assert send(swing(2).to_csv().encode(), status=409)["errors"][0]["field"] == "recordings"
@@ -193,7 +193,7 @@ def test_a_grade_taken_from_a_recording_says_so(send, api, lesson):
 
 
 def test_a_kept_swing_is_read_as_it_was_kept_and_not_smoothed_again(send):
-    from instavis.recordings.services import swing_of
+    from instavis.assessment.recordings.services import swing_of
 
     send(swing(1).to_csv().encode())
     kept = Recording.objects.get()

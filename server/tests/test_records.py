@@ -13,7 +13,7 @@ from instavis.corrections.models import Correction
 from instavis.lessons.models import Lesson
 from instavis.lessons.services import start_lesson
 from instavis.practice.models import Practice, TakeHome
-from instavis.records.history import MOST_LESSONS
+from instavis.reports.history import MOST_LESSONS
 from instavis_io.tables import write_table
 
 from .conftest import FAULT

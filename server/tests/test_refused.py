@@ -7,11 +7,11 @@ import json
 import pytest
 from django.utils import timezone
 
-from instavis.devices import services
-from instavis.devices.models import RefusedBall
+from instavis.accounts.models import Student
+from instavis.capture.devices import services
+from instavis.capture.devices.models import RefusedBall
+from instavis.capture.shots.models import Shot
 from instavis.lessons.services import start_lesson
-from instavis.people.models import Student
-from instavis.shots.models import Shot
 
 GOOD = {"path_deg": 1.0, "face_deg": -1.0, "strike_toe_mm": 4.0}
 

@@ -10,7 +10,7 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from PIL import Image
 
-from instavis.stills.models import Still
+from instavis.assessment.stills.models import Still
 
 SCALE = {"a": [50, 50], "b": [50, 450], "length_cm": 100}
 
@@ -141,6 +141,6 @@ def test_a_still_put_away_comes_back(send, api, picture, lesson):
 
 
 def test_a_lesson_keeps_only_so_many_stills(send, picture, monkeypatch):
-    monkeypatch.setattr("instavis.stills.services.MOST_IN_A_LESSON", 1)
+    monkeypatch.setattr("instavis.assessment.stills.services.MOST_IN_A_LESSON", 1)
     send(picture(), look="seat-line")
     assert send(picture(), look="seat-line", status=409)["errors"][0]["field"] == "stills"

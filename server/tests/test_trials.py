@@ -8,9 +8,9 @@ import pytest
 from django.test import Client
 from django.utils import timezone
 
-from instavis.screens.models import Screen
-from instavis.screens.services import MOST_GUESSES
-from instavis.trials.models import Trial
+from instavis.corrections.trials.models import Trial
+from instavis.display.screens.models import Screen
+from instavis.display.screens.services import MOST_GUESSES
 
 from .conftest import FAULT, Caller
 

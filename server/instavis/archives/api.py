@@ -12,12 +12,12 @@ from ninja import File, Router, Schema, Status
 from ninja.files import UploadedFile
 from pydantic import ConfigDict
 
+from instavis.accounts.requests import CoachRequest
+from instavis.accounts.selectors import student_of
 from instavis.archives import incoming, outgoing, services
 from instavis.archives.models import AuditLine
-from instavis.config.errors import Problems
 from instavis.lessons.selectors import lesson_of
-from instavis.people.requests import CoachRequest
-from instavis.people.selectors import student_of
+from instavis.platform.errors import Problems
 
 router = Router()
 

@@ -12,17 +12,17 @@ from typing import Any
 from django.db import DatabaseError, transaction
 from pydantic import BaseModel
 
+from instavis.accounts.models import Coach, Student
+from instavis.assessment.findings.models import CheckGrade, Intake, SetupNote
+from instavis.assessment.recordings.models import Recording
+from instavis.assessment.stills.models import Still
+from instavis.assessment.stills.pictures import read_picture
+from instavis.capture.shots.models import Shot
+from instavis.capture.shots.services import fields_of
 from instavis.corrections.models import Correction, OwnEffect
-from instavis.findings.models import CheckGrade, Intake, SetupNote
+from instavis.corrections.trials.models import Trial
 from instavis.lessons.models import Block, Lesson
-from instavis.people.models import Coach, Student
 from instavis.practice.models import Practice, TakeHome
-from instavis.recordings.models import Recording
-from instavis.shots.models import Shot
-from instavis.shots.services import fields_of
-from instavis.stills.models import Still
-from instavis.stills.pictures import read_picture
-from instavis.trials.models import Trial
 from instavis_core.errors import InputError
 from instavis_io import archive as parts
 from instavis_io.archive import LessonDocument, read_lesson

@@ -8,11 +8,11 @@ import zipfile
 from collections.abc import Iterable
 from typing import Any
 
+from instavis.accounts.models import Student
+from instavis.assessment.findings.selectors import ANSWERS
+from instavis.capture.shots.selectors import as_record
 from instavis.corrections.models import Correction, OwnEffect
-from instavis.findings.selectors import ANSWERS
 from instavis.lessons.models import Lesson
-from instavis.people.models import Student
-from instavis.shots.selectors import as_record
 from instavis_io.archive import FORMAT
 
 STUDENT = ("name", "hand", "handicap", "born", "guardian_consent")

@@ -7,11 +7,11 @@ from datetime import datetime
 from django.db import transaction
 from django.db.models import Q
 
+from instavis.accounts.models import Coach, Student
 from instavis.archives.models import AuditLine
-from instavis.config.errors import Refused
+from instavis.capture.devices.models import RefusedBall
 from instavis.corrections.models import OwnEffect
-from instavis.devices.models import RefusedBall
-from instavis.people.models import Coach, Student
+from instavis.platform.errors import Refused
 
 
 @transaction.atomic

@@ -9,11 +9,11 @@ from django.utils import timezone
 from ninja import Router, Schema, Status
 from pydantic import ConfigDict, Field
 
-from instavis.config.errors import Problems
+from instavis.accounts.requests import CoachRequest
 from instavis.corrections import selectors, services
 from instavis.corrections.models import Correction
 from instavis.lessons.selectors import lesson_of
-from instavis.people.requests import CoachRequest
+from instavis.platform.errors import Problems
 from instavis_core.choice import Candidate
 
 router = Router()

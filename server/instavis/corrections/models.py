@@ -6,9 +6,9 @@ from typing import Any
 
 from django.db import models
 
-from instavis.config.choices import choices_of
+from instavis.accounts.models import Student
 from instavis.lessons.models import Lesson
-from instavis.people.models import Student
+from instavis.platform.choices import choices_of
 from instavis_core.terms import Outcome
 
 

@@ -7,13 +7,13 @@ from dataclasses import dataclass, replace
 
 from django.db.models import QuerySet
 
-from instavis.config.errors import not_found
+from instavis.accounts.models import Coach
+from instavis.assessment.findings.selectors import kit_of, limits_of, ranking_of
+from instavis.capture.shots.selectors import baseline_balls
 from instavis.corrections.models import Correction
-from instavis.findings.selectors import kit_of, limits_of, ranking_of
 from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.models import Lesson
-from instavis.people.models import Coach
-from instavis.shots.selectors import baseline_balls
+from instavis.platform.errors import not_found
 from instavis_core.cause import CauseRow
 from instavis_core.choice import Candidate, GateProposal, middles, propose_gate, rank_candidates
 from instavis_core.errors import InputError

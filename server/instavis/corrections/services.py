@@ -8,15 +8,15 @@ from datetime import datetime
 
 from django.db import transaction
 
-from instavis.config.errors import Refused
+from instavis.capture.shots.selectors import baseline_balls
 from instavis.corrections.models import Correction, OwnEffect
+from instavis.corrections.proofs.selectors import proof_of
 from instavis.corrections.selectors import experiment_of
 from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Lesson
 from instavis.lessons.services import open_block
-from instavis.proofs.selectors import proof_of
-from instavis.shots.selectors import baseline_balls
+from instavis.platform.errors import Refused
 from instavis_core.choice import gates_of_stages
 from instavis_core.errors import InputError
 from instavis_core.knowledge import vocabulary
@@ -82,7 +82,7 @@ def choose_correction(lesson: Lesson, wish: Wish, now: datetime) -> Correction:
     locked.corrections.filter(outcome=Outcome.OPEN).update(outcome=Outcome.STOPPED)
     correction.save()
     log_change(locked, Aspect.CORRECTION)
-    open_block(locked, Purpose.PROVE, correction.stage, correction, now)
+    open_block(locked, Purpose.PROVE, correction.stage, correction.pk, now)
     return correction
 
 
@@ -127,7 +127,7 @@ def change_correction(
     log_change(locked, Aspect.CORRECTION)
     current = locked.open_block
     if current is not None and current.purpose == Purpose.PROVE and current.correction_id == before:
-        open_block(locked, Purpose.PROVE, correction.stage, correction, now)
+        open_block(locked, Purpose.PROVE, correction.stage, correction.pk, now)
     return correction
 
 

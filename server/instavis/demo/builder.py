@@ -7,6 +7,14 @@ from datetime import datetime, timedelta
 import numpy as np
 from django.db import transaction
 
+from instavis.accounts.models import Academy, Coach
+from instavis.accounts.services import save_student
+from instavis.assessment.findings.services import grade_checks, save_intake
+from instavis.assessment.recordings.services import keep_swing
+from instavis.assessment.stills.services import change_still, keep_still
+from instavis.capture.devices.models import Bay
+from instavis.capture.shots.services import Origin, record_shots
+from instavis.corrections.proofs.selectors import proof_of
 from instavis.corrections.services import close_correction
 from instavis.demo.history import begin_correction, practise, tell_long
 from instavis.demo.scenario import (
@@ -22,18 +30,10 @@ from instavis.demo.scenario import (
     Story,
 )
 from instavis.demo.stills import draw_still
-from instavis.devices.models import Bay
-from instavis.findings.services import grade_checks, save_intake
 from instavis.lessons.events import locked_lesson
 from instavis.lessons.models import Lesson
 from instavis.lessons.services import change_lesson, end_lesson, start_lesson
-from instavis.people.models import Academy, Coach
-from instavis.people.services import save_student
 from instavis.practice.services import save_take_home
-from instavis.proofs.selectors import proof_of
-from instavis.recordings.services import keep_swing
-from instavis.shots.services import Origin, record_shots
-from instavis.stills.services import change_still, keep_still
 from instavis_core.flight import Air
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import vocabulary

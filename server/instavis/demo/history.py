@@ -8,20 +8,20 @@ from uuid import UUID
 import numpy as np
 from django.utils import timezone
 
+from instavis.accounts.models import Coach
+from instavis.accounts.services import save_student
+from instavis.assessment.findings.services import grade_checks, save_intake
+from instavis.capture.shots.services import Origin, record_shots
 from instavis.corrections.models import Correction
+from instavis.corrections.proofs.selectors import proof_of
 from instavis.corrections.selectors import candidates_of
 from instavis.corrections.services import Wish, choose_correction, close_correction
 from instavis.demo.scenario import TEMPERATURE_C, LongStory, Visit
-from instavis.findings.services import grade_checks, save_intake
 from instavis.lessons.events import locked_lesson
 from instavis.lessons.models import Lesson
 from instavis.lessons.services import change_lesson, end_lesson, start_lesson
-from instavis.people.models import Coach
-from instavis.people.services import save_student
 from instavis.practice.selectors import plan_of
 from instavis.practice.services import log_practice, save_take_home
-from instavis.proofs.selectors import proof_of
-from instavis.shots.services import Origin, record_shots
 from instavis_core.flight import Air
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import vocabulary

@@ -10,11 +10,10 @@ from django.utils import timezone
 from ninja import Router, Schema, Status
 from pydantic import ConfigDict, Field
 
-from instavis.config.errors import Problems, Refused
-from instavis.findings.selectors import rank
+from instavis.accounts.requests import CoachRequest
 from instavis.knowledge import selectors, services
-from instavis.lessons.selectors import lesson_of, lessons_of
-from instavis.people.requests import CoachRequest
+from instavis.lessons.selectors import lesson_of
+from instavis.platform.errors import Problems, Refused
 from instavis_core.figure import DrillPicture, LookPicture, drill_picture, look_picture
 from instavis_core.knowledge import (
     EDITABLE,
@@ -88,28 +87,6 @@ class ChangesIn(Schema):
     note: str = Field("", max_length=200)
 
 
-class RankedOut(Schema):
-    fault: str
-    probability: float
-
-
-class ComparedOut(Schema):
-    """A stored lesson whose ranking a change would move."""
-
-    lesson_id: int
-    student: str
-    day: str
-    before: list[RankedOut]
-    after: list[RankedOut]
-
-
-class PreviewOut(Schema):
-    """How many stored lessons were ranked, and those that move."""
-
-    lessons: int
-    moved: list[ComparedOut]
-
-
 @router.get("/knowledge", response=KnowledgeOut)
 def get_knowledge(request: CoachRequest) -> dict[str, Any]:
     """Faults, looks, drills, words, as they hold in the coach's academy."""
@@ -148,22 +125,6 @@ def list_versions(request: CoachRequest) -> dict[str, Any]:
         "shipped_checks": list(shipped.checks.values()),
         "shipped_drills": list(shipped.drills.values()),
         "shipped_windows": list(shipped.windows.values()),
-    }
-
-
-@router.post("/knowledge/preview", response={200: PreviewOut, 422: Problems})
-def preview_changes(request: CoachRequest, data: ChangesIn) -> dict[str, Any]:
-    """What the changes would do to the rankings of the newest stored lessons; nothing is kept."""
-    after = selectors.knowledge_with(services.checked(data.changes))
-    lessons = list(lessons_of(request.user)[: services.LESSONS_COMPARED])
-    moved = services.compare(lessons, selectors.knowledge_of(request.user.academy), after, rank)
-
-    def shown(rows: list[tuple[str, float]]) -> list[dict[str, Any]]:
-        return [{"fault": fault, "probability": p} for fault, p in rows]
-
-    return {
-        "lessons": len(lessons),
-        "moved": [{**vars(row), "before": shown(row.before), "after": shown(row.after)} for row in moved],
     }
 
 

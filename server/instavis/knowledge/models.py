@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from django.db import models
 
-from instavis.people.models import Academy, Coach
+from instavis.accounts.models import Academy, Coach
 
 
 class KnowledgeVersion(models.Model):

@@ -5,10 +5,9 @@ from __future__ import annotations
 import functools
 import json
 
-from instavis.corrections.models import OwnEffect
+from instavis.accounts.models import Academy
 from instavis.knowledge.models import KnowledgeVersion
 from instavis.lessons.models import Lesson
-from instavis.people.models import Academy
 from instavis_core.knowledge import OWN, Changes, Knowledge
 from instavis_core.knowledge.loader import changed_knowledge, shipped_knowledge
 
@@ -69,7 +68,7 @@ def knowledge_for(lesson: Lesson) -> Knowledge:
 
 def _with_own(changes: Changes, lesson: Lesson) -> Changes:
     """An academy's changes with the student's own effects laid over them."""
-    rows = OwnEffect.objects.filter(student_id=lesson.student_id, correction__lesson__started_at__lt=lesson.started_at)
+    rows = lesson.student.own_effects.filter(correction__lesson__started_at__lt=lesson.started_at)
     known = None
     for row in rows.order_by("learned_at"):
         known = known or knowledge_with(changes).causes

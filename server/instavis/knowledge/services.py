@@ -2,36 +2,20 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
 from django.db import transaction
 
-from instavis.config.errors import Refused
+from instavis.accounts.models import Academy, Coach
 from instavis.knowledge.models import KnowledgeVersion
 from instavis.knowledge.selectors import knowledge_with, newest_version
 from instavis.lessons.models import Lesson
-from instavis.people.models import Academy, Coach
-from instavis_core.cause import Ranking
+from instavis.platform.errors import Refused
 from instavis_core.errors import InputError
-from instavis_core.knowledge import Changes, Knowledge, KnowledgeError
+from instavis_core.knowledge import Changes, KnowledgeError
 
-LESSONS_COMPARED = 12
 MOST_CHANGES = 400
-FAULTS_SHOWN = 3
-
-
-@dataclass(frozen=True, kw_only=True)
-class Compared:
-    """A stored lesson's first faults before and after a change, with their probabilities."""
-
-    lesson_id: int
-    student: str
-    day: str
-    before: list[tuple[str, float]]
-    after: list[tuple[str, float]]
 
 
 def checked(changes: Any) -> Changes:
@@ -87,29 +71,3 @@ def judge_anew(lesson: Lesson) -> Lesson:
     lesson.knowledge_version = newest_version(lesson.academy)
     lesson.save(update_fields=["knowledge_version"])
     return Lesson.objects.get(pk=lesson.pk)
-
-
-def compare(
-    lessons: list[Lesson], before: Knowledge, after: Knowledge, rank: Callable[[Lesson, Knowledge], Ranking]
-) -> list[Compared]:
-    """What a change does to the rankings of stored lessons: those where something moves by one in a hundred."""
-    rows = []
-    for lesson in lessons:
-        first, then = _leading(rank(lesson, before)), _leading(rank(lesson, after))
-        ids = {**dict(first), **dict(then)}
-        moved = any(abs(dict(first).get(i, 0.0) - dict(then).get(i, 0.0)) >= 0.01 for i in ids)
-        if moved:
-            rows.append(
-                Compared(
-                    lesson_id=lesson.pk,
-                    student=lesson.student.name,
-                    day=lesson.day.isoformat(),
-                    before=first,
-                    after=then,
-                )
-            )
-    return rows
-
-
-def _leading(ranking: Ranking) -> list[tuple[str, float]]:
-    return [(f.id, round(f.probability, 3)) for f in ranking.faults[:FAULTS_SHOWN]]

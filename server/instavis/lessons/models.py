@@ -6,8 +6,8 @@ from datetime import date
 
 from django.db import models
 
-from instavis.config.choices import choices_of
-from instavis.people.models import Academy, Coach, Student
+from instavis.accounts.models import Academy, Coach, Student
+from instavis.platform.choices import choices_of
 from instavis_core.golfer import Golfer
 from instavis_core.terms import Purpose
 

@@ -4,10 +4,9 @@ from __future__ import annotations
 
 from django.db.models import QuerySet
 
-from instavis.config.errors import not_found
-from instavis.devices.models import Bay
+from instavis.accounts.models import Coach
 from instavis.lessons.models import Block, Lesson
-from instavis.people.models import Coach
+from instavis.platform.errors import not_found
 
 
 def lessons_of(coach: Coach) -> QuerySet[Lesson]:
@@ -23,11 +22,6 @@ def lesson_of(coach: Coach, lesson_id: int) -> Lesson:
     if lesson is None:
         raise not_found("lesson")
     return lesson
-
-
-def bay_of_lesson(lesson: Lesson) -> Bay | None:
-    """The bay the lesson hits in or takes turns in."""
-    return lesson.bays.first() or lesson.turn_bays.first()
 
 
 def block_of(coach: Coach, block_id: int) -> Block:

@@ -6,12 +6,10 @@ from datetime import datetime
 
 from django.db import transaction
 
-from instavis.config.errors import Refused
-from instavis.corrections.models import Correction
-from instavis.devices.models import Bay
+from instavis.accounts.models import Coach, Student
 from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import STATIONS, Block, Lesson
-from instavis.people.models import Coach, Student
+from instavis.platform.errors import Refused
 from instavis_core.choice import read_school
 from instavis_core.errors import InputError
 from instavis_core.lesson.clock import LONGEST, SHORTEST
@@ -70,14 +68,15 @@ def end_lesson(lesson: Lesson, now: datetime, ended: bool) -> Lesson:
     lesson = locked_lesson(lesson.pk)
     lesson.ended_at = now if ended else None
     if ended:
-        _leave_bays(lesson)
+        lesson.bays.update(lesson=None)
+        lesson.turn_bays.clear()
     lesson.save(update_fields=["ended_at"])
     log_change(lesson, Aspect.LESSON)
     return lesson
 
 
 @transaction.atomic
-def open_block(lesson: Lesson, purpose: str, stage: str, correction: Correction | None, now: datetime) -> Block:
+def open_block(lesson: Lesson, purpose: str, stage: str, correction_id: int | None, now: datetime) -> Block:
     """Begin a block; balls that come from now on belong to it.
 
     Raises
@@ -92,45 +91,22 @@ def open_block(lesson: Lesson, purpose: str, stage: str, correction: Correction 
         raise InputError("purpose", purpose, "baseline or prove; a comparison opens its own")
     if stage and stage not in tuple(StageName):
         raise InputError("stage", stage, one_of(StageName))
-    if purpose == Purpose.PROVE and correction is None:
+    if purpose == Purpose.PROVE and correction_id is None:
         raise Refused(409, "correction", "Choose a correction before balls can prove it.")
     current = lesson.open_block
     same = current is not None and (current.purpose, current.stage, current.correction_id) == (
         purpose,
         stage,
-        correction.pk if correction else None,
+        correction_id,
     )
     if current is not None and same:
         return current
-    block = Block.objects.create(lesson=lesson, purpose=purpose, stage=stage, correction=correction, opened_at=now)
+    block = Block.objects.create(
+        lesson=lesson, purpose=purpose, stage=stage, correction_id=correction_id, opened_at=now
+    )
     lesson.open_block = block
     log_change(lesson, Aspect.BLOCK)
     return block
-
-
-@transaction.atomic
-def take_bay(lesson: Lesson, bay: Bay | None) -> None:
-    """It is this lesson's turn in a bay: its balls come here; None leaves every bay.
-
-    Lessons that had the bay before stay in its turns, so that students can change over by one touch.
-    """
-    told = {lesson.pk}
-    if bay is None:
-        _leave_bays(lesson)
-    else:
-        Bay.objects.filter(lesson=lesson).exclude(pk=bay.pk).update(lesson=None)
-        for other in Bay.objects.filter(turns=lesson).exclude(pk=bay.pk):
-            other.turns.remove(lesson)
-        Bay.objects.filter(pk=bay.pk).update(lesson=lesson)
-        bay.turns.add(lesson)
-        told |= set(bay.turns.values_list("pk", flat=True))
-    for lesson_id in sorted(told):
-        log_change(locked_lesson(lesson_id), Aspect.BAY)
-
-
-def _leave_bays(lesson: Lesson) -> None:
-    Bay.objects.filter(lesson=lesson).update(lesson=None)
-    lesson.turn_bays.clear()
 
 
 @transaction.atomic

@@ -10,10 +10,10 @@ from django.utils import timezone
 from ninja import Router, Schema, Status
 from pydantic import ConfigDict, Field
 
-from instavis.config.errors import Problems
+from instavis.accounts.requests import CoachRequest
 from instavis.lessons.models import Lesson
 from instavis.lessons.selectors import lesson_of
-from instavis.people.requests import CoachRequest
+from instavis.platform.errors import Problems
 from instavis.practice import selectors, services
 from instavis.practice.calendar import calendar_of
 from instavis.practice.pdf import take_home_pdf

@@ -10,9 +10,9 @@ from django.utils import timezone
 from ninja import Router, Schema
 from pydantic import ConfigDict, Field
 
-from instavis.config.errors import Problems, Refused
+from instavis.accounts.api import CsrfOnly
 from instavis.lessons.models import Lesson
-from instavis.people.api import CsrfOnly
+from instavis.platform.errors import Problems, Refused
 from instavis.practice import selectors, services
 from instavis.practice.api import MoveIn, calendar_response, pdf_response
 from instavis.practice.selectors import TakeHomePage

@@ -6,8 +6,8 @@ from datetime import date
 
 from django.db import models
 
+from instavis.accounts.models import StudentLink
 from instavis.lessons.models import Lesson
-from instavis.people.models import StudentLink
 from instavis_core.progress import PracticeEntry
 
 

@@ -7,15 +7,15 @@ from datetime import date
 
 import numpy as np
 
+from instavis.assessment.findings.selectors import ranking_of
+from instavis.capture.shots.selectors import Balls, baseline_balls, baseline_clubs
 from instavis.corrections.models import Correction
+from instavis.corrections.proofs.selectors import proof_of
 from instavis.corrections.selectors import earlier_corrections
-from instavis.findings.selectors import ranking_of
 from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.models import Lesson
 from instavis.practice.models import TakeHome
 from instavis.practice.selectors import practice_log_of
-from instavis.proofs.selectors import proof_of
-from instavis.shots.selectors import Balls, baseline_balls, baseline_clubs
 from instavis_core.knowledge import vocabulary
 from instavis_core.progress import (
     Dose,

@@ -9,11 +9,11 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
-from instavis.config.errors import Refused
-from instavis.devices.models import hash_token
+from instavis.accounts.models import Coach
+from instavis.capture.devices.models import hash_token
 from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Lesson
-from instavis.people.models import Coach
+from instavis.platform.errors import Refused
 from instavis.practice.links import new_token
 from instavis.practice.models import HomeLink, Practice, TakeHome
 from instavis.practice.selectors import plan_of

@@ -15,25 +15,25 @@ export interface paths {
          * Who
          * @description Who is signed in.
          */
-        get: operations["instavis_people_api_who"];
+        get: operations["instavis_accounts_api_who"];
         put?: never;
         /**
          * Sign In
          * @description Start a session; failed tries are counted and slowed down.
          */
-        post: operations["instavis_people_api_sign_in"];
+        post: operations["instavis_accounts_api_sign_in"];
         /**
          * Sign Out
          * @description End the session.
          */
-        delete: operations["instavis_people_api_sign_out"];
+        delete: operations["instavis_accounts_api_sign_out"];
         options?: never;
         head?: never;
         /**
          * Change Settings
          * @description Units, school and stage rule of the signed-in coach.
          */
-        patch: operations["instavis_people_api_change_settings"];
+        patch: operations["instavis_accounts_api_change_settings"];
         trace?: never;
     };
     "/api/v1/students": {
@@ -47,13 +47,13 @@ export interface paths {
          * List Students
          * @description Every student of the academy.
          */
-        get: operations["instavis_people_api_list_students"];
+        get: operations["instavis_accounts_api_list_students"];
         put?: never;
         /**
          * Create Student
          * @description A new student.
          */
-        post: operations["instavis_people_api_create_student"];
+        post: operations["instavis_accounts_api_create_student"];
         delete?: never;
         options?: never;
         head?: never;
@@ -71,12 +71,12 @@ export interface paths {
          * Get Student
          * @description One student.
          */
-        get: operations["instavis_people_api_get_student"];
+        get: operations["instavis_accounts_api_get_student"];
         /**
          * Change Student
          * @description Change a student; another hand asks what becomes of open lessons.
          */
-        put: operations["instavis_people_api_change_student"];
+        put: operations["instavis_accounts_api_change_student"];
         post?: never;
         delete?: never;
         options?: never;
@@ -96,7 +96,7 @@ export interface paths {
          * Change Consent
          * @description Record that the student (for a junior: the guardian) agrees to the record, or takes it back.
          */
-        put: operations["instavis_people_api_change_consent"];
+        put: operations["instavis_accounts_api_change_consent"];
         post?: never;
         delete?: never;
         options?: never;
@@ -115,7 +115,7 @@ export interface paths {
          * Get Academy
          * @description The academy, and the time zones there are.
          */
-        get: operations["instavis_people_api_get_academy"];
+        get: operations["instavis_accounts_api_get_academy"];
         put?: never;
         post?: never;
         delete?: never;
@@ -125,7 +125,7 @@ export interface paths {
          * Change Academy
          * @description Set the zone whose days the academy counts (head coach).
          */
-        patch: operations["instavis_people_api_change_academy"];
+        patch: operations["instavis_accounts_api_change_academy"];
         trace?: never;
     };
     "/api/v1/lessons": {
@@ -139,13 +139,13 @@ export interface paths {
          * List Lessons
          * @description Lessons of the academy, newest first; of one student when asked.
          */
-        get: operations["instavis_lessons_api_list_lessons"];
+        get: operations["instavis_display_lessons_api_list_lessons"];
         put?: never;
         /**
          * Start Lesson
          * @description Begin a lesson.
          */
-        post: operations["instavis_lessons_api_start_lesson"];
+        post: operations["instavis_display_lessons_api_start_lesson"];
         delete?: never;
         options?: never;
         head?: never;
@@ -163,7 +163,7 @@ export interface paths {
          * Get Lesson
          * @description One lesson with the state of its stations.
          */
-        get: operations["instavis_lessons_api_get_lesson"];
+        get: operations["instavis_display_lessons_api_get_lesson"];
         put?: never;
         post?: never;
         delete?: never;
@@ -173,7 +173,7 @@ export interface paths {
          * Change Lesson
          * @description Move to a station, change the club, end the lesson.
          */
-        patch: operations["instavis_lessons_api_change_lesson"];
+        patch: operations["instavis_display_lessons_api_change_lesson"];
         trace?: never;
     };
     "/api/v1/lessons/{lesson_id}/blocks": {
@@ -189,7 +189,7 @@ export interface paths {
          * Open Block
          * @description Begin a block: the next balls are the baseline, or prove the correction at a stage.
          */
-        post: operations["instavis_lessons_api_open_block"];
+        post: operations["instavis_display_lessons_api_open_block"];
         delete?: never;
         options?: never;
         head?: never;
@@ -209,7 +209,7 @@ export interface paths {
          * Split Block
          * @description Cut a block in two before a ball.
          */
-        post: operations["instavis_lessons_api_split_block"];
+        post: operations["instavis_display_lessons_api_split_block"];
         delete?: never;
         options?: never;
         head?: never;
@@ -229,7 +229,7 @@ export interface paths {
          * Merge Block
          * @description Put a block's balls into the block before it.
          */
-        post: operations["instavis_lessons_api_merge_block"];
+        post: operations["instavis_display_lessons_api_merge_block"];
         delete?: never;
         options?: never;
         head?: never;
@@ -248,7 +248,7 @@ export interface paths {
          * Take Bay
          * @description Listen to a bay's monitor, or stop listening.
          */
-        put: operations["instavis_lessons_api_take_bay"];
+        put: operations["instavis_display_lessons_api_take_bay"];
         post?: never;
         delete?: never;
         options?: never;
@@ -267,7 +267,7 @@ export interface paths {
          * List Events
          * @description What happened after a cursor, at most 200 events; what the live channel would have sent.
          */
-        get: operations["instavis_lessons_live_api_list_events"];
+        get: operations["instavis_display_lessons_live_api_list_events"];
         put?: never;
         post?: never;
         delete?: never;
@@ -287,7 +287,7 @@ export interface paths {
          * List Shots
          * @description Balls of a lesson in the order they came.
          */
-        get: operations["instavis_shots_api_list_shots"];
+        get: operations["instavis_capture_shots_api_list_shots"];
         put?: never;
         post?: never;
         delete?: never;
@@ -313,7 +313,7 @@ export interface paths {
          * Mark Shot
          * @description Mark a ball, now or late.
          */
-        patch: operations["instavis_shots_api_mark_shot"];
+        patch: operations["instavis_capture_shots_api_mark_shot"];
         trace?: never;
     };
     "/api/v1/lessons/{lesson_id}/marks": {
@@ -329,7 +329,7 @@ export interface paths {
          * Mark Many
          * @description Mark several balls at once: all of them or none.
          */
-        post: operations["instavis_shots_api_mark_many"];
+        post: operations["instavis_capture_shots_api_mark_many"];
         delete?: never;
         options?: never;
         head?: never;
@@ -349,7 +349,7 @@ export interface paths {
          * Add By Hand
          * @description A ball for a bay without a monitor, told by start, curve and contact.
          */
-        post: operations["instavis_shots_api_add_by_hand"];
+        post: operations["instavis_capture_shots_api_add_by_hand"];
         delete?: never;
         options?: never;
         head?: never;
@@ -367,7 +367,7 @@ export interface paths {
          * Get Tray
          * @description Balls that came while nobody's lesson was open in the bay.
          */
-        get: operations["instavis_shots_api_get_tray"];
+        get: operations["instavis_capture_shots_api_get_tray"];
         put?: never;
         post?: never;
         delete?: never;
@@ -389,7 +389,7 @@ export interface paths {
          * Claim Balls
          * @description Take balls out of a bay's tray into the lesson.
          */
-        post: operations["instavis_shots_api_claim_balls"];
+        post: operations["instavis_capture_shots_api_claim_balls"];
         delete?: never;
         options?: never;
         head?: never;
@@ -409,7 +409,7 @@ export interface paths {
          * Import Shots
          * @description Bring in a CSV or JSON file in our format; all of it or nothing.
          */
-        post: operations["instavis_shots_api_import_shots"];
+        post: operations["instavis_capture_shots_api_import_shots"];
         delete?: never;
         options?: never;
         head?: never;
@@ -427,7 +427,7 @@ export interface paths {
          * Export Shots
          * @description Balls of a lesson as a file in our format, csv or json: all, or those whose keys are given with commas.
          */
-        get: operations["instavis_shots_api_export_shots"];
+        get: operations["instavis_capture_shots_api_export_shots"];
         put?: never;
         post?: never;
         delete?: never;
@@ -449,7 +449,7 @@ export interface paths {
          * Send Draft
          * @description Send a table; nothing is stored before its columns are confirmed.
          */
-        post: operations["instavis_files_api_send_draft"];
+        post: operations["instavis_capture_files_api_send_draft"];
         delete?: never;
         options?: never;
         head?: never;
@@ -469,7 +469,7 @@ export interface paths {
          * Preview Draft
          * @description What the file would bring with another mapping.
          */
-        post: operations["instavis_files_api_preview_draft"];
+        post: operations["instavis_capture_files_api_preview_draft"];
         delete?: never;
         options?: never;
         head?: never;
@@ -489,7 +489,7 @@ export interface paths {
          * Store Draft
          * @description Store the balls; ask for its progress, or call it off.
          */
-        post: operations["instavis_files_api_store_draft"];
+        post: operations["instavis_capture_files_api_store_draft"];
         delete?: never;
         options?: never;
         head?: never;
@@ -507,7 +507,7 @@ export interface paths {
          * Draft Progress
          * @description How far it has come.
          */
-        get: operations["instavis_files_api_draft_progress"];
+        get: operations["instavis_capture_files_api_draft_progress"];
         put?: never;
         post?: never;
         delete?: never;
@@ -530,7 +530,7 @@ export interface paths {
          * Drop Draft
          * @description Forget the file, or call off its storing: nothing of it is kept then.
          */
-        delete: operations["instavis_files_api_drop_draft"];
+        delete: operations["instavis_capture_files_api_drop_draft"];
         options?: never;
         head?: never;
         patch?: never;
@@ -547,12 +547,12 @@ export interface paths {
          * Get Intake
          * @description What the student said; before anybody asked, what was said in the last lesson.
          */
-        get: operations["instavis_findings_ask_api_get_intake"];
+        get: operations["instavis_assessment_findings_ask_api_get_intake"];
         /**
          * Save Intake
          * @description Keep what the student said.
          */
-        put: operations["instavis_findings_ask_api_save_intake"];
+        put: operations["instavis_assessment_findings_ask_api_save_intake"];
         post?: never;
         delete?: never;
         options?: never;
@@ -573,12 +573,12 @@ export interface paths {
          * Make Intake Link
          * @description A link with which the student fills the intake beforehand; earlier links of the lesson end.
          */
-        post: operations["instavis_findings_ask_api_make_intake_link"];
+        post: operations["instavis_assessment_findings_ask_api_make_intake_link"];
         /**
          * End Intake Link
          * @description End the lesson's links at once.
          */
-        delete: operations["instavis_findings_ask_api_end_intake_link"];
+        delete: operations["instavis_assessment_findings_ask_api_end_intake_link"];
         options?: never;
         head?: never;
         patch?: never;
@@ -595,12 +595,12 @@ export interface paths {
          * Ask Page
          * @description The student's page behind a link.
          */
-        get: operations["instavis_findings_ask_api_ask_page"];
+        get: operations["instavis_assessment_findings_ask_api_ask_page"];
         /**
          * Answer Ask
          * @description What the student answers.
          */
-        put: operations["instavis_findings_ask_api_answer_ask"];
+        put: operations["instavis_assessment_findings_ask_api_answer_ask"];
         post?: never;
         delete?: never;
         options?: never;
@@ -619,13 +619,13 @@ export interface paths {
          * Get Setups
          * @description Ball position, stance and aim as noted, and what has moved.
          */
-        get: operations["instavis_findings_ask_api_get_setups"];
+        get: operations["instavis_assessment_findings_ask_api_get_setups"];
         put?: never;
         /**
          * Note Setup
          * @description Note ball position, stance and aim as they are now.
          */
-        post: operations["instavis_findings_ask_api_note_setup"];
+        post: operations["instavis_assessment_findings_ask_api_note_setup"];
         delete?: never;
         options?: never;
         head?: never;
@@ -643,7 +643,7 @@ export interface paths {
          * Get Earlier
          * @description Earlier baselines of the student with the same club.
          */
-        get: operations["instavis_findings_api_get_earlier"];
+        get: operations["instavis_assessment_findings_api_get_earlier"];
         put?: never;
         post?: never;
         delete?: never;
@@ -663,7 +663,7 @@ export interface paths {
          * Get Reading
          * @description The baseline read, with the lesson's club or another; only some balls when their keys are given.
          */
-        get: operations["instavis_findings_api_get_reading"];
+        get: operations["instavis_assessment_findings_api_get_reading"];
         put?: never;
         post?: never;
         delete?: never;
@@ -683,7 +683,7 @@ export interface paths {
          * Get Ball Reading
          * @description One ball looked at closely: its values and their origin, and what made its start, curve and speed.
          */
-        get: operations["instavis_findings_api_get_ball_reading"];
+        get: operations["instavis_assessment_findings_api_get_ball_reading"];
         put?: never;
         post?: never;
         delete?: never;
@@ -705,7 +705,7 @@ export interface paths {
          * Ask What If
          * @description How the ball would fly if the club came in differently, and why.
          */
-        post: operations["instavis_findings_api_ask_what_if"];
+        post: operations["instavis_assessment_findings_api_ask_what_if"];
         delete?: never;
         options?: never;
         head?: never;
@@ -723,12 +723,12 @@ export interface paths {
          * Get Checks
          * @description Grades of the looks so far.
          */
-        get: operations["instavis_findings_api_get_checks"];
+        get: operations["instavis_assessment_findings_api_get_checks"];
         /**
          * Grade Checks
          * @description Grade looks; the others keep theirs, and other coaches' grades stay beside.
          */
-        put: operations["instavis_findings_api_grade_checks"];
+        put: operations["instavis_assessment_findings_api_grade_checks"];
         post?: never;
         delete?: never;
         options?: never;
@@ -747,7 +747,7 @@ export interface paths {
          * Get History
          * @description The leader after every look.
          */
-        get: operations["instavis_findings_api_get_history"];
+        get: operations["instavis_assessment_findings_api_get_history"];
         put?: never;
         post?: never;
         delete?: never;
@@ -767,7 +767,7 @@ export interface paths {
          * Get Why
          * @description What most likely makes the ball, in plain words, and the reasons: what a student is told.
          */
-        get: operations["instavis_findings_api_get_why"];
+        get: operations["instavis_assessment_findings_api_get_why"];
         put?: never;
         post?: never;
         delete?: never;
@@ -787,7 +787,7 @@ export interface paths {
          * Get Fault Ball
          * @description What one fault alone would do to this student's ball, and which looks show or refute it.
          */
-        get: operations["instavis_findings_api_get_fault_ball"];
+        get: operations["instavis_assessment_findings_api_get_fault_ball"];
         put?: never;
         post?: never;
         delete?: never;
@@ -807,7 +807,7 @@ export interface paths {
          * Get Cause
          * @description The ranked causes with their evidence, and the looks that would tell most.
          */
-        get: operations["instavis_findings_api_get_cause"];
+        get: operations["instavis_assessment_findings_api_get_cause"];
         put?: never;
         post?: never;
         delete?: never;
@@ -854,26 +854,6 @@ export interface paths {
          * @description A new version (head coach); empty changes go back to what ships.
          */
         post: operations["instavis_knowledge_api_save_version"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/knowledge/preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Preview Changes
-         * @description What the changes would do to the rankings of the newest stored lessons; nothing is kept.
-         */
-        post: operations["instavis_knowledge_api_preview_changes"];
         delete?: never;
         options?: never;
         head?: never;
@@ -940,6 +920,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/knowledge/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Changes
+         * @description What the changes would do to the rankings of the newest stored lessons; nothing is kept.
+         */
+        post: operations["instavis_assessment_knowledge_api_preview_changes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/lessons/{lesson_id}/recordings": {
         parameters: {
             query?: never;
@@ -951,13 +951,13 @@ export interface paths {
          * List Recordings
          * @description What was recorded in a lesson.
          */
-        get: operations["instavis_recordings_api_list_recordings"];
+        get: operations["instavis_assessment_recordings_api_list_recordings"];
         put?: never;
         /**
          * Send Recording
          * @description Keep one recorded swing from a CSV or C3D file.
          */
-        post: operations["instavis_recordings_api_send_recording"];
+        post: operations["instavis_assessment_recordings_api_send_recording"];
         delete?: never;
         options?: never;
         head?: never;
@@ -975,7 +975,7 @@ export interface paths {
          * Get Recording
          * @description Curves, moments and proposed grades of one recording.
          */
-        get: operations["instavis_recordings_api_get_recording"];
+        get: operations["instavis_assessment_recordings_api_get_recording"];
         put?: never;
         post?: never;
         delete?: never;
@@ -985,7 +985,7 @@ export interface paths {
          * Change Recording
          * @description Set moments by hand, put a recording away, or bring it back.
          */
-        patch: operations["instavis_recordings_api_change_recording"];
+        patch: operations["instavis_assessment_recordings_api_change_recording"];
         trace?: never;
     };
     "/api/v1/lessons/{lesson_id}/stills": {
@@ -999,13 +999,13 @@ export interface paths {
          * List Stills
          * @description What was kept, measured.
          */
-        get: operations["instavis_stills_api_list_stills"];
+        get: operations["instavis_assessment_stills_api_list_stills"];
         put?: never;
         /**
          * Send Still
          * @description Keep a picture for a look; without a look it is the address still of a view.
          */
-        post: operations["instavis_stills_api_send_still"];
+        post: operations["instavis_assessment_stills_api_send_still"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1023,7 +1023,7 @@ export interface paths {
          * Get Still
          * @description One still and what its clicks come to.
          */
-        get: operations["instavis_stills_api_get_still"];
+        get: operations["instavis_assessment_stills_api_get_still"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1033,7 +1033,7 @@ export interface paths {
          * Change Still
          * @description Landmarks, known length, put away, bring back.
          */
-        patch: operations["instavis_stills_api_change_still"];
+        patch: operations["instavis_assessment_stills_api_change_still"];
         trace?: never;
     };
     "/api/v1/stills/{still_id}/picture": {
@@ -1047,7 +1047,7 @@ export interface paths {
          * Get Picture
          * @description The picture itself.
          */
-        get: operations["instavis_stills_api_get_picture"];
+        get: operations["instavis_assessment_stills_api_get_picture"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1111,7 +1111,7 @@ export interface paths {
          * Get Proof
          * @description Two questions a ball, answered for all balls so far.
          */
-        get: operations["instavis_proofs_api_get_proof"];
+        get: operations["instavis_corrections_proofs_api_get_proof"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1131,13 +1131,13 @@ export interface paths {
          * List Trials
          * @description Comparisons of a lesson, newest first.
          */
-        get: operations["instavis_trials_api_list_trials"];
+        get: operations["instavis_corrections_trials_api_list_trials"];
         put?: never;
         /**
          * Begin Trial
          * @description Draw a random balanced order and begin; the next balls are called.
          */
-        post: operations["instavis_trials_api_begin_trial"];
+        post: operations["instavis_corrections_trials_api_begin_trial"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1155,7 +1155,7 @@ export interface paths {
          * Plan Trial
          * @description How many balls tell an effect of this size in this student.
          */
-        get: operations["instavis_trials_api_plan_trial"];
+        get: operations["instavis_corrections_trials_api_plan_trial"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1177,7 +1177,7 @@ export interface paths {
          * End Trial
          * @description End a comparison; what was hit as called is judged.
          */
-        post: operations["instavis_trials_api_end_trial"];
+        post: operations["instavis_corrections_trials_api_end_trial"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1197,12 +1197,12 @@ export interface paths {
          * Offer Screen
          * @description A code for a second screen; it lasts five minutes.
          */
-        post: operations["instavis_screens_api_offer_screen"];
+        post: operations["instavis_display_screens_api_offer_screen"];
         /**
          * End Screens
          * @description Close every second screen of a lesson.
          */
-        delete: operations["instavis_screens_api_end_screens"];
+        delete: operations["instavis_display_screens_api_end_screens"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1221,7 +1221,7 @@ export interface paths {
          * Pair Screen
          * @description Pair this screen by its code.
          */
-        post: operations["instavis_screens_api_pair_screen"];
+        post: operations["instavis_display_screens_api_pair_screen"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1239,7 +1239,7 @@ export interface paths {
          * Get Mat
          * @description What the student sees between two balls.
          */
-        get: operations["instavis_screens_api_get_mat"];
+        get: operations["instavis_display_screens_api_get_mat"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1551,7 +1551,7 @@ export interface paths {
          * Get History
          * @description A student across lessons.
          */
-        get: operations["instavis_records_api_get_history"];
+        get: operations["instavis_reports_api_get_history"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1571,7 +1571,7 @@ export interface paths {
          * Get Day
          * @description Who comes on a day, what to prepare, and what is open.
          */
-        get: operations["instavis_records_api_get_day"];
+        get: operations["instavis_reports_api_get_day"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1591,7 +1591,7 @@ export interface paths {
          * Get Outcomes
          * @description The academy's corrections by outcome.
          */
-        get: operations["instavis_records_api_get_outcomes"];
+        get: operations["instavis_reports_api_get_outcomes"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1711,13 +1711,13 @@ export interface paths {
          * List Bays
          * @description Bays of the academy.
          */
-        get: operations["instavis_devices_api_list_bays"];
+        get: operations["instavis_capture_devices_api_list_bays"];
         put?: never;
         /**
          * Create Bay
          * @description A new bay (head coach).
          */
-        post: operations["instavis_devices_api_create_bay"];
+        post: operations["instavis_capture_devices_api_create_bay"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1737,7 +1737,7 @@ export interface paths {
          * Issue Device
          * @description A token for a new device in a bay (head coach).
          */
-        post: operations["instavis_devices_api_issue_device"];
+        post: operations["instavis_capture_devices_api_issue_device"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1757,7 +1757,7 @@ export interface paths {
          * Roll Device
          * @description A new token for a device, shown this once; the old one is refused at once (head coach).
          */
-        post: operations["instavis_devices_api_roll_device"];
+        post: operations["instavis_capture_devices_api_roll_device"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1775,7 +1775,7 @@ export interface paths {
          * List Refused
          * @description Records of the bay's devices that were not taken as balls and wait for a word.
          */
-        get: operations["instavis_devices_api_list_refused"];
+        get: operations["instavis_capture_devices_api_list_refused"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1797,7 +1797,7 @@ export interface paths {
          * Take Refused
          * @description Take kept records into a lesson, at the places where they would stand.
          */
-        post: operations["instavis_devices_api_take_refused"];
+        post: operations["instavis_capture_devices_api_take_refused"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1817,7 +1817,7 @@ export interface paths {
          * Leave Refused
          * @description Put kept records out of the tray, or back into it.
          */
-        post: operations["instavis_devices_api_leave_refused"];
+        post: operations["instavis_capture_devices_api_leave_refused"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1837,7 +1837,7 @@ export interface paths {
          * Revoke Device
          * @description Refuse a device from now on (head coach).
          */
-        post: operations["instavis_devices_api_revoke_device"];
+        post: operations["instavis_capture_devices_api_revoke_device"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1855,7 +1855,7 @@ export interface paths {
          * Hello
          * @description A device asks whether its token is good and what time it is.
          */
-        get: operations["instavis_devices_api_hello"];
+        get: operations["instavis_capture_devices_api_hello"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1877,7 +1877,7 @@ export interface paths {
          * Receive Shots
          * @description Balls from a device; answered after the commit, the same balls twice are stored once.
          */
-        post: operations["instavis_devices_api_receive_shots"];
+        post: operations["instavis_capture_devices_api_receive_shots"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1897,7 +1897,7 @@ export interface paths {
          * Receive Recordings
          * @description Recorded swings from a device; answered after the commit, the same twice are stored once.
          */
-        post: operations["instavis_recordings_api_receive_recordings"];
+        post: operations["instavis_assessment_recordings_api_receive_recordings"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4041,39 +4041,6 @@ export interface components {
             note: string;
         };
         /**
-         * ComparedOut
-         * @description A stored lesson whose ranking a change would move.
-         */
-        ComparedOut: {
-            /** Lesson Id */
-            lesson_id: number;
-            /** Student */
-            student: string;
-            /** Day */
-            day: string;
-            /** Before */
-            before: components["schemas"]["RankedOut"][];
-            /** After */
-            after: components["schemas"]["RankedOut"][];
-        };
-        /**
-         * PreviewOut
-         * @description How many stored lessons were ranked, and those that move.
-         */
-        PreviewOut: {
-            /** Lessons */
-            lessons: number;
-            /** Moved */
-            moved: components["schemas"]["ComparedOut"][];
-        };
-        /** RankedOut */
-        RankedOut: {
-            /** Fault */
-            fault: string;
-            /** Probability */
-            probability: number;
-        };
-        /**
          * GradePicture
          * @description One grade drawn: ``bones`` as segments, the head's middle, club, ball, and the look's own mark.
          */
@@ -4207,6 +4174,39 @@ export interface components {
                     number
                 ]
             ][];
+        };
+        /**
+         * ComparedOut
+         * @description A stored lesson whose ranking a change would move.
+         */
+        ComparedOut: {
+            /** Lesson Id */
+            lesson_id: number;
+            /** Student */
+            student: string;
+            /** Day */
+            day: string;
+            /** Before */
+            before: components["schemas"]["RankedOut"][];
+            /** After */
+            after: components["schemas"]["RankedOut"][];
+        };
+        /**
+         * PreviewOut
+         * @description How many stored lessons were ranked, and those that move.
+         */
+        PreviewOut: {
+            /** Lessons */
+            lessons: number;
+            /** Moved */
+            moved: components["schemas"]["ComparedOut"][];
+        };
+        /** RankedOut */
+        RankedOut: {
+            /** Fault */
+            fault: string;
+            /** Probability */
+            probability: number;
         };
         /**
          * Proposal
@@ -5749,7 +5749,7 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    instavis_people_api_who: {
+    instavis_accounts_api_who: {
         parameters: {
             query?: never;
             header?: never;
@@ -5778,7 +5778,7 @@ export interface operations {
             };
         };
     };
-    instavis_people_api_sign_in: {
+    instavis_accounts_api_sign_in: {
         parameters: {
             query?: never;
             header?: never;
@@ -5820,7 +5820,7 @@ export interface operations {
             };
         };
     };
-    instavis_people_api_sign_out: {
+    instavis_accounts_api_sign_out: {
         parameters: {
             query?: never;
             header?: never;
@@ -5838,7 +5838,7 @@ export interface operations {
             };
         };
     };
-    instavis_people_api_change_settings: {
+    instavis_accounts_api_change_settings: {
         parameters: {
             query?: never;
             header?: never;
@@ -5871,7 +5871,7 @@ export interface operations {
             };
         };
     };
-    instavis_people_api_list_students: {
+    instavis_accounts_api_list_students: {
         parameters: {
             query?: never;
             header?: never;
@@ -5891,7 +5891,7 @@ export interface operations {
             };
         };
     };
-    instavis_people_api_create_student: {
+    instavis_accounts_api_create_student: {
         parameters: {
             query?: never;
             header?: never;
@@ -5924,7 +5924,7 @@ export interface operations {
             };
         };
     };
-    instavis_people_api_get_student: {
+    instavis_accounts_api_get_student: {
         parameters: {
             query?: never;
             header?: never;
@@ -5955,7 +5955,7 @@ export interface operations {
             };
         };
     };
-    instavis_people_api_change_student: {
+    instavis_accounts_api_change_student: {
         parameters: {
             query?: never;
             header?: never;
@@ -6008,7 +6008,7 @@ export interface operations {
             };
         };
     };
-    instavis_people_api_change_consent: {
+    instavis_accounts_api_change_consent: {
         parameters: {
             query?: never;
             header?: never;
@@ -6052,7 +6052,7 @@ export interface operations {
             };
         };
     };
-    instavis_people_api_get_academy: {
+    instavis_accounts_api_get_academy: {
         parameters: {
             query?: never;
             header?: never;
@@ -6072,7 +6072,7 @@ export interface operations {
             };
         };
     };
-    instavis_people_api_change_academy: {
+    instavis_accounts_api_change_academy: {
         parameters: {
             query?: never;
             header?: never;
@@ -6114,7 +6114,7 @@ export interface operations {
             };
         };
     };
-    instavis_lessons_api_list_lessons: {
+    instavis_display_lessons_api_list_lessons: {
         parameters: {
             query?: {
                 student_id?: number | null;
@@ -6136,7 +6136,7 @@ export interface operations {
             };
         };
     };
-    instavis_lessons_api_start_lesson: {
+    instavis_display_lessons_api_start_lesson: {
         parameters: {
             query?: never;
             header?: never;
@@ -6178,7 +6178,7 @@ export interface operations {
             };
         };
     };
-    instavis_lessons_api_get_lesson: {
+    instavis_display_lessons_api_get_lesson: {
         parameters: {
             query?: never;
             header?: never;
@@ -6209,7 +6209,7 @@ export interface operations {
             };
         };
     };
-    instavis_lessons_api_change_lesson: {
+    instavis_display_lessons_api_change_lesson: {
         parameters: {
             query?: never;
             header?: never;
@@ -6253,7 +6253,7 @@ export interface operations {
             };
         };
     };
-    instavis_lessons_api_open_block: {
+    instavis_display_lessons_api_open_block: {
         parameters: {
             query?: never;
             header?: never;
@@ -6306,7 +6306,7 @@ export interface operations {
             };
         };
     };
-    instavis_lessons_api_split_block: {
+    instavis_display_lessons_api_split_block: {
         parameters: {
             query?: never;
             header?: never;
@@ -6350,7 +6350,7 @@ export interface operations {
             };
         };
     };
-    instavis_lessons_api_merge_block: {
+    instavis_display_lessons_api_merge_block: {
         parameters: {
             query?: never;
             header?: never;
@@ -6390,7 +6390,7 @@ export interface operations {
             };
         };
     };
-    instavis_lessons_api_take_bay: {
+    instavis_display_lessons_api_take_bay: {
         parameters: {
             query?: never;
             header?: never;
@@ -6425,7 +6425,7 @@ export interface operations {
             };
         };
     };
-    instavis_lessons_live_api_list_events: {
+    instavis_display_lessons_live_api_list_events: {
         parameters: {
             query?: {
                 after?: number;
@@ -6458,7 +6458,7 @@ export interface operations {
             };
         };
     };
-    instavis_shots_api_list_shots: {
+    instavis_capture_shots_api_list_shots: {
         parameters: {
             query?: never;
             header?: never;
@@ -6489,7 +6489,7 @@ export interface operations {
             };
         };
     };
-    instavis_shots_api_mark_shot: {
+    instavis_capture_shots_api_mark_shot: {
         parameters: {
             query?: never;
             header?: never;
@@ -6533,7 +6533,7 @@ export interface operations {
             };
         };
     };
-    instavis_shots_api_mark_many: {
+    instavis_capture_shots_api_mark_many: {
         parameters: {
             query?: never;
             header?: never;
@@ -6577,7 +6577,7 @@ export interface operations {
             };
         };
     };
-    instavis_shots_api_add_by_hand: {
+    instavis_capture_shots_api_add_by_hand: {
         parameters: {
             query?: never;
             header?: never;
@@ -6621,7 +6621,7 @@ export interface operations {
             };
         };
     };
-    instavis_shots_api_get_tray: {
+    instavis_capture_shots_api_get_tray: {
         parameters: {
             query?: never;
             header?: never;
@@ -6652,7 +6652,7 @@ export interface operations {
             };
         };
     };
-    instavis_shots_api_claim_balls: {
+    instavis_capture_shots_api_claim_balls: {
         parameters: {
             query?: never;
             header?: never;
@@ -6696,7 +6696,7 @@ export interface operations {
             };
         };
     };
-    instavis_shots_api_import_shots: {
+    instavis_capture_shots_api_import_shots: {
         parameters: {
             query?: {
                 purpose?: string;
@@ -6757,7 +6757,7 @@ export interface operations {
             };
         };
     };
-    instavis_shots_api_export_shots: {
+    instavis_capture_shots_api_export_shots: {
         parameters: {
             query?: {
                 balls?: string;
@@ -6798,7 +6798,7 @@ export interface operations {
             };
         };
     };
-    instavis_files_api_send_draft: {
+    instavis_capture_files_api_send_draft: {
         parameters: {
             query?: never;
             header?: never;
@@ -6857,7 +6857,7 @@ export interface operations {
             };
         };
     };
-    instavis_files_api_preview_draft: {
+    instavis_capture_files_api_preview_draft: {
         parameters: {
             query?: never;
             header?: never;
@@ -6901,7 +6901,7 @@ export interface operations {
             };
         };
     };
-    instavis_files_api_store_draft: {
+    instavis_capture_files_api_store_draft: {
         parameters: {
             query?: never;
             header?: never;
@@ -6954,7 +6954,7 @@ export interface operations {
             };
         };
     };
-    instavis_files_api_draft_progress: {
+    instavis_capture_files_api_draft_progress: {
         parameters: {
             query?: never;
             header?: never;
@@ -6985,7 +6985,7 @@ export interface operations {
             };
         };
     };
-    instavis_files_api_drop_draft: {
+    instavis_capture_files_api_drop_draft: {
         parameters: {
             query?: never;
             header?: never;
@@ -7014,7 +7014,7 @@ export interface operations {
             };
         };
     };
-    instavis_findings_ask_api_get_intake: {
+    instavis_assessment_findings_ask_api_get_intake: {
         parameters: {
             query?: never;
             header?: never;
@@ -7045,7 +7045,7 @@ export interface operations {
             };
         };
     };
-    instavis_findings_ask_api_save_intake: {
+    instavis_assessment_findings_ask_api_save_intake: {
         parameters: {
             query?: never;
             header?: never;
@@ -7089,7 +7089,7 @@ export interface operations {
             };
         };
     };
-    instavis_findings_ask_api_make_intake_link: {
+    instavis_assessment_findings_ask_api_make_intake_link: {
         parameters: {
             query?: never;
             header?: never;
@@ -7120,7 +7120,7 @@ export interface operations {
             };
         };
     };
-    instavis_findings_ask_api_end_intake_link: {
+    instavis_assessment_findings_ask_api_end_intake_link: {
         parameters: {
             query?: never;
             header?: never;
@@ -7149,7 +7149,7 @@ export interface operations {
             };
         };
     };
-    instavis_findings_ask_api_ask_page: {
+    instavis_assessment_findings_ask_api_ask_page: {
         parameters: {
             query?: never;
             header?: never;
@@ -7180,7 +7180,7 @@ export interface operations {
             };
         };
     };
-    instavis_findings_ask_api_answer_ask: {
+    instavis_assessment_findings_ask_api_answer_ask: {
         parameters: {
             query?: never;
             header?: never;
@@ -7224,7 +7224,7 @@ export interface operations {
             };
         };
     };
-    instavis_findings_ask_api_get_setups: {
+    instavis_assessment_findings_ask_api_get_setups: {
         parameters: {
             query?: never;
             header?: never;
@@ -7255,7 +7255,7 @@ export interface operations {
             };
         };
     };
-    instavis_findings_ask_api_note_setup: {
+    instavis_assessment_findings_ask_api_note_setup: {
         parameters: {
             query?: never;
             header?: never;
@@ -7299,7 +7299,7 @@ export interface operations {
             };
         };
     };
-    instavis_findings_api_get_earlier: {
+    instavis_assessment_findings_api_get_earlier: {
         parameters: {
             query?: never;
             header?: never;
@@ -7330,7 +7330,7 @@ export interface operations {
             };
         };
     };
-    instavis_findings_api_get_reading: {
+    instavis_assessment_findings_api_get_reading: {
         parameters: {
             query?: {
                 balls?: string;
@@ -7373,7 +7373,7 @@ export interface operations {
             };
         };
     };
-    instavis_findings_api_get_ball_reading: {
+    instavis_assessment_findings_api_get_ball_reading: {
         parameters: {
             query?: never;
             header?: never;
@@ -7404,7 +7404,7 @@ export interface operations {
             };
         };
     };
-    instavis_findings_api_ask_what_if: {
+    instavis_assessment_findings_api_ask_what_if: {
         parameters: {
             query?: never;
             header?: never;
@@ -7448,7 +7448,7 @@ export interface operations {
             };
         };
     };
-    instavis_findings_api_get_checks: {
+    instavis_assessment_findings_api_get_checks: {
         parameters: {
             query?: never;
             header?: never;
@@ -7479,7 +7479,7 @@ export interface operations {
             };
         };
     };
-    instavis_findings_api_grade_checks: {
+    instavis_assessment_findings_api_grade_checks: {
         parameters: {
             query?: never;
             header?: never;
@@ -7523,7 +7523,7 @@ export interface operations {
             };
         };
     };
-    instavis_findings_api_get_history: {
+    instavis_assessment_findings_api_get_history: {
         parameters: {
             query?: never;
             header?: never;
@@ -7554,7 +7554,7 @@ export interface operations {
             };
         };
     };
-    instavis_findings_api_get_why: {
+    instavis_assessment_findings_api_get_why: {
         parameters: {
             query?: never;
             header?: never;
@@ -7585,7 +7585,7 @@ export interface operations {
             };
         };
     };
-    instavis_findings_api_get_fault_ball: {
+    instavis_assessment_findings_api_get_fault_ball: {
         parameters: {
             query?: {
                 variant?: string;
@@ -7628,7 +7628,7 @@ export interface operations {
             };
         };
     };
-    instavis_findings_api_get_cause: {
+    instavis_assessment_findings_api_get_cause: {
         parameters: {
             query?: never;
             header?: never;
@@ -7750,39 +7750,6 @@ export interface operations {
             };
         };
     };
-    instavis_knowledge_api_preview_changes: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ChangesIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PreviewOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
     instavis_knowledge_api_judge_anew: {
         parameters: {
             query?: never;
@@ -7879,7 +7846,40 @@ export interface operations {
             };
         };
     };
-    instavis_recordings_api_list_recordings: {
+    instavis_assessment_knowledge_api_preview_changes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_assessment_recordings_api_list_recordings: {
         parameters: {
             query?: never;
             header?: never;
@@ -7910,7 +7910,7 @@ export interface operations {
             };
         };
     };
-    instavis_recordings_api_send_recording: {
+    instavis_assessment_recordings_api_send_recording: {
         parameters: {
             query?: never;
             header?: never;
@@ -7978,7 +7978,7 @@ export interface operations {
             };
         };
     };
-    instavis_recordings_api_get_recording: {
+    instavis_assessment_recordings_api_get_recording: {
         parameters: {
             query?: never;
             header?: never;
@@ -8009,7 +8009,7 @@ export interface operations {
             };
         };
     };
-    instavis_recordings_api_change_recording: {
+    instavis_assessment_recordings_api_change_recording: {
         parameters: {
             query?: never;
             header?: never;
@@ -8053,7 +8053,7 @@ export interface operations {
             };
         };
     };
-    instavis_stills_api_list_stills: {
+    instavis_assessment_stills_api_list_stills: {
         parameters: {
             query?: never;
             header?: never;
@@ -8084,7 +8084,7 @@ export interface operations {
             };
         };
     };
-    instavis_stills_api_send_still: {
+    instavis_assessment_stills_api_send_still: {
         parameters: {
             query?: {
                 look?: string;
@@ -8155,7 +8155,7 @@ export interface operations {
             };
         };
     };
-    instavis_stills_api_get_still: {
+    instavis_assessment_stills_api_get_still: {
         parameters: {
             query?: never;
             header?: never;
@@ -8186,7 +8186,7 @@ export interface operations {
             };
         };
     };
-    instavis_stills_api_change_still: {
+    instavis_assessment_stills_api_change_still: {
         parameters: {
             query?: never;
             header?: never;
@@ -8230,7 +8230,7 @@ export interface operations {
             };
         };
     };
-    instavis_stills_api_get_picture: {
+    instavis_assessment_stills_api_get_picture: {
         parameters: {
             query?: never;
             header?: never;
@@ -8396,7 +8396,7 @@ export interface operations {
             };
         };
     };
-    instavis_proofs_api_get_proof: {
+    instavis_corrections_proofs_api_get_proof: {
         parameters: {
             query?: never;
             header?: never;
@@ -8427,7 +8427,7 @@ export interface operations {
             };
         };
     };
-    instavis_trials_api_list_trials: {
+    instavis_corrections_trials_api_list_trials: {
         parameters: {
             query?: never;
             header?: never;
@@ -8458,7 +8458,7 @@ export interface operations {
             };
         };
     };
-    instavis_trials_api_begin_trial: {
+    instavis_corrections_trials_api_begin_trial: {
         parameters: {
             query?: never;
             header?: never;
@@ -8511,7 +8511,7 @@ export interface operations {
             };
         };
     };
-    instavis_trials_api_plan_trial: {
+    instavis_corrections_trials_api_plan_trial: {
         parameters: {
             query: {
                 primary: string;
@@ -8554,7 +8554,7 @@ export interface operations {
             };
         };
     };
-    instavis_trials_api_end_trial: {
+    instavis_corrections_trials_api_end_trial: {
         parameters: {
             query?: never;
             header?: never;
@@ -8585,7 +8585,7 @@ export interface operations {
             };
         };
     };
-    instavis_screens_api_offer_screen: {
+    instavis_display_screens_api_offer_screen: {
         parameters: {
             query?: never;
             header?: never;
@@ -8616,7 +8616,7 @@ export interface operations {
             };
         };
     };
-    instavis_screens_api_end_screens: {
+    instavis_display_screens_api_end_screens: {
         parameters: {
             query?: never;
             header?: never;
@@ -8645,7 +8645,7 @@ export interface operations {
             };
         };
     };
-    instavis_screens_api_pair_screen: {
+    instavis_display_screens_api_pair_screen: {
         parameters: {
             query?: never;
             header?: never;
@@ -8687,7 +8687,7 @@ export interface operations {
             };
         };
     };
-    instavis_screens_api_get_mat: {
+    instavis_display_screens_api_get_mat: {
         parameters: {
             query?: never;
             header?: never;
@@ -9385,7 +9385,7 @@ export interface operations {
             };
         };
     };
-    instavis_records_api_get_history: {
+    instavis_reports_api_get_history: {
         parameters: {
             query?: never;
             header?: never;
@@ -9416,7 +9416,7 @@ export interface operations {
             };
         };
     };
-    instavis_records_api_get_day: {
+    instavis_reports_api_get_day: {
         parameters: {
             query?: {
                 day?: string | null;
@@ -9448,7 +9448,7 @@ export interface operations {
             };
         };
     };
-    instavis_records_api_get_outcomes: {
+    instavis_reports_api_get_outcomes: {
         parameters: {
             query?: never;
             header?: never;
@@ -9647,7 +9647,7 @@ export interface operations {
             };
         };
     };
-    instavis_devices_api_list_bays: {
+    instavis_capture_devices_api_list_bays: {
         parameters: {
             query?: never;
             header?: never;
@@ -9667,7 +9667,7 @@ export interface operations {
             };
         };
     };
-    instavis_devices_api_create_bay: {
+    instavis_capture_devices_api_create_bay: {
         parameters: {
             query?: never;
             header?: never;
@@ -9709,7 +9709,7 @@ export interface operations {
             };
         };
     };
-    instavis_devices_api_issue_device: {
+    instavis_capture_devices_api_issue_device: {
         parameters: {
             query?: never;
             header?: never;
@@ -9762,7 +9762,7 @@ export interface operations {
             };
         };
     };
-    instavis_devices_api_roll_device: {
+    instavis_capture_devices_api_roll_device: {
         parameters: {
             query?: never;
             header?: never;
@@ -9811,7 +9811,7 @@ export interface operations {
             };
         };
     };
-    instavis_devices_api_list_refused: {
+    instavis_capture_devices_api_list_refused: {
         parameters: {
             query?: never;
             header?: never;
@@ -9842,7 +9842,7 @@ export interface operations {
             };
         };
     };
-    instavis_devices_api_take_refused: {
+    instavis_capture_devices_api_take_refused: {
         parameters: {
             query?: never;
             header?: never;
@@ -9886,7 +9886,7 @@ export interface operations {
             };
         };
     };
-    instavis_devices_api_leave_refused: {
+    instavis_capture_devices_api_leave_refused: {
         parameters: {
             query?: never;
             header?: never;
@@ -9928,7 +9928,7 @@ export interface operations {
             };
         };
     };
-    instavis_devices_api_revoke_device: {
+    instavis_capture_devices_api_revoke_device: {
         parameters: {
             query?: never;
             header?: never;
@@ -9968,7 +9968,7 @@ export interface operations {
             };
         };
     };
-    instavis_devices_api_hello: {
+    instavis_capture_devices_api_hello: {
         parameters: {
             query?: never;
             header?: never;
@@ -9997,7 +9997,7 @@ export interface operations {
             };
         };
     };
-    instavis_devices_api_receive_shots: {
+    instavis_capture_devices_api_receive_shots: {
         parameters: {
             query?: never;
             header?: never;
@@ -10048,7 +10048,7 @@ export interface operations {
             };
         };
     };
-    instavis_recordings_api_receive_recordings: {
+    instavis_assessment_recordings_api_receive_recordings: {
         parameters: {
             query?: never;
             header?: never;

@@ -9,14 +9,14 @@ from typing import Any, TypeVar
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 from django.utils import timezone
 
+from instavis.accounts.models import Coach, Student
 from instavis.archives.incoming import bring_in
 from instavis.archives.outgoing import lesson_archive, student_archive
-from instavis.config.errors import Refused
+from instavis.capture.shots.selectors import as_record, shots_of
+from instavis.capture.shots.services import import_shots
 from instavis.lessons.models import Lesson
 from instavis.lessons.selectors import lesson_of
-from instavis.people.models import Coach, Student
-from instavis.shots.selectors import as_record, shots_of
-from instavis.shots.services import import_shots
+from instavis.platform.errors import Refused
 from instavis_core.errors import InputError
 from instavis_io.ball_files import read_balls
 from instavis_io.tables import TableErrors, write_table

@@ -9,10 +9,10 @@ from typing import Any
 from django.core.management.base import BaseCommand
 from django.utils import timezone
 
+from instavis.capture.devices.models import Bay
+from instavis.capture.devices.services import issue_device, revoke_device
 from instavis.demo.builder import build_demo
 from instavis.demo.scenario import ACADEMY, BELT, COACHES, HOME_OF, MAT, MONITOR, PASSWORD
-from instavis.devices.models import Bay
-from instavis.devices.services import issue_device, revoke_device
 from instavis.lessons.models import Lesson
 from instavis.practice.services import make_home_link
 

@@ -1,0 +1,217 @@
+"""Signing in, and the students."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Any
+from zoneinfo import available_timezones
+
+from django.contrib.auth import authenticate, login, logout
+from django.db.models import QuerySet
+from django.http import HttpRequest
+from django.middleware.csrf import get_token
+from django.utils import timezone
+from ninja import Router, Schema, Status
+from ninja.security import APIKeyCookie
+from pydantic import ConfigDict, Field
+
+from instavis.accounts import selectors, services
+from instavis.accounts.models import Coach, Student
+from instavis.accounts.requests import CoachRequest
+from instavis.platform.errors import Problems, Refused
+from instavis_core.choice import read_school
+from instavis_core.proof import STAGE_RULES
+
+session_router = Router()
+router = Router()
+
+
+class CsrfOnly(APIKeyCookie):
+    """Lets everybody in who holds the page's CSRF token: for signing in."""
+
+    param_name = "instavis_csrf"
+
+    def authenticate(self, request: HttpRequest, key: str | None) -> bool:
+        return True
+
+
+class SignIn(Schema):
+    model_config = ConfigDict(extra="forbid")
+    username: str = Field(max_length=150)
+    password: str = Field(max_length=200)
+
+
+class SessionOut(Schema):
+    """Who is signed in."""
+
+    username: str
+    name: str
+    role: str
+    academy: str
+    units: str
+    school: dict[str, str]
+    stage_rule: str
+    time_zone: str
+    today: date
+
+
+class SettingsIn(Schema):
+    model_config = ConfigDict(extra="forbid")
+    units: str | None = Field(None, pattern="^(yd-mph|m-mph|m-ms)$")
+    school: dict[str, str] | None = None
+    stage_rule: str | None = Field(None, pattern=f"^({'|'.join(STAGE_RULES)})$")
+
+
+class StudentIn(Schema):
+    model_config = ConfigDict(extra="forbid")
+    name: str = Field(min_length=1, max_length=120)
+    hand: str = Field("right", pattern="^(right|left)$")
+    handicap: float | None = None
+    born: date | None = None
+    guardian_consent: str = Field("", max_length=120)
+
+
+class StudentChange(StudentIn):
+    """What is left out stays. ``open_lessons`` says what a change of hand does to lessons that are open."""
+
+    open_lessons: services.OpenLessons | None = None
+
+
+class AcademyIn(Schema):
+    model_config = ConfigDict(extra="forbid")
+    time_zone: str = Field(max_length=64)
+
+
+class AcademyOut(Schema):
+    """The academy; ``zones`` are those it may be in."""
+
+    name: str
+    time_zone: str
+    zones: list[str]
+
+
+class ConsentIn(Schema):
+    model_config = ConfigDict(extra="forbid")
+    given: bool
+
+
+class StudentOut(Schema):
+    id: int
+    name: str
+    hand: str
+    handicap: float | None
+    born: date | None
+    guardian_consent: str
+    consented_at: datetime | None = None
+    lesson_count: int = 0
+    last_lesson: datetime | None = None
+
+
+def _session(coach: Coach) -> SessionOut:
+    return SessionOut(
+        username=coach.username,
+        name=coach.name,
+        role=coach.role,
+        academy=coach.academy.name,
+        units=coach.units,
+        school=coach.school,
+        stage_rule=coach.stage_rule,
+        time_zone=coach.academy.time_zone,
+        today=coach.academy.day_of(timezone.now()),
+    )
+
+
+@session_router.post("", auth=CsrfOnly(), response={200: SessionOut, 401: Problems, 429: Problems})
+def sign_in(request: HttpRequest, data: SignIn) -> SessionOut:
+    """Start a session; failed tries are counted and slowed down."""
+    coach = authenticate(request, username=data.username, password=data.password)
+    if getattr(request, "axes_locked_out", False):
+        raise Refused(429, "password", "Too many tries. Wait a quarter of an hour, or ask the head coach.")
+    if coach is None:
+        raise Refused(401, "password", "User name or password is not right.")
+    login(request, coach)
+    get_token(request)
+    return _session(coach)
+
+
+@session_router.get("", response={200: SessionOut, 401: Problems})
+def who(request: CoachRequest) -> SessionOut:
+    """Who is signed in."""
+    return _session(request.user)
+
+
+@session_router.patch("", response={200: SessionOut, 422: Problems})
+def change_settings(request: CoachRequest, data: SettingsIn) -> SessionOut:
+    """Units, school and stage rule of the signed-in coach."""
+    coach = request.user
+    if data.units is not None:
+        coach.units = data.units
+    if data.school is not None:
+        coach.school = read_school(data.school)
+    if data.stage_rule is not None:
+        coach.stage_rule = data.stage_rule
+    coach.save(update_fields=["units", "school", "stage_rule"])
+    return _session(coach)
+
+
+@session_router.delete("", response={204: None})
+def sign_out(request: HttpRequest) -> Status[Any]:
+    """End the session."""
+    logout(request)
+    return Status(204, None)
+
+
+@router.get("/students", response=list[StudentOut])
+def list_students(request: CoachRequest) -> QuerySet[Student]:
+    """Every student of the academy."""
+    return selectors.students_of(request.user)
+
+
+@router.post("/students", response={201: StudentOut, 422: Problems})
+def create_student(request: CoachRequest, data: StudentIn) -> Status[Any]:
+    """A new student."""
+    return Status(201, services.save_student(request.user, None, data.dict(), _today(request)))
+
+
+@router.get("/students/{student_id}", response={200: StudentOut, 404: Problems})
+def get_student(request: CoachRequest, student_id: int) -> Student:
+    """One student."""
+    return selectors.student_of(request.user, student_id)
+
+
+@router.put("/students/{student_id}/consent", response={200: StudentOut, 404: Problems, 422: Problems})
+def change_consent(request: CoachRequest, student_id: int, data: ConsentIn) -> Student:
+    """Record that the student (for a junior: the guardian) agrees to the record, or takes it back."""
+    student = selectors.student_of(request.user, student_id)
+    return services.change_consent(student, data.given, timezone.now())
+
+
+@router.put("/students/{student_id}", response={200: StudentOut, 404: Problems, 409: Problems, 422: Problems})
+def change_student(request: CoachRequest, student_id: int, data: StudentChange) -> Student:
+    """Change a student; another hand asks what becomes of open lessons."""
+    student = selectors.student_of(request.user, student_id)
+    values = data.dict(exclude_unset=True)
+    open_lessons = values.pop("open_lessons", None)
+    return services.save_student(request.user, student, values, _today(request), open_lessons)
+
+
+@router.get("/academy", response=AcademyOut)
+def get_academy(request: CoachRequest) -> AcademyOut:
+    """The academy, and the time zones there are."""
+    return _academy(request)
+
+
+@router.patch("/academy", response={200: AcademyOut, 403: Problems, 422: Problems})
+def change_academy(request: CoachRequest, data: AcademyIn) -> AcademyOut:
+    """Set the zone whose days the academy counts (head coach)."""
+    services.change_academy(request.user, data.time_zone)
+    return _academy(request)
+
+
+def _academy(request: CoachRequest) -> AcademyOut:
+    academy = request.user.academy
+    return AcademyOut(name=academy.name, time_zone=academy.time_zone, zones=sorted(available_timezones()))
+
+
+def _today(request: CoachRequest) -> date:
+    return request.user.academy.day_of(timezone.now())

@@ -1,0 +1,12 @@
+"""The name its tables began with stays."""
+
+from __future__ import annotations
+
+from django.apps import AppConfig
+
+
+class AccountsConfig(AppConfig):
+    """Academies, coaches and students."""
+
+    name = "instavis.accounts"
+    label = "people"

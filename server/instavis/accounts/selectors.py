@@ -1,0 +1,21 @@
+"""Reads of people, always within the coach's academy."""
+
+from __future__ import annotations
+
+from django.db.models import Count, Max, QuerySet
+
+from instavis.accounts.models import Coach, Student
+from instavis.platform.errors import not_found
+
+
+def students_of(coach: Coach) -> QuerySet[Student]:
+    """Students of the academy with the number and the last of their lessons."""
+    return coach.academy.students.annotate(lesson_count=Count("lessons"), last_lesson=Max("lessons__started_at"))
+
+
+def student_of(coach: Coach, student_id: int) -> Student:
+    """One student of the academy; refused like a missing one when it is another academy's."""
+    student = students_of(coach).filter(pk=student_id).first()
+    if student is None:
+        raise not_found("student")
+    return student

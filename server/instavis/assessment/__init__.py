@@ -1,0 +1,1 @@
+"""What the balls, words and looks say: Ask to Cause, recordings, stills."""

@@ -1,0 +1,160 @@
+"""Baseline, Check and Cause: what was read, seen and concluded."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Any
+
+from django.utils import timezone
+from ninja import Router, Schema
+from pydantic import ConfigDict, Field
+
+from instavis.accounts.requests import CoachRequest
+from instavis.assessment.findings import selectors, services
+from instavis.assessment.findings.selectors import Step
+from instavis.capture.shots.selectors import baseline_balls, baseline_clubs, shot_of
+from instavis.lessons.models import Lesson
+from instavis.lessons.selectors import lesson_of
+from instavis.platform.errors import Problems
+from instavis.platform.keys import read_keys
+from instavis_core.cause import Ranking
+from instavis_core.choice import FaultBall, WhatIf
+from instavis_core.reading import BallReading, BlockReading
+from instavis_core.shots import read_club
+from instavis_core.terms import Source
+from instavis_report import Why
+
+router = Router()
+
+
+class EarlierOut(Schema):
+    """The middles of an earlier baseline with the same club, golfer frame."""
+
+    lesson_id: int
+    day: date
+    balls: int
+    centres: dict[str, float]
+
+
+class ReadingOut(Schema):
+    """A reading and the keys of the balls it speaks of; places in the reading count from 0 in that list.
+
+    ``inferred`` holds, for metrics that were not measured, one value a ball (golfer frame) or nothing;
+    ``low_points_cm`` the low point of every ball.
+    """
+
+    reading: BlockReading
+    ball_ids: list[int]
+    clubs: dict[str, int]
+    inferred: dict[str, list[float | None]]
+    low_points_cm: list[float | None]
+
+
+class WhatIfIn(Schema):
+    """A change of delivery, golfer frame: of one ball, or of the baseline's middle when none is named."""
+
+    model_config = ConfigDict(extra="forbid")
+    shot_id: int | None = None
+    changes: dict[str, float] = Field(max_length=7)
+
+
+class SeenOut(Schema):
+    """One coach's newest grade of a look, and what it rests on: eye, still or recording."""
+
+    check: str
+    grade: str
+    source: str
+    coach: str
+    mine: bool
+    at: datetime
+
+
+class Grades(Schema):
+    """Grade by look: one's own where there is one, else the newest of another coach; ``seen`` holds them all."""
+
+    grades: dict[str, str]
+    seen: list[SeenOut]
+
+
+class GradesIn(Schema):
+    """Grades of looks; ``source`` is what they rest on."""
+
+    model_config = ConfigDict(extra="forbid")
+    grades: dict[str, str] = Field(max_length=200)
+    source: str = Source.EYE
+
+
+@router.get("/lessons/{lesson_id}/earlier", response={200: list[EarlierOut], 404: Problems})
+def get_earlier(request: CoachRequest, lesson_id: int) -> list[dict[str, Any]]:
+    """Earlier baselines of the student with the same club."""
+    return selectors.earlier_baselines(lesson_of(request.user, lesson_id))
+
+
+@router.get("/lessons/{lesson_id}/reading", response={200: ReadingOut, 404: Problems, 422: Problems})
+def get_reading(request: CoachRequest, lesson_id: int, balls: str = "", club: str = "") -> dict[str, Any]:
+    """The baseline read, with the lesson's club or another; only some balls when their keys are given."""
+    lesson = lesson_of(request.user, lesson_id)
+    if club:
+        read_club(club)
+    told = selectors.reading_of(baseline_balls(lesson, club), read_keys(balls) if balls else None)
+    return told | {"clubs": baseline_clubs(lesson)}
+
+
+@router.get("/shots/{shot_id}/reading", response={200: BallReading, 404: Problems})
+def get_ball_reading(request: CoachRequest, shot_id: int) -> BallReading:
+    """One ball looked at closely: its values and their origin, and what made its start, curve and speed."""
+    return selectors.ball_reading_of(shot_of(request.user, shot_id))
+
+
+@router.post("/lessons/{lesson_id}/what-if", response={200: WhatIf, 404: Problems, 422: Problems})
+def ask_what_if(request: CoachRequest, lesson_id: int, data: WhatIfIn) -> WhatIf:
+    """How the ball would fly if the club came in differently, and why."""
+    return selectors.what_if_of(lesson_of(request.user, lesson_id), data.shot_id, data.changes)
+
+
+@router.get("/lessons/{lesson_id}/checks", response={200: Grades, 404: Problems})
+def get_checks(request: CoachRequest, lesson_id: int) -> Grades:
+    """Grades of the looks so far."""
+    return _grades(request, lesson_of(request.user, lesson_id))
+
+
+@router.put("/lessons/{lesson_id}/checks", response={200: Grades, 404: Problems, 422: Problems})
+def grade_checks(request: CoachRequest, lesson_id: int, data: GradesIn) -> Grades:
+    """Grade looks; the others keep theirs, and other coaches' grades stay beside."""
+    lesson = lesson_of(request.user, lesson_id)
+    services.grade_checks(lesson, request.user, data.grades, timezone.now(), data.source)
+    return _grades(request, lesson)
+
+
+def _grades(request: CoachRequest, lesson: Lesson) -> Grades:
+    seen = [
+        SeenOut(
+            check=s.check, grade=s.grade, source=s.source, coach=s.coach, mine=s.coach_id == request.user.pk, at=s.at
+        )
+        for s in selectors.seen_in(lesson)
+    ]
+    return Grades(grades=selectors.grades_of(lesson, request.user), seen=seen)
+
+
+@router.get("/lessons/{lesson_id}/cause/history", response={200: list[Step], 404: Problems})
+def get_history(request: CoachRequest, lesson_id: int) -> list[Step]:
+    """The leader after every look."""
+    return selectors.history_of(lesson_of(request.user, lesson_id))
+
+
+@router.get("/lessons/{lesson_id}/why", response={200: Why, 404: Problems})
+def get_why(request: CoachRequest, lesson_id: int) -> Why:
+    """What most likely makes the ball, in plain words, and the reasons: what a student is told."""
+    return selectors.why_in(lesson_of(request.user, lesson_id))
+
+
+@router.get("/lessons/{lesson_id}/cause/{fault}", response={200: FaultBall, 404: Problems, 422: Problems})
+def get_fault_ball(request: CoachRequest, lesson_id: int, fault: str, variant: str = "") -> FaultBall:
+    """What one fault alone would do to this student's ball, and which looks show or refute it."""
+    return selectors.ball_of(lesson_of(request.user, lesson_id), fault, variant or None)
+
+
+@router.get("/lessons/{lesson_id}/cause", response={200: Ranking, 404: Problems})
+def get_cause(request: CoachRequest, lesson_id: int) -> Ranking:
+    """The ranked causes with their evidence, and the looks that would tell most."""
+    return selectors.ranking_of(lesson_of(request.user, lesson_id))

@@ -1,0 +1,196 @@
+"""Ask: what the student says, here or behind a link, and the set-up as it was noted."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Any
+
+from django.http import HttpRequest
+from django.utils import timezone
+from ninja import Router, Schema, Status
+from pydantic import ConfigDict, Field
+
+from instavis.accounts.api import CsrfOnly
+from instavis.accounts.requests import CoachRequest
+from instavis.assessment.findings import selectors, services
+from instavis.lessons.models import Lesson
+from instavis.lessons.selectors import lesson_of
+from instavis.platform.errors import Problems, Refused
+from instavis_core.knowledge import vocabulary
+
+router = Router()
+
+
+class MissIn(Schema):
+    """A usual miss with one club group: sides as seen from behind the ball, how far off [m]."""
+
+    model_config = ConfigDict(extra="forbid")
+    start: str = ""
+    curve: str = ""
+    off_m: float | None = None
+
+
+class IntakeBody(Schema):
+    """The answers of the intake; see `instavis_core.lesson.ask`."""
+
+    model_config = ConfigDict(extra="forbid")
+    misses: dict[str, MissIn] = Field(default_factory=dict, max_length=4)
+    contact: list[str] = Field(default_factory=list, max_length=20)
+    feels: list[str] = Field(default_factory=list, max_length=20)
+    good_feel: str = Field("", max_length=300)
+    thoughts: str = Field("", max_length=300)
+    old_faults: list[str] = Field(default_factory=list, max_length=10)
+    goal: str = Field("", max_length=300)
+    kit: list[str] = Field(default_factory=list, max_length=20)
+    limits: dict[str, str] = Field(default_factory=dict, max_length=20)
+    health: list[str] = Field(default_factory=list, max_length=20)
+    pain: str = Field("", max_length=300)
+
+
+class IntakeOut(Schema):
+    """The answers, whether they are this lesson's own, and from when they are otherwise."""
+
+    answers: IntakeBody
+    asked: bool
+    by_student: bool = False
+    earlier_day: date | None = None
+
+
+class LinkOut(Schema):
+    """A link for the student's phone, shown this once."""
+
+    path: str
+    expires_at: datetime
+
+
+class AskWords(Schema):
+    """The vocabulary of the intake."""
+
+    club_group: dict[str, str]
+    region: dict[str, str]
+    limit: dict[str, str]
+    health: dict[str, str]
+    kit: dict[str, str]
+    contact: dict[str, str]
+    feel: dict[str, str]
+
+
+class AskPageOut(Schema):
+    """What the student's page shows: no more than the student's own first name and the answers."""
+
+    first_name: str
+    academy: str
+    coach: str
+    junior: bool
+    answers: IntakeBody
+    words: AskWords
+    caution: str
+
+
+class SetupIn(Schema):
+    """Ball inside the lead heel [cm], stance between the heels [cm], aim right of the target [°]."""
+
+    model_config = ConfigDict(extra="forbid")
+    ball_cm: float | None = None
+    stance_cm: float | None = None
+    aim_deg: float | None = None
+
+
+class SetupNoteOut(SetupIn):
+    noted_at: datetime
+
+
+class SetupsOut(Schema):
+    """Set-up notes in their order, and what has moved since the first."""
+
+    notes: list[SetupNoteOut]
+    changes: list[str]
+
+
+@router.get("/lessons/{lesson_id}/intake", response={200: IntakeOut, 404: Problems})
+def get_intake(request: CoachRequest, lesson_id: int) -> IntakeOut:
+    """What the student said; before anybody asked, what was said in the last lesson."""
+    return _intake(lesson_of(request.user, lesson_id))
+
+
+@router.put("/lessons/{lesson_id}/intake", response={200: IntakeOut, 404: Problems, 422: Problems})
+def save_intake(request: CoachRequest, lesson_id: int, data: IntakeBody) -> IntakeOut:
+    """Keep what the student said."""
+    lesson = lesson_of(request.user, lesson_id)
+    services.save_intake(lesson, data.dict(), timezone.now())
+    return _intake(lesson)
+
+
+@router.post("/lessons/{lesson_id}/intake-link", response={201: LinkOut, 404: Problems})
+def make_intake_link(request: CoachRequest, lesson_id: int) -> Status[Any]:
+    """A link with which the student fills the intake beforehand; earlier links of the lesson end."""
+    link, token = services.make_intake_link(lesson_of(request.user, lesson_id), request.user, timezone.now())
+    return Status(201, LinkOut(path=f"/ask/{token}", expires_at=link.expires_at))
+
+
+@router.delete("/lessons/{lesson_id}/intake-link", response={204: None, 404: Problems})
+def end_intake_link(request: CoachRequest, lesson_id: int) -> Status[Any]:
+    """End the lesson's links at once."""
+    services.end_intake_links(lesson_of(request.user, lesson_id), timezone.now())
+    return Status(204, None)
+
+
+@router.get("/ask/{token}", auth=CsrfOnly(), response={200: AskPageOut, 404: Problems})
+def ask_page(request: HttpRequest, token: str) -> AskPageOut:
+    """The student's page behind a link."""
+    return _ask_page(token)
+
+
+@router.put("/ask/{token}", auth=CsrfOnly(), response={200: AskPageOut, 404: Problems, 422: Problems})
+def answer_ask(request: HttpRequest, token: str, data: IntakeBody) -> AskPageOut:
+    """What the student answers."""
+    lesson = selectors.lesson_by_link(token, timezone.now())
+    if lesson is not None:
+        services.save_intake(lesson, data.dict(), timezone.now(), by_student=True)
+    return _ask_page(token)
+
+
+def _intake(lesson: Lesson) -> IntakeOut:
+    own = selectors.intake_of(lesson)
+    told = own or selectors.earlier_intake(lesson)
+    return IntakeOut(
+        answers=IntakeBody(**selectors.answers_of(told)),
+        asked=own is not None,
+        by_student=bool(own and own.by_student),
+        earlier_day=told.lesson.day if told and not own else None,
+    )
+
+
+def _ask_page(token: str) -> AskPageOut:
+    lesson = selectors.lesson_by_link(token, timezone.now())
+    if lesson is None:
+        raise Refused(404, "link", "This link has ended. Ask your coach for a new one.")
+    known = vocabulary()
+    words = {
+        kind: {w.id: w.label for w in known.intake_words.values() if w.kind == kind} for kind in ("contact", "feel")
+    }
+    return AskPageOut(
+        first_name=lesson.student.name.split()[0],
+        academy=lesson.coach.academy.name,
+        coach=lesson.coach.name,
+        junior=lesson.student.is_junior(lesson.academy.day_of(timezone.now())),
+        answers=_intake(lesson).answers,
+        words=AskWords(**words, **{k: known.words[k] for k in ("club_group", "region", "limit", "health", "kit")}),
+        caution=known.cautions["not-medical"].text,
+    )
+
+
+@router.get("/lessons/{lesson_id}/setups", response={200: SetupsOut, 404: Problems})
+def get_setups(request: CoachRequest, lesson_id: int) -> dict[str, Any]:
+    """Ball position, stance and aim as noted, and what has moved."""
+    notes, changes = selectors.setups_of(lesson_of(request.user, lesson_id))
+    return {"notes": notes, "changes": changes}
+
+
+@router.post("/lessons/{lesson_id}/setups", response={201: SetupsOut, 404: Problems, 422: Problems})
+def note_setup(request: CoachRequest, lesson_id: int, data: SetupIn) -> Status[Any]:
+    """Note ball position, stance and aim as they are now."""
+    lesson = lesson_of(request.user, lesson_id)
+    services.note_setup(lesson, request.user, data.dict(), timezone.now())
+    notes, changes = selectors.setups_of(lesson)
+    return Status(201, {"notes": notes, "changes": changes})

@@ -1,0 +1,299 @@
+"""The reading of the baseline and the ranking of its causes, made afresh from what is stored."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+
+import numpy as np
+
+from instavis.accounts.models import Coach
+from instavis.assessment.findings.models import Intake, IntakeLink, SetupNote
+from instavis.capture.devices.models import hash_token
+from instavis.capture.shots.models import Shot
+from instavis.capture.shots.selectors import Balls, balls_of, baseline_balls, shots_of
+from instavis.knowledge.selectors import knowledge_for
+from instavis.lessons.models import Lesson
+from instavis.platform.errors import not_found
+from instavis_core.cause import Intake as CoreIntake
+from instavis_core.cause import Ranking, rank_causes
+from instavis_core.cause.evidence import NOT_SEEN
+from instavis_core.choice import FaultBall, WhatIf, ball_of_fault, what_if
+from instavis_core.errors import InputError
+from instavis_core.impact.inverse import DELIVERY_NAMES
+from instavis_core.knowledge import Knowledge, vocabulary
+from instavis_core.lesson import Setup, intake_for, setup_changes
+from instavis_core.reading import BallReading, read_ball, read_block
+from instavis_core.reading.block import low_points
+from instavis_core.reading.completion import complete
+from instavis_core.shots import Block as CoreBlock
+from instavis_core.shots import read_number
+from instavis_core.terms import GIVEN_UP, JUDGED, Outcome
+from instavis_report import Why, why_of
+
+MOST_EARLIER = 6
+MOST_STEPS = 24  # looks of a history
+COMPARED = ("path_deg", "face_deg", "attack_deg", "strike_toe_mm", "launch_direction_deg", "spin_axis_deg")
+LEAST_AGAINST = 1.0  # log-odds that a correction which was not supported takes from its fault at least
+
+
+@dataclass(frozen=True, kw_only=True)
+class Seen:
+    """One coach's newest grade of a look."""
+
+    check: str
+    grade: str
+    source: str
+    coach_id: int
+    coach: str
+    at: datetime
+
+
+def seen_in(lesson: Lesson) -> list[Seen]:
+    """Every coach's newest grade of every look, in the order they were given; taken-back ones left out."""
+    rows = lesson.grades.select_related("coach").order_by("id")
+    newest = {(r.coach_id, r.check_id): r for r in rows}
+    kept = sorted((r for r in newest.values() if r.grade != NOT_SEEN), key=lambda r: r.pk)
+    return [
+        Seen(check=r.check_id, grade=r.grade, source=r.source, coach_id=r.coach_id, coach=r.coach.name, at=r.graded_at)
+        for r in kept
+    ]
+
+
+def grades_of(lesson: Lesson, coach: Coach | None = None) -> dict[str, str]:
+    """The grade of every look: the coach's own where there is one, otherwise the newest of another."""
+    seen = seen_in(lesson)
+    own = {s.check: s.grade for s in seen if coach is not None and s.coach_id == coach.pk}
+    return {s.check: s.grade for s in seen} | own
+
+
+def _told(knowledge: Knowledge, seen: Iterable[Seen]) -> dict[str, tuple[str, ...]]:
+    """Grades as the core weighs them: all coaches' of a look; what the knowledge does not hold is left out."""
+    known = knowledge.checks
+    told: dict[str, tuple[str, ...]] = {}
+    for one in seen:
+        if one.check in known and one.grade in known[one.check].grades:
+            told[one.check] = (*told.get(one.check, ()), one.grade)
+    return told
+
+
+def intake_of(lesson: Lesson) -> Intake | None:
+    """The intake, if the student was asked."""
+    return Intake.objects.filter(lesson=lesson).first()
+
+
+ANSWERS = (
+    "misses",
+    "contact",
+    "feels",
+    "good_feel",
+    "thoughts",
+    "old_faults",
+    "goal",
+    "kit",
+    "limits",
+    "health",
+    "pain",
+)
+
+
+def answers_of(intake: Intake | None) -> dict[str, Any]:
+    """The answers of an intake as the core reads them; empty when nobody was asked."""
+    return {name: getattr(intake, name) for name in ANSWERS} if intake else {}
+
+
+def earlier_intake(lesson: Lesson) -> Intake | None:
+    """What the same student said in the last lesson before this one."""
+    earlier = Intake.objects.filter(lesson__student_id=lesson.student_id, lesson__started_at__lt=lesson.started_at)
+    return earlier.select_related("lesson").order_by("-lesson__started_at").first()
+
+
+def lesson_by_link(token: str, now: datetime) -> Lesson | None:
+    """The lesson an intake link opens, while it lasts."""
+    link = (
+        IntakeLink.objects.filter(token_hash=hash_token(token), revoked_at__isnull=True, expires_at__gt=now)
+        .select_related("lesson__student", "lesson__coach__academy")
+        .first()
+    )
+    return link.lesson if link else None
+
+
+def setups_of(lesson: Lesson) -> tuple[list[SetupNote], list[str]]:
+    """The set-up notes of a lesson, and what has moved since the first."""
+    notes = list(lesson.setups.all())
+    if len(notes) < 2:
+        return notes, []
+    first, last = (Setup(n.ball_cm, n.stance_cm, n.aim_deg) for n in (notes[0], notes[-1]))
+    return notes, setup_changes(first, last)
+
+
+def earlier_baselines(lesson: Lesson) -> list[dict[str, Any]]:
+    """The middles of this student's earlier baselines with the same club, newest first."""
+    earlier = Lesson.objects.filter(student_id=lesson.student_id, started_at__lt=lesson.started_at).select_related(
+        "student"
+    )
+    rows = []
+    for other in earlier.order_by("-started_at")[:MOST_EARLIER]:
+        balls = baseline_balls(other, lesson.club)
+        if not balls.ids:
+            continue
+        reading = read_block(balls.block, balls.aside)
+        centres = {m: r.centre for m, r in reading.metrics.items() if m in COMPARED}
+        rows.append({"lesson_id": other.pk, "day": other.day, "balls": reading.clean, "centres": centres})
+    return rows
+
+
+def limits_of(lesson: Lesson) -> dict[str, str]:
+    """Body regions to spare, each with pain, injury or stiff."""
+    intake = intake_of(lesson)
+    return intake.limits if intake else {}
+
+
+def kit_of(lesson: Lesson) -> frozenset[str]:
+    """What the student has at home."""
+    intake = intake_of(lesson)
+    return frozenset(intake.kit if intake else ())
+
+
+def reading_of(balls: Balls, only: frozenset[int] | None = None) -> dict[str, Any]:
+    """Reading of some balls (by their keys; all when None), their keys, and what was inferred of each."""
+    block, ids, aside = balls.block, balls.ids, balls.aside
+    if only is not None:
+        places = [i for i, key in enumerate(ids) if key in only]
+        aside = frozenset(n for n, i in enumerate(places) if i in aside)
+        block, ids = _some(block, places), [ids[i] for i in places]
+    completed = complete(block, check_readings=False)
+    return {
+        "reading": read_block(block, aside),
+        "ball_ids": ids,
+        "inferred": {
+            m: _shown(np.where(np.isnan(block.column(m)), completed.columns[m], np.nan)) for m in completed.inferred
+        },
+        "low_points_cm": _shown(low_points(block, completed)),
+    }
+
+
+def ball_reading_of(shot: Shot) -> BallReading:
+    """One ball among the balls it was hit with: same block, same club."""
+    lesson, block = shot.lesson, shot.block
+    if lesson is None or block is None:
+        raise not_found("ball of a lesson")
+    balls = balls_of(shots_of(lesson).filter(block=block), lesson)
+    if shot.pk not in balls.ids:
+        raise not_found("ball of the lesson's club")
+    return read_ball(balls.block, balls.ids.index(shot.pk), balls.aside)
+
+
+def what_if_of(lesson: Lesson, shot_id: int | None, changes: dict[str, float]) -> WhatIf:
+    """Another delivery of one ball, or of the baseline's middle.
+
+    Raises
+    ------
+    InputError
+        For a metric that is no delivery, or a value out of range.
+    """
+    metrics = vocabulary().metrics
+    checked = {}
+    for name, value in changes.items():
+        if name not in DELIVERY_NAMES:
+            raise InputError(f"changes.{name}"[:80], value, "one of " + ", ".join(DELIVERY_NAMES))
+        checked[name] = read_number(f"changes.{name}", value, metrics[name].range, metrics[name].unit)
+    if shot_id is None:
+        centres = read_block(baseline_balls(lesson).block).metrics
+        start = {name: centres[name].centre for name in DELIVERY_NAMES if name in centres}
+    else:
+        shot = lesson.shots.filter(pk=shot_id).first()
+        if shot is None:
+            raise not_found("ball")
+        start = {v.metric: v.value for v in ball_reading_of(shot).values if v.metric in DELIVERY_NAMES}
+    return what_if(start, checked, lesson.golfer, vocabulary().clubs[lesson.club])
+
+
+def _shown(values: np.ndarray) -> list[float | None]:
+    return [None if np.isnan(v) else round(float(v), 2) for v in values]
+
+
+def ranking_of(lesson: Lesson, balls: Balls | None = None) -> Ranking:
+    """Causes ranked from baseline, intake, looks and corrections that failed, by the lesson's own knowledge."""
+    return rank(lesson, knowledge_for(lesson), balls)
+
+
+def why_in(lesson: Lesson) -> Why:
+    """What a lesson's student is told of the cause: of the one being corrected where there is one."""
+    corrected = lesson.corrections.exclude(outcome__in=GIVEN_UP).order_by("-id").first()
+    return why_of(ranking_of(lesson), corrected.fault if corrected else None)
+
+
+def rank(
+    lesson: Lesson, knowledge: Knowledge, balls: Balls | None = None, seen: Iterable[Seen] | None = None
+) -> Ranking:
+    """The same by any knowledge; with other looks than the lesson's where they are given."""
+    balls = balls or baseline_balls(lesson)
+    intake = intake_of(lesson)
+    words = CoreIntake()
+    if intake is not None:
+        words = intake_for(answers_of(intake), vocabulary().clubs[lesson.club])
+    told = _told(knowledge, seen_in(lesson) if seen is None else seen)
+    return rank_causes(knowledge, balls.block, words, told, balls.aside, _tried(lesson))
+
+
+def _tried(lesson: Lesson) -> dict[str, float]:
+    """What the balls of closed corrections said for (+) and against (−) their faults, as log-odds."""
+    closed = lesson.corrections.filter(outcome__in=JUDGED)
+    tried: dict[str, float] = {}
+    for correction in closed:
+        said = correction.log_odds
+        if said is None or (correction.outcome == Outcome.NOT_SUPPORTED and said > -LEAST_AGAINST):
+            said = -LEAST_AGAINST if correction.outcome == Outcome.NOT_SUPPORTED else 0.0
+        tried[correction.fault] = tried.get(correction.fault, 0.0) + said
+    return tried
+
+
+@dataclass(frozen=True, kw_only=True)
+class Step:
+    """The ranking after one more look; ``look`` and ``grade`` are empty for the state before any."""
+
+    look: str
+    grade: str
+    coach: str
+    leader: str
+    word: str
+    probability: float
+    second: str
+    second_probability: float
+
+
+def history_of(lesson: Lesson) -> list[Step]:
+    """How the ranking came about, look by look, on the balls and words as they are now."""
+    seen = seen_in(lesson)[-MOST_STEPS:]
+    knowledge, balls, steps = knowledge_for(lesson), baseline_balls(lesson), []
+    for count in range(len(seen) + 1):
+        first, second = rank(lesson, knowledge, balls, seen[:count]).faults[:2]
+        last = seen[count - 1] if count else None
+        steps.append(
+            Step(
+                look=last.check if last else "",
+                grade=last.grade if last else "",
+                coach=last.coach if last else "",
+                leader=first.id,
+                word=first.word,
+                probability=first.probability,
+                second=second.id,
+                second_probability=second.probability,
+            )
+        )
+    return steps
+
+
+def ball_of(lesson: Lesson, fault: str, variant: str | None) -> FaultBall:
+    """What one fault alone would do to this student's ball."""
+    balls = baseline_balls(lesson)
+    speeds = balls.block.column("club_speed_mps")
+    speed = float(np.nanmedian(speeds)) if (~np.isnan(speeds)).any() else None
+    return ball_of_fault(knowledge_for(lesson), fault, variant, lesson.golfer, vocabulary().clubs[lesson.club], speed)
+
+
+def _some(block: CoreBlock, places: list[int]) -> CoreBlock:
+    return block.keep(np.isin(np.arange(len(block)), places))

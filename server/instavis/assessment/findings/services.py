@@ -1,0 +1,97 @@
+"""Changes to what was found out."""
+
+from __future__ import annotations
+
+import secrets
+from datetime import datetime, timedelta
+from typing import Any
+
+from django.db import transaction
+
+from instavis.accounts.models import Coach
+from instavis.assessment.findings.models import CheckGrade, Intake, IntakeLink, SetupNote
+from instavis.capture.devices.models import hash_token
+from instavis.knowledge.selectors import knowledge_for
+from instavis.lessons.events import Aspect, locked_lesson, log_change
+from instavis.lessons.models import Lesson
+from instavis_core.cause import read_checks
+from instavis_core.errors import InputError
+from instavis_core.lesson import SETUP_RANGES, read_answers
+from instavis_core.shots import read_number
+from instavis_core.terms import Source, one_of
+
+LINK_LASTS = timedelta(days=3)
+
+
+@transaction.atomic
+def save_intake(lesson: Lesson, values: dict[str, Any], now: datetime, by_student: bool = False) -> Intake:
+    """Keep the student's answers.
+
+    Raises
+    ------
+    InputError
+        For unknown sides, words, faults, kit or regions.
+    """
+    answers = read_answers(values)
+    locked = locked_lesson(lesson.pk)
+    defaults = {**answers, "by_student": by_student, "updated_at": now}
+    intake, _ = Intake.objects.update_or_create(lesson=locked, defaults=defaults)
+    log_change(locked, Aspect.INTAKE)
+    return intake
+
+
+@transaction.atomic
+def make_intake_link(lesson: Lesson, coach: Coach, now: datetime) -> tuple[IntakeLink, str]:
+    """A new link for the student, told only now; earlier ones of the lesson end."""
+    lesson.intake_links.filter(revoked_at__isnull=True).update(revoked_at=now)
+    token = secrets.token_urlsafe(32)
+    link = IntakeLink.objects.create(
+        lesson=lesson, token_hash=hash_token(token), made_by=coach, made_at=now, expires_at=now + LINK_LASTS
+    )
+    return link, token
+
+
+def end_intake_links(lesson: Lesson, now: datetime) -> None:
+    """End every link of the lesson at once."""
+    lesson.intake_links.filter(revoked_at__isnull=True).update(revoked_at=now)
+
+
+@transaction.atomic
+def note_setup(lesson: Lesson, coach: Coach, values: dict[str, float | None], now: datetime) -> SetupNote:
+    """Keep ball position, stance and aim as they are now.
+
+    Raises
+    ------
+    InputError
+        For a value out of range, or none at all.
+    """
+    checked = {}
+    for name, limits in SETUP_RANGES.items():
+        value = values.get(name)
+        checked[name] = None if value is None else read_number(name, value, limits)
+    if all(v is None for v in checked.values()):
+        raise InputError("ball_cm", None, "at least one of " + ", ".join(SETUP_RANGES))
+    locked = locked_lesson(lesson.pk)
+    note = SetupNote.objects.create(lesson=locked, coach=coach, noted_at=now, **checked)
+    log_change(locked, Aspect.SETUP)
+    return note
+
+
+@transaction.atomic
+def grade_checks(lesson: Lesson, coach: Coach, grades: dict[str, str], now: datetime, source: str = Source.EYE) -> None:
+    """Keep a coach's grades of looks; ``not-seen`` takes a grade back.
+
+    Raises
+    ------
+    InputError
+        For unknown looks, grades or sources.
+    """
+    if source not in tuple(Source):
+        raise InputError("source", source, one_of(Source))
+    read_checks(knowledge_for(lesson), grades)
+    locked = locked_lesson(lesson.pk)
+    CheckGrade.objects.bulk_create(
+        CheckGrade(lesson=locked, check_id=check, grade=grade, source=source, coach=coach, graded_at=now)
+        for check, grade in grades.items()
+    )
+    log_change(locked, Aspect.CHECKS)

@@ -1,0 +1,32 @@
+"""Recorded swings as they came; moments and grades are made afresh from them."""
+
+from __future__ import annotations
+
+from django.db import models
+
+from instavis.capture.devices.models import Device
+from instavis.capture.shots.models import Shot
+from instavis.lessons.models import Lesson
+
+
+class Recording(models.Model):
+    """One swing: ``columns`` by name and unit with ``time_s`` among them, ``marks`` moments set by hand [s],
+    ``notes`` what was said of it when it came in: gaps bridged, columns left out.
+
+    ``shot`` is the ball it belongs to, where that is known. ``dropped_at`` puts it away; it can be brought back.
+    """
+
+    lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="recordings")
+    shot = models.ForeignKey(Shot, on_delete=models.SET_NULL, null=True, blank=True, related_name="recordings")
+    device = models.ForeignKey(Device, on_delete=models.PROTECT, null=True, blank=True, related_name="recordings")
+    device_sequence = models.PositiveBigIntegerField(null=True, blank=True)
+    name = models.CharField(max_length=120)
+    columns = models.JSONField()
+    marks = models.JSONField(default=dict)
+    notes = models.JSONField(default=list)
+    received_at = models.DateTimeField()
+    dropped_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["device", "device_sequence"], name="recording_once")]
+        ordering = ["id"]

@@ -1,0 +1,79 @@
+"""Recordings read: curves for a screen, moments, and the grades they propose."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from instavis.accounts.models import Coach
+from instavis.assessment.recordings.models import Recording
+from instavis.assessment.recordings.services import swing_of
+from instavis.knowledge.selectors import knowledge_for
+from instavis.lessons.models import Lesson
+from instavis.platform.errors import not_found
+from instavis_core.recordings import FirstMover, Moments, Proposal, find_moments, first_movers, joined, propose
+from instavis_core.terms import Purpose
+
+MOST_POINTS = 300  # of a curve on a screen
+MOST_JOINED = 30  # newest recordings that one proposal rests on
+
+
+@dataclass(frozen=True, kw_only=True)
+class RecordingRead:
+    """A recording for a screen: thinned curves, moments, order of first movers, proposed grades."""
+
+    id: int
+    name: str
+    ball: int | None
+    time: list[float]
+    curves: dict[str, list[float]]
+    moments: Moments
+    first: FirstMover | None
+    proposals: list[Proposal]
+    notes: list[str]
+
+
+def recording_of(coach: Coach, recording_id: int) -> Recording:
+    """One recording of the academy."""
+    found = Recording.objects.filter(pk=recording_id, lesson__academy_id=coach.academy_id)
+    recording = found.select_related("lesson__student", "lesson__knowledge_version", "shot").first()
+    if recording is None:
+        raise not_found("recording")
+    return recording
+
+
+def recordings_of(lesson: Lesson) -> list[Recording]:
+    """The recordings of a lesson that were not put away, without their curves."""
+    return list(lesson.recordings.filter(dropped_at__isnull=True).select_related("shot").defer("columns"))
+
+
+def read_recording(recording: Recording) -> RecordingRead:
+    """Moments and grades of one recording."""
+    swing = swing_of(recording)
+    moments = find_moments(swing, recording.marks)
+    step = max(1, -(-swing.time.size // MOST_POINTS))
+    proposals = propose(knowledge_for(recording.lesson), swing, moments)
+    return RecordingRead(
+        id=recording.pk,
+        name=recording.name,
+        ball=recording.shot.number if recording.shot else None,
+        time=np.round(swing.time[::step], 3).tolist(),
+        curves={name: np.round(values[::step], 3).tolist() for name, values in swing.columns.items()},
+        moments=moments,
+        first=first_movers(swing, moments),
+        proposals=proposals,
+        notes=list(dict.fromkeys([*recording.notes, *swing.notes])),
+    )
+
+
+def recorded_grades(lesson: Lesson) -> list[Proposal]:
+    """One proposal a look from the newest recordings; those of balls that prove a correction are left out."""
+    rows = lesson.recordings.filter(dropped_at__isnull=True).select_related("shot__block").order_by("-id")
+    knowledge, told = knowledge_for(lesson), []
+    for recording in rows[:MOST_JOINED]:
+        if recording.shot and recording.shot.purpose == Purpose.PROVE:
+            continue
+        swing = swing_of(recording)
+        told.append(propose(knowledge, swing, find_moments(swing, recording.marks)))
+    return joined(knowledge, told)

@@ -1,0 +1,191 @@
+"""Taking recordings in, once each, and what a coach changes of them."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from datetime import datetime, timedelta
+from typing import Any
+
+import numpy as np
+from django.db import transaction
+
+from instavis.assessment.recordings.models import Recording
+from instavis.capture.devices.models import Device
+from instavis.capture.devices.services import MOST_SEQUENCE, Receipt, read_sequence
+from instavis.capture.shots.models import Shot
+from instavis.lessons.events import Aspect, locked_lesson, log_change
+from instavis.lessons.models import Lesson
+from instavis.platform.errors import Problem, Refused, problem_of
+from instavis_core.errors import InputError
+from instavis_core.recordings import (
+    SwingSeries,
+    find_moments,
+    pelvis_of_markers,
+    read_swing_csv,
+    swing_of_columns,
+)
+from instavis_io.c3d_file import is_c3d, read_c3d
+
+SAME_SWING = timedelta(seconds=20)  # a recording without the ball's key belongs to a ball this fresh
+MOST_IN_A_LESSON = 400
+DIGITS = {"time_s": 4, "lead_share": 4, "heel_share": 4}
+
+
+def keep_file(lesson: Lesson, name: str, data: bytes, now: datetime) -> Recording:
+    """Keep one recorded swing from a CSV or C3D file.
+
+    Raises
+    ------
+    InputError
+        When it is neither, or no swing is in it.
+    """
+    if is_c3d(data):
+        points, rate, up = read_c3d(data)
+        swing = swing_of_columns(pelvis_of_markers(points, rate, lesson.hand, up))
+    else:
+        try:
+            text = data.decode("utf-8-sig")
+        except UnicodeDecodeError:
+            raise InputError("file", name, "a CSV file in UTF-8 or a C3D file") from None
+        swing = read_swing_csv(text)
+    return keep_swing(lesson, swing, name, now)
+
+
+@transaction.atomic
+def keep_swing(lesson: Lesson, swing: SwingSeries, name: str, now: datetime, shot: Shot | None = None) -> Recording:
+    """Keep a swing that was read already.
+
+    Raises
+    ------
+    InputError
+        When no swing is in it.
+    """
+    find_moments(swing)
+    return _keep(locked_lesson(lesson.pk), swing, name, now, shot)
+
+
+@transaction.atomic
+def receive_recordings(device: Device, batch: Sequence[Any], now: datetime) -> Receipt:
+    """Take in a batch of recordings with ``device_sequence``; the same twice is kept once.
+
+    A recording that cannot be read is refused by itself; without a lesson in the bay all are.
+    """
+    receipt = Receipt()
+    device = Device.objects.select_for_update().select_related("bay").get(pk=device.pk)
+    lesson = locked_lesson(device.bay.lesson_id) if device.bay.lesson_id else None
+    sent = [raw.get("device_sequence") for raw in batch if isinstance(raw, dict)]
+    numbers = [n for n in sent if type(n) is int and 0 <= n < MOST_SEQUENCE]
+    known = set(device.recordings.filter(device_sequence__in=numbers).values_list("device_sequence", flat=True))
+    for place, raw in enumerate(batch):
+        try:
+            sequence, swing, shot_id = _read(raw)
+            if sequence in known:
+                receipt.known += 1
+                continue
+            if lesson is None:
+                raise InputError("bay", device.bay.name, "a lesson in the bay; recordings are not kept without one")
+            shot = _shot_of(lesson, shot_id, now)
+            _keep(lesson, swing, f"{device.name} {sequence}", now, shot, device, sequence)
+        except InputError as error:
+            receipt.refused.append((place, problem_of(error)))
+            continue
+        except Refused as refused:
+            receipt.refused.append((place, Problem(**refused.problem.dict())))
+            continue
+        known.add(sequence)
+        receipt.stored += 1
+    return receipt
+
+
+@transaction.atomic
+def change_recording(
+    recording: Recording, marks: Mapping[str, float] | None, dropped: bool | None, now: datetime
+) -> Recording:
+    """Set moments by hand, put the recording away, or bring it back.
+
+    Raises
+    ------
+    InputError
+        For moments out of order or outside.
+    """
+    lesson = locked_lesson(recording.lesson_id)
+    if marks is not None:
+        find_moments(swing_of(recording), marks)
+        recording.marks = dict(marks)
+    if dropped is not None:
+        recording.dropped_at = now if dropped else None
+    recording.save(update_fields=["marks", "dropped_at"])
+    log_change(lesson, Aspect.RECORDINGS)
+    return recording
+
+
+def swing_of(recording: Recording) -> SwingSeries:
+    """The series of a kept recording: evened and smoothed when it came in, and not again."""
+    columns = {name: np.array(values, float) for name, values in recording.columns.items()}
+    return SwingSeries(columns.pop("time_s"), columns)
+
+
+def _read(raw: Any) -> tuple[int, SwingSeries, str]:
+    if not isinstance(raw, dict):
+        raise InputError("recording", raw, "an object")
+    unknown = set(raw) - {"device_sequence", "shot_id", "at", "series"}
+    if unknown:
+        raise InputError(
+            sorted(unknown)[0][:60], raw[sorted(unknown)[0]], "one of device_sequence, shot_id, at, series"
+        )
+    series = raw.get("series")
+    if not isinstance(series, dict) or not series:
+        raise InputError("series", type(series).__name__, "an object of name and numbers")
+    columns = {name: _numbers(name, values) for name, values in series.items()}
+    if len({len(v) for v in columns.values()}) > 1:
+        raise InputError(
+            "series", {n: len(v) for n, v in columns.items()}, "the same number of samples in every series"
+        )
+    swing = swing_of_columns(columns)
+    find_moments(swing)
+    shot_id = raw.get("shot_id", "")
+    if not isinstance(shot_id, str) or len(shot_id) > 64:
+        raise InputError("shot_id", shot_id, "the key of a ball")
+    return read_sequence(raw.get("device_sequence")), swing, shot_id
+
+
+def _numbers(name: str, values: Any) -> np.ndarray:
+    if not isinstance(values, list) or not all(v is None or type(v) in (int, float) for v in values):
+        raise InputError(f"series.{name}"[:60], "other", "a list of numbers, null where nothing was measured")
+    column = np.array([np.nan if v is None else v for v in values], float)
+    if np.isinf(column).any():
+        raise InputError(f"series.{name}"[:60], "infinity", "finite numbers")
+    return column
+
+
+def _shot_of(lesson: Lesson, shot_id: str, now: datetime) -> Shot | None:
+    if shot_id:
+        return lesson.shots.filter(shot_id=shot_id).first()
+    last = lesson.shots.order_by("-number").first()
+    return last if last is not None and now - last.received_at <= SAME_SWING else None
+
+
+def _keep(
+    lesson: Lesson,
+    swing: SwingSeries,
+    name: str,
+    now: datetime,
+    shot: Shot | None = None,
+    device: Device | None = None,
+    sequence: int | None = None,
+) -> Recording:
+    if lesson.recordings.count() >= MOST_IN_A_LESSON:
+        raise Refused(409, "recordings", f"A lesson keeps at most {MOST_IN_A_LESSON} recordings.")
+    columns = {"time_s": swing.time, **swing.columns}
+    recording = Recording.objects.create(
+        lesson=lesson,
+        shot=shot,
+        device=device,
+        device_sequence=sequence,
+        name=name[:120],
+        columns={n: np.round(v, DIGITS.get(n, 2)).tolist() for n, v in columns.items()},
+        notes=list(swing.notes),
+        received_at=now,
+    )
+    log_change(lesson, Aspect.RECORDINGS)
+    return recording

@@ -1,0 +1,140 @@
+"""Stills: in, clicked on, measured, shown, put away."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any
+
+from django.http import HttpResponse
+from django.utils import timezone
+from ninja import File, Router, Schema, Status
+from ninja.files import UploadedFile
+from pydantic import ConfigDict, Field
+
+from instavis.accounts.requests import CoachRequest
+from instavis.assessment.stills import selectors, services
+from instavis.assessment.stills.models import Still
+from instavis.lessons.selectors import lesson_of
+from instavis.platform.errors import Problems
+from instavis_core.knowledge.stills import load_stills
+from instavis_core.stills import Measured
+
+router = Router()
+
+
+class ScaleIn(Schema):
+    """A known length: its two ends [px] and its length [cm]."""
+
+    model_config = ConfigDict(extra="forbid")
+    a: list[float] = Field(min_length=2, max_length=2)
+    b: list[float] = Field(min_length=2, max_length=2)
+    length_cm: float
+
+
+class StillOut(Schema):
+    """A still and what its clicks come to; ``address_id`` is the still it is compared with."""
+
+    id: int
+    look: str
+    view: str
+    width: int
+    height: int
+    points: dict[str, list[float]]
+    scale: ScaleIn | None
+    added_at: datetime
+    address_id: int | None
+    measured: Measured | None
+
+
+class StillChange(Schema):
+    """Landmarks [px], the known length; put away or brought back."""
+
+    model_config = ConfigDict(extra="forbid")
+    points: dict[str, list[float]] | None = Field(None, max_length=40)
+    scale: ScaleIn | None = None
+    dropped: bool | None = None
+
+
+class GuideOut(Schema):
+    """How a look is measured: its landmarks in clicking order."""
+
+    look: str
+    label: str
+    view: str
+    moment: str
+    points: list[str]
+    since_address: bool
+    needs_length: bool
+
+
+class StillsOut(Schema):
+    """The stills of a lesson, how looks are measured, and the words for landmarks."""
+
+    stills: list[StillOut]
+    guides: list[GuideOut]
+    landmarks: dict[str, str]
+
+
+def _shown(still: Still) -> StillOut:
+    address = selectors.address_of(still) if still.look else None
+    return StillOut(
+        **{name: getattr(still, name) for name in ("id", "look", "view", "width", "height", "points", "added_at")},
+        scale=ScaleIn(**still.scale) if still.scale else None,
+        address_id=address.pk if address else None,
+        measured=selectors.measured(still),
+    )
+
+
+@router.get("/lessons/{lesson_id}/stills", response={200: StillsOut, 404: Problems})
+def list_stills(request: CoachRequest, lesson_id: int) -> dict[str, Any]:
+    """What was kept, measured."""
+    table = load_stills()
+    guides = [
+        GuideOut(
+            look=m.look,
+            label=m.label,
+            view=m.view,
+            moment=m.moment,
+            points=list(m.points),
+            since_address=m.since_address,
+            needs_length=m.unit == "cm",
+        )
+        for m in table.measures.values()
+    ]
+    stills = [_shown(s) for s in selectors.stills_of(lesson_of(request.user, lesson_id))]
+    return {"stills": stills, "guides": guides, "landmarks": table.landmarks}
+
+
+@router.post(
+    "/lessons/{lesson_id}/stills", response={201: StillOut, 404: Problems, 409: Problems, 413: Problems, 422: Problems}
+)
+def send_still(
+    request: CoachRequest, lesson_id: int, file: File[UploadedFile], look: str = "", view: str = "face-on"
+) -> Status[Any]:
+    """Keep a picture for a look; without a look it is the address still of a view."""
+    lesson = lesson_of(request.user, lesson_id)
+    still = services.keep_still(lesson, look, view, file.read(), timezone.now())
+    return Status(201, _shown(still))
+
+
+@router.get("/stills/{still_id}", response={200: StillOut, 404: Problems})
+def get_still(request: CoachRequest, still_id: int) -> StillOut:
+    """One still and what its clicks come to."""
+    return _shown(selectors.still_of(request.user, still_id))
+
+
+@router.patch("/stills/{still_id}", response={200: StillOut, 404: Problems, 422: Problems})
+def change_still(request: CoachRequest, still_id: int, data: StillChange) -> StillOut:
+    """Landmarks, known length, put away, bring back."""
+    still = selectors.still_of(request.user, still_id)
+    scale = data.scale.dict() if data.scale else None
+    return _shown(services.change_still(still, data.points, scale, data.dropped, timezone.now()))
+
+
+@router.get("/stills/{still_id}/picture", response={200: None, 404: Problems})
+def get_picture(request: CoachRequest, still_id: int) -> HttpResponse:
+    """The picture itself."""
+    still = selectors.still_of(request.user, still_id)
+    return HttpResponse(
+        bytes(still.image), content_type="image/jpeg", headers={"Cache-Control": "private, max-age=86400"}
+    )

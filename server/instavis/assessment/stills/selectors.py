@@ -1,0 +1,44 @@
+"""Stills read, and measured against the address still of the same view."""
+
+from __future__ import annotations
+
+from instavis.accounts.models import Coach
+from instavis.assessment.stills.models import Still
+from instavis.lessons.models import Lesson
+from instavis.platform.errors import not_found
+from instavis_core.stills import Clicked, Measured, measure_still, read_scale
+
+
+def still_of(coach: Coach, still_id: int) -> Still:
+    """One still of the academy."""
+    found = Still.objects.filter(pk=still_id, lesson__academy_id=coach.academy_id)
+    still = found.select_related("lesson__student").first()
+    if still is None:
+        raise not_found("still")
+    return still
+
+
+def stills_of(lesson: Lesson) -> list[Still]:
+    """Stills of a lesson that were not put away, without their pictures."""
+    return list(lesson.stills.filter(dropped_at__isnull=True).defer("image").select_related("lesson__student"))
+
+
+def address_of(still: Still) -> Still | None:
+    """The newest address still of the same view."""
+    rows = Still.objects.filter(lesson_id=still.lesson_id, look="", view=still.view, dropped_at__isnull=True)
+    return rows.defer("image").order_by("-id").first()
+
+
+def measured(still: Still) -> Measured | None:
+    """What the clicks on a still come to; None for an address still, which is only compared with."""
+    if not still.look:
+        return None
+    address = address_of(still)
+    return measure_still(still.look, _clicked(still), still.lesson.hand, _clicked(address) if address else None)
+
+
+def _clicked(still: Still) -> Clicked:
+    points = {name: (x, y) for name, (x, y) in still.points.items()}
+    return Clicked(
+        points=points, width=still.width, height=still.height, scale=read_scale(still.scale, still.width, still.height)
+    )

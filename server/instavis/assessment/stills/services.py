@@ -1,0 +1,69 @@
+"""Keeping stills and what is clicked on them."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any
+
+from django.db import transaction
+
+from instavis.assessment.stills.models import Still
+from instavis.assessment.stills.pictures import read_picture
+from instavis.lessons.events import Aspect, locked_lesson, log_change
+from instavis.lessons.models import Lesson
+from instavis.platform.errors import Refused
+from instavis_core.errors import InputError
+from instavis_core.knowledge.figure import VIEWS
+from instavis_core.knowledge.stills import load_stills
+from instavis_core.stills import read_clicks, read_scale
+
+MOST_IN_A_LESSON = 60
+
+
+def keep_still(lesson: Lesson, look: str, view: str, data: bytes, now: datetime) -> Still:
+    """Keep a picture for a look, or (without a look) as the address still of a view.
+
+    Raises
+    ------
+    InputError
+        For an unknown look or view, or a picture that cannot be used.
+    Refused
+        When the lesson holds too many.
+    """
+    measures = load_stills().measures
+    if look and look not in measures:
+        raise InputError("look", look, "one of " + ", ".join(measures))
+    view = measures[look].view if look else view
+    if view not in VIEWS:
+        raise InputError("view", view, "one of " + ", ".join(VIEWS))
+    image, width, height = read_picture(data)
+    with transaction.atomic():
+        locked = locked_lesson(lesson.pk)
+        if locked.stills.filter(dropped_at__isnull=True).count() >= MOST_IN_A_LESSON:
+            raise Refused(409, "stills", f"A lesson keeps at most {MOST_IN_A_LESSON} stills.")
+        still = Still.objects.create(
+            lesson=locked, look=look, view=view, image=image, width=width, height=height, added_at=now
+        )
+        log_change(locked, Aspect.STILLS)
+    return still
+
+
+@transaction.atomic
+def change_still(still: Still, points: Any, scale: Any, dropped: bool | None, now: datetime) -> Still:
+    """Keep clicked landmarks and the known length (None leaves them), put the still away or bring it back.
+
+    Raises
+    ------
+    InputError
+        For landmarks that are unknown or outside the picture, or a length that cannot be.
+    """
+    if points is not None:
+        still.points = {name: list(at) for name, at in read_clicks(points, still.width, still.height).items()}
+    if scale is not None:
+        read_scale(scale, still.width, still.height)
+        still.scale = scale
+    if dropped is not None:
+        still.dropped_at = now if dropped else None
+    still.save(update_fields=["points", "scale", "dropped_at"])
+    log_change(locked_lesson(still.lesson_id), Aspect.STILLS)
+    return still

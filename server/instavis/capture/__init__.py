@@ -1,0 +1,1 @@
+"""Balls as they come: devices and bays, shots, files of tables."""

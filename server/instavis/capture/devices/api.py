@@ -1,0 +1,217 @@
+"""Bays and devices for coaches, and the protocol for devices."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any
+
+from django.db.models import QuerySet
+from django.http import HttpRequest
+from django.utils import timezone
+from ninja import Router, Schema, Status
+from ninja.security import HttpBearer
+from pydantic import ConfigDict, Field
+
+from instavis.accounts.requests import CoachRequest
+from instavis.capture.devices import refusals, selectors, services
+from instavis.capture.devices.models import Bay, Device, RefusedBall
+from instavis.capture.devices.requests import DeviceRequest
+from instavis.capture.shots.models import Shot
+from instavis.capture.shots.schemas import ShotOut
+from instavis.lessons.selectors import lesson_of
+from instavis.platform.errors import Problem, Problems, Refused
+
+bays_router = Router()
+device_router = Router()
+MOST_IN_A_BATCH = 200
+
+
+class DeviceToken(HttpBearer):
+    """A device shows its bearer token; a revoked one is a stranger at once."""
+
+    def authenticate(self, request: HttpRequest, token: str) -> Device | None:
+        return selectors.device_by_token(token)
+
+
+class DeviceOut(Schema):
+    id: int
+    name: str
+    issued_at: datetime
+    revoked_at: datetime | None
+    seen_at: datetime | None
+
+
+class BayOut(Schema):
+    id: int
+    name: str
+    lesson_id: int | None
+    tray: int = 0
+    refused_count: int = 0
+    devices: list[DeviceOut]
+
+
+class BayIn(Schema):
+    model_config = ConfigDict(extra="forbid")
+    name: str = Field(min_length=1, max_length=60)
+
+
+class DeviceIn(Schema):
+    model_config = ConfigDict(extra="forbid")
+    name: str = Field(min_length=1, max_length=60)
+
+
+class IssuedOut(Schema):
+    """A new device; the token is shown this once."""
+
+    device: DeviceOut
+    token: str
+
+
+class ShotBatch(Schema):
+    """Balls from a device: shot records with ``device_sequence``."""
+
+    model_config = ConfigDict(extra="forbid")
+    shots: list[Any] = Field(max_length=MOST_IN_A_BATCH)
+
+
+class KeptOut(Schema):
+    """A record that was not taken: why, and as it came."""
+
+    id: int
+    reason: str
+    field: str
+    message: str
+    raw: str
+    device_name: str = Field(alias="device.name")
+    device_sequence: int | None
+    received_at: datetime
+
+
+class TakeRefused(Schema):
+    model_config = ConfigDict(extra="forbid")
+    bay_id: int
+    refused_ids: list[int] = Field(min_length=1, max_length=500)
+    how: refusals.How
+
+
+class LeaveRefused(Schema):
+    model_config = ConfigDict(extra="forbid")
+    refused_ids: list[int] = Field(min_length=1, max_length=500)
+    left: bool = True
+
+
+class RefusedOut(Problem):
+    """A record of a batch that was not taken."""
+
+    index: int
+
+
+class ReceiptOut(Schema):
+    """Sent after the balls are safely stored."""
+
+    stored: int
+    known: int
+    refused: list[RefusedOut]
+
+
+class HelloOut(Schema):
+    """Who the server takes the device for, and how many balls the bay's lesson has seen."""
+
+    device: str
+    bay: str
+    listening: bool
+    balls: int
+    last_shot_id: str
+    server_time: datetime
+
+
+@bays_router.get("/bays", response=list[BayOut])
+def list_bays(request: CoachRequest) -> QuerySet[Bay]:
+    """Bays of the academy."""
+    return selectors.bays_of(request.user)
+
+
+@bays_router.post("/bays/{bay_id}/devices", response={201: IssuedOut, 403: Problems, 404: Problems, 422: Problems})
+def issue_device(request: CoachRequest, bay_id: int, data: DeviceIn) -> Status[Any]:
+    """A token for a new device in a bay (head coach)."""
+    _head_only(request)
+    device, token = services.issue_device(selectors.bay_of(request.user, bay_id), data.name)
+    return Status(201, IssuedOut(device=DeviceOut.from_orm(device), token=token))
+
+
+@bays_router.post("/devices/{device_id}/roll", response={200: IssuedOut, 403: Problems, 404: Problems, 409: Problems})
+def roll_device(request: CoachRequest, device_id: int) -> IssuedOut:
+    """A new token for a device, shown this once; the old one is refused at once (head coach)."""
+    _head_only(request)
+    device, token = services.roll_device(selectors.device_of(request.user, device_id))
+    return IssuedOut(device=DeviceOut.from_orm(device), token=token)
+
+
+@bays_router.post("/bays", response={201: BayOut, 403: Problems, 422: Problems})
+def create_bay(request: CoachRequest, data: BayIn) -> Status[Any]:
+    """A new bay (head coach)."""
+    _head_only(request)
+    bay = services.create_bay(request.user.academy, data.name)
+    return Status(201, selectors.bay_of(request.user, bay.pk))
+
+
+@bays_router.get("/bays/{bay_id}/refused", response={200: list[KeptOut], 404: Problems})
+def list_refused(request: CoachRequest, bay_id: int) -> QuerySet[RefusedBall]:
+    """Records of the bay's devices that were not taken as balls and wait for a word."""
+    return selectors.refused_in(selectors.bay_of(request.user, bay_id))[: selectors.MAX_REFUSED_SHOWN]
+
+
+@bays_router.post("/lessons/{lesson_id}/refused", response={200: list[ShotOut], 404: Problems, 422: Problems})
+def take_refused(request: CoachRequest, lesson_id: int, data: TakeRefused) -> list[Shot]:
+    """Take kept records into a lesson, at the places where they would stand."""
+    lesson, bay = lesson_of(request.user, lesson_id), selectors.bay_of(request.user, data.bay_id)
+    return refusals.take_refused(lesson, bay, data.refused_ids, data.how, timezone.now())
+
+
+@bays_router.post("/bays/{bay_id}/refused/leave", response={204: None, 404: Problems, 422: Problems})
+def leave_refused(request: CoachRequest, bay_id: int, data: LeaveRefused) -> Status[Any]:
+    """Put kept records out of the tray, or back into it."""
+    bay = selectors.bay_of(request.user, bay_id)
+    refusals.leave_refused(bay, data.refused_ids, data.left, timezone.now())
+    return Status(204, None)
+
+
+@bays_router.post("/devices/{device_id}/revoke", response={200: DeviceOut, 403: Problems, 404: Problems})
+def revoke_device(request: CoachRequest, device_id: int) -> Device:
+    """Refuse a device from now on (head coach)."""
+    _head_only(request)
+    return services.revoke_device(selectors.device_of(request.user, device_id), timezone.now())
+
+
+@device_router.get("/hello", auth=DeviceToken(), response={200: HelloOut, 401: Problems})
+def hello(request: DeviceRequest) -> HelloOut:
+    """A device asks whether its token is good and what time it is."""
+    device = request.auth
+    balls, last = selectors.balls_in(device.bay)
+    return HelloOut(
+        device=device.name,
+        bay=device.bay.name,
+        listening=device.bay.lesson_id is not None,
+        balls=balls,
+        last_shot_id=last,
+        server_time=timezone.now(),
+    )
+
+
+@device_router.post(
+    "/shots", auth=DeviceToken(), response={200: ReceiptOut, 401: Problems, 413: Problems, 422: Problems}
+)
+def receive_shots(request: DeviceRequest, data: ShotBatch) -> ReceiptOut:
+    """Balls from a device; answered after the commit, the same balls twice are stored once."""
+    return receipt_out(services.receive_shots(request.auth, data.shots, timezone.now()))
+
+
+def receipt_out(receipt: services.Receipt) -> ReceiptOut:
+    """What became of a batch, as a device is told it."""
+    refused = [RefusedOut(index=index, **problem.dict()) for index, problem in receipt.refused]
+    return ReceiptOut(stored=receipt.stored, known=receipt.known, refused=refused)
+
+
+def _head_only(request: CoachRequest) -> None:
+    if request.user.role != request.user.Role.HEAD:
+        raise Refused(403, "role", "Only the head coach may change devices.")

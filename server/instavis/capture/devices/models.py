@@ -1,0 +1,83 @@
+"""Bays and the devices that stand in them."""
+
+from __future__ import annotations
+
+import hashlib
+import secrets
+
+from django.db import models
+
+from instavis.accounts.models import Academy
+from instavis.lessons.models import Lesson
+
+TOKEN_BYTES = 32
+
+
+def hash_token(token: str) -> str:
+    """How a token is kept: it has 256 random bits, so a plain hash cannot be guessed back."""
+    return hashlib.sha256(token.encode()).hexdigest()
+
+
+class Bay(models.Model):
+    """A place to hit from; its balls go to ``lesson``, or to the bay's tray when there is none.
+
+    ``turns`` are the lessons that share the bay: the students who take turns there.
+    """
+
+    academy = models.ForeignKey(Academy, on_delete=models.PROTECT, related_name="bays")
+    name = models.CharField(max_length=60)
+    lesson = models.ForeignKey(Lesson, on_delete=models.SET_NULL, null=True, blank=True, related_name="bays")
+
+    turns = models.ManyToManyField(Lesson, blank=True, related_name="turn_bays")
+
+    class Meta:
+        ordering = ["name", "id"]
+
+
+class Device(models.Model):
+    """A monitor with a token for one bay."""
+
+    bay = models.ForeignKey(Bay, on_delete=models.PROTECT, related_name="devices")
+    name = models.CharField(max_length=60)
+    token_hash = models.CharField(max_length=64, unique=True, db_collation="utf8mb4_bin")
+    issued_at = models.DateTimeField(auto_now_add=True)
+    revoked_at = models.DateTimeField(null=True, blank=True)
+    seen_at = models.DateTimeField(null=True, blank=True)
+
+    @staticmethod
+    def new_token() -> str:
+        """A fresh token; it is shown once and only its hash is kept."""
+        return "iv_" + secrets.token_urlsafe(TOKEN_BYTES)
+
+
+class RefusedBall(models.Model):
+    """A record of a device that was not taken as a ball: kept as it came until a coach says what becomes of it.
+
+    ``raw`` is the record as JSON text, ``digest`` its hash: a device that sends it again is told the same and nothing
+    is kept twice. ``lesson`` is the one that listened, ``shot`` the ball it became.
+    """
+
+    class Reason(models.TextChoices):
+        OTHER_HAND = "other-hand"
+        UNREADABLE = "unreadable"
+        NUMBER_TAKEN = "number-taken"
+        UNSTORABLE = "unstorable"
+
+    bay = models.ForeignKey(Bay, on_delete=models.CASCADE, related_name="refused")
+    device = models.ForeignKey(Device, on_delete=models.CASCADE, related_name="refused")
+    lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, null=True, blank=True, related_name="refused")
+    device_sequence = models.PositiveBigIntegerField(null=True, blank=True)
+    digest = models.CharField(max_length=64, db_collation="utf8mb4_bin")
+    raw = models.TextField()
+    reason = models.CharField(max_length=12, choices=Reason.choices)
+    field = models.CharField(max_length=80)
+    message = models.CharField(max_length=300)
+    received_at = models.DateTimeField()
+    settled_at = models.DateTimeField(null=True, blank=True)
+    shot = models.OneToOneField(
+        "shots.Shot", on_delete=models.SET_NULL, null=True, blank=True, related_name="refused_as"
+    )
+
+    class Meta:
+        ordering = ["received_at", "device_sequence", "id"]
+        constraints = [models.UniqueConstraint(fields=["device", "digest"], name="refused_once")]

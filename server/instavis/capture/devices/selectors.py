@@ -1,0 +1,98 @@
+"""Reads of bays and devices."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from django.db.models import Count, OuterRef, Q, QuerySet, Subquery
+from django.db.models.functions import Coalesce
+
+from instavis.accounts.models import Coach
+from instavis.capture.devices.models import Bay, Device, RefusedBall, hash_token
+from instavis.lessons.models import Lesson
+from instavis.platform.errors import not_found
+
+MAX_REFUSED_SHOWN = 500
+
+
+def bays_of(coach: Coach) -> QuerySet[Bay]:
+    """Bays of the academy with their devices, the balls waiting in their trays and the records that were refused."""
+    waiting = RefusedBall.objects.filter(bay=OuterRef("pk"), settled_at__isnull=True).order_by()
+    counted = waiting.values("bay").annotate(n=Count("pk")).values("n")
+    return coach.academy.bays.prefetch_related("devices").annotate(
+        tray=Count("shots", filter=Q(shots__lesson__isnull=True)), refused_count=Coalesce(Subquery(counted), 0)
+    )
+
+
+def bay_of(coach: Coach, bay_id: int) -> Bay:
+    """One bay of the academy."""
+    bay = bays_of(coach).filter(pk=bay_id).first()
+    if bay is None:
+        raise not_found("bay")
+    return bay
+
+
+def bay_of_lesson(lesson: Lesson) -> Bay | None:
+    """The bay the lesson hits in or takes turns in."""
+    return lesson.bays.first() or lesson.turn_bays.first()
+
+
+@dataclass(frozen=True, kw_only=True)
+class RefusedGroup:
+    """Kept records of a bay with the same reason: how many, their keys in order, and one line that says what is up."""
+
+    reason: str
+    count: int
+    ids: list[int]
+    text: str
+
+
+def refused_in(bay: Bay) -> QuerySet[RefusedBall]:
+    """Records of a bay's devices that were not taken and wait for a word, in the order they came."""
+    return bay.refused.filter(settled_at__isnull=True).select_related("device")
+
+
+def refused_groups(bay: Bay, lesson: Lesson) -> list[RefusedGroup]:
+    """The same by reason, as a lesson's screen says it."""
+    rows = list(refused_in(bay).order_by("received_at", "device_sequence", "id")[:MAX_REFUSED_SHOWN])
+    by_reason: dict[str, list[RefusedBall]] = {}
+    for row in rows:
+        by_reason.setdefault(row.reason, []).append(row)
+    return [
+        RefusedGroup(reason=reason, count=len(group), ids=[r.pk for r in group], text=_told(reason, group, lesson))
+        for reason, group in by_reason.items()
+    ]
+
+
+def _told(reason: str, rows: list[RefusedBall], lesson: Lesson) -> str:
+    one = len(rows) == 1
+    balls = "1 ball" if one else f"{len(rows)} balls"
+    kept = "It is kept." if one else "They are kept."
+    if reason == RefusedBall.Reason.OTHER_HAND:
+        other = "left" if lesson.hand == "right" else "right"
+        return f"{balls} came marked {other}-handed; {lesson.student.name} plays {lesson.hand}-handed. {kept}"
+    if reason == RefusedBall.Reason.NUMBER_TAKEN:
+        what = "bears a number" if one else "bear numbers"
+        return f"{balls} {what} the monitor has used for another ball: was it started anew? {kept}"
+    if reason == RefusedBall.Reason.UNSTORABLE:
+        return f"{balls} could not be stored. {kept}"
+    return f"{balls} could not be read: {rows[0].message}. {kept}"
+
+
+def device_of(coach: Coach, device_id: int) -> Device:
+    """One device of the academy."""
+    device = Device.objects.filter(pk=device_id, bay__academy=coach.academy).first()
+    if device is None:
+        raise not_found("device")
+    return device
+
+
+def device_by_token(token: str) -> Device | None:
+    """The device that holds a token and has not been revoked."""
+    return Device.objects.filter(token_hash=hash_token(token), revoked_at__isnull=True).first()
+
+
+def balls_in(bay: Bay) -> tuple[int, str]:
+    """How many balls the lesson in a bay has, and the key of the newest."""
+    last = bay.lesson.shots.order_by("-number").first() if bay.lesson else None
+    return (last.number, last.shot_id) if last else (0, "")

@@ -1,0 +1,264 @@
+"""Devices: issuing and revoking them, and taking in their balls exactly once."""
+
+from __future__ import annotations
+
+import logging
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from datetime import datetime, timedelta
+from typing import Any
+
+from django.db import transaction
+
+from instavis.accounts.models import Academy
+from instavis.capture.devices.models import Bay, Device, RefusedBall, hash_token
+from instavis.capture.devices.refusals import as_text, digest_of, keep_refused
+from instavis.capture.shots.services import Origin, check_hand, keep_in_tray, record_shots
+from instavis.lessons.events import Aspect, locked_lesson, log_change
+from instavis.lessons.models import Lesson
+from instavis.platform.errors import Problem, Refused, problem_of
+from instavis_core.errors import InputError
+from instavis_core.golfer import HANDS
+from instavis_core.shots import Shot as ShotRecord
+from instavis_core.shots import read_shot
+
+logger = logging.getLogger(__name__)
+
+MOST_SEQUENCE = 2**53
+SEEN_EVERY = timedelta(seconds=20)  # how exactly a device's last sign of life is known
+
+
+@dataclass
+class Receipt:
+    """What became of a batch: stored, already known, refused (by place in the batch)."""
+
+    stored: int = 0
+    known: int = 0
+    refused: list[tuple[int, Problem]] = field(default_factory=list)
+
+
+def create_bay(academy: Academy, name: str) -> Bay:
+    """A new bay.
+
+    Raises
+    ------
+    InputError
+        For an empty name or one that another bay has.
+    """
+    name = name.strip()
+    if not name or academy.bays.filter(name=name).exists():
+        raise InputError("name", name, "a name that no other bay has")
+    return Bay.objects.create(academy=academy, name=name)
+
+
+def issue_device(bay: Bay, name: str) -> tuple[Device, str]:
+    """A new device for a bay and its token, which is told only now."""
+    token = Device.new_token()
+    name = name.strip()
+    if not name:
+        raise InputError("name", name, "a name for the device")
+    return Device.objects.create(bay=bay, name=name, token_hash=hash_token(token)), token
+
+
+def roll_device(device: Device) -> tuple[Device, str]:
+    """A new token for a device; the old one is refused from now on. Its numbering of balls goes on.
+
+    Raises
+    ------
+    Refused
+        For a revoked device.
+    """
+    if device.revoked_at is not None:
+        raise Refused(409, "device", "This device is revoked. Issue a new one.")
+    token = Device.new_token()
+    device.token_hash = hash_token(token)
+    device.save(update_fields=["token_hash"])
+    return device, token
+
+
+def revoke_device(device: Device, now: datetime) -> Device:
+    """Refuse the device from now on."""
+    device.revoked_at = device.revoked_at or now
+    device.save(update_fields=["revoked_at"])
+    return device
+
+
+@dataclass(kw_only=True)
+class _Incoming:
+    """A record on its way in: its place in the batch, as it came and as it was read."""
+
+    place: int
+    raw: Any
+    sequence: int
+    record: ShotRecord
+
+
+@transaction.atomic
+def receive_shots(device: Device, batch: Sequence[Any], now: datetime) -> Receipt:
+    """Take in a batch of shot records with ``device_sequence``.
+
+    A device that did not hear the answer sends the same balls again: those are counted as known. A record that
+    cannot be taken is refused by itself and kept as it came, whatever is wrong with it: no ball blocks those behind.
+    """
+    # One batch of a device at a time: a retry that overtakes its first try waits here and finds it stored.
+    device = Device.objects.select_for_update().select_related("bay").get(pk=device.pk)
+    lesson = locked_lesson(device.bay.lesson_id) if device.bay.lesson_id else None
+    intake = _Intake(device, lesson, now)
+    fresh = intake.known_left_out(intake.read(batch))
+    intake.store(fresh)
+    if intake.newly_refused and intake.lesson is not None:
+        log_change(intake.lesson, Aspect.REFUSED)
+    if device.seen_at is None or now - device.seen_at > SEEN_EVERY:
+        device.seen_at = now
+        device.save(update_fields=["seen_at"])
+    return intake.receipt
+
+
+class _Intake:
+    """One batch of one device: read, told apart from what is known, stored, or refused and kept."""
+
+    def __init__(self, device: Device, lesson: Lesson | None, now: datetime) -> None:
+        self.device, self.lesson, self.now = device, lesson, now
+        self.receipt = Receipt()
+        self.newly_refused = False
+
+    def read(self, batch: Sequence[Any]) -> list[_Incoming]:
+        """The records that can be read and were not refused before."""
+        texts = [as_text(raw) for raw in batch]
+        seen = self._refused_before(texts)
+        good: dict[int, _Incoming] = {}
+        for place, (raw, text) in enumerate(zip(batch, texts, strict=True)):
+            if (before := seen.get(digest_of(text))) is not None:
+                self._again(place, before)
+                continue
+            try:
+                sequence, record = _read(raw)
+                if self.lesson is not None:
+                    check_hand(record, self.lesson)
+            except InputError as error:
+                other = error.field == "hand" and error.value in HANDS
+                reason = RefusedBall.Reason.OTHER_HAND if other else RefusedBall.Reason.UNREADABLE
+                self.refuse(place, raw, problem_of(error), reason)
+            except Exception:
+                logger.exception("a record of device %s could not be read", self.device.pk)
+                problem = Problem(field="shot", message="The record cannot be read.", expected="a shot record")
+                self.refuse(place, raw, problem, RefusedBall.Reason.UNREADABLE)
+            else:
+                if sequence in good:
+                    self.receipt.known += 1
+                else:
+                    good[sequence] = _Incoming(place=place, raw=raw, sequence=sequence, record=record)
+        return list(good.values())
+
+    def known_left_out(self, incoming: list[_Incoming]) -> list[_Incoming]:
+        """What is new, in the device's order; another ball under a number that was used is refused."""
+        stored = {
+            s.device_sequence: s for s in self.device.shots.filter(device_sequence__in=[i.sequence for i in incoming])
+        }
+        fresh = []
+        for one in sorted(incoming, key=lambda i: i.sequence):
+            known = stored.get(one.sequence)
+            if known is None:
+                fresh.append(one)
+            elif _same_ball(one.record, known.to_record()):
+                self.receipt.known += 1
+            else:
+                problem = Problem(
+                    field="device_sequence",
+                    message=f"device_sequence {one.sequence} was used for another ball.",
+                    value=str(one.sequence),
+                    expected="a number of its own for every ball, also after a restart",
+                )
+                self.refuse(one.place, one.raw, problem, RefusedBall.Reason.NUMBER_TAKEN)
+        return fresh
+
+    def store(self, incoming: list[_Incoming]) -> None:
+        """Store all at once; when the database refuses that, one by one, so that only the odd one stays out."""
+        if not incoming:
+            return
+        try:
+            with transaction.atomic():
+                stored = self._write(incoming)
+        except Exception:
+            if self.lesson is not None:  # its counters went ahead of what was rolled back
+                self.lesson = locked_lesson(self.lesson.pk)
+            if len(incoming) == 1:
+                logger.exception("a record of device %s could not be stored", self.device.pk)
+                problem = Problem(field="shot", message="The record cannot be stored.", expected="a shot record")
+                self.refuse(incoming[0].place, incoming[0].raw, problem, RefusedBall.Reason.UNSTORABLE)
+                return
+            for one in incoming:
+                self.store([one])
+        else:
+            self.receipt.stored += stored
+            self.receipt.known += len(incoming) - stored
+
+    def _write(self, incoming: list[_Incoming]) -> int:
+        origin = Origin(self.device.pk, self.device.bay_id, [i.sequence for i in incoming])
+        records = [i.record for i in incoming]
+        if self.lesson is not None:
+            return len(record_shots(self.lesson, records, self.now, origin))
+        keep_in_tray(records, self.now, self.device.bay.academy_id, origin)
+        return len(records)
+
+    def refuse(self, place: int, raw: Any, problem: Problem, reason: RefusedBall.Reason) -> None:
+        """Answer that a record was not taken, and keep it."""
+        self.receipt.refused.append((place, problem))
+        self.newly_refused |= keep_refused(self.device, self.lesson, raw, problem, reason, self.now)
+
+    def _refused_before(self, texts: list[str]) -> dict[str, RefusedBall]:
+        rows = self.device.refused.filter(digest__in=[digest_of(text) for text in texts])
+        return {row.digest: row for row in rows}
+
+    def _again(self, place: int, before: RefusedBall) -> None:
+        if before.shot_id is not None:
+            self.receipt.known += 1
+        else:
+            self.receipt.refused.append((place, Problem(field=before.field, message=before.message)))
+
+
+def _same_ball(sent: ShotRecord, stored: ShotRecord) -> bool:
+    """Whether a device sends again what is stored: by its key where it gives one, else by what was measured."""
+    return sent.shot_id == stored.shot_id if sent.shot_id else sent.values == stored.values
+
+
+def _read(raw: Any) -> tuple[int, ShotRecord]:
+    if not isinstance(raw, dict):
+        raise InputError("shot", raw, "an object")
+    raw = dict(raw)
+    sequence = read_sequence(raw.pop("device_sequence", None))
+    return sequence, read_shot(raw)
+
+
+def read_sequence(value: Any) -> int:
+    """The number a device gives to what it sends.
+
+    Raises
+    ------
+    InputError
+        For anything but a whole number from 0.
+    """
+    if isinstance(value, bool) or not isinstance(value, int) or not 0 <= value < MOST_SEQUENCE:
+        raise InputError("device_sequence", value, "a whole number from 0, one more for every ball")
+    return value
+
+
+@transaction.atomic
+def take_bay(lesson: Lesson, bay: Bay | None) -> None:
+    """It is this lesson's turn in a bay: its balls come here; None leaves every bay.
+
+    Lessons that had the bay before stay in its turns, so that students can change over by one touch.
+    """
+    told = {lesson.pk}
+    if bay is None:
+        lesson.bays.update(lesson=None)
+        lesson.turn_bays.clear()
+    else:
+        Bay.objects.filter(lesson=lesson).exclude(pk=bay.pk).update(lesson=None)
+        for other in Bay.objects.filter(turns=lesson).exclude(pk=bay.pk):
+            other.turns.remove(lesson)
+        Bay.objects.filter(pk=bay.pk).update(lesson=lesson)
+        bay.turns.add(lesson)
+        told |= set(bay.turns.values_list("pk", flat=True))
+    for lesson_id in sorted(told):
+        log_change(locked_lesson(lesson_id), Aspect.BAY)

@@ -1,0 +1,129 @@
+"""Files on their way in: send, look, map, store with progress, or call it off."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.utils import timezone
+from ninja import File, Router, Schema, Status
+from ninja.files import UploadedFile
+from pydantic import ConfigDict
+
+from instavis.accounts.requests import CoachRequest
+from instavis.capture.files import progress as ways
+from instavis.capture.files import selectors, services
+from instavis.capture.files.models import Draft
+from instavis.capture.files.progress import Progress
+from instavis.capture.files.selectors import Preview
+from instavis.lessons.selectors import lesson_of
+from instavis.platform.errors import Problem, Problems
+from instavis_io.tables import read_mapping
+from instavis_io.tables.proposal import ColumnGuess
+
+router = Router()
+
+
+class ColumnUseIn(Schema):
+    """The use of one column: the field it becomes (empty: left out), its unit, where positive points."""
+
+    model_config = ConfigDict(extra="forbid")
+    header: str
+    field: str = ""
+    unit: str = ""
+    sign: str = "plus"
+
+
+class MappingIn(Schema):
+    """How to read a table."""
+
+    model_config = ConfigDict(extra="forbid")
+    encoding: str
+    delimiter: str
+    decimal: str
+    header_line: int
+    columns: list[ColumnUseIn]
+
+
+class DraftOut(Schema):
+    """A file that was sent: what is guessed of it and what it would bring."""
+
+    id: int
+    name: str
+    mapping: MappingIn
+    columns: list[ColumnGuess]
+    notes: list[str]
+    remembered: bool
+    own_format: bool
+    preview: Preview
+
+
+class StoreIn(Schema):
+    model_config = ConfigDict(extra="forbid")
+    mapping: MappingIn
+    leave_out_bad: bool = False
+
+
+class WayOut(Schema):
+    """How far the storing of a file has come; ``state`` is reading, done, cancelled or failed."""
+
+    state: str
+    done: int
+    total: int
+    stored: int
+    known: int
+    left_out: int
+    problems: list[Problem]
+
+
+@router.post("/lessons/{lesson_id}/drafts", response={201: DraftOut, 404: Problems, 413: Problems, 422: Problems})
+def send_draft(request: CoachRequest, lesson_id: int, file: File[UploadedFile]) -> Status[Any]:
+    """Send a table; nothing is stored before its columns are confirmed."""
+    lesson = lesson_of(request.user, lesson_id)
+    draft = services.keep_draft(lesson, request.user, file.name or "file", file.chunks(), timezone.now())
+    try:
+        return Status(201, _shown(draft))
+    except ValueError:
+        services.drop_draft(draft)
+        raise
+
+
+@router.post("/drafts/{draft_id}/preview", response={200: Preview, 404: Problems, 422: Problems})
+def preview_draft(request: CoachRequest, draft_id: int, data: MappingIn) -> Preview:
+    """What the file would bring with another mapping."""
+    return selectors.preview_of(selectors.draft_of(request.user, draft_id), read_mapping(data.dict()))
+
+
+@router.post("/drafts/{draft_id}/store", response={202: WayOut, 404: Problems, 409: Problems, 422: Problems})
+def store_draft(request: CoachRequest, draft_id: int, data: StoreIn) -> Status[Any]:
+    """Store the balls; ask for its progress, or call it off."""
+    draft = selectors.draft_of(request.user, draft_id)
+    mapping = read_mapping(data.mapping.dict())
+    return Status(202, services.begin_storing(draft, mapping, data.leave_out_bad, timezone.now()))
+
+
+@router.get("/drafts/{draft_id}/progress", response={200: WayOut, 404: Problems})
+def draft_progress(request: CoachRequest, draft_id: int) -> Progress:
+    """How far it has come."""
+    draft = selectors.draft_of(request.user, draft_id)
+    return ways.progress_of(draft.pk) or ways.Progress(total=0, state="waiting")
+
+
+@router.delete("/drafts/{draft_id}", response={204: None, 404: Problems})
+def drop_draft(request: CoachRequest, draft_id: int) -> Status[Any]:
+    """Forget the file, or call off its storing: nothing of it is kept then."""
+    services.drop_draft(selectors.draft_of(request.user, draft_id))
+    return Status(204, None)
+
+
+def _shown(draft: Draft) -> dict[str, Any]:
+    proposal, mapping, remembered = selectors.proposal_of(draft)
+    return {
+        "id": draft.pk,
+        "name": draft.name,
+        "mapping": selectors.mapping_as_json(mapping),
+        "columns": list(proposal.columns),
+        "notes": list(proposal.notes),
+        "remembered": remembered,
+        "own_format": proposal.own_format,
+        "preview": selectors.preview_of(draft, mapping),
+    }

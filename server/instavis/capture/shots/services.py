@@ -1,0 +1,259 @@
+"""Changes to balls: recording them, marking them, setting them apart."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+
+from django.db import transaction
+
+from instavis.capture.devices.models import Bay
+from instavis.capture.shots.bulk import insert_shots
+from instavis.capture.shots.models import Shot
+from instavis.capture.shots.schemas import ShotOut
+from instavis.lessons.events import locked_lesson, log
+from instavis.lessons.models import Block, Lesson
+from instavis.platform.errors import not_found
+from instavis_core.errors import InputError
+from instavis_core.lesson import ball_by_hand
+from instavis_core.shots import CHOICES, LONGEST_TEXT, read_club, read_shot
+from instavis_core.shots import Shot as ShotRecord
+from instavis_core.terms import Purpose
+
+LONGEST_REASON = 120
+
+
+@dataclass(frozen=True)
+class Origin:
+    """Where balls come from: a device with its sequence numbers, or nothing for files and hands."""
+
+    device_id: int | None = None
+    bay_id: int | None = None
+    sequences: Sequence[int] = ()
+
+
+def check_hand(record: ShotRecord, lesson: Lesson) -> None:
+    """Refuse a ball hit from the other side than the student's.
+
+    Raises
+    ------
+    InputError
+    """
+    if record.hand is not None and record.hand != lesson.hand:
+        raise InputError("hand", record.hand, f"{lesson.hand}: {lesson.student.name} plays {lesson.hand}-handed")
+
+
+def record_shots(
+    lesson: Lesson,
+    records: Sequence[ShotRecord],
+    now: datetime,
+    origin: Origin,
+    block: Block | None = None,
+) -> list[Shot]:
+    """Store balls in a locked lesson, in the order given, and tell its screens ball by ball.
+
+    The caller holds the transaction and the lesson's lock; balls whose ``shot_id`` the lesson already
+    has are left out, so a file may be sent twice.
+    """
+    block = block or lesson.open_block or _baseline(lesson, now)
+    known = set(
+        lesson.shots.filter(shot_id__in=[r.shot_id for r in records if r.shot_id]).values_list("shot_id", flat=True)
+    )
+    hit_before = block.shots.count() if block.purpose == Purpose.TRIAL else 0
+    shots: list[Shot] = []
+    for i, record in enumerate(records):
+        if record.shot_id in known:
+            continue
+        lesson.last_ball += 1
+        shots.append(
+            Shot(
+                academy_id=lesson.academy_id,
+                lesson=lesson,
+                block=block,
+                bay_id=origin.bay_id,
+                device_id=origin.device_id,
+                device_sequence=origin.sequences[i] if origin.sequences else None,
+                number=lesson.last_ball,
+                received_at=now,
+                **_called(block, hit_before + len(shots), fields_of(record, lesson.club, block.stage)),
+            )
+        )
+        if record.shot_id:
+            known.add(record.shot_id)
+    Shot.objects.bulk_create(shots, batch_size=500)
+    log(lesson, "ball", [_shown(s) for s in shots])
+    return shots
+
+
+def record_many(lesson: Lesson, records: Sequence[ShotRecord], now: datetime, block: Block, known: set[str]) -> int:
+    """Store a handful out of thousands: the same as `record_shots`, but quickly and without telling each ball.
+
+    The caller holds the transaction and the lesson's lock, and tells the screens at the end. ``known``
+    are the ids the lesson has; new ones are added to it. Gives the number of balls that were new.
+    """
+    shared = {"academy_id": lesson.academy_id, "lesson_id": lesson.pk, "block_id": block.pk, "received_at": now}
+    rows = []
+    for record in records:
+        if record.shot_id in known:
+            continue
+        if record.shot_id:
+            known.add(record.shot_id)
+        lesson.last_ball += 1
+        rows.append({**shared, "number": lesson.last_ball, **fields_of(record, lesson.club, block.stage)})
+    insert_shots(rows)
+    return len(rows)
+
+
+def keep_in_tray(records: Sequence[ShotRecord], now: datetime, academy_id: int, origin: Origin) -> None:
+    """Keep balls that came while nobody's lesson was open in the bay."""
+    Shot.objects.bulk_create(
+        Shot(
+            academy_id=academy_id,
+            bay_id=origin.bay_id,
+            device_id=origin.device_id,
+            device_sequence=origin.sequences[i],
+            received_at=now,
+            **fields_of(record, "", ""),
+        )
+        for i, record in enumerate(records)
+    )
+
+
+@transaction.atomic
+def import_shots(lesson: Lesson, records: Sequence[ShotRecord], purpose: str, now: datetime) -> list[Shot]:
+    """Store the balls of a file in a block of their own; all or none.
+
+    Raises
+    ------
+    InputError
+        Naming the ball's place in the file when it was hit from the wrong side.
+    """
+    lesson = locked_lesson(lesson.pk)
+    for i, record in enumerate(records):
+        try:
+            check_hand(record, lesson)
+        except InputError as error:
+            raise error.inside(f"ball {i + 1}") from None
+    if purpose == Purpose.PROVE and lesson.open_block and lesson.open_block.purpose == purpose:
+        return record_shots(lesson, records, now, Origin())
+    block = Block.objects.create(lesson=lesson, purpose=Purpose.BASELINE, opened_at=now)
+    return record_shots(lesson, records, now, Origin(), block)
+
+
+@transaction.atomic
+def add_by_hand(lesson: Lesson, start: str, curve: str, contact: str, now: datetime) -> Shot:
+    """Store a ball that was told in words.
+
+    Raises
+    ------
+    InputError
+        For an unknown word.
+    """
+    record = read_shot(ball_by_hand(start, curve, contact))
+    return record_shots(locked_lesson(lesson.pk), [record], now, Origin())[0]
+
+
+@transaction.atomic
+def claim_balls(lesson: Lesson, bay: Bay, shot_ids: Sequence[int], now: datetime) -> list[Shot]:
+    """Take balls out of a bay's tray into the lesson's open block, in the order they came.
+
+    Raises
+    ------
+    InputError
+        For balls that are not in the tray (any more), or hit from the other side.
+    """
+    lesson = locked_lesson(lesson.pk)
+    shots = list(bay.shots.select_for_update().filter(pk__in=shot_ids, lesson__isnull=True).order_by("pk"))
+    if len(shots) != len(set(shot_ids)):
+        raise InputError("shot_ids", f"{len(set(shot_ids)) - len(shots)} of them", "balls that lie in this bay's tray")
+    block = lesson.open_block or _baseline(lesson, now)
+    taken = set(lesson.shots.filter(shot_id__in=[s.shot_id for s in shots]).values_list("shot_id", flat=True))
+    for shot in shots:
+        check_hand(shot.to_record(), lesson)
+        lesson.last_ball += 1
+        shot.lesson, shot.block, shot.number = lesson, block, lesson.last_ball
+        shot.club, shot.stage = shot.club or lesson.club, shot.stage or block.stage
+        if shot.shot_id in taken:
+            shot.shot_id = str(uuid.uuid4())
+    Shot.objects.bulk_update(shots, ["lesson", "block", "number", "club", "stage", "shot_id"])
+    log(lesson, "ball", [_shown(s) for s in shots])
+    return shots
+
+
+@transaction.atomic
+def mark_shots(lesson: Lesson, shot_ids: Sequence[int], marks: dict[str, str]) -> list[Shot]:
+    """Set the same marks on several balls of a lesson: all of them or none.
+
+    Raises
+    ------
+    InputError
+        For an unknown word, a text that is too long, or a ball of another lesson.
+    """
+    shots = list(lesson.shots.filter(pk__in=shot_ids).select_related("block"))
+    if len(shots) != len(set(shot_ids)):
+        raise InputError("shot_ids", f"{len(set(shot_ids)) - len(shots)} of them", "balls of this lesson")
+    return [mark_shot(shot, marks) for shot in shots]
+
+
+@transaction.atomic
+def mark_shot(shot: Shot, marks: dict[str, str]) -> Shot:
+    """Set a ball's movement, turf, intent, club, note, or set it apart with a reason (empty takes it back).
+
+    Raises
+    ------
+    InputError
+        For an unknown word or a text that is too long.
+    """
+    if shot.lesson_id is None:
+        raise not_found("ball of a lesson")
+    lesson = locked_lesson(shot.lesson_id)
+    shot = Shot.objects.select_for_update().get(pk=shot.pk)
+    for name, value in marks.items():
+        if name == "club":
+            read_club(value)
+        if value and name in CHOICES and value not in CHOICES[name]:
+            raise InputError(name, value, "one of " + ", ".join(CHOICES[name]))
+        longest = LONGEST_TEXT.get(name, LONGEST_REASON)
+        if len(value) > longest:
+            raise InputError(name, value, f"a text of at most {longest} characters")
+        setattr(shot, name, value)
+    shot.save(update_fields=list(marks))
+    log(lesson, "ball", [_shown(shot) | {"marked": sorted(marks)}])
+    return shot
+
+
+def _shown(shot: Shot) -> dict[str, Any]:
+    """A ball as a screen gets it over the live channel: the same as over the interface."""
+    return ShotOut.from_orm(shot).dict(mode="json")
+
+
+def _baseline(lesson: Lesson, now: datetime) -> Block:
+    lesson.open_block = Block.objects.create(lesson=lesson, purpose=Purpose.BASELINE, opened_at=now)
+    return lesson.open_block
+
+
+def _called(block: Block, place: int, fields: dict[str, Any]) -> dict[str, Any]:
+    """A ball of a comparison was hit as it was called, until somebody says otherwise."""
+    if block.purpose != Purpose.TRIAL or fields["intent"]:
+        return fields
+    return fields | {"intent": block.trial.call(place)}
+
+
+def fields_of(record: ShotRecord, club: str, stage: str) -> dict[str, Any]:
+    """A checked record as the columns of a stored ball."""
+    return {
+        **record.values,
+        "shot_id": record.shot_id or str(uuid.uuid4()),
+        "at": record.at,
+        "club": record.club or club,
+        "hand": record.hand or "",
+        "turf": record.turf or "",
+        "movement": record.movement or "",
+        "stage": record.stage or stage,
+        "intent": record.intent or "",
+        "note": record.note,
+        "extra": record.extra,
+    }

@@ -1,0 +1,51 @@
+"""Prove: verdict of every ball, the running change, the advice."""
+
+from __future__ import annotations
+
+from ninja import Router, Schema
+
+from instavis.accounts.requests import CoachRequest
+from instavis.corrections.api import CorrectionOut
+from instavis.corrections.proofs import selectors
+from instavis.corrections.proofs.tape import Standing, tape_of
+from instavis.corrections.selectors import active_correction
+from instavis.lessons.models import Lesson
+from instavis.lessons.selectors import lesson_of
+from instavis.platform.errors import Problems
+from instavis_core.proof import Proof
+
+router = Router()
+
+
+class ProofOut(Schema):
+    """The proof of the active correction, both None before one is chosen, and how every ball of the lesson stands.
+
+    ``band`` is where the baseline ran that the correction is measured from: low and high by metric, golfer frame.
+    """
+
+    correction: CorrectionOut | None
+    proof: Proof | None
+    ball_ids: list[int]
+    band: dict[str, tuple[float, float]]
+    tape: list[Standing]
+
+
+@router.get("/lessons/{lesson_id}/proof", response={200: ProofOut, 404: Problems})
+def get_proof(request: CoachRequest, lesson_id: int) -> ProofOut:
+    """Two questions a ball, answered for all balls so far."""
+    return proof_out(lesson_of(request.user, lesson_id))
+
+
+def proof_out(lesson: Lesson) -> ProofOut:
+    """The proof as the screens get it, asked for or over the live channel."""
+    correction = active_correction(lesson)
+    if correction is None:
+        return ProofOut(correction=None, proof=None, ball_ids=[], band={}, tape=tape_of(lesson, None, []))
+    told = selectors.proven(lesson, correction)
+    return ProofOut(
+        correction=CorrectionOut.from_orm(correction),
+        proof=told.proof,
+        ball_ids=told.ball_ids,
+        band=told.band,
+        tape=tape_of(lesson, told.proof, told.ball_ids),
+    )

@@ -1,0 +1,77 @@
+"""The proof of a lesson's correction, made afresh from its balls."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from django.db.models import Q
+
+from instavis.assessment.findings.models import Intake
+from instavis.capture.shots.selectors import Balls, balls_of, baseline_balls, shots_of
+from instavis.corrections.models import Correction
+from instavis.knowledge.selectors import knowledge_for
+from instavis.lessons.models import Lesson
+from instavis_core.knowledge import vocabulary
+from instavis_core.proof import Proof, ball_limit, baseline_band, limit_alarms, prove, read_correction
+from instavis_core.proof.alarms import Alarm
+from instavis_core.proof.limits import FULL_STAGES
+from instavis_core.terms import Purpose
+
+
+def proof_balls(lesson: Lesson, correction: Correction) -> Balls:
+    """Balls hit under a correction."""
+    return balls_of(shots_of(lesson).filter(block__correction=correction), lesson)
+
+
+def proof_ball_count(lesson: Lesson, correction: Correction) -> int:
+    """How many balls were hit under a correction, without looking at them."""
+    return lesson.shots.filter(block__correction=correction, club__in=("", lesson.club)).count()
+
+
+@dataclass(frozen=True, kw_only=True)
+class Proven:
+    """A correction proved: ``ball_ids`` are the balls that the verdicts speak of, in order.
+
+    ``band`` is where the baseline ran that it is measured from: middle less and plus a spread by metric, golfer frame.
+    """
+
+    proof: Proof
+    ball_ids: list[int]
+    band: dict[str, tuple[float, float]]
+
+
+def proof_of(lesson: Lesson, correction: Correction) -> tuple[Proof, list[int]]:
+    """The proof and the keys of the balls its verdicts speak of, in order."""
+    told = proven(lesson, correction)
+    return told.proof, told.ball_ids
+
+
+def proven(lesson: Lesson, correction: Correction) -> Proven:
+    """Everything the balls so far say of a correction."""
+    baseline, balls = baseline_balls(correction.measured_from), proof_balls(lesson, correction)
+    club = vocabulary().clubs[lesson.club]
+    checked = read_correction(knowledge_for(lesson), correction.to_document(), lesson.golfer, club)
+    rule = lesson.coach.stage_rule
+    proof = prove(baseline.block, balls.block, checked, correction.stage, baseline.aside, balls.aside, rule)
+    alarms, notes = [*proof.alarms, *_limits(lesson)], [*_begun(correction), *proof.notes]
+    return Proven(
+        proof=replace(proof, alarms=alarms, notes=notes),
+        ball_ids=balls.ids,
+        band=baseline_band(baseline.block, checked, baseline.aside),
+    )
+
+
+def _begun(correction: Correction) -> list[str]:
+    if correction.begun_in is None:
+        return []
+    day = correction.begun_in.day
+    return [f"Measured against the baseline of {day:%-d %B}, where this correction was begun."]
+
+
+def _limits(lesson: Lesson) -> list[Alarm]:
+    """Whether the student has hit enough for one day."""
+    intake = Intake.objects.filter(lesson=lesson).first()
+    limit = ball_limit(lesson.student.age(lesson.day), intake.limits if intake else {})
+    baseline = Q(block__purpose=Purpose.BASELINE) | Q(block__purpose=Purpose.TRIAL)
+    full = lesson.shots.filter(baseline | Q(stage__in=FULL_STAGES)).count()
+    return limit_alarms(limit, lesson.shots.count(), full)

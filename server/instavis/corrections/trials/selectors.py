@@ -1,0 +1,143 @@
+"""Comparisons read: what is called next, what each ball was, and what they say."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from instavis.accounts.models import Coach
+from instavis.capture.shots.selectors import balls_of, baseline_balls, shots_of
+from instavis.corrections.trials.models import Trial
+from instavis.lessons.models import Lesson
+from instavis.platform.errors import not_found
+from instavis_core.errors import InputError
+from instavis_core.proof import Plan, ProofSetResult, evaluate_proof_set, plan_comparison
+from instavis_core.reading import read_block
+from instavis_core.reading.completion import complete
+
+
+@dataclass(frozen=True, kw_only=True)
+class TrialBall:
+    """One ball: what was called, what was hit, and its value (golfer frame).
+
+    ``inferred`` says that the value was not measured, ``counts`` that the ball is in the test.
+    """
+
+    shot_id: int
+    number: int
+    called: str
+    hit: str
+    value: float | None
+    inferred: bool
+    counts: bool
+
+
+@dataclass(frozen=True, kw_only=True)
+class TrialRead:
+    """A comparison as far as it has come; ``next_call`` is empty once every ball was hit."""
+
+    id: int
+    first: str
+    second: str
+    primary: str
+    balls_planned: int
+    ended: bool
+    next_call: str
+    balls: list[TrialBall]
+    result: ProofSetResult | None
+    sentence: str
+
+
+def trial_of(coach: Coach, trial_id: int) -> Trial:
+    """One comparison of the academy."""
+    found = Trial.objects.filter(pk=trial_id, lesson__academy_id=coach.academy_id).select_related("lesson__student")
+    trial = found.first()
+    if trial is None:
+        raise not_found("trial")
+    return trial
+
+
+def trials_of(lesson: Lesson) -> list[TrialRead]:
+    """Comparisons of a lesson, newest first."""
+    return [read_trial(t) for t in lesson.trials.select_related("lesson__student").order_by("-id")]
+
+
+def plan_of(lesson: Lesson, primary: str, effect: float) -> Plan:
+    """Balls needed for an effect, from the spread of the lesson's baseline.
+
+    Raises
+    ------
+    InputError
+        When the baseline does not know the metric's spread.
+    """
+    balls = baseline_balls(lesson)
+    metric = read_block(balls.block, balls.aside).metrics.get(primary)
+    if metric is None or metric.spread is None or not metric.spread > 0:
+        raise InputError("primary", primary, "a metric that the baseline knows on several balls")
+    return plan_comparison(effect, metric.spread)
+
+
+def read_trial(trial: Trial) -> TrialRead:
+    """What was called and hit, and the exact test as soon as it can be made."""
+    shots = list(shots_of(trial.lesson).filter(block_id=trial.block_id))
+    core = balls_of(shots_of(trial.lesson).filter(block_id=trial.block_id), trial.lesson)
+    values = complete(core.block, check_readings=False).columns.get(trial.primary)
+    known = dict(zip(core.ids, values, strict=True)) if values is not None else {}
+    read = dict(zip(core.ids, core.block.column(trial.primary), strict=True))
+    apart = {core.ids[i] for i in core.aside}
+    balls = []
+    for place, shot in enumerate(shots):
+        called, value = trial.call(place), float(known.get(shot.pk, np.nan))
+        there = not np.isnan(value)
+        inferred = there and bool(np.isnan(read[shot.pk]))
+        counts = bool(called) and shot.intent == called and there and shot.pk not in apart
+        balls.append(
+            TrialBall(
+                shot_id=shot.pk,
+                number=shot.number,
+                called=called,
+                hit=shot.intent,
+                value=round(value, 2) if there else None,
+                inferred=inferred,
+                counts=counts,
+            )
+        )
+    result, sentence = _result(trial, balls)
+    left = "" if trial.ended_at else trial.call(len(shots))
+    return TrialRead(
+        id=trial.pk,
+        first=trial.first,
+        second=trial.second,
+        primary=trial.primary,
+        balls_planned=len(trial.order),
+        ended=trial.ended_at is not None,
+        next_call=left,
+        balls=balls,
+        result=result,
+        sentence=sentence,
+    )
+
+
+def _result(trial: Trial, balls: list[TrialBall]) -> tuple[ProofSetResult | None, str]:
+    counted = [b for b in balls if b.counts]
+    against = sum(bool(b.called) and b.hit != b.called for b in balls)
+    if len(balls) < len(trial.order) and trial.ended_at is None:
+        # A set is judged once, when it is complete: looking while it grows would make chance look like an effect.
+        return None, f"{len(balls)} of {len(trial.order)} balls. It is judged when all are hit."
+    try:
+        values = np.array([b.value for b in counted], float)
+        result = evaluate_proof_set(values, np.array([b.hit == trial.second for b in counted], bool), against)
+    except InputError as error:
+        return None, f"It cannot be judged: {error.expected} that were hit as called."
+    sure = "do change" if result.p <= 0.05 else "may or may not change"
+    sentence = (
+        f"“{trial.second}” against “{trial.first}” {sure} this number in this student: {result.effect:+.1f}"
+        f" ({result.low:+.1f} to {result.high:+.1f}), p = {result.p:.3f} of all orders."
+    )
+    guessed = sum(b.inferred for b in counted)
+    if guessed:
+        sentence += f" The number is inferred from the flight, not measured, on {guessed} of {len(counted)} balls."
+    if against:
+        sentence += f" {against} hit against the call stayed out."
+    return result, sentence

@@ -1,0 +1,224 @@
+"""Lessons: list, start, move, blocks, the bay they listen to."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any, cast
+
+from django.db.models import QuerySet
+from django.utils import timezone
+from ninja import Router, Schema, Status
+from pydantic import ConfigDict, Field
+
+from instavis.accounts.api import StudentOut
+from instavis.accounts.requests import CoachRequest
+from instavis.accounts.selectors import student_of
+from instavis.capture.devices import services as bays
+from instavis.capture.devices.selectors import RefusedGroup, bay_of, bay_of_lesson, refused_groups
+from instavis.capture.shots.selectors import tray_of
+from instavis.corrections.selectors import active_correction
+from instavis.display.lessons.stations import StationState, stations_of
+from instavis.lessons import selectors, services
+from instavis.lessons.models import Block, Lesson
+from instavis.platform.errors import Problems
+from instavis_core.knowledge import vocabulary
+from instavis_core.lesson import Clock, lesson_clock
+
+router = Router()
+
+
+class BlockOut(Schema):
+    id: int
+    purpose: str
+    stage: str
+    correction_id: int | None
+
+
+class LessonRow(Schema):
+    """A lesson in a list."""
+
+    id: int
+    student_id: int
+    student_name: str
+    coach_name: str
+    started_at: datetime
+    ended_at: datetime | None
+    station: str
+    club: str
+    hand: str
+    ball_count: int
+
+    @staticmethod
+    def resolve_ball_count(lesson: Lesson) -> int:
+        return lesson.last_ball  # balls are numbered without gaps and never taken away
+
+    @staticmethod
+    def resolve_student_name(lesson: Lesson) -> str:
+        return lesson.student.name
+
+    @staticmethod
+    def resolve_coach_name(lesson: Lesson) -> str:
+        return lesson.coach.name
+
+
+class TurnOut(Schema):
+    """A lesson that shares the bay, and whether its student hits now."""
+
+    lesson_id: int
+    student_name: str
+    hitting: bool
+
+
+class LessonOut(LessonRow):
+    """A lesson with what its screens need at once."""
+
+    student: StudentOut
+    school: dict[str, str]
+    club_group: str
+    open_block: BlockOut | None
+    bay_id: int | None
+    turns: list[TurnOut]
+    tray: int
+    refused: list[RefusedGroup]
+    cursor: int
+    stations: list[StationState]
+    clock: Clock
+
+    @staticmethod
+    def resolve_club_group(lesson: Lesson) -> str:
+        return vocabulary().clubs[lesson.club].group
+
+    @staticmethod
+    def resolve_bay_id(lesson: Lesson) -> int | None:
+        bay = bay_of_lesson(lesson)
+        return bay.pk if bay else None
+
+    @staticmethod
+    def resolve_turns(lesson: Lesson) -> list[TurnOut]:
+        bay = bay_of_lesson(lesson)
+        if bay is None:
+            return []
+        rows = bay.turns.select_related("student").order_by("pk")
+        return [TurnOut(lesson_id=t.pk, student_name=t.student.name, hitting=t.pk == bay.lesson_id) for t in rows]
+
+    @staticmethod
+    def resolve_tray(lesson: Lesson) -> int:
+        bay = bay_of_lesson(lesson)
+        return tray_of(bay).count() if bay else 0
+
+    @staticmethod
+    def resolve_refused(lesson: Lesson) -> list[RefusedGroup]:
+        bay = bay_of_lesson(lesson)
+        return refused_groups(bay, lesson) if bay else []
+
+    @staticmethod
+    def resolve_cursor(lesson: Lesson) -> int:
+        return lesson.last_event
+
+    @staticmethod
+    def resolve_stations(lesson: Lesson) -> list[StationState]:
+        return _stations(lesson)
+
+    @staticmethod
+    def resolve_clock(lesson: Lesson) -> Clock:
+        elapsed = ((lesson.ended_at or timezone.now()) - lesson.started_at).total_seconds() / 60
+        return lesson_clock(lesson.minutes, lesson.station, elapsed, {s.id: s.ready for s in _stations(lesson)})
+
+
+def _stations(lesson: Lesson) -> list[StationState]:
+    """Worked out once an answer; clock and line of stations both rest on them."""
+    known = vars(lesson)
+    if "stations_now" not in known:
+        known["stations_now"] = stations_of(lesson)
+    return cast(list[StationState], known["stations_now"])
+
+
+class LessonIn(Schema):
+    model_config = ConfigDict(extra="forbid")
+    student_id: int
+    club: str = "7i"
+
+
+class LessonChange(Schema):
+    model_config = ConfigDict(extra="forbid")
+    station: str | None = None
+    club: str | None = None
+    minutes: int | None = None
+    school: dict[str, str] | None = Field(None, max_length=20)
+    ended: bool | None = None
+
+
+class BlockIn(Schema):
+    model_config = ConfigDict(extra="forbid")
+    purpose: str
+    stage: str = ""
+
+
+class SplitIn(Schema):
+    model_config = ConfigDict(extra="forbid")
+    shot_id: int
+
+
+class BayChoice(Schema):
+    model_config = ConfigDict(extra="forbid")
+    bay_id: int | None
+
+
+@router.get("/lessons", response=list[LessonRow])
+def list_lessons(request: CoachRequest, student_id: int | None = None) -> QuerySet[Lesson]:
+    """Lessons of the academy, newest first; of one student when asked."""
+    lessons = selectors.lessons_of(request.user)
+    return lessons.filter(student_id=student_id) if student_id is not None else lessons[:200]
+
+
+@router.post("/lessons", response={201: LessonOut, 404: Problems, 422: Problems})
+def start_lesson(request: CoachRequest, data: LessonIn) -> Status[Any]:
+    """Begin a lesson."""
+    student = student_of(request.user, data.student_id)
+    lesson = services.start_lesson(request.user, student, data.club, timezone.now())
+    return Status(201, selectors.lesson_of(request.user, lesson.pk))
+
+
+@router.get("/lessons/{lesson_id}", response={200: LessonOut, 404: Problems})
+def get_lesson(request: CoachRequest, lesson_id: int) -> Lesson:
+    """One lesson with the state of its stations."""
+    return selectors.lesson_of(request.user, lesson_id)
+
+
+@router.patch("/lessons/{lesson_id}", response={200: LessonOut, 404: Problems, 422: Problems})
+def change_lesson(request: CoachRequest, lesson_id: int, data: LessonChange) -> Lesson:
+    """Move to a station, change the club, end the lesson."""
+    lesson = selectors.lesson_of(request.user, lesson_id)
+    if (data.station, data.club, data.minutes, data.school) != (None, None, None, None):
+        services.change_lesson(lesson, data.station, data.club, data.minutes, data.school)
+    if data.ended is not None:
+        services.end_lesson(lesson, timezone.now(), data.ended)
+    return selectors.lesson_of(request.user, lesson_id)
+
+
+@router.post("/lessons/{lesson_id}/blocks", response={200: BlockOut, 404: Problems, 409: Problems, 422: Problems})
+def open_block(request: CoachRequest, lesson_id: int, data: BlockIn) -> Block:
+    """Begin a block: the next balls are the baseline, or prove the correction at a stage."""
+    lesson = selectors.lesson_of(request.user, lesson_id)
+    correction = active_correction(lesson) if data.purpose == "prove" else None
+    return services.open_block(lesson, data.purpose, data.stage, correction.pk if correction else None, timezone.now())
+
+
+@router.post("/blocks/{block_id}/split", response={200: BlockOut, 404: Problems, 422: Problems})
+def split_block(request: CoachRequest, block_id: int, data: SplitIn) -> Block:
+    """Cut a block in two before a ball."""
+    return services.split_block(selectors.block_of(request.user, block_id), data.shot_id, timezone.now())
+
+
+@router.post("/blocks/{block_id}/merge", response={200: BlockOut, 404: Problems, 409: Problems})
+def merge_block(request: CoachRequest, block_id: int) -> Block:
+    """Put a block's balls into the block before it."""
+    return services.merge_block(selectors.block_of(request.user, block_id))
+
+
+@router.put("/lessons/{lesson_id}/bay", response={200: LessonOut, 404: Problems})
+def take_bay(request: CoachRequest, lesson_id: int, data: BayChoice) -> Lesson:
+    """Listen to a bay's monitor, or stop listening."""
+    lesson = selectors.lesson_of(request.user, lesson_id)
+    bays.take_bay(lesson, bay_of(request.user, data.bay_id) if data.bay_id is not None else None)
+    return selectors.lesson_of(request.user, lesson_id)

@@ -1,0 +1,24 @@
+"""The lesson's log for screens that cannot hold a socket."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from ninja import Router
+
+from instavis.accounts.requests import CoachRequest
+from instavis.corrections.proofs.api import proof_out
+from instavis.display.lessons.messages import Missed
+from instavis.lessons.selectors import lesson_of
+from instavis.platform.errors import Problems
+
+router = Router()
+MAX_EVENTS = 200
+
+
+@router.get("/lessons/{lesson_id}/events", response={200: Missed, 404: Problems})
+def list_events(request: CoachRequest, lesson_id: int, after: int = 0) -> dict[str, Any]:
+    """What happened after a cursor, at most 200 events; what the live channel would have sent."""
+    lesson = lesson_of(request.user, lesson_id)
+    events = lesson.events.filter(cursor__gt=after).values("cursor", "kind", "data")
+    return {"events": list(events[:MAX_EVENTS]), "proof": {"kind": "proof", "data": proof_out(lesson)}}

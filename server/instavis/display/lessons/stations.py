@@ -1,0 +1,53 @@
+"""The state of the seven stations in two or three words each."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from instavis.assessment.findings.selectors import grades_of, intake_of
+from instavis.capture.shots.selectors import baseline_balls
+from instavis.corrections.proofs.selectors import proof_ball_count
+from instavis.corrections.selectors import active_correction
+from instavis.knowledge.selectors import knowledge_for
+from instavis.lessons.models import Lesson
+from instavis.practice.models import TakeHome
+from instavis_core.reading import balls_still_needed
+
+
+@dataclass(frozen=True)
+class StationState:
+    """One station: its id, what to say of it, and whether it has what the next ones need."""
+
+    id: str
+    state: str
+    ready: bool
+
+
+def stations_of(lesson: Lesson) -> list[StationState]:
+    """The stations in the order of the work."""
+    intake = intake_of(lesson)
+    looks = sum(g != "not-seen" for g in grades_of(lesson).values())
+    correction = active_correction(lesson)
+    baseline, known = _baseline(lesson)
+    proved = proof_ball_count(lesson, correction) if correction else 0
+    written = TakeHome.objects.filter(lesson=lesson).exists()
+    corrected = knowledge_for(lesson).label_of(correction.fault) if correction else "not chosen"
+    return [
+        StationState("ask", "asked" if intake else "not asked", intake is not None),
+        StationState("baseline", baseline, known),
+        StationState("check", f"{looks} look{'' if looks == 1 else 's'}" if looks else "nothing seen yet", looks > 0),
+        StationState("cause", "ranked" if known or looks or intake else "waiting", known),
+        StationState("correct", corrected, correction is not None),
+        StationState("prove", f"{proved} ball{'' if proved == 1 else 's'}" if correction else "waiting", proved > 0),
+        StationState("take-home", "written" if written else "open", written),
+    ]
+
+
+def _baseline(lesson: Lesson) -> tuple[str, bool]:
+    balls = baseline_balls(lesson)
+    if not balls.ids:
+        return "no balls", False
+    count, needed = len(balls.ids), balls_still_needed(balls.block, balls.aside)
+    if needed is None:
+        return f"{count} balls", False
+    return (f"{count} balls, known", True) if needed == 0 else (f"{count} balls, {needed} more", False)

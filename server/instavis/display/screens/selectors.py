@@ -1,0 +1,92 @@
+"""What a second screen may see: the move, the answer, how many more. Nothing else of the lesson."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from instavis.capture.devices.models import hash_token
+from instavis.corrections.proofs.selectors import proof_of
+from instavis.corrections.selectors import active_correction
+from instavis.corrections.trials.selectors import read_trial
+from instavis.display.screens.models import Screen
+from instavis.lessons.models import Lesson
+from instavis_core.knowledge import vocabulary
+
+
+@dataclass(frozen=True, kw_only=True)
+class MatView:
+    """Between two balls, for the student.
+
+    ``moved`` and ``answered`` are yes, partly, no or empty (not judged yet); ``more`` balls are wanted to step up;
+    ``call`` is what a running comparison calls next.
+    """
+
+    first_name: str
+    cue: str
+    stage: str
+    ball: int
+    moved: str
+    answered: str
+    verdict: str
+    hits: int
+    need: int
+    of: int
+    more: int
+    advice: str
+    call: str
+    ended: bool
+
+
+def lesson_by_screen(token: str) -> Lesson | None:
+    """The lesson a paired screen shows, while it may."""
+    found = Screen.objects.filter(token_hash=hash_token(token), ended_at__isnull=True, paired_at__isnull=False)
+    screen = found.select_related("lesson__student", "lesson__knowledge_version").first() if token else None
+    return screen.lesson if screen else None
+
+
+def mat_view(lesson: Lesson) -> MatView:
+    """The view of a lesson as it stands."""
+    trial = lesson.trials.filter(ended_at__isnull=True).select_related("lesson__student").first()
+    call = read_trial(trial).next_call if trial else ""
+    name, ended = lesson.student.name.split()[0], lesson.ended_at is not None
+    correction = active_correction(lesson)
+    if correction is None:
+        return MatView(
+            first_name=name,
+            cue="",
+            stage="",
+            ball=lesson.last_ball,
+            moved="",
+            answered="",
+            verdict="",
+            hits=0,
+            need=0,
+            of=0,
+            more=0,
+            advice="hold",
+            call=call,
+            ended=ended,
+        )
+    words = vocabulary().words
+    proof, ids = proof_of(lesson, correction)
+    last = lesson.shots.filter(pk=ids[-1]).first() if ids else None
+    verdict = proof.verdicts[-1] if proof.verdicts else None
+    moved = {"done": "yes", "partly": "partly", "missed": "no"}.get(last.movement, "") if last else ""
+    answered = "" if verdict is None or verdict.answered is None else "yes" if verdict.answered else "no"
+    advice = proof.advice
+    return MatView(
+        first_name=name,
+        cue=correction.cue,
+        stage=words["stage"].get(correction.stage, ""),
+        ball=last.number if last else 0,
+        moved=moved,
+        answered=answered,
+        verdict=words["verdict"][verdict.verdict] if verdict and moved else "",
+        hits=advice.hits,
+        need=advice.need,
+        of=advice.of,
+        more=max(0, advice.need - advice.hits),
+        advice=advice.stage,
+        call=call,
+        ended=ended,
+    )

@@ -1,0 +1,58 @@
+"""Pairing and ending second screens."""
+
+from __future__ import annotations
+
+import secrets
+from datetime import datetime, timedelta
+
+from django.core.cache import cache
+from django.db import transaction
+
+from instavis.capture.devices.models import hash_token
+from instavis.display.screens.models import Screen
+from instavis.lessons.models import Lesson
+from instavis.platform.errors import Refused
+
+CODE_LASTS = timedelta(minutes=5)
+CODE_DIGITS = 6
+MOST_GUESSES, GUESS_WINDOW = 12, 60  # wrong codes from one address in so many seconds
+
+
+@transaction.atomic
+def offer_screen(lesson: Lesson, now: datetime) -> tuple[Screen, str]:
+    """A code for a second screen, told only now; codes that were not used end."""
+    lesson.screens.filter(paired_at__isnull=True, ended_at__isnull=True).update(ended_at=now)
+    code = f"{secrets.randbelow(10**CODE_DIGITS):0{CODE_DIGITS}d}"
+    screen = Screen.objects.create(lesson=lesson, code_hash=hash_token(code), code_until=now + CODE_LASTS)
+    return screen, code
+
+
+@transaction.atomic
+def pair_screen(code: str, address: str, now: datetime) -> str:
+    """The token for a code; each code pairs one screen.
+
+    Raises
+    ------
+    Refused
+        For a wrong or used code, and for too many wrong ones.
+    """
+    guesses = f"screen-guesses:{address}"
+    if cache.get(guesses, 0) >= MOST_GUESSES:
+        raise Refused(429, "code", "Too many wrong codes. Wait a minute.")
+    rows = Screen.objects.select_for_update().filter(
+        code_hash=hash_token(code.strip()), code_until__gt=now, paired_at__isnull=True, ended_at__isnull=True
+    )
+    screen = rows.first()
+    if screen is None:
+        cache.add(guesses, 0, GUESS_WINDOW)
+        cache.incr(guesses)
+        raise Refused(404, "code", "This code does not open a lesson. Ask for a new one.")
+    token = secrets.token_urlsafe(32)
+    screen.token_hash, screen.paired_at = hash_token(token), now
+    screen.save(update_fields=["token_hash", "paired_at"])
+    return token
+
+
+def end_screens(lesson: Lesson, now: datetime) -> None:
+    """Close every second screen of a lesson."""
+    lesson.screens.filter(ended_at__isnull=True).update(ended_at=now)

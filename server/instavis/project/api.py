@@ -1,0 +1,59 @@
+"""The REST interface: one router a noun, one shape of errors."""
+
+from __future__ import annotations
+
+from ninja import NinjaAPI
+from ninja.security import django_auth
+
+from instavis.accounts.api import router as people
+from instavis.accounts.api import session_router as session
+from instavis.archives.api import router as archives
+from instavis.assessment.findings.api import router as findings
+from instavis.assessment.findings.ask_api import router as asking
+from instavis.assessment.knowledge_api import router as knowledge_preview
+from instavis.assessment.recordings.api import device_router as device_recordings
+from instavis.assessment.recordings.api import router as recordings
+from instavis.assessment.stills.api import router as stills
+from instavis.capture.devices.api import bays_router as bays
+from instavis.capture.devices.api import device_router as device
+from instavis.capture.files.api import router as files
+from instavis.capture.shots.api import router as shots
+from instavis.corrections.api import router as corrections
+from instavis.corrections.proofs.api import router as proofs
+from instavis.corrections.trials.api import router as trials
+from instavis.display.lessons.api import router as lessons
+from instavis.display.lessons.live_api import router as live
+from instavis.display.screens.api import router as screens
+from instavis.knowledge.api import router as knowledge
+from instavis.platform import errors
+from instavis.platform.reading import BodyParser
+from instavis.practice.api import router as practice
+from instavis.practice.home_api import router as home
+from instavis.reports.api import router as records
+
+api = NinjaAPI(title="Instavis", version="1", auth=django_auth, docs_url=None, openapi_url=None, parser=BodyParser())
+errors.install(api)
+
+api.add_router("/v1/session", session, tags=["session"])
+api.add_router("/v1", people, tags=["people"])
+api.add_router("/v1", lessons, tags=["lessons"])
+api.add_router("/v1", live, tags=["lessons"])
+api.add_router("/v1", shots, tags=["shots"])
+api.add_router("/v1", files, tags=["files"])
+api.add_router("/v1", asking, tags=["ask"])
+api.add_router("/v1", findings, tags=["findings"])
+api.add_router("/v1", knowledge, tags=["knowledge"])
+api.add_router("/v1", knowledge_preview, tags=["knowledge"])
+api.add_router("/v1", recordings, tags=["recordings"])
+api.add_router("/v1", stills, tags=["stills"])
+api.add_router("/v1", corrections, tags=["corrections"])
+api.add_router("/v1", proofs, tags=["proofs"])
+api.add_router("/v1", trials, tags=["trials"])
+api.add_router("/v1", screens, tags=["screens"])
+api.add_router("/v1", practice, tags=["practice"])
+api.add_router("/v1", home, tags=["home"])
+api.add_router("/v1", records, tags=["records"])
+api.add_router("/v1", archives, tags=["archives"])
+api.add_router("/v1", bays, tags=["bays"])
+api.add_router("/device/v1", device, tags=["device"])
+api.add_router("/device/v1", device_recordings, tags=["device"])

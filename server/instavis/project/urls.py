@@ -1,0 +1,37 @@
+"""Addresses: the interface, and the one page of the application for everything else."""
+
+from django.conf import settings
+from django.http import FileResponse, HttpRequest, HttpResponse
+from django.shortcuts import render
+from django.urls import path, re_path
+from django.views.decorators.csrf import ensure_csrf_cookie
+
+from instavis.platform.errors import Problem, answer
+from instavis.project.api import api
+
+
+@ensure_csrf_cookie
+def application_page(request: HttpRequest) -> HttpResponse:
+    """The built front end; it finds its own way from the address."""
+    return render(request, "index.html")
+
+
+def home_worker(request: HttpRequest) -> FileResponse:
+    """The script that keeps take-home pages readable without a line; served here, for it governs what lies below it."""
+    headers = {"Cache-Control": "no-cache"}
+    return FileResponse(open(settings.WEB / "home-worker.js", "rb"), content_type="text/javascript", headers=headers)
+
+
+def no_such_address(request: HttpRequest) -> HttpResponse:
+    """An unknown address of the interface, in the common shape."""
+    return answer(404, [Problem(field="address", message=f"There is nothing at {request.path}.")])
+
+
+handler500 = "instavis.platform.errors.broken"
+
+urlpatterns = [
+    path("api/", api.urls),
+    path("home-worker.js", home_worker),
+    re_path(r"^(?:api|static|ws)/", no_such_address),
+    re_path(r"^.*$", application_page),
+]

@@ -1,0 +1,35 @@
+"""Record: the student page, the day page, the academy page."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from django.utils import timezone
+from ninja import Router
+
+from instavis.accounts.requests import CoachRequest
+from instavis.accounts.selectors import student_of
+from instavis.platform.errors import Problems
+from instavis.reports.day import Day, day_of
+from instavis.reports.history import History, history_of
+from instavis.reports.outcomes import Outcomes, outcomes_of
+
+router = Router()
+
+
+@router.get("/students/{student_id}/history", response={200: History, 404: Problems})
+def get_history(request: CoachRequest, student_id: int) -> History:
+    """A student across lessons."""
+    return history_of(student_of(request.user, student_id), request.user.academy.day_of(timezone.now()))
+
+
+@router.get("/day", response={200: Day, 422: Problems})
+def get_day(request: CoachRequest, day: date | None = None, mine: bool = False) -> Day:
+    """Who comes on a day, what to prepare, and what is open."""
+    return day_of(request.user, day or request.user.academy.day_of(timezone.now()), mine)
+
+
+@router.get("/outcomes", response=Outcomes)
+def get_outcomes(request: CoachRequest) -> Outcomes:
+    """The academy's corrections by outcome."""
+    return outcomes_of(request.user.academy)

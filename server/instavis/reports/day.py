@@ -1,0 +1,214 @@
+"""A coach's day: who comes, what to prepare for them, and what is still open."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
+from functools import partial
+
+from instavis.accounts.models import Coach
+from instavis.corrections.models import Correction
+from instavis.corrections.selectors import active_correction
+from instavis.display.lessons.stations import stations_of
+from instavis.knowledge.selectors import knowledge_for
+from instavis.lessons.models import Lesson
+from instavis.practice.models import TakeHome
+from instavis.practice.selectors import practice_log_of
+from instavis.reports.readable import UNREADABLE, readable
+from instavis_core.knowledge import vocabulary
+from instavis_core.progress import Dose
+from instavis_core.terms import GIVEN_UP
+
+LOOK_BACK = timedelta(days=60)
+LATE_FROM = timedelta(days=1)
+FIRST_STATIONS = ("ask", "baseline")  # after them there is nothing left to prepare
+
+
+@dataclass(frozen=True, kw_only=True)
+class Visit:
+    """A student of this day: with a lesson that has begun, or expected by the last take-home page.
+
+    ``club`` is that of the lesson, or of the last one, with which the cold test is hit; ``prepare`` are sentences: what
+    to lay out, what to ask, what to test first.
+    """
+
+    student_id: int
+    student: str
+    lesson_id: int | None
+    begun_at: datetime | None
+    coach: str
+    state: str
+    last_lesson_id: int | None
+    last_day: date | None
+    club: str
+    dose: Dose | None
+    prepare: list[str]
+
+
+@dataclass(frozen=True, kw_only=True)
+class OpenItem:
+    """Something that waits for the coach."""
+
+    kind: str
+    student_id: int
+    student: str
+    lesson_id: int
+    day: date
+    text: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class Day:
+    """The day; ``mine`` says whether only the coach's own lessons are shown."""
+
+    day: date
+    mine: bool
+    visits: list[Visit]
+    open: list[OpenItem]
+
+
+def day_of(coach: Coach, day: date, mine: bool) -> Day:
+    """What a day holds for a coach, or for the whole academy.
+
+    Lessons count to the day they began; a student is expected when the newest take-home page names the day.
+    """
+    lessons = Lesson.objects.filter(academy_id=coach.academy_id).select_related("student", "academy", "coach__academy")
+    if mine:
+        lessons = lessons.filter(coach=coach)
+    recent = list(lessons.filter(started_at__gte=coach.academy.start_of(day) - LOOK_BACK).order_by("started_at", "id"))
+    newest = {lesson.student_id: lesson for lesson in recent if lesson.day <= day}
+    begun = [lesson for lesson in recent if lesson.day == day]
+    pages = {t.lesson_id: t for t in TakeHome.objects.filter(lesson__in=recent)}
+    here = {lesson.student_id for lesson in begun}
+    expected = [
+        lesson
+        for lesson in newest.values()
+        if lesson.student_id not in here and (page := pages.get(lesson.pk)) and page.next_lesson == day
+    ]
+    corrected = Correction.objects.filter(lesson__in=recent).exclude(outcome__in=GIVEN_UP)
+    with_correction = set(corrected.values_list("lesson_id", flat=True))
+    visits = [readable(x, partial(_begun, x, recent, day), partial(_unreadable_visit, x, x)) for x in begun]
+    visits += [readable(x, partial(_expected, x, day), partial(_unreadable_visit, x, None)) for x in expected]
+    waiting: list[OpenItem] = []
+    for lesson in recent:
+        is_newest, has_one = newest.get(lesson.student_id) == lesson, lesson.pk in with_correction
+        found = partial(_open, lesson, is_newest, has_one, pages, day)
+        waiting += readable(lesson, found, partial(_unreadable_item, lesson))
+    return Day(day=day, mine=mine, visits=visits, open=waiting)
+
+
+def _unreadable_visit(lesson: Lesson, begun: Lesson | None) -> Visit:
+    student, coach = lesson.student, lesson.coach.name
+    return Visit(
+        student_id=student.pk,
+        student=student.name,
+        lesson_id=lesson.pk if begun else None,
+        begun_at=lesson.started_at if begun else None,
+        coach=coach,
+        state=UNREADABLE,
+        last_lesson_id=None,
+        last_day=None,
+        club=lesson.club,
+        dose=None,
+        prepare=[],
+    )
+
+
+def _unreadable_item(lesson: Lesson) -> list[OpenItem]:
+    text = "Something in this lesson cannot be read. Its balls are kept; the server's log says what it is."
+    return [
+        OpenItem(
+            kind=UNREADABLE,
+            student_id=lesson.student_id,
+            student=lesson.student.name,
+            lesson_id=lesson.pk,
+            day=lesson.day,
+            text=text,
+        )
+    ]
+
+
+def _begun(lesson: Lesson, recent: list[Lesson], day: date) -> Visit:
+    state = next((s for s in stations_of(lesson) if s.id == lesson.station), None)
+    earlier = [x for x in recent if x.student_id == lesson.student_id and x.started_at < lesson.started_at]
+    last = earlier[-1] if earlier else None
+    return Visit(
+        student_id=lesson.student_id,
+        student=lesson.student.name,
+        lesson_id=lesson.pk,
+        begun_at=lesson.started_at,
+        coach=lesson.coach.name,
+        state="ended" if lesson.ended_at else f"at {lesson.station.replace('-', ' ')}: {state.state}" if state else "",
+        last_lesson_id=last.pk if last else None,
+        last_day=last.day if last else None,
+        club=lesson.club,
+        dose=_dose(last, day) if last else None,
+        prepare=_prepare(last, day) if lesson.station in FIRST_STATIONS and lesson.ended_at is None else [],
+    )
+
+
+def _expected(last: Lesson, day: date) -> Visit:
+    return Visit(
+        student_id=last.student_id,
+        student=last.student.name,
+        lesson_id=None,
+        begun_at=None,
+        coach=last.coach.name,
+        state="expected",
+        last_lesson_id=last.pk,
+        last_day=last.day,
+        club=last.club,
+        dose=_dose(last, day),
+        prepare=_prepare(last, day),
+    )
+
+
+def _dose(lesson: Lesson, day: date) -> Dose | None:
+    if not TakeHome.objects.filter(lesson=lesson).exists():
+        return None
+    return practice_log_of(lesson, day).dose
+
+
+def _prepare(last: Lesson | None, day: date) -> list[str]:
+    """What the last lesson asks of this one."""
+    if last is None:
+        return ["First lesson here: ask, then let them hit ten and say nothing."]
+    knowledge, words = knowledge_for(last), vocabulary().words
+    correction = active_correction(last)
+    told = []
+    dose = _dose(last, day)
+    if dose and dose.pains:
+        regions = ", ".join(words["region"][r].lower() for r in dose.pains)
+        told.append(f"Ask about the pain first ({regions}).")
+    if correction is None:
+        return [*told, "No correction is open: go on from Cause."]
+    club = vocabulary().clubs[last.club].label
+    told.append(f"Cold test: the first ten balls with the {club}, no talk.")
+    stage = words["stage"][correction.stage].lower()
+    told.append(f"Last time: {knowledge.label_of(correction.fault).lower()}, {stage}, {correction.outcome}.")
+    drill = knowledge.drills.get(correction.drill)
+    if drill and drill.object != "none":
+        told.append(f"Lay out {drill.object} for {drill.name.lower()}.")
+    return told
+
+
+def _open(lesson: Lesson, is_newest: bool, corrected: bool, pages: dict[int, TakeHome], day: date) -> list[OpenItem]:
+    page = pages.get(lesson.pk)
+
+    def item(kind: str, text: str) -> OpenItem:
+        student = lesson.student
+        return OpenItem(
+            kind=kind, student_id=student.pk, student=student.name, lesson_id=lesson.pk, day=lesson.day, text=text
+        )
+
+    found = []
+    if page and page.paused_for and is_newest:
+        region = vocabulary().words["region"][page.paused_for].lower()
+        found.append(item("pain", f"Practice paused for pain ({region}): call before the next lesson."))
+    if lesson.ended_at is None and lesson.day < day:
+        found.append(item("not-ended", "The lesson was never ended."))
+    if corrected and page is None and lesson.day < day:
+        found.append(item("no-page", "No take-home page was written."))
+    if is_newest and page and page.next_lesson and page.next_lesson + LATE_FROM <= day:
+        found.append(item("overdue", f"The next lesson was meant for {page.next_lesson:%-d %B}."))
+    return found

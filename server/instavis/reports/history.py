@@ -1,0 +1,204 @@
+"""A student across lessons: what the numbers did, what was suspected, tried, proven and refuted, and what was kept."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date
+from functools import partial
+
+import numpy as np
+
+from instavis.accounts.models import Student
+from instavis.assessment.findings.selectors import ranking_of
+from instavis.capture.shots.selectors import Balls, baseline_balls
+from instavis.corrections.models import Correction
+from instavis.corrections.proofs.selectors import proof_of
+from instavis.knowledge.selectors import knowledge_for
+from instavis.lessons.models import Lesson
+from instavis.practice.models import TakeHome
+from instavis.practice.progress import cold_test_of, exit_values, values_of
+from instavis.practice.selectors import practice_log_of
+from instavis.reports.readable import readable
+from instavis_core.knowledge import Knowledge
+from instavis_core.progress import Dose, DoseLink, Retention, dose_against_retention, relapse_alarm
+from instavis_core.reading.robust import summarise
+from instavis_core.terms import Outcome
+
+MOST_LESSONS = 24
+SUSPECTED_FROM, MOST_SUSPECTS = 0.40, 3
+
+
+@dataclass(frozen=True, kw_only=True)
+class Span:
+    """Where a number was: middle with its 95 % interval and one-SD spread, golfer frame; None for too few balls.
+
+    ``kind`` is baseline or exit; ``inferred`` when most of the balls did not carry the number themselves.
+    """
+
+    kind: str
+    metric: str
+    balls: int
+    centre: float
+    low: float | None
+    high: float | None
+    spread: float | None
+    inferred: bool
+
+
+@dataclass(frozen=True, kw_only=True)
+class Suspect:
+    """A fault that was at least possible in a lesson."""
+
+    fault: str
+    label: str
+    probability: float
+    word: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class Tried:
+    """A correction of a lesson and what became of it."""
+
+    fault: str
+    label: str
+    drill: str
+    primary: str
+    gate: tuple[float, float] | None
+    stage: str
+    outcome: str
+    status: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class LessonOnRecord:
+    """One lesson on the time picture; ``dose`` is what was practised after it, ``cold`` what it still showed of the one
+    before.
+    """
+
+    id: int
+    day: date
+    club: str
+    coach: str
+    balls: int
+    spans: list[Span]
+    suspects: list[Suspect]
+    tried: list[Tried]
+    dose: Dose | None
+    cold: Retention | None
+
+
+@dataclass(frozen=True, kw_only=True)
+class History:
+    """A student's record, oldest lesson first; ``metrics`` are the numbers that corrections aimed at, newest first."""
+
+    lessons: list[LessonOnRecord]
+    metrics: list[str]
+    alarm: str | None
+    dose_link: DoseLink
+    left_out: int
+
+
+def history_of(student: Student, today: date) -> History:
+    """The record of a student on a day; lessons beyond the newest two dozen are counted, not drawn."""
+    lessons = list(
+        student.lessons.select_related("student", "coach__academy", "knowledge_version").order_by("-started_at", "-id")
+    )
+    shown = lessons[MOST_LESSONS - 1 :: -1] if len(lessons) > MOST_LESSONS else lessons[::-1]
+    corrections = Correction.objects.filter(lesson__in=shown).order_by("-id")
+    metrics = list(dict.fromkeys(c.primary for c in corrections))
+    rows = [readable(x, partial(_on_record, x, metrics, today), partial(_unreadable, x)) for x in shown]
+    kept = [r.cold for r in rows if r.cold and r.cold.word != "open"]
+    # The dose of a lesson is set against what the next lesson's cold test still showed.
+    pairs = [
+        (before.dose.share, after.cold.share)
+        for before, after in zip(rows, rows[1:], strict=False)
+        if before.dose and before.dose.share is not None and after.cold and after.cold.share is not None
+    ]
+    return History(
+        lessons=rows,
+        metrics=metrics,
+        alarm=relapse_alarm([r.word for r in kept]),
+        dose_link=dose_against_retention(pairs),
+        left_out=len(lessons) - len(shown),
+    )
+
+
+def _unreadable(lesson: Lesson) -> LessonOnRecord:
+    return LessonOnRecord(
+        id=lesson.pk,
+        day=lesson.day,
+        club=lesson.club,
+        coach=lesson.coach.name,
+        balls=lesson.last_ball,
+        spans=[],
+        suspects=[],
+        tried=[],
+        dose=None,
+        cold=None,
+    )
+
+
+def _on_record(lesson: Lesson, metrics: list[str], today: date) -> LessonOnRecord:
+    balls = baseline_balls(lesson)
+    corrections = list(lesson.corrections.all())
+    test = cold_test_of(lesson)
+    spans = [s for m in metrics if (s := _span("baseline", m, *values_of(balls, m))) is not None]
+    tried = []
+    for correction in corrections:
+        proof, _ = proof_of(lesson, correction)
+        judged = proof.status if correction.blocks.filter(shots__isnull=False) else ""
+        tried.append(_tried(knowledge_for(lesson), correction, judged))
+        if correction.outcome in (Outcome.OPEN, Outcome.VERIFIED):
+            ended = exit_values(proof)
+            span = _span("exit", correction.primary, ended, np.zeros(ended.size, dtype=bool))
+            spans += [span] if span else []
+    suspects = _suspects(lesson, balls)
+    planned = TakeHome.objects.filter(lesson=lesson).exists()
+    return LessonOnRecord(
+        id=lesson.pk,
+        day=lesson.day,
+        club=lesson.club,
+        coach=lesson.coach.name,
+        balls=lesson.last_ball,
+        spans=spans,
+        suspects=suspects,
+        tried=tried,
+        dose=practice_log_of(lesson, today).dose if planned and corrections else None,
+        cold=test.retention if test else None,
+    )
+
+
+def _span(kind: str, metric: str, values: np.ndarray, inferred: np.ndarray) -> Span | None:
+    told = summarise(values)
+    if told.n < 3:
+        return None
+    return Span(
+        kind=kind,
+        metric=metric,
+        balls=told.n,
+        centre=told.centre,
+        low=told.low,
+        high=told.high,
+        spread=told.spread,
+        inferred=bool(inferred.mean() > 0.5),
+    )
+
+
+def _tried(knowledge: Knowledge, correction: Correction, status: str) -> Tried:
+    drill = knowledge.drills.get(correction.drill)
+    gate = correction.gate.get(correction.primary)
+    return Tried(
+        fault=correction.fault,
+        label=knowledge.label_of(correction.fault),
+        drill=drill.name if drill else "",
+        primary=correction.primary,
+        gate=tuple(gate) if gate else None,
+        stage=correction.stage,
+        outcome=correction.outcome,
+        status=status,
+    )
+
+
+def _suspects(lesson: Lesson, balls: Balls) -> list[Suspect]:
+    faults = [f for f in ranking_of(lesson, balls).faults if f.probability >= SUSPECTED_FROM]
+    return [Suspect(fault=f.id, label=f.label, probability=f.probability, word=f.word) for f in faults[:MOST_SUSPECTS]]

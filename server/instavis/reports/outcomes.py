@@ -1,0 +1,50 @@
+"""An academy's corrections by outcome: which drill proved itself for which fault, and how often."""
+
+from __future__ import annotations
+
+from collections import Counter
+from dataclasses import dataclass
+
+from instavis.accounts.models import Academy
+from instavis.corrections.models import Correction
+from instavis.knowledge.selectors import knowledge_of, own_drills_ever
+from instavis.lessons.models import Lesson
+from instavis_core.progress import DrillOutcome, drill_outcomes
+
+
+@dataclass(frozen=True)
+class NamedOutcome:
+    """A row of the table with the names a coach reads."""
+
+    fault_label: str
+    drill_name: str
+    outcome: DrillOutcome
+
+
+@dataclass(frozen=True, kw_only=True)
+class Outcomes:
+    """The table, and what it stands on."""
+
+    rows: list[NamedOutcome]
+    lessons: int
+    students: int
+    corrections: dict[str, int]
+
+
+def outcomes_of(academy: Academy) -> Outcomes:
+    """Corrections that have at least one ball, by fault and drill; stopped ones are shown and never judged."""
+    with_balls = Correction.objects.filter(lesson__academy=academy, blocks__shots__isnull=False).values("pk")
+    told = list(Correction.objects.filter(pk__in=with_balls).values_list("fault", "drill", "outcome"))
+    known = knowledge_of(academy)
+    drills = {**own_drills_ever(academy), **{d.id: d.name for d in known.drills.values()}}
+    rows = [
+        NamedOutcome(known.label_of(r.fault), drills.get(r.drill, r.drill or "no drill"), r)
+        for r in drill_outcomes(told)
+    ]
+    lessons = Lesson.objects.filter(academy=academy)
+    return Outcomes(
+        rows=rows,
+        lessons=lessons.count(),
+        students=lessons.values("student").distinct().count(),
+        corrections=dict(Counter(outcome for _, _, outcome in told)),
+    )
