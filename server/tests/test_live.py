@@ -12,8 +12,8 @@ from asgiref.testing import ApplicationCommunicator
 from channels.layers import get_channel_layer
 from pydantic import TypeAdapter
 
-from instavis.display.lessons.messages import Message
 from instavis.display.lessons import consumers
+from instavis.display.lessons.messages import Message
 from instavis.lessons.events import group_of, locked_lesson, log
 from instavis.lessons.models import LessonEvent
 from instavis.project.asgi import application
