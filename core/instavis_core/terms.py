@@ -58,6 +58,24 @@ class ProofStatus(StrEnum):
     OVERCORRECTED = "overcorrected"
 
 
+class Side(StrEnum):
+    """Where a ball started or curved, as a student sees it from behind."""
+
+    LEFT = "left"
+    STRAIGHT = "straight"
+    RIGHT = "right"
+
+
+class Contact(StrEnum):
+    """How a ball was met, as a student feels it."""
+
+    SOLID = "solid"
+    THIN = "thin"
+    FAT = "fat"
+    TOE = "toe"
+    HEEL = "heel"
+
+
 class Outcome(StrEnum):
     """How a correction ended; what its proof bears out."""
 

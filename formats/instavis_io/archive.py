@@ -20,7 +20,6 @@ from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.knowledge.stills import load_stills
 from instavis_core.lesson import SETUP_RANGES, read_answers
 from instavis_core.lesson.clock import LONGEST, SHORTEST
-from instavis_core.progress import read_entry
 from instavis_core.proof import read_correction
 from instavis_core.proof.proof_set import MOST_BALLS
 from instavis_core.recordings import find_moments, swing_of_columns
@@ -44,6 +43,7 @@ from instavis_io.fields import (
     text,
     whole,
 )
+from instavis_io.practice import EntryTold, practice_of
 from instavis_report import read_own_lines
 
 FORMAT = "instavis.lesson/1"
@@ -324,23 +324,14 @@ class TakeHome(Part):
         return self
 
 
-class Practice(Part):
-    """One practice as a phone logged it."""
+class Practice(EntryTold):
+    """One practice as a phone logged it, and when it came in."""
 
-    entry_id: Annotated[str, text(64, 1)]
-    day: Day
-    started_at: Moment
-    ended_at: Moment
-    felt: Annotated[int, whole(0, 2000)] = 0
-    not_felt: Annotated[int, whole(0, 2000)] = 0
-    balls: list[dict[Annotated[str, text(10)], Annotated[str, text(10)]]] = []
-    pain: Short = ""
-    note: Line = ""
     received_at: Moment
 
     @model_validator(mode="after")
-    def _readable(self) -> Practice:
-        checked_by("", read_entry, self.model_dump() | {"sent_at": self.ended_at}, self.ended_at)
+    def _possible(self) -> Practice:
+        checked_by("", practice_of, self, self.ended_at, self.ended_at)
         return self
 
 

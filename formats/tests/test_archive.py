@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 
 from instavis_core.errors import InputError
-from instavis_io.archive import lesson_schema, read_lesson
+from instavis_io.archive import read_lesson
 
 DATA = Path(__file__).parent / "data"
 
@@ -77,7 +77,3 @@ def test_what_is_wrong_is_named_by_its_place(path, value, place):
 def test_what_is_no_document_is_refused(data):
     with pytest.raises(InputError):
         read_lesson(data)
-
-
-def test_published_schema_is_the_one_in_force(root):
-    assert json.loads((root / "docs" / "schemas" / "lesson.schema.json").read_text()) == lesson_schema()

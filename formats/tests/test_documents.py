@@ -14,7 +14,6 @@ from hypothesis import strategies as st
 from instavis_cli.__main__ import answer_stream, main
 from instavis_core.errors import InputError
 from instavis_core.shots import read_shot
-from instavis_io.shot_schema import shot_schema
 from instavis_io.tables import TableErrors, read_table, write_table
 
 DELIVERY = {
@@ -214,10 +213,6 @@ def test_tables_round_trip_and_cells_cannot_run_as_formulas(capsys):
     assert [s.values for s in again] == [read_shot(r).values for r in records]
     assert again[0].note == "=HYPERLINK(1)"
     assert next(csv.DictReader(io.StringIO(text)))["note"].startswith("'")
-
-
-def test_published_schema_is_the_one_in_force(root):
-    assert json.loads((root / "docs" / "schemas" / "shot.schema.json").read_text()) == shot_schema()
 
 
 def test_fly_tells_the_detail_when_asked():

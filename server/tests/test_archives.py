@@ -25,8 +25,8 @@ from instavis.lessons.models import Lesson
 from instavis.lessons.services import start_lesson
 from instavis.practice.services import log_practice
 from instavis_core.errors import InputError
-from instavis_core.progress import read_entry
 from instavis_core.simulate.recording import record_swing
+from instavis_io.practice import read_log
 
 from .conftest import FAULT
 
@@ -280,8 +280,12 @@ def test_the_schema_of_practice_and_the_reader_agree(schemas):
         "pain": "",
     }
     check = schemas("practice").is_valid
-    assert check({"sent_at": now.isoformat(), "entries": [good]})
-    read_entry({**good, "sent_at": now.isoformat()}, now)
+
+    def log(**changes):
+        return {"sent_at": now.isoformat(), "entries": [good | changes]}
+
+    assert check(log())
+    read_log(log(), now)
     for change in (
         {"felt": -1},
         {"felt": 1.5},
@@ -290,6 +294,6 @@ def test_the_schema_of_practice_and_the_reader_agree(schemas):
         {"balls": [{}]},
         {"note": "n" * 301},
     ):
-        assert not check({"sent_at": now.isoformat(), "entries": [good | change]}), change
+        assert not check(log(**change)), change
         with pytest.raises(InputError):
-            read_entry({**good, **change, "sent_at": now.isoformat()}, now)
+            read_log(log(**change), now)

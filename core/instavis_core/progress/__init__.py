@@ -1,7 +1,7 @@
 """Over time: practice until the next lesson, and what was kept when it comes."""
 
 from instavis_core.progress.follow import PlannedDay, follow_plan, move_day
-from instavis_core.progress.log import Dose, PracticeEntry, dose_of, merged, read_entry
+from instavis_core.progress.log import Dose, PracticeEntry, dose_of, merged, on_the_servers_clock
 from instavis_core.progress.next_plan import LastWork, NextStep, plan_today, relapse_alarm
 from instavis_core.progress.outcomes import DoseLink, DrillOutcome, dose_against_retention, drill_outcomes
 from instavis_core.progress.retention import Retention, retained_share
@@ -25,10 +25,10 @@ __all__ = [
     "drill_outcomes",
     "follow_plan",
     "merged",
+    "on_the_servers_clock",
     "move_day",
     "plan_today",
     "practice_schedule",
-    "read_entry",
     "relapse_alarm",
     "retained_share",
     "transferred_share",

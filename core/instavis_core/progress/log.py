@@ -7,22 +7,15 @@ larger of their counts.
 
 from __future__ import annotations
 
-import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
-from typing import Any
 
 from instavis_core.errors import InputError
-from instavis_core.knowledge import vocabulary
 
-MOST_COUNTED, MOST_BALLS, LONGEST_NOTE = 2000, 200, 300
 LONGEST = timedelta(hours=4)
 OLDEST = timedelta(days=70)  # an entry that waited longer than any plan lasts
 CLOCK_OFF = timedelta(minutes=5)
-STARTS, CURVES = ("left", "straight", "right"), ("left", "straight", "right")
-CONTACTS = ("solid", "thin", "fat", "toe", "heel")
-ENTRY_ID = re.compile(r"[0-9a-zA-Z-]{8,64}")
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -58,95 +51,37 @@ class Dose:
     pains: tuple[str, ...]
 
 
-def read_entry(raw: dict[str, Any], now: datetime) -> PracticeEntry:
-    """Check one entry.
+def on_the_servers_clock(
+    day: date, started: datetime, ended: datetime, sent: datetime, now: datetime
+) -> tuple[date, datetime, datetime]:
+    """Day, start and end of a practice told by a phone's clock, which may be off.
 
     Parameters
     ----------
-    raw : dict
-        ``entry_id``, ``day``, ``started_at``, ``ended_at``, ``sent_at``, ``felt``, ``not_felt``, ``balls``, ``pain``,
-        ``note``; times with their zone, by the phone's clock.
+    day : date
+        The student's own calendar day, believed where the phone's clock can be, which knows the zone.
+    started, ended, sent : datetime
+        By the phone's clock, with their zone.
     now : datetime
-        The server's clock.
+        The server's clock when it came in.
 
     Raises
     ------
     InputError
-        Naming the field, its value and what was expected.
+        For a practice that ends before it starts, lasts too long, is still to come, or is older than any plan.
     """
-    entry_id = raw.get("entry_id")
-    if not isinstance(entry_id, str) or not ENTRY_ID.fullmatch(entry_id):
-        raise InputError("entry_id", entry_id, "8 to 64 letters, digits and dashes, the same whenever it is sent again")
-    started, ended, sent = (_moment(raw, name) for name in ("started_at", "ended_at", "sent_at"))
     off = now - sent
     if abs(off) > CLOCK_OFF:
         started, ended = started + off, ended + off
     if not started <= ended <= started + LONGEST:
-        raise InputError("ended_at", raw.get("ended_at"), "a time after the start, at most four hours later")
+        raise InputError("ended_at", ended.isoformat(), "a time after the start, at most four hours later")
     if ended > now + CLOCK_OFF:
-        raise InputError("ended_at", raw.get("ended_at"), "a time that has passed when the entry is sent")
+        raise InputError("ended_at", ended.isoformat(), "a time that has passed when the entry is sent")
     if started < now - OLDEST:
-        raise InputError("started_at", raw.get("started_at"), f"a time in the last {OLDEST.days} days")
-    pain = raw.get("pain") or ""
-    if pain and pain not in vocabulary().words["region"]:
-        raise InputError("pain", pain, "one of " + ", ".join(vocabulary().words["region"]))
-    note = raw.get("note") or ""
-    if not isinstance(note, str) or len(note) > LONGEST_NOTE:
-        raise InputError("note", note, f"a text of at most {LONGEST_NOTE} characters")
-    return PracticeEntry(
-        entry_id=entry_id,
-        day=_day(raw.get("day"), started, off),
-        started_at=started,
-        ended_at=ended,
-        felt=_count(raw, "felt"),
-        not_felt=_count(raw, "not_felt"),
-        balls=_balls(raw.get("balls") or []),
-        pain=pain,
-        note=note,
-    )
-
-
-def _moment(raw: dict[str, Any], name: str) -> datetime:
-    value = raw.get(name)
-    if isinstance(value, str):
-        try:
-            value = datetime.fromisoformat(value)
-        except ValueError:
-            value = None
-    if not isinstance(value, datetime) or value.tzinfo is None:
-        raise InputError(name, raw.get(name), "a time with its zone, like 2026-05-04T09:12:31Z")
-    return value
-
-
-def _day(raw: Any, started: datetime, off: timedelta) -> date:
-    """The student's own calendar day: as told where the phone's clock can be believed, which knows the zone."""
-    try:
-        told = raw if isinstance(raw, date) else date.fromisoformat(raw)
-    except (TypeError, ValueError):
-        raise InputError("day", raw, "a day like 2026-05-04") from None
-    if abs(off) > timedelta(hours=12) or abs(told - started.date()) > timedelta(days=1):
-        return started.date()
-    return told
-
-
-def _count(raw: dict[str, Any], name: str) -> int:
-    value = raw.get(name, 0)
-    if isinstance(value, bool) or not isinstance(value, int) or not 0 <= value <= MOST_COUNTED:
-        raise InputError(name, value, f"a whole number from 0 to {MOST_COUNTED}")
-    return value
-
-
-def _balls(raw: Any) -> tuple[dict[str, str], ...]:
-    if not isinstance(raw, list) or len(raw) > MOST_BALLS:
-        raise InputError("balls", raw, f"a list of at most {MOST_BALLS} balls")
-    allowed = {"start": STARTS, "curve": CURVES, "contact": CONTACTS}
-    for i, ball in enumerate(raw):
-        if not isinstance(ball, dict) or not ball or not ball.keys() <= allowed.keys():
-            raise InputError(f"balls[{i}]", ball, "an object with start, curve or contact")
-        for name, value in ball.items():
-            if value not in allowed[name]:
-                raise InputError(f"balls[{i}].{name}", value, "one of " + ", ".join(allowed[name]))
-    return tuple(raw)
+        raise InputError("started_at", started.isoformat(), f"a time in the last {OLDEST.days} days")
+    if abs(off) > timedelta(hours=12) or abs(day - started.date()) > timedelta(days=1):
+        day = started.date()
+    return day, started, ended
 
 
 def merged(entries: Sequence[PracticeEntry]) -> list[PracticeEntry]:

@@ -25,6 +25,7 @@ from instavis.practice.services import log_practice, save_take_home
 from instavis_core.flight import Air
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import vocabulary
+from instavis_core.progress import PracticeEntry
 from instavis_core.shots import read_shots
 from instavis_core.simulate import SimulatedGolfer, Traits, draw_golfer, simulate_shots
 from instavis_core.terms import Outcome, ProofStatus
@@ -111,15 +112,14 @@ def practise(lesson: Lesson, share: float, rng: np.random.Generator, now: dateti
         start = timezone.make_aware(datetime.combine(planned.day, EVENING))
         end = start + timedelta(minutes=planned.minutes)
         felt = int(rng.binomial(planned.repetitions, 0.7))
-        entry = {
-            "entry_id": str(UUID(bytes=rng.bytes(16), version=4)),
-            "day": planned.day,
-            "started_at": start,
-            "ended_at": end,
-            "sent_at": end,
-            "felt": felt,
-            "not_felt": planned.repetitions - felt,
-        }
+        entry = PracticeEntry(
+            entry_id=str(UUID(bytes=rng.bytes(16), version=4)),
+            day=planned.day,
+            started_at=start,
+            ended_at=end,
+            felt=felt,
+            not_felt=planned.repetitions - felt,
+        )
         log_practice(lesson, entry, end)
         done += planned.repetitions
     return done

@@ -8,7 +8,6 @@ from datetime import date, timedelta
 from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from ninja import Router, Schema
-from pydantic import ConfigDict, Field
 
 from instavis.accounts.api import CsrfOnly
 from instavis.lessons.models import Lesson
@@ -20,42 +19,10 @@ from instavis_core.errors import InputError
 from instavis_core.figure import DrillPicture, drill_picture
 from instavis_core.knowledge import vocabulary
 from instavis_core.progress import Dose
-from instavis_core.progress.log import CONTACTS, CURVES, STARTS
+from instavis_core.terms import Contact, Side
+from instavis_io.practice import PracticeLog, practice_of
 
 router = Router(auth=CsrfOnly())
-MOST_AT_ONCE = 50
-
-
-class BallIn(Schema):
-    """A ball hit at home or on a range, as the student saw it."""
-
-    model_config = ConfigDict(extra="forbid")
-    start: str | None = None
-    curve: str | None = None
-    contact: str | None = None
-
-
-class EntryIn(Schema):
-    """One practice; see ``instavis_core.progress.log``."""
-
-    model_config = ConfigDict(extra="forbid")
-    entry_id: str
-    day: str
-    started_at: str
-    ended_at: str
-    felt: int = 0
-    not_felt: int = 0
-    balls: list[BallIn] = Field(default_factory=list, max_length=400)
-    pain: str = ""
-    note: str = ""
-
-
-class PracticeIn(Schema):
-    """Practices on their way in, with the phone's clock at sending."""
-
-    model_config = ConfigDict(extra="forbid")
-    sent_at: str
-    entries: list[EntryIn] = Field(max_length=MOST_AT_ONCE)
 
 
 class HomeWords(Schema):
@@ -117,13 +84,12 @@ def move_home_day(request: HttpRequest, token: str, planned: date, data: MoveIn,
 
 
 @router.post("/home/{token}/practice", response={200: PracticeReceipt, 404: Problems, 409: Problems, 422: Problems})
-def log_practice(request: HttpRequest, token: str, data: PracticeIn, today: date | None = None) -> PracticeReceipt:
+def log_practice(request: HttpRequest, token: str, data: PracticeLog, today: date | None = None) -> PracticeReceipt:
     """Keep practices, each once however often it is sent."""
     lesson, now = _lesson(token), timezone.now()
     stored = 0
-    for entry in data.entries:
-        raw = entry.dict() | {"sent_at": data.sent_at, "balls": [b.dict(exclude_none=True) for b in entry.balls]}
-        stored += services.log_practice(lesson, raw, now)
+    for told in data.entries:
+        stored += services.log_practice(lesson, practice_of(told, data.sent_at, now), now)
     return PracticeReceipt(stored=stored, known=len(data.entries) - stored, home=_home(lesson, _day(lesson, today)))
 
 
@@ -150,9 +116,9 @@ def _home(lesson: Lesson, today: date) -> HomeOut:
         words=HomeWords(
             region=words["region"],
             stage=words["stage"],
-            starts=list(STARTS),
-            curves=list(CURVES),
-            contacts=list(CONTACTS),
+            starts=list(Side),
+            curves=list(Side),
+            contacts=list(Contact),
         ),
         not_medical=vocabulary().cautions["not-medical"].text,
     )

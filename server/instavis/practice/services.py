@@ -18,7 +18,7 @@ from instavis.practice.links import new_token
 from instavis.practice.models import HomeLink, Practice, TakeHome
 from instavis.practice.selectors import plan_of
 from instavis_core.errors import InputError
-from instavis_core.progress import move_day, read_entry
+from instavis_core.progress import PracticeEntry, move_day
 from instavis_report import read_own_lines
 
 LINK_AFTER_LESSON = timedelta(days=14)  # a late next lesson still finds the page
@@ -88,17 +88,14 @@ def end_home_links(lesson: Lesson, now: datetime) -> None:
 
 
 @transaction.atomic
-def log_practice(lesson: Lesson, raw: dict[str, Any], now: datetime) -> bool:
+def log_practice(lesson: Lesson, entry: PracticeEntry, now: datetime) -> bool:
     """Keep one practice; False when it is known already. Pain pauses the plan until the coach lifts it.
 
     Raises
     ------
-    InputError
-        For an entry that cannot be.
     Refused
         When the log of the lesson is full.
     """
-    entry = read_entry(raw, now)
     locked = locked_lesson(lesson.pk)
     if locked.practices.filter(entry_id=entry.entry_id).exists():
         return False

@@ -5066,16 +5066,17 @@ export interface components {
         };
         /**
          * PracticeLog
-         * @description The practices of a lesson's plan, double logs counted once, and their dose.
+         * @description Practice log, as a phone sends it.
          */
         PracticeLog: {
-            /** Practices */
-            practices: components["schemas"]["PracticeEntry"][];
-            dose: components["schemas"]["Dose"];
-            /** Paused For */
-            paused_for: string;
-            /** Paused At */
-            paused_at: string | null;
+            /**
+             * Sent At
+             * Format: date-time
+             * @description The phone's clock at sending, with its zone.
+             */
+            sent_at: string;
+            /** Entries */
+            entries: components["schemas"]["EntryTold"][];
         };
         /**
          * ClubTransfer
@@ -5242,29 +5243,43 @@ export interface components {
             home: components["schemas"]["HomeOut"];
         };
         /**
-         * BallIn
+         * BallSeen
          * @description A ball hit at home or on a range, as the student saw it.
          */
-        BallIn: {
-            /** Start */
-            start?: string | null;
-            /** Curve */
-            curve?: string | null;
-            /** Contact */
-            contact?: string | null;
+        BallSeen: {
+            start?: components["schemas"]["Side"] | null;
+            curve?: components["schemas"]["Side"] | null;
+            contact?: components["schemas"]["Contact"] | null;
         };
         /**
-         * EntryIn
-         * @description One practice; see ``instavis_core.progress.log``.
+         * Contact
+         * @description How a ball was met, as a student feels it.
+         * @enum {string}
          */
-        EntryIn: {
+        Contact: "solid" | "thin" | "fat" | "toe" | "heel";
+        /**
+         * EntryTold
+         * @description One practice by the phone's own clock; ``entry_id`` is the phone's own and comes in once.
+         */
+        EntryTold: {
             /** Entry Id */
             entry_id: string;
-            /** Day */
+            /**
+             * Day
+             * Format: date
+             * @description The student's own calendar day.
+             */
             day: string;
-            /** Started At */
+            /**
+             * Started At
+             * Format: date-time
+             */
             started_at: string;
-            /** Ended At */
+            /**
+             * Ended At
+             * Format: date-time
+             * @description At most four hours after the start.
+             */
             ended_at: string;
             /**
              * Felt
@@ -5276,13 +5291,18 @@ export interface components {
              * @default 0
              */
             not_felt: number;
-            /** Balls */
-            balls?: components["schemas"]["BallIn"][];
+            /**
+             * Balls
+             * @default []
+             */
+            balls: components["schemas"]["BallSeen"][];
             /**
              * Pain
+             * @description What stopped it.
              * @default
+             * @enum {string}
              */
-            pain: string;
+            pain: "" | "lower-back" | "hip" | "knee" | "wrist" | "shoulder" | "neck";
             /**
              * Note
              * @default
@@ -5290,15 +5310,11 @@ export interface components {
             note: string;
         };
         /**
-         * PracticeIn
-         * @description Practices on their way in, with the phone's clock at sending.
+         * Side
+         * @description Where a ball started or curved, as a student sees it from behind.
+         * @enum {string}
          */
-        PracticeIn: {
-            /** Sent At */
-            sent_at: string;
-            /** Entries */
-            entries: components["schemas"]["EntryIn"][];
-        };
+        Side: "left" | "straight" | "right";
         /**
          * DoseLink
          * @description Dose against retention over several lessons: rank correlation (None for too few), its chance, and a sentence.
@@ -5730,7 +5746,62 @@ export interface components {
          */
         ShotBatch: {
             /** Shots */
-            shots: unknown[];
+            shots: ({
+                /** @description The device's own; stored once. */
+                device_sequence: number;
+                /** @constant */
+                format?: "instavis.shot/1";
+                /**
+                 * Format: date-time
+                 * @description Moment with its zone.
+                 */
+                at?: string;
+                /** @enum {unknown} */
+                club?: "D" | "2w" | "3w" | "4w" | "5w" | "7w" | "9w" | "2h" | "3h" | "4h" | "5h" | "6h" | "1i" | "2i" | "3i" | "4i" | "5i" | "6i" | "7i" | "8i" | "9i" | "PW" | "GW" | "SW" | "LW";
+                /** @enum {unknown} */
+                hand?: "right" | "left";
+                /** @enum {unknown} */
+                turf?: "clean" | "thin" | "fat" | "topped" | "shank" | "sky";
+                /** @enum {unknown} */
+                movement?: "done" | "partly" | "missed" | "unseen";
+                /** @enum {unknown} */
+                stage?: "feel" | "rehearse" | "chip" | "half" | "three-quarter" | "full" | "mixed";
+                shot_id?: string;
+                note?: string;
+                intent?: string;
+                /** @description Club speed [m/s]. */
+                club_speed_mps?: number;
+                /** @description Club path [°]. Device frame, right of the target positive. */
+                path_deg?: number;
+                /** @description Face angle [°]. Device frame, right of the target positive. */
+                face_deg?: number;
+                /** @description Attack angle [°]. */
+                attack_deg?: number;
+                /** @description Dynamic loft [°]. */
+                dynamic_loft_deg?: number;
+                /** @description Strike [mm]. */
+                strike_toe_mm?: number;
+                /** @description Strike height [mm]. */
+                strike_high_mm?: number;
+                /** @description Ball speed [m/s]. */
+                ball_speed_mps?: number;
+                /** @description Launch angle [°]. */
+                launch_angle_deg?: number;
+                /** @description Start direction [°]. Device frame, right of the target positive. */
+                launch_direction_deg?: number;
+                /** @description Spin [rpm]. */
+                spin_rpm?: number;
+                /** @description Spin axis [°]. Device frame, right of the target positive. */
+                spin_axis_deg?: number;
+                /** @description Carry [m]. */
+                carry_m?: number;
+                /** @description Side [m]. Device frame, right of the target positive. */
+                side_m?: number;
+                /** @description Apex [m]. */
+                apex_m?: number;
+            } & {
+                [key: string]: string | number | boolean | null;
+            })[];
         };
         /**
          * RecordingBatch
@@ -5738,7 +5809,40 @@ export interface components {
          */
         RecordingBatch: {
             /** Recordings */
-            recordings: unknown[];
+            recordings: {
+                device_sequence: number;
+                /** @description The ball's. */
+                shot_id?: string;
+                /** Format: date-time */
+                at?: string;
+                /** @description Columns of one length by name and unit; null where nothing was measured. */
+                series: {
+                    time_s?: (number | null)[];
+                    time_ms?: (number | null)[];
+                    /** @description Sway [cm] */
+                    sway_cm?: (number | null)[];
+                    /** @description Thrust [cm] */
+                    thrust_cm?: (number | null)[];
+                    /** @description Lift [cm] */
+                    lift_cm?: (number | null)[];
+                    /** @description Turn [°] */
+                    turn_deg?: (number | null)[];
+                    /** @description Forward bend [°] */
+                    bend_deg?: (number | null)[];
+                    /** @description Side bend [°] */
+                    side_bend_deg?: (number | null)[];
+                    /** @description Chest turn [°] */
+                    chest_turn_deg?: (number | null)[];
+                    /** @description Arm turn [°] */
+                    arm_turn_deg?: (number | null)[];
+                    /** @description Lead side [] */
+                    lead_share?: (number | null)[];
+                    /** @description Heel [] */
+                    heel_share?: (number | null)[];
+                } & {
+                    [key: string]: (number | null)[];
+                };
+            }[];
         };
     };
     responses: never;
@@ -9343,7 +9447,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PracticeIn"];
+                "application/json": components["schemas"]["PracticeLog"];
             };
         };
         responses: {

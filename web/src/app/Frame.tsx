@@ -1,10 +1,10 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { NavLink, Outlet, useMatch } from "react-router";
-
 import { ask, client } from "../api/client";
 import { queries } from "../api/queries";
 import { type Light, LightSwitch } from "../shared/ui/LightSwitch";
 import { Notice } from "../shared/ui/Notice";
+import { Select } from "../shared/ui/Select";
 import { Wordmark } from "../shared/ui/Wordmark";
 import { SignIn } from "./SignIn";
 import { useTheme } from "./useTheme";
@@ -71,20 +71,15 @@ function UnitsChoice({ units }: { units: string }) {
     onSuccess: (session) => cache.setQueryData(queries.session.queryKey, session),
   });
   return (
-    <label className="flex items-center gap-1 text-sm text-soft max-lg:ml-auto">
-      Units
-      <select
+    <span className="max-lg:ml-auto">
+      <Select
+        look="bar"
+        label="Units"
         value={units}
-        onChange={(event) => change.mutate(event.target.value)}
-        className="min-h-11 rounded-sm bg-transparent px-1 text-ink"
-      >
-        {Object.entries(UNITS).map(([id, label]) => (
-          <option key={id} value={id} className="bg-sheet text-ink">
-            {label}
-          </option>
-        ))}
-      </select>
-    </label>
+        options={Object.entries(UNITS).map(([id, label]) => ({ id, label }))}
+        onChange={change.mutate}
+      />
+    </span>
   );
 }
 

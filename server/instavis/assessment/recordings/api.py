@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Any
+from typing import Annotated, Any
 
 from django.utils import timezone
 from ninja import File, Router, Schema, Status
 from ninja.files import UploadedFile
-from pydantic import ConfigDict, Field
+from pydantic import ConfigDict, Field, WithJsonSchema
 
 from instavis.accounts.requests import CoachRequest
 from instavis.assessment.recordings import selectors, services
@@ -18,6 +18,7 @@ from instavis.capture.devices.requests import DeviceRequest
 from instavis.lessons.selectors import lesson_of
 from instavis.platform.errors import Problems
 from instavis_core.recordings import Proposal
+from instavis_io.schemas import recording
 
 router = Router()
 device_router = Router()
@@ -53,7 +54,7 @@ class RecordingBatch(Schema):
     """Recorded swings from a device: ``device_sequence``, ``series``, optionally ``shot_id`` and ``at``."""
 
     model_config = ConfigDict(extra="forbid")
-    recordings: list[Any] = Field(max_length=MOST_IN_A_BATCH)
+    recordings: list[Annotated[Any, WithJsonSchema(recording())]] = Field(max_length=MOST_IN_A_BATCH)
 
 
 @router.get("/lessons/{lesson_id}/recordings", response={200: RecordingsOut, 404: Problems})

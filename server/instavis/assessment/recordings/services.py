@@ -20,11 +20,8 @@ from instavis_core.errors import InputError
 from instavis_core.recordings import (
     SwingSeries,
     find_moments,
-    pelvis_of_markers,
-    read_swing_csv,
-    swing_of_columns,
 )
-from instavis_io.c3d_file import is_c3d, read_c3d
+from instavis_io.recordings import read_recording, read_swing_file
 
 SAME_SWING = timedelta(seconds=20)  # a recording without the ball's key belongs to a ball this fresh
 MOST_IN_A_LESSON = 400
@@ -39,16 +36,7 @@ def keep_file(lesson: Lesson, name: str, data: bytes, now: datetime) -> Recordin
     InputError
         When it is neither, or no swing is in it.
     """
-    if is_c3d(data):
-        points, rate, up = read_c3d(data)
-        swing = swing_of_columns(pelvis_of_markers(points, rate, lesson.hand, up))
-    else:
-        try:
-            text = data.decode("utf-8-sig")
-        except UnicodeDecodeError:
-            raise InputError("file", name, "a CSV file in UTF-8 or a C3D file") from None
-        swing = read_swing_csv(text)
-    return keep_swing(lesson, swing, name, now)
+    return keep_swing(lesson, read_swing_file(data, name, lesson.hand), name, now)
 
 
 @transaction.atomic
@@ -78,7 +66,8 @@ def receive_recordings(device: Device, batch: Sequence[Any], now: datetime) -> R
     known = set(device.recordings.filter(device_sequence__in=numbers).values_list("device_sequence", flat=True))
     for place, raw in enumerate(batch):
         try:
-            sequence, swing, shot_id = _read(raw)
+            swing, shot_id = read_recording(raw)
+            sequence = read_sequence(raw.get("device_sequence"))
             if sequence in known:
                 receipt.known += 1
                 continue
@@ -123,39 +112,6 @@ def swing_of(recording: Recording) -> SwingSeries:
     """The series of a kept recording: evened and smoothed when it came in, and not again."""
     columns = {name: np.array(values, float) for name, values in recording.columns.items()}
     return SwingSeries(columns.pop("time_s"), columns)
-
-
-def _read(raw: Any) -> tuple[int, SwingSeries, str]:
-    if not isinstance(raw, dict):
-        raise InputError("recording", raw, "an object")
-    unknown = set(raw) - {"device_sequence", "shot_id", "at", "series"}
-    if unknown:
-        raise InputError(
-            sorted(unknown)[0][:60], raw[sorted(unknown)[0]], "one of device_sequence, shot_id, at, series"
-        )
-    series = raw.get("series")
-    if not isinstance(series, dict) or not series:
-        raise InputError("series", type(series).__name__, "an object of name and numbers")
-    columns = {name: _numbers(name, values) for name, values in series.items()}
-    if len({len(v) for v in columns.values()}) > 1:
-        raise InputError(
-            "series", {n: len(v) for n, v in columns.items()}, "the same number of samples in every series"
-        )
-    swing = swing_of_columns(columns)
-    find_moments(swing)
-    shot_id = raw.get("shot_id", "")
-    if not isinstance(shot_id, str) or len(shot_id) > 64:
-        raise InputError("shot_id", shot_id, "the key of a ball")
-    return read_sequence(raw.get("device_sequence")), swing, shot_id
-
-
-def _numbers(name: str, values: Any) -> np.ndarray:
-    if not isinstance(values, list) or not all(v is None or type(v) in (int, float) for v in values):
-        raise InputError(f"series.{name}"[:60], "other", "a list of numbers, null where nothing was measured")
-    column = np.array([np.nan if v is None else v for v in values], float)
-    if np.isinf(column).any():
-        raise InputError(f"series.{name}"[:60], "infinity", "finite numbers")
-    return column
 
 
 def _shot_of(lesson: Lesson, shot_id: str, now: datetime) -> Shot | None:

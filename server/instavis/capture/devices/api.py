@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Any
+from typing import Annotated, Any
 
 from django.db.models import QuerySet
 from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Router, Schema, Status
 from ninja.security import HttpBearer
-from pydantic import ConfigDict, Field
+from pydantic import ConfigDict, Field, WithJsonSchema
 
 from instavis.accounts.requests import CoachRequest
 from instavis.capture.devices import refusals, selectors, services
@@ -20,6 +20,7 @@ from instavis.capture.shots.models import Shot
 from instavis.capture.shots.schemas import ShotOut
 from instavis.lessons.selectors import lesson_of
 from instavis.platform.errors import Problem, Problems, Refused
+from instavis_io.schemas import device_ball
 
 bays_router = Router()
 device_router = Router()
@@ -71,7 +72,7 @@ class ShotBatch(Schema):
     """Balls from a device: shot records with ``device_sequence``."""
 
     model_config = ConfigDict(extra="forbid")
-    shots: list[Any] = Field(max_length=MOST_IN_A_BATCH)
+    shots: list[Annotated[Any, WithJsonSchema(device_ball())]] = Field(max_length=MOST_IN_A_BATCH)
 
 
 class KeptOut(Schema):

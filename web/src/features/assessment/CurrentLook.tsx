@@ -1,10 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-
 import { type Check, queries } from "../../api/queries";
 import { SwingFigure } from "../../shared/charts/SwingFigure";
 import { capital, hyphens } from "../../shared/format/say";
 import { Button, KeyCap } from "../../shared/ui/Button";
+import { Callout } from "../../shared/ui/Callout";
 import { useDesk } from "../lesson/LessonContext";
 import { VIEW_WORDS } from "./looks";
 import { NOT_SEEN } from "./useGradeKeys";
@@ -25,7 +25,7 @@ export function CurrentLook({ check, grade, worth, onGrade, onMeasure }: Props) 
   const picture = drawn.data;
   const other = picture?.view === "face-on" ? "down-the-line" : "face-on";
   return (
-    <div className="border-l-4 border-clay bg-clay-ground px-5 py-3">
+    <Callout as="div" tone="clay">
       <p className="text-soft">
         {capital(check.moment)}, {VIEW_WORDS[check.view]} · {worth}
       </p>
@@ -70,6 +70,6 @@ export function CurrentLook({ check, grade, worth, onGrade, onMeasure }: Props) 
           </span>
         )}
       </div>
-    </div>
+    </Callout>
   );
 }

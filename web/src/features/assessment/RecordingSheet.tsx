@@ -1,11 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-
 import type { Schemas } from "../../api/client";
 import { queries, useKnowledge } from "../../api/queries";
 import { capital, hyphens } from "../../shared/format/say";
 import { Button } from "../../shared/ui/Button";
+import { Callout } from "../../shared/ui/Callout";
 import { Notice } from "../../shared/ui/Notice";
+import { Select } from "../../shared/ui/Select";
 import { Sheet } from "../../shared/ui/Sheet";
 import { useActions, useDesk } from "../lesson/LessonContext";
 import { Curves } from "./Curves";
@@ -96,20 +97,12 @@ function MomentRow({ swing, chosen, onChoose, onMove }: RowProps) {
   const { at, error, set_by_hand } = swing.moments;
   return (
     <div className="mb-2 flex flex-wrap items-end gap-2">
-      <label className="text-sm text-soft">
-        Moment
-        <select
-          value={chosen}
-          onChange={(e) => onChoose(e.target.value)}
-          className="mt-1 block min-h-11 rounded-sm border border-rule bg-sheet px-2 text-ink"
-        >
-          {moments.map((m) => (
-            <option key={m} value={m}>
-              {capital(hyphens(m))}
-            </option>
-          ))}
-        </select>
-      </label>
+      <Select
+        label="Moment"
+        value={chosen}
+        options={moments.map((m) => ({ id: m, label: capital(hyphens(m)) }))}
+        onChange={onChoose}
+      />
       <Button onClick={() => onMove(-FINE)}>10 ms earlier</Button>
       <Button onClick={() => onMove(FINE)}>10 ms later</Button>
       <p className="min-h-11 py-2.5 text-soft" role="status">
@@ -130,13 +123,13 @@ function Order({ first }: { first: NonNullable<Schemas["RecordingRead"]["first"]
   const parts = Object.entries(first.starts);
   const start = parts[0]?.[1] ?? 0;
   return (
-    <p className="mb-2 border-l-4 border-clay bg-clay-ground px-3 py-2">
+    <Callout tone="clay" className="mb-2">
       <span className="font-semibold">{LEAD[first.grade]}</span>
       <span className="block text-soft">
         {parts
           .map(([part, at], i) => (i === 0 ? part : `${part} ${(1000 * (at - start)).toFixed(0)} ms later`))
           .join(", ")}
       </span>
-    </p>
+    </Callout>
   );
 }

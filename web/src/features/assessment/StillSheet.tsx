@@ -1,10 +1,10 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-
 import { type Schemas, upload } from "../../api/client";
 import { useKnowledge } from "../../api/queries";
 import { hyphens } from "../../shared/format/say";
 import { Button } from "../../shared/ui/Button";
+import { Callout } from "../../shared/ui/Callout";
 import { TextField } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
 import { Sheet } from "../../shared/ui/Sheet";
@@ -75,9 +75,9 @@ export function StillSheet({ look, told, onClose, onTake }: Props) {
           )}
         </div>
         <div className="flex flex-col gap-3">
-          <p role="status" className="border-l-4 border-clay bg-clay-ground px-3 py-2 text-lg">
+          <Callout tone="clay" className="text-lg" role="status">
             {instruction(step, guide, from, told.landmarks)}
-          </p>
+          </Callout>
           {step.do === "add" && (
             <PictureIn
               label={step.which === "address" ? "Picture at address" : `Picture at ${hyphens(guide.moment)}`}

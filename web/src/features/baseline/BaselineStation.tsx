@@ -1,10 +1,10 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-
 import { type Schemas, upload } from "../../api/client";
 import { queries, useKnowledge } from "../../api/queries";
 import { capital } from "../../shared/format/say";
-import { Button } from "../../shared/ui/Button";
+import { Button, FileButton } from "../../shared/ui/Button";
+import { Callout } from "../../shared/ui/Callout";
 import { FilePicker } from "../../shared/ui/FilePicker";
 import { Notice } from "../../shared/ui/Notice";
 import { Tabs } from "../../shared/ui/Tabs";
@@ -72,16 +72,16 @@ export function BaselineStation() {
         )}
         {!only &&
           read.drifts.map((drift) => (
-            <p key={drift.metric} className="border-l-4 border-straw bg-straw-ground px-3 py-2">
+            <Callout tone="straw" key={drift.metric}>
               {drift.text}
-            </p>
+            </Callout>
           ))}
         {!only &&
           read.balls > 0 &&
           read.notes.map((note) => (
-            <p key={note} className="border-l-4 border-straw bg-straw-ground px-3 py-2">
+            <Callout tone="straw" key={note}>
               {note}
-            </p>
+            </Callout>
           ))}
         {!only && read.shares && (
           <details>
@@ -108,14 +108,14 @@ export function BaselineStation() {
           </details>
         )}
         {!only && read.doubtful.length > 0 && (
-          <ul className="border-l-4 border-plum bg-plum-ground px-3 py-2 text-plum">
+          <Callout as="ul" tone="plum">
             {read.doubtful.map((d) => (
               <li key={d.index}>
                 Ball {numberOf(d.index)}: {knowledge.metrics.find((m) => m.id === d.field)?.label} does not agree with
                 its other values.
               </li>
             ))}
-          </ul>
+          </Callout>
         )}
         {!only && (
           <>
@@ -134,13 +134,9 @@ export function BaselineStation() {
             </Button>
           )}
           <ImportButton />
-          <a
-            href={`/api/v1/lessons/${lesson.id}/export.csv`}
-            download
-            className="inline-flex min-h-11 items-center rounded-sm border border-rule bg-sheet px-4 font-medium hover:border-ink"
-          >
+          <FileButton href={`/api/v1/lessons/${lesson.id}/export.csv`} download>
             Save as CSV
-          </a>
+          </FileButton>
         </div>
       </section>
       {read.balls > 0 && (

@@ -1,9 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
-
 import type { Schemas } from "../../api/client";
 import { queries, useKnowledge } from "../../api/queries";
 import { dayWords } from "../../shared/format/days";
+import { Callout } from "../../shared/ui/Callout";
 import { useDesk } from "../lesson/LessonContext";
 
 const WHERE: Record<string, string> = {
@@ -19,15 +19,13 @@ export function ColdTest() {
   const told = useQuery(queries.coldTest(lesson.id)).data;
   if (!told?.test) return null;
   const { retention } = told.test;
-  const look = retention.relapse
-    ? "border-plum bg-plum-ground"
-    : retention.word === "kept"
-      ? "border-moss bg-moss-ground"
-      : "border-straw bg-straw-ground";
+  const tone = retention.relapse ? "plum" : retention.word === "kept" ? "moss" : "straw";
   return (
-    <section
+    <Callout
+      as="section"
+      tone={tone}
       aria-label="Cold test"
-      className={`grid gap-x-8 gap-y-2 border-l-4 px-4 py-2 md:grid-cols-2 lg:col-span-2 ${look}`}
+      className="grid gap-x-8 gap-y-2 md:grid-cols-2 lg:col-span-2"
     >
       <Kept test={told.test} dose={told.dose} transfers={told.transfers} />
       <div>
@@ -40,7 +38,7 @@ export function ColdTest() {
           ))}
         </ol>
       </div>
-    </section>
+    </Callout>
   );
 }
 

@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-
 import { queries } from "../../api/queries";
 import { Button } from "../../shared/ui/Button";
+import { Callout } from "../../shared/ui/Callout";
 import { TextField } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
 import { useActions, useDesk } from "../lesson/LessonContext";
@@ -30,9 +30,9 @@ export function SetupNotes() {
           : ": ball, stance and aim to compare with later"}
       </summary>
       {setups.data?.changes.map((change) => (
-        <p key={change} className="mt-1 border-l-4 border-plum bg-plum-ground px-3 py-1 text-plum">
+        <Callout tone="plum" className="mt-1" key={change}>
           {change}
-        </p>
+        </Callout>
       ))}
       <form
         className="mt-2 flex flex-col gap-2"

@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
-
 import { queries } from "../../api/queries";
 import { useClock } from "../../api/useClock";
 import { Button } from "../../shared/ui/Button";
+import { Callout } from "../../shared/ui/Callout";
 import { Notice } from "../../shared/ui/Notice";
 import { useActions, useDesk } from "../lesson/LessonContext";
 
@@ -17,7 +17,7 @@ export function Tray() {
   const [first, last] = [balls[0], balls.at(-1)];
   if (lesson.tray === 0 || !first || !last) return null;
   return (
-    <div className="flex flex-wrap items-center gap-3 border-l-4 border-straw bg-straw-ground px-3 py-2">
+    <Callout as="div" tone="straw" className="flex flex-wrap items-center gap-3">
       <p className="grow">
         {balls.length} {balls.length === 1 ? "ball waits" : "balls wait"} in the bay's tray, hit{" "}
         {clock.moment(first.received_at)} to {clock.moment(last.received_at)}.
@@ -29,6 +29,6 @@ export function Tray() {
         Take {balls.length === 1 ? "it" : "them"} into this lesson
       </Button>
       {actions.claim.isError && <Notice error={actions.claim.error} />}
-    </div>
+    </Callout>
   );
 }

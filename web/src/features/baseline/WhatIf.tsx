@@ -1,12 +1,12 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
-
 import { queries, type Shot, useKnowledge } from "../../api/queries";
 import { Ways } from "../../shared/charts/Ways";
 import { say } from "../../shared/format/say";
 import { distance } from "../../shared/format/units";
 import { Button } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
+import { Slider } from "../../shared/ui/Slider";
 import { useDesk } from "../lesson/LessonContext";
 
 const HANDLES = [
@@ -41,24 +41,22 @@ export function WhatIf({ shot }: { shot: Shot | undefined }) {
             const value = changes[id] ?? before.delivery[id] ?? 0;
             if (!metric) return null;
             return (
-              <label key={id} className="block">
-                <span className="flex justify-between">
+              <div key={id}>
+                <div className="flex justify-between" aria-hidden="true">
                   <span>{metric.label}</span>
                   <span className={id in changes ? "font-semibold text-clay" : "text-soft"}>
                     {say(metric, value, units)}
                   </span>
-                </span>
-                <input
-                  type="range"
+                </div>
+                <Slider
+                  className="h-8"
                   min={-reach}
                   max={reach}
                   step={step}
-                  value={value}
-                  aria-valuetext={say(metric, value, units)}
-                  onChange={(event) => change({ ...changes, [id]: Number(event.target.value) })}
-                  className="h-8 w-full accent-clay"
+                  thumbs={[{ name: metric.label, value, text: say(metric, value, units) }]}
+                  onChange={([to]) => to !== undefined && change({ ...changes, [id]: to })}
                 />
-              </label>
+              </div>
             );
           })}
           <Button disabled={Object.keys(changes).length === 0} onClick={() => change({})}>

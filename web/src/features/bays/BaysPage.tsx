@@ -1,10 +1,10 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-
 import { ask, client } from "../../api/client";
 import { type Bay, queries, useSession } from "../../api/queries";
 import { useClock } from "../../api/useClock";
 import { Button } from "../../shared/ui/Button";
+import { Callout } from "../../shared/ui/Callout";
 import { TextField } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
 
@@ -129,10 +129,10 @@ function BayCard({ bay, head }: { bay: Bay; head: boolean }) {
       {[issue.data, roll.data].map(
         (told) =>
           told && (
-            <p key={told.token} className="mt-3 border-l-4 border-straw bg-straw-ground px-3 py-2">
+            <Callout tone="straw" className="mt-3" key={told.token}>
               Token of {told.device.name}, shown only now:{" "}
               <code className="font-mono break-all select-all">{told.token}</code>
-            </p>
+            </Callout>
           ),
       )}
     </section>

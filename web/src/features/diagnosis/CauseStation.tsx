@@ -1,9 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-
 import { queries, type Ranking, useKnowledge } from "../../api/queries";
 import { chance, hyphens } from "../../shared/format/say";
+import { LinkButton } from "../../shared/ui/Button";
+import { Callout } from "../../shared/ui/Callout";
 import { Meter } from "../../shared/ui/Meter";
 import { Notice } from "../../shared/ui/Notice";
 import { Tabs } from "../../shared/ui/Tabs";
@@ -41,12 +42,7 @@ export function CauseStation() {
       <CauseBoard ranking={ranking} opened={shown?.id} onOpen={setOpened} />
       <div className="flex flex-wrap items-end justify-between gap-3">
         <Tabs label="Closer" tabs={CLOSER} value={closer} onChange={setCloser} />
-        <Link
-          to={`/lessons/${lesson.id}/explain`}
-          className="inline-flex min-h-11 items-center rounded-sm border border-rule bg-sheet px-4 font-medium hover:border-ink"
-        >
-          A page for the student
-        </Link>
+        <LinkButton to={`/lessons/${lesson.id}/explain`}>A page for the student</LinkButton>
       </div>
       {closer === "one" && shown && <FaultOpened row={shown} ranking={ranking} />}
       {closer === "rivals" && <Rivals ranking={ranking} opened={shown?.id} />}
@@ -79,7 +75,7 @@ function Verdict({ ranking }: { ranking: Ranking }) {
         )}
       </div>
       {best && best.gain_bits >= WORTH_A_LOOK && (
-        <p className="max-w-md border-l-4 border-moss bg-moss-ground px-3 py-2">
+        <Callout tone="moss" className="max-w-md">
           <Link
             to={`/lessons/${lesson.id}/check`}
             className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4"
@@ -94,7 +90,7 @@ function Verdict({ ranking }: { ranking: Ranking }) {
               ”, {label(change.leader).toLowerCase()} takes the lead.
             </span>
           )}
-        </p>
+        </Callout>
       )}
     </div>
   );

@@ -1,6 +1,6 @@
 import { useState } from "react";
-
 import { type Ranking, useKnowledge } from "../../api/queries";
+import { Select } from "../../shared/ui/Select";
 import { tellingApart } from "./board";
 import { FaultOpened } from "./FaultOpened";
 
@@ -17,22 +17,12 @@ export function Rivals({ ranking, opened }: { ranking: Ranking; opened: string |
   return (
     <div className="flex flex-col gap-4">
       <div className="flex flex-wrap items-end gap-4">
-        <label className="text-sm text-soft">
-          Beside {first.label.toLowerCase()}
-          <select
-            value={second.id}
-            onChange={(e) => choose(e.target.value)}
-            className="mt-1 block min-h-11 rounded-sm border border-rule bg-sheet px-2 text-ink"
-          >
-            {rows
-              .filter((r) => r.id !== first.id)
-              .map((r) => (
-                <option key={r.id} value={r.id}>
-                  {r.label}, {r.word}
-                </option>
-              ))}
-          </select>
-        </label>
+        <Select
+          label={`Beside ${first.label.toLowerCase()}`}
+          value={second.id}
+          options={rows.filter((r) => r.id !== first.id).map((r) => ({ id: r.id, label: `${r.label}, ${r.word}` }))}
+          onChange={choose}
+        />
         <p className="pb-2">
           {looks.length > 0 ? (
             <>

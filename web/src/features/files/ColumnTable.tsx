@@ -1,5 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { useKnowledge } from "../../api/queries";
+import { Select } from "../../shared/ui/Select";
 import { type ColumnUse, type Field, type Mapping, signWords, UNITS } from "./mapping";
 
 type Props = {
@@ -8,8 +9,6 @@ type Props = {
   fields: Field[];
   onChange: (place: number, use: Partial<ColumnUse>) => void;
 };
-
-const BOX = "min-h-11 rounded-sm border border-rule bg-sheet px-2";
 
 /** A row a column of the file: what it says, what it becomes, in which unit, and where plus points. */
 export function ColumnTable({ mapping, guesses, fields, onChange }: Props) {
@@ -51,34 +50,23 @@ export function ColumnTable({ mapping, guesses, fields, onChange }: Props) {
                 <span className="block max-w-60 truncate font-normal text-soft">{guess?.samples.join(" · ")}</span>
               </th>
               <td className="py-1 pr-2">
-                <select
-                  className={`${BOX} w-40`}
+                <Select
+                  className="w-40"
                   value={use.field}
-                  aria-label={`What ${use.header} is`}
-                  onChange={(event) => onChange(i, { field: event.target.value })}
-                >
-                  <option value="">left out</option>
-                  {fields.map((f) => (
-                    <option key={f.id} value={f.id}>
-                      {f.label}
-                    </option>
-                  ))}
-                </select>
+                  name={`What ${use.header} is`}
+                  options={[{ id: "", label: "left out" }, ...fields]}
+                  onChange={(field) => onChange(i, { field })}
+                />
               </td>
               <td className="py-1 pr-2">
                 {units.length > 1 && (
-                  <select
-                    className={`${BOX} w-20`}
+                  <Select
+                    className="w-20"
                     value={use.unit}
-                    aria-label={`Unit of ${use.header}`}
-                    onChange={(event) => onChange(i, { unit: event.target.value })}
-                  >
-                    {units.map((u) => (
-                      <option key={u.id} value={u.id}>
-                        {u.label}
-                      </option>
-                    ))}
-                  </select>
+                    name={`Unit of ${use.header}`}
+                    options={units}
+                    onChange={(unit) => onChange(i, { unit })}
+                  />
                 )}
                 {units.length === 1 && <span className="inline-block py-2.5">{units[0]?.label}</span>}
               </td>
@@ -88,18 +76,13 @@ export function ColumnTable({ mapping, guesses, fields, onChange }: Props) {
                     <span className="inline-block py-2.5">letters</span>
                   ) : (
                     <span className="flex items-center gap-2">
-                      <select
-                        className={`${BOX} w-36`}
-                        value={use.sign}
-                        aria-label={`Sides of ${use.header}`}
-                        onChange={(event) => onChange(i, { sign: event.target.value })}
-                      >
-                        {signWords(field, metrics).map((s) => (
-                          <option key={s.id} value={s.id}>
-                            {s.label}
-                          </option>
-                        ))}
-                      </select>
+                      <Select
+                        className="w-36"
+                        value={use.sign ?? "plus"}
+                        name={`Sides of ${use.header}`}
+                        options={signWords(field, metrics)}
+                        onChange={(sign) => onChange(i, { sign })}
+                      />
                       <SideDrawing field={field.id} sign={use.sign ?? "plus"} />
                     </span>
                   ))}

@@ -1,5 +1,6 @@
 import type { Schemas } from "../../api/client";
 import type { Shot } from "../../api/queries";
+import { Callout } from "../../shared/ui/Callout";
 import { BallGlyph } from "../lesson/BallGlyph";
 import { useDesk } from "../lesson/LessonContext";
 
@@ -29,12 +30,12 @@ export function DraftPreview({ preview }: { preview: Schemas["Preview"] }) {
         ))}
       </div>
       {preview.doubts.map((doubt) => (
-        <p key={doubt} className="border-l-4 border-plum bg-plum-ground px-3 py-2 text-plum">
+        <Callout tone="plum" key={doubt}>
           {doubt}
-        </p>
+        </Callout>
       ))}
       {preview.problems.length > 0 && (
-        <ul className="border-l-4 border-plum bg-plum-ground px-3 py-2 text-plum">
+        <Callout as="ul" tone="plum">
           {preview.problems.map((p) => (
             <li key={`${p.line} ${p.field}`}>
               Line {p.line}: {p.message}
@@ -43,7 +44,7 @@ export function DraftPreview({ preview }: { preview: Schemas["Preview"] }) {
           {preview.problem_count > preview.problems.length && (
             <li>… and {preview.problem_count - preview.problems.length} more.</li>
           )}
-        </ul>
+        </Callout>
       )}
       {preview.skipped.length > 0 && (
         <details className="text-sm text-soft">

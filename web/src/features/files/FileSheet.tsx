@@ -1,9 +1,9 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-
 import { ask, client, type Schemas } from "../../api/client";
 import { queries, useKnowledge } from "../../api/queries";
 import { Button } from "../../shared/ui/Button";
+import { Callout } from "../../shared/ui/Callout";
 import { Notice } from "../../shared/ui/Notice";
 import { Sheet } from "../../shared/ui/Sheet";
 import { ColumnTable } from "./ColumnTable";
@@ -162,7 +162,7 @@ function Way({
       )}
       {told.state === "failed" && (
         <>
-          <div role="alert" className="border-l-4 border-plum bg-plum-ground px-3 py-2 text-plum">
+          <Callout as="div" tone="plum" role="alert">
             <p>Nothing of the file was kept.</p>
             {told.problems.map((p) => (
               <p key={`${p.line} ${p.message}`}>
@@ -170,7 +170,7 @@ function Way({
                 {p.message}
               </p>
             ))}
-          </div>
+          </Callout>
           <Button onClick={onBack}>Back to the columns</Button>
         </>
       )}

@@ -1,10 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { useParams } from "react-router";
-
 import { Problems } from "../../api/client";
 import { type Home, records } from "../../api/records";
 import { datedDay, localDay } from "../../shared/format/days";
+import { Callout } from "../../shared/ui/Callout";
 import { Notice } from "../../shared/ui/Notice";
 import { Tabs } from "../../shared/ui/Tabs";
 import { Wordmark } from "../../shared/ui/Wordmark";
@@ -67,9 +67,9 @@ function AtHome({ token, home }: { token: string; home: Home }) {
       {tab === "plan" && <Plan token={token} home={home} />}
       {tab === "page" && <Sheet token={token} home={home} />}
       {log.refused.map(({ entry, message }) => (
-        <p key={entry.entry_id} role="alert" className="border-l-4 border-plum bg-plum-ground px-3 py-2 text-plum">
+        <Callout tone="plum" key={entry.entry_id} role="alert">
           One practice could not be taken: {message}
-        </p>
+        </Callout>
       ))}
       <p role="status" className="sticky bottom-0 mt-auto border-t border-rule bg-paper py-2 text-soft">
         {sendingWords(log, online)}
@@ -105,14 +105,14 @@ function Sheet({ token, home }: { token: string; home: Home }) {
           <p>{page.note}</p>
         </section>
       )}
-      <section className="mt-5 border-l-4 border-straw bg-straw-ground px-3 py-2">
+      <Callout as="section" tone="straw" className="mt-5">
         <h2 className="font-bold">Take care</h2>
         <ul className="text-sm">
           {page.cautions.map((text) => (
             <li key={text}>{text}</li>
           ))}
         </ul>
-      </section>
+      </Callout>
       <a
         href={`/api/v1/home/${token}/page.pdf`}
         className="mt-3 inline-flex min-h-11 items-center underline underline-offset-4"

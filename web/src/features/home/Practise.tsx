@@ -1,10 +1,10 @@
 import { useState } from "react";
-
 import type { Home } from "../../api/records";
 import { DrillDrawing } from "../../shared/charts/DrillFigure";
 import { fullDay, localDay } from "../../shared/format/days";
 import { capital } from "../../shared/format/say";
 import { Button } from "../../shared/ui/Button";
+import { Callout } from "../../shared/ui/Callout";
 import { ChooseOne } from "../../shared/ui/Field";
 import { Pain } from "./Pain";
 import { addBall, type BallSeen, begin, finish, type Log, tap, undo } from "./practice";
@@ -75,9 +75,9 @@ function Done({ log }: { log: Log }) {
   if (!entry) return null;
   const all = entry.felt + entry.not_felt;
   return (
-    <p role="status" className="border-l-4 border-moss bg-moss-ground px-3 py-2 text-lg">
+    <Callout tone="moss" className="text-lg" role="status">
       Logged: {entry.felt} of {all} felt{entry.balls.length > 0 && `, ${entry.balls.length} balls`}.
-    </p>
+    </Callout>
   );
 }
 

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { type Units, YARD } from "../../shared/format/units";
+import { Callout } from "../../shared/ui/Callout";
 import { ChooseMany, ChooseOne, TextField } from "../../shared/ui/Field";
 import { Tabs } from "../../shared/ui/Tabs";
 import { type Answers, type AskWords, EMPTY_MISS, needsClinician, nextLimit, withLimit, withMiss } from "./ask";
@@ -138,12 +139,10 @@ export function AskForm({ answers, words, caution, units, who, group: first, fau
           onChange={(v) => set("health", v)}
         />
         <TextField label="In own words" value={answers.pain ?? ""} maxLength={300} onChange={(v) => set("pain", v)} />
-        <p
-          className={`border-l-4 px-3 py-2 ${needsClinician(answers) ? "border-plum bg-plum-ground text-plum" : "border-straw bg-straw-ground"}`}
-        >
+        <Callout tone={needsClinician(answers) ? "plum" : "straw"}>
           {needsClinician(answers) && <b>Ask a clinician before anything above half speed. </b>}
           {caution}
-        </p>
+        </Callout>
         <TextField label="Goal" value={answers.goal ?? ""} maxLength={300} onChange={(v) => set("goal", v)} />
         <ChooseMany
           label="At home there is"

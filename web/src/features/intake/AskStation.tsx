@@ -1,11 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-
 import { ask, client, type Schemas } from "../../api/client";
 import { queries, useKnowledge } from "../../api/queries";
 import { useClock } from "../../api/useClock";
 import { datedDay } from "../../shared/format/days";
 import { Button } from "../../shared/ui/Button";
+import { Callout } from "../../shared/ui/Callout";
 import { Notice } from "../../shared/ui/Notice";
 import { useActions, useDesk } from "../lesson/LessonContext";
 import { AskForm } from "./AskForm";
@@ -59,10 +59,10 @@ function Filling({ first }: { first: Schemas["IntakeOut"] }) {
         </p>
       </div>
       {!first.asked && first.earlier_day && (
-        <div className="mx-auto flex w-full max-w-6xl flex-wrap items-center gap-3 border-l-4 border-straw bg-straw-ground px-3 py-2">
+        <Callout as="div" tone="straw" className="mx-auto flex w-full max-w-6xl flex-wrap items-center gap-3">
           <p className="grow">As told on {datedDay(first.earlier_day)}. Change only what is different today.</p>
           <Button onClick={() => mutate(answers)}>Nothing has changed</Button>
-        </div>
+        </Callout>
       )}
       {actions.saveIntake.isError && <Notice error={actions.saveIntake.error} />}
       <AskForm
@@ -142,13 +142,13 @@ function PhoneLink() {
   }
   const address = `${location.origin}${make.data.path}`;
   return (
-    <div className="flex flex-wrap items-center gap-3 border-l-4 border-straw bg-straw-ground px-3 py-1">
+    <Callout as="div" tone="straw" className="flex flex-wrap items-center gap-3">
       <span className="max-w-md text-sm">
         Send this, shown only now, good until {clock.day(make.data.expires_at)}:{" "}
         <code className="font-mono break-all select-all">{address}</code>
       </span>
       <Button onClick={() => void navigator.clipboard?.writeText(address)}>Copy</Button>
       <Button onClick={() => end.mutate()}>End it</Button>
-    </div>
+    </Callout>
   );
 }

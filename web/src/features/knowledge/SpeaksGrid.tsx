@@ -1,6 +1,7 @@
 import type { Schemas } from "../../api/client";
 import { hyphens } from "../../shared/format/say";
 import { Button } from "../../shared/ui/Button";
+import { Select } from "../../shared/ui/Select";
 
 type Speaks = Record<string, Record<string, number>>;
 type Props = { grades: string[]; speaks: Speaks; causes: Schemas["Cause"][]; onChange: (speaks: Speaks) => void };
@@ -32,38 +33,25 @@ export function SpeaksGrid({ grades, speaks, causes, onChange }: Props) {
         <div key={grade} className="mb-2 border-l-4 border-rule pl-3">
           <div className="font-semibold">{hyphens(grade)}</div>
           {Object.entries(speaks[grade] ?? {}).map(([cause, strength]) => (
-            <label key={cause} className="grid grid-cols-[1fr_12rem] items-center gap-3">
+            <div key={cause} className="grid grid-cols-[1fr_12rem] items-center gap-3">
               {label(cause)}
-              <select
+              <Select
+                name={label(cause)}
                 value={String(strength)}
-                onChange={(e) => set(grade, cause, Number(e.target.value))}
-                className="min-h-11 rounded-sm border border-rule bg-sheet px-2"
-              >
-                {STRENGTHS.map(([id, word]) => (
-                  <option key={id} value={id}>
-                    {word}
-                  </option>
-                ))}
-              </select>
-            </label>
+                options={STRENGTHS.map(([id, word]) => ({ id: String(id), label: word }))}
+                onChange={(to) => set(grade, cause, Number(to))}
+              />
+            </div>
           ))}
-          <label className="flex items-center gap-2 text-soft">
-            <span className="sr-only">A cause that {hyphens(grade)} speaks for</span>
-            <select
-              value=""
-              onChange={(e) => e.target.value && set(grade, e.target.value, 2)}
-              className="min-h-11 rounded-sm border border-rule bg-sheet px-2"
-            >
-              <option value="">and a cause …</option>
-              {named
-                .filter((c) => !(c.id in (speaks[grade] ?? {})))
-                .map((c) => (
-                  <option key={c.id} value={c.id}>
-                    {label(c.id)}
-                  </option>
-                ))}
-            </select>
-          </label>
+          <Select
+            name={`A cause that ${hyphens(grade)} speaks for`}
+            value=""
+            options={[
+              { id: "", label: "and a cause …" },
+              ...named.filter((c) => !(c.id in (speaks[grade] ?? {}))).map((c) => ({ id: c.id, label: label(c.id) })),
+            ]}
+            onChange={(cause) => cause && set(grade, cause, 2)}
+          />
         </div>
       ))}
       {Object.keys(speaks).length > 0 && <Button onClick={() => onChange({})}>Speak for nothing</Button>}

@@ -1,7 +1,7 @@
 import { memo, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
-
 import { type Shot, useKnowledge } from "../../api/queries";
 import { golferValue, say } from "../../shared/format/say";
+import { Select } from "../../shared/ui/Select";
 import { BallGlyph } from "./BallGlyph";
 import { useBalls, useChosen, useDesk } from "./LessonContext";
 import { choose } from "./selection";
@@ -53,21 +53,15 @@ export function BallTape({ told, onHelp }: { told: string; onHelp: () => void })
           {told}
         </p>
         <div className="flex items-center justify-between gap-1">
-          <select
-            aria-label="Which balls the tape shows"
+          <Select
+            look="bar"
+            name="Which balls the tape shows"
+            letsGo
+            className={`min-w-0 text-xs ${filter === "all" ? "" : "text-clay"}`}
             value={filter}
-            onChange={(event) => {
-              setFilter(event.target.value as Filter);
-              event.target.blur();
-            }}
-            className={`min-h-6 min-w-0 rounded-sm bg-transparent text-xs ${filter === "all" ? "text-soft" : "font-semibold text-clay"}`}
-          >
-            {FILTERS.map((f) => (
-              <option key={f.id} value={f.id} className="bg-sheet text-ink">
-                {f.label}
-              </option>
-            ))}
-          </select>
+            options={FILTERS}
+            onChange={(to) => setFilter(to as Filter)}
+          />
           <button
             type="button"
             className="min-h-6 shrink-0 text-xs text-soft underline-offset-4 hover:underline"

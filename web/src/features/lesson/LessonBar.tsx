@@ -1,10 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { memo } from "react";
 import { Link, useOutletContext } from "react-router";
-
 import type { LineState } from "../../api/live";
-import { queries, useKnowledge } from "../../api/queries";
+import { type Bay, queries, useKnowledge } from "../../api/queries";
 import { type Light, LightSwitch } from "../../shared/ui/LightSwitch";
+import { Select } from "../../shared/ui/Select";
 import { Wordmark } from "../../shared/ui/Wordmark";
 import { LessonClock } from "./LessonClock";
 import { useActions, useDesk } from "./LessonContext";
@@ -46,45 +46,32 @@ export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) 
         {lesson.hand}-handed
         <span className="max-lg:sr-only">{student.handicap === null ? "" : `, handicap ${student.handicap}`}</span>
       </span>
-      <label className="flex items-center gap-1.5">
-        <span className="text-sm text-soft max-lg:sr-only">Club</span>
-        <select
-          value={lesson.club}
-          onChange={(event) => {
-            actions.move.mutate({ club: event.target.value });
-            event.target.blur(); // the keys belong to the balls again
-          }}
-          className="min-h-11 rounded-sm bg-transparent font-medium max-lg:max-w-28"
-        >
-          {knowledge.clubs.map((club) => (
-            <option key={club.id} value={club.id} className="bg-sheet text-ink">
-              {club.label}
-            </option>
-          ))}
-        </select>
-      </label>
+      <Select
+        look="bar"
+        label="Club"
+        labelClass="max-lg:sr-only"
+        className="max-lg:max-w-28"
+        letsGo
+        value={lesson.club}
+        options={knowledge.clubs}
+        onChange={(club) => actions.move.mutate({ club })}
+      />
       <Turns />
-      <label className="ml-auto flex items-center gap-1.5">
-        <span className="text-sm text-soft max-lg:sr-only">Balls from</span>
-        <select
-          value={lesson.bay_id ?? ""}
-          onChange={(event) => {
-            actions.takeBay.mutate(event.target.value ? Number(event.target.value) : null);
-            event.target.blur();
-          }}
-          className="min-h-11 rounded-sm bg-transparent font-medium max-lg:max-w-28"
-        >
-          <option value="" className="bg-sheet text-ink">
-            no bay
-          </option>
-          {bays.data?.map((bay) => (
-            <option key={bay.id} value={bay.id} className="bg-sheet text-ink">
-              {bay.name}
-              {bay.lesson_id !== null && bay.lesson_id !== lesson.id ? " (in use, take over)" : ""}
-            </option>
-          ))}
-        </select>
-      </label>
+      <span className="ml-auto">
+        <Select
+          look="bar"
+          label="Balls from"
+          labelClass="max-lg:sr-only"
+          className="max-lg:max-w-28"
+          letsGo
+          value={String(lesson.bay_id ?? "")}
+          options={[
+            { id: "", label: "no bay" },
+            ...(bays.data ?? []).map((bay) => ({ id: String(bay.id), label: inUse(bay, lesson.id) })),
+          ]}
+          onChange={(bay) => actions.takeBay.mutate(bay ? Number(bay) : null)}
+        />
+      </span>
       <LessonClock />
       <span role="status" className={`flex items-center gap-2 text-sm ${line === "lost" ? "text-plum" : "text-soft"}`}>
         <svg viewBox="0 0 12 12" className="h-3 w-3" aria-hidden="true">
@@ -100,3 +87,7 @@ export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) 
     </header>
   );
 });
+
+function inUse(bay: Bay, lessonId: number): string {
+  return bay.lesson_id !== null && bay.lesson_id !== lessonId ? `${bay.name} (in use, take over)` : bay.name;
+}

@@ -1,10 +1,14 @@
 import { useEffect, useState } from "react";
+import { Select } from "../../shared/ui/Select";
 
 import { useActions, useDesk } from "./LessonContext";
 
 const TICK_MS = 15_000;
 
 /** Minutes of the lesson, quietly; what the station's box is, and when it has what it needs. */
+const LENGTHS = [30, 45, 55, 60, 90, 120];
+const said = (minutes: number) => ({ id: String(minutes), label: String(minutes) });
+
 export function LessonClock() {
   const { lesson } = useDesk();
   const actions = useActions();
@@ -27,23 +31,18 @@ export function LessonClock() {
           .join(", ")}
       >
         <span className={elapsed > clock.minutes ? "font-semibold text-plum" : ""}>minute {elapsed} of</span>
-        <select
-          aria-label="Length of the lesson in minutes"
-          value={clock.minutes}
-          onChange={(event) => {
-            actions.move.mutate({ minutes: Number(event.target.value) });
-            event.target.blur();
-          }}
-          className="min-h-8 rounded-sm bg-transparent"
-        >
-          {[...new Set([30, 45, 55, 60, 90, 120, clock.minutes])]
-            .sort((a, b) => a - b)
-            .map((m) => (
-              <option key={m} value={m} className="bg-sheet text-ink">
-                {m}
-              </option>
-            ))}
-        </select>
+        <Select
+          look="bar"
+          name="Length of the lesson in minutes"
+          letsGo
+          value={String(clock.minutes)}
+          options={
+            LENGTHS.includes(clock.minutes)
+              ? LENGTHS.map(said)
+              : [...LENGTHS, clock.minutes].sort((a, b) => a - b).map(said)
+          }
+          onChange={(minutes) => actions.move.mutate({ minutes: Number(minutes) })}
+        />
       </span>
       <span role="status" className="text-xs leading-tight">
         {clock.advice}

@@ -1,9 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-
 import type { Schemas } from "../../api/client";
 import { queries } from "../../api/queries";
 import { Button } from "../../shared/ui/Button";
+import { Callout } from "../../shared/ui/Callout";
 import { Notice } from "../../shared/ui/Notice";
 import { Sheet } from "../../shared/ui/Sheet";
 import { useActions, useDesk } from "./LessonContext";
@@ -35,10 +35,7 @@ function Line({ group, bayId }: { group: Group; bayId: number }) {
   const body = { bay_id: bayId, refused_ids: group.ids };
   const busy = takeRefused.isPending || leaveRefused.isPending;
   return (
-    <div
-      role="alert"
-      className="mb-2 flex flex-wrap items-center gap-2 border-l-4 border-plum bg-plum-ground px-3 py-1.5"
-    >
+    <Callout as="div" tone="plum" className="mb-2 flex flex-wrap items-center gap-2" role="alert">
       <p className="grow text-plum">{group.text}</p>
       {(WAYS[group.reason] ?? []).map(({ how, label }) => (
         <Button key={how} disabled={busy} onClick={() => takeRefused.mutate({ ...body, how })}>
@@ -58,7 +55,7 @@ function Line({ group, bayId }: { group: Group; bayId: number }) {
           }}
         />
       )}
-    </div>
+    </Callout>
   );
 }
 

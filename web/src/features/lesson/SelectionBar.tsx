@@ -1,11 +1,9 @@
 import { memo } from "react";
-
 import { useKnowledge } from "../../api/queries";
 import { Button } from "../../shared/ui/Button";
+import { Select } from "../../shared/ui/Select";
 import { useActions, useBalls, useChosen, useDesk } from "./LessonContext";
 import { NOTHING } from "./selection";
-
-const PICK = "min-h-11 rounded-sm border border-rule bg-sheet px-3";
 
 /** What can be done with the chosen balls: set them apart with a reason, give them another club, cut or join blocks, take them out. */
 export const SelectionBar = memo(function SelectionBar() {
@@ -29,33 +27,22 @@ export const SelectionBar = memo(function SelectionBar() {
       {chosen.some((s) => s.set_aside) ? (
         <Button onClick={() => markMany(chosen, { set_aside: "" })}>Take back in</Button>
       ) : (
-        <select
-          className={PICK}
+        <Select
+          name="Set apart because"
           value=""
-          aria-label="Set apart because"
-          onChange={(event) => markMany(chosen, { set_aside: event.target.value })}
-        >
-          <option value="">Set apart…</option>
-          {Object.values(knowledge.words.aside ?? {}).map((reason) => (
-            <option key={reason} value={reason}>
-              {reason}
-            </option>
-          ))}
-        </select>
+          options={[
+            { id: "", label: "Set apart…" },
+            ...Object.values(knowledge.words.aside ?? {}).map((reason) => ({ id: reason, label: reason })),
+          ]}
+          onChange={(reason) => markMany(chosen, { set_aside: reason })}
+        />
       )}
-      <select
-        className={PICK}
+      <Select
+        name="Club of the chosen balls"
         value={chosen.every((s) => s.club === first.club) ? first.club : ""}
-        aria-label="Club of the chosen balls"
-        onChange={(event) => event.target.value && markMany(chosen, { club: event.target.value })}
-      >
-        <option value="">several clubs</option>
-        {knowledge.clubs.map((club) => (
-          <option key={club.id} value={club.id}>
-            {club.label}
-          </option>
-        ))}
-      </select>
+        options={[{ id: "", label: "several clubs" }, ...knowledge.clubs]}
+        onChange={(club) => club && markMany(chosen, { club })}
+      />
       {before && !seam && first.block_id !== null && (
         <Button onClick={() => actions.splitBlock.mutate({ block_id: first.block_id as number, shot_id: first.id })}>
           Cut the block before ball {first.number}

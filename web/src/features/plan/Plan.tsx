@@ -1,7 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { RadioGroup } from "radix-ui";
 import { useState } from "react";
-
 import type { Schemas } from "../../api/client";
 import { type Candidate, type CorrectionIn, queries, useKnowledge } from "../../api/queries";
 import { DrillFigure } from "../../shared/charts/DrillFigure";
@@ -9,6 +8,7 @@ import { dayWords } from "../../shared/format/days";
 import { signed } from "../../shared/format/say";
 import { distance } from "../../shared/format/units";
 import { Button } from "../../shared/ui/Button";
+import { Callout } from "../../shared/ui/Callout";
 import { ChooseOne, TextField } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
 import { useDesk } from "../lesson/LessonContext";
@@ -208,11 +208,11 @@ export function Plan({ candidate, active, wish, pending, error, onTake }: Props)
       ) : (
         <p className="text-soft">Nothing this fault moves was measured: bring in balls before it can be proved.</p>
       )}
-      <ul className="border-l-4 border-straw bg-straw-ground px-3 py-2">
+      <Callout as="ul" tone="straw">
         {[...(choice?.cautions ?? []), ...always].map((text) => (
           <li key={text}>{text}</li>
         ))}
-      </ul>
+      </Callout>
       {error && <Notice error={error} />}
     </section>
   );
@@ -228,10 +228,10 @@ function GoesOn({ fault }: { fault: string }) {
   const test = useQuery(queries.coldTest(lesson.id)).data?.test;
   if (test?.fault !== fault) return null;
   return (
-    <p className="border-l-4 border-straw bg-straw-ground px-3 py-1.5">
+    <Callout tone="straw">
       Goes on from {dayWords(test.day)}: its number and its gates stay, and the change is measured from the baseline of{" "}
       {dayWords(test.since)}.
-    </p>
+    </Callout>
   );
 }
 

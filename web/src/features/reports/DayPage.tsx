@@ -7,7 +7,7 @@ import { useSession } from "../../api/queries";
 import { records } from "../../api/records";
 import { useClock } from "../../api/useClock";
 import { addDays, dayWords, fullDay } from "../../shared/format/days";
-import { Button } from "../../shared/ui/Button";
+import { Button, LinkButton } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
 import { Tabs } from "../../shared/ui/Tabs";
 import { Zone } from "./Zone";
@@ -119,12 +119,9 @@ function VisitRow({ visit, ofMany, coach }: { visit: Schemas["Visit"]; ofMany: b
       {visit.lesson_id === null ? (
         <Begin studentId={visit.student_id} club={visit.club} />
       ) : (
-        <Link
-          to={`/lessons/${visit.lesson_id}`}
-          className="inline-flex min-h-11 items-center rounded-sm border border-ink bg-ink px-4 font-medium text-paper"
-        >
+        <LinkButton to={`/lessons/${visit.lesson_id}`} strong>
           Open
-        </Link>
+        </LinkButton>
       )}
     </li>
   );

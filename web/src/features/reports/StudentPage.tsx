@@ -1,12 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
-
 import { queries, useKnowledge } from "../../api/queries";
 import { type History, records } from "../../api/records";
 import { datedDay, dayWords } from "../../shared/format/days";
 import { type Metric, say } from "../../shared/format/say";
 import type { Units } from "../../shared/format/units";
+import { Callout } from "../../shared/ui/Callout";
 import { Notice } from "../../shared/ui/Notice";
 import { Tabs } from "../../shared/ui/Tabs";
 import { StudentFile } from "../students/StudentFile";
@@ -34,9 +34,9 @@ export function StudentPage() {
         <StudentFile student={student} />
       </div>
       {alarm && (
-        <p role="alert" className="mb-4 border-l-4 border-plum bg-plum-ground px-4 py-2 text-lg text-plum">
+        <Callout tone="plum" className="mb-4 text-lg" role="alert">
           {alarm}
-        </p>
+        </Callout>
       )}
       {lessons.length === 0 ? (
         <p className="text-lg text-soft">No lesson yet. Begin one from Students: the record fills itself.</p>

@@ -1,8 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-
 import { ask, client } from "../../api/client";
 import { queries, useSession } from "../../api/queries";
 import { Notice } from "../../shared/ui/Notice";
+import { Select } from "../../shared/ui/Select";
 
 /** Where the academy is: its days are counted there. The head coach may move it. */
 export function Zone() {
@@ -18,21 +18,14 @@ export function Zone() {
   if (!head || !academy.data) return <p className="mb-3 text-sm text-soft">Days and times of {session.time_zone}.</p>;
   return (
     <div className="mb-3 flex flex-wrap items-center gap-x-4 text-sm text-soft">
-      <label className="flex items-center gap-1.5">
-        Days and times of
-        <select
-          value={session.time_zone}
-          disabled={move.isPending}
-          onChange={(event) => move.mutate(event.target.value)}
-          className="min-h-11 rounded-sm bg-transparent font-medium text-ink"
-        >
-          {academy.data.zones.map((zone) => (
-            <option key={zone} value={zone} className="bg-sheet text-ink">
-              {zone.replaceAll("_", " ")}
-            </option>
-          ))}
-        </select>
-      </label>
+      <Select
+        look="bar"
+        label="Days and times of"
+        value={session.time_zone}
+        disabled={move.isPending}
+        options={academy.data.zones.map((zone) => ({ id: zone, label: zone.replaceAll("_", " ") }))}
+        onChange={move.mutate}
+      />
       {here !== session.time_zone && academy.data.zones.includes(here) && (
         <button type="button" className="min-h-11 underline underline-offset-4" onClick={() => move.mutate(here)}>
           This device is in {here.replaceAll("_", " ")}: count days there

@@ -3,7 +3,7 @@ import { useState } from "react";
 
 import { ask, client } from "../../api/client";
 import { type Student, useSession } from "../../api/queries";
-import { Button } from "../../shared/ui/Button";
+import { Button, FileButton } from "../../shared/ui/Button";
 import { TextField } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
 import { Sheet } from "../../shared/ui/Sheet";
@@ -42,13 +42,9 @@ export function StudentFile({ student }: { student: Student }) {
           Change name, hand, handicap
         </Button>
         <p className="mb-3">Everything goes into one file that restores it here or elsewhere.</p>
-        <a
-          href={`/api/v1/students/${student.id}/archive`}
-          download
-          className="inline-flex min-h-11 items-center rounded-sm border border-rule bg-sheet px-4 font-medium hover:border-ink"
-        >
+        <FileButton href={`/api/v1/students/${student.id}/archive`} download>
           Export as a file
-        </a>
+        </FileButton>
         {head && (
           <form
             className="mt-6 border-t border-rule pt-4"

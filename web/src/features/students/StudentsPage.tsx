@@ -5,7 +5,7 @@ import { Link, useNavigate } from "react-router";
 import { ask, client } from "../../api/client";
 import { type LessonRow, queries, type Student } from "../../api/queries";
 import { useClock } from "../../api/useClock";
-import { Button } from "../../shared/ui/Button";
+import { Button, LinkButton } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
 import { BringIn } from "./BringIn";
 import { StudentFile } from "./StudentFile";
@@ -69,36 +69,16 @@ function StudentRow({ student, lessons }: { student: Student; lessons: LessonRow
       </div>
       <div className="flex gap-2">
         {open ? (
-          <LessonLink lesson={open} strong>
+          <LinkButton to={`/lessons/${open.id}`} strong>
             Resume at {open.station.replace("-", " ")}
-          </LessonLink>
+          </LinkButton>
         ) : (
-          last && <LessonLink lesson={last}>Last lesson</LessonLink>
+          last && <LinkButton to={`/lessons/${last.id}`}>Last lesson</LinkButton>
         )}
         <BeginLesson student={student} quiet={Boolean(open)} />
         <StudentFile student={student} />
       </div>
     </li>
-  );
-}
-
-function LessonLink({
-  lesson,
-  strong = false,
-  children,
-}: {
-  lesson: LessonRow;
-  strong?: boolean;
-  children: React.ReactNode;
-}) {
-  const look = strong ? "border-ink bg-ink text-paper" : "border-rule bg-sheet hover:border-ink";
-  return (
-    <Link
-      to={`/lessons/${lesson.id}`}
-      className={`inline-flex min-h-11 items-center rounded-sm border px-4 font-medium ${look}`}
-    >
-      {children}
-    </Link>
   );
 }
 

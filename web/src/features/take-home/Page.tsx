@@ -1,9 +1,9 @@
 import { useState } from "react";
-
 import type { TakeHomePage } from "../../api/records";
 import { DrillFigure } from "../../shared/charts/DrillFigure";
 import { datedDay } from "../../shared/format/days";
 import { Button } from "../../shared/ui/Button";
+import { Callout } from "../../shared/ui/Callout";
 import { Schedule } from "./Schedule";
 
 type Section = TakeHomePage["sections"][number];
@@ -42,14 +42,14 @@ export function Page({ page, onEdit }: Props) {
           <Schedule plan={page.plan} nextLesson={page.next_lesson} />
         </section>
       )}
-      <section className="border-l-4 border-straw bg-straw-ground px-4 py-2">
+      <Callout as="section" tone="straw">
         <h3 className="font-bold">Take care</h3>
         <ul className="text-sm">
           {page.cautions.map((text) => (
             <li key={text}>{text}</li>
           ))}
         </ul>
-      </section>
+      </Callout>
     </article>
   );
 }

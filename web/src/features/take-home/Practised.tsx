@@ -1,9 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
-
 import { useKnowledge } from "../../api/queries";
 import { records, usePlanActions } from "../../api/records";
 import { dayWords } from "../../shared/format/days";
 import { Button } from "../../shared/ui/Button";
+import { Callout } from "../../shared/ui/Callout";
 import { useDesk } from "../lesson/LessonContext";
 
 /** What came back from home; pain stands first, and only the coach lifts the pause it brought. */
@@ -18,12 +18,12 @@ export function Practised() {
     <section aria-label="Practised" className="border-b border-rule pb-4">
       <h3 className="font-semibold">Practised</h3>
       {log.paused_for && (
-        <div role="alert" className="my-2 border-l-4 border-plum bg-plum-ground px-3 py-2 text-plum">
+        <Callout as="div" tone="plum" className="my-2" role="alert">
           <p>Paused for pain: {regions[log.paused_for]?.toLowerCase()}. Talk to the student before it goes on.</p>
           <Button className="mt-2" disabled={resume.isPending} onClick={() => resume.mutate()}>
             Lift the pause
           </Button>
-        </div>
+        </Callout>
       )}
       <p>
         {dose.days} day{dose.days === 1 ? "" : "s"}

@@ -2,12 +2,9 @@ import { useQuery } from "@tanstack/react-query";
 
 import { records, usePlanActions } from "../../api/records";
 import { datedDay } from "../../shared/format/days";
-import { Button } from "../../shared/ui/Button";
+import { Button, FileButton } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
 import { useDesk } from "../lesson/LessonContext";
-
-const LINK =
-  "inline-flex min-h-11 items-center rounded-sm border border-rule bg-sheet px-4 font-medium hover:border-ink";
 
 /** How the page gets home: on paper, as a file, into a calendar, or behind a link of its own. */
 export function Share() {
@@ -23,12 +20,10 @@ export function Share() {
         <Button strong onClick={() => window.print()}>
           Print
         </Button>
-        <a className={LINK} href={`/api/v1/lessons/${lesson.id}/take-home.pdf`} target="_blank" rel="noreferrer">
+        <FileButton href={`/api/v1/lessons/${lesson.id}/take-home.pdf`} target="_blank" rel="noreferrer">
           PDF
-        </a>
-        <a className={LINK} href={`/api/v1/lessons/${lesson.id}/schedule.ics`}>
-          For a calendar
-        </a>
+        </FileButton>
+        <FileButton href={`/api/v1/lessons/${lesson.id}/schedule.ics`}>For a calendar</FileButton>
       </div>
       <p>
         {until ? (

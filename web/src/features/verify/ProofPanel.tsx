@@ -3,6 +3,7 @@ import { type Proof, useKnowledge } from "../../api/queries";
 import { signed } from "../../shared/format/say";
 import { KEYS } from "../../shared/format/verdict";
 import { Button } from "../../shared/ui/Button";
+import { Callout } from "../../shared/ui/Callout";
 import { useChosen, useDesk } from "../lesson/LessonContext";
 import { ChangeRuler } from "./ChangeRuler";
 import { Stage } from "./Stage";
@@ -18,17 +19,17 @@ export function ProofPanel({ correction, proof, ballIds }: Props) {
       <BallVerdict proof={proof} ballIds={ballIds} />
       <MovementKeys ballIds={ballIds} />
       {proof.alarms.map((alarm) => (
-        <p key={alarm.id} role="alert" className="border-l-4 border-plum bg-plum-ground px-3 py-1.5 text-plum">
+        <Callout tone="plum" key={alarm.id} role="alert">
           {alarm.text}
-        </p>
+        </Callout>
       ))}
       {proof.expected.map((phase) => (
-        <p key={phase.id} className="border-l-4 border-straw bg-straw-ground px-3 py-1.5">
+        <Callout tone="straw" key={phase.id}>
           {phase.text} <strong>{phase.matchup}</strong>
           <span className="block text-sm text-soft">
             {phase.shown} of the last {phase.of} balls that moved.
           </span>
-        </p>
+        </Callout>
       ))}
       <Running correction={correction} proof={proof} />
       <Stage correction={correction} proof={proof} />

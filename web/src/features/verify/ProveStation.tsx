@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-
 import { queries, useKnowledge } from "../../api/queries";
 import { Button } from "../../shared/ui/Button";
+import { Callout } from "../../shared/ui/Callout";
 import { Notice } from "../../shared/ui/Notice";
 import { Tabs } from "../../shared/ui/Tabs";
 import { useActions, useDesk } from "../lesson/LessonContext";
@@ -79,12 +79,12 @@ export function ProveStation() {
 function GoElsewhere({ stage }: { stage: string }) {
   const { openBlock } = useActions();
   return (
-    <div className="mx-auto mb-2 flex max-w-[1400px] flex-wrap items-center gap-3 border-l-4 border-straw bg-straw-ground px-3 py-1.5">
+    <Callout as="div" tone="straw" className="mx-auto mb-2 flex max-w-[1400px] flex-wrap items-center gap-3">
       <p className="grow">The next balls go into the baseline.</p>
       <Button strong disabled={openBlock.isPending} onClick={() => openBlock.mutate({ purpose: "prove", stage })}>
         Let them prove it
       </Button>
       {openBlock.isError && <Notice error={openBlock.error} />}
-    </div>
+    </Callout>
   );
 }

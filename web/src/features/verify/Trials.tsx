@@ -1,12 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-
 import type { Schemas } from "../../api/client";
 import { queries, useKnowledge } from "../../api/queries";
 import { signed } from "../../shared/format/say";
 import { Button } from "../../shared/ui/Button";
 import { ChooseOne, TextField } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
+import { Select } from "../../shared/ui/Select";
 import { useActions, useBalls, useDesk } from "../lesson/LessonContext";
 
 type Trial = Schemas["TrialRead"];
@@ -61,20 +61,12 @@ function Begin({ primary }: { primary: string }) {
         </div>
       )}
       <div className="flex flex-wrap items-end gap-3">
-        <label className="text-sm font-medium text-soft">
-          In which number
-          <select
-            value={metric}
-            onChange={(e) => setMetric(e.target.value)}
-            className="mt-1 block min-h-11 rounded-sm border border-rule bg-sheet px-3 text-base text-ink"
-          >
-            {metrics.map((m) => (
-              <option key={m.id} value={m.id}>
-                {m.label}
-              </option>
-            ))}
-          </select>
-        </label>
+        <Select
+          label="In which number"
+          value={metric}
+          options={metrics.map((m) => ({ id: m.id, label: m.label }))}
+          onChange={setMetric}
+        />
         <TextField
           label={`A difference worth knowing [${unit}]`}
           type="number"

@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
-
 import { queries, useKnowledge } from "../../api/queries";
 import { chance } from "../../shared/format/say";
+import { Callout } from "../../shared/ui/Callout";
 import { useDesk } from "../lesson/LessonContext";
 
 const WORTH_A_LOOK = 0.08;
@@ -44,20 +44,20 @@ export function WhatNow() {
         and the balls leave it at {now ? chance(now.probability) : "nothing"} ({now?.word}). It stays in the record.
       </p>
       {next && (
-        <p className="border-l-4 border-clay bg-clay-ground px-4 py-3">
+        <Callout tone="clay">
           <Link to={correct} className="font-semibold underline underline-offset-4">
             Next correction: {next.label.toLowerCase()}
           </Link>
           . {next.reason}
-        </p>
+        </Callout>
       )}
       {look && look.gain_bits >= WORTH_A_LOOK && (
-        <p className="border-l-4 border-moss bg-moss-ground px-4 py-3">
+        <Callout tone="moss">
           <Link to={`/lessons/${lesson.id}/check`} className="font-semibold underline underline-offset-4">
             Or the look that would decide: {look.label.toLowerCase()}
           </Link>
           . {look.question}
-        </p>
+        </Callout>
       )}
     </section>
   );

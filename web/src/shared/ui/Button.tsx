@@ -1,16 +1,19 @@
 import type { ComponentProps } from "react";
+import { Link } from "react-router";
+
+const BASE = "inline-flex min-h-11 items-center justify-center gap-2 rounded-sm border px-4 font-medium";
+const STRONG = "bg-ink text-paper border-ink";
+const QUIET = "bg-sheet text-ink border-rule hover:border-ink";
+const PRESSED = "aria-pressed:bg-ink aria-pressed:text-paper aria-pressed:border-ink";
 
 type Props = ComponentProps<"button"> & { strong?: boolean; keyName?: string };
 
 /** A button of at least 44 px; `keyName` shows the key that does the same. */
 export function Button({ strong = false, keyName, className = "", children, ...rest }: Props) {
-  const look = strong
-    ? "bg-ink text-paper border-ink"
-    : "bg-sheet text-ink border-rule hover:border-ink aria-pressed:bg-ink aria-pressed:text-paper aria-pressed:border-ink";
   return (
     <button
       type="button"
-      className={`inline-flex min-h-11 items-center justify-center gap-2 rounded-sm border px-4 font-medium disabled:opacity-50 ${look} ${className}`}
+      className={`${BASE} disabled:opacity-50 ${strong ? STRONG : `${QUIET} ${PRESSED}`} ${className}`}
       {...rest}
     >
       {children}
@@ -19,6 +22,23 @@ export function Button({ strong = false, keyName, className = "", children, ...r
   );
 }
 
+type LinkProps = ComponentProps<typeof Link> & { strong?: boolean };
+
+/** A way to another page that is as plain to see as a button. */
+export function LinkButton({ strong = false, className = "", ...rest }: LinkProps) {
+  return <Link className={`${BASE} ${strong ? STRONG : QUIET} ${className}`} {...rest} />;
+}
+
+/** The same for a file, or a page that is not one of the application's own. */
+export function FileButton({ className = "", children, ...rest }: ComponentProps<"a">) {
+  return (
+    <a className={`${BASE} ${QUIET} ${className}`} {...rest}>
+      {children}
+    </a>
+  );
+}
+
+/** A key that does the same as what it stands beside. */
 export function KeyCap({ children }: { children: string }) {
   return (
     // biome-ignore lint/a11y/noAriaHiddenOnFocusable: a kbd takes no focus

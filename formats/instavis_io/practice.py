@@ -1,0 +1,153 @@
+"""The practice log as a phone sends it: what it may hold, and what it becomes on the server's clock."""
+
+from __future__ import annotations
+
+import re
+from datetime import date, datetime
+from typing import Annotated, Any
+
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, ValidationError, model_serializer, model_validator
+from pydantic_core import PydanticCustomError
+
+from instavis_core.errors import InputError
+from instavis_core.knowledge import vocabulary
+from instavis_core.progress import PracticeEntry, on_the_servers_clock
+from instavis_core.terms import Contact, Side
+from instavis_io.fields import Line, refused, whole
+
+MAX_COUNTED, MAX_BALLS, MAX_ENTRIES = 2000, 200, 50
+ENTRY_ID = r"^[0-9a-zA-Z-]{8,64}$"
+
+
+def _instant(value: Any) -> datetime:
+    if isinstance(value, str):
+        try:
+            value = datetime.fromisoformat(value)
+        except ValueError:
+            value = None
+    if not isinstance(value, datetime) or value.tzinfo is None:
+        raise PydanticCustomError("moment", "a time with its zone, like 2026-05-04T09:12:31Z")
+    return value
+
+
+def _calendar_day(value: Any) -> date:
+    try:
+        return value if isinstance(value, date) else date.fromisoformat(value)
+    except (TypeError, ValueError):
+        raise PydanticCustomError("day", "a day like 2026-05-04") from None
+
+
+def _entry_id(value: Any) -> str:
+    if not isinstance(value, str) or not re.fullmatch(ENTRY_ID[1:-1], value):
+        raise PydanticCustomError("id", "8 to 64 letters, digits and dashes, the same whenever it is sent again")
+    return value
+
+
+def _region(value: Any) -> str:
+    regions = vocabulary().words["region"]
+    if value and value not in regions:
+        raise PydanticCustomError("region", "one of {known}", {"known": ", ".join(regions)})
+    return value or ""
+
+
+Instant = Annotated[datetime, BeforeValidator(_instant)]
+Count = Annotated[int, whole(0, MAX_COUNTED), Field(strict=True)]
+Region = Annotated[
+    str, BeforeValidator(_region), Field(json_schema_extra={"enum": ["", *vocabulary().words["region"]]})
+]
+
+
+class Told(BaseModel):
+    """An object of the log; fields it does not have are refused."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+
+class BallSeen(Told):
+    """A ball hit at home or on a range, as the student saw it."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True, json_schema_extra={"minProperties": 1})
+    start: Side | None = None
+    curve: Side | None = None
+    contact: Contact | None = None
+
+    @model_validator(mode="after")
+    def _something(self) -> BallSeen:
+        if not self._said():
+            raise PydanticCustomError("ball", "an object with start, curve or contact")
+        return self
+
+    @model_serializer
+    def _said(self) -> dict[str, str]:
+        """Only what was seen."""
+        told = {"start": self.start, "curve": self.curve, "contact": self.contact}
+        return {name: word.value for name, word in told.items() if word is not None}
+
+
+class EntryTold(Told):
+    """One practice by the phone's own clock; ``entry_id`` is the phone's own and comes in once."""
+
+    entry_id: Annotated[str, BeforeValidator(_entry_id), Field(json_schema_extra={"pattern": ENTRY_ID})]
+    day: Annotated[date, BeforeValidator(_calendar_day), Field(description="The student's own calendar day.")]
+    started_at: Instant
+    ended_at: Annotated[Instant, Field(description="At most four hours after the start.")]
+    felt: Count = 0
+    not_felt: Count = 0
+    balls: Annotated[list[BallSeen], Field(max_length=MAX_BALLS)] = []
+    pain: Annotated[Region, Field(description="What stopped it.")] = ""
+    note: Line = ""
+
+
+class PracticeLog(Told):
+    """Practice log, as a phone sends it."""
+
+    sent_at: Annotated[Instant, Field(description="The phone's clock at sending, with its zone.")]
+    entries: Annotated[list[EntryTold], Field(max_length=MAX_ENTRIES)]
+
+
+def practice_of(told: EntryTold, sent_at: datetime, now: datetime) -> PracticeEntry:
+    """A practice on the server's clock.
+
+    Raises
+    ------
+    InputError
+        For times that cannot be.
+    """
+    day, started, ended = on_the_servers_clock(told.day, told.started_at, told.ended_at, sent_at, now)
+    return PracticeEntry(
+        entry_id=told.entry_id,
+        day=day,
+        started_at=started,
+        ended_at=ended,
+        felt=told.felt,
+        not_felt=told.not_felt,
+        balls=tuple(ball.model_dump() for ball in told.balls),
+        pain=told.pain,
+        note=told.note,
+    )
+
+
+def read_log(raw: Any, now: datetime) -> list[PracticeEntry]:
+    """Check a whole log.
+
+    Raises
+    ------
+    InputError
+        Naming the place, its value and what was expected.
+    """
+    try:
+        log = PracticeLog.model_validate(raw)
+    except ValidationError as error:
+        raise refused(error) from None
+    entries = []
+    for i, told in enumerate(log.entries):
+        try:
+            entries.append(practice_of(told, log.sent_at, now))
+        except InputError as error:
+            raise error.inside(f"entries[{i}]") from None
+    return entries
+
+
+def practice_schema() -> dict[str, Any]:
+    """JSON Schema (2020-12) of the log; kept in `docs/schemas/practice.schema.json`."""
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **PracticeLog.model_json_schema()}

@@ -1,0 +1,68 @@
+import { type ReactNode, useId } from "react";
+
+export type Choice = { id: string; label: string };
+
+const LOOKS = {
+  box: "border border-rule bg-sheet px-2",
+  bar: "bg-transparent font-medium",
+};
+
+type Props = {
+  options: Choice[];
+  value: string;
+  onChange: (value: string) => void;
+  /** Shown above a box, beside a bar; `name` is for one that needs no words on screen. */
+  label?: ReactNode;
+  name?: string;
+  look?: keyof typeof LOOKS;
+  /** Gives the keys back to the balls once something is chosen. */
+  letsGo?: boolean;
+  disabled?: boolean;
+  title?: string;
+  className?: string;
+  labelClass?: string;
+};
+
+/** One of many, by the device's own picker: on a tablet it opens large, on a keyboard it takes first letters. */
+export function Select({
+  options,
+  value,
+  onChange,
+  label,
+  name,
+  look = "box",
+  letsGo,
+  className = "",
+  ...rest
+}: Props) {
+  const { labelClass = "", ...others } = rest;
+  const id = useId();
+  const pick = (
+    <select
+      id={id}
+      aria-label={name}
+      value={value}
+      onChange={(event) => {
+        onChange(event.target.value);
+        if (letsGo) event.target.blur();
+      }}
+      className={`min-h-11 rounded-sm text-ink ${LOOKS[look]} ${className}`}
+      {...others}
+    >
+      {options.map((option) => (
+        <option key={option.id} value={option.id} className="bg-sheet text-ink">
+          {option.label}
+        </option>
+      ))}
+    </select>
+  );
+  if (label === undefined) return pick;
+  return (
+    <span className={look === "box" ? "flex flex-col gap-1" : "flex items-center gap-1.5"}>
+      <label htmlFor={id} className={`text-sm text-soft ${labelClass}`}>
+        {label}
+      </label>
+      {pick}
+    </span>
+  );
+}
