@@ -98,7 +98,7 @@ class EntryTold(Told):
     note: Line = ""
 
 
-class PracticeLog(Told):
+class LogTold(Told):
     """Practice log, as a phone sends it."""
 
     sent_at: Annotated[Instant, Field(description="The phone's clock at sending, with its zone.")]
@@ -136,7 +136,7 @@ def read_log(raw: Any, now: datetime) -> list[PracticeEntry]:
         Naming the place, its value and what was expected.
     """
     try:
-        log = PracticeLog.model_validate(raw)
+        log = LogTold.model_validate(raw)
     except ValidationError as error:
         raise refused(error) from None
     entries = []
@@ -150,4 +150,4 @@ def read_log(raw: Any, now: datetime) -> list[PracticeEntry]:
 
 def practice_schema() -> dict[str, Any]:
     """JSON Schema (2020-12) of the log; kept in `docs/schemas/practice.schema.json`."""
-    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **PracticeLog.model_json_schema()}
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **LogTold.model_json_schema()}

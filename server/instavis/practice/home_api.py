@@ -20,7 +20,7 @@ from instavis_core.figure import DrillPicture, drill_picture
 from instavis_core.knowledge import vocabulary
 from instavis_core.progress import Dose
 from instavis_core.terms import Contact, Side
-from instavis_io.practice import PracticeLog, practice_of
+from instavis_io.practice import LogTold, practice_of
 
 router = Router(auth=CsrfOnly())
 
@@ -84,7 +84,7 @@ def move_home_day(request: HttpRequest, token: str, planned: date, data: MoveIn,
 
 
 @router.post("/home/{token}/practice", response={200: PracticeReceipt, 404: Problems, 409: Problems, 422: Problems})
-def log_practice(request: HttpRequest, token: str, data: PracticeLog, today: date | None = None) -> PracticeReceipt:
+def log_practice(request: HttpRequest, token: str, data: LogTold, today: date | None = None) -> PracticeReceipt:
     """Keep practices, each once however often it is sent."""
     lesson, now = _lesson(token), timezone.now()
     stored = 0

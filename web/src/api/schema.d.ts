@@ -5066,17 +5066,16 @@ export interface components {
         };
         /**
          * PracticeLog
-         * @description Practice log, as a phone sends it.
+         * @description The practices of a lesson's plan, double logs counted once, and their dose.
          */
         PracticeLog: {
-            /**
-             * Sent At
-             * Format: date-time
-             * @description The phone's clock at sending, with its zone.
-             */
-            sent_at: string;
-            /** Entries */
-            entries: components["schemas"]["EntryTold"][];
+            /** Practices */
+            practices: components["schemas"]["PracticeEntry"][];
+            dose: components["schemas"]["Dose"];
+            /** Paused For */
+            paused_for: string;
+            /** Paused At */
+            paused_at: string | null;
         };
         /**
          * ClubTransfer
@@ -5308,6 +5307,20 @@ export interface components {
              * @default
              */
             note: string;
+        };
+        /**
+         * LogTold
+         * @description Practice log, as a phone sends it.
+         */
+        LogTold: {
+            /**
+             * Sent At
+             * Format: date-time
+             * @description The phone's clock at sending, with its zone.
+             */
+            sent_at: string;
+            /** Entries */
+            entries: components["schemas"]["EntryTold"][];
         };
         /**
          * Side
@@ -9447,7 +9460,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PracticeLog"];
+                "application/json": components["schemas"]["LogTold"];
             };
         };
         responses: {

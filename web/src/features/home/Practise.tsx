@@ -7,7 +7,7 @@ import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
 import { ChooseOne } from "../../shared/ui/Field";
 import { Pain } from "./Pain";
-import { addBall, type BallSeen, begin, finish, type Log, tap, undo } from "./practice";
+import { addBall, type BallSeen, begin, finish, type Log, type PainRegion, tap, undo } from "./practice";
 
 type Props = { home: Home; log: Log; change: (step: (log: Log) => Log) => void };
 
@@ -138,7 +138,7 @@ function Count({ look, onClick, children }: { look: string; onClick: () => void;
 }
 
 /** One touch opens the regions, one more stops the practice. */
-function StopForPain({ home, label, onStop }: { home: Home; label: string; onStop: (region: string) => void }) {
+function StopForPain({ home, label, onStop }: { home: Home; label: string; onStop: (region: PainRegion) => void }) {
   const [asking, setAsking] = useState(false);
   if (!asking) {
     return (
@@ -152,7 +152,7 @@ function StopForPain({ home, label, onStop }: { home: Home; label: string; onSto
       <p className="mb-2 font-semibold text-plum">Where does it hurt?</p>
       <div className="grid grid-cols-2 gap-2">
         {Object.entries(home.words.region).map(([id, region]) => (
-          <Button key={id} onClick={() => onStop(id)}>
+          <Button key={id} onClick={() => onStop(id as PainRegion)}>
             {region}
           </Button>
         ))}

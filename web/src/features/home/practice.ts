@@ -2,8 +2,10 @@
 import type { Schemas } from "../../api/client";
 import { localDay } from "../../shared/format/days";
 
-export type Entry = Required<Schemas["EntryIn"]>;
-export type BallSeen = Schemas["BallIn"];
+export type Entry = Required<Schemas["EntryTold"]>;
+export type BallSeen = Schemas["BallSeen"];
+/** The region that stopped a practice, empty for none. */
+export type PainRegion = Entry["pain"];
 export type Refused = { entry: Entry; message: string };
 
 /** Kept on the phone after every touch, so that a closed page loses nothing. `taps` is what undo takes back. */
@@ -55,7 +57,7 @@ export function addBall(log: Log, ball: BallSeen, now: Date): Log {
 }
 
 /** The practice is over and waits to be sent; `pain` is the region that stopped it. One without a touch is no practice. */
-export function finish(log: Log, now: Date, pain = "", ended = now.toISOString()): Log {
+export function finish(log: Log, now: Date, pain: PainRegion = "", ended = now.toISOString()): Log {
   if (!log.running) return log;
   const entry = { ...log.running, pain, ended_at: ended };
   const empty = entry.felt + entry.not_felt + entry.balls.length === 0 && !pain;
