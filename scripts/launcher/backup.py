@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import contextlib
+import re
 import shutil
 import sys
 from collections.abc import Iterator
@@ -97,12 +98,19 @@ def bring_back(folder: Path, file: Path, replace: bool) -> str:
 
 def _refuse_newer(access: Access) -> None:
     """A backup of a newer application has migrations that this one does not know."""
-    known = {(path.parent.parent.name, path.stem) for path in SERVER.glob("instavis/*/migrations/0*.py")}
+    known = {(_label_of(path.parent.parent), path.stem) for path in SERVER.glob("instavis/**/migrations/0*.py")}
     ours = {app for app, _ in known}
     done = access.ask(SCRATCH, "SELECT app, name FROM django_migrations")
     newer = [f"{app}.{name}" for app, name in done if app in ours and (app, name) not in known]
     if newer:
         raise BackupError(f"the backup was made by a newer Instavis ({newer[0]}): nothing was changed.")
+
+
+def _label_of(folder: Path) -> str:
+    """What an application is called in the database: as its folder, unless it says otherwise."""
+    apps = folder / "apps.py"
+    named = re.search(r'^    label = "(\w+)"$', apps.read_text(), re.MULTILINE) if apps.exists() else None
+    return named[1] if named else folder.name
 
 
 @contextlib.contextmanager
