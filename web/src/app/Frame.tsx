@@ -75,6 +75,7 @@ function UnitsChoice({ units }: { units: string }) {
       <Select
         look="bar"
         label="Units"
+        className="text-sm"
         value={units}
         options={Object.entries(UNITS).map(([id, label]) => ({ id, label }))}
         onChange={change.mutate}

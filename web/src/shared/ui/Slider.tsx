@@ -33,9 +33,7 @@ export function Slider({ thumbs, min, max, step, onChange, look = "rail", classN
       onKeyDown={(event) => event.stopPropagation()}
       className={`relative flex w-full touch-none items-center select-none ${className}`}
     >
-      <Primitive.Track className={`relative h-1.5 grow rounded-full ${look === "rail" ? "bg-rule" : ""}`}>
-        {look === "rail" && <Primitive.Range className="absolute h-full rounded-full bg-clay/40" />}
-      </Primitive.Track>
+      <Primitive.Track className={`h-1.5 grow rounded-full ${look === "rail" ? "bg-rule" : ""}`} />
       {thumbs.map((thumb) => (
         <Primitive.Thumb
           key={thumb.name}
