@@ -50,7 +50,7 @@ def test_drills_name_known_stages_regions_schools_and_cautions(knowledge):
         assert set(drill.cautions) <= set(knowledge.vocabulary.cautions)
         assert set(drill.kit) <= set(knowledge.vocabulary.words["kit"])
         question, _, side = drill.school.partition(":")
-        assert not question or side in [s["id"] for s in knowledge.vocabulary.schools[question].sides]
+        assert not question or side in [s.id for s in knowledge.vocabulary.schools[question].sides]
 
 
 def test_probability_words_cover_everything(knowledge):

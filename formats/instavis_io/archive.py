@@ -101,7 +101,7 @@ class LessonPart(Part):
     def _sides(cls, school: dict[str, str]) -> dict[str, str]:
         schools = vocabulary().schools
         for question, side in school.items():
-            if question not in schools or side not in [s["id"] for s in schools[question].sides]:
+            if question not in schools or side not in [s.id for s in schools[question].sides]:
                 raise PydanticCustomError("school", "a question of the schools and one of its sides")
         return school
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Annotated, Any
@@ -91,10 +91,16 @@ def refused(error: ValidationError) -> InputError:
     return InputError(_place(first) or "document", _shown(first), _expected(first))
 
 
-def _place(detail: ErrorDetails) -> str:
+def place_of(steps: Iterable[int | str]) -> str:
+    """A place within a document as an error names it: ``blocks[0].shots[3].number``."""
     place = ""
-    for step in (s for s in detail["loc"] if s != "[key]"):
+    for step in steps:
         place += f"[{step}]" if isinstance(step, int) else f".{step}" if place else str(step)
+    return place
+
+
+def _place(detail: ErrorDetails) -> str:
+    place = place_of(s for s in detail["loc"] if s != "[key]")
     inner = (detail.get("ctx") or {}).get("inner")
     return (f"{place}.{inner}" if place else str(inner)) if inner else place
 

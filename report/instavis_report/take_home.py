@@ -8,18 +8,19 @@ from typing import Any
 
 from instavis_core.errors import InputError
 from instavis_core.knowledge import Drill, Metric, vocabulary
+from instavis_core.message import NONE_SAID, Message, joined, plain
 from instavis_core.proof import Change
 from instavis_core.terms import ProofStatus, StageName
 
 SECTIONS = ("ball", "cause", "correction", "proven", "ugly", "fake", "film")
 TITLES = {
-    "ball": "What the ball did",
-    "cause": "Why",
-    "correction": "The one thing to change",
-    "proven": "What is proven, and what is not",
-    "ugly": "Expect at first",
-    "fake": "How it is faked",
-    "film": "Film and count at home",
+    "ball": Message("What the ball did"),
+    "cause": Message("Why"),
+    "correction": Message("The one thing to change"),
+    "proven": Message("What is proven, and what is not"),
+    "ugly": Message("Expect at first"),
+    "fake": Message("How it is faked"),
+    "film": Message("Film and count at home"),
 }
 MOST_LINES, LONGEST_LINE = 8, 300
 YARD_M = 0.9144
@@ -37,12 +38,12 @@ class TakeHomeFacts:
     club: str
     units: str = "yd-mph"
     misses: Mapping[str, Mapping[str, Any]] = field(default_factory=dict)
-    plain: tuple[str, ...] = ()
-    why: str = ""
+    plain: tuple[Message, ...] = ()
+    why: Message = NONE_SAID
     drill: Drill | None = None
-    cue: str = ""
+    cue: Message = NONE_SAID
     status: str | None = None
-    reason: str = ""
+    reason: Message = NONE_SAID
     change: Change | None = None
     metric: Metric | None = None
     stage: str | None = None
@@ -54,8 +55,8 @@ class Section:
     """One part of the page; ``edited`` when the lines are the coach's own."""
 
     id: str
-    title: str
-    lines: list[str]
+    title: Message
+    lines: list[Message]
     edited: bool = False
 
 
@@ -82,7 +83,7 @@ def take_home_sections(facts: TakeHomeFacts, own: Mapping[str, list[str]] | None
         Section(
             id=name,
             title=TITLES[name],
-            lines=list(own[name]) if name in own else makers[name](facts),
+            lines=[plain(line) for line in own[name]] if name in own else makers[name](facts),
             edited=name in own,
         )
         for name in SECTIONS
@@ -113,84 +114,108 @@ def read_own_lines(raw: Any) -> dict[str, list[str]]:
     return lines
 
 
-def _ball(facts: TakeHomeFacts) -> list[str]:
+def _ball(facts: TakeHomeFacts) -> list[Message]:
     groups = vocabulary().words["club_group"]
     lines = []
     for group, miss in facts.misses.items():
         said = _miss(miss, facts.units)
         if said:
-            lines.append(f"You said: {groups[group].lower()} {said}.")
+            lines.append(Message("You said: {groups} {said}.", groups=groups[group].lower(), said=said))
     if facts.plain:
-        lines.append(f"Today, with the {facts.club}: " + " ".join(facts.plain))
+        lines.append(Message("Today, with the {club}: {told}", club=facts.club, told=joined(facts.plain, " ")))
     return lines
 
 
-def _miss(miss: Mapping[str, Any], units: str) -> str:
-    start = {"left": "start left", "right": "start right", "straight": "start straight", "both": "start on both sides"}
-    curve = {"left": "curve left", "right": "curve right", "straight": "fly straight", "both": "curve both ways"}
+def _miss(miss: Mapping[str, Any], units: str) -> Message:
+    start = {
+        "left": Message("start left"),
+        "right": Message("start right"),
+        "straight": Message("start straight"),
+        "both": Message("start on both sides"),
+    }
+    curve = {
+        "left": Message("curve left"),
+        "right": Message("curve right"),
+        "straight": Message("fly straight"),
+        "both": Message("curve both ways"),
+    }
     parts = [start.get(miss.get("start") or "", ""), curve.get(miss.get("curve") or "", "")]
     if miss.get("off_m"):
         yards = units.startswith("yd")
         far = miss["off_m"] / YARD_M if yards else miss["off_m"]
-        parts.append(f"finish about {far:.0f} {'yards' if yards else 'metres'} off")
-    return " and ".join(p for p in parts if p)
+        parts.append(
+            Message("finish about {far:.0f} {b} off", far=far, b=Message("yards") if yards else Message("metres"))
+        )
+    return joined(parts, " and ")
 
 
-def _correction(facts: TakeHomeFacts) -> list[str]:
+def _correction(facts: TakeHomeFacts) -> list[Message]:
     if facts.drill is None:
         return []
-    return [f"“{facts.cue or facts.drill.cue}”", facts.drill.setup, f"It is right when: {_small(facts.drill.mark)}"]
+    return [
+        Message("“{cue}”", cue=facts.cue or facts.drill.cue),
+        facts.drill.setup,
+        Message("It is right when: {small}", small=facts.drill.mark.begun_small()),
+    ]
 
 
-def _proven(facts: TakeHomeFacts) -> list[str]:
+def _proven(facts: TakeHomeFacts) -> list[Message]:
     if facts.status is None:
-        return ["No correction was tried yet, so nothing is proven."]
+        return [Message("No correction was tried yet, so nothing is proven.")]
     told = {
-        ProofStatus.VERIFIED: f"Proven today: with the move {_changed(facts)}."
-        " This is said by mistake in at most one lesson in twenty.",
-        ProofStatus.SUPPORTED: f"Not proven yet, but it leans the right way: {_changed(facts)}."
-        " It may still be chance.",
-        ProofStatus.NOT_YET: "Not proven yet: too few balls with the move so far.",
-        ProofStatus.NOT_SUPPORTED: "Ruled out: the move was made and the ball did not answer."
-        " We look for another cause.",
-        ProofStatus.COMPENSATED: f"Not proven: the number changed, but not through the move. {facts.reason}",
-        ProofStatus.OVERCORRECTED: "It works, and it now goes too far: half of the last balls passed on the other side."
-        " Less of it.",
+        ProofStatus.VERIFIED: Message(
+            "Proven today: with the move {changed}. This is said by mistake in at most one lesson in twenty.",
+            changed=_changed(facts),
+        ),
+        ProofStatus.SUPPORTED: Message(
+            "Not proven yet, but it leans the right way: {changed}. It may still be chance.", changed=_changed(facts)
+        ),
+        ProofStatus.NOT_YET: Message("Not proven yet: too few balls with the move so far."),
+        ProofStatus.NOT_SUPPORTED: Message(
+            "Ruled out: the move was made and the ball did not answer. We look for another cause."
+        ),
+        ProofStatus.COMPENSATED: Message(
+            "Not proven: the number changed, but not through the move. {reason}", reason=facts.reason
+        ),
+        ProofStatus.OVERCORRECTED: Message(
+            "It works, and it now goes too far: half of the last balls passed on the other side. Less of it."
+        ),
     }
     lines = [told[ProofStatus(facts.status)]]
     shown = facts.status in (ProofStatus.VERIFIED, ProofStatus.SUPPORTED)
     if shown and facts.inferred:
-        lines.append("The number was worked out from the flight of some balls, not measured at the club.")
+        lines.append(Message("The number was worked out from the flight of some balls, not measured at the club."))
     if shown and facts.stage not in (None, StageName.FULL, StageName.MIXED):
         stage = vocabulary().words["stage"][facts.stage].lower()
-        lines.append(f"Shown at {stage}, not at full speed.")
+        lines.append(Message("Shown at {stage}, not at full speed.", stage=stage))
     if facts.status == ProofStatus.VERIFIED:
-        lines.append("Whether it lasts is not known yet: the first balls of the next lesson tell.")
+        lines.append(Message("Whether it lasts is not known yet: the first balls of the next lesson tell."))
     return lines
 
 
-def _changed(facts: TakeHomeFacts) -> str:
+def _changed(facts: TakeHomeFacts) -> Message:
     change, metric = facts.change, facts.metric
     if change is None or metric is None or change.estimate is None:
-        return "the number changed"
-    unit = "°" if metric.unit == "°" else f" {metric.unit}"
+        return Message("the number changed")
+    unit = metric.unit if metric.unit == "°" else f" {metric.unit}"
     digits = 0 if metric.unit in ("mm", "rpm") else 1
-    told = f"{metric.label.lower()} changed by about {abs(change.estimate):.{digits}f}{unit}"
+    told = Message(
+        "{metric} changed by about {size}{unit}",
+        metric=metric.label.lower(),
+        size=f"{abs(change.estimate):.{digits}f}",
+        unit=unit,
+    )
     if change.low is None or change.high is None:
         return told
     ends = sorted((abs(change.low), abs(change.high))) if change.low * change.high > 0 else [change.low, change.high]
     low, high = (f"{v:.{digits}f}".replace("-", "−") for v in ends)
-    return f"{told} (somewhere from {low} to {high}{unit})"
+    return Message("{told} (somewhere from {low} to {high}{unit})", told=told, low=low, high=high, unit=unit)
 
 
-def _film(facts: TakeHomeFacts) -> list[str]:
+def _film(facts: TakeHomeFacts) -> list[Message]:
     if facts.drill is None:
         return []
     return [
-        f"Film five in a row and look for one thing: {_small(facts.drill.mark)}",
-        "Count the ones you felt out of ten; honest numbers help more than good ones.",
+        Message("Film five in a row and look for one thing: {small}", small=facts.drill.mark.begun_small()),
+        Message("Count the ones you felt out of ten; honest numbers help more than good ones."),
     ]
-
-
-def _small(text: str) -> str:
-    return text[:1].lower() + text[1:]

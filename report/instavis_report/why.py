@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from instavis_core.cause import CauseRow, Evidence, Ranking
 from instavis_core.knowledge import vocabulary
+from instavis_core.message import NONE_SAID, Message
 
 NAMED_FROM, CLEAR_FROM = 0.40, 0.70  # probability from which a cause is named, and from which it is called likely
 MAX_REASONS = 4
@@ -21,11 +22,11 @@ class Why:
     """
 
     named: bool
-    sentence: str
+    sentence: Message
     fault: str | None = None
     variant: str | None = None
-    reasons: list[str]
-    next_look: str | None = None
+    reasons: list[Message]
+    next_look: Message | None = None
 
 
 def why_of(ranking: Ranking, about: str | None = None) -> Why:
@@ -43,14 +44,20 @@ def why_of(ranking: Ranking, about: str | None = None) -> Why:
     row = _row(ranking, about)
     other = ranking.compensations[0] if ranking.compensations else None
     if other and row and other.probability >= CLEAR_FROM and other.probability > row.probability:
-        sentence = f"Probably not the way the body moves. {other.happens}"
+        sentence = Message("Probably not the way the body moves. {happens}", happens=other.happens)
         return Why(named=False, sentence=sentence, reasons=[], next_look=look)
     if row is None or row.probability < NAMED_FROM:
-        sentence = (
+        sentence = Message(
             "Not settled yet: several things in the swing would make these balls, and naming one would be a guess."
         )
         return Why(named=False, sentence=sentence, reasons=[], next_look=look)
-    sentence = f"{row.label}. {row.happens} {_sureness(row.probability)}{_rival(ranking, row)}"
+    sentence = Message(
+        "{label}. {happens} {sureness}{rival}",
+        label=row.label,
+        happens=row.happens,
+        sureness=_sureness(row.probability),
+        rival=_rival(ranking, row),
+    )
     return Why(
         named=True,
         sentence=sentence,
@@ -67,20 +74,28 @@ def _row(ranking: Ranking, about: str | None) -> CauseRow | None:
     return ranking.faults[0] if ranking.faults else None
 
 
-def _sureness(probability: float) -> str:
+def _sureness(probability: float) -> Message:
     if probability >= vocabulary().probability_words[0][0]:
-        return "We are as good as sure."
-    return "It is likely, not certain." if probability >= CLEAR_FROM else "It is possible, and we keep looking."
+        return Message("We are as good as sure.")
+    return (
+        Message("It is likely, not certain.")
+        if probability >= CLEAR_FROM
+        else Message("It is possible, and we keep looking.")
+    )
 
 
-def _rival(ranking: Ranking, row: CauseRow) -> str:
+def _rival(ranking: Ranking, row: CauseRow) -> Message:
     rival = next((r for r in ranking.faults if r.id != row.id), None)
-    return f" {rival.label} is possible as well." if rival and rival.probability >= NAMED_FROM else ""
+    return (
+        Message(" {label} is possible as well.", label=rival.label)
+        if rival and rival.probability >= NAMED_FROM
+        else NONE_SAID
+    )
 
 
-def _reasons(evidence: list[Evidence]) -> list[str]:
+def _reasons(evidence: list[Evidence]) -> list[Message]:
     """The strongest reasons, and the strongest that speaks against."""
     told = [e for e in evidence if e.text and e.kind != "chain"]
-    reasons = [f"{e.text}." for e in told if e.log_odds > 0][:MAX_REASONS]
+    reasons = [e.text + "." for e in told if e.log_odds > 0][:MAX_REASONS]
     against = next((e.text for e in told if e.log_odds < TELLS_AGAINST), None)
-    return [*reasons, f"Against it: {against[:1].lower()}{against[1:]}."] if against else reasons
+    return [*reasons, Message("Against it: {against}.", against=against.begun_small())] if against else reasons

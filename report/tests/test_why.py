@@ -5,6 +5,7 @@ from __future__ import annotations
 import pytest
 
 from instavis_core.cause import CauseRow, Evidence, NextCheck, Ranking
+from instavis_core.message import Message
 from instavis_report import why_of
 
 
@@ -88,10 +89,10 @@ def test_a_correction_is_told_about_its_own_fault():
 
 def test_reasons_are_the_strongest_with_what_speaks_against():
     evidence = [
-        Evidence(kind="metric", id="a", log_odds=2.0, text="Path 4° in-to-out"),
-        Evidence(kind="check", id="b", log_odds=-1.5, text="Seat line: on line"),
-        Evidence(kind="chain", id="c", log_odds=0.4, text="Fits with its chain"),
-        *(Evidence(kind="metric", id=str(i), log_odds=0.3, text=f"Reason {i}") for i in range(5)),
+        Evidence(kind="metric", id="a", log_odds=2.0, text=Message("Path 4° in-to-out")),
+        Evidence(kind="check", id="b", log_odds=-1.5, text=Message("Seat line: on line")),
+        Evidence(kind="chain", id="c", log_odds=0.4, text=Message("Fits with its chain")),
+        *(Evidence(kind="metric", id=str(i), log_odds=0.3, text=Message(f"Reason {i}")) for i in range(5)),
     ]
     told = why_of(ranking([row("Hip stall", 0.8, evidence)]))
     assert told.reasons == [

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import io
 import json
-from datetime import UTC, datetime
+from datetime import UTC, date, datetime, timedelta
 
 import numpy as np
 import pytest
@@ -14,12 +14,18 @@ from django.utils import timezone
 from PIL import Image
 
 from instavis.accounts.models import Academy, Coach, Student
+from instavis.assessment.recordings.services import keep_file
+from instavis.assessment.stills.services import change_still, keep_still
 from instavis.capture.devices.models import Bay
 from instavis.capture.devices.services import issue_device
+from instavis.lessons.models import Lesson
 from instavis.lessons.services import start_lesson
+from instavis.practice.services import log_practice
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import vocabulary
+from instavis_core.progress import PracticeEntry
 from instavis_core.simulate import draw_golfer, simulate_shots
+from instavis_core.simulate.recording import record_swing
 from instavis_io.tables import write_table
 
 PASSWORD = "a-long-enough-password"
@@ -164,3 +170,48 @@ def picture():
         return out.getvalue()
 
     return make
+
+
+@pytest.fixture
+def full(api, corrected, balls, device, bay, numbered, picture):
+    """A lesson with one of everything."""
+    path = f"/v1/lessons/{corrected.pk}"
+    api(
+        "put",
+        f"{path}/intake",
+        {"misses": {"irons": {"start": "left", "curve": "right", "off_m": 12}}, "contact": ["thin"]},
+    )
+    api("post", f"{path}/setups", {"ball_cm": 8}, 201)
+    bay.lesson = corrected
+    bay.save()
+    device(numbered([{**r, "movement": "done"} for r in balls(12, FAULT, 77, marks=["done"] * 12)], 50))
+    shot = corrected.shots.order_by("-number").first()
+    api("patch", f"/v1/shots/{shot.pk}", {"note": "Ünïcode, “quoted”", "turf": "thin"})
+    now = corrected.started_at
+    keep_file(corrected, "swing.csv", record_swing({}, np.random.default_rng(1)).to_csv().encode(), now)
+    still = keep_still(corrected, "seat-line", "", picture(), now)
+    change_still(still, {"seat": [10, 20]}, {"a": [1, 1], "b": [1, 300], "length_cm": 90}, None, now)
+    active = api("get", f"{path}/proof")["correction"]
+    api("patch", f"/v1/corrections/{active['id']}", {"outcome": "verified"})
+    api("post", f"{path}/trials", {"primary": "path_deg", "balls": 4}, 201)
+    device(numbered(balls(2, FAULT, 8), 90))
+    sections = {"cause": ["In my own words."]}
+    api("put", f"{path}/take-home", {"note": "Slow.", "minutes": 12, "days_a_week": 3, "sections": sections})
+    days = [d["day"] for d in api("get", f"{path}/schedule")]
+    spare = date.fromisoformat(days[-1]) + timedelta(days=1)
+    api("put", f"{path}/schedule/{days[0]}", {"to": spare.isoformat()})
+    moment = timezone.now()
+    log_practice(
+        corrected,
+        PracticeEntry(
+            entry_id="one-practice",
+            day=moment.date(),
+            started_at=moment,
+            ended_at=moment,
+            felt=12,
+            not_felt=3,
+            pain="knee",
+        ),
+        moment,
+    )
+    return Lesson.objects.get(pk=corrected.pk)

@@ -24,7 +24,7 @@ from instavis.reports.day import day_of
 from instavis.reports.history import history_of
 from instavis_core.errors import InputError
 
-from .test_archives import full, told  # noqa: F401 (a fixture)
+from .test_archives import told
 
 MUTANTS = int(os.environ.get("INSTAVIS_MUTANTS", "160"))
 """How many of some thousand are tried; all of them by hand."""

@@ -5,10 +5,9 @@ from __future__ import annotations
 import io
 import json
 import zipfile
-from datetime import date, timedelta
+from datetime import timedelta
 from pathlib import Path
 
-import numpy as np
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.utils import timezone
@@ -18,51 +17,11 @@ from referencing import Registry, Resource
 from instavis.accounts.models import Student
 from instavis.archives.models import AuditLine
 from instavis.archives.outgoing import document_of, lesson_archive
-from instavis.assessment.recordings.services import keep_file
-from instavis.assessment.stills.services import change_still, keep_still
 from instavis.capture.shots.models import Shot
 from instavis.lessons.models import Lesson
 from instavis.lessons.services import start_lesson
-from instavis.practice.services import log_practice
 from instavis_core.errors import InputError
-from instavis_core.simulate.recording import record_swing
 from instavis_io.practice import read_log
-
-from .conftest import FAULT
-
-
-@pytest.fixture
-def full(api, corrected, balls, device, bay, numbered, picture):
-    """A lesson with one of everything."""
-    path = f"/v1/lessons/{corrected.pk}"
-    api(
-        "put",
-        f"{path}/intake",
-        {"misses": {"irons": {"start": "left", "curve": "right", "off_m": 12}}, "contact": ["thin"]},
-    )
-    api("post", f"{path}/setups", {"ball_cm": 8}, 201)
-    bay.lesson = corrected
-    bay.save()
-    device(numbered([{**r, "movement": "done"} for r in balls(12, FAULT, 77, marks=["done"] * 12)], 50))
-    shot = corrected.shots.order_by("-number").first()
-    api("patch", f"/v1/shots/{shot.pk}", {"note": "Ünïcode, “quoted”", "turf": "thin"})
-    now = corrected.started_at
-    keep_file(corrected, "swing.csv", record_swing({}, np.random.default_rng(1)).to_csv().encode(), now)
-    still = keep_still(corrected, "seat-line", "", picture(), now)
-    change_still(still, {"seat": [10, 20]}, {"a": [1, 1], "b": [1, 300], "length_cm": 90}, None, now)
-    active = api("get", f"{path}/proof")["correction"]
-    api("patch", f"/v1/corrections/{active['id']}", {"outcome": "verified"})
-    api("post", f"{path}/trials", {"primary": "path_deg", "balls": 4}, 201)
-    device(numbered(balls(2, FAULT, 8), 90))
-    sections = {"cause": ["In my own words."]}
-    api("put", f"{path}/take-home", {"note": "Slow.", "minutes": 12, "days_a_week": 3, "sections": sections})
-    days = [d["day"] for d in api("get", f"{path}/schedule")]
-    spare = date.fromisoformat(days[-1]) + timedelta(days=1)
-    api("put", f"{path}/schedule/{days[0]}", {"to": spare.isoformat()})
-    moment = timezone.now()
-    entry = {"entry_id": "one-practice", "day": moment.date(), "felt": 12, "not_felt": 3, "pain": "knee"}
-    log_practice(corrected, {**entry, "started_at": moment, "ended_at": moment, "sent_at": moment}, moment)
-    return Lesson.objects.get(pk=corrected.pk)
 
 
 def send(caller, data: bytes, status: int = 201):

@@ -273,7 +273,7 @@ def test_two_phones_logging_one_practice_count_once(phone, link, api, path):
 
 def test_one_bad_practice_names_itself_and_nothing_of_it_is_kept(phone, link):
     told = phone("post", f"{link}/practice", sent(entry(60, felt=-3)), 422)
-    assert told["errors"][0]["field"] == "felt"
+    assert told["errors"][0]["field"] == "entries[0].felt"
     assert Practice.objects.count() == 0
 
 

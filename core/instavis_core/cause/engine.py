@@ -14,6 +14,7 @@ from instavis_core.cause.results import CauseRow, Evidence, NextCheck, Ranking, 
 from instavis_core.cause.space import Space, build_space
 from instavis_core.cause.words import check_text, intake_pieces, metric_text
 from instavis_core.knowledge import Cause, Knowledge, vocabulary
+from instavis_core.message import NONE_SAID, Message, plain
 from instavis_core.shots import Block
 
 LEAST_EVIDENCE = 0.05  # log-odds below which a piece is not worth a line
@@ -31,7 +32,7 @@ SETUP_FIRST = 0.85  # a set-up look leads when it tells at least this share of t
 class _Piece:
     kind: str
     id: str
-    text: str
+    text: Message
     log: np.ndarray
 
 
@@ -133,19 +134,25 @@ def _posterior(
         independent.append(_Piece(kind="check", id=name, text=check_text(known, told), log=log))
     for key, log_odds in tried.items():
         hit = [i for i, c in enumerate(space.causes) if key in (c.key, c.id)]
-        said = "The balls answered its correction" if log_odds > 0 else "The balls did not answer its correction"
+        said = (
+            Message("The balls answered its correction")
+            if log_odds > 0
+            else Message("The balls did not answer its correction")
+        )
         independent.append(
             _Piece(
                 kind="trial",
                 id=key,
-                text=f"{said} ({_label(knowledge, key)})",
+                text=Message("{said} ({label})", said=said, label=_label(knowledge, key)),
                 log=log_odds * space.members[:, hit].max(1),
             )
         )
     log = space.log_prior + fit.log_likelihood + sum((p.log for p in independent), np.zeros(len(space.log_prior)))
     pieces += independent
     pieces.append(
-        _Piece(kind="chain", id="chain", text="Fits with its upstream or downstream faults", log=space.log_chain)
+        _Piece(
+            kind="chain", id="chain", text=Message("Fits with its upstream or downstream faults"), log=space.log_chain
+        )
     )
     weight = _normalise(log)
     without = _normalise(log - np.stack([piece.log for piece in pieces]))
@@ -162,9 +169,9 @@ def _posterior(
     )
 
 
-def _label(knowledge: Knowledge, key: str) -> str:
+def _label(knowledge: Knowledge, key: str) -> Message:
     """Label of a cause by key or id."""
-    return next((c.label for c in knowledge.causes.values() if key in (c.key, c.id)), key)
+    return next((c.label for c in knowledge.causes.values() if key in (c.key, c.id)), plain(key))
 
 
 def _normalise(log: np.ndarray) -> np.ndarray:
@@ -231,7 +238,7 @@ def _row(
     variants = {c.variant: share * float(posterior.marginal[i]) for i in columns if (c := space.causes[i]).variant}
     return CauseRow(
         id=cause.id,
-        label=cause.label.split(",")[0] if len(columns) > 1 else cause.label,
+        label=Message(cause.label.split(",")[0]) if len(columns) > 1 else cause.label,
         kind=cause.kind,
         moment=cause.moment,
         happens=cause.happens,
@@ -251,7 +258,7 @@ def _untested(cause: Cause) -> CauseRow:
         id=cause.id,
         label=cause.label,
         kind=cause.kind,
-        moment="",
+        moment=NONE_SAID,
         happens=cause.happens,
         variant=None,
         variants={},
@@ -348,16 +355,22 @@ def _unexplained(posterior: _Posterior, measured: Measured) -> float:
 
 def _notes(
     measured: Measured, faults: list[CauseRow], compensations: list[CauseRow], checks: Mapping[str, object]
-) -> list[str]:
+) -> list[Message]:
     notes = []
     if measured.clean == 0:
-        notes.append("No balls yet: this ranking rests on words and looks alone.")
+        notes.append(Message("No balls yet: this ranking rests on words and looks alone."))
     elif measured.clean < ENOUGH_BALLS:
-        notes.append(f"Only {measured.clean} clean balls: take the order as a first guess.")
+        notes.append(Message("Only {clean} clean balls: take the order as a first guess.", clean=measured.clean))
     if measured.clean and not checks and faults[0].probability < ENOUGH_PROBABILITY:
-        notes.append("Several faults make these numbers. A look at the body tells them apart.")
+        notes.append(Message("Several faults make these numbers. A look at the body tells them apart."))
     if compensations and compensations[0].probability >= 0.4:
-        notes.append(f"{compensations[0].label} may explain it without the pivot: {compensations[0].happens}")
+        notes.append(
+            Message(
+                "{label} may explain it without the pivot: {happens}",
+                label=compensations[0].label,
+                happens=compensations[0].happens,
+            )
+        )
     if measured.inferred:
-        notes.append("Some club values are inferred from the ball, so the ranking is less sure.")
+        notes.append(Message("Some club values are inferred from the ball, so the ranking is less sure."))
     return notes

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from instavis_core.message import Message
+
 
 @dataclass(frozen=True, kw_only=True)
 class Evidence:
@@ -12,7 +14,7 @@ class Evidence:
     kind: str
     id: str
     log_odds: float
-    text: str
+    text: Message
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -24,14 +26,14 @@ class CauseRow:
     """
 
     id: str
-    label: str
+    label: Message
     kind: str
-    moment: str
-    happens: str
+    moment: Message
+    happens: Message
     variant: str | None
     variants: dict[str, float]
     probability: float
-    word: str
+    word: Message
     severity: float
     evidence: list[Evidence]
 
@@ -41,10 +43,10 @@ class NextCheck:
     """An unseen look and what it is expected to tell."""
 
     id: str
-    label: str
-    question: str
+    label: Message
+    question: Message
     view: str
-    moment: str
+    moment: Message
     gain_bits: float
     bits_per_second: float
 
@@ -72,4 +74,4 @@ class Ranking:
     enough: bool
     unexplained: float
     clean_balls: int
-    notes: list[str]
+    notes: list[Message]

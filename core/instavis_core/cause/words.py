@@ -11,6 +11,7 @@ from instavis_core.cause.evidence import CENTRES, PIECES, SPREADS, Intake, Measu
 from instavis_core.cause.space import Space
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import Check, vocabulary
+from instavis_core.message import NONE_SAID, Message, joined
 from instavis_core.reading.words import say
 
 FACE_SHARE = 0.72  # of the start direction, mid iron (the impact model's own figure)
@@ -36,7 +37,7 @@ def log_side(name: str, intake: Intake, golfer: Golfer, means: np.ndarray, measu
     return (TOLD_TWICE if measured else 1.0) * np.log(0.04 + 0.96 * share)
 
 
-def metric_text(piece: str, measured: Measured) -> str:
+def metric_text(piece: str, measured: Measured) -> Message:
     """The sentence for a block statistic."""
     metrics = vocabulary().metrics
     k = PIECES.index(piece)
@@ -44,48 +45,58 @@ def metric_text(piece: str, measured: Measured) -> str:
     if piece in SPREADS:
         label = metrics[SPREADS[piece]].label
         times = np.exp(value)
-        return f"{label} varies {times:.1f} times as much as usual at this level"
+        return Message("{label} varies {times:.1f} times as much as usual at this level", label=label, times=times)
     label = metrics[piece].label
-    origin = " (inferred)" if piece in measured.inferred else ""
+    origin = Message(" (inferred)") if piece in measured.inferred else ""
     if piece in ("attack_deg", "dynamic_loft_deg"):
-        side = "more than" if value > 0 else "less than"
-        return f"{label} {abs(value):.1f}° {side} usual for this club{origin}"
-    return f"{label} {say(piece, value)}{origin}"
+        side = Message("more than") if value > 0 else Message("less than")
+        return Message(
+            "{label} {value:.1f}° {side} usual for this club{origin}",
+            label=label,
+            value=abs(value),
+            side=side,
+            origin=origin,
+        )
+    return Message("{label} {say}{origin}", label=label, say=say(piece, value), origin=origin)
 
 
-def check_text(known: Check, grades: tuple[str, ...]) -> str:
+def check_text(known: Check, grades: tuple[str, ...]) -> Message:
     """The sentence for a graded look."""
-    seen = [grade.replace("-", " ") for grade in grades]
-    return f"{known.label}: {seen[0]}" if len(set(seen)) == 1 else f"{known.label}: coaches differ, {' or '.join(seen)}"
+    seen = [Message(grade.replace("-", " ")) for grade in grades]
+    return (
+        Message("{label}: {seen}", label=known.label, seen=seen[0])
+        if len(set(seen)) == 1
+        else Message("{label}: coaches differ, {join}", label=known.label, join=joined(seen, " or "))
+    )
 
 
-Spoken = tuple[str, str, str, np.ndarray]
+Spoken = tuple[str, str, Message, np.ndarray]
 """Kind, id, sentence and log likelihood (s,) of something the student said."""
 
 
-def side_text(name: str, side: str) -> str:
+def side_text(name: str, side: str) -> Message:
     """The sentence for a remembered side."""
-    told = {"both": "to both sides", "straight": "straight"}.get(side, f"to the {side}")
-    return f"Student says balls {'start' if name == 'start' else 'curve'} {told}"
+    told = {"both": Message("to both sides"), "straight": "straight"}.get(side, Message("to the {side}", side=side))
+    return Message("Student says balls {a} {told}", a="start" if name == "start" else "curve", told=told)
 
 
-def word_text(key: str) -> str:
+def word_text(key: str) -> Message:
     """The sentence for a contact or feel word."""
     kind = "contact" if key.startswith("contact") else "feel"
-    return f"Student's {kind}: {vocabulary().intake_words[key].label.lower()}"
+    return Message("Student's {kind}: {label}", kind=kind, label=vocabulary().intake_words[key].label.lower())
 
 
 def intake_pieces(
     intake: Intake, golfer: Golfer, space: Space, means: np.ndarray, away: np.ndarray
-) -> Iterator[tuple[str, str, str, np.ndarray]]:
+) -> Iterator[Spoken]:
     """The intake as (kind, id, text, log likelihood) pieces."""
     for fault in intake.old_faults:
         columns = [i for i, cause in enumerate(space.causes) if cause.id == fault]
         label = space.causes[columns[0]].label.split(",")[0].lower()
         yield (
             "intake",
-            f"old:{fault}",
-            f"An old fault of this student: {label}",
+            Message("old:{fault}", fault=fault),
+            Message("An old fault of this student: {label}", label=label),
             OLD_FAULT * space.members[:, columns].max(1),
         )
     measured = not np.isnan(away[: len(CENTRES)]).all()
@@ -103,4 +114,4 @@ def intake_pieces(
                 yield "intake", key, word_text(key), table[:, 1]
             else:
                 # Not saying a word is weak evidence: people do not list everything.
-                yield "silence", key, "", 0.4 * table[:, 0]
+                yield "silence", key, NONE_SAID, 0.4 * table[:, 0]

@@ -9,6 +9,7 @@ from instavis_core.cause.results import CauseRow, Ranking
 from instavis_core.choice.gates import GateProposal, propose_gate
 from instavis_core.choice.prediction import Prediction, predict_without
 from instavis_core.knowledge import Drill, Knowledge, vocabulary
+from instavis_core.message import Message
 from instavis_core.shots import Block
 
 MOST_CANDIDATES = 6
@@ -33,7 +34,7 @@ class DrillChoice:
     scaled: tuple[str, ...]
     follows_school: bool
     at_home: bool
-    cautions: tuple[str, ...]
+    cautions: tuple[Message, ...]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -47,11 +48,11 @@ class Candidate:
 
     id: str
     variant: str | None
-    label: str
+    label: Message
     kind: str
-    happens: str
+    happens: Message
     probability: float
-    word: str
+    word: Message
     severity: float
     benefit_m: float | None
     upstream: float
@@ -61,7 +62,7 @@ class Candidate:
     prediction: Prediction | None
     gate: GateProposal | None
     drills: list[DrillChoice]
-    reason: str
+    reason: Message
 
 
 def rank_candidates(
@@ -196,8 +197,8 @@ def _drill(drill: Drill, limits: dict[str, str], school: dict[str, str], kit: fr
     )
 
 
-def _reason(row: CauseRow, prediction: Prediction | None, benefit: float | None) -> str:
+def _reason(row: CauseRow, prediction: Prediction | None, benefit: float | None) -> Message:
     if prediction is None or benefit is None:
-        return f"{row.word.capitalize()}; not enough balls to say what it would be worth."
-    gain = "it would bring the balls nearer" if benefit > 0.5 else "it would bring little"
-    return f"{row.word.capitalize()}; {gain}. {prediction.remains}"
+        return Message("{word}; not enough balls to say what it would be worth.", word=row.word.capitalize())
+    gain = Message("it would bring the balls nearer") if benefit > 0.5 else Message("it would bring little")
+    return Message("{word}; {gain}. {remains}", word=row.word.capitalize(), gain=gain, remains=prediction.remains)

@@ -12,6 +12,7 @@ from instavis_core.cause.likelihood import effect_table
 from instavis_core.flight import fly
 from instavis_core.impact import Delivery, launch_of
 from instavis_core.knowledge import Cause
+from instavis_core.message import Message, joined
 from instavis_core.reading.completion import complete
 from instavis_core.reading.mishits import STRIKE_LIMIT_MM
 from instavis_core.shots import Block
@@ -44,7 +45,7 @@ class Prediction:
     before: Pattern
     after: Pattern
     shift: dict[str, float]
-    remains: str
+    remains: Message
     landings_before: list[tuple[float, float]]
     landings_after: list[tuple[float, float]]
 
@@ -151,19 +152,31 @@ def _pattern(
     )
 
 
-def _remains(after: Pattern, block: Block) -> str:
+def _remains(after: Pattern, block: Block) -> Message:
     """What the coach would still see, in a sentence."""
     tolerance = block.golfer.skill.tolerance
     left = []
     if abs(after.path_deg) > tolerance["path_deg"]:
-        left.append(f"the path would still be {abs(after.path_deg):.1f}° {_side(after.path_deg)}")
+        left.append(
+            Message(
+                "the path would still be {path_deg:.1f}° {side}",
+                path_deg=abs(after.path_deg),
+                side=_side(after.path_deg),
+            )
+        )
     gap = after.face_to_path_deg
     if abs(gap) > tolerance["face_deg"]:
-        left.append(f"the face would be {abs(gap):.1f}° {'open' if gap > 0 else 'closed'} to the path")
+        left.append(
+            Message(
+                "the face would be {gap:.1f}° {b} to the path",
+                gap=abs(gap),
+                b=Message("open") if gap > 0 else Message("closed"),
+            )
+        )
     if not left:
-        return "Path and face would be close enough."
-    return ("; ".join(left) + ".").capitalize()
+        return Message("Path and face would be close enough.")
+    return Message("{left}.", left=joined(left, "; ")).capital()
 
 
-def _side(value: float) -> str:
-    return "in-to-out" if value > 0 else "out-to-in"
+def _side(value: float) -> Message:
+    return Message("in-to-out") if value > 0 else Message("out-to-in")

@@ -23,7 +23,7 @@ def read_school(raw: Any) -> dict[str, str]:
     for question, side in raw.items():
         if question not in schools:
             raise InputError(f"school.{question}"[:80], side, "one of the questions: " + ", ".join(schools))
-        sides = [s["id"] for s in schools[question].sides]
+        sides = [s.id for s in schools[question].sides]
         if side not in sides:
             raise InputError(f"school.{question}", side, "one of " + ", ".join(sides))
     return dict(raw)

@@ -12,6 +12,7 @@ from instavis_core.impact import Delivery, contact_of, launch_of
 from instavis_core.impact.edges import FACE
 from instavis_core.impact.inverse import DELIVERY_NAMES, LAUNCH_NAMES
 from instavis_core.knowledge import Club, vocabulary
+from instavis_core.message import Message, joined
 from instavis_core.reading.words import say
 
 POINTS = 40  # of a drawn flight
@@ -42,7 +43,7 @@ class WhatIf:
 
     before: FlownBall
     after: FlownBall
-    reason: str
+    reason: Message
 
 
 def what_if(
@@ -88,49 +89,84 @@ def _flown(delivery: dict[str, float], club: Club, air: Air | None) -> FlownBall
     )
 
 
-def _reason(before: FlownBall, after: FlownBall, changes: dict[str, float]) -> str:
+def _reason(before: FlownBall, after: FlownBall, changes: dict[str, float]) -> Message:
     """One sentence: what was changed, what that does at impact, what the ball does with it."""
     changed = [m for m in changes if abs(after.delivery[m] - before.delivery[m]) > 1e-6]
     if not changed:
-        return "Nothing changed."
+        return Message("Nothing changed.")
     if after.contact != FACE:
-        return f"The ball would meet the {after.contact.replace('-', ' ')}, not the face."
+        return Message(
+            "The ball would meet the {replace}, not the face.", replace=Message(after.contact.replace("-", " "))
+        )
     if before.contact != FACE:
-        return f"The ball met the {before.contact.replace('-', ' ')}; now it meets the face."
+        return Message(
+            "The ball met the {replace}; now it meets the face.", replace=Message(before.contact.replace("-", " "))
+        )
     metrics = vocabulary().metrics
-    with_ = " and ".join(f"{metrics[m].label.lower()} {say(m, after.delivery[m])}" for m in changed)
+    set_to = [
+        Message("{metric} {value}", metric=metrics[m].label.lower(), value=say(m, after.delivery[m])) for m in changed
+    ]
     gaps = [b.delivery["face_deg"] - b.delivery["path_deg"] for b in (before, after)]
     causes = []
     if abs(gaps[1] - gaps[0]) > 0.1:
-        causes.append(f"face-to-path goes from {_gap(gaps[0])} to {_gap(gaps[1])}")
+        causes.append(Message("face-to-path goes from {gap} to {gap_2}", gap=_gap(gaps[0]), gap_2=_gap(gaps[1])))
     tilt = [b.launch["spin_axis_deg"] for b in (before, after)]
     if abs(tilt[1] - tilt[0]) > TILT_WORTH:
-        causes.append(f"the spin axis tilts {say('spin_axis_deg', tilt[1])} instead of {say('spin_axis_deg', tilt[0])}")
+        causes.append(
+            Message(
+                "the spin axis tilts {say} instead of {say_2}",
+                say=say("spin_axis_deg", tilt[1]),
+                say_2=say("spin_axis_deg", tilt[0]),
+            )
+        )
     start = [b.launch["launch_direction_deg"] for b in (before, after)]
     if abs(start[1] - start[0]) > LAUNCH_WORTH:
-        causes.append(f"the ball starts {say('launch_direction_deg', start[1])}")
+        causes.append(Message("the ball starts {say}", say=say("launch_direction_deg", start[1])))
     speed = after.launch["ball_speed_mps"] / before.launch["ball_speed_mps"] - 1
     if abs(speed) > SPEED_WORTH:
-        causes.append(f"ball speed {'rises' if speed > 0 else 'falls'} by {100 * abs(speed):.0f} %")
+        causes.append(
+            Message(
+                "ball speed {a} by {speed:.0f} %",
+                a=Message("rises") if speed > 0 else Message("falls"),
+                speed=100 * abs(speed),
+            )
+        )
     launch = after.launch["launch_angle_deg"] - before.launch["launch_angle_deg"]
     if abs(launch) > LAUNCH_WORTH:
-        causes.append(f"it launches {abs(launch):.1f}° {'higher' if launch > 0 else 'lower'}")
-    why = ", ".join(causes) if causes else "hardly anything changes at impact"
-    return f"With {with_}, {why}: it lands {_landing(before.side_m, after.side_m)}."
+        causes.append(
+            Message(
+                "it launches {launch:.1f}° {b}",
+                launch=abs(launch),
+                b=Message("higher") if launch > 0 else Message("lower"),
+            )
+        )
+    why = joined(causes) if causes else Message("hardly anything changes at impact")
+    return Message(
+        "With {changed}, {why}: it lands {landing}.",
+        changed=joined(set_to, " and "),
+        why=why,
+        landing=_landing(before.side_m, after.side_m),
+    )
 
 
-def _landing(before: float, after: float) -> str:
+def _landing(before: float, after: float) -> Message:
     """Where it lands now, in words that no unit belongs to."""
     if abs(after) < ON_LINE_M:
-        return "on line"
-    side = "trail" if after > 0 else "lead"
+        return Message("on line")
+    side = Message("trail") if after > 0 else Message("lead")
     nearer = abs(before) - abs(after)
     if before * after < 0:
-        return f"on the other side of the line, the {side} side"
+        return Message("on the other side of the line, the {side} side", side=side)
     if abs(nearer) < ON_LINE_M:
-        return f"as far to the {side} side as before"
-    return f"{'nearer to' if nearer > 0 else 'further from'} the line, on the {side} side"
+        return Message("as far to the {side} side as before", side=side)
+    return Message(
+        "{a} the line, on the {side} side", a=Message("nearer to") if nearer > 0 else Message("further from"), side=side
+    )
 
 
-def _gap(value: float) -> str:
-    return f"{abs(value):.1f}° {'open' if value > 0 else 'closed'}" if abs(value) >= 0.05 else "square"
+def _gap(value: float) -> Message:
+    return (
+        Message("{value:.1f}° {b}", value=abs(value), b=Message("open") if value > 0 else Message("closed"))
+        if abs(value) >= 0.05
+        else Message("square")
+    )

@@ -11,6 +11,7 @@ from instavis_core.figure.skeleton import BONES, Skeleton, stand
 from instavis_core.figure.views import Point, View, project
 from instavis_core.knowledge.figure import load_figure
 from instavis_core.knowledge.loader import shipped_knowledge
+from instavis_core.message import NONE_SAID, Message
 
 Segment = tuple[Point, Point]
 GROUNDED = ("address", "impact")
@@ -38,27 +39,27 @@ class LookPicture:
     view: str
     moment: str
     line: list[Segment]
-    line_label: str
+    line_label: Message
     grades: list[GradePicture]
 
 
 LABELS = {
-    "middle": "middle of the stance",
-    "level": "level",
-    "ball": "the ball",
-    "pressure": "pressure under the feet",
-    "seat": "seat at address",
-    "feet": "the feet",
-    "hold": "where the hold points",
-    "lead-hip": "lead hip at address",
-    "lead-foot": "lead foot",
-    "head": "head at address",
-    "wrist": "back of the wrist",
-    "shaft": "shaft at address",
-    "buckle": "where the buckle points",
-    "toes": "trail toes",
-    "hands": "over the ball",
-    "none": "",
+    "middle": Message("middle of the stance"),
+    "level": Message("level"),
+    "ball": Message("the ball"),
+    "pressure": Message("pressure under the feet"),
+    "seat": Message("seat at address"),
+    "feet": Message("the feet"),
+    "hold": Message("where the hold points"),
+    "lead-hip": Message("lead hip at address"),
+    "lead-foot": Message("lead foot"),
+    "head": Message("head at address"),
+    "wrist": Message("back of the wrist"),
+    "shaft": Message("shaft at address"),
+    "buckle": Message("where the buckle points"),
+    "toes": Message("trail toes"),
+    "hands": Message("over the ball"),
+    "none": NONE_SAID,
 }
 
 
@@ -149,5 +150,7 @@ def _mark(line: str, figure: Skeleton, view: View) -> list[Segment]:
         x, y = at["pressure"]
         return [((x, y), (x, y + 0.12))]
     if line == "feet":
-        return [(at[f"{side}-heel"], at[f"{side}-toe"]) for side in ("lead", "trail")]
+        return [
+            (at[Message("{side}-heel", side=side)], at[Message("{side}-toe", side=side)]) for side in ("lead", "trail")
+        ]
     return []

@@ -11,6 +11,7 @@ from importlib import resources
 from typing import Any, TypeVar, get_type_hints
 
 from instavis_core.knowledge import model
+from instavis_core.message import Message
 
 Row = TypeVar("Row")
 
@@ -96,10 +97,14 @@ def _typed(value: Any, hint: Any, refuse: Callable[[str], KnowledgeError]) -> An
     text = str(hint)
     if "float" in text and isinstance(value, int | float) and not isinstance(value, bool):
         return float(value)
+    if hint == tuple[model.SchoolSide, ...] and isinstance(value, list):
+        return tuple(model.SchoolSide(str(side["id"]), Message(str(side["says"]))) for side in value)
     if text.startswith("tuple") and isinstance(value, list):
-        return tuple(value)
+        return tuple(Message(one) if "Message" in text and isinstance(one, str) else one for one in value)
     if text.startswith("dict") and isinstance(value, dict):
         return value
+    if hint is Message and isinstance(value, str):
+        return Message(value)
     if hint in (str, bool, int) and type(value) is hint:
         return value
     if text.startswith("tuple") and isinstance(value, tuple):
@@ -199,7 +204,7 @@ def load_knowledge_from(read: Callable[[str], str], changes: Changes | None = No
             raise ugly.refuse({"id": row.id}, "metric", "expected either turf marks, or a metric above or below")
 
     text = file("words.toml").tables
-    probability = tuple((float(r["from"]), str(r["word"])) for r in text.pop("probability"))
+    probability = tuple((float(r["from"]), Message(str(r["word"]))) for r in text.pop("probability"))
     vocabulary = model.Vocabulary(
         metrics=_by_id(file("metrics.toml").rows("metric", model.Metric)),
         clubs=_by_id(file("clubs.toml").rows("club", model.Club)),
@@ -209,7 +214,7 @@ def load_knowledge_from(read: Callable[[str], str], changes: Changes | None = No
         skills=tuple(file("tolerances.toml").rows("skill", model.Skill)),
         schools=_by_id(file("schools.toml").rows("school", model.School)),
         cautions=_by_id(file("cautions.toml").rows("caution", model.Caution)),
-        words=text,
+        words={name: {key: Message(word) for key, word in table.items()} for name, table in text.items()},
         probability_words=probability,
         fault_ids=frozenset(c.id for c in causes if c.kind in ("fault", "partner")),
     )

@@ -4,21 +4,23 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
+from instavis_core.message import NONE_SAID, Message, plain
+
 
 @dataclass(frozen=True, kw_only=True)
 class Metric:
     """One measurement of a shot record; ``range`` in ``unit``; ``plus`` and ``minus`` in the golfer frame."""
 
     id: str
-    label: str
+    label: Message
     unit: str
     kind: str
     lane: str
     range: tuple[float, float]
     noise: float
     mirrored: bool = False
-    plus: str = ""
-    minus: str = ""
+    plus: Message = NONE_SAID
+    minus: Message = NONE_SAID
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -26,7 +28,7 @@ class Club:
     """One club; units as stated in ``clubs.toml``."""
 
     id: str
-    label: str
+    label: Message
     loft: float
     head_mass: float
     moi_toe: float
@@ -80,11 +82,11 @@ class Cause:
     """
 
     id: str
-    label: str
-    happens: str
+    label: Message
+    happens: Message
     prior: float
     kind: str
-    moment: str = ""
+    moment: Message = NONE_SAID
     variant: str = ""
     effect: dict[str, float] = field(default_factory=dict)
     wide: tuple[str, ...] = ()
@@ -111,9 +113,9 @@ class Check:
     """A look. ``speaks[grade][cause id]`` is a strength from −2 to +2; ``seconds`` is the coach's time."""
 
     id: str
-    label: str
-    question: str
-    moment: str
+    label: Message
+    question: Message
+    moment: Message
     view: str
     seconds: float
     grades: tuple[str, ...]
@@ -155,7 +157,7 @@ class IntakeWord:
     """A contact word or a feel of the intake and what it speaks for."""
 
     id: str
-    label: str
+    label: Message
     kind: str
     speaks: dict[str, int]
 
@@ -165,18 +167,18 @@ class Drill:
     """A drill; ``school`` is ``question:side`` or empty."""
 
     id: str
-    name: str
+    name: Message
     faults: tuple[str, ...]
     school: str
-    object: str
+    object: Message
     kit: tuple[str, ...]
-    setup: str
-    cue: str
-    mark: str
-    fake: str
-    wanted: str
-    ugly: str
-    matchups: tuple[str, ...]
+    setup: Message
+    cue: Message
+    mark: Message
+    fake: Message
+    wanted: Message
+    ugly: Message
+    matchups: tuple[Message, ...]
     regions: tuple[str, ...]
     stages: tuple[str, ...]
     home: bool
@@ -194,7 +196,7 @@ class Stage:
     need: int
     of: int
     widen: float
-    wanted: str
+    wanted: Message
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -205,8 +207,8 @@ class Ugly:
     faults: tuple[str, ...]
     need: int
     of: int
-    text: str
-    matchup: str
+    text: Message
+    matchup: Message
     turf: tuple[str, ...] = ()
     metric: str = ""
     above: float | None = None
@@ -218,7 +220,7 @@ class Skill:
     """Tolerances, golfer-to-golfer offsets and ball-to-ball scatter of a handicap range."""
 
     id: str
-    label: str
+    label: Message
     handicap_to: float
     effect_scale: float
     tolerance: dict[str, float]
@@ -226,14 +228,22 @@ class Skill:
     scatter: dict[str, float]
 
 
+@dataclass(frozen=True)
+class SchoolSide:
+    """One side of a question, and what it says."""
+
+    id: str
+    says: Message
+
+
 @dataclass(frozen=True, kw_only=True)
 class School:
     """A question practitioners disagree about."""
 
     id: str
-    question: str
-    sides: tuple[dict[str, str], ...]
-    data: str
+    question: Message
+    sides: tuple[SchoolSide, ...]
+    data: Message
 
 
 @dataclass(frozen=True)
@@ -241,8 +251,8 @@ class Caution:
     """A caution and what brings it up."""
 
     id: str
-    when: str
-    text: str
+    when: Message
+    text: Message
 
 
 @dataclass(frozen=True, eq=False, kw_only=True)
@@ -260,8 +270,8 @@ class Vocabulary:
     skills: tuple[Skill, ...]
     schools: dict[str, School]
     cautions: dict[str, Caution]
-    words: dict[str, dict[str, str]]
-    probability_words: tuple[tuple[float, str], ...]
+    words: dict[str, dict[str, Message]]
+    probability_words: tuple[tuple[float, Message], ...]
     fault_ids: frozenset[str]
 
     def skill_of(self, handicap: float | None) -> Skill:
@@ -270,7 +280,7 @@ class Vocabulary:
             return self.skills[len(self.skills) // 2]
         return next((s for s in self.skills if handicap <= s.handicap_to), self.skills[-1])
 
-    def probability_word(self, probability: float) -> str:
+    def probability_word(self, probability: float) -> Message:
         """The word that stands for a probability."""
         return next(word for start, word in self.probability_words if probability >= start)
 
@@ -307,6 +317,6 @@ class Knowledge:
             raise KeyError(fault)
         return found
 
-    def label_of(self, fault: str) -> str:
+    def label_of(self, fault: str) -> Message:
         """The short name of a fault; its id where it is not known (any more)."""
-        return next((c.label.split(",")[0] for c in self.causes.values() if c.id == fault), fault)
+        return next((Message(c.label.split(",")[0]) for c in self.causes.values() if c.id == fault), plain(fault))

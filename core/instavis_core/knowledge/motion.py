@@ -10,6 +10,7 @@ from typing import Any
 import numpy as np
 
 from instavis_core.knowledge.loader import KnowledgeError, shipped_knowledge, shipped_text, tables_of
+from instavis_core.message import Message
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -17,7 +18,7 @@ class Series:
     """One measured series; ``noise`` is one SD of a sample, ``sound`` (moments,) the sound motion."""
 
     id: str
-    label: str
+    label: Message
     unit: str
     noise: float
     sound: np.ndarray
@@ -63,7 +64,9 @@ def load_motion_from(read: Callable[[str], str]) -> Motion:
         if set(row) != {"id", "label", "unit", "noise", "sound"}:
             raise KnowledgeError(f"motion.toml: series {name}: expected id, label, unit, noise and sound")
         sound = _row(f"series {name}.sound", row["sound"], count)
-        series[name] = Series(id=name, label=row["label"], unit=row["unit"], noise=float(row["noise"]), sound=sound)
+        series[name] = Series(
+            id=name, label=Message(row["label"]), unit=row["unit"], noise=float(row["noise"]), sound=sound
+        )
     faults = {c.id for c in shipped_knowledge().of_kind("fault")}
     adds: dict[str, dict[str, np.ndarray]] = {}
     for row in raw.get("motion", ()):

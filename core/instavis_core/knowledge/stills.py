@@ -10,6 +10,7 @@ from typing import Any
 from instavis_core.knowledge.figure import load_figure
 from instavis_core.knowledge.loader import KnowledgeError, shipped_knowledge, shipped_text, tables_of
 from instavis_core.knowledge.model import OneSided
+from instavis_core.message import Message
 
 POINTS = {"travel": (1, 4), "gap": (2, 3), "tilt": (2, 2), "slope": (2, 2), "steepness": (2, 2)}
 ANGLES = ("tilt", "slope", "steepness")
@@ -30,7 +31,7 @@ class StillMeasure:
     """How a look is measured on a still; see ``stills.toml``."""
 
     look: str
-    label: str
+    label: Message
     points: tuple[str, ...]
     quantity: str
     toward: str
@@ -49,7 +50,7 @@ class StillMeasure:
 class StillTable:
     """``landmarks[id]`` the word for it, in clicking order; ``measures`` by look."""
 
-    landmarks: dict[str, str]
+    landmarks: dict[str, Message]
     measures: dict[str, StillMeasure]
 
 
@@ -68,7 +69,7 @@ def load_stills_from(read: Callable[[str], str]) -> StillTable:
         Naming the entry, the field and what was expected.
     """
     raw = tables_of(read, "stills.toml")
-    landmarks = {row["id"]: row["label"] for row in raw.get("landmark", ())}
+    landmarks = {row["id"]: Message(row["label"]) for row in raw.get("landmark", ())}
     measures = {}
     for row in raw.get("measure", ()):
         measure = _measure(row, landmarks)
@@ -76,7 +77,7 @@ def load_stills_from(read: Callable[[str], str]) -> StillTable:
     return StillTable(landmarks, measures)
 
 
-def _measure(row: dict[str, Any], landmarks: dict[str, str]) -> StillMeasure:
+def _measure(row: dict[str, Any], landmarks: dict[str, Message]) -> StillMeasure:
     look, checks = row.get("look"), shipped_knowledge().checks
 
     def refuse(field: str, expected: Any) -> KnowledgeError:
@@ -103,7 +104,7 @@ def _measure(row: dict[str, Any], landmarks: dict[str, str]) -> StillMeasure:
     since = bool(row.get("since_address", False))
     return StillMeasure(
         look=look,
-        label=row["label"],
+        label=Message(row["label"]),
         points=points,
         quantity=row["quantity"],
         toward=row["toward"],

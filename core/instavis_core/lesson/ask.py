@@ -7,6 +7,7 @@ from typing import Any
 from instavis_core.cause import Intake, read_intake
 from instavis_core.errors import InputError
 from instavis_core.knowledge import Club, vocabulary
+from instavis_core.message import Message
 from instavis_core.shots import read_number
 
 TEXTS = ("good_feel", "thoughts", "goal", "pain")
@@ -88,7 +89,7 @@ def _misses(raw: Any) -> dict[str, Any]:
     return misses
 
 
-def _several(name: str, raw: Any, allowed: dict[str, str]) -> list[str]:
+def _several(name: str, raw: Any, allowed: dict[str, Message]) -> list[str]:
     if not isinstance(raw, list):
         raise InputError(name, raw, "a list of " + ", ".join(allowed))
     for value in raw:

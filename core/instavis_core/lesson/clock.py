@@ -10,6 +10,7 @@ from importlib import resources
 from typing import Any
 
 from instavis_core.errors import InputError
+from instavis_core.message import NONE_SAID, Message
 
 SHORTEST, LONGEST = 15, 240  # minutes of a lesson
 
@@ -29,7 +30,7 @@ class Clock:
 
     minutes: int
     boxes: list[Box]
-    advice: str
+    advice: Message
 
 
 @functools.lru_cache(maxsize=1)
@@ -72,15 +73,23 @@ def lesson_clock(minutes: int, station: str, elapsed: float, ready: Mapping[str,
     return Clock(minutes, boxes, _advice(boxes, station, elapsed, ready))
 
 
-def _advice(boxes: list[Box], station: str, elapsed: float, ready: Mapping[str, bool]) -> str:
+def _advice(boxes: list[Box], station: str, elapsed: float, ready: Mapping[str, bool]) -> Message:
     place = next((i for i, box in enumerate(boxes) if box.station == station), None)
     if place is None or place == len(boxes) - 1:
-        return ""
-    following = boxes[place + 1].station.replace("-", " ")
+        return NONE_SAID
+    following = Message(boxes[place + 1].station.replace("-", " "))
     if ready.get(station) and station not in ("prove", "correct"):
-        return f"{station.capitalize()} has what it needs: on to {following}."
+        return Message(
+            "{station} has what it needs: on to {following}.",
+            station=Message(station.replace("-", " ").capitalize()),
+            following=following,
+        )
     if elapsed > boxes[-1].begins and station != boxes[-1].station:
-        return "Time for the take-home page."
+        return Message("Time for the take-home page.")
     if elapsed > boxes[place].ends + 1:
-        return f"{station.capitalize()} was meant to end at minute {boxes[place].ends:.0f}."
-    return ""
+        return Message(
+            "{station} was meant to end at minute {ends:.0f}.",
+            station=Message(station.replace("-", " ").capitalize()),
+            ends=boxes[place].ends,
+        )
+    return NONE_SAID

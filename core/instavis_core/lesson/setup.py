@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from instavis_core.message import Message
+
 #: what may be off before it is worth a word (assumption: a coach's tape measure and alignment rod)
 WORTH = {"ball_cm": 2.0, "stance_cm": 4.0, "aim_deg": 2.0}
 RANGES = {"ball_cm": (-20, 60), "stance_cm": (5, 110), "aim_deg": (-30, 30)}
@@ -18,18 +20,34 @@ class Setup:
     aim_deg: float | None = None
 
 
-def setup_changes(first: Setup, now: Setup) -> list[str]:
+def setup_changes(first: Setup, now: Setup) -> list[Message]:
     """Sentences on what moved since the first note; empty when nothing did."""
     said = []
     for name, moved in _moved(first, now).items():
         if name == "ball_cm":
             said.append(
-                f"The ball lies {abs(moved):.0f} cm further {'back' if moved > 0 else 'forward'} than at the start."
+                Message(
+                    "The ball lies {moved:.0f} cm further {b} than at the start.",
+                    moved=abs(moved),
+                    b="back" if moved > 0 else "forward",
+                )
             )
         elif name == "stance_cm":
-            said.append(f"The stance is {abs(moved):.0f} cm {'wider' if moved > 0 else 'narrower'} than at the start.")
+            said.append(
+                Message(
+                    "The stance is {moved:.0f} cm {b} than at the start.",
+                    moved=abs(moved),
+                    b="wider" if moved > 0 else "narrower",
+                )
+            )
         else:
-            said.append(f"The aim is {abs(moved):.0f}° further {'right' if moved > 0 else 'left'} than at the start.")
+            said.append(
+                Message(
+                    "The aim is {moved:.0f}° further {b} than at the start.",
+                    moved=abs(moved),
+                    b="right" if moved > 0 else "left",
+                )
+            )
     return said
 
 

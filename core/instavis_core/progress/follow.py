@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 
 from instavis_core.errors import InputError
+from instavis_core.message import Message
 from instavis_core.progress.schedule import MOST_DAYS, Session
 
 STANDS_FOR = 2  # days after a planned one on which practice still counts for it (assumption)
@@ -26,7 +27,7 @@ class PlannedDay:
     minutes: int
     stage: str
     repetitions: int
-    text: str
+    text: Message
     state: str
     eased: bool
 

@@ -10,6 +10,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from instavis_core.knowledge import Knowledge, vocabulary
+from instavis_core.message import Message
 from instavis_core.progress.log import Dose
 from instavis_core.progress.retention import Retention
 from instavis_core.terms import Outcome
@@ -23,7 +24,7 @@ class LastWork:
     """The correction that was left open or verified: its fault, drill, stage and outcome, with words for the screen."""
 
     fault: str
-    label: str
+    label: Message
     drill: str
     stage: str
     outcome: str
@@ -38,8 +39,8 @@ class NextStep:
     """
 
     kind: str
-    headline: str
-    reason: str
+    headline: Message
+    reason: Message
     fault: str | None = None
     drill: str | None = None
     stage: str | None = None
@@ -63,17 +64,17 @@ def plan_today(
     """
     proposals = [_pain(last, dose)] if dose and dose.pains else []
     if last.outcome == Outcome.NOT_SUPPORTED:
-        return [*proposals, *_instead(last, probabilities, known, "It was not supported last time.")]
+        return [*proposals, *_instead(last, probabilities, known, Message("It was not supported last time."))]
     word = retention.word
     if word == "open":
-        return [*proposals, _more(retention), _continue(last, "Until the cold balls say more.")]
+        return [*proposals, _more(retention), _continue(last, Message("Until the cold balls say more."))]
     if word == "kept":
         return [*proposals, *_kept(last, probabilities, known)]
     if word == "partly":
         return [
             *proposals,
-            _down(last, known, "Part of it is there, cold."),
-            _continue(last, "If the first balls hold."),
+            _down(last, known, Message("Part of it is there, cold.")),
+            _continue(last, Message("If the first balls hold.")),
         ]
     return [*proposals, *_relapsed(last, dose, probabilities, known)]
 
@@ -82,22 +83,25 @@ def _pain(last: LastWork, dose: Dose) -> NextStep:
     regions = ", ".join(vocabulary().words["region"][r].lower() for r in dose.pains)
     return NextStep(
         kind="pain",
-        headline="Ask about the pain first",
-        reason=f"Practice was stopped for pain ({regions}). "
-        "No more of this drill before that is cleared up by a clinician.",
+        headline=Message("Ask about the pain first"),
+        reason=Message(
+            "Practice was stopped for pain ({regions}). No more of this drill before that is cleared up by a"
+            " clinician.",
+            regions=regions,
+        ),
         fault=last.fault,
     )
 
 
 def _more(retention: Retention) -> NextStep:
-    return NextStep(kind="more-balls", headline="More cold balls", reason=retention.sentence)
+    return NextStep(kind="more-balls", headline=Message("More cold balls"), reason=retention.sentence)
 
 
-def _continue(last: LastWork, reason: str) -> NextStep:
+def _continue(last: LastWork, reason: Message) -> NextStep:
     stage = vocabulary().words["stage"][last.stage].lower()
     return NextStep(
         kind="continue",
-        headline=f"Go on with {last.label.lower()} at {stage}",
+        headline=Message("Go on with {label} at {stage}", label=last.label.lower(), stage=stage),
         reason=reason,
         fault=last.fault,
         drill=last.drill,
@@ -111,17 +115,26 @@ def _up(last: LastWork, known: Knowledge) -> NextStep | None:
     if place >= len(ladder):
         return None
     stage = ladder[place]
-    headline = f"Go on with {last.label.lower()}, up to {vocabulary().words['stage'][stage].lower()}"
+    headline = Message(
+        "Go on with {label}, up to {words}", label=last.label.lower(), words=vocabulary().words["stage"][stage].lower()
+    )
     return NextStep(
-        kind="continue", headline=headline, reason="It was kept, cold.", fault=last.fault, drill=last.drill, stage=stage
+        kind="continue",
+        headline=headline,
+        reason=Message("It was kept, cold."),
+        fault=last.fault,
+        drill=last.drill,
+        stage=stage,
     )
 
 
-def _down(last: LastWork, known: Knowledge, reason: str) -> NextStep:
+def _down(last: LastWork, known: Knowledge, reason: Message) -> NextStep:
     with_ball = [s.id for s in vocabulary().stages.values() if s.ball]
     place = with_ball.index(last.stage) if last.stage in with_ball else 0
     stage = with_ball[max(0, place - 1)]
-    headline = f"Step down to {vocabulary().words['stage'][stage].lower()} with {last.label.lower()}"
+    headline = Message(
+        "Step down to {words} with {label}", words=vocabulary().words["stage"][stage].lower(), label=last.label.lower()
+    )
     return NextStep(kind="step-down", headline=headline, reason=reason, fault=last.fault, drill=last.drill, stage=stage)
 
 
@@ -130,8 +143,8 @@ def _kept(last: LastWork, probabilities: Mapping[str, float], known: Knowledge) 
     onward = _next_faults(last, probabilities, known)
     transfer = NextStep(
         kind="transfer",
-        headline="Take it to another club",
-        reason="It is kept with this one; whether it carries over is not known.",
+        headline=Message("Take it to another club"),
+        reason=Message("It is kept with this one; whether it carries over is not known."),
         fault=last.fault,
     )
     if up is not None and last.stage not in ("full", "mixed"):
@@ -150,21 +163,29 @@ def _relapsed(
     if others:
         change = NextStep(
             kind="change-drill",
-            headline=f"Another way into it: {others[0].name.lower()}",
-            reason="The movement was practised and did not stay: the picture may be the wrong one for this student.",
+            headline=Message("Another way into it: {name}", name=others[0].name.lower()),
+            reason=Message(
+                "The movement was practised and did not stay: the picture may be the wrong one for this student."
+            ),
             fault=last.fault,
             drill=others[0].id,
             stage=last.stage,
         )
     if dose is not None and share is not None and share >= WELL_PRACTISED:
-        told = f"It went although {dose.days} of {dose.planned} days were practised."
+        told = Message(
+            "It went although {days} of {planned} days were practised.", days=dose.days, planned=dose.planned
+        )
         down = _down(last, known, told)
         return [*([change] if change else []), down, *_next_faults(last, probabilities, known)[:1]]
-    told = "It went, cold."
+    told = Message("It went, cold.")
     if dose is not None and share is not None and share <= HARDLY_PRACTISED:
-        told += f" {dose.days} of {dose.planned} days were practised: mend the plan before the correction."
+        told += Message(
+            " {days} of {planned} days were practised: mend the plan before the correction.",
+            days=dose.days,
+            planned=dose.planned,
+        )
     elif share is None:
-        told += " No practice was logged: ask what happened in between."
+        told += Message(" No practice was logged: ask what happened in between.")
     return [_down(last, known, told), *([change] if change else [])]
 
 
@@ -174,12 +195,15 @@ def _instead(last: LastWork, probabilities: Mapping[str, float], known: Knowledg
         first = onward[0]
         return [
             NextStep(
-                kind="change-correction", headline=first.headline, reason=f"{why} {first.reason}", fault=first.fault
+                kind="change-correction",
+                headline=first.headline,
+                reason=Message("{why} {reason}", why=why, reason=first.reason),
+                fault=first.fault,
             ),
             *onward[1:2],
         ]
-    reason = f"{why} Nothing else stands out: look again before anything is changed."
-    return [NextStep(kind="change-correction", headline="Back to Check", reason=reason)]
+    reason = Message("{why} Nothing else stands out: look again before anything is changed.", why=why)
+    return [NextStep(kind="change-correction", headline=Message("Back to Check"), reason=reason)]
 
 
 def _next_faults(last: LastWork, probabilities: Mapping[str, float], known: Knowledge) -> list[NextStep]:
@@ -191,15 +215,19 @@ def _next_faults(last: LastWork, probabilities: Mapping[str, float], known: Know
             return 0
         return 1 if (last.fault, fault) in links else 2
 
-    words = ("upstream of it", "downstream of it", "on its own")
+    words = (Message("upstream of it"), Message("downstream of it"), Message("on its own"))
     open_ones = [f for f, p in probabilities.items() if f != last.fault and p >= WORTH_A_LOOK]
     ordered = sorted(open_ones, key=lambda f: (where(f), -probabilities[f]))
     labels = {c.id: c.label.split(",")[0] for c in known.causes.values()}
     return [
         NextStep(
             kind="next-fault",
-            headline=f"Next: {labels[f].lower()}",
-            reason=f"Still {vocabulary().probability_word(probabilities[f])}, {words[where(f)]}.",
+            headline=Message("Next: {labels}", labels=labels[f].lower()),
+            reason=Message(
+                "Still {probability_word}, {words}.",
+                probability_word=vocabulary().probability_word(probabilities[f]),
+                words=words[where(f)],
+            ),
             fault=f,
         )
         for f in ordered
@@ -213,6 +241,10 @@ def relapse_alarm(words: Sequence[str]) -> str | None:
         return None
     times = list(words).count("relapsed")
     if times > 1:
-        which = {2: "second", 3: "third"}.get(times, f"{times}th")
-        return f"Relapsed for the {which} time: change the way, not the dose."
-    return "Relapsed after it was kept before." if "kept" in words else "Relapsed: what was proven is gone, cold."
+        which = {2: "second", 3: "third"}.get(times, Message("{times}th", times=times))
+        return Message("Relapsed for the {which} time: change the way, not the dose.", which=which)
+    return (
+        Message("Relapsed after it was kept before.")
+        if "kept" in words
+        else Message("Relapsed: what was proven is gone, cold.")
+    )

@@ -13,6 +13,7 @@ from dataclasses import dataclass
 import numpy as np
 from scipy.stats import kendalltau
 
+from instavis_core.message import Message
 from instavis_core.reading.robust import share_interval
 from instavis_core.terms import JUDGED, Outcome
 
@@ -35,7 +36,7 @@ class DrillOutcome:
     share: float | None
     low: float | None
     high: float | None
-    word: str
+    word: Message
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -45,7 +46,7 @@ class DoseLink:
     lessons: int
     tau: float | None
     p: float | None
-    sentence: str
+    sentence: Message
 
 
 def drill_outcomes(corrections: Sequence[tuple[str, str, str]]) -> list[DrillOutcome]:
@@ -72,11 +73,21 @@ def _row(fault: str, drill: str, count: Counter[str]) -> DrillOutcome:
     n = hits + misses
     share, low, high = share_interval(hits, n, CONFIDENCE)
     if low is None or high is None or n < LEAST_JUDGED:
-        word = f"{LEAST_JUDGED - n} more to judge before this says anything" if n else "not judged yet"
+        word = (
+            Message("{least_judged} more to judge before this says anything", least_judged=LEAST_JUDGED - n)
+            if n
+            else Message("not judged yet")
+        )
     elif high - low > CLEAR_WIDTH:
-        word = "a hint, no more"
+        word = Message("a hint, no more")
     else:
-        word = "proves itself often" if low > 0.5 else "often fails" if high < 0.5 else "sometimes"
+        word = (
+            Message("proves itself often")
+            if low > 0.5
+            else Message("often fails")
+            if high < 0.5
+            else Message("sometimes")
+        )
     return DrillOutcome(
         fault=fault,
         drill=drill,
@@ -104,12 +115,18 @@ def dose_against_retention(pairs: Sequence[tuple[float, float]]) -> DoseLink:
             lessons=n,
             tau=None,
             p=None,
-            sentence=f"{LEAST_LESSONS - n} more cold tests before practice can be set against it.",
+            sentence=Message(
+                "{least_lessons} more cold tests before practice can be set against it.",
+                least_lessons=LEAST_LESSONS - n,
+            ),
         )
     dose, kept = np.array(pairs, float).T
     if np.ptp(dose) == 0 or np.ptp(kept) == 0:
         return DoseLink(
-            lessons=n, tau=None, p=None, sentence="Every lesson was the same here: nothing to set against each other."
+            lessons=n,
+            tau=None,
+            p=None,
+            sentence=Message("Every lesson was the same here: nothing to set against each other."),
         )
     found = kendalltau(dose, kept)
     tau, p = float(found.statistic), float(found.pvalue)
@@ -118,12 +135,14 @@ def dose_against_retention(pairs: Sequence[tuple[float, float]]) -> DoseLink:
             lessons=n,
             tau=tau,
             p=p,
-            sentence=f"Over {n} lessons no link between practice and what was kept can be seen.",
+            sentence=Message("Over {n} lessons no link between practice and what was kept can be seen.", n=n),
         )
     way = "more" if tau > 0 else "less"
     return DoseLink(
         lessons=n,
         tau=tau,
         p=p,
-        sentence=f"Over {n} lessons, more practice went with {way} kept (chance alone: {100 * p:.0f} %).",
+        sentence=Message(
+            "Over {n} lessons, more practice went with {way} kept (chance alone: {p:.0f} %).", n=n, way=way, p=100 * p
+        ),
     )

@@ -12,6 +12,7 @@ from dataclasses import dataclass
 import numpy as np
 from scipy.stats import t
 
+from instavis_core.message import Message, counted
 from instavis_core.proof.change import clipped
 
 LEAST_COLD, LEAST_EXIT, LEAST_BASELINE = 5, 4, 5
@@ -31,7 +32,7 @@ class Retention:
     high: float | None
     word: str
     relapse: bool
-    sentence: str
+    sentence: Message
     baseline: float | None
     exit: float | None
     cold: float | None
@@ -51,16 +52,21 @@ def retained_share(baseline: np.ndarray, exit_balls: np.ndarray, cold: np.ndarra
     middles = [float(g.mean()) if g.size else None for g in groups]
     if sizes[2] < LEAST_COLD:
         left = LEAST_COLD - sizes[2]
-        return _open(middles, f"{left} more ball{'s' if left > 1 else ''} before anything can be said.")
+        return _open(
+            middles,
+            counted(left, "{n} more ball before anything can be said.", "{n} more balls before anything can be said."),
+        )
     if sizes[0] < LEAST_BASELINE or sizes[1] < LEAST_EXIT:
-        return _open(middles, "The last lesson has too few balls to compare with.")
+        return _open(middles, Message("The last lesson has too few balls to compare with."))
     base, end, now = (float(g.mean()) for g in groups)
     freedom = sum(sizes) - 3
     pooled = sum(((g - g.mean()) ** 2).sum() for g in groups) / freedom
     errors = [pooled / n for n in sizes]
     ratio = fieller(end - base, now - base, errors[1] + errors[0], errors[2] + errors[0], errors[0], freedom)
     if ratio is None:
-        return _open(middles, "The change of the last lesson is itself not sure enough to measure what is left of it.")
+        return _open(
+            middles, Message("The change of the last lesson is itself not sure enough to measure what is left of it.")
+        )
     share, low, high = ratio
     word, sentence = _words(share, low, high)
     return Retention(
@@ -92,7 +98,7 @@ def fieller(
     return kept / whole, float((b - root) / a), float((b + root) / a)
 
 
-def _open(middles: list[float | None], sentence: str) -> Retention:
+def _open(middles: list[float | None], sentence: Message) -> Retention:
     baseline, end, cold = middles
     return Retention(
         share=None,
@@ -107,19 +113,26 @@ def _open(middles: list[float | None], sentence: str) -> Retention:
     )
 
 
-def _words(share: float, low: float, high: float) -> tuple[str, str]:
-    told = f"{_percent(share)} of the change is there, cold ({_percent(low)} to {_percent(high)})"
+def _words(share: float, low: float, high: float) -> tuple[str, Message]:
+    told = Message(
+        "{percent} of the change is there, cold ({percent_2} to {percent_3})",
+        percent=_percent(share),
+        percent_2=_percent(low),
+        percent_3=_percent(high),
+    )
     if share <= 0:
-        most = f" (at most {_percent(high)})" if high > 0 else ""
-        told = f"nothing of the change is there, cold{most}"
+        most = Message(" (at most {percent})", percent=_percent(high)) if high > 0 else ""
+        told = Message("nothing of the change is there, cold{most}", most=most)
     if high < LOST:
-        return "relapsed", f"Relapsed: {told}. Step down and find the movement again before anything new."
+        return "relapsed", Message(
+            "Relapsed: {told}. Step down and find the movement again before anything new.", told=told
+        )
     if low > LOST and share >= KEPT:
-        return "kept", f"Kept: {told}. Go on from the stage that was reached."
+        return "kept", Message("Kept: {told}. Go on from the stage that was reached.", told=told)
     if low > 0:
-        return "partly", f"Partly kept: {told}. A stage down first, then up."
-    return "open", f"Not clear yet: {told}. More cold balls will tell."
+        return "partly", Message("Partly kept: {told}. A stage down first, then up.", told=told)
+    return "open", Message("Not clear yet: {told}. More cold balls will tell.", told=told)
 
 
-def _percent(share: float) -> str:
-    return f"{100 * share:.0f} %".replace("-", "−")
+def _percent(share: float) -> Message:
+    return Message("{share} %", share=f"{100 * share:.0f}".replace("-", "−"))

@@ -11,6 +11,7 @@ from datetime import date, timedelta
 
 from instavis_core.errors import InputError
 from instavis_core.knowledge import Drill, vocabulary
+from instavis_core.message import Message
 
 LONGEST = 56  # days planned ahead at most
 WITHOUT_DATE = 14  # days planned when the next lesson is not fixed
@@ -40,7 +41,7 @@ class Session:
     minutes: int
     stage: str
     repetitions: int
-    text: str
+    text: Message
 
 
 def practice_schedule(first: date, until: date | None, drill: Drill, needs: PracticeNeeds) -> list[Session]:
@@ -115,11 +116,17 @@ def _session(day: date, place: int, count: int, drill: Drill, needs: PracticeNee
     )
 
 
-def _text(stage: str, way: float, repetitions: int, drill: Drill, needs: PracticeNeeds) -> str:
-    words = {"feel": "Hold it, eyes closed every third time", "rehearse": "Slow, both directions"}
+def _text(stage: str, way: float, repetitions: int, drill: Drill, needs: PracticeNeeds) -> Message:
+    words = {"feel": Message("Hold it, eyes closed every third time"), "rehearse": Message("Slow, both directions")}
     what = words.get(stage, "Slow")
     if way >= MIXED_FROM:
-        what = "Without the object first, then with it" if drill.object != "none" else "Eyes closed first, then open"
+        what = (
+            Message("Without the object first, then with it")
+            if drill.object != "none"
+            else Message("Eyes closed first, then open")
+        )
     have = bool(needs.kit & set(drill.kit)) or not drill.kit or drill.object == "none"
-    place = "" if have else " Nothing at home for it: do it in the air, a hand's width from a door frame."
-    return f"{drill.name}: {repetitions} times. {what}.{place}"
+    place = "" if have else Message(" Nothing at home for it: do it in the air, a hand's width from a door frame.")
+    return Message(
+        "{name}: {repetitions} times. {what}.{place}", name=drill.name, repetitions=repetitions, what=what, place=place
+    )

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from instavis_core.message import Message
 from instavis_core.progress.retention import KEPT, fieller
 from instavis_core.proof.change import clipped
 
@@ -26,7 +27,7 @@ class Transfer:
     low: float | None
     high: float | None
     word: str
-    sentence: str
+    sentence: Message
 
 
 def transferred_share(
@@ -46,7 +47,7 @@ def transferred_share(
         for g in (baseline, exit_balls, other_before, other_now)
     ]
     if min(g.size for g in groups) < LEAST:
-        return _open(f"It takes {LEAST} balls before and {LEAST} after with both clubs.")
+        return _open(Message("It takes {least} balls before and {least} after with both clubs.", least=LEAST))
     freedom = sum(g.size for g in groups) - 4
     pooled = sum(((g - g.mean()) ** 2).sum() for g in groups) / freedom
     base, end, before, now = (float(g.mean()) for g in groups)
@@ -54,29 +55,36 @@ def transferred_share(
     errors = pooled * (1 / n[0] + 1 / n[1]), pooled * (1 / n[2] + 1 / n[3])
     ratio = fieller(end - base, now - before, *errors, 0.0, freedom)
     if ratio is None:
-        return _open("The change with the first club is itself not sure enough.")
+        return _open(Message("The change with the first club is itself not sure enough."))
     share, low, high = ratio
-    told = f"{100 * share:.0f} % of the change shows ({100 * low:.0f} to {100 * high:.0f} %)".replace("-", "−")
+    told = Message(
+        "{share:.0f} % of the change shows ({low:.0f} to {high:.0f} %)",
+        share=100 * share,
+        low=100 * low,
+        high=100 * high,
+    ).replace("-", "−")
     if low > 0 and share >= KEPT:
-        return Transfer(share=share, low=low, high=high, word="carries-over", sentence=f"Carries over: {told}.")
+        return Transfer(
+            share=share, low=low, high=high, word="carries-over", sentence=Message("Carries over: {told}.", told=told)
+        )
     if low > 0:
-        return Transfer(share=share, low=low, high=high, word="partly", sentence=f"Partly: {told}.")
+        return Transfer(share=share, low=low, high=high, word="partly", sentence=Message("Partly: {told}.", told=told))
     if high < KEPT:
         return Transfer(
             share=share,
             low=low,
             high=high,
             word="not-yet",
-            sentence=f"Not yet: {told}. It needs its own balls with this club.",
+            sentence=Message("Not yet: {told}. It needs its own balls with this club.", told=told),
         )
     return Transfer(
         share=share,
         low=low,
         high=high,
         word="open",
-        sentence=f"Not clear yet: {told}. More balls with this club will tell.",
+        sentence=Message("Not clear yet: {told}. More balls with this club will tell.", told=told),
     )
 
 
-def _open(sentence: str) -> Transfer:
+def _open(sentence: Message) -> Transfer:
     return Transfer(share=None, low=None, high=None, word="open", sentence=sentence)

@@ -9,6 +9,7 @@ import numpy as np
 from scipy.special import stdtr
 
 from instavis_core.knowledge import vocabulary
+from instavis_core.message import Message
 from instavis_core.proof.correction import Correction
 from instavis_core.proof.verdicts import Verdict
 from instavis_core.shots import Block
@@ -27,7 +28,7 @@ class Alarm:
     """One alarm: which and why."""
 
     id: str
-    text: str
+    text: Message
 
 
 def watch(
@@ -65,7 +66,7 @@ class _Shift:
 
 
 WATCHED = ("path_deg", "face_deg", "attack_deg", "strike_toe_mm", "spin_axis_deg", "club_speed_mps")
-GAP = "face to path"
+GAP = Message("face to path")
 
 
 def _shifts(baseline: Block, stage: Block) -> dict[str, _Shift]:
@@ -106,14 +107,23 @@ def _aim(shift: dict[str, _Shift], correction: Correction) -> Alarm | None:
         expected = path.size * (correction.face_per_path - 1)
         if abs(gap.size - expected) < TELLING_ERRORS * gap.error:
             return None
-    return Alarm("aim-shift", f"Path and face moved together ({path.size:+.1f}° and {face.size:+.1f}°): check the aim.")
+    return Alarm(
+        "aim-shift",
+        Message(
+            "Path and face moved together ({size:+.1f}° and {size_2:+.1f}°): check the aim.",
+            size=path.size,
+            size_2=face.size,
+        ),
+    )
 
 
 def _ball_position(shift: dict[str, _Shift]) -> Alarm | None:
     path, attack = shift["path_deg"], shift["attack_deg"]
     # Earlier or later on one arc: path and attack move against each other by about the same angle.
     if path.real and attack.real and path.size * attack.size < 0 and 0.5 < abs(path.size / attack.size) < 1.5:
-        text = f"Path {path.size:+.1f}° with attack {attack.size:+.1f}°: check the ball position."
+        text = Message(
+            "Path {size:+.1f}° with attack {size_2:+.1f}°: check the ball position.", size=path.size, size_2=attack.size
+        )
         return Alarm("ball-position", text)
     return None
 
@@ -125,7 +135,10 @@ def _strike(shift: dict[str, _Shift], correction: Correction) -> Alarm | None:
     toe, axis, gap = shift["strike_toe_mm"], shift["spin_axis_deg"], shift[GAP]
     # Gear effect: struck toward the toe the ball curves to the lead side, and the other way.
     if toe.real and axis.real and not gap.real and toe.size * axis.size < 0:
-        return Alarm("strike-only", f"The curve changed with the strike ({toe.size:+.0f} mm), not with face to path.")
+        return Alarm(
+            "strike-only",
+            Message("The curve changed with the strike ({size:+.0f} mm), not with face to path.", size=toe.size),
+        )
     return None
 
 
@@ -136,7 +149,10 @@ def _easier(baseline: Block, stage: Block, stage_id: str | None, shift: dict[str
     stages = vocabulary().stages
     wanted = stages[stage_id].speed[0] if stage_id in stages else stages["full"].speed[0]
     if share < min(wanted, 1 - FASTEST_DROP):
-        return Alarm("swing-easier", f"Club speed is {100 * (1 - share):.0f} % below the baseline: swinging easier.")
+        return Alarm(
+            "swing-easier",
+            Message("Club speed is {share:.0f} % below the baseline: swinging easier.", share=100 * (1 - share)),
+        )
     return None
 
 
@@ -147,7 +163,10 @@ def _fatigue(stage: Block) -> Alarm | None:
         return None
     early, late = speed[: speed.size // 3].mean(), speed[-8:].mean()
     if late < (1 - FATIGUE_DROP) * early:
-        return Alarm("fatigue", f"Club speed fell {100 * (1 - late / early):.0f} % within the stage: rest or stop.")
+        return Alarm(
+            "fatigue",
+            Message("Club speed fell {late:.0f} % within the stage: rest or stop.", late=100 * (1 - late / early)),
+        )
     return None
 
 
@@ -156,11 +175,15 @@ def _without_move(verdicts: list[Verdict]) -> list[Alarm]:
     free = sum(v.verdict == VerdictKind.CHANGED_WITHOUT_MOVE for v in judged)
     linked = sum(v.verdict == VerdictKind.LINKED for v in judged)
     if free >= 3 and free > linked:
-        return [Alarm("without-move", f"{free} balls changed without the movement: something else does it.")]
+        return [
+            Alarm(
+                "without-move", Message("{free} balls changed without the movement: something else does it.", free=free)
+            )
+        ]
     return []
 
 
 def _overcorrection(verdicts: list[Verdict]) -> list[Alarm]:
     if not overcorrecting(verdicts):
         return []
-    return [Alarm("overcorrection", "Half of the last balls passed the gate on the far side.")]
+    return [Alarm("overcorrection", Message("Half of the last balls passed the gate on the far side."))]

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from instavis_core.knowledge import vocabulary
+from instavis_core.message import NONE_SAID, Message
 from instavis_core.proof.alarms import Alarm, overcorrecting, watch
 from instavis_core.proof.baseline import Baseline, baseline_of
 from instavis_core.proof.change import Change, RunningChange
@@ -50,13 +51,13 @@ class Proof:
     change: Change
     in_gate: Rate
     status: ProofStatus
-    reason: str
+    reason: Message
     evidence: float
     verified_at: int | None
     alarms: list[Alarm]
     advice: Advice
     stage: str | None
-    notes: list[str]
+    notes: list[Message]
     expected: list[Expected]
 
 
@@ -137,24 +138,24 @@ def _status(
     evidence: float,
     verified_at: int | None,
     alarms: list[Alarm],
-) -> tuple[ProofStatus, str]:
+) -> tuple[ProofStatus, Message]:
     explained = [a for a in alarms if a.id in EXPLAINED_AWAY]
     if overcorrecting(told) and not explained:
-        return ProofStatus.OVERCORRECTED, "Half of the last balls passed the gate on the far side."
+        return ProofStatus.OVERCORRECTED, Message("Half of the last balls passed the gate on the far side.")
     real = evidence >= BAR or verified_at is not None
     if real and explained:
         return ProofStatus.COMPENSATED, explained[0].text
     if real and not linked_enough(told):
-        return ProofStatus.COMPENSATED, "The number changed, but not with the movement."
+        return ProofStatus.COMPENSATED, Message("The number changed, but not with the movement.")
     if real and evidence >= SUPPORTED_AT:
-        return ProofStatus.VERIFIED, "The change is real and goes with the movement."
+        return ProofStatus.VERIFIED, Message("The change is real and goes with the movement.")
     if _ruled_out(running, told, correction):
-        return ProofStatus.NOT_SUPPORTED, "The movement was made and the predicted change is ruled out."
+        return ProofStatus.NOT_SUPPORTED, Message("The movement was made and the predicted change is ruled out.")
     if evidence >= SUPPORTED_AT and linked_enough(told):
-        return ProofStatus.SUPPORTED, "It leans the right way; more balls will tell."
+        return ProofStatus.SUPPORTED, Message("It leans the right way; more balls will tell.")
     if explained:
         return ProofStatus.COMPENSATED, explained[0].text
-    return ProofStatus.NOT_YET, "Not enough balls that moved and answered."
+    return ProofStatus.NOT_YET, Message("Not enough balls that moved and answered.")
 
 
 def _ruled_out(running: RunningChange, told: list[Verdict], correction: Correction) -> bool:
@@ -173,23 +174,31 @@ def _rate(told: list[Verdict]) -> Rate:
     return Rate(*share_interval(sum(judged), len(judged), RATE_CONFIDENCE), sum(judged), len(judged))
 
 
-def _inferred(base: Baseline, counted: np.ndarray, metric: str) -> str:
+def _inferred(base: Baseline, counted: np.ndarray, metric: str) -> Message:
     """What must be said of a change in a metric that some of the balls do not carry themselves."""
     new = int(np.isnan(counted).sum())
     if not base.inferred and not new:
-        return ""
+        return NONE_SAID
     label = vocabulary().metrics[metric].label
-    return (
-        f"{label} is inferred from the flight, not measured, on {base.inferred} of {base.known} baseline balls"
-        f" and {new} of {len(counted)} new ones."
+    return Message(
+        "{label} is inferred from the flight, not measured, on {inferred} of {known} baseline balls"
+        " and {new} of {counted} new ones.",
+        label=label,
+        inferred=base.inferred,
+        known=base.known,
+        new=new,
+        counted=len(counted),
     )
 
 
-def _notes(running: RunningChange, inferred: str) -> list[str]:
+def _notes(running: RunningChange, inferred: Message) -> list[Message]:
     said = [inferred] if inferred else []
     n = running.baseline.size
     if n < 3:
-        return [*said, f"The baseline knows this number on {n} balls: a change cannot be verified against it."]
+        return [
+            *said,
+            Message("The baseline knows this number on {n} balls: a change cannot be verified against it.", n=n),
+        ]
     if n < 8:
-        return [*said, f"The baseline has {n} balls: the interval stays wide until there are more."]
+        return [*said, Message("The baseline has {n} balls: the interval stays wide until there are more.", n=n)]
     return said

@@ -8,6 +8,7 @@ import numpy as np
 
 from instavis_core.knowledge import vocabulary
 from instavis_core.knowledge.model import Ugly
+from instavis_core.message import Message
 from instavis_core.proof.verdicts import Verdict
 from instavis_core.shots import Block
 
@@ -17,8 +18,8 @@ class Expected:
     """A first phase that shows: what it means, what is missing, on how many of how many balls."""
 
     id: str
-    text: str
-    matchup: str
+    text: Message
+    matchup: Message
     shown: int
     of: int
 

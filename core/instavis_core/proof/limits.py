@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from instavis_core.message import Message
 from instavis_core.proof.alarms import Alarm
 from instavis_core.terms import StageName
 
@@ -20,7 +21,7 @@ class BallLimit:
 
     total: int
     full: int
-    reason: str
+    reason: Message
 
 
 def ball_limit(age: int | None, limits: dict[str, str]) -> BallLimit:
@@ -35,19 +36,36 @@ def ball_limit(age: int | None, limits: dict[str, str]) -> BallLimit:
     """
     years = 30 if age is None else age
     total, full = next((t, f) for upper, t, f in BY_AGE if years < upper)
-    reason = "a junior" if years < 18 else "a senior" if years >= 60 else "an adult"
+    reason = Message("a junior") if years < 18 else Message("a senior") if years >= 60 else Message("an adult")
     if any(kind in ("pain", "injury") for kind in limits.values()):
-        total, full, reason = min(total, RETURNING[0]), min(full, RETURNING[1]), "somebody with pain or an injury"
+        total, full, reason = (
+            min(total, RETURNING[0]),
+            min(full, RETURNING[1]),
+            Message("somebody with pain or an injury"),
+        )
     return BallLimit(total, full, reason)
 
 
 def limit_alarms(limit: BallLimit, total: int, full: int) -> list[Alarm]:
     """Said once a limit is near, and again when it is passed."""
     found = []
-    for count, most, what in ((total, limit.total, "balls"), (full, limit.full, "balls near full speed")):
+    for count, most, what in ((total, limit.total, "balls"), (full, limit.full, Message("balls near full speed"))):
         if count >= most:
-            text = f"{count} {what} today: the limit for {limit.reason} is {most}. Stop, or go on without a ball."
+            text = Message(
+                "{count} {what} today: the limit for {reason} is {most}. Stop, or go on without a ball.",
+                count=count,
+                what=what,
+                reason=limit.reason,
+                most=most,
+            )
             found.append(Alarm("ball-limit", text))
         elif count >= NEAR * most:
-            found.append(Alarm("ball-limit-near", f"{most - count} {what} are left for {limit.reason} today."))
+            found.append(
+                Alarm(
+                    "ball-limit-near",
+                    Message(
+                        "{most} {what} are left for {reason} today.", most=most - count, what=what, reason=limit.reason
+                    ),
+                )
+            )
     return found[:1]

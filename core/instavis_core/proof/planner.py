@@ -8,6 +8,7 @@ import numpy as np
 from scipy.stats import nct, t
 
 from instavis_core.errors import InputError
+from instavis_core.message import Message
 from instavis_core.proof.proof_set import MOST_BALLS
 
 ALPHA, POWER = 0.05, 0.80
@@ -20,7 +21,7 @@ class Plan:
 
     balls: int
     power: float
-    sentence: str
+    sentence: Message
 
 
 def plan_comparison(effect: float, spread: float) -> Plan:
@@ -51,11 +52,19 @@ def plan_comparison(effect: float, spread: float) -> Plan:
     power = _power(size, pairs)
     balls = 2 * pairs
     if power >= POWER:
-        sentence = f"{balls} balls tell a difference of {abs(effect):g} in {100 * power:.0f} of 100 such sets."
+        sentence = Message(
+            "{balls} balls tell a difference of {effect:g} in {power:.0f} of 100 such sets.",
+            balls=balls,
+            effect=abs(effect),
+            power=100 * power,
+        )
     else:
-        sentence = (
-            f"Even {balls} balls tell a difference of {abs(effect):g} in only {100 * power:.0f} of 100 such sets: "
-            "look for a larger one, or expect a maybe."
+        sentence = Message(
+            "Even {balls} balls tell a difference of {effect:g} in only {power:.0f} of 100 such sets:"
+            " look for a larger one, or expect a maybe.",
+            balls=balls,
+            effect=abs(effect),
+            power=100 * power,
         )
     return Plan(balls, power, sentence)
 

@@ -10,6 +10,7 @@ import numpy as np
 from scipy.special import stdtrit
 
 from instavis_core.errors import InputError
+from instavis_core.message import Message, counted
 
 MOST_BALLS = 20  # C(20, 10) = 184,756 orders are still counted one by one
 LEAST_EACH = 2
@@ -27,7 +28,7 @@ class ProofSetResult:
     balls_old: int
     balls_new: int
     miscalled: int
-    sentence: str
+    sentence: Message
 
 
 def evaluate_proof_set(values: np.ndarray, new: np.ndarray, miscalled: int = 0) -> ProofSetResult:
@@ -56,10 +57,19 @@ def evaluate_proof_set(values: np.ndarray, new: np.ndarray, miscalled: int = 0) 
     effect = float(values[new].mean() - values[~new].mean())
     p = _permutation_p(values, k, effect)
     half = _half_width(values[new], values[~new])
-    sure = "does" if p <= 0.05 else "may or may not"
-    sentence = f"The new move {sure} change this number in this student ({effect:+.1f}, p = {p:.3f})."
+    sure = "does" if p <= 0.05 else Message("may or may not")
+    sentence = Message(
+        "The new move {sure} change this number in this student ({effect:+.1f}, p = {p:.3f}).",
+        sure=sure,
+        effect=effect,
+        p=p,
+    )
     if miscalled:
-        sentence += f" {miscalled} ball{'s' if miscalled > 1 else ''} went against the call and stayed out."
+        sentence += counted(
+            miscalled,
+            " {n} ball went against the call and stayed out.",
+            " {n} balls went against the call and stayed out.",
+        )
     return ProofSetResult(
         effect=effect,
         low=effect - half,

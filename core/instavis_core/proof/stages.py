@@ -12,6 +12,7 @@ from scipy.special import betaincc
 
 from instavis_core.knowledge import vocabulary
 from instavis_core.knowledge.model import Stage
+from instavis_core.message import NONE_SAID, Message
 from instavis_core.proof.verdicts import Verdict
 from instavis_core.terms import VerdictKind
 
@@ -26,7 +27,7 @@ class Advice:
     """What to do with the stage and why; ``hits`` of the last ``of`` were linked, ``need`` are wanted."""
 
     stage: str
-    reason: str
+    reason: Message
     hits: int
     of: int
     need: int
@@ -50,7 +51,7 @@ def advise(verdicts: list[Verdict], stage_id: str | None, compensated: bool, rul
     if not stage.ball:
         return Advice(
             stage="hold",
-            reason="No ball at this stage: go up when the position is found three times in a row.",
+            reason=Message("No ball at this stage: go up when the position is found three times in a row."),
             hits=0,
             of=0,
             need=0,
@@ -59,36 +60,46 @@ def advise(verdicts: list[Verdict], stage_id: str | None, compensated: bool, rul
     hits = sum(v.verdict == VerdictKind.LINKED for v in judged[-stage.of :])
     up, down, told = (_by_chance if rule == "chance" else _by_count)(judged, stage)
 
-    def say(what: str, reason: str) -> Advice:
+    def say(what: str, reason: Message) -> Advice:
         return Advice(stage=what, reason=reason, hits=hits, of=stage.of, need=stage.need)
 
     if down:
-        return say("down", f"{down}: an easier stage finds the movement sooner.")
+        return say("down", Message("{down}: an easier stage finds the movement sooner.", down=down))
     if len(judged) < stage.least:
-        return say("hold", f"{stage.least - len(judged)} more judged balls before this stage can be called.")
+        return say(
+            "hold", Message("{left} more judged balls before this stage can be called.", left=stage.least - len(judged))
+        )
     if up and compensated:
-        return say("hold", "The gate is passed, but something else may explain it: settle that first.")
+        return say("hold", Message("The gate is passed, but something else may explain it: settle that first."))
     return say("up" if up else "hold", told)
 
 
-def _by_count(judged: list[Verdict], stage: Stage) -> tuple[bool, str, str]:
+def _by_count(judged: list[Verdict], stage: Stage) -> tuple[bool, Message, Message]:
     """Whether to go up, why to go down (or nothing), and the count in words."""
     window = judged[-stage.of :]
     hits = sum(v.verdict == VerdictKind.LINKED for v in window)
     missed = len(judged) >= RUN_OF_MISSES and not any(v.verdict == VerdictKind.LINKED for v in judged[-RUN_OF_MISSES:])
-    down = f"The last {RUN_OF_MISSES} balls were not linked" if missed else ""
-    told = f"{hits} of the last {len(window)} were linked"
+    down = (
+        Message("The last {run_of_misses} balls were not linked", run_of_misses=RUN_OF_MISSES) if missed else NONE_SAID
+    )
+    told = Message("{hits} of the last {window} were linked", hits=hits, window=len(window))
     if hits >= stage.need:
-        return True, down, f"{told}."
-    return False, down, f"{told}; {stage.need} of {stage.of} are wanted."
+        return True, down, told + "."
+    return False, down, Message("{told}; {need} of {of} are wanted.", told=told, need=stage.need, of=stage.of)
 
 
-def _by_chance(judged: list[Verdict], stage: Stage) -> tuple[bool, str, str]:
+def _by_chance(judged: list[Verdict], stage: Stage) -> tuple[bool, Message, Message]:
     window = judged[-REMEMBERED_STAGES * stage.of :]
     hits, wanted = sum(v.verdict == VerdictKind.LINKED for v in window), stage.need / stage.of
     chance = float(betaincc(hits + 0.5, len(window) - hits + 0.5, wanted))
-    told = f"{hits} of {len(window)} linked: a chance of {chance:.0%} that {wanted:.0%} or more are"
-    down = told if len(window) >= RUN_OF_MISSES and chance <= SURE_DOWN else ""
+    told = Message(
+        "{hits} of {window} linked: a chance of {chance:.0%} that {wanted:.0%} or more are",
+        hits=hits,
+        window=len(window),
+        chance=chance,
+        wanted=wanted,
+    )
+    down = told if len(window) >= RUN_OF_MISSES and chance <= SURE_DOWN else NONE_SAID
     if chance >= SURE_UP:
-        return True, down, f"{told}."
-    return False, down, f"{told}; {SURE_UP:.0%} is wanted."
+        return True, down, told + "."
+    return False, down, Message("{told}; {sure_up:.0%} is wanted.", told=told, sure_up=SURE_UP)

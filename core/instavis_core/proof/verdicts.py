@@ -9,6 +9,7 @@ from typing import NamedTuple
 import numpy as np
 
 from instavis_core.knowledge import vocabulary
+from instavis_core.message import Message
 from instavis_core.proof.correction import Correction
 from instavis_core.reading.completion import complete
 from instavis_core.reading.mishits import BY_COACH, SMASH_DROP, Mishit, find_mishits
@@ -28,7 +29,7 @@ class Verdict:
     """
 
     verdict: VerdictKind
-    reasons: list[str]
+    reasons: list[Message]
     moved: bool | None
     answered: bool | None
     beyond: bool
@@ -55,7 +56,7 @@ def judge(block: Block, correction: Correction, usual_smash: float | None, aside
     inferred = np.stack([np.isnan(block.column(m)) for m in metrics], axis=1)
     mishits = {m.index: m for m in find_mishits(block, by_spread=False)}
     mishits |= _weak(block, usual_smash, mishits)
-    mishits |= {i: Mishit(i, BY_COACH, "set apart by the coach") for i in aside}
+    mishits |= {i: Mishit(i, BY_COACH, Message("set apart by the coach")) for i in aside}
     asked = {stage: _asked(correction, stage) for stage in set(block.stage)}
     return [
         _judge_one(
@@ -98,7 +99,9 @@ def _weak(block: Block, usual: float | None, known: dict[int, Mishit]) -> dict[i
     found = {}
     for i in np.flatnonzero(smash < (1 - SMASH_DROP) * usual):
         if i not in known:
-            reason = f"ball speed {100 * (1 - smash[i] / usual):.0f} % below a solid ball at this club speed"
+            reason = Message(
+                "ball speed {smash:.0f} % below a solid ball at this club speed", smash=100 * (1 - smash[i] / usual)
+            )
             found[int(i)] = Mishit(int(i), "ball-speed", reason)
     return found
 
@@ -112,21 +115,21 @@ def _judge_one(seen: _Seen, metrics: tuple[str, ...], ask: _Asked) -> Verdict:
     value = None if np.isnan(ball[ask.primary]) else ball[ask.primary]
     beyond = value is not None and _beyond(value, ask)
     if seen.mishit is not None:
-        return _unclear([f"Mishit: {seen.mishit.reason}."], moved=moved, apart=seen.mishit.rule)
+        return _unclear([Message("Mishit: {reason}.", reason=seen.mishit.reason)], moved=moved, apart=seen.mishit.rule)
     if seen.doubtful in ball:
-        reason = f"{_label(seen.doubtful)} does not agree with the other values of this ball."
+        reason = Message("{label} does not agree with the other values of this ball.", label=_label(seen.doubtful))
         return _unclear([reason], moved=moved)
     answered, reasons = _answer(ball, inferred, ask)
     if answered is None:
         return _unclear(reasons, moved=moved, value=value)
     if moved is None:
-        unseen = "The movement was not seen." if seen.movement else "The movement is not marked yet."
+        unseen = Message("The movement was not seen.") if seen.movement else Message("The movement is not marked yet.")
         return _unclear([unseen, *reasons], answered=answered, beyond=beyond, value=value)
-    told: dict[str | None, str] = {
-        Movement.DONE: "The movement was made.",
-        Movement.PARTLY: "The movement was made in part.",
+    told: dict[str | None, Message] = {
+        Movement.DONE: Message("The movement was made."),
+        Movement.PARTLY: Message("The movement was made in part."),
     }
-    reasons = [told.get(seen.movement, "The movement was not made."), *reasons]
+    reasons = [told.get(seen.movement, Message("The movement was not made.")), *reasons]
     if moved:
         verdict = VerdictKind.LINKED if answered else VerdictKind.MOVED_NO_CHANGE
     else:
@@ -135,7 +138,7 @@ def _judge_one(seen: _Seen, metrics: tuple[str, ...], ask: _Asked) -> Verdict:
 
 
 def _unclear(
-    reasons: list[str],
+    reasons: list[Message],
     *,
     moved: bool | None = None,
     answered: bool | None = None,
@@ -154,26 +157,30 @@ def _unclear(
     )
 
 
-def _answer(ball: dict[str, float], inferred: set[str], ask: _Asked) -> tuple[bool | None, list[str]]:
+def _answer(ball: dict[str, float], inferred: set[str], ask: _Asked) -> tuple[bool | None, list[Message]]:
     """Whether the ball passed gate and guards, and the sentences for it."""
     answered, reasons = True, []
     for metric, (low, high) in ask.gate:
         if np.isnan(ball[metric]):
-            return None, [f"{_label(metric)} was not measured."]
+            return None, [Message("{label} was not measured.", label=_label(metric))]
         inside = low <= ball[metric] <= high
         answered &= inside
-        where = "inside" if inside else "outside"
-        reasons.append(f"{_said(metric, ball, inferred)}, {where} the gate.")
+        where = Message("inside") if inside else Message("outside")
+        reasons.append(Message("{said}, {where} the gate.", said=_said(metric, ball, inferred), where=where))
     for metric, (low, high) in ask.guards:
         if not np.isnan(ball[metric]) and not low <= ball[metric] <= high:
             answered = False
-            reasons.append(f"{_said(metric, ball, inferred)}, broke the guard.")
+            reasons.append(Message("{said}, broke the guard.", said=_said(metric, ball, inferred)))
     return answered, reasons
 
 
-def _said(metric: str, ball: dict[str, float], inferred: set[str]) -> str:
+def _said(metric: str, ball: dict[str, float], inferred: set[str]) -> Message:
     told = say(metric, round(ball[metric], 2))
-    return f"{_label(metric)} about {told} (inferred)" if metric in inferred else f"{_label(metric)} {told}"
+    return (
+        Message("{label} about {told} (inferred)", label=_label(metric), told=told)
+        if metric in inferred
+        else Message("{label} {told}", label=_label(metric), told=told)
+    )
 
 
 def _beyond(value: float, ask: _Asked) -> bool:
@@ -181,5 +188,5 @@ def _beyond(value: float, ask: _Asked) -> bool:
     return value < low if ask.sign < 0 else value > high
 
 
-def _label(metric: str) -> str:
+def _label(metric: str) -> Message:
     return vocabulary().metrics[metric].label

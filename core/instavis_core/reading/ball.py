@@ -2,26 +2,37 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 import numpy as np
 
 from instavis_core.impact.edges import contact_of
 from instavis_core.knowledge import vocabulary
+from instavis_core.message import Message
 from instavis_core.reading.block import clean_balls, low_points
 from instavis_core.reading.completion import CompletedBlock, complete
 from instavis_core.reading.shares import BlockShares, ball_shares, shares_of
 from instavis_core.reading.words import say
 from instavis_core.shots import Block
 
-START_PARTS = {"face_deg": "the face", "path_deg": "the path", "strike_deg": "the strike", "rest_deg": "something else"}
-CURVE_PARTS = {"face_to_path_deg": "face-to-path", "strike_deg": "the strike", "rest_deg": "something else"}
+START_PARTS = {
+    "face_deg": Message("the face"),
+    "path_deg": Message("the path"),
+    "strike_deg": Message("the strike"),
+    "rest_deg": Message("something else"),
+}
+CURVE_PARTS = {
+    "face_to_path_deg": Message("face-to-path"),
+    "strike_deg": Message("the strike"),
+    "rest_deg": Message("something else"),
+}
 LOST_PARTS = {
-    "off_centre_mps": "the off-centre strike",
-    "glancing_mps": "the glancing blow",
-    "added_loft_mps": "added loft",
-    "club_speed_mps": "club speed",
-    "rest_mps": "something else",
+    "off_centre_mps": Message("the off-centre strike"),
+    "glancing_mps": Message("the glancing blow"),
+    "added_loft_mps": Message("added loft"),
+    "club_speed_mps": Message("club speed"),
+    "rest_mps": Message("something else"),
 }
 LEAST_TILT, LEAST_START, LEAST_LOSS = 2.0, 1.0, 1.0  # °, °, m/s; less is not worth a sentence
 
@@ -35,7 +46,7 @@ class BallValue:
     origin: str
     sd: float | None
     doubtful: bool
-    text: str
+    text: Message
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -46,7 +57,7 @@ class BallReading:
     shares: BlockShares | None
     contact: str
     low_point_cm: float | None
-    sentences: list[str]
+    sentences: list[Message]
 
 
 def read_ball(block: Block, place: int, set_aside: frozenset[int] = frozenset()) -> BallReading:
@@ -90,35 +101,42 @@ def _values(block: Block, completed: CompletedBlock, place: int) -> list[BallVal
     return values
 
 
-def _sentences(shares: BlockShares) -> list[str]:
+def _sentences(shares: BlockShares) -> list[Message]:
     told = (
-        _most("start direction", shares.start, START_PARTS, LEAST_START),
-        _most("curve", shares.curve, CURVE_PARTS, LEAST_TILT),
+        _most(Message("start direction"), shares.start, START_PARTS, LEAST_START),
+        _most(Message("curve"), shares.curve, CURVE_PARTS, LEAST_TILT),
         _lost(shares.compression),
     )
     return [sentence for sentence in told if sentence]
 
 
-def _most(what: str, parts: dict[str, float], names: dict[str, str], least: float) -> str:
+def _most(what: str, parts: dict[str, float], names: Mapping[str, str], least: float) -> Message:
     """As in: most of the curve came from the strike, not from face-to-path."""
     total = sum(parts.values())
     if abs(total) < least:
-        return f"Hardly any {what}."
+        return Message("Hardly any {what}.", what=what)
     along = {name: value * np.sign(total) for name, value in parts.items()}
     first, second = sorted(along, key=lambda name: -along[name])[:2]
     if along[first] > 0.75 * abs(total):
         against = min(along, key=lambda name: along[name])
-        other = f"; {names[against]} took some back" if along[against] < -0.25 * abs(total) else ""
-        return f"Most of the {what} came from {names[first]}{other}."
-    return f"The {what} came from {names[first]} and {names[second]} together."
+        other = Message("; {names} took some back", names=names[against]) if along[against] < -0.25 * abs(total) else ""
+        return Message("Most of the {what} came from {names}{other}.", what=what, names=names[first], other=other)
+    return Message(
+        "The {what} came from {names} and {names_2} together.", what=what, names=names[first], names_2=names[second]
+    )
 
 
-def _lost(ladder: dict[str, float]) -> str:
+def _lost(ladder: dict[str, float]) -> Message:
     losses = {name: ladder[name] for name in LOST_PARTS}
     total = sum(losses.values())
     if total < LEAST_LOSS:
-        return "No ball speed was lost worth speaking of."
+        return Message("No ball speed was lost worth speaking of.")
     first = max(losses, key=lambda name: losses[name])
-    usual = "below what this golfer's usual club speed gives"
+    usual = Message("below what this golfer's usual club speed gives")
     share = 100 * total / ladder["reference_mps"]
-    return f"Ball speed was {share:.0f} % {usual}: most of it went to {LOST_PARTS[first]}."
+    return Message(
+        "Ball speed was {share:.0f} % {usual}: most of it went to {lost_parts}.",
+        share=share,
+        usual=usual,
+        lost_parts=LOST_PARTS[first],
+    )

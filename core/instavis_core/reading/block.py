@@ -8,6 +8,7 @@ import numpy as np
 
 from instavis_core.arc import low_point_cm, low_point_with_turf, swing_direction
 from instavis_core.knowledge import vocabulary
+from instavis_core.message import Message
 from instavis_core.reading.completion import CompletedBlock, complete
 from instavis_core.reading.drift import Drift, find_drifts
 from instavis_core.reading.ellipse import Ellipse, robust_ellipse
@@ -40,7 +41,7 @@ class MetricReading:
     high: float | None
     n: int
     origin: str
-    text: str
+    text: Message
 
 
 @dataclass(frozen=True)
@@ -68,7 +69,7 @@ class BlockReading:
     ellipses: list[Ellipse]
     drifts: list[Drift]
     shares: BlockShares | None
-    notes: list[str]
+    notes: list[Message]
 
 
 def read_block(block: Block, set_aside: frozenset[int] = frozenset()) -> BlockReading:
@@ -98,11 +99,11 @@ def read_block(block: Block, set_aside: frozenset[int] = frozenset()) -> BlockRe
         balls_needed=balls_needed(centres, block),
         low_point_cm=_derived(
             low_points(block, completed)[clean],
-            (" cm ahead of the ball", " cm behind the ball"),
+            (Message(" cm ahead of the ball"), Message(" cm behind the ball")),
         ),
         swing_direction_deg=_derived(
             swing_direction(completed.columns["path_deg"], completed.columns["attack_deg"], block.club)[clean],
-            ("° in-to-out", "° out-to-in"),
+            (Message("° in-to-out"), Message("° out-to-in")),
         ),
         doubtful=[Doubt(i, name) for i, name in enumerate(completed.doubtful) if name],
         ellipses=[e for e in ellipses if e is not None],
@@ -204,7 +205,7 @@ def _derived(values: np.ndarray, words: tuple[str, str]) -> MetricReading | None
     centre = summarise(values)
     if not centre.n:
         return None
-    text = f"{abs(centre.centre):.1f}{words[0] if centre.centre >= 0 else words[1]}"
+    text = Message("{size:.1f}{word}", size=abs(centre.centre), word=words[0] if centre.centre >= 0 else words[1])
     return MetricReading(
         centre=centre.centre,
         spread=_known(centre.spread),
@@ -221,13 +222,19 @@ def _known(value: float) -> float | None:
     return float(value) if np.isfinite(value) else None
 
 
-def _notes(block: Block, completed: CompletedBlock, clean: int) -> list[str]:
+def _notes(block: Block, completed: CompletedBlock, clean: int) -> list[Message]:
     notes = []
     if clean < LEAST_BALLS:
-        notes.append(f"Only {clean} clean balls: at least {LEAST_BALLS} are needed before a pattern is worth a word.")
+        notes.append(
+            Message(
+                "Only {clean} clean balls: at least {least_balls} are needed before a pattern is worth a word.",
+                clean=clean,
+                least_balls=LEAST_BALLS,
+            )
+        )
     if mostly_by_hand(block):
-        notes.append("Told in words, not measured: start, curve and contact are coarse.")
+        notes.append(Message("Told in words, not measured: start, curve and contact are coarse."))
     if completed.inferred:
         names = ", ".join(sorted(vocabulary().metrics[m].label.lower() for m in completed.inferred))
-        notes.append(f"Not measured, inferred from the ball: {names}.")
+        notes.append(Message("Not measured, inferred from the ball: {names}.", names=names))
     return notes

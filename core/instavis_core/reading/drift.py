@@ -13,6 +13,7 @@ import numpy as np
 from scipy.special import stdtr
 
 from instavis_core.knowledge import vocabulary
+from instavis_core.message import Message
 from instavis_core.reading.robust import huber_centre, robust_spread
 
 LEAST_BALLS = 9
@@ -33,7 +34,7 @@ class Drift:
     size: float
     p: float
     kind: str
-    text: str
+    text: Message
 
 
 def find_drifts(columns: dict[str, np.ndarray], tolerance: dict[str, float]) -> list[Drift]:
@@ -58,16 +59,26 @@ def _drift(metric: str, values: np.ndarray, tolerance: float) -> Drift | None:
     elif metric == "club_speed_mps" and size < 0:
         kind = "tiring"
     known = vocabulary().metrics[metric]
-    moved = f"{abs(size):.1f}{known.unit}" if known.unit == "°" else f"{abs(size):.0f} {known.unit}"
+    moved = (
+        f"{abs(size):.1f}{known.unit}"
+        if known.unit == "°"
+        else Message("{size:.0f} {unit}", size=abs(size), unit=known.unit)
+    )
     if known.kind == "speed":  # coaches have their own units of speed, a share has none
-        moved = f"{100 * abs(size) / max(abs(early), 1e-9):.0f} %"
+        moved = Message("{size:.0f} %", size=100 * abs(size) / max(abs(early), 1e-9))
     toward = (known.plus if size > 0 else known.minus) or ("up" if size > 0 else "down")
     ends = {
-        "warming-up": "it settled after the first third: warming up.",
-        "tiring": "tiring, or easing off.",
-        "creeping": "the pattern is moving while it is measured.",
+        "warming-up": Message("it settled after the first third: warming up."),
+        "tiring": Message("tiring, or easing off."),
+        "creeping": Message("the pattern is moving while it is measured."),
     }
-    text = f"{known.label} moved {moved} {toward} within the block; {ends[kind]}"
+    text = Message(
+        "{label} moved {moved} {toward} within the block; {ends}",
+        label=known.label,
+        moved=moved,
+        toward=toward,
+        ends=ends[kind],
+    )
     return Drift(metric=metric, size=float(size), p=float(p), kind=kind, text=text)
 
 

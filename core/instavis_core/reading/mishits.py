@@ -7,17 +7,18 @@ from dataclasses import dataclass
 import numpy as np
 
 from instavis_core.impact.edges import FACE, HEEL_EDGE, HOSEL, LEADING_EDGE, MISSED, TOE_EDGE, TOP_EDGE, contact_of
+from instavis_core.message import Message
 from instavis_core.reading.robust import median, robust_spread
 from instavis_core.shots import Block
 
 STRIKE_LIMIT_MM = 24.0  # further from the block's usual strike than this is not the golfer's pattern (assumption)
 PARTS = {
-    HOSEL: "the hosel",
-    TOE_EDGE: "the edge of the toe",
-    HEEL_EDGE: "the edge of the heel",
-    TOP_EDGE: "the top edge",
-    LEADING_EDGE: "the leading edge",
-    MISSED: "nothing: it passed the club",
+    HOSEL: Message("the hosel"),
+    TOE_EDGE: Message("the edge of the toe"),
+    HEEL_EDGE: Message("the edge of the heel"),
+    TOP_EDGE: Message("the top edge"),
+    LEADING_EDGE: Message("the leading edge"),
+    MISSED: Message("nothing: it passed the club"),
 }
 SMASH_DROP = 0.14  # ball speed over club speed this far below the block's usual (assumption)
 OUTLYING = 4.5  # robust spreads from the block's middle
@@ -32,7 +33,7 @@ class Mishit:
 
     index: int
     rule: str
-    reason: str
+    reason: Message
 
 
 def find_mishits(block: Block, by_spread: bool = True) -> list[Mishit]:
@@ -44,7 +45,7 @@ def find_mishits(block: Block, by_spread: bool = True) -> list[Mishit]:
     found = {}
     for i, turf in enumerate(block.turf):
         if turf is not None and turf != "clean":
-            found[i] = Mishit(i, "turf", f"marked {turf}")
+            found[i] = Mishit(i, "turf", Message("marked {turf}", turf=turf))
     _strike(block, found)
     if by_spread:
         _smash(block, found)
@@ -56,7 +57,9 @@ def _strike(block: Block, found: dict[int, Mishit]) -> None:
     toe, high = (np.nan_to_num(block.column(m)) for m in ("strike_toe_mm", "strike_high_mm"))
     part = contact_of(toe, high, block.club).part
     for i in np.flatnonzero(part != FACE):
-        reason = f"struck by {PARTS[part[i]]}: {toe[i]:+.0f} mm toe, {high[i]:+.0f} mm high"
+        reason = Message(
+            "struck by {parts}: {toe:+.0f} mm toe, {high:+.0f} mm high", parts=PARTS[part[i]], toe=toe[i], high=high[i]
+        )
         found.setdefault(int(i), Mishit(int(i), "strike", reason))
     if np.isnan(block.column("strike_toe_mm")).all():
         return
@@ -67,7 +70,11 @@ def _strike(block: Block, found: dict[int, Mishit]) -> None:
         usual.append(median(known) if known.size >= 3 else 0.0)
     away = np.hypot(toe - usual[0], high - usual[1])
     for i in np.flatnonzero((away > STRIKE_LIMIT_MM) & ~np.isnan(block.column("strike_toe_mm"))):
-        reason = f"struck {away[i]:.0f} mm from the usual strike of the block (limit {STRIKE_LIMIT_MM:.0f} mm)"
+        reason = Message(
+            "struck {away:.0f} mm from the usual strike of the block (limit {strike_limit_mm:.0f} mm)",
+            away=away[i],
+            strike_limit_mm=STRIKE_LIMIT_MM,
+        )
         found.setdefault(int(i), Mishit(int(i), "strike", reason))
 
 
@@ -77,7 +84,9 @@ def _smash(block: Block, found: dict[int, Mishit]) -> None:
         return
     usual = median(smash[~np.isnan(smash)])
     for i in np.flatnonzero(smash < (1 - SMASH_DROP) * usual):
-        reason = f"ball speed {100 * (1 - smash[i] / usual):.0f} % below what this club speed usually gives"
+        reason = Message(
+            "ball speed {smash:.0f} % below what this club speed usually gives", smash=100 * (1 - smash[i] / usual)
+        )
         found.setdefault(int(i), Mishit(int(i), "ball-speed", reason))
 
 
@@ -90,5 +99,10 @@ def _outlying(block: Block, found: dict[int, Mishit]) -> None:
         spread = max(robust_spread(good), 0.5)
         distance = np.abs(values - median(good)) / spread
         for i in np.flatnonzero(np.nan_to_num(distance) > OUTLYING):
-            reason = f"{metric} {values[i]:.1f} is {distance[i]:.1f} spreads from the middle of the block"
+            reason = Message(
+                "{metric} {values_:.1f} is {distance:.1f} spreads from the middle of the block",
+                metric=metric,
+                values_=values[i],
+                distance=distance[i],
+            )
             found.setdefault(int(i), Mishit(int(i), "outlying", reason))

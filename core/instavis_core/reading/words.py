@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import Club, vocabulary
+from instavis_core.message import NONE_SAID, Message
 from instavis_core.reading.robust import Centre
 
 STRONG_CURVE_DEG = 11.0  # spin axis from which a draw is called a hook and a fade a slice (assumption)
@@ -21,21 +22,21 @@ class PatternWord:
     """
 
     aspect: str
-    word: str
-    text: str
-    plain: str = ""
+    word: Message
+    text: Message
+    plain: Message = NONE_SAID
 
 
-def say(metric: str, value: float) -> str:
+def say(metric: str, value: float) -> Message:
     """A value in the sentence form: ``4.1° in-to-out`` (golfer frame)."""
     known = vocabulary().metrics[metric]
     unit = known.unit if known.unit == "°" else f" {known.unit}"
-    digits = 0 if known.unit in ("mm", "rpm") else 1
+    form = "{size:.0f}{unit}" if known.unit in ("mm", "rpm") else "{size:.1f}{unit}"
     if not known.plus:
-        return f"{value:.{digits}f}{unit}"
-    if round(abs(value), digits) == 0:
-        return f"0{unit}"
-    return f"{abs(value):.{digits}f}{unit} {known.plus if value > 0 else known.minus}"
+        return Message(form, size=value, unit=unit)
+    if round(abs(value), 0 if known.unit in ("mm", "rpm") else 1) == 0:
+        return Message("{size:.0f}{unit}", size=0.0, unit=unit)
+    return Message(form + " {side}", size=abs(value), unit=unit, side=known.plus if value > 0 else known.minus)
 
 
 def pattern_words(centres: Centres, golfer: Golfer, club: Club, two_sided: float | None) -> list[PatternWord]:
@@ -45,13 +46,15 @@ def pattern_words(centres: Centres, golfer: Golfer, club: Club, two_sided: float
     if two_sided is not None and two_sided >= 0.5:
         words.append(
             PatternWord(
-                aspect="sides", word="two-sided", text=f"Balls finish on both sides (probability {two_sided:.2f})."
+                aspect="sides",
+                word=Message("two-sided"),
+                text=Message("Balls finish on both sides (probability {two_sided:.2f}).", two_sided=two_sided),
             )
         )
     return [replace(word, plain=_plain(word, golfer)) for word in words]
 
 
-PLAIN = {
+PLAIN: dict[tuple[str, str], str] = {
     ("start", "straight"): "It starts on the line.",
     ("start", "pushed"): "It starts to the {push} of the target.",
     ("start", "pulled"): "It starts to the {pull} of the target.",
@@ -68,12 +71,13 @@ PLAIN = {
 }
 
 
-def _plain(word: PatternWord, golfer: Golfer) -> str:
+def _plain(word: PatternWord, golfer: Golfer) -> Message:
     push, pull = ("right", "left") if golfer.hand == "right" else ("left", "right")
     if word.aspect == "contact" and word.word != "centred":
-        where = word.word.replace("high", "top").replace("low", "bottom")
-        return f"You strike it toward the {where} of the face."
-    return PLAIN.get((word.aspect, word.word), "").format(push=push, pull=pull)
+        where = Message(word.word.replace("high", "top").replace("low", "bottom"))
+        return Message("You strike it toward the {where} of the face.", where=where)
+    template = PLAIN.get((word.aspect, word.word), "")
+    return Message(template, push=Message(push), pull=Message(pull)) if template else NONE_SAID
 
 
 def _start(centres: Centres, golfer: Golfer, club: Club) -> PatternWord | None:
@@ -82,7 +86,9 @@ def _start(centres: Centres, golfer: Golfer, club: Club) -> PatternWord | None:
         return None
     near = golfer.skill.tolerance["launch_direction_deg"]
     word = "straight" if abs(start.centre) <= near else "pushed" if start.centre > 0 else "pulled"
-    return PatternWord(aspect="start", word=word, text=f"Starts {say('launch_direction_deg', start.centre)}.")
+    return PatternWord(
+        aspect="start", word=Message(word), text=Message("Starts {say}.", say=say("launch_direction_deg", start.centre))
+    )
 
 
 def _curve(centres: Centres, golfer: Golfer, club: Club) -> PatternWord | None:
@@ -96,7 +102,11 @@ def _curve(centres: Centres, golfer: Golfer, club: Club) -> PatternWord | None:
         word = "slice" if size > STRONG_CURVE_DEG else "fade"
     else:
         word = "hook" if size > STRONG_CURVE_DEG else "draw"
-    return PatternWord(aspect="curve", word=word, text=f"Spin axis tilts {say('spin_axis_deg', axis.centre)}.")
+    return PatternWord(
+        aspect="curve",
+        word=Message(word),
+        text=Message("Spin axis tilts {say}.", say=say("spin_axis_deg", axis.centre)),
+    )
 
 
 def _contact(centres: Centres, golfer: Golfer, club: Club) -> PatternWord | None:
@@ -109,10 +119,10 @@ def _contact(centres: Centres, golfer: Golfer, club: Club) -> PatternWord | None
         words.append("toe" if toe.centre > 0 else "heel")
     if high is not None and high.n and abs(high.centre) > near:
         words.append("high" if high.centre > 0 else "low")
-    text = f"Struck {say('strike_toe_mm', toe.centre)}"
+    text = Message("Struck {say}", say=say("strike_toe_mm", toe.centre))
     if high is not None and high.n:
-        text += f", {say('strike_high_mm', high.centre)}"
-    return PatternWord(aspect="contact", word=" and ".join(words) or "centred", text=text + ".")
+        text += Message(", {say}", say=say("strike_high_mm", high.centre))
+    return PatternWord(aspect="contact", word=Message(" and ".join(words) or "centred"), text=text + ".")
 
 
 def _path(centres: Centres, golfer: Golfer, club: Club) -> PatternWord | None:
@@ -121,12 +131,14 @@ def _path(centres: Centres, golfer: Golfer, club: Club) -> PatternWord | None:
         return None
     near = golfer.skill.tolerance["path_deg"]
     word = "neutral path" if abs(path.centre) <= near else "in-to-out" if path.centre > 0 else "out-to-in"
-    text = f"Path {say('path_deg', path.centre)}"
+    text = Message("Path {say}", say=say("path_deg", path.centre))
     if face is not None and face.n:
         gap = face.centre - path.centre
-        side = "open" if gap > 0 else "closed"
-        text += f", face {say('face_deg', face.centre)}: face-to-path {abs(gap):.1f}° {side}"
-    return PatternWord(aspect="path", word=word, text=text + ".")
+        side = Message("open") if gap > 0 else Message("closed")
+        text += Message(
+            ", face {say}: face-to-path {gap:.1f}° {side}", say=say("face_deg", face.centre), gap=abs(gap), side=side
+        )
+    return PatternWord(aspect="path", word=Message(word), text=text + ".")
 
 
 def _height(centres: Centres, golfer: Golfer, club: Club) -> PatternWord | None:
@@ -135,10 +147,14 @@ def _height(centres: Centres, golfer: Golfer, club: Club) -> PatternWord | None:
         return None
     away = loft.centre - club.usual_dynamic_loft
     word = "usual height" if abs(away) <= LOFT_AWAY_DEG else "high" if away > 0 else "low"
-    text = f"Dynamic loft {loft.centre:.1f}°, usual for this club is near {club.usual_dynamic_loft:.0f}°"
+    text = Message(
+        "Dynamic loft {centre:.1f}°, usual for this club is near {usual_dynamic_loft:.0f}°",
+        centre=loft.centre,
+        usual_dynamic_loft=club.usual_dynamic_loft,
+    )
     if attack is not None and attack.n:
-        text += f"; attack {say('attack_deg', attack.centre)}"
-    return PatternWord(aspect="height", word=word, text=text + ".")
+        text += Message("; attack {say}", say=say("attack_deg", attack.centre))
+    return PatternWord(aspect="height", word=Message(word), text=text + ".")
 
 
 def _spread(centres: Centres, golfer: Golfer, club: Club) -> PatternWord | None:
@@ -148,5 +164,9 @@ def _spread(centres: Centres, golfer: Golfer, club: Club) -> PatternWord | None:
     usual = golfer.skill.scatter["face_deg"]
     ratio = face.spread / usual
     word = "tight" if ratio < 0.75 else "wide" if ratio > 1.4 else "usual spread"
-    text = f"Face angle varies by {face.spread:.1f}° (one SD); {usual:.1f}° is usual at this level."
-    return PatternWord(aspect="spread", word=word, text=text)
+    text = Message(
+        "Face angle varies by {spread:.1f}° (one SD); {usual:.1f}° is usual at this level.",
+        spread=face.spread,
+        usual=usual,
+    )
+    return PatternWord(aspect="spread", word=Message(word), text=text)

@@ -10,6 +10,7 @@ import numpy as np
 
 from instavis_core.knowledge import Check, Knowledge, load_motion
 from instavis_core.knowledge.model import Window
+from instavis_core.message import Message
 from instavis_core.recordings.events import Moments
 from instavis_core.recordings.order import FirstMover, first_movers
 from instavis_core.recordings.series import SwingSeries
@@ -23,7 +24,7 @@ class Reading:
     """A value that a window looked at, with its error (one SD) and the bound it was held against."""
 
     series: str
-    label: str
+    label: Message
     unit: str
     at: str
     since: str
@@ -135,7 +136,7 @@ def _ordered(order: FirstMover, moments: Moments) -> Proposal:
     gap = 1000 * (upper - starts["pelvis"])
     reading = Reading(
         series="first_mover",
-        label="Pelvis before chest and arms",
+        label=Message("Pelvis before chest and arms"),
         unit="ms",
         at="transition",
         since="",

@@ -13,6 +13,7 @@ from scipy.signal import butter, sosfiltfilt
 
 from instavis_core.errors import InputError
 from instavis_core.knowledge import load_motion
+from instavis_core.message import Message
 
 SHORTEST, LONGEST = 0.8, 30.0  # s
 SLOWEST, FASTEST = 30.0, 2000.0  # samples a second
@@ -34,7 +35,7 @@ class SwingSeries:
 
     time: np.ndarray
     columns: dict[str, np.ndarray]
-    notes: tuple[str, ...] = ()
+    notes: tuple[Message, ...] = ()
 
     def at(self, name: str, moment: float) -> float:
         """The value of a series at one time [s], linear between samples."""
@@ -95,7 +96,9 @@ def swing_of_columns(columns: Mapping[str, np.ndarray]) -> SwingSeries:
         As `read_swing_csv`.
     """
     time = _time(columns)
-    series, ignored, notes = {}, [], []
+    series: dict[str, np.ndarray] = {}
+    ignored: list[str] = []
+    notes: list[Message] = []
     for name, values in columns.items():
         if name in ("time_s", "time_ms"):
             continue
@@ -109,7 +112,7 @@ def swing_of_columns(columns: Mapping[str, np.ndarray]) -> SwingSeries:
     if not series:
         raise InputError("header", ", ".join(columns), "at least one of " + ", ".join(load_motion().series))
     if ignored:
-        notes.append("Left out, not known: " + ", ".join(ignored))
+        notes.append(Message("Left out, not known: ") + ", ".join(ignored))
     return _even(time, series, notes)
 
 
@@ -153,8 +156,8 @@ def _plausible(known: str, name: str, values: np.ndarray, time: np.ndarray) -> n
         outside = (values < low) | (values > high)
     if outside.any():
         at = int(outside.argmax())
-        told = f"{low:g} to {high:g}"
-        hint = "; is the unit another one?" if outside.mean() > 0.1 else ""
+        told = Message("{low:g} to {high:g}", low=low, high=high)
+        hint = Message("; is the unit another one?") if outside.mean() > 0.1 else ""
         raise InputError(f"row {at + 1}, {name}", round(float(values[at]), 3), told + hint)
     missing = np.isnan(values)
     if missing.all():
@@ -168,13 +171,13 @@ def _plausible(known: str, name: str, values: np.ndarray, time: np.ndarray) -> n
     return values
 
 
-def _even(time: np.ndarray, series: dict[str, np.ndarray], notes: list[str]) -> SwingSeries:
+def _even(time: np.ndarray, series: dict[str, np.ndarray], notes: list[Message]) -> SwingSeries:
     """Gaps bridged, even steps, low-passed."""
     step = float(np.median(np.diff(time)))
     even = np.arange(0.0, time[-1] + step / 2, step)
     bridged = {name: int(np.isnan(values).sum()) for name, values in series.items()}
     if any(bridged.values()):
-        notes.append("Bridged: " + ", ".join(f"{n} samples of {name}" for name, n in bridged.items() if n))
+        notes.append(Message("Bridged: ") + ", ".join(f"{n} samples of {name}" for name, n in bridged.items() if n))
     smooth = {}
     sections = butter(2, min(CUTOFF * step * 2, 0.9), output="sos")
     for name, values in series.items():

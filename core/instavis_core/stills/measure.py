@@ -17,6 +17,7 @@ import numpy as np
 from instavis_core.errors import InputError
 from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.knowledge.stills import StillMeasure, load_stills
+from instavis_core.message import Message
 
 DEPTH_SHARE = 0.06
 CLICK_SHARE = 0.004
@@ -59,7 +60,7 @@ class Measured:
     """
 
     look: str
-    label: str
+    label: Message
     unit: str
     value: float | None
     error: float | None

@@ -8,6 +8,7 @@ import numpy as np
 
 from instavis_core.flight import fly
 from instavis_core.golfer import Golfer
+from instavis_core.message import Message, joined
 from instavis_core.shots import Shot
 
 SMASH = (0.85, 1.56)
@@ -15,25 +16,40 @@ CARRY = (0.72, 1.35)
 LEAST_BALLS = 3
 
 
-def table_doubts(shots: Sequence[Shot], golfer: Golfer) -> list[str]:
+def table_doubts(shots: Sequence[Shot], golfer: Golfer) -> list[Message]:
     """Sentences on what cannot be right about the balls as they are mapped now; empty when nothing is odd."""
     found = []
     ratio = _middle(shots, "ball_speed_mps", "club_speed_mps", lambda a, b: a / b)
     if ratio is not None and not SMASH[0] <= ratio <= SMASH[1]:
-        found.append(f"Ball speed is {ratio:.2f} times club speed: one of the two units is probably wrong.")
+        found.append(
+            Message("Ball speed is {ratio:.2f} times club speed: one of the two units is probably wrong.", ratio=ratio)
+        )
     flown = _flown(shots)
     if flown is not None and not CARRY[0] <= flown <= CARRY[1]:
-        found.append(f"The balls carry {flown:.2f} times what their speeds give: look at the units of carry and speed.")
+        found.append(
+            Message(
+                "The balls carry {flown:.2f} times what their speeds give: look at the units of carry and speed.",
+                flown=flown,
+            )
+        )
     for name, other, words in (
-        ("launch_direction_deg", "face_deg", "start direction and face angle"),
-        ("side_m", "launch_direction_deg", "side and start direction"),
+        ("launch_direction_deg", "face_deg", Message("start direction and face angle")),
+        ("side_m", "launch_direction_deg", Message("side and start direction")),
     ):
         together = _correlation(shots, name, other)
         if together is not None and together < -0.3:
-            found.append(f"The {words} point opposite ways: one of them probably counts left as positive.")
+            found.append(
+                Message("The {words} point opposite ways: one of them probably counts left as positive.", words=words)
+            )
     hands = {s.hand for s in shots if s.hand}
     if hands - {golfer.hand}:
-        found.append(f"The file says {', '.join(sorted(hands))}-handed; this student plays {golfer.hand}-handed.")
+        found.append(
+            Message(
+                "The file says {join}-handed; this student plays {hand}-handed.",
+                join=joined(Message(h) for h in sorted(hands)),
+                hand=golfer.hand,
+            )
+        )
     return found
 
 

@@ -16,6 +16,7 @@ from instavis_core.flight import fly
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import vocabulary
 from instavis_core.knowledge.headers import header_terms
+from instavis_core.message import NONE_SAID, Message
 from instavis_core.units import SUFFIXES
 from instavis_io.tables.cells import EMPTY, UNIT_WORDS, Cell, guess_decimal, read_cell, side_of
 from instavis_io.tables.mapping import (
@@ -45,7 +46,7 @@ class ColumnGuess:
     """What is proposed for a column and why; ``sure`` is False where a person should look."""
 
     use: ColumnUse
-    reasons: tuple[str, ...]
+    reasons: tuple[Message, ...]
     sure: bool
     samples: tuple[str, ...]
     units: tuple[str, ...]
@@ -59,7 +60,7 @@ class Proposal:
 
     mapping: Mapping
     columns: tuple[ColumnGuess, ...]
-    notes: tuple[str, ...]
+    notes: tuple[Message, ...]
     own_format: bool
 
 
@@ -189,7 +190,9 @@ def _guess(column: _Column, decimal: str, far_unit: str) -> ColumnGuess:
     filled = [c for c in column.cells if c.lower() not in EMPTY]
     samples = tuple(filled[:4])
     if not field:
-        reason = "known, and not kept" if field == "" else "not known: choose what it is, or leave it out"
+        reason = (
+            Message("known, and not kept") if field == "" else Message("not known: choose what it is, or leave it out")
+        )
         return ColumnGuess(
             use=ColumnUse(header=column.header, field=""),
             reasons=(reason,),
@@ -199,7 +202,7 @@ def _guess(column: _Column, decimal: str, far_unit: str) -> ColumnGuess:
             sided=False,
             letters=False,
         )
-    reasons = [f"the header says {term}"]
+    reasons = [Message("the header says {term}", term=term)]
     if not kind_of(field):
         return ColumnGuess(
             use=ColumnUse(header=column.header, field=field),
@@ -216,7 +219,7 @@ def _guess(column: _Column, decimal: str, far_unit: str) -> ColumnGuess:
     kind = SIDES.get(field, "sideways")
     letters = is_sided(field) and any(side_of(r.letters, kind) is not None for r in read)
     if letters:
-        reasons.append("letters in the cells tell the side")
+        reasons.append(Message("letters in the cells tell the side"))
     use = ColumnUse(header=column.header, field=field, unit=unit)
     return ColumnGuess(
         use=use,
@@ -236,29 +239,33 @@ def _try(cell: str, decimal: str) -> Cell | None:
         return None
 
 
-def _unit(field: str, named: str, unit_cell: str, read: Sequence[Cell], far_unit: str) -> tuple[str, str, bool]:
+def _unit(field: str, named: str, unit_cell: str, read: Sequence[Cell], far_unit: str) -> tuple[str, Message, bool]:
     """Unit of a column, why, and whether that is sure."""
     allowed = units_of(field)
     below = UNIT_WORDS.get(unit_cell.lower().strip("[]() "), "")
-    for unit, why in ((named, "the header names {}"), (below, "the row of units says {}")):
+    for unit, why in ((named, "the header names {unit}"), (below, "the row of units says {unit}")):
         if unit in allowed:
-            return unit, why.format(unit), True
+            return unit, Message(why, unit=unit), True
     in_cells = {r.unit for r in read if r.unit in allowed}
     if len(in_cells) == 1:
         unit = in_cells.pop()
-        return unit, f"the cells say {unit}", True
+        return unit, Message("the cells say {unit}", unit=unit), True
     if len(allowed) == 1:
-        return allowed[0], "", True
+        return allowed[0], NONE_SAID, True
     middle = float(np.median([abs(r.value) for r in read])) if read else float("nan")
     low, high = PLAUSIBLE.get(field, (0, float("inf")))
     fitting = [u for u in allowed if low <= middle * SUFFIXES[u][1] <= high]
     if field in PLAUSIBLE and len(fitting) == 1:
-        return fitting[0], f"only {fitting[0]} makes a middle of {middle:.0f} plausible", True
+        return (
+            fitting[0],
+            Message("only {fitting} makes a middle of {middle:.0f} plausible", fitting=fitting[0], middle=middle),
+            True,
+        )
     fallback = {"distance": far_unit, "speed": "mph" if far_unit == "yd" else "mps", "strike": "mm"}.get(
         kind_of(field), allowed[0]
     )
     choice = fallback if fallback in fitting or not fitting else fitting[0]
-    return choice, f"not said: {choice} is a guess", False
+    return choice, Message("not said: {choice} is a guess", choice=choice), False
 
 
 def _without_doubles(guesses: list[ColumnGuess]) -> list[ColumnGuess]:
@@ -270,7 +277,7 @@ def _without_doubles(guesses: list[ColumnGuess]) -> list[ColumnGuess]:
             guess = replace(
                 guess,
                 use=replace(guess.use, field=""),
-                reasons=(*guess.reasons, "an earlier column is that already"),
+                reasons=(*guess.reasons, Message("an earlier column is that already")),
                 sure=False,
             )
         seen.add(guess.use.field)
@@ -285,7 +292,10 @@ def _speeds_alike(guesses: list[ColumnGuess]) -> list[ColumnGuess]:
         return guesses
     return [
         replace(
-            g, use=replace(g.use, unit=told[0]), reasons=(*g.reasons[:-1], f"as the other speed, {told[0]}"), sure=True
+            g,
+            use=replace(g.use, unit=told[0]),
+            reasons=(*g.reasons[:-1], Message("as the other speed, {told}", told=told[0])),
+            sure=True,
         )
         if kind_of(g.use.field) == "speed" and not g.sure
         else g
@@ -334,7 +344,7 @@ def _carry_unit(
     errors = {u: abs(np.log(max(ratio, 1e-6) * SUFFIXES[u][1])) for u in ("m", "yd")}
     unit = min(errors, key=lambda u: errors[u])
     guess = guesses[i]
-    reasons = (*guess.reasons[:-1], f"the ball speeds fly about that far in {unit}")
+    reasons = (*guess.reasons[:-1], Message("the ball speeds fly about that far in {unit}", unit=unit))
     out = list(guesses)
     out[i] = replace(
         guess,
@@ -348,7 +358,7 @@ def _carry_unit(
             out[k] = replace(
                 other,
                 use=replace(other.use, unit=unit),
-                reasons=(*other.reasons[:-1], f"as the carry, {unit}"),
+                reasons=(*other.reasons[:-1], Message("as the carry, {unit}", unit=unit)),
                 sure=True,
             )
     return out
@@ -370,20 +380,32 @@ def _turned(guesses: list[ColumnGuess], columns: Sequence[_Column], decimal: str
         if both.sum() < 8 or min(a[:n][both].std(), b[:n][both].std()) < 1e-9:
             continue
         if np.corrcoef(a[:n][both], b[:n][both])[0, 1] < TURNED_BELOW:
-            reason = f"runs against {vocabulary().metrics[partner].label.lower()}: taken as left positive"
+            reason = Message(
+                "runs against {label}: taken as left positive", label=vocabulary().metrics[partner].label.lower()
+            )
             out[i] = replace(
                 out[i], use=replace(out[i].use, sign="minus"), reasons=(*out[i].reasons, reason), sure=False
             )
     return out
 
 
-def _notes(mapping: Mapping, units_row: bool, place: int) -> tuple[str, ...]:
+def _notes(mapping: Mapping, units_row: bool, place: int) -> tuple[Message, ...]:
     cut = {",": "commas", ";": "semicolons", "\t": "tabs", "|": "bars"}[mapping.delimiter]
-    notes = [f"Cells are cut at {cut}; numbers have a decimal {'comma' if mapping.decimal == ',' else 'point'}."]
+    notes = [
+        Message(
+            "Cells are cut at {cut}; numbers have a decimal {b}.",
+            cut=cut,
+            b="comma" if mapping.decimal == "," else "point",
+        )
+    ]
     if mapping.encoding != "utf-8-sig":
-        notes.append(f"The text is read as {mapping.encoding}.")
+        notes.append(Message("The text is read as {encoding}.", encoding=mapping.encoding))
     if place:
-        notes.append(f"The headers stand in line {mapping.header_line}; what is above is left out.")
+        notes.append(
+            Message(
+                "The headers stand in line {header_line}; what is above is left out.", header_line=mapping.header_line
+            )
+        )
     if units_row:
-        notes.append("The line below the headers holds units.")
+        notes.append(Message("The line below the headers holds units."))
     return tuple(notes)

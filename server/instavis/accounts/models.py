@@ -43,6 +43,7 @@ class Coach(AbstractUser):
     name = models.CharField(max_length=120)
     role = models.CharField(max_length=8, choices=Role.choices, default=Role.COACH)
     units = models.CharField(max_length=8, default="yd-mph")
+    language = models.CharField(max_length=8, default="en")
     school = models.JSONField(default=dict, blank=True)
     stage_rule = models.CharField(max_length=6, choices=[(r, r) for r in STAGE_RULES], default="count")
 

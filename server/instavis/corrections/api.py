@@ -15,6 +15,7 @@ from instavis.corrections.models import Correction
 from instavis.lessons.selectors import lesson_of
 from instavis.platform.errors import Problems
 from instavis_core.choice import Candidate
+from instavis_core.message import Message
 
 router = Router()
 
@@ -51,7 +52,7 @@ class CorrectionOut(Schema):
     fault: str
     variant: str
     drill: str
-    cue: str
+    cue: Message
     primary: str
     direction: str
     predicted: float

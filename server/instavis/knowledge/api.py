@@ -29,6 +29,7 @@ from instavis_core.knowledge import (
     load_motion,
 )
 from instavis_core.knowledge.model import Window
+from instavis_core.message import Message
 
 router = Router()
 
@@ -37,7 +38,7 @@ class SeriesOut(Schema):
     """A series of a recording: what it is called and its unit."""
 
     id: str
-    label: str
+    label: Message
     unit: str
 
 
@@ -56,7 +57,7 @@ class KnowledgeOut(Schema):
     stages: list[Stage]
     schools: list[School]
     cautions: list[Caution]
-    words: dict[str, dict[str, str]]
+    words: dict[str, dict[str, Message]]
 
 
 class VersionOut(Schema):

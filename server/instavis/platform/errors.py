@@ -12,6 +12,7 @@ from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
 from instavis_core.errors import InputError, shorten
+from instavis_io.fields import place_of
 from instavis_io.tables import TableErrors
 
 logger = logging.getLogger(__name__)
@@ -128,8 +129,8 @@ def install(api: NinjaAPI) -> None:
 
 
 def _validation_problem(raw: dict[str, Any]) -> Problem:
-    place = [str(part) for part in raw.get("loc", ()) if part not in ("body", "query", "path", "data", "payload")]
-    field = ".".join(place) or "request"
+    outside = ("body", "query", "path", "data", "payload")
+    field = place_of(part for part in raw.get("loc", ()) if part not in outside) or "request"
     return Problem(field=field, message=f"{field}: {raw.get('msg', 'not valid')}", expected=raw.get("msg"))
 
 

@@ -18,6 +18,7 @@ from instavis.practice.selectors import TakeHomePage
 from instavis_core.errors import InputError
 from instavis_core.figure import DrillPicture, drill_picture
 from instavis_core.knowledge import vocabulary
+from instavis_core.message import Message
 from instavis_core.progress import Dose
 from instavis_core.terms import Contact, Side
 from instavis_io.practice import LogTold, practice_of
@@ -28,8 +29,8 @@ router = Router(auth=CsrfOnly())
 class HomeWords(Schema):
     """What the log asks with."""
 
-    region: dict[str, str]
-    stage: dict[str, str]
+    region: dict[str, Message]
+    stage: dict[str, Message]
     starts: list[str]
     curves: list[str]
     contacts: list[str]

@@ -17,6 +17,7 @@ from instavis.lessons.models import Lesson
 from instavis.practice.models import TakeHome
 from instavis.practice.selectors import practice_log_of
 from instavis_core.knowledge import vocabulary
+from instavis_core.message import Message
 from instavis_core.progress import (
     Dose,
     LastWork,
@@ -59,7 +60,7 @@ class ClubTransfer:
     """Whether the change of the last correction shows with another club."""
 
     club: str
-    label: str
+    label: Message
     transfer: Transfer
 
 

@@ -18,6 +18,7 @@ from instavis.lessons.models import Lesson
 from instavis.practice.links import is_ours
 from instavis.practice.models import HomeLink, TakeHome
 from instavis_core.knowledge import Drill, vocabulary
+from instavis_core.message import NONE_SAID, Message, joined
 from instavis_core.progress import (
     Dose,
     PlannedDay,
@@ -48,9 +49,9 @@ class TakeHomePage:
     day: date
     sections: list[Section]
     drill: str | None
-    drill_name: str
-    cue: str
-    cautions: list[str]
+    drill_name: Message
+    cue: Message
+    cautions: list[Message]
     note: str
     minutes: int
     days_a_week: int
@@ -83,8 +84,8 @@ def take_home_of(lesson: Lesson, today: date) -> TakeHomePage:
         day=lesson.day,
         sections=take_home_sections(_facts(lesson, correction, drill), words.sections),
         drill=drill.id if drill else None,
-        drill_name=drill.name if drill else "",
-        cue=(correction.cue or (drill.cue if drill else "")) if correction else "",
+        drill_name=drill.name if drill else NONE_SAID,
+        cue=_cue(correction, drill),
         cautions=_cautions(lesson, drill),
         note=words.note,
         minutes=words.minutes,
@@ -114,14 +115,20 @@ def _facts(lesson: Lesson, correction: Correction | None, drill: Drill | None) -
         plain=tuple(w.plain for w in reading.pattern if w.plain) if reading.clean >= LEAST_CLEAN else (),
         why=why_of(ranking_of(lesson, balls), correction.fault if correction else None).sentence,
         drill=drill,
-        cue=correction.cue if correction else "",
+        cue=Message(correction.cue) if correction and correction.cue else NONE_SAID,
         status=proof.status if proof else None,
-        reason=proof.reason if proof else "",
+        reason=proof.reason if proof else NONE_SAID,
         change=proof.change if proof else None,
         metric=known.metrics[correction.primary] if correction else None,
         stage=correction.stage if correction else None,
         inferred=correction is not None and _inferred(lesson, correction),
     )
+
+
+def _cue(correction: Correction | None, drill: Drill | None) -> Message:
+    if correction is None:
+        return NONE_SAID
+    return Message(correction.cue) if correction.cue else drill.cue if drill else NONE_SAID
 
 
 def _inferred(lesson: Lesson, correction: Correction) -> bool:
@@ -130,7 +137,7 @@ def _inferred(lesson: Lesson, correction: Correction) -> bool:
     return any(bool(np.isnan(balls.block.column(correction.primary)).any()) for balls in both)
 
 
-def _cautions(lesson: Lesson, drill: Drill | None) -> list[str]:
+def _cautions(lesson: Lesson, drill: Drill | None) -> list[Message]:
     """The cautions that always stand, those of the drill, of the student's age and of sore regions."""
     known = vocabulary()
     reasons = {"always", *(drill.cautions if drill else ())}
@@ -139,9 +146,13 @@ def _cautions(lesson: Lesson, drill: Drill | None) -> list[str]:
     texts = [c.text for c in known.cautions.values() if c.when in reasons]
     sore = [r for r in (drill.regions if drill else ()) if r in limits_of(lesson)]
     if sore:
-        names = ", ".join(known.words["region"][r].lower() for r in sore)
+        names = joined(known.words["region"][r].lower() for r in sore)
         texts.insert(
-            0, f"This drill loads a region that was reported sore ({names}): half range, half speed, or not at all."
+            0,
+            Message(
+                "This drill loads a region that was reported sore ({names}): half range, half speed, or not at all.",
+                names=names,
+            ),
         )
     return texts
 

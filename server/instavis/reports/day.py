@@ -9,13 +9,14 @@ from functools import partial
 from instavis.accounts.models import Coach
 from instavis.corrections.models import Correction
 from instavis.corrections.selectors import active_correction
-from instavis.display.lessons.stations import stations_of
+from instavis.display.lessons.stations import StationState, stations_of
 from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.models import Lesson
 from instavis.practice.models import TakeHome
 from instavis.practice.selectors import practice_log_of
 from instavis.reports.readable import UNREADABLE, readable
 from instavis_core.knowledge import vocabulary
+from instavis_core.message import NONE_SAID, Message
 from instavis_core.progress import Dose
 from instavis_core.terms import GIVEN_UP
 
@@ -37,12 +38,12 @@ class Visit:
     lesson_id: int | None
     begun_at: datetime | None
     coach: str
-    state: str
+    state: Message
     last_lesson_id: int | None
     last_day: date | None
     club: str
     dose: Dose | None
-    prepare: list[str]
+    prepare: list[Message]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -54,7 +55,7 @@ class OpenItem:
     student: str
     lesson_id: int
     day: date
-    text: str
+    text: Message
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -105,7 +106,7 @@ def _unreadable_visit(lesson: Lesson, begun: Lesson | None) -> Visit:
         lesson_id=lesson.pk if begun else None,
         begun_at=lesson.started_at if begun else None,
         coach=coach,
-        state=UNREADABLE,
+        state=Message(UNREADABLE),
         last_lesson_id=None,
         last_day=None,
         club=lesson.club,
@@ -115,7 +116,7 @@ def _unreadable_visit(lesson: Lesson, begun: Lesson | None) -> Visit:
 
 
 def _unreadable_item(lesson: Lesson) -> list[OpenItem]:
-    text = "Something in this lesson cannot be read. Its balls are kept; the server's log says what it is."
+    text = Message("Something in this lesson cannot be read. Its balls are kept; the server's log says what it is.")
     return [
         OpenItem(
             kind=UNREADABLE,
@@ -138,13 +139,21 @@ def _begun(lesson: Lesson, recent: list[Lesson], day: date) -> Visit:
         lesson_id=lesson.pk,
         begun_at=lesson.started_at,
         coach=lesson.coach.name,
-        state="ended" if lesson.ended_at else f"at {lesson.station.replace('-', ' ')}: {state.state}" if state else "",
+        state=_state(lesson, state),
         last_lesson_id=last.pk if last else None,
         last_day=last.day if last else None,
         club=lesson.club,
         dose=_dose(last, day) if last else None,
         prepare=_prepare(last, day) if lesson.station in FIRST_STATIONS and lesson.ended_at is None else [],
     )
+
+
+def _state(lesson: Lesson, at: StationState | None) -> Message:
+    if lesson.ended_at:
+        return Message("ended")
+    if at is None:
+        return NONE_SAID
+    return Message("at {station}: {state}", station=Message(lesson.station.replace("-", " ")), state=at.state)
 
 
 def _expected(last: Lesson, day: date) -> Visit:
@@ -154,7 +163,7 @@ def _expected(last: Lesson, day: date) -> Visit:
         lesson_id=None,
         begun_at=None,
         coach=last.coach.name,
-        state="expected",
+        state=Message("expected"),
         last_lesson_id=last.pk,
         last_day=last.day,
         club=last.club,
@@ -169,33 +178,40 @@ def _dose(lesson: Lesson, day: date) -> Dose | None:
     return practice_log_of(lesson, day).dose
 
 
-def _prepare(last: Lesson | None, day: date) -> list[str]:
+def _prepare(last: Lesson | None, day: date) -> list[Message]:
     """What the last lesson asks of this one."""
     if last is None:
-        return ["First lesson here: ask, then let them hit ten and say nothing."]
+        return [Message("First lesson here: ask, then let them hit ten and say nothing.")]
     knowledge, words = knowledge_for(last), vocabulary().words
     correction = active_correction(last)
     told = []
     dose = _dose(last, day)
     if dose and dose.pains:
         regions = ", ".join(words["region"][r].lower() for r in dose.pains)
-        told.append(f"Ask about the pain first ({regions}).")
+        told.append(Message("Ask about the pain first ({regions}).", regions=regions))
     if correction is None:
-        return [*told, "No correction is open: go on from Cause."]
+        return [*told, Message("No correction is open: go on from Cause.")]
     club = vocabulary().clubs[last.club].label
-    told.append(f"Cold test: the first ten balls with the {club}, no talk.")
+    told.append(Message("Cold test: the first ten balls with the {club}, no talk.", club=club))
     stage = words["stage"][correction.stage].lower()
-    told.append(f"Last time: {knowledge.label_of(correction.fault).lower()}, {stage}, {correction.outcome}.")
+    told.append(
+        Message(
+            "Last time: {label_of}, {stage}, {outcome}.",
+            label_of=knowledge.label_of(correction.fault).lower(),
+            stage=stage,
+            outcome=correction.outcome,
+        )
+    )
     drill = knowledge.drills.get(correction.drill)
     if drill and drill.object != "none":
-        told.append(f"Lay out {drill.object} for {drill.name.lower()}.")
+        told.append(Message("Lay out {object} for {name}.", object=drill.object, name=drill.name.lower()))
     return told
 
 
 def _open(lesson: Lesson, is_newest: bool, corrected: bool, pages: dict[int, TakeHome], day: date) -> list[OpenItem]:
     page = pages.get(lesson.pk)
 
-    def item(kind: str, text: str) -> OpenItem:
+    def item(kind: str, text: Message) -> OpenItem:
         student = lesson.student
         return OpenItem(
             kind=kind, student_id=student.pk, student=student.name, lesson_id=lesson.pk, day=lesson.day, text=text
@@ -204,11 +220,17 @@ def _open(lesson: Lesson, is_newest: bool, corrected: bool, pages: dict[int, Tak
     found = []
     if page and page.paused_for and is_newest:
         region = vocabulary().words["region"][page.paused_for].lower()
-        found.append(item("pain", f"Practice paused for pain ({region}): call before the next lesson."))
+        found.append(
+            item("pain", Message("Practice paused for pain ({region}): call before the next lesson.", region=region))
+        )
     if lesson.ended_at is None and lesson.day < day:
-        found.append(item("not-ended", "The lesson was never ended."))
+        found.append(item("not-ended", Message("The lesson was never ended.")))
     if corrected and page is None and lesson.day < day:
-        found.append(item("no-page", "No take-home page was written."))
+        found.append(item("no-page", Message("No take-home page was written.")))
     if is_newest and page and page.next_lesson and page.next_lesson + LATE_FROM <= day:
-        found.append(item("overdue", f"The next lesson was meant for {page.next_lesson:%-d %B}."))
+        found.append(
+            item(
+                "overdue", Message("The next lesson was meant for {next_lesson:%-d %B}.", next_lesson=page.next_lesson)
+            )
+        )
     return found

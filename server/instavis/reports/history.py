@@ -20,6 +20,7 @@ from instavis.practice.progress import cold_test_of, exit_values, values_of
 from instavis.practice.selectors import practice_log_of
 from instavis.reports.readable import readable
 from instavis_core.knowledge import Knowledge
+from instavis_core.message import Message
 from instavis_core.progress import Dose, DoseLink, Retention, dose_against_retention, relapse_alarm
 from instavis_core.reading.robust import summarise
 from instavis_core.terms import Outcome
@@ -50,9 +51,9 @@ class Suspect:
     """A fault that was at least possible in a lesson."""
 
     fault: str
-    label: str
+    label: Message
     probability: float
-    word: str
+    word: Message
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -60,7 +61,7 @@ class Tried:
     """A correction of a lesson and what became of it."""
 
     fault: str
-    label: str
+    label: Message
     drill: str
     primary: str
     gate: tuple[float, float] | None

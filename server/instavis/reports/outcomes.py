@@ -9,6 +9,7 @@ from instavis.accounts.models import Academy
 from instavis.corrections.models import Correction
 from instavis.knowledge.selectors import knowledge_of, own_drills_ever
 from instavis.lessons.models import Lesson
+from instavis_core.message import Message, plain
 from instavis_core.progress import DrillOutcome, drill_outcomes
 
 
@@ -16,8 +17,8 @@ from instavis_core.progress import DrillOutcome, drill_outcomes
 class NamedOutcome:
     """A row of the table with the names a coach reads."""
 
-    fault_label: str
-    drill_name: str
+    fault_label: Message
+    drill_name: Message
     outcome: DrillOutcome
 
 
@@ -36,9 +37,12 @@ def outcomes_of(academy: Academy) -> Outcomes:
     with_balls = Correction.objects.filter(lesson__academy=academy, blocks__shots__isnull=False).values("pk")
     told = list(Correction.objects.filter(pk__in=with_balls).values_list("fault", "drill", "outcome"))
     known = knowledge_of(academy)
-    drills = {**own_drills_ever(academy), **{d.id: d.name for d in known.drills.values()}}
+    own = {key: plain(name) for key, name in own_drills_ever(academy).items()}
+    drills = own | {d.id: d.name for d in known.drills.values()}
     rows = [
-        NamedOutcome(known.label_of(r.fault), drills.get(r.drill, r.drill or "no drill"), r)
+        NamedOutcome(
+            known.label_of(r.fault), drills.get(r.drill, plain(r.drill) if r.drill else Message("no drill")), r
+        )
         for r in drill_outcomes(told)
     ]
     lessons = Lesson.objects.filter(academy=academy)

@@ -7,6 +7,7 @@ from collections.abc import Callable
 from typing import TypeVar
 
 from instavis.lessons.models import Lesson
+from instavis_core.message import Message
 
 logger = logging.getLogger(__name__)
 
@@ -19,5 +20,5 @@ def readable(lesson: Lesson, read: Callable[[], Row], instead: Callable[[], Row]
     try:
         return read()
     except Exception:
-        logger.exception("lesson %s cannot be read", lesson.pk)
+        logger.exception(Message("lesson %s cannot be read"), lesson.pk)
         return instead()

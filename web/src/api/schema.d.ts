@@ -3909,11 +3909,19 @@ export interface components {
             /** Question */
             question: string;
             /** Sides */
-            sides: {
-                [key: string]: string;
-            }[];
+            sides: components["schemas"]["SchoolSide"][];
             /** Data */
             data: string;
+        };
+        /**
+         * SchoolSide
+         * @description One side of a question, and what it says.
+         */
+        SchoolSide: {
+            /** Id */
+            id: string;
+            /** Says */
+            says: string;
         };
         /**
          * SeriesOut

@@ -17,6 +17,7 @@ from instavis.lessons.models import Lesson
 from instavis.lessons.selectors import lesson_of
 from instavis.platform.errors import Problems, Refused
 from instavis_core.knowledge import vocabulary
+from instavis_core.message import Message
 
 router = Router()
 
@@ -66,13 +67,13 @@ class LinkOut(Schema):
 class AskWords(Schema):
     """The vocabulary of the intake."""
 
-    club_group: dict[str, str]
-    region: dict[str, str]
-    limit: dict[str, str]
-    health: dict[str, str]
-    kit: dict[str, str]
-    contact: dict[str, str]
-    feel: dict[str, str]
+    club_group: dict[str, Message]
+    region: dict[str, Message]
+    limit: dict[str, Message]
+    health: dict[str, Message]
+    kit: dict[str, Message]
+    contact: dict[str, Message]
+    feel: dict[str, Message]
 
 
 class AskPageOut(Schema):
@@ -84,7 +85,7 @@ class AskPageOut(Schema):
     junior: bool
     answers: IntakeBody
     words: AskWords
-    caution: str
+    caution: Message
 
 
 class SetupIn(Schema):
@@ -104,7 +105,7 @@ class SetupsOut(Schema):
     """Set-up notes in their order, and what has moved since the first."""
 
     notes: list[SetupNoteOut]
-    changes: list[str]
+    changes: list[Message]
 
 
 @router.get("/lessons/{lesson_id}/intake", response={200: IntakeOut, 404: Problems})

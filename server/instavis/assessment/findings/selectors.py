@@ -25,6 +25,7 @@ from instavis_core.errors import InputError
 from instavis_core.impact.inverse import DELIVERY_NAMES
 from instavis_core.knowledge import Knowledge, vocabulary
 from instavis_core.lesson import Setup, intake_for, setup_changes
+from instavis_core.message import Message
 from instavis_core.reading import BallReading, read_ball, read_block
 from instavis_core.reading.block import low_points
 from instavis_core.reading.completion import complete
@@ -120,7 +121,7 @@ def lesson_by_link(token: str, now: datetime) -> Lesson | None:
     return link.lesson if link else None
 
 
-def setups_of(lesson: Lesson) -> tuple[list[SetupNote], list[str]]:
+def setups_of(lesson: Lesson) -> tuple[list[SetupNote], list[Message]]:
     """The set-up notes of a lesson, and what has moved since the first."""
     notes = list(lesson.setups.all())
     if len(notes) < 2:
@@ -259,7 +260,7 @@ class Step:
     grade: str
     coach: str
     leader: str
-    word: str
+    word: Message
     probability: float
     second: str
     second_probability: float

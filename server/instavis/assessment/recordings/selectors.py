@@ -12,6 +12,7 @@ from instavis.assessment.recordings.services import swing_of
 from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import not_found
+from instavis_core.message import Message
 from instavis_core.recordings import FirstMover, Moments, Proposal, find_moments, first_movers, joined, propose
 from instavis_core.terms import Purpose
 
@@ -31,7 +32,7 @@ class RecordingRead:
     moments: Moments
     first: FirstMover | None
     proposals: list[Proposal]
-    notes: list[str]
+    notes: list[Message]
 
 
 def recording_of(coach: Coach, recording_id: int) -> Recording:

@@ -17,6 +17,7 @@ from instavis.assessment.stills.models import Still
 from instavis.lessons.selectors import lesson_of
 from instavis.platform.errors import Problems
 from instavis_core.knowledge.stills import load_stills
+from instavis_core.message import Message
 from instavis_core.stills import Measured
 
 router = Router()
@@ -59,7 +60,7 @@ class GuideOut(Schema):
     """How a look is measured: its landmarks in clicking order."""
 
     look: str
-    label: str
+    label: Message
     view: str
     moment: str
     points: list[str]
@@ -72,7 +73,7 @@ class StillsOut(Schema):
 
     stills: list[StillOut]
     guides: list[GuideOut]
-    landmarks: dict[str, str]
+    landmarks: dict[str, Message]
 
 
 def _shown(still: Still) -> StillOut:

@@ -11,6 +11,7 @@ from instavis.accounts.models import Coach
 from instavis.capture.devices.models import Bay, Device, RefusedBall, hash_token
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import not_found
+from instavis_core.message import Message
 
 MAX_REFUSED_SHOWN = 500
 
@@ -44,7 +45,7 @@ class RefusedGroup:
     reason: str
     count: int
     ids: list[int]
-    text: str
+    text: Message
 
 
 def refused_in(bay: Bay) -> QuerySet[RefusedBall]:
@@ -64,19 +65,31 @@ def refused_groups(bay: Bay, lesson: Lesson) -> list[RefusedGroup]:
     ]
 
 
-def _told(reason: str, rows: list[RefusedBall], lesson: Lesson) -> str:
+def _told(reason: str, rows: list[RefusedBall], lesson: Lesson) -> Message:
     one = len(rows) == 1
-    balls = "1 ball" if one else f"{len(rows)} balls"
-    kept = "It is kept." if one else "They are kept."
+    balls = Message("1 ball") if one else Message("{rows} balls", rows=len(rows))
+    kept = Message("It is kept.") if one else Message("They are kept.")
     if reason == RefusedBall.Reason.OTHER_HAND:
         other = "left" if lesson.hand == "right" else "right"
-        return f"{balls} came marked {other}-handed; {lesson.student.name} plays {lesson.hand}-handed. {kept}"
+        return Message(
+            "{balls} came marked {other}-handed; {name} plays {hand}-handed. {kept}",
+            balls=balls,
+            other=other,
+            name=lesson.student.name,
+            hand=lesson.hand,
+            kept=kept,
+        )
     if reason == RefusedBall.Reason.NUMBER_TAKEN:
-        what = "bears a number" if one else "bear numbers"
-        return f"{balls} {what} the monitor has used for another ball: was it started anew? {kept}"
+        what = Message("bears a number") if one else Message("bear numbers")
+        return Message(
+            "{balls} {what} the monitor has used for another ball: was it started anew? {kept}",
+            balls=balls,
+            what=what,
+            kept=kept,
+        )
     if reason == RefusedBall.Reason.UNSTORABLE:
-        return f"{balls} could not be stored. {kept}"
-    return f"{balls} could not be read: {rows[0].message}. {kept}"
+        return Message("{balls} could not be stored. {kept}", balls=balls, kept=kept)
+    return Message("{balls} could not be read: {message}. {kept}", balls=balls, message=rows[0].message, kept=kept)
 
 
 def device_of(coach: Coach, device_id: int) -> Device:

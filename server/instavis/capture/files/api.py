@@ -17,6 +17,7 @@ from instavis.capture.files.progress import Progress
 from instavis.capture.files.selectors import Preview
 from instavis.lessons.selectors import lesson_of
 from instavis.platform.errors import Problem, Problems
+from instavis_core.message import Message
 from instavis_io.tables import read_mapping
 from instavis_io.tables.proposal import ColumnGuess
 
@@ -51,7 +52,7 @@ class DraftOut(Schema):
     name: str
     mapping: MappingIn
     columns: list[ColumnGuess]
-    notes: list[str]
+    notes: list[Message]
     remembered: bool
     own_format: bool
     preview: Preview

@@ -10,6 +10,7 @@ from instavis.capture.files import storage
 from instavis.capture.files.models import Draft, SourceMapping
 from instavis.capture.shots.selectors import record_of
 from instavis.platform.errors import Problem, not_found, problem_of
+from instavis_core.message import Message
 from instavis_core.shots import Shot as CoreShot
 from instavis_io.tables import Mapping, Proposal, mapped_rows, propose, read_mapping, table_doubts
 
@@ -27,7 +28,7 @@ class Preview:
     skipped_count: int
     problems: list[Problem]
     problem_count: int
-    doubts: list[str]
+    doubts: list[Message]
     complete: bool
 
 

@@ -12,6 +12,7 @@ from instavis.corrections.models import Correction
 from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.models import Lesson
 from instavis_core.knowledge import vocabulary
+from instavis_core.message import Message
 from instavis_core.proof import Proof, ball_limit, baseline_band, limit_alarms, prove, read_correction
 from instavis_core.proof.alarms import Alarm
 from instavis_core.proof.limits import FULL_STAGES
@@ -61,11 +62,11 @@ def proven(lesson: Lesson, correction: Correction) -> Proven:
     )
 
 
-def _begun(correction: Correction) -> list[str]:
+def _begun(correction: Correction) -> list[Message]:
     if correction.begun_in is None:
         return []
     day = correction.begun_in.day
-    return [f"Measured against the baseline of {day:%-d %B}, where this correction was begun."]
+    return [Message("Measured against the baseline of {day:%-d %B}, where this correction was begun.", day=day)]
 
 
 def _limits(lesson: Lesson) -> list[Alarm]:

@@ -9,6 +9,7 @@ from itertools import groupby
 from instavis.capture.shots.models import Shot
 from instavis.capture.shots.selectors import balls_among
 from instavis.lessons.models import Lesson
+from instavis_core.message import Message
 from instavis_core.proof import Proof
 from instavis_core.reading import find_mishits
 from instavis_core.terms import Purpose
@@ -23,7 +24,7 @@ class Apart:
 
     by: str
     code: str
-    text: str
+    text: Message
 
 
 @dataclass(frozen=True)
@@ -51,7 +52,7 @@ def tape_of(lesson: Lesson, proof: Proof | None, proved: list[int]) -> list[Stan
     apart = dict(_by_rule(lesson, [s for s in reversed(newest) if s.pk not in verdicts]))
     apart |= {key: Apart("rule", v.apart, v.reasons[0]) for key, v in verdicts.items() if v.apart}
     by_coach = lesson.shots.exclude(set_aside="").values_list("pk", "set_aside")
-    apart |= {key: Apart("coach", "coach", why) for key, why in by_coach}
+    apart |= {key: Apart("coach", "coach", Message(why)) for key, why in by_coach}
     return [
         Standing(key, apart.get(key), verdicts[key].verdict if key in verdicts else None)
         for key in {**apart, **verdicts}

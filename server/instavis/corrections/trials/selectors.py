@@ -12,6 +12,7 @@ from instavis.corrections.trials.models import Trial
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import not_found
 from instavis_core.errors import InputError
+from instavis_core.message import Message
 from instavis_core.proof import Plan, ProofSetResult, evaluate_proof_set, plan_comparison
 from instavis_core.reading import read_block
 from instavis_core.reading.completion import complete
@@ -46,7 +47,7 @@ class TrialRead:
     next_call: str
     balls: list[TrialBall]
     result: ProofSetResult | None
-    sentence: str
+    sentence: Message
 
 
 def trial_of(coach: Coach, trial_id: int) -> Trial:
@@ -119,25 +120,38 @@ def read_trial(trial: Trial) -> TrialRead:
     )
 
 
-def _result(trial: Trial, balls: list[TrialBall]) -> tuple[ProofSetResult | None, str]:
+def _result(trial: Trial, balls: list[TrialBall]) -> tuple[ProofSetResult | None, Message]:
     counted = [b for b in balls if b.counts]
     against = sum(bool(b.called) and b.hit != b.called for b in balls)
     if len(balls) < len(trial.order) and trial.ended_at is None:
         # A set is judged once, when it is complete: looking while it grows would make chance look like an effect.
-        return None, f"{len(balls)} of {len(trial.order)} balls. It is judged when all are hit."
+        return None, Message(
+            "{balls} of {order} balls. It is judged when all are hit.", balls=len(balls), order=len(trial.order)
+        )
     try:
         values = np.array([b.value for b in counted], float)
         result = evaluate_proof_set(values, np.array([b.hit == trial.second for b in counted], bool), against)
     except InputError as error:
-        return None, f"It cannot be judged: {error.expected} that were hit as called."
-    sure = "do change" if result.p <= 0.05 else "may or may not change"
-    sentence = (
-        f"“{trial.second}” against “{trial.first}” {sure} this number in this student: {result.effect:+.1f}"
-        f" ({result.low:+.1f} to {result.high:+.1f}), p = {result.p:.3f} of all orders."
+        return None, Message("It cannot be judged: {expected} that were hit as called.", expected=error.expected)
+    sure = Message("do change") if result.p <= 0.05 else Message("may or may not change")
+    sentence = Message(
+        "“{second}” against “{first}” {sure} this number in this student:"
+        " {effect:+.1f} ({low:+.1f} to {high:+.1f}), p = {p:.3f} of all orders.",
+        second=trial.second,
+        first=trial.first,
+        sure=sure,
+        effect=result.effect,
+        low=result.low,
+        high=result.high,
+        p=result.p,
     )
     guessed = sum(b.inferred for b in counted)
     if guessed:
-        sentence += f" The number is inferred from the flight, not measured, on {guessed} of {len(counted)} balls."
+        sentence += Message(
+            " The number is inferred from the flight, not measured, on {guessed} of {counted} balls.",
+            guessed=guessed,
+            counted=len(counted),
+        )
     if against:
-        sentence += f" {against} hit against the call stayed out."
+        sentence += Message(" {against} hit against the call stayed out.", against=against)
     return result, sentence

@@ -11,6 +11,7 @@ from instavis.corrections.selectors import active_correction
 from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.models import Lesson
 from instavis.practice.models import TakeHome
+from instavis_core.message import Message, counted
 from instavis_core.reading import balls_still_needed
 
 
@@ -19,7 +20,7 @@ class StationState:
     """One station: its id, what to say of it, and whether it has what the next ones need."""
 
     id: str
-    state: str
+    state: Message
     ready: bool
 
 
@@ -31,23 +32,30 @@ def stations_of(lesson: Lesson) -> list[StationState]:
     baseline, known = _baseline(lesson)
     proved = proof_ball_count(lesson, correction) if correction else 0
     written = TakeHome.objects.filter(lesson=lesson).exists()
-    corrected = knowledge_for(lesson).label_of(correction.fault) if correction else "not chosen"
+    corrected = knowledge_for(lesson).label_of(correction.fault) if correction else Message("not chosen")
+    waiting = Message("waiting")
     return [
-        StationState("ask", "asked" if intake else "not asked", intake is not None),
+        StationState("ask", Message("asked") if intake else Message("not asked"), intake is not None),
         StationState("baseline", baseline, known),
-        StationState("check", f"{looks} look{'' if looks == 1 else 's'}" if looks else "nothing seen yet", looks > 0),
-        StationState("cause", "ranked" if known or looks or intake else "waiting", known),
+        StationState(
+            "check", counted(looks, "{n} look", "{n} looks") if looks else Message("nothing seen yet"), looks > 0
+        ),
+        StationState("cause", Message("ranked") if known or looks or intake else waiting, known),
         StationState("correct", corrected, correction is not None),
-        StationState("prove", f"{proved} ball{'' if proved == 1 else 's'}" if correction else "waiting", proved > 0),
-        StationState("take-home", "written" if written else "open", written),
+        StationState("prove", counted(proved, "{n} ball", "{n} balls") if correction else waiting, proved > 0),
+        StationState("take-home", Message("written") if written else Message("open"), written),
     ]
 
 
-def _baseline(lesson: Lesson) -> tuple[str, bool]:
+def _baseline(lesson: Lesson) -> tuple[Message, bool]:
     balls = baseline_balls(lesson)
     if not balls.ids:
-        return "no balls", False
+        return Message("no balls"), False
     count, needed = len(balls.ids), balls_still_needed(balls.block, balls.aside)
     if needed is None:
-        return f"{count} balls", False
-    return (f"{count} balls, known", True) if needed == 0 else (f"{count} balls, {needed} more", False)
+        return Message("{count} balls", count=count), False
+    return (
+        (Message("{count} balls, known", count=count), True)
+        if needed == 0
+        else (Message("{count} balls, {needed} more", count=count, needed=needed), False)
+    )

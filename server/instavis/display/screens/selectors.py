@@ -11,6 +11,7 @@ from instavis.corrections.trials.selectors import read_trial
 from instavis.display.screens.models import Screen
 from instavis.lessons.models import Lesson
 from instavis_core.knowledge import vocabulary
+from instavis_core.message import NONE_SAID, Message
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -22,12 +23,12 @@ class MatView:
     """
 
     first_name: str
-    cue: str
-    stage: str
+    cue: Message
+    stage: Message
     ball: int
     moved: str
     answered: str
-    verdict: str
+    verdict: Message
     hits: int
     need: int
     of: int
@@ -53,12 +54,12 @@ def mat_view(lesson: Lesson) -> MatView:
     if correction is None:
         return MatView(
             first_name=name,
-            cue="",
-            stage="",
+            cue=NONE_SAID,
+            stage=NONE_SAID,
             ball=lesson.last_ball,
             moved="",
             answered="",
-            verdict="",
+            verdict=NONE_SAID,
             hits=0,
             need=0,
             of=0,
@@ -76,12 +77,12 @@ def mat_view(lesson: Lesson) -> MatView:
     advice = proof.advice
     return MatView(
         first_name=name,
-        cue=correction.cue,
-        stage=words["stage"].get(correction.stage, ""),
+        cue=Message(correction.cue),
+        stage=words["stage"].get(correction.stage, NONE_SAID),
         ball=last.number if last else 0,
         moved=moved,
         answered=answered,
-        verdict=words["verdict"][verdict.verdict] if verdict and moved else "",
+        verdict=words["verdict"][verdict.verdict] if verdict and moved else NONE_SAID,
         hits=advice.hits,
         need=advice.need,
         of=advice.of,

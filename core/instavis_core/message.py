@@ -1,0 +1,110 @@
+"""What a person reads, kept so that it can be said in another language and in other units.
+
+A `Message` is its English text and remembers what it is made of: an entry of the message catalogue and the values that
+fill it. The core says nothing of languages; `instavis_report.catalogue` turns a message into another one's.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Mapping
+from typing import Any, ClassVar
+
+CASES: Mapping[str, Callable[[str], str]] = {
+    "": str,
+    "lower": str.lower,
+    "capital": lambda text: text[:1].upper() + text[1:],
+    "begun small": lambda text: text[:1].lower() + text[1:],
+}
+"""How a text stands in a sentence."""
+
+
+class Message(str):
+    """A text a person reads.
+
+    Parameters
+    ----------
+    template : str
+        The catalogue's entry, English, with the places of the values in braces: ``"{balls} balls of other clubs"``.
+    values
+        Numbers, texts and further messages; without any, the template is the text as it stands.
+    """
+
+    template: str
+    values: Mapping[str, Any]
+    case: str
+    spoken: ClassVar[Callable[[Message], str]] = str
+    """How it leaves for a reader; a server says it in the reader's language."""
+
+    def __new__(cls, template: str, /, **values: Any) -> Message:
+        made = super().__new__(cls, template.format(**values) if values else template)
+        made.template, made.values, made.case = template, values, ""
+        return made
+
+    def lower(self) -> Message:
+        """The same in small letters, for the middle of a sentence."""
+        return self._in("lower")
+
+    def capital(self) -> Message:
+        """The same at the beginning of a sentence."""
+        return self._in("capital")
+
+    def begun_small(self) -> Message:
+        """The same sentence after a colon."""
+        return self._in("begun small")
+
+    def _in(self, case: str) -> Message:
+        made = str.__new__(type(self), CASES[case](self))
+        made.template, made.values, made.case = self.template, self.values, case
+        return made
+
+    def __add__(self, other: str) -> Message:
+        return Message("{first}{second}", first=self, second=other)
+
+    def __getnewargs__(self) -> tuple[str]:
+        return (str(self),)
+
+    @classmethod
+    def __get_pydantic_core_schema__(cls, source: Any, handler: Any) -> Any:
+        """For pydantic, which shows it as it is spoken. Loaded only by those who have it."""
+        from pydantic_core import core_schema
+
+        return core_schema.no_info_after_validator_function(
+            lambda text: text if isinstance(text, cls) else cls(text),
+            core_schema.union_schema([core_schema.is_instance_schema(cls), core_schema.str_schema()]),
+            serialization=core_schema.plain_serializer_function_ser_schema(
+                lambda message: cls.spoken(message) if isinstance(message, cls) else message,
+                return_schema=core_schema.str_schema(),
+            ),
+        )
+
+    @classmethod
+    def __get_pydantic_json_schema__(cls, schema: Any, handler: Any) -> dict[str, str]:
+        return {"type": "string"}
+
+
+NONE_SAID = Message("")
+"""Nothing to read."""
+
+
+def counted(number: int, one: str, many: str, **values: Any) -> Message:
+    """A text with a number in it (``{n}``), which says itself differently for one."""
+    return Message(one if number == 1 else many, n=number, **values)
+
+
+def plain(text: str) -> Message:
+    """A name or a word that somebody else wrote: it is said as it stands."""
+    return text if isinstance(text, Message) else Message("{text}", text=text)
+
+
+def joined(parts: Iterable[str], between: str = ", ", last: str | None = None) -> Message:
+    """Parts as one text: with ``between`` between them, and ``last`` before the last one."""
+    whole = NONE_SAID
+    all_parts = [part for part in parts if part]
+    for i, part in enumerate(all_parts):
+        if i == 0:
+            whole = plain(part)
+        elif last is not None and i == len(all_parts) - 1:
+            whole = Message("{first} {word} {second}", first=whole, word=Message(last), second=part)
+        else:
+            whole = Message("{first}" + between + "{second}", first=whole, second=part)
+    return whole

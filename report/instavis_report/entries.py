@@ -1,0 +1,60 @@
+"""`python -m instavis_report.entries`: every entry of the message catalogue, for whoever translates it."""
+
+from __future__ import annotations
+
+import ast
+import dataclasses
+import json
+import sys
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import instavis_core
+import instavis_report
+from instavis_core.knowledge import load_motion, vocabulary
+from instavis_core.knowledge.loader import shipped_knowledge
+from instavis_core.message import Message
+
+SAID_BY = {"Message": (0,), "counted": (1, 2)}
+"""Functions that make messages, and which of their arguments are entries."""
+
+
+def entries(*folders: Path) -> list[str]:
+    """What the sources in some folders and the shipped knowledge say, in order of the alphabet."""
+    places = folders or (Path(str(instavis_core.__file__)).parent, Path(str(instavis_report.__file__)).parent)
+    found = {
+        entry for folder in places for file in folder.rglob("*.py") for entry in _in_source(file.read_text("utf-8"))
+    }
+    known = shipped_knowledge()
+    found |= set(_in_data([known, vocabulary(), load_motion()]))
+    return sorted(entry for entry in found if any(c.isalpha() for c in entry))
+
+
+def _in_source(text: str) -> Iterator[str]:
+    for node in ast.walk(ast.parse(text)):
+        name = getattr(node.func, "id", "") if isinstance(node, ast.Call) else ""
+        if not isinstance(node, ast.Call) or name not in SAID_BY:
+            continue
+        for place in SAID_BY[name]:
+            if place < len(node.args) and isinstance(node.args[place], ast.Constant):
+                yield str(node.args[place].value)  # type: ignore[attr-defined]
+
+
+def _in_data(value: Any) -> Iterator[str]:
+    if isinstance(value, Message):
+        yield value.template
+    elif isinstance(value, dict):
+        for part in value.values():
+            yield from _in_data(part)
+    elif isinstance(value, list | tuple):
+        for part in value:
+            yield from _in_data(part)
+    elif dataclasses.is_dataclass(value):
+        for spec in dataclasses.fields(value):
+            yield from _in_data(getattr(value, spec.name))
+
+
+if __name__ == "__main__":
+    told = dict.fromkeys(entries(*(Path(a) for a in sys.argv[1:])), "")
+    json.dump({"decimal": ".", "entries": told}, sys.stdout, indent=1, ensure_ascii=False)

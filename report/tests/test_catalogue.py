@@ -1,0 +1,95 @@
+"""Another language is one file; what misses the catalogue is seen in the pseudo-language."""
+
+from __future__ import annotations
+
+import copy
+import json
+import pickle
+
+import pytest
+
+from instavis_core.errors import InputError
+from instavis_core.message import NONE_SAID, Message, counted, joined, plain
+from instavis_report.catalogue import PSEUDO, Catalogue, catalogue, languages
+from instavis_report.entries import entries
+
+GERMAN = Catalogue(
+    language="de",
+    decimal=",",
+    entries={
+        "{label} {told}": "{told} {label}",
+        "Club path": "Schlägerweg",
+        "{size:.1f}{unit} {side}": "{size:.1f}{unit} nach {side}",
+        "in-to-out": "außen",
+        "{n} look": "{n} Blick",
+        "{n} looks": "{n} Blicke",
+        "{first} {word} {second}": "{first} {word} {second}",
+        "and": "und",
+    },
+)
+
+
+def said() -> Message:
+    value = Message("{size:.1f}{unit} {side}", size=4.06, unit="°", side=Message("in-to-out"))
+    return Message("{label} {told}", label=Message("Club path").lower(), told=value)
+
+
+def test_a_message_is_its_english_text():
+    assert said() == "club path 4.1° in-to-out"
+    assert json.loads(json.dumps([said()])) == [str(said())]
+    assert (said() + ".") == "club path 4.1° in-to-out."
+
+
+def test_another_language_has_its_own_order_words_and_decimal_sign():
+    assert GERMAN.say(said()) == "4,1° nach außen schlägerweg"
+    assert GERMAN.say(said().capital() + "!") == "4,1° nach außen schlägerweg!"
+
+
+def test_what_is_not_translated_and_what_others_wrote_stays():
+    assert GERMAN.say(Message("Nothing of it.")) == "Nothing of it."
+    assert GERMAN.say(plain("and")) == "and"
+    assert GERMAN.say("Club path") == "Club path"
+    assert GERMAN.say(Message("{name} is here.", name="and")) == "and is here."
+
+
+@pytest.mark.parametrize(
+    ("n", "english", "german"), [(1, "1 look", "1 Blick"), (2, "2 looks", "2 Blicke"), (0, "0 looks", "0 Blicke")]
+)
+def test_one_and_many_are_entries_of_their_own(n, english, german):
+    message = counted(n, "{n} look", "{n} looks")
+    assert (str(message), GERMAN.say(message)) == (english, german)
+
+
+def test_parts_are_joined_in_every_language():
+    parts = [Message("Club path"), "Ola", "", Message("in-to-out")]
+    assert joined(parts, last="and") == "Club path, Ola and in-to-out"
+    assert GERMAN.say(joined(parts, last="and")) == "Schlägerweg, Ola und außen"
+    assert joined([]) == NONE_SAID
+
+
+def test_a_message_keeps_what_it_is_made_of_when_it_is_copied():
+    for again in (copy.deepcopy(said()), pickle.loads(pickle.dumps(said()))):
+        assert (again, GERMAN.say(again)) == (said(), GERMAN.say(said()))
+
+
+def test_the_pseudo_language_brackets_entries_and_leaves_names():
+    told = catalogue(PSEUDO).say(Message("{name} starts left: {look}.", name="Ola", look=Message("seat line")))
+    assert told == "⟦Ola štártš léft: ⟦šéát líñé⟧.⟧"
+
+
+def test_a_language_there_is_no_file_of_is_refused():
+    assert languages()[0] == "en"
+    for wrong in ("qq", "../en", ""):
+        with pytest.raises(InputError, match="language"):
+            catalogue(wrong)
+
+
+def test_everything_that_is_said_can_be_listed_for_a_translator(root):
+    listed = entries()
+    assert len(listed) > 500
+    for entry in (
+        "The movement was made.",
+        "{n} more balls before anything can be said.",
+        "Early extension, from inside",
+    ):
+        assert entry in listed
