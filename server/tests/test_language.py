@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import calendar as dates
+import io
 import re
 from collections.abc import Iterator
 from typing import Any
 
 import pytest
+from pypdf import PdfReader
 
 from instavis_report.catalogue import PSEUDO
 
@@ -34,6 +37,7 @@ ELSEWHERE = ("/v1/knowledge", "/v1/day", "/v1/outcomes", "/v1/bays")
 
 NAMES = {"student", "student_name", "coach", "coach_name", "academy", "name", "first", "second", "academy_name", "note"}
 """Fields with what people are called, or wrote themselves."""
+MONTHS_AND_DAYS = (*dates.month_name, *dates.month_abbr, *dates.day_abbr)
 CODES = re.compile(r"[a-z0-9]+([-_/:.][a-z0-9]+)*|[A-Z]?[0-9]*[A-Za-z]{0,2}|[0-9T:.+Z-]+")
 
 
@@ -84,3 +88,22 @@ def test_a_lessons_answers_are_said_by_the_catalogue(pseudo, full, path):
 @pytest.mark.parametrize("path", ELSEWHERE)
 def test_the_other_answers_are_too(pseudo, path):
     assert english_in(pseudo("get", path)) == {}
+
+
+def test_the_printed_page_and_the_calendar_are_too(pseudo, full):
+    printed = pseudo("get", f"/v1/lessons/{full.pk}/take-home.pdf")
+    text = " ".join(page.extract_text() for page in PdfReader(io.BytesIO(printed.content)).pages)
+    assert text.count("⟦") > 15
+    left = unsaid(text)
+    for name in (full.student.name, full.coach.name, full.academy.name, "Slow."):
+        left = left.replace(name, "")
+    assert set(re.findall("[A-Za-z]{4,}", left)) <= set(MONTHS_AND_DAYS), left
+    calendar = pseudo("get", f"/v1/lessons/{full.pk}/schedule.ics").content.decode()
+    assert "SUMMARY:⟦Práçtíçé\\, 12 míñútéš⟧" in calendar
+
+
+def test_a_coach_chooses_a_language_that_ships(api):
+    assert api("get", "/v1/session")["language"] == "en"
+    refused = api("patch", "/v1/session", {"language": "qq"}, 422)
+    assert refused["errors"][0]["field"] == "language"
+    assert api("patch", "/v1/session", {"language": PSEUDO})["language"] == PSEUDO

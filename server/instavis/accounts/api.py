@@ -19,8 +19,10 @@ from instavis.accounts import selectors, services
 from instavis.accounts.models import Coach, Student
 from instavis.accounts.requests import CoachRequest
 from instavis.platform.errors import Problems, Refused
+from instavis.platform.language import speak
 from instavis_core.choice import read_school
 from instavis_core.proof import STAGE_RULES
+from instavis_report.catalogue import catalogue
 
 session_router = Router()
 router = Router()
@@ -49,6 +51,7 @@ class SessionOut(Schema):
     role: str
     academy: str
     units: str
+    language: str
     school: dict[str, str]
     stage_rule: str
     time_zone: str
@@ -58,6 +61,7 @@ class SessionOut(Schema):
 class SettingsIn(Schema):
     model_config = ConfigDict(extra="forbid")
     units: str | None = Field(None, pattern="^(yd-mph|m-mph|m-ms)$")
+    language: str | None = None
     school: dict[str, str] | None = None
     stage_rule: str | None = Field(None, pattern=f"^({'|'.join(STAGE_RULES)})$")
 
@@ -114,6 +118,7 @@ def _session(coach: Coach) -> SessionOut:
         role=coach.role,
         academy=coach.academy.name,
         units=coach.units,
+        language=coach.language,
         school=coach.school,
         stage_rule=coach.stage_rule,
         time_zone=coach.academy.time_zone,
@@ -146,11 +151,14 @@ def change_settings(request: CoachRequest, data: SettingsIn) -> SessionOut:
     coach = request.user
     if data.units is not None:
         coach.units = data.units
+    if data.language is not None:
+        coach.language = catalogue(data.language).language
+        speak(coach.language)
     if data.school is not None:
         coach.school = read_school(data.school)
     if data.stage_rule is not None:
         coach.stage_rule = data.stage_rule
-    coach.save(update_fields=["units", "school", "stage_rule"])
+    coach.save(update_fields=["units", "language", "school", "stage_rule"])
     return _session(coach)
 
 

@@ -19,11 +19,17 @@ def speak(language: str) -> None:
     _spoken.set(language)
 
 
-def _in_the_readers(message: Message) -> str:
-    return catalogue(_spoken.get()).say(message)
+def language() -> str:
+    """The code of the language that is spoken now."""
+    return _spoken.get()
 
 
-Message.spoken = staticmethod(_in_the_readers)
+def spoken(text: str) -> str:
+    """A text in the reader's language; what is no message stays."""
+    return catalogue(_spoken.get()).say(text)
+
+
+Message.spoken = staticmethod(spoken)
 
 
 class LanguageMiddleware:

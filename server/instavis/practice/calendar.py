@@ -8,6 +8,8 @@ from datetime import datetime, timedelta
 from icalendar import Calendar, Event
 
 from instavis.lessons.models import Lesson
+from instavis.platform.language import spoken
+from instavis_core.message import Message
 from instavis_core.progress import PlannedDay
 
 
@@ -23,8 +25,8 @@ def calendar_of(lesson: Lesson, days: Sequence[PlannedDay], now: datetime) -> by
         event.add("dtstamp", now)
         event.add("dtstart", session.day)
         event.add("dtend", session.day + timedelta(days=1))
-        event.add("summary", f"Practice, {session.minutes} minutes")
-        event.add("description", session.text)
+        event.add("summary", spoken(Message("Practice, {minutes} minutes", minutes=session.minutes)))
+        event.add("description", spoken(session.text))
         event.add("transp", "TRANSPARENT")
         calendar.add_component(event)
     return calendar.to_ical()

@@ -11,11 +11,13 @@ from PIL import ImageFile
 from weasyprint import HTML
 from weasyprint.urls import URLFetcher
 
+from instavis.platform.language import language, spoken
 from instavis.practice.selectors import TakeHomePage
 from instavis_core.errors import InputError
 from instavis_core.figure import DrillPicture, drill_picture
 from instavis_core.figure.pictures import Segment
 from instavis_core.knowledge import vocabulary
+from instavis_core.message import plain
 
 # The printer lets half a picture pass, for the whole process; a still that is not whole must be refused.
 ImageFile.LOAD_TRUNCATED_IMAGES = False
@@ -30,9 +32,10 @@ def take_home_pdf(page: TakeHomePage) -> bytes:
     font = next(settings.WEB.glob(FONT), None)
     told = {
         "page": page,
+        "language": language(),
         "figure": _figure(page),
         "font": font.as_uri() if font else "",
-        "paused": vocabulary().words["region"].get(page.paused_for, page.paused_for).lower(),
+        "paused": spoken(vocabulary().words["region"].get(page.paused_for, plain(page.paused_for)).lower()),
     }
     html = render_to_string("practice/take_home.html", told)
     fetcher = URLFetcher(allowed_protocols=["data", "file"], allow_redirects=False)

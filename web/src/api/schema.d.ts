@@ -1923,6 +1923,8 @@ export interface components {
             academy: string;
             /** Units */
             units: string;
+            /** Language */
+            language: string;
             /** School */
             school: {
                 [key: string]: string;
@@ -1972,6 +1974,8 @@ export interface components {
         SettingsIn: {
             /** Units */
             units?: string | null;
+            /** Language */
+            language?: string | null;
             /** School */
             school?: {
                 [key: string]: string;
