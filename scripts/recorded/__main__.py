@@ -12,11 +12,14 @@ from pathlib import Path
 
 import httpx
 
+from instavis_report.catalogue import ENGLISH, PSEUDO
 from launcher.application import served
 from launcher.mariadb import free_port
 from launcher.paths import WEB
 
 ANSWERS = WEB / "src" / "test" / "answers"
+SAID = WEB / "src" / "test" / "answers-said"
+"""The same in the pseudo-language, in which every sentence of the server is bracketed."""
 STUDENT = "Dov Marrick"
 """In the middle of a proof: every station has something to show."""
 LESSON = ("", "shots", "intake", "reading", "setups", "earlier", "cold-test", "checks", "recordings", "stills")
@@ -36,25 +39,31 @@ LESSON += (
 
 def main() -> int:
     """Record; prints what was written."""
-    with tempfile.TemporaryDirectory() as folder, served(Path(folder), free_port(), "demo") as running:
+    with tempfile.TemporaryDirectory() as data, served(Path(data), free_port(), "demo") as running:
         login = json.loads(running.told)["logins"][0]
         with httpx.Client(base_url=f"{running.address}/api/v1", trust_env=False, timeout=60) as client:
             client.get(f"{running.address}/")
             client.headers["X-CSRFToken"] = client.cookies["instavis_csrf"]
             client.post("/session", json={k: login[k] for k in ("username", "password")}).raise_for_status()
+            client.headers["X-CSRFToken"] = client.cookies["instavis_csrf"]
             lesson = next(row["id"] for row in client.get("/lessons").json() if row["student_name"] == STUDENT)
             wanted = {name: f"/{name}" for name in ("session", "knowledge", "bays")}
             wanted |= {
                 f"lesson/{name or 'lesson'}".replace("cause/", "cause-"): f"/lessons/{lesson}/{name}".rstrip("/")
                 for name in LESSON
             }
-            ANSWERS.mkdir(parents=True, exist_ok=True)
-            for name, path in wanted.items():
-                answer = client.get(path).raise_for_status().json()
-                file = ANSWERS / f"{name.replace('lesson/', '')}.json"
-                file.write_text(json.dumps(answer, ensure_ascii=False, separators=(",", ":")) + "\n")
-                print(f"{file.relative_to(WEB)}: {file.stat().st_size} bytes")
+            for language, folder in ((ENGLISH, ANSWERS), (PSEUDO, SAID)):
+                client.patch("/session", json={"language": language}).raise_for_status()
+                for name, path in wanted.items():
+                    keep(folder / f"{name.replace('lesson/', '')}.json", client.get(path).raise_for_status().json())
     return 0
+
+
+def keep(file: Path, answer: object) -> None:
+    """Write one answer down."""
+    file.parent.mkdir(parents=True, exist_ok=True)
+    file.write_text(json.dumps(answer, ensure_ascii=False, separators=(",", ":")) + "\n")
+    print(f"{file.relative_to(WEB)}: {file.stat().st_size} bytes")
 
 
 if __name__ == "__main__":

@@ -2,11 +2,13 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { NavLink, Outlet, useMatch } from "react-router";
 import { ask, client } from "../api/client";
 import { queries } from "../api/queries";
+import { t } from "../shared/format/language";
 import { type Light, LightSwitch } from "../shared/ui/LightSwitch";
 import { Notice } from "../shared/ui/Notice";
 import { Select } from "../shared/ui/Select";
 import { Wordmark } from "../shared/ui/Wordmark";
 import { SignIn } from "./SignIn";
+import { useLanguage } from "./useLanguage";
 import { useTheme } from "./useTheme";
 
 const UNITS = { "yd-mph": "yd, mph", "m-mph": "m, mph", "m-ms": "m, m/s" } as const;
@@ -16,11 +18,12 @@ export function Frame() {
   const session = useQuery(queries.session);
   const knowledge = useQuery({ ...queries.knowledge, enabled: session.isSuccess });
   const [theme, toggleTheme] = useTheme();
+  const spoken = useLanguage(session.data?.language);
   const lesson = useMatch("/lessons/*");
   if (session.isPending) return null;
   if (session.isError) return <SignIn problem={session.error} />;
   if (knowledge.isError) return <Notice error={knowledge.error} />;
-  if (!knowledge.data) return null;
+  if (!knowledge.data || !spoken) return null;
   const light: Light = { theme, toggleTheme };
   // A lesson needs the whole height: it brings a bar of its own.
   if (lesson) return <Outlet context={light} />;
@@ -29,14 +32,14 @@ export function Frame() {
       <header className="no-print flex min-h-12 shrink-0 flex-wrap items-center gap-x-5 border-b border-rule px-4">
         <NavLink to="/" className="flex items-center gap-2 text-lg font-bold tracking-tight">
           <Wordmark />
-          Instavis
+          {t("Instavis")}
         </NavLink>
-        <nav aria-label="Main" className="flex gap-1">
-          <Tab to="/">Students</Tab>
-          <Tab to="/day">Day</Tab>
-          <Tab to="/outcomes">Outcomes</Tab>
-          <Tab to="/bays">Bays</Tab>
-          <Tab to="/knowledge">Knowledge</Tab>
+        <nav aria-label={t("Main")} className="flex gap-1">
+          <Tab to="/">{t("Students")}</Tab>
+          <Tab to="/day">{t("Day")}</Tab>
+          <Tab to="/outcomes">{t("Outcomes")}</Tab>
+          <Tab to="/bays">{t("Bays")}</Tab>
+          <Tab to="/knowledge">{t("Knowledge")}</Tab>
         </nav>
         <span className="ml-auto text-sm text-soft max-lg:sr-only">
           {session.data.name}, {session.data.academy}
@@ -74,7 +77,7 @@ function UnitsChoice({ units }: { units: string }) {
     <span className="max-lg:ml-auto">
       <Select
         look="bar"
-        label="Units"
+        label={t("Units")}
         className="text-sm"
         value={units}
         options={Object.entries(UNITS).map(([id, label]) => ({ id, label }))}
@@ -99,7 +102,7 @@ function SignOut() {
       onClick={() => out.mutate()}
       className="min-h-11 rounded-sm px-2 text-sm underline-offset-4 hover:underline"
     >
-      Sign out
+      {t("Sign out")}
     </button>
   );
 }

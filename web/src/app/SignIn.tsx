@@ -1,8 +1,8 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-
 import { ask, client, Problems } from "../api/client";
 import { queries } from "../api/queries";
+import { t } from "../shared/format/language";
 import { Button } from "../shared/ui/Button";
 import { TextField } from "../shared/ui/Field";
 import { Notice } from "../shared/ui/Notice";
@@ -22,9 +22,11 @@ export function SignIn({ problem }: { problem: Error }) {
     <main className="mx-auto flex min-h-screen max-w-md flex-col justify-center gap-8 px-6">
       <div>
         <h1 className="flex items-center gap-3 text-3xl font-bold tracking-tight">
-          <Wordmark /> Instavis
+          <Wordmark /> {t("Instavis")}
         </h1>
-        <p className="mt-2 text-lg text-soft">From what club and ball did to what the pivot did, and back again.</p>
+        <p className="mt-2 text-lg text-soft">
+          {t("From what club and ball did to what the pivot did, and back again.")}
+        </p>
       </div>
       <form
         className="flex flex-col gap-4"
@@ -33,9 +35,9 @@ export function SignIn({ problem }: { problem: Error }) {
           enter.mutate();
         }}
       >
-        <TextField label="User name" value={username} onChange={setUsername} autoComplete="username" required />
+        <TextField label={t("User name")} value={username} onChange={setUsername} autoComplete="username" required />
         <TextField
-          label="Password"
+          label={t("Password")}
           type="password"
           value={password}
           onChange={setPassword}
@@ -43,7 +45,7 @@ export function SignIn({ problem }: { problem: Error }) {
           required
         />
         <Button type="submit" strong disabled={enter.isPending}>
-          Sign in
+          {t("Sign in")}
         </Button>
         {enter.isError && <Notice error={enter.error} />}
         {down && <Notice error={problem} />}

@@ -8,7 +8,16 @@ import { queries, type Session } from "../api/queries";
 import { STATIONS } from "../app/stations";
 import { LessonPage } from "../features/lesson/LessonPage";
 
-const FILES = import.meta.glob<unknown>("./answers/*.json", { eager: true, import: "default" });
+const FILES = import.meta.glob<unknown>(["./answers/*.json", "./answers-said/*.json"], {
+  eager: true,
+  import: "default",
+});
+let folder = "answers";
+
+/** From here on the server answers in the pseudo-language, as it was recorded. */
+export function answerInPseudo() {
+  folder = "answers-said";
+}
 // A busy machine is waited for; what never comes is still told.
 configure({ asyncUtilTimeout: 20_000 });
 
@@ -16,7 +25,7 @@ export type Sent = { method: string; path: string; body: unknown };
 
 /** The recorded answer of a name such as "proof". */
 export function recorded<T>(name: string): T {
-  const answer = FILES[`./answers/${name}.json`];
+  const answer = FILES[`./${folder}/${name}.json`];
   if (answer === undefined) throw new Error(`no answer was recorded as ${name}`);
   return structuredClone(answer) as T;
 }
@@ -68,7 +77,7 @@ async function answer(input: RequestInfo | URL, init?: RequestInit): Promise<Res
   const key = `${request.method} ${path}`;
   if (key in answers) return Response.json(answers[key]);
   const name = nameOf(path);
-  if (request.method === "GET" && name && FILES[`./answers/${name}.json`] !== undefined)
+  if (request.method === "GET" && name && FILES[`./${folder}/${name}.json`] !== undefined)
     return Response.json(recorded(name));
   if (request.method === "GET")
     return Response.json({ errors: [{ field: "address", message: `nothing recorded for ${path}` }] }, { status: 404 });

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
-
 import { type Check, queries, useKnowledge } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { worthOf } from "../../shared/format/worth";
 import { Notice } from "../../shared/ui/Notice";
 import { useActions, useDesk } from "../lesson/LessonContext";
@@ -56,7 +56,7 @@ export function CheckStation() {
             onMeasure={guide && (() => measure(current.id))}
           />
         ) : (
-          <p className="text-xl">Every look is graded.</p>
+          <p className="text-xl">{t("Every look is graded.")}</p>
         )}
         {actions.grade.isError && <Notice error={actions.grade.error} />}
         <Seen seen={grades.data?.seen ?? []} onOpen={looks.open} />

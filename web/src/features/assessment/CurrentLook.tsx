@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Check, queries } from "../../api/queries";
 import { SwingFigure } from "../../shared/charts/SwingFigure";
+import { t } from "../../shared/format/language";
 import { capital, hyphens } from "../../shared/format/say";
 import { Button, KeyCap } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
@@ -53,20 +54,22 @@ export function CurrentLook({ check, grade, worth, onGrade, onMeasure }: Props) 
               <span className="flex items-center gap-2 text-lg font-medium">
                 {hyphens(g)} <KeyCap>{`${i + 1}`}</KeyCap>
               </span>
-              {i === 0 && <span className="text-sm text-soft">sound</span>}
+              {i === 0 && <span className="text-sm text-soft">{t("sound")}</span>}
             </button>
           );
         })}
       </div>
       <div className="mt-3 flex flex-wrap items-center gap-2">
         <Button keyName="0" onClick={() => onGrade(NOT_SEEN)}>
-          not seen
+          {t("not seen")}
         </Button>
-        {picture && <Button onClick={() => setView(other)}>Draw {VIEW_WORDS[other]}</Button>}
-        {onMeasure && <Button onClick={onMeasure}>Measure on a still</Button>}
+        {picture && (
+          <Button onClick={() => setView(other)}>{t("Draw {VIEW_WORDS}", { VIEW_WORDS: VIEW_WORDS[other] })}</Button>
+        )}
+        {onMeasure && <Button onClick={onMeasure}>{t("Measure on a still")}</Button>}
         {picture?.line_label && (
           <span className="text-sm text-soft">
-            {picture.line.length > 0 ? "Dashed" : "Straw"}: {picture.line_label}
+            {picture.line.length > 0 ? t("Dashed") : t("Straw")}: {picture.line_label}
           </span>
         )}
       </div>

@@ -1,7 +1,7 @@
 import { type PointerEvent, useRef, useState } from "react";
-
 import type { Schemas } from "../../api/client";
 import { useKnowledge } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { hyphens, signed } from "../../shared/format/say";
 import { CURVE, curveOf, valueAt } from "./curves";
 
@@ -87,7 +87,12 @@ function One({ swing, values, label, unit, bounds, chosen, dragged, onChoose, on
         viewBox={`0 0 ${CURVE.width} ${CURVE.height}`}
         className="w-full touch-none border border-rule bg-sheet"
         role="img"
-        aria-label={`${label} from ${curve.low.toFixed(digits)} to ${curve.high.toFixed(digits)} ${unit}`}
+        aria-label={t("{label} from {low} to {high} {unit}", {
+          label,
+          low: curve.low.toFixed(digits),
+          high: curve.high.toFixed(digits),
+          unit,
+        })}
       >
         <path d={`M0 ${curve.y(0)}H${CURVE.width}`} className="stroke-rule" />
         {bounds.map((w) => {

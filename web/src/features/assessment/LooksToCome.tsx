@@ -1,4 +1,5 @@
 import type { Check } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { worthOf } from "../../shared/format/worth";
 import { ChooseOne } from "../../shared/ui/Field";
 import { Meter } from "../../shared/ui/Meter";
@@ -21,9 +22,9 @@ export function LooksToCome({ looks, current, gains, order, onOrder, onOpen }: P
   const place = looks.findIndex((c) => c.id === current);
   const from = Math.max(0, Math.min(place - SHOWN + 2, looks.length - SHOWN));
   return (
-    <section aria-label="Looks to come">
+    <section aria-label={t("Looks to come")}>
       <ChooseOne
-        label="Next looks by"
+        label={t("Next looks by")}
         options={LOOK_ORDERS}
         value={order}
         onChange={(v) => v && onOrder(v as LookOrder)}
@@ -49,7 +50,9 @@ export function LooksToCome({ looks, current, gains, order, onOrder, onOpen }: P
         })}
       </ul>
       {looks.length > SHOWN && (
-        <p className="mt-1 text-sm text-soft">{looks.length} looks are open. The bar says what each would tell now.</p>
+        <p className="mt-1 text-sm text-soft">
+          {t("{length} looks are open. The bar says what each would tell now.", { length: looks.length })}
+        </p>
       )}
     </section>
   );

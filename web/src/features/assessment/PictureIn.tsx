@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from "react";
+import { t } from "../../shared/format/language";
 
 import { Button } from "../../shared/ui/Button";
 import { FilePicker } from "../../shared/ui/FilePicker";
@@ -40,12 +41,12 @@ export function PictureIn({
         <>
           <video ref={film} src={source} controls muted playsInline className="max-h-[60vh] w-full bg-ink" />
           <div className="flex flex-wrap gap-2">
-            <Button onClick={() => step(-1 / 60)}>A frame back</Button>
-            <Button onClick={() => step(1 / 60)}>A frame on</Button>
+            <Button onClick={() => step(-1 / 60)}>{t("A frame back")}</Button>
+            <Button onClick={() => step(1 / 60)}>{t("A frame on")}</Button>
             <Button strong onClick={take}>
-              Take this frame
+              {t("Take this frame")}
             </Button>
-            <Button onClick={() => setSource(null)}>Another file</Button>
+            <Button onClick={() => setSource(null)}>{t("Another file")}</Button>
           </div>
         </>
       ) : (
@@ -56,7 +57,7 @@ export function PictureIn({
           strong
           onFile={taken}
         >
-          {pending ? "Bringing it in" : label}
+          {pending ? t("Bringing it in") : label}
         </FilePicker>
       )}
     </div>

@@ -1,8 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-
 import { type Schemas, upload } from "../../api/client";
 import { queries, useKnowledge } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { hyphens } from "../../shared/format/say";
 import { Button } from "../../shared/ui/Button";
 import { FilePicker } from "../../shared/ui/FilePicker";
@@ -31,22 +31,22 @@ export function Recorded({ graded }: { graded: Record<string, string> }) {
   const { recordings, proposals } = told.data;
   const clear = proposals.filter((p) => !p.close && !(p.look in graded));
   return (
-    <section aria-label="Recordings">
+    <section aria-label={t("Recordings")}>
       <div className="flex items-center justify-between gap-3">
-        <h3 className="font-semibold">Recordings</h3>
+        <h3 className="font-semibold">{t("Recordings")}</h3>
         <FilePicker
-          label="Recording file"
+          label={t("Recording file")}
           accept=".csv,.c3d,text/csv"
           pending={send.isPending}
           onFile={(file) => send.mutate(file)}
         >
-          Bring in a recording
+          {t("Bring in a recording")}
         </FilePicker>
       </div>
       {send.isError && <Notice error={send.error} />}
       {recordings.length === 0 ? (
         <p className="text-soft">
-          A motion belt or pressure mat in the bay sends its swings here; a CSV or C3D file does as well.
+          {t("A motion belt or pressure mat in the bay sends its swings here; a CSV or C3D file does as well.")}
         </p>
       ) : (
         <>
@@ -60,7 +60,7 @@ export function Recorded({ graded }: { graded: Record<string, string> }) {
                 })
               }
             >
-              Take the {clear.length === 1 ? "clear one" : `${clear.length} clear ones`}
+              {t("Take the {b}", { b: clear.length === 1 ? "clear one" : `${clear.length} clear ones` })}
             </Button>
           )}
           <Proposals
@@ -69,7 +69,7 @@ export function Recorded({ graded }: { graded: Record<string, string> }) {
             onTake={(look, grade) => actions.grade.mutate({ [look]: grade, source: "recording" })}
           />
           <p className="mt-2 text-sm text-soft">
-            {recordings.length === 1 ? "One swing: " : `${recordings.length} swings: `}
+            {recordings.length === 1 ? t("One swing: ") : t("{length} swings: ", { length: recordings.length })}
             {recordings.slice(-8).map((r) => (
               <button
                 key={r.id}
@@ -77,7 +77,7 @@ export function Recorded({ graded }: { graded: Record<string, string> }) {
                 onClick={() => open(r.id)}
                 className="mr-2 min-h-8 underline underline-offset-4"
               >
-                {r.ball ? `ball ${r.ball}` : r.name}
+                {r.ball ? t("ball {ball}", { ball: r.ball }) : r.name}
               </button>
             ))}
           </p>
@@ -99,7 +99,7 @@ export function Proposals({ proposals, graded, onTake }: ProposalsProps) {
   const checks = useKnowledge().checks;
   return (
     <table className="mt-1 w-full text-left">
-      <caption className="sr-only">Grades the recordings propose</caption>
+      <caption className="sr-only">{t("Grades the recordings propose")}</caption>
       <tbody>
         {proposals.map((p) => {
           const check = checks.find((c) => c.id === p.look);
@@ -120,17 +120,21 @@ export function Proposals({ proposals, graded, onTake }: ProposalsProps) {
                   {hyphens(p.grade)}
                 </span>
                 <span className="block text-sm text-soft">
-                  {p.close ? "close to its bound" : "clear"}
-                  {p.swings > 1 && `, ${p.agree} of ${p.swings}`}
+                  {p.close ? t("close to its bound") : "clear"}
+                  {p.swings > 1 && t(", {agree} of {swings}", { agree: p.agree, swings: p.swings })}
                 </span>
               </td>
               <td className="text-right">
                 <Button
                   disabled={same}
                   onClick={() => onTake(p.look, p.grade)}
-                  aria-label={`${same ? "Taken" : "Take"}: ${hyphens(p.grade)} for ${check?.label ?? p.look}`}
+                  aria-label={t("{a}: {grade} for {label}", {
+                    a: same ? "Taken" : "Take",
+                    grade: hyphens(p.grade),
+                    label: check?.label ?? p.look,
+                  })}
                 >
-                  {same ? "Taken" : "Take"}
+                  {same ? t("Taken") : t("Take")}
                 </Button>
               </td>
             </tr>

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { queries, useKnowledge } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { capital, hyphens } from "../../shared/format/say";
 import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
@@ -31,7 +32,7 @@ export function RecordingSheet({ id, onClose }: { id: number; onClose: () => voi
   }
   return (
     <Sheet
-      title={swing ? (swing.ball ? `Recorded with ball ${swing.ball}` : swing.name) : "Recording"}
+      title={swing ? (swing.ball ? t("Recorded with ball {ball}", { ball: swing.ball }) : swing.name) : t("Recording")}
       told="Moments are found from the curves. Drag one, or choose it and move it, where you know better."
       open
       wide
@@ -67,7 +68,7 @@ export function RecordingSheet({ id, onClose }: { id: number; onClose: () => voi
                 disabled={swing.moments.set_by_hand.length === 0}
                 onClick={() => actions.changeRecording.mutate({ id, body: { marks: {} } })}
               >
-                Moments as found
+                {t("Moments as found")}
               </Button>
               <Button
                 onClick={() => {
@@ -75,7 +76,7 @@ export function RecordingSheet({ id, onClose }: { id: number; onClose: () => voi
                   onClose();
                 }}
               >
-                Put this swing away
+                {t("Put this swing away")}
               </Button>
             </div>
           </div>
@@ -98,16 +99,18 @@ function MomentRow({ swing, chosen, onChoose, onMove }: RowProps) {
   return (
     <div className="mb-2 flex flex-wrap items-end gap-2">
       <Select
-        label="Moment"
+        label={t("Moment")}
         value={chosen}
         options={moments.map((m) => ({ id: m, label: capital(hyphens(m)) }))}
         onChange={onChoose}
       />
-      <Button onClick={() => onMove(-FINE)}>10 ms earlier</Button>
-      <Button onClick={() => onMove(FINE)}>10 ms later</Button>
+      <Button onClick={() => onMove(-FINE)}>{t("10 ms earlier")}</Button>
+      <Button onClick={() => onMove(FINE)}>{t("10 ms later")}</Button>
       <p className="min-h-11 py-2.5 text-soft" role="status">
         {(at[chosen] ?? 0).toFixed(2)} s
-        {set_by_hand.includes(chosen) ? ", set by hand" : ` ± ${(1000 * (error[chosen] ?? 0)).toFixed(0)} ms`}
+        {set_by_hand.includes(chosen)
+          ? ", set by hand"
+          : t(" ± {a} ms", { a: (1000 * (error[chosen] ?? 0)).toFixed(0) })}
       </p>
     </div>
   );

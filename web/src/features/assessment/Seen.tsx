@@ -1,5 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { useKnowledge } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { hyphens } from "../../shared/format/say";
 import { KeyCap } from "../../shared/ui/Button";
 import { LOOK_KEYS } from "./useGradeKeys";
@@ -12,15 +13,16 @@ export function Seen({ seen, onOpen }: { seen: Schemas["SeenOut"][]; onOpen: (id
   if (seen.length === 0) {
     return (
       <p className="mt-4 text-soft">
-        <KeyCap>1</KeyCap> is always the sound grade, the next digits are the others. <KeyCap>{LOOK_KEYS.next}</KeyCap>{" "}
-        and <KeyCap>{LOOK_KEYS.before}</KeyCap> walk through the looks. What was not seen stays open.
+        <KeyCap>1</KeyCap> {t("is always the sound grade, the next digits are the others.")}{" "}
+        <KeyCap>{LOOK_KEYS.next}</KeyCap> {t("and")} <KeyCap>{LOOK_KEYS.before}</KeyCap>{" "}
+        {t("walk through the looks. What was not seen stays open.")}
       </p>
     );
   }
   const looks = checks.filter((c) => seen.some((s) => s.check === c.id));
   return (
     <table className="mt-4 w-full text-left">
-      <caption className="mb-1 text-left font-semibold">Seen so far</caption>
+      <caption className="mb-1 text-left font-semibold">{t("Seen so far")}</caption>
       <tbody>
         {looks.map((check) => (
           <tr key={check.id} className="border-b border-rule align-top">
@@ -48,7 +50,7 @@ export function Seen({ seen, onOpen }: { seen: Schemas["SeenOut"][]; onOpen: (id
                 className="min-h-8 px-2 text-sm underline underline-offset-4"
                 onClick={() => onOpen(check.id)}
               >
-                Change
+                {t("Change")}
                 <span className="sr-only"> {check.label}</span>
               </button>
             </td>

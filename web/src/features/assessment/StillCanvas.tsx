@@ -1,4 +1,5 @@
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
+import { t } from "../../shared/format/language";
 
 import { movedBy, type Place, placeOf, type Still } from "./stills";
 
@@ -48,7 +49,9 @@ export function StillCanvas({ still, names, asked, from, onPlace, onMove }: Prop
         role="application"
         tabIndex={0}
         aria-label={
-          asked ? `Picture. Set ${asked}: press on it, or move with the arrow keys and press Enter` : "Picture"
+          asked
+            ? t("Picture. Set {asked}: press on it, or move with the arrow keys and press Enter", { asked })
+            : t("Picture")
         }
         onKeyDown={onKey}
         onPointerDown={(event) => {

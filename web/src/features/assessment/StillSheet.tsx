@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Schemas, upload } from "../../api/client";
 import { useKnowledge } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { hyphens } from "../../shared/format/say";
 import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
@@ -54,8 +55,8 @@ export function StillSheet({ look, told, onClose, onTake }: Props) {
   }
   return (
     <Sheet
-      title={`Measure: ${check?.label ?? look}`}
-      told={`${guide.label}, seen ${VIEW_WORDS[guide.view]}.`}
+      title={t("Measure: {label}", { label: check?.label ?? look })}
+      told={t("{label}, seen {VIEW_WORDS}.", { label: guide.label, VIEW_WORDS: VIEW_WORDS[guide.view] })}
       open
       wide
       onClose={onClose}
@@ -80,14 +81,18 @@ export function StillSheet({ look, told, onClose, onTake }: Props) {
           </Callout>
           {step.do === "add" && (
             <PictureIn
-              label={step.which === "address" ? "Picture at address" : `Picture at ${hyphens(guide.moment)}`}
+              label={
+                step.which === "address"
+                  ? t("Picture at address")
+                  : t("Picture at {moment}", { moment: hyphens(guide.moment) })
+              }
               pending={send.isPending}
               onPicture={(file) => send.mutate({ file, which: step.which })}
             />
           )}
           {step.do === "scale" && (
             <TextField
-              label="Known length [cm]: the club from hands to head, say"
+              label={t("Known length [cm]: the club from hands to head, say")}
               type="number"
               min="2"
               max="400"
@@ -99,15 +104,16 @@ export function StillSheet({ look, told, onClose, onTake }: Props) {
           {send.isError && <Notice error={send.error} />}
           {actions.changeStill.isError && <Notice error={actions.changeStill.error} />}
           <div className="mt-auto flex flex-wrap gap-2">
-            {still && <Button onClick={() => again(still)}>Another picture</Button>}
-            {address && <Button onClick={() => again(address)}>Another address picture</Button>}
+            {still && <Button onClick={() => again(still)}>{t("Another picture")}</Button>}
+            {address && <Button onClick={() => again(address)}>{t("Another address picture")}</Button>}
             {still && Object.keys(still.points).length > 0 && (
-              <Button onClick={() => change(still, { points: {} })}>Clear the points</Button>
+              <Button onClick={() => change(still, { points: {} })}>{t("Clear the points")}</Button>
             )}
           </div>
           <p className="text-sm text-soft">
-            A picture shows one plane: points nearer or farther than the known length are measured a little wrong, and
-            the error says so. The camera must stand still between address and the swing.
+            {t(
+              "A picture shows one plane: points nearer or farther than the known length are measured a little wrong, and the error says so. The camera must stand still between address and the swing.",
+            )}
           </p>
         </div>
       </div>
@@ -117,19 +123,19 @@ export function StillSheet({ look, told, onClose, onTake }: Props) {
 
 function askedFor(step: Step, from: Place | null, names: Record<string, string>): string {
   if (step.do === "click") return (names[step.landmark] ?? step.landmark).toLowerCase();
-  if (step.do === "scale") return from ? "the other end of the known length" : "one end of a known length";
+  if (step.do === "scale") return from ? t("the other end of the known length") : t("one end of a known length");
   return "";
 }
 
 function instruction(step: Step, guide: Guide, from: Place | null, names: Record<string, string>): string {
   if (step.do === "add") {
     return step.which === "address"
-      ? `First a picture at address, ${VIEW_WORDS[guide.view]}.`
-      : `Now the picture at ${hyphens(guide.moment)}, from the same camera.`;
+      ? t("First a picture at address, {VIEW_WORDS}.", { VIEW_WORDS: VIEW_WORDS[guide.view] })
+      : t("Now the picture at {moment}, from the same camera.", { moment: hyphens(guide.moment) });
   }
-  if (step.do === "done") return "Measured. Drag a point to correct it.";
+  if (step.do === "done") return t("Measured. Drag a point to correct it.");
   const where = step.which === "address" ? " on the address picture" : "";
-  return `Press on ${askedFor(step, from, names)}${where}.`;
+  return t("Press on {askedFor}{where}.", { askedFor: askedFor(step, from, names), where });
 }
 
 function Result({
@@ -148,15 +154,18 @@ function Result({
       <p className="text-3xl font-bold tabular-nums">
         {value.toFixed(1)}
         {measured.unit === "°" ? "°" : ` ${measured.unit}`}
-        <span className="text-lg font-normal text-soft"> ± {(error ?? 0).toFixed(1)}, measured on the picture</span>
+        <span className="text-lg font-normal text-soft">
+          {" "}
+          {t("± {error}, measured on the picture", { error: (error ?? 0).toFixed(1) })}
+        </span>
       </p>
       <p className="mb-2 text-lg">
-        Proposed:{" "}
+        {t("Proposed:")}{" "}
         <span className={grade === sound ? "font-semibold" : "font-semibold text-clay"}>{hyphens(grade)}</span>
-        {measured.close && <span className="text-soft">, close to its bound</span>}
+        {measured.close && <span className="text-soft">{t(", close to its bound")}</span>}
       </p>
       <Button strong onClick={() => onTake(grade)}>
-        Grade it {hyphens(grade)}
+        {t("Grade it {grade}", { grade: hyphens(grade) })}
       </Button>
     </div>
   );

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
-
 import type { Schemas } from "../../api/client";
 import { queries, type Shot, useKnowledge } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { say, signed } from "../../shared/format/say";
 import { speed } from "../../shared/format/units";
 import { Notice } from "../../shared/ui/Notice";
@@ -33,13 +33,13 @@ export function BallClose({ shot }: { shot: Shot }) {
         ))}
         {!shares && (
           <li className="text-soft">
-            Path, face and speed of this ball are not known well enough to say what made its flight.
+            {t("Path, face and speed of this ball are not known well enough to say what made its flight.")}
           </li>
         )}
       </ul>
       {shares && <MadeOf shares={shares} />}
       <details>
-        <summary className="min-h-8 cursor-pointer">All values of this ball</summary>
+        <summary className="min-h-8 cursor-pointer">{t("All values of this ball")}</summary>
         <ul className="mt-1 grid gap-0.5">
           {values.map((v) => {
             const metric = metrics.find((m) => m.id === v.metric);
@@ -62,21 +62,21 @@ export function MadeOf({ shares }: { shares: Schemas["BlockShares"] }) {
   return (
     <div className="flex flex-col gap-4">
       <Budget
-        title="Start direction"
+        title={t("Start direction")}
         tone="fill-moss"
         shares={shares.start}
         names={START}
         say={(v) => `${signed(v)}°`}
       />
       <Budget
-        title="Spin-axis tilt"
+        title={t("Spin-axis tilt")}
         tone="fill-slate"
         shares={shares.curve}
         names={CURVE}
         say={(v) => `${signed(v)}°`}
       />
       <Budget
-        title="Ball speed lost"
+        title={t("Ball speed lost")}
         tone="fill-clay"
         shares={shares.compression}
         names={LOST}
@@ -87,12 +87,11 @@ export function MadeOf({ shares }: { shares: Schemas["BlockShares"] }) {
 }
 
 function Value({ value, text }: { value: Schemas["BallValue"]; text: string }) {
-  if (value.doubtful) return <span className="text-plum">{text} ? doubtful</span>;
+  if (value.doubtful) return <span className="text-plum">{t("{text} ? doubtful", { text })}</span>;
   if (value.origin === "inferred") {
     return (
       <em className="text-soft">
-        about {text}
-        {value.sd ? ` ± ${(2 * value.sd).toFixed(1)}` : ""}, inferred
+        {t("about {text}{d}, inferred", { text, d: value.sd ? ` ± ${(2 * value.sd).toFixed(1)}` : "" })}
       </em>
     );
   }

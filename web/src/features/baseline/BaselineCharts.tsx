@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
-
 import { queries, useKnowledge } from "../../api/queries";
 import { PlaneMap } from "../../shared/charts/Map";
 import { dotsOf, type MetricName } from "../../shared/charts/pictures";
+import { t } from "../../shared/format/language";
 import type { Metric } from "../../shared/format/say";
 import { useBalls, useChosen, useDesk } from "../lesson/LessonContext";
 import { choose } from "../lesson/selection";
@@ -28,9 +28,9 @@ export function BaselineCharts() {
     <div className="grid gap-x-6 gap-y-4 sm:grid-cols-2">
       <StartAndCurve balls={data.ball_ids} onChoose={pick} />
       <PlaneMap
-        title="Path and face"
-        x={{ label: "Path", plus: "in-to-out", minus: "out-to-in", half: 12, unit: "°" }}
-        y={{ label: "Face", plus: "open", minus: "closed", half: 10, unit: "°" }}
+        title={t("Path and face")}
+        x={{ label: t("Path"), plus: "in-to-out", minus: "out-to-in", half: 12, unit: "°" }}
+        y={{ label: t("Face"), plus: "open", minus: "closed", half: 10, unit: "°" }}
         dots={dots("path_deg", "face_deg")}
         ellipse={ellipse("path_deg")}
         onChoose={pick}
@@ -54,9 +54,9 @@ export function BaselineCharts() {
         )}
       />
       <PlaneMap
-        title="Strike on the face"
-        x={{ label: "Toe", plus: "toe", minus: "heel", half: 32, unit: "mm" }}
-        y={{ label: "High", plus: "high", minus: "low", half: 24, unit: "mm" }}
+        title={t("Strike on the face")}
+        x={{ label: t("Toe"), plus: "toe", minus: "heel", half: 32, unit: "mm" }}
+        y={{ label: t("High"), plus: "high", minus: "low", half: 24, unit: "mm" }}
         dots={dots("strike_toe_mm", "strike_high_mm")}
         ellipse={ellipse("strike_toe_mm")}
         onChoose={pick}

@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Schemas, upload } from "../../api/client";
 import { queries, useKnowledge } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { capital } from "../../shared/format/say";
 import { Button, FileButton } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
@@ -51,7 +52,11 @@ export function BaselineStation() {
       <section aria-labelledby="pattern" className="flex flex-col gap-4">
         <div className="flex flex-wrap items-baseline justify-between gap-2">
           <h2 id="pattern" className="text-2xl font-bold">
-            {only ? `Ball ${only.number}` : selection.ids.size ? "The chosen balls" : "The pattern"}
+            {only
+              ? t("Ball {number}", { number: only.number })
+              : selection.ids.size
+                ? t("The chosen balls")
+                : t("The pattern")}
           </h2>
           {!only && <Enough />}
         </div>
@@ -86,7 +91,7 @@ export function BaselineStation() {
         {!only && read.shares && (
           <details>
             <summary className="min-h-8 cursor-pointer">
-              What made it, in the middle of {read.shares.balls} balls
+              {t("What made it, in the middle of {balls} balls", { balls: read.shares.balls })}
             </summary>
             <div className="mt-2">
               <MadeOf shares={read.shares} />
@@ -96,12 +101,15 @@ export function BaselineStation() {
         {!only && read.mishits.length > 0 && (
           <details>
             <summary className="min-h-8 cursor-pointer">
-              {read.mishits.length} {read.mishits.length === 1 ? "ball" : "balls"} set apart by rule
+              {t("{length} {d} set apart by rule", {
+                length: read.mishits.length,
+                d: read.mishits.length === 1 ? "ball" : "balls",
+              })}
             </summary>
             <ul className="text-soft">
               {read.mishits.map((m) => (
                 <li key={m.index}>
-                  Ball {numberOf(m.index)}: {m.reason}
+                  {t("Ball {numberOf}: {reason}", { numberOf: numberOf(m.index), reason: m.reason })}
                 </li>
               ))}
             </ul>
@@ -111,8 +119,10 @@ export function BaselineStation() {
           <Callout as="ul" tone="plum">
             {read.doubtful.map((d) => (
               <li key={d.index}>
-                Ball {numberOf(d.index)}: {knowledge.metrics.find((m) => m.id === d.field)?.label} does not agree with
-                its other values.
+                {t("Ball {numberOf}: {label} does not agree with its other values.", {
+                  numberOf: numberOf(d.index),
+                  label: knowledge.metrics.find((m) => m.id === d.field)?.label,
+                })}
               </li>
             ))}
           </Callout>
@@ -127,21 +137,21 @@ export function BaselineStation() {
         )}
         {byHand && <ByHand onClose={() => setByHand(false)} />}
         <div className="mt-2 flex flex-wrap gap-2">
-          {!byHand && <Button onClick={() => setByHand(true)}>Balls by hand</Button>}
+          {!byHand && <Button onClick={() => setByHand(true)}>{t("Balls by hand")}</Button>}
           {!baselineOpen && (
             <Button onClick={() => actions.openBlock.mutate({ purpose: "baseline", stage: "" })}>
-              More baseline balls
+              {t("More baseline balls")}
             </Button>
           )}
           <ImportButton />
           <FileButton href={`/api/v1/lessons/${lesson.id}/export.csv`} download>
-            Save as CSV
+            {t("Save as CSV")}
           </FileButton>
         </div>
       </section>
       {read.balls > 0 && (
-        <section aria-label="The pattern closely" className="flex flex-col gap-4">
-          <Tabs label="Ways to look at the pattern" tabs={VIEWS} value={view} onChange={look} />
+        <section aria-label={t("The pattern closely")} className="flex flex-col gap-4">
+          <Tabs label={t("Ways to look at the pattern")} tabs={VIEWS} value={view} onChange={look} />
           {view === "pictures" && <BaselineCharts />}
           {view === "what-if" && <WhatIf key={only?.id ?? 0} shot={only} />}
           {view === "table" && <ReadingTable reading={read} />}
@@ -159,7 +169,7 @@ function Clubs({ clubs }: { clubs: Record<string, number> }) {
   const rows = Object.entries(clubs);
   if (rows.length < 2) return null;
   return (
-    <div role="group" aria-label="Club that is read" className="flex flex-wrap gap-2">
+    <div role="group" aria-label={t("Club that is read")} className="flex flex-wrap gap-2">
       {rows.map(([club, count]) => (
         <Button key={club} aria-pressed={club === lesson.club} onClick={() => actions.move.mutate({ club })}>
           {knowledge.clubs.find((c) => c.id === club)?.label ?? club}, {count}
@@ -175,10 +185,12 @@ function Enough() {
   const whole = useQuery(queries.reading(lesson.id, "")).data?.reading;
   if (!whole || whole.balls === 0) return null;
   const needed = whole.balls_needed;
-  if (needed === null) return <p className="text-soft">Path, face and strike are not measured.</p>;
+  if (needed === null) return <p className="text-soft">{t("Path, face and strike are not measured.")}</p>;
   return (
     <p className={needed === 0 ? "font-semibold text-moss" : "text-soft"}>
-      {needed === 0 ? "Known well enough." : `About ${needed} more until path, face and strike are known.`}
+      {needed === 0
+        ? t("Known well enough.")
+        : t("About {needed} more until path, face and strike are known.", { needed })}
     </p>
   );
 }
@@ -187,11 +199,11 @@ function FirstBalls() {
   const { lesson } = useDesk();
   return (
     <div className="max-w-prose text-lg text-soft">
-      <p>Let them hit 8 to 15 balls and say nothing.</p>
+      <p>{t("Let them hit 8 to 15 balls and say nothing.")}</p>
       <p className="mt-2">
         {lesson.bay_id === null
-          ? "Choose the bay whose monitor should be listened to, above right, or bring in a file."
-          : "The bay is listened to: the first ball appears by itself."}
+          ? t("Choose the bay whose monitor should be listened to, above right, or bring in a file.")
+          : t("The bay is listened to: the first ball appears by itself.")}
       </p>
     </div>
   );
@@ -216,17 +228,19 @@ function ImportButton() {
   return (
     <>
       <FilePicker
-        label="Shot file to bring in"
+        label={t("Shot file to bring in")}
         accept=".csv,.txt,.tsv,.json,.ndjson,text/csv,application/json"
         pending={send.isPending}
         onFile={(file) => send.mutate(file)}
       >
-        {send.isPending ? "Reading…" : "Bring in a file"}
+        {send.isPending ? t("Reading…") : t("Bring in a file")}
       </FilePicker>
       {send.data && (
         <p role="status" className="basis-full text-soft">
-          {send.data.stored} balls brought in
-          {send.data.known ? `, ${send.data.known} were here already` : ""}.
+          {t("{stored} balls brought in{d}.", {
+            stored: send.data.stored,
+            d: send.data.known ? `, ${send.data.known} were here already` : "",
+          })}
         </p>
       )}
       {send.isError && (

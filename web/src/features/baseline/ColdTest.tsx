@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { queries, useKnowledge } from "../../api/queries";
 import { dayWords } from "../../shared/format/days";
+import { t } from "../../shared/format/language";
 import { Callout } from "../../shared/ui/Callout";
 import { useDesk } from "../lesson/LessonContext";
 
@@ -24,12 +25,12 @@ export function ColdTest() {
     <Callout
       as="section"
       tone={tone}
-      aria-label="Cold test"
+      aria-label={t("Cold test")}
       className="grid gap-x-8 gap-y-2 md:grid-cols-2 lg:col-span-2"
     >
       <Kept test={told.test} dose={told.dose} transfers={told.transfers} />
       <div>
-        <h3 className="font-semibold">Today</h3>
+        <h3 className="font-semibold">{t("Today")}</h3>
         <ol>
           {told.proposals.map((step, i) => (
             <li key={step.headline} className={i === 0 ? "text-lg" : "text-soft"}>
@@ -62,7 +63,7 @@ function Kept({
   return (
     <div>
       <h2 className="font-semibold">
-        Cold test: {label}, {metric}, {test.days_ago} days after{" "}
+        {t("Cold test: {label}, {metric}, {days_ago} days after", { label, metric, days_ago: test.days_ago })}{" "}
         <Link to={`/lessons/${test.lesson_id}/prove`} className="underline underline-offset-4">
           {dayWords(test.day)}
         </Link>
@@ -70,14 +71,21 @@ function Kept({
       <p role="status">{test.retention.sentence}</p>
       {test.inferred > 0 && (
         <p className="text-soft">
-          The number is inferred from the flight, not measured, on {test.inferred} of {test.cold_balls} balls.
+          {t("The number is inferred from the flight, not measured, on {inferred} of {cold_balls} balls.", {
+            inferred: test.inferred,
+            cold_balls: test.cold_balls,
+          })}
         </p>
       )}
-      {test.cold_balls < 10 && <p className="text-soft">{test.cold_balls} of 10 balls. Say nothing yet.</p>}
+      {test.cold_balls < 10 && (
+        <p className="text-soft">{t("{cold_balls} of 10 balls. Say nothing yet.", { cold_balls: test.cold_balls })}</p>
+      )}
       {dose && dose.planned > 0 && (
         <p>
-          Practised {dose.days} of {dose.planned} days
-          {dose.repetitions > 0 && `, ${dose.felt} of ${dose.repetitions} repetitions felt`}.
+          {t("Practised {days} of {planned} days", { days: dose.days, planned: dose.planned })}
+          {dose.repetitions > 0 &&
+            t(", {felt} of {repetitions} repetitions felt", { felt: dose.felt, repetitions: dose.repetitions })}
+          .
         </p>
       )}
       {transfers.map(({ club, label: name, transfer }) => (

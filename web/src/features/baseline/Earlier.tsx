@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
-
 import { queries, useKnowledge } from "../../api/queries";
 import { datedDay } from "../../shared/format/days";
+import { t } from "../../shared/format/language";
 import { say } from "../../shared/format/say";
 import { useDesk } from "../lesson/LessonContext";
 
@@ -17,7 +17,10 @@ export function Earlier() {
   return (
     <details>
       <summary className="min-h-8 cursor-pointer">
-        {earlier.length} earlier {earlier.length === 1 ? "baseline" : "baselines"} with this club
+        {t("{length} earlier {d} with this club", {
+          length: earlier.length,
+          d: earlier.length === 1 ? "baseline" : "baselines",
+        })}
       </summary>
       <ul className="mt-1 text-sm">
         {earlier.map((row) => (
@@ -25,7 +28,7 @@ export function Earlier() {
             <Link to={`/lessons/${row.lesson_id}/baseline`} className="underline underline-offset-4">
               {datedDay(row.day)}
             </Link>
-            , {row.balls} balls:{" "}
+            {t(", {balls} balls:", { balls: row.balls })}{" "}
             {SHOWN.flatMap((id) => {
               const metric = metrics.find((m) => m.id === id);
               const centre = row.centres[id];

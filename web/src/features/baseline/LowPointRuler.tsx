@@ -1,6 +1,6 @@
 import { scaleLinear } from "d3-scale";
-
 import type { Reading } from "../../shared/charts/pictures";
+import { t } from "../../shared/format/language";
 import { useBalls, useChosen } from "../lesson/LessonContext";
 
 const WIDTH = 340;
@@ -22,14 +22,17 @@ export function LowPointRuler({ data, onChoose }: { data: Reading; onChoose: (id
   return (
     <figure className="m-0">
       <figcaption className="mb-1 flex items-baseline justify-between gap-2">
-        <span className="font-semibold">Low point</span>
-        <span className="text-sm text-soft italic">about {middle.text}</span>
+        <span className="font-semibold">{t("Low point")}</span>
+        <span className="text-sm text-soft italic">{t("about {text}", { text: middle.text })}</span>
       </figcaption>
       <svg
         viewBox={`0 0 ${WIDTH} 84`}
         className="w-full"
         role="img"
-        aria-label={`Low point of ${dots.length} balls, ${middle.text}, inferred from the attack angle and turf marks`}
+        aria-label={t("Low point of {length} balls, {text}, inferred from the attack angle and turf marks", {
+          length: dots.length,
+          text: middle.text,
+        })}
       >
         {middle.low !== null && middle.high !== null && (
           <rect
@@ -41,11 +44,11 @@ export function LowPointRuler({ data, onChoose }: { data: Reading; onChoose: (id
           />
         )}
         <path d={`M14 52H${WIDTH - 14}`} className="stroke-ink" strokeWidth="1.5" />
-        {TICKS.map((t) => (
-          <g key={t}>
-            <path d={`M${x(t)} ${t === 0 ? 46 : 48}v${t === 0 ? 10 : 7}`} className="stroke-ink" />
-            <text x={x(t)} y={68} textAnchor="middle" className="fill-soft text-[12px]">
-              {t === 0 ? "ball" : `${Math.abs(t)} cm`}
+        {TICKS.map((tick) => (
+          <g key={tick}>
+            <path d={`M${x(tick)} ${tick === 0 ? 46 : 48}v${tick === 0 ? 10 : 7}`} className="stroke-ink" />
+            <text x={x(tick)} y={68} textAnchor="middle" className="fill-soft text-[12px]">
+              {tick === 0 ? t("ball") : t("{abs} cm", { abs: Math.abs(tick) })}
             </text>
           </g>
         ))}
@@ -61,14 +64,20 @@ export function LowPointRuler({ data, onChoose }: { data: Reading; onChoose: (id
             strokeWidth={selection.ids.has(dot.id) ? 2.6 : 1.6}
             strokeDasharray="3 2"
           >
-            <title>{`Ball ${number.get(dot.id)}: ${Math.abs(dot.at).toFixed(0)} cm ${dot.at < 0 ? "behind" : "ahead of"} the ball`}</title>
+            <title>
+              {t("Ball {get}: {abs} cm {c} the ball", {
+                get: number.get(dot.id),
+                abs: Math.abs(dot.at).toFixed(0),
+                c: dot.at < 0 ? "behind" : "ahead of",
+              })}
+            </title>
           </circle>
         ))}
         <text x={14} y={82} className="fill-soft text-[12px]">
-          ← behind the ball
+          {t("← behind the ball")}
         </text>
         <text x={WIDTH - 14} y={82} textAnchor="end" className="fill-soft text-[12px]">
-          toward the target →
+          {t("toward the target →")}
         </text>
       </svg>
     </figure>

@@ -1,5 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { useKnowledge } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { say } from "../../shared/format/say";
 import { inUnits, type Units } from "../../shared/format/units";
 import { useDesk } from "../lesson/LessonContext";
@@ -15,21 +16,21 @@ export function ReadingTable({ reading }: { reading: Schemas["BlockReading"] }) 
   return (
     <table className="w-full text-left">
       <caption className="mb-1 text-left font-semibold">
-        Middle of {reading.clean} clean {reading.clean === 1 ? "ball" : "balls"}
+        {t("Middle of {clean} clean {d}", { clean: reading.clean, d: reading.clean === 1 ? "ball" : "balls" })}
       </caption>
       <thead className="text-sm text-soft">
         <tr className="border-b border-ink">
           <th scope="col" className="py-1 font-medium">
-            Measure
+            {t("Measure")}
           </th>
           <th scope="col" className="font-medium">
-            Middle
+            {t("Middle")}
           </th>
           <th scope="col" className="font-medium">
-            Varies by
+            {t("Varies by")}
           </th>
           <th scope="col" className="font-medium">
-            Likely between
+            {t("Likely between")}
           </th>
         </tr>
       </thead>
@@ -38,7 +39,7 @@ export function ReadingTable({ reading }: { reading: Schemas["BlockReading"] }) 
           <tr key={metric.id} className="border-b border-rule">
             <th scope="row" className="py-1 font-normal">
               {metric.label}
-              {read.origin === "inferred" && <em className="text-soft"> inferred</em>}
+              {read.origin === "inferred" && <em className="text-soft"> {t("inferred")}</em>}
             </th>
             <td className={read.origin === "inferred" ? "text-soft italic" : "font-semibold"}>
               {read.origin === "inferred" && "about "}
@@ -54,6 +55,9 @@ export function ReadingTable({ reading }: { reading: Schemas["BlockReading"] }) 
 }
 
 function range(unit: string, low: number | null, high: number | null, units: Units): string {
-  if (low === null || high === null) return "too few balls";
-  return `${inUnits(low, unit, units).replace("-", "−")} and ${inUnits(high, unit, units).replace("-", "−")}`;
+  if (low === null || high === null) return t("too few balls");
+  return t("{inUnits} and {inUnits2}", {
+    inUnits: inUnits(low, unit, units).replace("-", "−"),
+    inUnits2: inUnits(high, unit, units).replace("-", "−"),
+  });
 }

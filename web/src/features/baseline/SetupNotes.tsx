@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { queries } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
 import { TextField } from "../../shared/ui/Field";
@@ -24,10 +25,11 @@ export function SetupNotes() {
   return (
     <details>
       <summary className="min-h-8 cursor-pointer">
-        Set-up
-        {first
-          ? `, noted ${notes.length === 1 ? "once" : `${notes.length} times`}`
-          : ": ball, stance and aim to compare with later"}
+        {t("Set-up{b}", {
+          b: first
+            ? `, noted ${notes.length === 1 ? "once" : `${notes.length} times`}`
+            : ": ball, stance and aim to compare with later",
+        })}
       </summary>
       {setups.data?.changes.map((change) => (
         <Callout tone="plum" className="mt-1" key={change}>
@@ -59,7 +61,7 @@ export function SetupNotes() {
           ))}
         </div>
         <Button type="submit" disabled={!Object.values(values).some(Boolean) || actions.noteSetup.isPending}>
-          Note as it is now
+          {t("Note as it is now")}
         </Button>
         {actions.noteSetup.isError && <Notice error={actions.noteSetup.error} />}
       </form>

@@ -1,5 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { useKnowledge } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { inUnits } from "../../shared/format/units";
 import { useDesk } from "../lesson/LessonContext";
 
@@ -20,12 +21,16 @@ export function SpreadBands({ reading }: { reading: Schemas["BlockReading"] }) {
   if (rows.length === 0) return null;
   return (
     <figure className="m-0">
-      <figcaption className="mb-1 font-semibold">Spread</figcaption>
+      <figcaption className="mb-1 font-semibold">{t("Spread")}</figcaption>
       <ul className="grid gap-1.5">
         {rows.map(({ metric, spread, usual, inferred }) => {
           const ratio = spread / usual;
           const word = ratio < 0.75 ? "tight" : ratio > 1.4 ? "wide" : "usual";
-          const text = `${metric.label} varies by ${inUnits(spread, metric.unit, units)}, ${inUnits(usual, metric.unit, units)} is usual`;
+          const text = t("{label} varies by {inUnits}, {inUnits3} is usual", {
+            label: metric.label,
+            inUnits: inUnits(spread, metric.unit, units),
+            inUnits3: inUnits(usual, metric.unit, units),
+          });
           return (
             <li key={metric.id} className="grid grid-cols-[6.5rem_1fr_6.5rem] items-center gap-2 text-sm">
               <span>{metric.label}</span>

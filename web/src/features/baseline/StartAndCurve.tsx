@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { scaleLinear } from "d3-scale";
 import { queries } from "../../api/queries";
 import { outlineOf, roundReach, wayOf } from "../../shared/charts/pictures";
+import { t } from "../../shared/format/language";
 import { distance } from "../../shared/format/units";
 import { useBalls, useChosen, useDesk } from "../lesson/LessonContext";
 
@@ -32,12 +33,12 @@ export function StartAndCurve({ balls, onChoose }: { balls: number[]; onChoose: 
   const mirrored = hand === "left" ? -1 : 1;
   return (
     <figure className="m-0">
-      <figcaption className="mb-1 font-semibold">Start and curve</figcaption>
+      <figcaption className="mb-1 font-semibold">{t("Start and curve")}</figcaption>
       <svg
         viewBox={`0 0 ${SIZE.width} ${SIZE.height}`}
         className="w-full"
         role="img"
-        aria-label={`Start and curve: ${ways.length} balls seen from behind`}
+        aria-label={t("Start and curve: {length} balls seen from behind", { length: ways.length })}
       >
         <rect
           x={SIZE.left}
@@ -59,10 +60,10 @@ export function StartAndCurve({ balls, onChoose }: { balls: number[]; onChoose: 
         {ways.map(({ shot, way }) => {
           const chosen = selection.ids.has(shot.id);
           const aside = apart.has(shot.id);
-          const said = `${aside ? ", set apart" : ""}${way.started ? "" : ", start not measured"}`;
+          const said = `${aside ? t(", set apart") : ""}${way.started ? "" : ", start not measured"}`;
           return (
             <g key={shot.id} onClick={() => onChoose(shot.id)} className="cursor-pointer">
-              <title>{`Ball ${shot.number}${said}`}</title>
+              <title>{t("Ball {number}{said}", { number: shot.number, said })}</title>
               <path
                 d={`M${x(0)} ${y(0)}Q${x(way.control[0])} ${y(way.control[1])} ${x(way.end[0])} ${y(way.end[1])}`}
                 className={`fill-none ${chosen ? "stroke-clay" : aside ? "stroke-soft" : "stroke-moss"}`}
@@ -89,13 +90,13 @@ export function StartAndCurve({ balls, onChoose }: { balls: number[]; onChoose: 
         })}
         <g className="fill-soft text-[12px]">
           <text x={SIZE.left} y={SIZE.height - 6}>
-            ← left {distance(reach, units)}
+            {t("← left {distance}", { distance: distance(reach, units) })}
           </text>
           <text x={x(0)} y={SIZE.height - 20} textAnchor="middle">
-            ball
+            {t("ball")}
           </text>
           <text x={SIZE.width - SIZE.right} y={SIZE.height - 6} textAnchor="end">
-            right {distance(reach, units)} →
+            {t("right {distance} →", { distance: distance(reach, units) })}
           </text>
           <text x={SIZE.left} y={SIZE.top - 7}>
             {distance(far, units)}
@@ -104,18 +105,18 @@ export function StartAndCurve({ balls, onChoose }: { balls: number[]; onChoose: 
       </svg>
       <p className="text-sm text-soft">
         {ways.every(({ way }) => way.started)
-          ? "Measured: start and landing, not the bend."
-          : "Dotted: start not measured, no word on curve."}
+          ? t("Measured: start and landing, not the bend.")
+          : t("Dotted: start not measured, no word on curve.")}
       </p>
       <details className="text-sm text-soft">
-        <summary className="min-h-6 cursor-pointer">As a table</summary>
+        <summary className="min-h-6 cursor-pointer">{t("As a table")}</summary>
         <table className="w-full text-left">
           <thead>
             <tr>
-              <th scope="col">Ball</th>
-              <th scope="col">Start [°]</th>
-              <th scope="col">Landed beside</th>
-              <th scope="col">Carry</th>
+              <th scope="col">{t("Ball")}</th>
+              <th scope="col">{t("Start [°]")}</th>
+              <th scope="col">{t("Landed beside")}</th>
+              <th scope="col">{t("Carry")}</th>
             </tr>
           </thead>
           <tbody>
@@ -141,8 +142,8 @@ export function StartAndCurve({ balls, onChoose }: { balls: number[]; onChoose: 
 function NoFlight() {
   return (
     <figure className="m-0">
-      <figcaption className="mb-1 font-semibold">Start and curve</figcaption>
-      <p className="text-soft">The monitor gave no carry and side for these balls.</p>
+      <figcaption className="mb-1 font-semibold">{t("Start and curve")}</figcaption>
+      <p className="text-soft">{t("The monitor gave no carry and side for these balls.")}</p>
     </figure>
   );
 }

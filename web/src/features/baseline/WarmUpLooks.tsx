@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
-
 import { queries, useKnowledge } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { capital, hyphens } from "../../shared/format/say";
 import { Button } from "../../shared/ui/Button";
 import { useActions, useDesk } from "../lesson/LessonContext";
@@ -15,9 +15,9 @@ export function WarmUpLooks() {
   if (!next) return null;
   const left = looks.filter((c) => !(c.id in grades)).length;
   return (
-    <section aria-label="Set-up while they warm up" className="border border-rule bg-sheet p-3">
+    <section aria-label={t("Set-up while they warm up")} className="border border-rule bg-sheet p-3">
       <p className="text-sm text-soft">
-        Set-up while they warm up, {left} {left === 1 ? "look" : "looks"} left
+        {t("Set-up while they warm up, {left} {d} left", { left, d: left === 1 ? "look" : "looks" })}
       </p>
       <p className="text-lg">{next.question}</p>
       <div className="mt-2 flex flex-wrap gap-2">

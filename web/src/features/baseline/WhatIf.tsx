@@ -2,6 +2,7 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
 import { queries, type Shot, useKnowledge } from "../../api/queries";
 import { Ways } from "../../shared/charts/Ways";
+import { t } from "../../shared/format/language";
 import { say } from "../../shared/format/say";
 import { distance } from "../../shared/format/units";
 import { Button } from "../../shared/ui/Button";
@@ -32,7 +33,9 @@ export function WhatIf({ shot }: { shot: Shot | undefined }) {
       <p role="status" className="min-h-14 text-lg">
         {Object.keys(changes).length
           ? reason
-          : `Starting from ${shot ? `ball ${shot.number}` : "the middle of the baseline"}. Drag a value and see what the ball would do.`}
+          : t("Starting from {a}. Drag a value and see what the ball would do.", {
+              a: shot ? `ball ${shot.number}` : "the middle of the baseline",
+            })}
       </p>
       <div className="grid gap-6 md:grid-cols-[minmax(0,5fr)_minmax(0,6fr)]">
         <div className="flex flex-col gap-2">
@@ -60,7 +63,7 @@ export function WhatIf({ shot }: { shot: Shot | undefined }) {
             );
           })}
           <Button disabled={Object.keys(changes).length === 0} onClick={() => change({})}>
-            Back to how it was
+            {t("Back to how it was")}
           </Button>
         </div>
         <div className="flex flex-col gap-3">
@@ -69,13 +72,13 @@ export function WhatIf({ shot }: { shot: Shot | undefined }) {
             <thead className="text-sm text-soft">
               <tr className="border-b border-ink">
                 <th scope="col" className="font-medium">
-                  Modelled
+                  {t("Modelled")}
                 </th>
                 <th scope="col" className="font-medium">
-                  as it was
+                  {t("as it was")}
                 </th>
                 <th scope="col" className="font-medium">
-                  as it would be
+                  {t("as it would be")}
                 </th>
               </tr>
             </thead>
@@ -103,5 +106,5 @@ function metres(id: keyof typeof LABELS, value: number, units: Parameters<typeof
   const sideways = id === "side_m" || id === "curve_m";
   const text = distance(Math.abs(value), units);
   if (!sideways || Number.parseFloat(text) === 0) return text;
-  return `${text} to the ${value > 0 ? "trail" : "lead"} side`;
+  return t("{text} to the {b} side", { text, b: value > 0 ? "trail" : "lead" });
 }

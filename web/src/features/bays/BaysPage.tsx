@@ -3,6 +3,7 @@ import { useState } from "react";
 import { ask, client } from "../../api/client";
 import { type Bay, queries, useSession } from "../../api/queries";
 import { useClock } from "../../api/useClock";
+import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
 import { TextField } from "../../shared/ui/Field";
@@ -14,11 +15,11 @@ export function BaysPage() {
   const head = useSession().role === "head";
   return (
     <main className="mx-auto w-full max-w-4xl px-4 py-6">
-      <h1 className="mb-4 text-2xl font-bold">Bays</h1>
+      <h1 className="mb-4 text-2xl font-bold">{t("Bays")}</h1>
       {bays.isError && <Notice error={bays.error} />}
       {bays.data?.length === 0 && (
         <p className="mb-4 max-w-prose text-lg text-soft">
-          No bay yet. A bay is a place to hit from; its monitor gets a token and sends its balls here.
+          {t("No bay yet. A bay is a place to hit from; its monitor gets a token and sends its balls here.")}
         </p>
       )}
       <div className="flex flex-col gap-6">
@@ -27,7 +28,7 @@ export function BaysPage() {
         ))}
       </div>
       {head && <NewBay />}
-      {!head && <p className="mt-4 text-soft">Devices are added and revoked by the head coach.</p>}
+      {!head && <p className="mt-4 text-soft">{t("Devices are added and revoked by the head coach.")}</p>}
     </main>
   );
 }
@@ -50,8 +51,8 @@ function NewBay() {
         make.mutate();
       }}
     >
-      <TextField label="New bay" className="grow" value={name} onChange={setName} required maxLength={60} />
-      <Button type="submit">Add the bay</Button>
+      <TextField label={t("New bay")} className="grow" value={name} onChange={setName} required maxLength={60} />
+      <Button type="submit">{t("Add the bay")}</Button>
       {make.isError && <Notice error={make.error} />}
     </form>
   );
@@ -81,8 +82,8 @@ function BayCard({ bay, head }: { bay: Bay; head: boolean }) {
     <section className="border border-rule bg-sheet p-4">
       <h2 className="text-lg font-semibold">{bay.name}</h2>
       <p className="text-soft">
-        {bay.lesson_id === null ? "No lesson listens to this bay." : "A lesson listens to this bay."}
-        {(bay.tray ?? 0) > 0 && ` ${bay.tray} balls wait in its tray.`}
+        {bay.lesson_id === null ? t("No lesson listens to this bay.") : t("A lesson listens to this bay.")}
+        {(bay.tray ?? 0) > 0 && t(" {tray} balls wait in its tray.", { tray: bay.tray })}
       </p>
       <ul className="my-3 divide-y divide-rule">
         {bay.devices.map((device) => (
@@ -92,19 +93,22 @@ function BayCard({ bay, head }: { bay: Bay; head: boolean }) {
               {device.revoked_at
                 ? "revoked"
                 : device.seen_at
-                  ? `last ball ${clock.moment(device.seen_at)}`
+                  ? t("last ball {moment}", { moment: clock.moment(device.seen_at) })
                   : "not heard of yet"}
             </span>
             {head && !device.revoked_at && (
               <span className="flex gap-2">
                 <Button
                   onClick={() => roll.mutate(device.id)}
-                  aria-label={`New token for ${device.name} in ${bay.name}`}
+                  aria-label={t("New token for {name} in {name2}", { name: device.name, name2: bay.name })}
                 >
-                  New token
+                  {t("New token")}
                 </Button>
-                <Button onClick={() => revoke.mutate(device.id)} aria-label={`Revoke ${device.name} in ${bay.name}`}>
-                  Revoke
+                <Button
+                  onClick={() => revoke.mutate(device.id)}
+                  aria-label={t("Revoke {name} in {name2}", { name: device.name, name2: bay.name })}
+                >
+                  {t("Revoke")}
                 </Button>
               </span>
             )}
@@ -119,8 +123,8 @@ function BayCard({ bay, head }: { bay: Bay; head: boolean }) {
             issue.mutate();
           }}
         >
-          <TextField label="New device" className="grow" value={name} onChange={setName} required maxLength={60} />
-          <Button type="submit">Issue token</Button>
+          <TextField label={t("New device")} className="grow" value={name} onChange={setName} required maxLength={60} />
+          <Button type="submit">{t("Issue token")}</Button>
         </form>
       )}
       {issue.isError && <Notice error={issue.error} />}
@@ -130,7 +134,7 @@ function BayCard({ bay, head }: { bay: Bay; head: boolean }) {
         (told) =>
           told && (
             <Callout tone="straw" className="mt-3" key={told.token}>
-              Token of {told.device.name}, shown only now:{" "}
+              {t("Token of {name}, shown only now:", { name: told.device.name })}{" "}
               <code className="font-mono break-all select-all">{told.token}</code>
             </Callout>
           ),

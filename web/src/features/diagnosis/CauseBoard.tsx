@@ -1,4 +1,5 @@
 import { type Ranking, useKnowledge } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { chance } from "../../shared/format/say";
 import { worthOf } from "../../shared/format/worth";
 import { Meter } from "../../shared/ui/Meter";
@@ -20,11 +21,11 @@ export function CauseBoard({
   return (
     <div>
       <div className="grid grid-cols-[minmax(0,1.15fr)_3rem_minmax(0,1fr)_3rem_minmax(0,0.85fr)] max-lg:text-sm lg:grid-cols-[270px_90px_1fr_90px_250px]">
-        <Column title="Evidence" end />
+        <Column title={t("Evidence")} end />
         <span />
-        <Column title="Faults" />
+        <Column title={t("Faults")} />
         <span />
-        <Column title="Looks that would tell" />
+        <Column title={t("Looks that would tell")} />
         <ul className="flex flex-col">
           {board.evidence.map((e) => (
             <li

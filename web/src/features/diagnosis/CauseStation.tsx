@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { queries, type Ranking, useKnowledge } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { chance, hyphens } from "../../shared/format/say";
 import { LinkButton } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
@@ -41,8 +42,8 @@ export function CauseStation() {
       <Verdict ranking={ranking} />
       <CauseBoard ranking={ranking} opened={shown?.id} onOpen={setOpened} />
       <div className="flex flex-wrap items-end justify-between gap-3">
-        <Tabs label="Closer" tabs={CLOSER} value={closer} onChange={setCloser} />
-        <LinkButton to={`/lessons/${lesson.id}/explain`}>A page for the student</LinkButton>
+        <Tabs label={t("Closer")} tabs={CLOSER} value={closer} onChange={setCloser} />
+        <LinkButton to={`/lessons/${lesson.id}/explain`}>{t("A page for the student")}</LinkButton>
       </div>
       {closer === "one" && shown && <FaultOpened row={shown} ranking={ranking} />}
       {closer === "rivals" && <Rivals ranking={ranking} opened={shown?.id} />}
@@ -70,7 +71,9 @@ function Verdict({ ranking }: { ranking: Ranking }) {
         ))}
         {ranking.unexplained > 0.3 && (
           <p className="text-plum">
-            {Math.round(ranking.unexplained * 100)} % of the pattern is not explained by these causes.
+            {t("{round} % of the pattern is not explained by these causes.", {
+              round: Math.round(ranking.unexplained * 100),
+            })}
           </p>
         )}
       </div>
@@ -80,14 +83,17 @@ function Verdict({ ranking }: { ranking: Ranking }) {
             to={`/lessons/${lesson.id}/check`}
             className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4"
           >
-            Best next look: {best.label.toLowerCase()}
+            {t("Best next look: {label}", { label: best.label.toLowerCase() })}
           </Link>
           <br />
           {best.question}
           {change && leader && leader.probability >= WORTH_A_WORD && (
             <span className="block text-soft">
-              If {knowledge.checks.find((c) => c.id === change.check)?.label.toLowerCase()} is “{hyphens(change.grade)}
-              ”, {label(change.leader).toLowerCase()} takes the lead.
+              {t("If {label} is “{grade}”, {label6} takes the lead.", {
+                label: knowledge.checks.find((c) => c.id === change.check)?.label.toLowerCase(),
+                grade: hyphens(change.grade),
+                label6: label(change.leader).toLowerCase(),
+              })}
             </span>
           )}
         </Callout>
@@ -101,17 +107,17 @@ function headline(ranking: Ranking): string {
   const [leader] = ranking.faults;
   const [other] = ranking.compensations;
   if (other && leader && other.probability >= CLEAR && other.probability > leader.probability) {
-    return `${other.label}, ${other.word}: probably not the pivot.`;
+    return t("{label}, {word}: probably not the pivot.", { label: other.label, word: other.word });
   }
-  return leader && ranking.enough ? `${leader.label}: ${leader.word}.` : "Not settled yet.";
+  return leader && ranking.enough ? `${leader.label}: ${leader.word}.` : t("Not settled yet.");
 }
 
 /** Partners and confounders: in the chain, or not the pivot at all. */
 function Others({ ranking }: { ranking: Ranking }) {
   return (
     <section className="grid gap-8 md:grid-cols-2">
-      <CauseList title="Partners in the chain" rows={ranking.partners} />
-      <CauseList title="Not the pivot" rows={ranking.compensations.slice(0, 5)} />
+      <CauseList title={t("Partners in the chain")} rows={ranking.partners} />
+      <CauseList title={t("Not the pivot")} rows={ranking.compensations.slice(0, 5)} />
     </section>
   );
 }

@@ -1,11 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
-
 import type { Schemas } from "../../api/client";
 import { queries, useKnowledge } from "../../api/queries";
 import { useClock } from "../../api/useClock";
 import { SwingFigure } from "../../shared/charts/SwingFigure";
 import { Ways } from "../../shared/charts/Ways";
+import { t } from "../../shared/format/language";
 import { hyphens } from "../../shared/format/say";
 import { Button } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
@@ -28,17 +28,17 @@ export function ExplainPage() {
           to={`/lessons/${id}/cause`}
           className="inline-flex min-h-11 items-center text-base underline underline-offset-4"
         >
-          Back to the cause board
+          {t("Back to the cause board")}
         </Link>
         <Button strong onClick={() => window.print()}>
-          Print this page
+          {t("Print this page")}
         </Button>
       </nav>
-      <h1 className="text-3xl font-bold">Why the ball does what it does</h1>
+      <h1 className="text-3xl font-bold">{t("Why the ball does what it does")}</h1>
       <p className="mb-4 text-soft">
         {student.name}, {clock.day(lesson.data.started_at)}
       </p>
-      <h2 className="text-xl font-bold">What the ball did</h2>
+      <h2 className="text-xl font-bold">{t("What the ball did")}</h2>
       {pattern.length > 0 ? (
         <ul className="mb-4 list-disc pl-6">
           {pattern.map((sentence) => (
@@ -46,12 +46,13 @@ export function ExplainPage() {
           ))}
         </ul>
       ) : (
-        <p className="mb-4">No balls were measured yet.</p>
+        <p className="mb-4">{t("No balls were measured yet.")}</p>
       )}
       <Reasons lessonId={id} why={why.data} hand={lesson.data.hand} />
       <p className="mt-6 border-t border-rule pt-2 text-sm text-soft">
-        This is a judgement from what was measured and seen, not a medical finding. What was not measured is not shown
-        as measured.
+        {t(
+          "This is a judgement from what was measured and seen, not a medical finding. What was not measured is not shown as measured.",
+        )}
       </p>
     </main>
   );
@@ -65,7 +66,7 @@ function Reasons({ lessonId, why, hand }: { lessonId: number; why: Schemas["Why"
   const look = checks.find((c) => c.id === sign?.[0]);
   return (
     <>
-      <h2 className="text-xl font-bold">What most likely makes it</h2>
+      <h2 className="text-xl font-bold">{t("What most likely makes it")}</h2>
       <p className="mb-3">{why.sentence}</p>
       {why.named && (
         <>
@@ -89,12 +90,12 @@ function Reasons({ lessonId, why, hand }: { lessonId: number; why: Schemas["Why"
               <figure className="m-0">
                 <Ways before={ball.data.ball.before} after={ball.data.ball.after} hand={hand} />
                 <figcaption className="text-sm text-soft">
-                  Modelled: a straight ball (dashed), and the ball with this one thing in it.
+                  {t("Modelled: a straight ball (dashed), and the ball with this one thing in it.")}
                 </figcaption>
               </figure>
             )}
           </div>
-          <h2 className="mt-4 text-xl font-bold">Why we think so</h2>
+          <h2 className="mt-4 text-xl font-bold">{t("Why we think so")}</h2>
           <ul className="list-disc pl-6">
             {why.reasons.map((text) => (
               <li key={text}>{text}</li>
@@ -104,7 +105,7 @@ function Reasons({ lessonId, why, hand }: { lessonId: number; why: Schemas["Why"
       )}
       {why.next_look && (
         <>
-          <h2 className="mt-4 text-xl font-bold">What we look at next</h2>
+          <h2 className="mt-4 text-xl font-bold">{t("What we look at next")}</h2>
           <p>{why.next_look}</p>
         </>
       )}

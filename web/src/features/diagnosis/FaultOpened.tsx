@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
-
 import { queries, type Ranking, useKnowledge } from "../../api/queries";
 import { SwingFigure } from "../../shared/charts/SwingFigure";
 import { Ways } from "../../shared/charts/Ways";
+import { t } from "../../shared/format/language";
 import { capital, chance, hyphens, say, signed } from "../../shared/format/say";
 import { useDesk } from "../lesson/LessonContext";
 
@@ -23,22 +23,22 @@ export function FaultOpened({ row, ranking }: { row: CauseRow; ranking: Ranking 
         </h3>
         <p>{row.happens}</p>
         <p className="mt-1 text-soft">
-          {capital(row.word)}, probability {chance(row.probability)}
-          {row.moment && `, seen in ${row.moment}`}.
-          {before.length > 0 && ` May come from ${before.join(", ").toLowerCase()}.`}
-          {after.length > 0 && ` May bring ${after.join(", ").toLowerCase()}.`}
+          {t("{word}, probability {chance}", { word: capital(row.word), chance: chance(row.probability) })}
+          {row.moment && t(", seen in {moment}", { moment: row.moment })}.
+          {before.length > 0 && t(" May come from {before}.", { before: before.join(", ").toLowerCase() })}
+          {after.length > 0 && t(" May bring {after}.", { after: after.join(", ").toLowerCase() })}
         </p>
       </div>
       <div className="grid gap-4 sm:grid-cols-2">
         <EvidenceList
-          title="For it"
+          title={t("For it")}
           items={row.evidence.filter((e) => e.log_odds > 0)}
-          empty="Nothing speaks for it."
+          empty={t("Nothing speaks for it.")}
         />
         <EvidenceList
-          title="Against it"
+          title={t("Against it")}
           items={row.evidence.filter((e) => e.log_odds < 0)}
-          empty="Nothing speaks against it."
+          empty={t("Nothing speaks against it.")}
         />
       </div>
       <WhatItDoes row={row} />
@@ -55,7 +55,7 @@ function EvidenceList({ title, items, empty }: { title: string; items: CauseRow[
         {items.slice(0, 6).map((e) => (
           <li key={`${e.kind}${e.id}`} className="flex justify-between gap-3 border-b border-rule py-0.5">
             <span>{e.text}</span>
-            <span className="text-soft" title="change of the log-odds">
+            <span className="text-soft" title={t("change of the log-odds")}>
               {signed(e.log_odds)}
             </span>
           </li>
@@ -85,8 +85,8 @@ function WhatItDoes({ row }: { row: CauseRow }) {
   }
   return (
     <div>
-      <h4 className="font-semibold">What it alone would do to the ball</h4>
-      <p className="text-soft italic">Modelled, this fault and nothing else. {reason}</p>
+      <h4 className="font-semibold">{t("What it alone would do to the ball")}</h4>
+      <p className="text-soft italic">{t("Modelled, this fault and nothing else. {reason}", { reason })}</p>
       <div className="mt-2 grid max-w-3xl grid-cols-[1fr_2fr] items-center gap-3">
         <div className="flex">
           {drawn.data &&
@@ -107,7 +107,7 @@ function WhatItDoes({ row }: { row: CauseRow }) {
       </p>
       {refuting.length > 0 && (
         <p className="mt-2">
-          <span className="font-semibold">It would be refuted by</span> {refuting.join(", or by ")}.
+          <span className="font-semibold">{t("It would be refuted by")}</span> {refuting.join(t(", or by "))}.
         </p>
       )}
     </div>

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
-
 import { queries, useKnowledge } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { chance } from "../../shared/format/say";
 import { Meter } from "../../shared/ui/Meter";
 import { useDesk } from "../lesson/LessonContext";
@@ -11,9 +11,9 @@ export function History() {
   const { lesson } = useDesk();
   const { causes, checks } = useKnowledge();
   const told = useQuery(queries.history(lesson.id));
-  if (!told.data) return <p className="text-soft">Working the looks through again.</p>;
+  if (!told.data) return <p className="text-soft">{t("Working the looks through again.")}</p>;
   if (told.data.length < 2)
-    return <p className="text-soft">No look is graded yet. After every look the leader is noted here.</p>;
+    return <p className="text-soft">{t("No look is graded yet. After every look the leader is noted here.")}</p>;
   const label = (id: string) => causes.find((c) => c.id === id)?.label.split(",")[0] ?? id;
   const look = (id: string) => checks.find((c) => c.id === id)?.label ?? id;
   return (
@@ -28,7 +28,7 @@ export function History() {
               {label(step.leader)}
             </span>
             <span className="text-soft">
-              , {step.word}; then {label(step.second).toLowerCase()}
+              {t(", {word}; then {label}", { word: step.word, label: label(step.second).toLowerCase() })}
             </span>
           </span>
           <Meter share={step.probability} label={`probability ${chance(step.probability)}`} tone="clay" />

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { type Ranking, useKnowledge } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { Select } from "../../shared/ui/Select";
 import { tellingApart } from "./board";
 import { FaultOpened } from "./FaultOpened";
@@ -18,7 +19,7 @@ export function Rivals({ ranking, opened }: { ranking: Ranking; opened: string |
     <div className="flex flex-col gap-4">
       <div className="flex flex-wrap items-end gap-4">
         <Select
-          label={`Beside ${first.label.toLowerCase()}`}
+          label={t("Beside {label}", { label: first.label.toLowerCase() })}
           value={second.id}
           options={rows.filter((r) => r.id !== first.id).map((r) => ({ id: r.id, label: `${r.label}, ${r.word}` }))}
           onChange={choose}
@@ -26,11 +27,11 @@ export function Rivals({ ranking, opened }: { ranking: Ranking; opened: string |
         <p className="pb-2">
           {looks.length > 0 ? (
             <>
-              <span className="font-semibold">What tells them apart:</span>{" "}
+              <span className="font-semibold">{t("What tells them apart:")}</span>{" "}
               {looks.map((c) => c.label.toLowerCase()).join(", ")}.
             </>
           ) : (
-            "No open look tells these two apart: correct the one upstream and let the balls say."
+            t("No open look tells these two apart: correct the one upstream and let the balls say.")
           )}
         </p>
       </div>

@@ -1,5 +1,6 @@
 /** Places and widths of the cause board: which evidence bears on which fault, which look would tell of it. */
 import type { Check, Ranking } from "../../api/queries";
+import { t } from "../../shared/format/language";
 
 export const ROW = { count: 6, fault: 57, evidence: 38, look: 57 };
 const MOST_EVIDENCE = 9;
@@ -114,7 +115,11 @@ type Step = { look: string; grade: string; coach: string };
 
 /** "After the third look, seat line: leaves early". */
 export function stepSentence(step: Step, place: number, label: (id: string) => string): string {
-  if (!step.look) return "Before any look, from balls and words";
-  const count = ORDINALS[place] ?? `${place}th`;
-  return `After the ${count} look, ${label(step.look).toLowerCase()}: ${step.grade.replaceAll("-", " ")}`;
+  if (!step.look) return t("Before any look, from balls and words");
+  const count = ORDINALS[place] ?? t("{place}th", { place });
+  return t("After the {count} look, {label}: {grade}", {
+    count,
+    label: label(step.look).toLowerCase(),
+    grade: step.grade.replaceAll("-", " "),
+  });
 }

@@ -1,8 +1,8 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-
 import { ask, client, Problems } from "../../api/client";
 import { queries } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { TextField } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
@@ -30,8 +30,8 @@ function Pair({ onPaired }: { onPaired: (token: string) => void }) {
   });
   return (
     <main className="mx-auto flex min-h-screen max-w-md flex-col justify-center gap-4 px-6">
-      <h1 className="text-3xl font-bold">The student's screen</h1>
-      <p className="text-lg text-soft">Enter the code that the coach's screen shows.</p>
+      <h1 className="text-3xl font-bold">{t("The student's screen")}</h1>
+      <p className="text-lg text-soft">{t("Enter the code that the coach's screen shows.")}</p>
       <form
         className="flex items-end gap-3"
         onSubmit={(event) => {
@@ -40,7 +40,7 @@ function Pair({ onPaired }: { onPaired: (token: string) => void }) {
         }}
       >
         <TextField
-          label="Code"
+          label={t("Code")}
           inputMode="numeric"
           autoComplete="off"
           autoFocus
@@ -49,7 +49,7 @@ function Pair({ onPaired }: { onPaired: (token: string) => void }) {
           className="flex-1 text-2xl"
         />
         <Button strong type="submit" disabled={code.trim().length < 6 || pair.isPending}>
-          Show it
+          {t("Show it")}
         </Button>
       </form>
       {pair.isError && <Notice error={pair.error} />}
@@ -65,7 +65,7 @@ function Mat({ token, onClosed }: { token: string; onClosed: () => void }) {
       <main className="mx-auto flex min-h-screen max-w-md flex-col justify-center gap-4 px-6">
         <p className="text-2xl">{told.error?.message}</p>
         <Button strong onClick={onClosed} className="self-start">
-          Enter a code
+          {t("Enter a code")}
         </Button>
       </main>
     );
@@ -78,7 +78,7 @@ function Mat({ token, onClosed }: { token: string; onClosed: () => void }) {
         <h1>{told.data.first_name}</h1>
         <p>
           {told.data.stage}
-          {told.data.ball > 0 && `, ball ${told.data.ball}`}
+          {told.data.ball > 0 && t(", ball {ball}", { ball: told.data.ball })}
           {told.isError && ", the line is down"}
         </p>
       </header>

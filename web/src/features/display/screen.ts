@@ -1,5 +1,6 @@
 /** What the student's screen says between two balls. */
 import type { Schemas } from "../../api/client";
+import { t } from "../../shared/format/language";
 
 type View = Schemas["MatView"];
 
@@ -9,9 +10,9 @@ const ANSWERS: Record<string, string> = { yes: "answered", no: "did not", "": "�
 /** Words and their colours; a colour never says what the word does not. */
 export function matWords(view: View) {
   return {
-    move: view.ended ? "lesson over" : (MOVES[view.moved] ?? "…"),
+    move: view.ended ? t("lesson over") : (MOVES[view.moved] ?? "…"),
     ball: ANSWERS[view.answered] ?? "…",
-    call: view.call === "new" ? "New move" : view.call === "old" ? "Old move" : view.call,
+    call: view.call === "new" ? t("New move") : view.call === "old" ? t("Old move") : view.call,
     more: moreWords(view),
     moveTone: view.moved === "yes" ? "text-moss" : view.moved === "no" ? "text-plum" : "text-ink",
     ballTone: view.answered === "yes" ? "text-moss" : "text-ink",
@@ -21,8 +22,8 @@ export function matWords(view: View) {
 
 function moreWords({ advice, more, of, hits, stage }: View): string {
   if (!stage || of === 0) return "";
-  if (advice === "up") return "One step up";
-  if (advice === "down") return "A smaller swing finds it sooner";
-  if (more === 0) return "Keep going";
+  if (advice === "up") return t("One step up");
+  if (advice === "down") return t("A smaller swing finds it sooner");
+  if (more === 0) return t("Keep going");
   return `${hits} linked, ${more} more to step up`;
 }

@@ -1,5 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { useKnowledge } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { Select } from "../../shared/ui/Select";
 import { type ColumnUse, type Field, type Mapping, signWords, UNITS } from "./mapping";
 
@@ -18,19 +19,19 @@ export function ColumnTable({ mapping, guesses, fields, onChange }: Props) {
       <thead className="text-soft">
         <tr className="border-b border-ink">
           <th scope="col" className="py-1 font-medium">
-            Column and its first cells
+            {t("Column and its first cells")}
           </th>
           <th scope="col" className="font-medium">
-            is
+            {t("is")}
           </th>
           <th scope="col" className="font-medium">
-            in
+            {t("in")}
           </th>
           <th scope="col" className="font-medium">
-            sides
+            {t("sides")}
           </th>
           <th scope="col" className="font-medium">
-            because
+            {t("because")}
           </th>
         </tr>
       </thead>
@@ -53,7 +54,7 @@ export function ColumnTable({ mapping, guesses, fields, onChange }: Props) {
                 <Select
                   className="w-40"
                   value={use.field}
-                  name={`What ${use.header} is`}
+                  name={t("What {header} is", { header: use.header })}
                   options={[{ id: "", label: "left out" }, ...fields]}
                   onChange={(field) => onChange(i, { field })}
                 />
@@ -63,7 +64,7 @@ export function ColumnTable({ mapping, guesses, fields, onChange }: Props) {
                   <Select
                     className="w-20"
                     value={use.unit}
-                    name={`Unit of ${use.header}`}
+                    name={t("Unit of {header}", { header: use.header })}
                     options={units}
                     onChange={(unit) => onChange(i, { unit })}
                   />
@@ -73,13 +74,13 @@ export function ColumnTable({ mapping, guesses, fields, onChange }: Props) {
               <td className="py-1 pr-2">
                 {field?.sided &&
                   (guess?.letters && same ? (
-                    <span className="inline-block py-2.5">letters</span>
+                    <span className="inline-block py-2.5">{t("letters")}</span>
                   ) : (
                     <span className="flex items-center gap-2">
                       <Select
                         className="w-36"
                         value={use.sign ?? "plus"}
-                        name={`Sides of ${use.header}`}
+                        name={t("Sides of {header}", { header: use.header })}
                         options={signWords(field, metrics)}
                         onChange={(sign) => onChange(i, { sign })}
                       />
@@ -87,7 +88,7 @@ export function ColumnTable({ mapping, guesses, fields, onChange }: Props) {
                     </span>
                   ))}
               </td>
-              <td className="py-2.5 text-soft">{same ? guess.reasons.join("; ") : "you said so"}</td>
+              <td className="py-2.5 text-soft">{same ? guess.reasons.join("; ") : t("you said so")}</td>
             </tr>
           );
         })}
@@ -107,7 +108,9 @@ function SideDrawing({ field, sign }: { field: string; sign: string }) {
       viewBox="0 0 40 40"
       className="h-10 w-10 shrink-0"
       role="img"
-      aria-label={`A plus points ${UPRIGHT.has(field) ? (toward > 0 ? "up" : "down") : toward > 0 ? "right" : "left"}`}
+      aria-label={t("A plus points {a}", {
+        a: UPRIGHT.has(field) ? (toward > 0 ? "up" : "down") : toward > 0 ? "right" : "left",
+      })}
     >
       <path d="M20 36V4" className="stroke-rule" strokeDasharray="2 3" />
       <circle cx="20" cy="30" r="4" className="fill-sheet stroke-ink" />

@@ -1,5 +1,6 @@
 import type { Schemas } from "../../api/client";
 import type { Shot } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { Callout } from "../../shared/ui/Callout";
 import { BallGlyph } from "../lesson/BallGlyph";
 import { useDesk } from "../lesson/LessonContext";
@@ -8,19 +9,21 @@ import { useDesk } from "../lesson/LessonContext";
 export function DraftPreview({ preview }: { preview: Schemas["Preview"] }) {
   const { hand } = useDesk();
   return (
-    <section aria-label="What the file would bring" className="flex flex-col gap-2">
+    <section aria-label={t("What the file would bring")} className="flex flex-col gap-2">
       <h3 className="font-semibold">
         {preview.count} {preview.count === 1 ? "ball" : "balls"}
         {preview.complete ? "" : " in the first rows"}
         {preview.skipped_count > 0 && (
-          <span className="font-normal text-soft">, {preview.skipped_count} rows are no balls</span>
+          <span className="font-normal text-soft">
+            {t(", {skipped_count} rows are no balls", { skipped_count: preview.skipped_count })}
+          </span>
         )}
       </h3>
       <div
         className="flex overflow-x-auto border border-rule bg-sheet"
         tabIndex={0}
         role="group"
-        aria-label="The first balls"
+        aria-label={t("The first balls")}
       >
         {preview.balls.map((record, i) => (
           <div key={i} className="flex min-w-11 flex-col items-center px-1 pt-1">
@@ -38,21 +41,23 @@ export function DraftPreview({ preview }: { preview: Schemas["Preview"] }) {
         <Callout as="ul" tone="plum">
           {preview.problems.map((p) => (
             <li key={`${p.line} ${p.field}`}>
-              Line {p.line}: {p.message}
+              {t("Line {line}: {message}", { line: p.line ?? "", message: p.message })}
             </li>
           ))}
           {preview.problem_count > preview.problems.length && (
-            <li>… and {preview.problem_count - preview.problems.length} more.</li>
+            <li>
+              {t("… and {problem_count} more.", { problem_count: preview.problem_count - preview.problems.length })}
+            </li>
           )}
         </Callout>
       )}
       {preview.skipped.length > 0 && (
         <details className="text-sm text-soft">
-          <summary className="min-h-6 cursor-pointer">Rows that are no balls</summary>
+          <summary className="min-h-6 cursor-pointer">{t("Rows that are no balls")}</summary>
           <ul>
             {preview.skipped.map((row) => (
               <li key={String(row.line)}>
-                Line {String(row.line)}: {String(row.reason)}
+                {t("Line {String}: {String4}", { String: String(row.line), String4: String(row.reason) })}
               </li>
             ))}
           </ul>

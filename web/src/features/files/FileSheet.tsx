@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { ask, client, type Schemas } from "../../api/client";
 import { queries, useKnowledge } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
 import { Notice } from "../../shared/ui/Notice";
@@ -42,7 +43,7 @@ export function FileSheet({ draft, lessonId, onClose }: { draft: Draft; lessonId
   }
   if (begun) {
     return (
-      <Sheet title={`Bringing in ${draft.name}`} open onClose={onClose}>
+      <Sheet title={t("Bringing in {name}", { name: draft.name })} open onClose={onClose}>
         <Way
           draftId={draft.id}
           onCancel={() => drop.mutate()}
@@ -59,7 +60,7 @@ export function FileSheet({ draft, lessonId, onClose }: { draft: Draft; lessonId
   const wrong = preview.problem_count > 0;
   return (
     <Sheet
-      title={`Bring in ${draft.name}`}
+      title={t("Bring in {name}", { name: draft.name })}
       told="Look over what each column is. Nothing is stored before you say so."
       open
       wide
@@ -69,7 +70,7 @@ export function FileSheet({ draft, lessonId, onClose }: { draft: Draft; lessonId
         <ul className="text-sm text-soft">
           {draft.remembered && (
             <li className="font-semibold text-moss">
-              A file like this was brought in before: its columns are set as then.
+              {t("A file like this was brought in before: its columns are set as then.")}
             </li>
           )}
           {draft.notes.map((note) => (
@@ -91,9 +92,9 @@ export function FileSheet({ draft, lessonId, onClose }: { draft: Draft; lessonId
             disabled={preview.count === 0 || look.isPending || store.isPending || look.isError || (wrong && !leaveOut)}
             onClick={() => store.mutate()}
           >
-            Store {preview.complete ? preview.count : "all"} balls
+            {t("Store {b} balls", { b: preview.complete ? preview.count : "all" })}
           </Button>
-          <Button onClick={leave}>Leave</Button>
+          <Button onClick={leave}>{t("Leave")}</Button>
           {wrong && (
             <label className="flex min-h-11 items-center gap-2">
               <input
@@ -102,7 +103,7 @@ export function FileSheet({ draft, lessonId, onClose }: { draft: Draft; lessonId
                 checked={leaveOut}
                 onChange={(event) => setLeaveOut(event.target.checked)}
               />
-              Leave out the {preview.problem_count} rows that cannot be read
+              {t("Leave out the {problem_count} rows that cannot be read", { problem_count: preview.problem_count })}
             </label>
           )}
         </div>
@@ -138,40 +139,43 @@ function Way({
     <div className="flex flex-col gap-4">
       {told.state === "reading" && (
         <>
-          <progress className="h-3 w-full accent-clay" value={share} max={1} aria-label="Share of the file" />
-          <p role="status">{told.stored} balls so far.</p>
-          <Button onClick={onCancel}>Call it off</Button>
+          <progress className="h-3 w-full accent-clay" value={share} max={1} aria-label={t("Share of the file")} />
+          <p role="status">{t("{stored} balls so far.", { stored: told.stored })}</p>
+          <Button onClick={onCancel}>{t("Call it off")}</Button>
         </>
       )}
       {told.state === "done" && (
         <>
           <p role="status" className="text-lg">
-            {told.stored} balls brought in{told.known ? `, ${told.known} were here already` : ""}
-            {told.left_out ? `, ${told.left_out} rows left out` : ""}.
+            {t("{stored} balls brought in{d}{f}.", {
+              stored: told.stored,
+              d: told.known ? `, ${told.known} were here already` : "",
+              f: told.left_out ? `, ${told.left_out} rows left out` : "",
+            })}
           </p>
           <Button strong onClick={onDone}>
-            To the pattern
+            {t("To the pattern")}
           </Button>
         </>
       )}
       {told.state === "cancelled" && (
         <>
-          <p role="status">Called off. Nothing of the file was kept.</p>
-          <Button onClick={onDone}>Close</Button>
+          <p role="status">{t("Called off. Nothing of the file was kept.")}</p>
+          <Button onClick={onDone}>{t("Close")}</Button>
         </>
       )}
       {told.state === "failed" && (
         <>
           <Callout as="div" tone="plum" role="alert">
-            <p>Nothing of the file was kept.</p>
+            <p>{t("Nothing of the file was kept.")}</p>
             {told.problems.map((p) => (
               <p key={`${p.line} ${p.message}`}>
-                {p.line ? `Line ${p.line}: ` : ""}
+                {p.line ? t("Line {line}: ", { line: p.line }) : ""}
                 {p.message}
               </p>
             ))}
           </Callout>
-          <Button onClick={onBack}>Back to the columns</Button>
+          <Button onClick={onBack}>{t("Back to the columns")}</Button>
         </>
       )}
     </div>

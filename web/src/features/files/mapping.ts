@@ -1,5 +1,6 @@
 /** What a coach may say of a column, and what a mapping then is; no React. */
 import type { Schemas } from "../../api/client";
+import { t } from "../../shared/format/language";
 
 export type Mapping = Schemas["MappingIn"];
 export type ColumnUse = Schemas["ColumnUseIn"];
@@ -32,7 +33,7 @@ const WORKED_OUT: Field[] = [
 ];
 const TEXTS: Field[] = ["club", "at", "hand", "turf", "movement", "stage", "intent", "shot_id", "note"].map((id) => ({
   id,
-  label: { at: "Time", shot_id: "Ball id" }[id] ?? id.charAt(0).toUpperCase() + id.slice(1),
+  label: { at: t("Time"), shot_id: t("Ball id") }[id] ?? id.charAt(0).toUpperCase() + id.slice(1),
   kind: "",
   sided: false,
 }));
@@ -65,13 +66,13 @@ export function signWords(
   const metric = metrics.find((m) => m.id === field.id);
   if (metric && !metric.mirrored) {
     return [
-      { id: "plus", label: `+ is ${metric.plus}` },
-      { id: "minus", label: `+ is ${metric.minus}` },
+      { id: "plus", label: t("+ is {plus}", { plus: metric.plus }) },
+      { id: "minus", label: t("+ is {minus}", { minus: metric.minus }) },
     ];
   }
   return [
     { id: "plus", label: "+ is right" },
     { id: "minus", label: "+ is left" },
-    { id: "golfer", label: "+ is in-to-out" },
+    { id: "golfer", label: t("+ is in-to-out") },
   ];
 }

@@ -4,6 +4,7 @@ import { useParams } from "react-router";
 import { Problems } from "../../api/client";
 import { type Home, records } from "../../api/records";
 import { datedDay, localDay } from "../../shared/format/days";
+import { t } from "../../shared/format/language";
 import { Callout } from "../../shared/ui/Callout";
 import { Notice } from "../../shared/ui/Notice";
 import { Tabs } from "../../shared/ui/Tabs";
@@ -29,7 +30,7 @@ export function HomePage() {
   return (
     <div className="mx-auto flex min-h-screen max-w-xl flex-col px-4">
       <header className="no-print flex min-h-12 items-center gap-2 border-b border-rule font-bold">
-        <Wordmark /> Instavis
+        <Wordmark /> {t("Instavis")}
       </header>
       {home.isError && (ended || !home.data) && (
         <div className="mt-6">
@@ -60,15 +61,15 @@ function AtHome({ token, home }: { token: string; home: Home }) {
   return (
     <main className="flex grow flex-col gap-4 py-3">
       <h1 className="text-xl font-bold">
-        {home.page.student}, {home.page.drill_name ? home.page.drill_name.toLowerCase() : "your lesson"}
+        {home.page.student}, {home.page.drill_name ? home.page.drill_name.toLowerCase() : t("your lesson")}
       </h1>
-      <Tabs label="What to show" tabs={TABS} value={tab} onChange={setTab} />
+      <Tabs label={t("What to show")} tabs={TABS} value={tab} onChange={setTab} />
       {tab === "practise" && <Practise home={home} log={log} change={change} />}
       {tab === "plan" && <Plan token={token} home={home} />}
       {tab === "page" && <Sheet token={token} home={home} />}
       {log.refused.map(({ entry, message }) => (
         <Callout tone="plum" key={entry.entry_id} role="alert">
-          One practice could not be taken: {message}
+          {t("One practice could not be taken: {message}", { message })}
         </Callout>
       ))}
       <p role="status" className="sticky bottom-0 mt-auto border-t border-rule bg-paper py-2 text-soft">
@@ -84,7 +85,7 @@ function Sheet({ token, home }: { token: string; home: Home }) {
   return (
     <article>
       <p className="text-soft">
-        {datedDay(page.day)}, with {page.coach}, {page.academy}
+        {t("{day}, with {coach}, {academy}", { day: datedDay(page.day), coach: page.coach, academy: page.academy })}
       </p>
       {page.sections.map((section) => (
         <section key={section.id} className="mt-4">
@@ -101,12 +102,12 @@ function Sheet({ token, home }: { token: string; home: Home }) {
       ))}
       {page.note && (
         <section className="mt-4">
-          <h2 className="text-lg font-bold">From {page.coach.split(" ")[0]}</h2>
+          <h2 className="text-lg font-bold">{t("From {split}", { split: page.coach.split(" ")[0] })}</h2>
           <p>{page.note}</p>
         </section>
       )}
       <Callout as="section" tone="straw" className="mt-5">
-        <h2 className="font-bold">Take care</h2>
+        <h2 className="font-bold">{t("Take care")}</h2>
         <ul className="text-sm">
           {page.cautions.map((text) => (
             <li key={text}>{text}</li>
@@ -117,7 +118,7 @@ function Sheet({ token, home }: { token: string; home: Home }) {
         href={`/api/v1/home/${token}/page.pdf`}
         className="mt-3 inline-flex min-h-11 items-center underline underline-offset-4"
       >
-        As a PDF
+        {t("As a PDF")}
       </a>
     </article>
   );

@@ -1,17 +1,23 @@
 import type { Home } from "../../api/records";
+import { t } from "../../shared/format/language";
 import { Callout } from "../../shared/ui/Callout";
 
 /** Practice is stopped, and why; only the coach lifts it. */
 export function Pain({ region, home }: { region: string; home: Home }) {
   const where = home.words.region[region]?.toLowerCase() ?? region;
   return (
-    <Callout as="section" tone="plum" role="alert" aria-label="Practice is stopped">
-      <h2 className="text-2xl font-bold text-plum">Practice is stopped</h2>
+    <Callout as="section" tone="plum" role="alert" aria-label={t("Practice is stopped")}>
+      <h2 className="text-2xl font-bold text-plum">{t("Practice is stopped")}</h2>
       <p className="mt-2 text-lg">
-        You reported pain in the {where}. Pain is not part of the change, and practising through it can make it worse.
+        {t(
+          "You reported pain in the {where}. Pain is not part of the change, and practising through it can make it worse.",
+          { where },
+        )}
       </p>
       <p className="mt-2">{home.not_medical}</p>
-      <p className="mt-2 font-semibold">Talk to {home.page.coach} before you go on. The plan opens again from there.</p>
+      <p className="mt-2 font-semibold">
+        {t("Talk to {coach} before you go on. The plan opens again from there.", { coach: home.page.coach })}
+      </p>
     </Callout>
   );
 }

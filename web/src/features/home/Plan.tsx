@@ -1,8 +1,8 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-
 import { ask, client } from "../../api/client";
 import { type Home, records } from "../../api/records";
 import { addDays, datedDay, fullDay, localDay } from "../../shared/format/days";
+import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
 
@@ -23,14 +23,17 @@ export function Plan({ token, home }: { token: string; home: Home }) {
     onSuccess: (told) => cache.setQueryData(records.home(token, today).queryKey, told),
   });
   const { page, dose } = home;
-  if (page.plan.length === 0) return <p>There is no plan this time.</p>;
+  if (page.plan.length === 0) return <p>{t("There is no plan this time.")}</p>;
   return (
-    <section aria-label="Plan" className="flex flex-col gap-2">
+    <section aria-label={t("Plan")} className="flex flex-col gap-2">
       <p>
-        {page.next_lesson ? `Next lesson: ${datedDay(page.next_lesson)}. ` : ""}
+        {page.next_lesson ? t("Next lesson: {next_lesson}. ", { next_lesson: datedDay(page.next_lesson) }) : ""}
         {dose.planned > 0
-          ? `${dose.days} of ${dose.planned} days done so far. Missed days are not made up for: go on with the next.`
-          : "The first day is still to come."}
+          ? t("{days} of {planned} days done so far. Missed days are not made up for: go on with the next.", {
+              days: dose.days,
+              planned: dose.planned,
+            })
+          : t("The first day is still to come.")}
       </p>
       <ul>
         {page.plan.map((p) => (
@@ -50,13 +53,15 @@ export function Plan({ token, home }: { token: string; home: Home }) {
                     disabled={move.isPending || p.day <= today}
                     onClick={() => move.mutate({ planned: p.planned, to: addDays(p.day, -1) })}
                   >
-                    A day earlier<span className="sr-only"> than {fullDay(p.day)}</span>
+                    {t("A day earlier")}
+                    <span className="sr-only"> {t("than {fullDay}", { fullDay: fullDay(p.day) })}</span>
                   </Button>
                   <Button
                     disabled={move.isPending}
                     onClick={() => move.mutate({ planned: p.planned, to: addDays(p.day, 1) })}
                   >
-                    A day later<span className="sr-only"> than {fullDay(p.day)}</span>
+                    {t("A day later")}
+                    <span className="sr-only"> {t("than {fullDay}", { fullDay: fullDay(p.day) })}</span>
                   </Button>
                 </div>
               </>
@@ -69,7 +74,7 @@ export function Plan({ token, home }: { token: string; home: Home }) {
         href={`/api/v1/home/${token}/practice.ics`}
         className="inline-flex min-h-11 items-center underline underline-offset-4"
       >
-        For a calendar
+        {t("For a calendar")}
       </a>
     </section>
   );

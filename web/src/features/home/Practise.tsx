@@ -2,6 +2,7 @@ import { useState } from "react";
 import type { Home } from "../../api/records";
 import { DrillDrawing } from "../../shared/charts/DrillFigure";
 import { fullDay, localDay } from "../../shared/format/days";
+import { t } from "../../shared/format/language";
 import { capital } from "../../shared/format/say";
 import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
@@ -16,27 +17,27 @@ export function Practise({ home, log, change }: Props) {
   const { page, figure } = home;
   const stopped = log.queue.findLast((e) => e.pain)?.pain || page.paused_for;
   if (stopped && !log.running) return <Pain region={stopped} home={home} />;
-  if (!page.drill) return <p>No drill was given this time. The page of the lesson is under “The page”.</p>;
+  if (!page.drill) return <p>{t("No drill was given this time. The page of the lesson is under “The page”.")}</p>;
   if (log.running) return <Counting home={home} log={log} change={change} />;
   const today = page.plan.find((p) => p.day === localDay(new Date()));
   const next = page.plan.find((p) => p.state === "to-come");
   return (
-    <section aria-label="Before you start" className="flex flex-col gap-3">
+    <section aria-label={t("Before you start")} className="flex flex-col gap-3">
       {log.finished && <Done log={log} />}
       <p className="text-lg">
         {today?.state === "done" && "Today is done."}
-        {today && today.state !== "done" && `Today: ${today.minutes} minutes.`}
+        {today && today.state !== "done" && t("Today: {minutes} minutes.", { minutes: today.minutes })}
         {!today &&
           (next
-            ? `Today is a rest day. Next: ${fullDay(next.day)}.`
-            : "The plan is through. The next lesson tells what stayed.")}
+            ? t("Today is a rest day. Next: {fullDay}.", { fullDay: fullDay(next.day) })
+            : t("The plan is through. The next lesson tells what stayed."))}
       </p>
       <p className="text-2xl leading-tight font-bold">“{page.cue}”</p>
       <div className="grid grid-cols-[9rem_1fr] items-start gap-3">
         {figure && <DrillDrawing picture={figure} title={page.drill_name} />}
         <div className="text-[15px]">
           <p>{(today ?? next)?.text}</p>
-          {today?.eased && <p className="text-soft">It starts again at the first stage, after a missed day.</p>}
+          {today?.eased && <p className="text-soft">{t("It starts again at the first stage, after a missed day.")}</p>}
           {lines(home, "correction")
             .slice(2)
             .map((line) => (
@@ -47,18 +48,18 @@ export function Practise({ home, log, change }: Props) {
         </div>
       </div>
       <p className="text-sm text-soft">{home.not_medical}</p>
-      <p className="text-lg font-semibold">Does anything hurt?</p>
+      <p className="text-lg font-semibold">{t("Does anything hurt?")}</p>
       <div className="grid gap-2">
         <Button
           strong
           className="min-h-14 text-lg"
           onClick={() => change((l) => begin(l, crypto.randomUUID(), new Date()))}
         >
-          Nothing hurts, start
+          {t("Nothing hurts, start")}
         </Button>
         <StopForPain
           home={home}
-          label="Something hurts"
+          label={t("Something hurts")}
           onStop={(region) => change((l) => finish(begin(l, crypto.randomUUID(), new Date()), new Date(), region))}
         />
       </div>
@@ -76,7 +77,8 @@ function Done({ log }: { log: Log }) {
   const all = entry.felt + entry.not_felt;
   return (
     <Callout tone="moss" className="text-lg" role="status">
-      Logged: {entry.felt} of {all} felt{entry.balls.length > 0 && `, ${entry.balls.length} balls`}.
+      {t("Logged: {felt} of {all} felt", { felt: entry.felt, all })}
+      {entry.balls.length > 0 && t(", {length} balls", { length: entry.balls.length })}.
     </Callout>
   );
 }
@@ -88,35 +90,35 @@ function Counting({ home, log, change }: Props) {
   const count = running.felt + running.not_felt;
   const wanted = (page.plan.find((p) => p.day === localDay(new Date())) ?? page.plan[0])?.repetitions ?? 30;
   return (
-    <section aria-label="Counting" className="flex grow flex-col gap-3">
+    <section aria-label={t("Counting")} className="flex grow flex-col gap-3">
       <p className="text-xl leading-tight font-bold">“{page.cue}”</p>
       <p aria-live="polite" className="text-center">
         <span className="text-7xl leading-none font-bold">{count}</span>
-        <span className="text-2xl text-soft"> of {wanted}</span>
-        <span className="block text-soft">{running.felt} felt</span>
+        <span className="text-2xl text-soft"> {t("of {wanted}", { wanted })}</span>
+        <span className="block text-soft">{t("{felt} felt", { felt: running.felt })}</span>
       </p>
       <div className="h-2 bg-rule" aria-hidden="true">
         <div className="h-2 bg-moss" style={{ width: `${Math.min(100, (100 * count) / wanted)}%` }} />
       </div>
       <div className="grid grid-cols-2 gap-3">
         <Count look="border-moss bg-moss-ground text-moss" onClick={() => change((l) => tap(l, true, new Date()))}>
-          Felt it
+          {t("Felt it")}
         </Count>
         <Count look="border-ink bg-sheet" onClick={() => change((l) => tap(l, false, new Date()))}>
-          Did not
+          {t("Did not")}
         </Count>
       </div>
       <div className="grid grid-cols-2 gap-3">
         <Button disabled={count === 0} onClick={() => change((l) => undo(l, new Date()))}>
-          Take the last back
+          {t("Take the last back")}
         </Button>
         <Button strong onClick={() => change((l) => finish(l, new Date()))}>
-          Done for today
+          {t("Done for today")}
         </Button>
       </div>
       <StopForPain
         home={home}
-        label="It hurts, stop"
+        label={t("It hurts, stop")}
         onStop={(region) => change((l) => finish(l, new Date(), region))}
       />
       <Balls home={home} count={running.balls.length} onBall={(ball) => change((l) => addBall(l, ball, new Date()))} />
@@ -148,15 +150,15 @@ function StopForPain({ home, label, onStop }: { home: Home; label: string; onSto
     );
   }
   return (
-    <div role="group" aria-label="Where does it hurt?" className="border-2 border-plum p-3">
-      <p className="mb-2 font-semibold text-plum">Where does it hurt?</p>
+    <div role="group" aria-label={t("Where does it hurt?")} className="border-2 border-plum p-3">
+      <p className="mb-2 font-semibold text-plum">{t("Where does it hurt?")}</p>
       <div className="grid grid-cols-2 gap-2">
         {Object.entries(home.words.region).map(([id, region]) => (
           <Button key={id} onClick={() => onStop(id as PainRegion)}>
             {region}
           </Button>
         ))}
-        <Button onClick={() => setAsking(false)}>Nowhere, go on</Button>
+        <Button onClick={() => setAsking(false)}>{t("Nowhere, go on")}</Button>
       </div>
     </div>
   );
@@ -166,13 +168,16 @@ function StopForPain({ home, label, onStop }: { home: Home; label: string; onSto
 function Balls({ home, count, onBall }: { home: Home; count: number; onBall: (ball: BallSeen) => void }) {
   const [ball, setBall] = useState<BallSeen>({});
   const rows = [
-    { name: "start", label: "It started", options: home.words.starts },
-    { name: "curve", label: "It curved", options: home.words.curves },
-    { name: "contact", label: "It felt", options: home.words.contacts },
+    { name: "start", label: t("It started"), options: home.words.starts },
+    { name: "curve", label: t("It curved"), options: home.words.curves },
+    { name: "contact", label: t("It felt"), options: home.words.contacts },
   ] as const;
   return (
     <details>
-      <summary className="min-h-11 cursor-pointer py-2 font-semibold">Balls{count > 0 && `: ${count}`}</summary>
+      <summary className="min-h-11 cursor-pointer py-2 font-semibold">
+        {t("Balls")}
+        {count > 0 && `: ${count}`}
+      </summary>
       <div className="flex flex-col gap-3">
         {rows.map(({ name, label, options }) => (
           <ChooseOne
@@ -180,7 +185,7 @@ function Balls({ home, count, onBall }: { home: Home; count: number; onBall: (ba
             label={label}
             options={options.map((id) => ({
               id,
-              label: name === "curve" && id === "straight" ? "Not at all" : capital(id),
+              label: name === "curve" && id === "straight" ? t("Not at all") : capital(id),
             }))}
             value={ball[name] ?? ""}
             onChange={(value) => setBall((old) => ({ ...old, [name]: value || undefined }))}
@@ -193,7 +198,7 @@ function Balls({ home, count, onBall }: { home: Home; count: number; onBall: (ba
             setBall({});
           }}
         >
-          Keep this ball
+          {t("Keep this ball")}
         </Button>
       </div>
     </details>

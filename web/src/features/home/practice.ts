@@ -1,6 +1,7 @@
 /** The practice log on a phone: what is under way, what waits to be sent. Nothing here knows React or the network. */
 import type { Schemas } from "../../api/client";
 import { localDay } from "../../shared/format/days";
+import { t } from "../../shared/format/language";
 
 export type Entry = Required<Schemas["EntryTold"]>;
 export type BallSeen = Schemas["BallSeen"];
@@ -108,6 +109,6 @@ export function readLog(text: string | null): Log {
 /** What the foot of the page says of sending. */
 export function sendingWords(log: Log, online: boolean): string {
   const n = log.queue.length;
-  if (n === 0) return online ? "Everything is sent." : "No connection. What you log is kept on this phone.";
-  return `${n} practice${n === 1 ? "" : "s"} kept on this phone, sent when the connection is back.`;
+  if (n === 0) return online ? t("Everything is sent.") : t("No connection. What you log is kept on this phone.");
+  return t("{n} practice{b} kept on this phone, sent when the connection is back.", { n, b: n === 1 ? "" : "s" });
 }

@@ -1,6 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
-
 import { ask, client, Problems } from "../../api/client";
 import { localDay } from "../../shared/format/days";
 import { type Log, neverTaken, readLog, refuse, sent, wake } from "./practice";

@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { t } from "../../shared/format/language";
 import { type Units, YARD } from "../../shared/format/units";
 import { Callout } from "../../shared/ui/Callout";
 import { ChooseMany, ChooseOne, TextField } from "../../shared/ui/Field";
@@ -35,10 +36,10 @@ export function AskForm({ answers, words, caution, units, who, group: first, fau
     <div className="mx-auto grid max-w-6xl gap-x-10 gap-y-5 lg:grid-cols-2">
       <section className="flex flex-col gap-4" aria-labelledby="ask-miss">
         <h2 id="ask-miss" className="text-2xl font-bold">
-          {who === "you" ? "What does your usual miss do?" : `What does ${who}'s usual miss do?`}
+          {who === "you" ? t("What does your usual miss do?") : t("What does {who}'s usual miss do?", { who })}
         </h2>
         <Tabs
-          label="With which clubs"
+          label={t("With which clubs")}
           tabs={options(words.club_group).map((g) => ({
             ...g,
             label: answers.misses?.[g.id] ? `${g.label} ✓` : g.label,
@@ -47,19 +48,19 @@ export function AskForm({ answers, words, caution, units, who, group: first, fau
           onChange={setGroup}
         />
         <ChooseOne
-          label="It starts, seen from behind the ball"
+          label={t("It starts, seen from behind the ball")}
           options={SIDES}
           value={miss.start ?? ""}
           onChange={(start) => onChange(withMiss(answers, group, { start }))}
         />
         <ChooseOne
-          label="It curves to the"
+          label={t("It curves to the")}
           options={SIDES}
           value={miss.curve ?? ""}
           onChange={(curve) => onChange(withMiss(answers, group, { curve }))}
         />
         <TextField
-          label={`It ends off line by [${units === "yd-mph" ? "yd" : "m"}]`}
+          label={t("It ends off line by [{a}]", { a: units === "yd-mph" ? "yd" : "m" })}
           type="number"
           min={0}
           max={130}
@@ -68,25 +69,25 @@ export function AskForm({ answers, words, caution, units, who, group: first, fau
           onChange={(text) => onChange(withMiss(answers, group, { off_m: text === "" ? null : Number(text) * factor }))}
         />
         <ChooseMany
-          label="Contact feels"
+          label={t("Contact feels")}
           options={options(words.contact)}
           value={answers.contact ?? []}
           onChange={(v) => set("contact", v)}
         />
         <ChooseMany
-          label="The swing feels"
+          label={t("The swing feels")}
           options={options(words.feel)}
           value={answers.feels ?? []}
           onChange={(v) => set("feels", v)}
         />
         <TextField
-          label="A good one feels like"
+          label={t("A good one feels like")}
           value={answers.good_feel ?? ""}
           maxLength={300}
           onChange={(v) => set("good_feel", v)}
         />
         <TextField
-          label="Working on at the moment"
+          label={t("Working on at the moment")}
           value={answers.thoughts ?? ""}
           maxLength={300}
           onChange={(v) => set("thoughts", v)}
@@ -94,11 +95,11 @@ export function AskForm({ answers, words, caution, units, who, group: first, fau
         {faults && (
           <details>
             <summary className="min-h-8 cursor-pointer text-sm font-medium text-soft">
-              Old faults{answers.old_faults?.length ? `: ${answers.old_faults.length}` : ""}
+              {t("Old faults{b}", { b: answers.old_faults?.length ? `: ${answers.old_faults.length}` : "" })}
             </summary>
             <div className="mt-2">
               <ChooseMany
-                label="Met in earlier lessons, here or elsewhere"
+                label={t("Met in earlier lessons, here or elsewhere")}
                 options={faults}
                 value={answers.old_faults ?? []}
                 onChange={(v) => set("old_faults", v)}
@@ -109,11 +110,11 @@ export function AskForm({ answers, words, caution, units, who, group: first, fau
       </section>
       <section className="flex flex-col gap-4" aria-labelledby="ask-body">
         <h2 id="ask-body" className="text-2xl font-bold">
-          What should be spared?
+          {t("What should be spared?")}
         </h2>
         <div>
           <div className="mb-1.5 text-sm font-medium text-soft">
-            Touch a region once for stiff, again for an injury, again for pain
+            {t("Touch a region once for stiff, again for an injury, again for pain")}
           </div>
           <div className="flex flex-wrap gap-2">
             {options(words.region).map((region) => {
@@ -133,19 +134,24 @@ export function AskForm({ answers, words, caution, units, who, group: first, fau
           </div>
         </div>
         <ChooseMany
-          label="Does any of this apply"
+          label={t("Does any of this apply")}
           options={options(words.health)}
           value={answers.health ?? []}
           onChange={(v) => set("health", v)}
         />
-        <TextField label="In own words" value={answers.pain ?? ""} maxLength={300} onChange={(v) => set("pain", v)} />
+        <TextField
+          label={t("In own words")}
+          value={answers.pain ?? ""}
+          maxLength={300}
+          onChange={(v) => set("pain", v)}
+        />
         <Callout tone={needsClinician(answers) ? "plum" : "straw"}>
-          {needsClinician(answers) && <b>Ask a clinician before anything above half speed. </b>}
+          {needsClinician(answers) && <b>{t("Ask a clinician before anything above half speed.")} </b>}
           {caution}
         </Callout>
-        <TextField label="Goal" value={answers.goal ?? ""} maxLength={300} onChange={(v) => set("goal", v)} />
+        <TextField label={t("Goal")} value={answers.goal ?? ""} maxLength={300} onChange={(v) => set("goal", v)} />
         <ChooseMany
-          label="At home there is"
+          label={t("At home there is")}
           options={options(words.kit)}
           value={answers.kit ?? []}
           onChange={(v) => set("kit", v)}

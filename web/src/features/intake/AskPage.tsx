@@ -1,9 +1,9 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { useParams } from "react-router";
-
 import { ask, client, type Schemas } from "../../api/client";
 import { queries } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import type { Units } from "../../shared/format/units";
 import { ChooseOne } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
@@ -24,7 +24,7 @@ export function AskPage() {
   return (
     <div className="mx-auto min-h-screen max-w-3xl px-4 pb-10">
       <header className="flex min-h-14 items-center gap-2 border-b border-rule font-bold">
-        <Wordmark /> Instavis
+        <Wordmark /> {t("Instavis")}
       </header>
       {page.isError && (
         <div className="mt-6">
@@ -56,13 +56,16 @@ function Filling({ token, page }: { token: string; page: Schemas["AskPageOut"] }
   return (
     <main className="flex flex-col gap-5 py-5">
       <div>
-        <h1 className="text-2xl font-bold">Before your lesson, {page.first_name}</h1>
+        <h1 className="text-2xl font-bold">{t("Before your lesson, {first_name}", { first_name: page.first_name })}</h1>
         <p className="text-soft">
-          Two minutes for {page.coach}, {page.academy}.{page.junior ? " Fill it together with your guardian." : ""}{" "}
-          Leave out what you do not know.
+          {t("Two minutes for {coach}, {academy}.{f} Leave out what you do not know.", {
+            coach: page.coach,
+            academy: page.academy,
+            f: page.junior ? " Fill it together with your guardian." : "",
+          })}
         </p>
       </div>
-      <ChooseOne label="You count distances in" options={UNITS} value={units} onChange={(v) => v && setUnits(v)} />
+      <ChooseOne label={t("You count distances in")} options={UNITS} value={units} onChange={(v) => v && setUnits(v)} />
       <AskForm
         answers={answers}
         words={page.words}
@@ -77,14 +80,14 @@ function Filling({ token, page }: { token: string; page: Schemas["AskPageOut"] }
       />
       <p role="status" className="sticky bottom-0 border-t border-rule bg-paper py-3 font-semibold">
         {save.isError
-          ? "Not kept."
+          ? t("Not kept.")
           : save.failureCount > 0
-            ? "No connection. Your answers are sent when it is back."
+            ? t("No connection. Your answers are sent when it is back.")
             : save.isPending
-              ? "Keeping…"
+              ? t("Keeping…")
               : save.isSuccess
-                ? "Kept. You can close this page."
-                : "Kept as you touch it."}
+                ? t("Kept. You can close this page.")
+                : t("Kept as you touch it.")}
       </p>
       {save.isError && <Notice error={save.error} />}
     </main>

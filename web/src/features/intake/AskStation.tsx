@@ -4,6 +4,7 @@ import { ask, client, type Schemas } from "../../api/client";
 import { queries, useKnowledge } from "../../api/queries";
 import { useClock } from "../../api/useClock";
 import { datedDay } from "../../shared/format/days";
+import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
 import { Notice } from "../../shared/ui/Notice";
@@ -50,18 +51,22 @@ function Filling({ first }: { first: Schemas["IntakeOut"] }) {
         <PhoneLink />
         <p role="status" className="ml-auto text-sm text-soft">
           {actions.saveIntake.isPending
-            ? "Keeping…"
+            ? t("Keeping…")
             : actions.saveIntake.isSuccess
-              ? "Kept."
+              ? t("Kept.")
               : first.by_student
-                ? "Filled in by the student."
-                : "Kept as you touch it."}
+                ? t("Filled in by the student.")
+                : t("Kept as you touch it.")}
         </p>
       </div>
       {!first.asked && first.earlier_day && (
         <Callout as="div" tone="straw" className="mx-auto flex w-full max-w-6xl flex-wrap items-center gap-3">
-          <p className="grow">As told on {datedDay(first.earlier_day)}. Change only what is different today.</p>
-          <Button onClick={() => mutate(answers)}>Nothing has changed</Button>
+          <p className="grow">
+            {t("As told on {earlier_day}. Change only what is different today.", {
+              earlier_day: datedDay(first.earlier_day),
+            })}
+          </p>
+          <Button onClick={() => mutate(answers)}>{t("Nothing has changed")}</Button>
         </Callout>
       )}
       {actions.saveIntake.isError && <Notice error={actions.saveIntake.error} />}
@@ -109,9 +114,13 @@ function Consent() {
           onChange={(event) => change.mutate(event.target.checked)}
         />
         {student.consented_at
-          ? `Agreed to the record on ${clock.day(student.consented_at)}`
-          : "Agrees that balls, looks and words are kept"}
-        {student.guardian_consent && <span className="text-soft">(guardian {student.guardian_consent})</span>}
+          ? t("Agreed to the record on {day}", { day: clock.day(student.consented_at) })
+          : t("Agrees that balls, looks and words are kept")}
+        {student.guardian_consent && (
+          <span className="text-soft">
+            {t("(guardian {guardian_consent})", { guardian_consent: student.guardian_consent })}
+          </span>
+        )}
       </label>
       {change.isError && <Notice error={change.error} />}
     </div>
@@ -134,7 +143,7 @@ function PhoneLink() {
     return (
       <>
         <Button onClick={() => make.mutate()} disabled={make.isPending}>
-          Link for the phone
+          {t("Link for the phone")}
         </Button>
         {make.isError && <Notice error={make.error} />}
       </>
@@ -144,11 +153,11 @@ function PhoneLink() {
   return (
     <Callout as="div" tone="straw" className="flex flex-wrap items-center gap-3">
       <span className="max-w-md text-sm">
-        Send this, shown only now, good until {clock.day(make.data.expires_at)}:{" "}
+        {t("Send this, shown only now, good until {day}:", { day: clock.day(make.data.expires_at) })}{" "}
         <code className="font-mono break-all select-all">{address}</code>
       </span>
-      <Button onClick={() => void navigator.clipboard?.writeText(address)}>Copy</Button>
-      <Button onClick={() => end.mutate()}>End it</Button>
+      <Button onClick={() => void navigator.clipboard?.writeText(address)}>{t("Copy")}</Button>
+      <Button onClick={() => end.mutate()}>{t("End it")}</Button>
     </Callout>
   );
 }

@@ -1,3 +1,4 @@
+import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { type Changes, ownKey, type Row, withRow } from "./changes";
 import { keyOf, nameOf, type Shipped, shippedRows, type Table } from "./tables";
@@ -58,7 +59,7 @@ export function Entries({ table, shipped, changes, opened, mayEdit, onOpen, onCh
   }
   return (
     <div>
-      <ul className="max-h-[62vh] overflow-y-auto border border-rule bg-sheet" aria-label="Entries" tabIndex={0}>
+      <ul className="max-h-[62vh] overflow-y-auto border border-rule bg-sheet" aria-label={t("Entries")} tabIndex={0}>
         {[...rows.map((r): [string, Row] => [keyOf(r), { ...r, ...mine[keyOf(r)] }]), ...own].map(([key, row]) => (
           <li key={key}>
             <button
@@ -75,7 +76,7 @@ export function Entries({ table, shipped, changes, opened, mayEdit, onOpen, onCh
       </ul>
       {mayEdit && blank && (
         <Button className="mt-3" onClick={add}>
-          {table === "check" ? "A look of your own" : "A drill of your own"}
+          {table === "check" ? t("A look of your own") : t("A drill of your own")}
         </Button>
       )}
     </div>

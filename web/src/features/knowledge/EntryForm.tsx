@@ -1,4 +1,5 @@
 import type { Knowledge } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { capital, hyphens } from "../../shared/format/say";
 import { Button } from "../../shared/ui/Button";
 import { TextField } from "../../shared/ui/Field";
@@ -47,7 +48,7 @@ export function EntryForm({ table, id, shipped, knowledge, changes, mayEdit, onC
         <h2 className="text-xl font-bold">{nameOf(table, row)}</h2>
         {mayEdit && Object.keys(changed).length > 0 && (
           <Button onClick={() => onChange(withRow(changes, table, id, null))}>
-            {isOwn ? "Take it out" : "Back to what ships"}
+            {isOwn ? t("Take it out") : t("Back to what ships")}
           </Button>
         )}
       </div>
@@ -112,7 +113,7 @@ function Plain({ label, value, onChange }: { label: string; value: unknown; onCh
   if (Array.isArray(value))
     return (
       <TextField
-        label={`${label}, separated by commas`}
+        label={t("{label}, separated by commas", { label })}
         defaultValue={value.join(", ")}
         onChange={(text) =>
           onChange(

@@ -1,8 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-
 import { ask, client } from "../../api/client";
 import { queries, useKnowledge } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { TextField } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
@@ -54,16 +54,17 @@ function Editor({ base, table, onTable }: { base: Changes; table: Table; onTable
   }
   return (
     <main className="mx-auto w-full max-w-6xl px-4 py-6">
-      <h1 className="text-2xl font-bold">Knowledge</h1>
+      <h1 className="text-2xl font-bold">{t("Knowledge")}</h1>
       <p className="mb-3 max-w-prose text-soft">
-        What the ranking judges by. The effects that ship are starting judgements, not measurements.{" "}
-        {versions.may_edit
-          ? "Change them as your balls teach you; every version is kept, and a lesson remembers the one it began with."
-          : "Your head coach may change them."}
+        {t("What the ranking judges by. The effects that ship are starting judgements, not measurements. {d}", {
+          d: versions.may_edit
+            ? "Change them as your balls teach you; every version is kept, and a lesson remembers the one it began with."
+            : "Your head coach may change them.",
+        })}
       </p>
       <Tabs
-        label="Part of the knowledge"
-        tabs={[...TABLES, { id: "versions", label: "Versions" }]}
+        label={t("Part of the knowledge")}
+        tabs={[...TABLES, { id: "versions", label: t("Versions") }]}
         value={table}
         onChange={(t) => {
           onTable(t as Table);
@@ -95,19 +96,22 @@ function Editor({ base, table, onTable }: { base: Changes; table: Table; onTable
               onChange={change}
             />
           ) : (
-            <p className="text-lg text-soft">Choose an entry to see what it says and what it speaks for.</p>
+            <p className="text-lg text-soft">{t("Choose an entry to see what it says and what it speaks for.")}</p>
           )}
         </div>
       )}
       {dirty && (
-        <section aria-label="Changes not kept yet" className="sticky bottom-0 mt-6 border-t-2 border-ink bg-paper py-3">
+        <section
+          aria-label={t("Changes not kept yet")}
+          className="sticky bottom-0 mt-6 border-t-2 border-ink bg-paper py-3"
+        >
           <Preview told={preview.data} pending={preview.isPending} />
           {preview.isError && <Notice error={preview.error} />}
           {save.isError && <Notice error={save.error} />}
           <div className="mt-2 flex flex-wrap items-end gap-3">
-            <TextField label="Why" value={note} onChange={setNote} maxLength={200} className="min-w-64 flex-1" />
+            <TextField label={t("Why")} value={note} onChange={setNote} maxLength={200} className="min-w-64 flex-1" />
             <Button strong disabled={preview.isError || save.isPending} onClick={() => save.mutate(changes)}>
-              Keep as version {(versions.versions[0]?.number ?? 0) + 1}
+              {t("Keep as version {number}", { number: (versions.versions[0]?.number ?? 0) + 1 })}
             </Button>
             <Button
               onClick={() => {
@@ -115,7 +119,7 @@ function Editor({ base, table, onTable }: { base: Changes; table: Table; onTable
                 preview.reset();
               }}
             >
-              Undo {countOf(changes) - countOf(base) > 1 ? "all" : "the change"}
+              {t("Undo {b}", { b: countOf(changes) - countOf(base) > 1 ? "all" : "the change" })}
             </Button>
           </div>
         </section>

@@ -1,3 +1,4 @@
+import { t } from "../../shared/format/language";
 import type { Metric } from "../../shared/format/say";
 
 type Props = {
@@ -20,7 +21,9 @@ export function Numbers({ label, values, shipped, metrics, onChange }: Props) {
   const names = Object.keys({ ...shipped, ...values });
   return (
     <fieldset>
-      <legend className="mb-1 text-sm font-medium text-soft">{label}, at full severity with a mid iron</legend>
+      <legend className="mb-1 text-sm font-medium text-soft">
+        {t("{label}, at full severity with a mid iron", { label })}
+      </legend>
       <div className="grid gap-x-4 gap-y-2 sm:grid-cols-2">
         {names.map((name) => {
           const metric = metrics.find((m) => m.id === name);

@@ -1,4 +1,5 @@
 import type { Schemas } from "../../api/client";
+import { t } from "../../shared/format/language";
 import { hyphens } from "../../shared/format/say";
 import { Button } from "../../shared/ui/Button";
 import { Select } from "../../shared/ui/Select";
@@ -28,7 +29,7 @@ export function SpeaksGrid({ grades, speaks, causes, onChange }: Props) {
   }
   return (
     <div>
-      <div className="mb-1 text-sm font-medium text-soft">What each grade speaks for</div>
+      <div className="mb-1 text-sm font-medium text-soft">{t("What each grade speaks for")}</div>
       {grades.map((grade) => (
         <div key={grade} className="mb-2 border-l-4 border-rule pl-3">
           <div className="font-semibold">{hyphens(grade)}</div>
@@ -44,17 +45,17 @@ export function SpeaksGrid({ grades, speaks, causes, onChange }: Props) {
             </div>
           ))}
           <Select
-            name={`A cause that ${hyphens(grade)} speaks for`}
+            name={t("A cause that {grade} speaks for", { grade: hyphens(grade) })}
             value=""
             options={[
-              { id: "", label: "and a cause …" },
+              { id: "", label: t("and a cause …") },
               ...named.filter((c) => !(c.id in (speaks[grade] ?? {}))).map((c) => ({ id: c.id, label: label(c.id) })),
             ]}
             onChange={(cause) => cause && set(grade, cause, 2)}
           />
         </div>
       ))}
-      {Object.keys(speaks).length > 0 && <Button onClick={() => onChange({})}>Speak for nothing</Button>}
+      {Object.keys(speaks).length > 0 && <Button onClick={() => onChange({})}>{t("Speak for nothing")}</Button>}
     </div>
   );
 }

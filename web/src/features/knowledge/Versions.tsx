@@ -1,5 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { useClock } from "../../api/useClock";
+import { t } from "../../shared/format/language";
 import { hyphens } from "../../shared/format/say";
 import { Button } from "../../shared/ui/Button";
 import { type Changes, countOf } from "./changes";
@@ -14,24 +15,24 @@ export function Versions({ versions, mayEdit, onTake }: Props) {
       {versions.map((v, i) => (
         <li key={v.number} className="flex items-center justify-between gap-4 py-2">
           <div>
-            <span className="font-semibold">Version {v.number}</span>
-            {i === 0 && <span className="text-soft">, holds now</span>}
+            <span className="font-semibold">{t("Version {number}", { number: v.number })}</span>
+            {i === 0 && <span className="text-soft">{t(", holds now")}</span>}
             <div className="text-soft">
               {clock.moment(v.made_at)}, {v.made_by}
               {v.note && `: ${v.note}`}
             </div>
             <div className="text-sm text-soft">{summary(v.changes as Changes)}</div>
           </div>
-          {mayEdit && i > 0 && <Button onClick={() => onTake(v.changes as Changes)}>Try it again</Button>}
+          {mayEdit && i > 0 && <Button onClick={() => onTake(v.changes as Changes)}>{t("Try it again")}</Button>}
         </li>
       ))}
       <li className="flex items-center justify-between gap-4 py-2">
         <div>
-          <span className="font-semibold">As it ships</span>
-          {versions.length === 0 && <span className="text-soft">, holds now</span>}
+          <span className="font-semibold">{t("As it ships")}</span>
+          {versions.length === 0 && <span className="text-soft">{t(", holds now")}</span>}
         </div>
         {mayEdit && versions.length > 0 && countOf((versions[0]?.changes ?? {}) as Changes) > 0 && (
-          <Button onClick={() => onTake({})}>Back to what ships</Button>
+          <Button onClick={() => onTake({})}>{t("Back to what ships")}</Button>
         )}
       </li>
     </ul>
@@ -40,6 +41,9 @@ export function Versions({ versions, mayEdit, onTake }: Props) {
 
 function summary(changes: Changes): string {
   const entries = Object.values(changes).flatMap((rows) => Object.keys(rows));
-  if (entries.length === 0) return "Everything as it ships.";
-  return `Changes ${entries.slice(0, 6).map(hyphens).join(", ")}${entries.length > 6 ? ` and ${entries.length - 6} more` : ""}.`;
+  if (entries.length === 0) return t("Everything as it ships.");
+  return t("Changes {map}{b}.", {
+    map: entries.slice(0, 6).map(hyphens).join(", "),
+    b: entries.length > 6 ? ` and ${entries.length - 6} more` : "",
+  });
 }

@@ -55,13 +55,12 @@ function sorted(value: unknown): unknown {
 
 /** A key for an own entry, from its name: "Trail heel" → "own-trail-heel". */
 export function ownKey(name: string, taken: Iterable<string>): string {
-  const stem = `own-${
-    name
-      .toLowerCase()
-      .normalize("NFD")
-      .replace(/[^a-z0-9]+/g, "-")
-      .replace(/^-|-$/g, "") || "entry"
-  }`.slice(0, 36);
+  const plain = name
+    .toLowerCase()
+    .normalize("NFD")
+    .replace(/[^a-z0-9]+/g, "-")
+    .replace(/^-|-$/g, "");
+  const stem = `own-${plain || "entry"}`.slice(0, 36);
   const used = new Set(taken);
   for (let n = 1; ; n++) {
     const key = n === 1 ? stem : `${stem}-${n}`;

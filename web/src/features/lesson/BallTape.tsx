@@ -1,5 +1,6 @@
 import { memo, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { type Shot, useKnowledge } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { golferValue, say } from "../../shared/format/say";
 import { Select } from "../../shared/ui/Select";
 import { BallGlyph } from "./BallGlyph";
@@ -42,12 +43,14 @@ export function BallTape({ told, onHelp }: { told: string; onHelp: () => void })
   }, [selection.anchor, tape]);
 
   return (
-    <section aria-label="Balls" className="no-print flex h-[112px] shrink-0 border-t border-rule bg-sheet">
+    <section aria-label={t("Balls")} className="no-print flex h-[112px] shrink-0 border-t border-rule bg-sheet">
       <div className="flex w-44 shrink-0 flex-col justify-between border-r border-rule px-3 py-2">
         <p className="flex items-baseline gap-1.5">
           <span className="text-2xl leading-none font-bold">{shots.length}</span>
           <span className="text-sm text-soft">{shots.length === 1 ? "ball" : "balls"}</span>
-          {selection.ids.size > 0 && <span className="text-sm text-clay">{selection.ids.size} chosen</span>}
+          {selection.ids.size > 0 && (
+            <span className="text-sm text-clay">{t("{size} chosen", { size: selection.ids.size })}</span>
+          )}
         </p>
         <p role="status" className="line-clamp-2 text-xs leading-tight text-soft">
           {told}
@@ -55,7 +58,7 @@ export function BallTape({ told, onHelp }: { told: string; onHelp: () => void })
         <div className="flex items-center justify-between gap-1">
           <Select
             look="bar"
-            name="Which balls the tape shows"
+            name={t("Which balls the tape shows")}
             letsGo
             className={`min-w-0 text-xs ${filter === "all" ? "" : "text-clay"}`}
             value={filter}
@@ -67,18 +70,18 @@ export function BallTape({ told, onHelp }: { told: string; onHelp: () => void })
             className="min-h-6 shrink-0 text-xs text-soft underline-offset-4 hover:underline"
             onClick={onHelp}
           >
-            Keys (?)
+            {t("Keys (?)")}
           </button>
         </div>
       </div>
       <div ref={strip} className="relative min-w-0 grow overflow-x-auto overflow-y-hidden" tabIndex={-1}>
         {shots.length === 0 && (
           <p className="flex h-full items-center px-4 text-soft">
-            Balls appear here, one stem each, as they are hit or brought in.
+            {t("Balls appear here, one stem each, as they are hit or brought in.")}
           </p>
         )}
         {shots.length > 0 && shown.length === 0 && (
-          <p className="flex h-full items-center px-4 text-soft">No ball fits this filter.</p>
+          <p className="flex h-full items-center px-4 text-soft">{t("No ball fits this filter.")}</p>
         )}
         <svg width={tape.width} height="1" className="block" aria-hidden="true" />
         {inSight(tape, sight.from, sight.width).map(({ shot, left, seam }) => (
@@ -171,12 +174,12 @@ function BallWords({ shot, verdict, apart }: { shot: Shot; verdict?: string; apa
   const knowledge = useKnowledge();
   const { hand, units } = useDesk();
   const path = knowledge.metrics.find((m) => m.id === "path_deg");
-  const parts = [`Ball ${shot.number}`];
+  const parts = [t("Ball {number}", { number: shot.number })];
   if (path && shot.path_deg !== null) parts.push(`path ${say(path, golferValue(path, shot.path_deg, hand), units)}`);
   if (shot.movement) parts.push(`movement ${knowledge.words.movement?.[shot.movement]?.toLowerCase()}`);
-  if (shot.turf) parts.push(`turf ${knowledge.words.turf?.[shot.turf]?.toLowerCase()}`);
-  if (verdict) parts.push(`verdict ${knowledge.words.verdict?.[verdict]?.toLowerCase()}`);
-  if (apart) parts.push(`set apart: ${apart}`);
+  if (shot.turf) parts.push(t("turf {turf}", { turf: knowledge.words.turf?.[shot.turf]?.toLowerCase() }));
+  if (verdict) parts.push(t("verdict {verdict}", { verdict: knowledge.words.verdict?.[verdict]?.toLowerCase() }));
+  if (apart) parts.push(t("set apart: {apart}", { apart }));
   if (shot.note) parts.push(`note: ${shot.note}`);
   return <>{parts.join(", ")}</>;
 }

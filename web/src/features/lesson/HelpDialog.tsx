@@ -1,3 +1,4 @@
+import { t } from "../../shared/format/language";
 import { KEYS } from "../../shared/format/verdict";
 import { Button, KeyCap } from "../../shared/ui/Button";
 import { Sheet } from "../../shared/ui/Sheet";
@@ -19,7 +20,7 @@ const LINES: [string[], string][] = [
 export function HelpDialog({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
   return (
     <Sheet
-      title="Keys"
+      title={t("Keys")}
       told="Balls that arrive while this is open are kept and shown."
       open={open}
       onClose={() => onOpenChange(false)}
@@ -37,7 +38,7 @@ export function HelpDialog({ open, onOpenChange }: { open: boolean; onOpenChange
         ))}
       </dl>
       <Button className="mt-5" onClick={() => onOpenChange(false)}>
-        Close
+        {t("Close")}
       </Button>
     </Sheet>
   );

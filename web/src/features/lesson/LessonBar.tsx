@@ -3,6 +3,7 @@ import { memo } from "react";
 import { Link, useOutletContext } from "react-router";
 import type { LineState } from "../../api/live";
 import { type Bay, queries, useKnowledge } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { type Light, LightSwitch } from "../../shared/ui/LightSwitch";
 import { Select } from "../../shared/ui/Select";
 import { Wordmark } from "../../shared/ui/Wordmark";
@@ -29,7 +30,7 @@ export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) 
       <Link
         to="/"
         className="flex min-h-11 items-center gap-2 border-r border-rule pr-4"
-        aria-label="Instavis, all students"
+        aria-label={t("Instavis, all students")}
       >
         <Wordmark />
       </Link>
@@ -37,18 +38,18 @@ export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) 
         <Link
           to={`/students/${student.id}`}
           className="inline-flex min-h-11 items-center underline-offset-4 hover:underline"
-          title="The record across lessons"
+          title={t("The record across lessons")}
         >
           {student.name}
         </Link>
       </h1>
       <span className="text-soft">
-        {lesson.hand}-handed
+        {t("{hand}-handed", { hand: lesson.hand })}
         <span className="max-lg:sr-only">{student.handicap === null ? "" : `, handicap ${student.handicap}`}</span>
       </span>
       <Select
         look="bar"
-        label="Club"
+        label={t("Club")}
         labelClass="max-lg:sr-only"
         className="max-lg:max-w-28"
         letsGo
@@ -60,7 +61,7 @@ export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) 
       <span className="ml-auto">
         <Select
           look="bar"
-          label="Balls from"
+          label={t("Balls from")}
           labelClass="max-lg:sr-only"
           className="max-lg:max-w-28"
           letsGo
@@ -89,5 +90,7 @@ export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) 
 });
 
 function inUse(bay: Bay, lessonId: number): string {
-  return bay.lesson_id !== null && bay.lesson_id !== lessonId ? `${bay.name} (in use, take over)` : bay.name;
+  return bay.lesson_id !== null && bay.lesson_id !== lessonId
+    ? t("{name} (in use, take over)", { name: bay.name })
+    : bay.name;
 }

@@ -1,4 +1,5 @@
 import { useEffect, useState } from "react";
+import { t } from "../../shared/format/language";
 import { Select } from "../../shared/ui/Select";
 
 import { useActions, useDesk } from "./LessonContext";
@@ -19,7 +20,7 @@ export function LessonClock() {
   }, []);
   const { clock } = lesson;
   const elapsed = Math.max(0, Math.floor((now - Date.parse(lesson.started_at)) / 60_000));
-  if (lesson.ended_at) return <span className="text-sm text-soft">ended</span>;
+  if (lesson.ended_at) return <span className="text-sm text-soft">{t("ended")}</span>;
   // A lesson left open overnight has no clock any more.
   if (elapsed > clock.minutes + 30) return null;
   return (
@@ -30,10 +31,12 @@ export function LessonClock() {
           .map((b) => `${b.station}: minute ${Math.round(b.begins)} to ${Math.round(b.ends)}`)
           .join(", ")}
       >
-        <span className={elapsed > clock.minutes ? "font-semibold text-plum" : ""}>minute {elapsed} of</span>
+        <span className={elapsed > clock.minutes ? "font-semibold text-plum" : ""}>
+          {t("minute {elapsed} of", { elapsed })}
+        </span>
         <Select
           look="bar"
-          name="Length of the lesson in minutes"
+          name={t("Length of the lesson in minutes")}
           letsGo
           value={String(clock.minutes)}
           options={

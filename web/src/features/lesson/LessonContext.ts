@@ -3,8 +3,8 @@
  * the desk stays the same while balls come, the balls while one is chosen, and deeds tell only who waits for them.
  */
 import { createContext, useContext } from "react";
-
 import type { Lesson, Shot, useLessonActions } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import type { Units } from "../../shared/format/units";
 import type { Mark } from "./keys";
 import type { Selection } from "./selection";
@@ -40,7 +40,7 @@ export const ChosenContext = createContext<Chosen | null>(null);
 export const ActionsContext = createContext<Actions | null>(null);
 
 function within<T>(value: T | null): T {
-  if (value === null) throw new Error("Stations stand on a lesson's desk.");
+  if (value === null) throw new Error(t("Stations stand on a lesson's desk."));
   return value;
 }
 

@@ -1,6 +1,6 @@
 import { type FormEvent, useState } from "react";
-
 import type { Shot } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { TextField } from "../../shared/ui/Field";
 import { Sheet } from "../../shared/ui/Sheet";
@@ -17,19 +17,19 @@ export function NoteDialog({
 }) {
   const [note, setNote] = useState(shot.note);
   return (
-    <Sheet title={`Note to ball ${shot.number}`} open onClose={onClose}>
+    <Sheet title={t("Note to ball {number}", { number: shot.number })} open onClose={onClose}>
       <form
         onSubmit={(event: FormEvent) => {
           event.preventDefault();
           onKeep(note.trim());
         }}
       >
-        <TextField label="Note" value={note} onChange={setNote} maxLength={500} />
+        <TextField label={t("Note")} value={note} onChange={setNote} maxLength={500} />
         <div className="mt-4 flex gap-2">
           <Button type="submit" strong>
-            Keep
+            {t("Keep")}
           </Button>
-          <Button onClick={onClose}>Leave</Button>
+          <Button onClick={onClose}>{t("Leave")}</Button>
         </div>
       </form>
     </Sheet>

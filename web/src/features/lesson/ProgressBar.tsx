@@ -1,7 +1,7 @@
 import { type ComponentType, memo } from "react";
 import { Link } from "react-router";
-
 import type { Lesson } from "../../api/queries";
+import { t } from "../../shared/format/language";
 
 /** A part of the work: its name, what it shows, and whether the digits are its own there. */
 export type Station = { id: string; name: string; Component: ComponentType; takesDigits?: boolean };
@@ -10,7 +10,7 @@ type Props = { lesson: Lesson; stations: Station[]; here: string };
 /** The seven stations as one line; each says how far it is. Free to jump, nothing locks. */
 export const ProgressBar = memo(function ProgressBar({ lesson, stations, here }: Props) {
   return (
-    <nav aria-label="Stations" className="no-print relative border-b border-rule bg-paper">
+    <nav aria-label={t("Stations")} className="no-print relative border-b border-rule bg-paper">
       <div aria-hidden="true" className="absolute top-[21px] right-[7%] left-[7%] h-0.5 bg-rule" />
       <ol className="relative grid grid-cols-7">
         {stations.map(({ id, name }, i) => {
@@ -22,14 +22,14 @@ export const ProgressBar = memo(function ProgressBar({ lesson, stations, here }:
               <Link
                 to={`/lessons/${lesson.id}/${id}`}
                 aria-current={current ? "step" : undefined}
-                aria-keyshortcuts={`Alt+${i + 1}`}
+                aria-keyshortcuts={t("Alt+{i}", { i: i + 1 })}
                 className="flex flex-col items-center px-1 pt-3.5 pb-1.5 hover:bg-sheet"
               >
                 <span
                   aria-hidden="true"
                   className={`h-4 w-4 rotate-45 border-2 ${knot} ${current ? "scale-125" : ""}`}
                 />
-                <span className={`mt-1.5 leading-tight ${current ? "font-bold" : "font-medium"}`}>{name}</span>
+                <span className={`mt-1.5 leading-tight ${current ? "font-bold" : "font-medium"}`}>{t(name)}</span>
                 <span className="max-w-full truncate text-sm text-soft">{state?.state}</span>
               </Link>
             </li>

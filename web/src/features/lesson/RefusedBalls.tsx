@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { queries } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
 import { Notice } from "../../shared/ui/Notice";
@@ -42,7 +43,7 @@ function Line({ group, bayId }: { group: Group; bayId: number }) {
           {label}
         </Button>
       ))}
-      <Button onClick={() => setOpen(true)}>{group.count === 1 ? "Show the record" : "Show the records"}</Button>
+      <Button onClick={() => setOpen(true)}>{group.count === 1 ? t("Show the record") : t("Show the records")}</Button>
       {takeRefused.isError && <Notice error={takeRefused.error} />}
       {open && (
         <Records
@@ -68,22 +69,24 @@ function Records({ group, bayId, onClose, onLeave }: RecordsProps) {
   const mine = new Set(group.ids);
   const rows = (kept.data ?? []).filter((row) => mine.has(row.id));
   return (
-    <Sheet title="As they came" told={advice(group.reason, lesson)} open onClose={onClose}>
+    <Sheet title={t("As they came")} told={advice(group.reason, lesson)} open onClose={onClose}>
       {kept.isError && <Notice error={kept.error} />}
       <ul className="flex max-h-[50vh] flex-col gap-3 overflow-y-auto">
         {rows.map((row) => (
           <li key={row.id} className="border border-rule bg-sheet p-2">
             <p>
               {row.device_name}
-              {row.device_sequence !== null && `, its ball ${row.device_sequence}`}: {row.message}
+              {row.device_sequence !== null &&
+                t(", its ball {device_sequence}", { device_sequence: row.device_sequence })}
+              : {row.message}
             </p>
             <pre className="mt-1 text-sm break-words whitespace-pre-wrap text-soft">{row.raw}</pre>
           </li>
         ))}
       </ul>
       <div className="mt-4 flex gap-2">
-        <Button onClick={onLeave}>Put away</Button>
-        <Button onClick={onClose}>Done</Button>
+        <Button onClick={onLeave}>{t("Put away")}</Button>
+        <Button onClick={onClose}>{t("Done")}</Button>
       </div>
     </Sheet>
   );
@@ -91,9 +94,12 @@ function Records({ group, bayId, onClose, onLeave }: RecordsProps) {
 
 function advice(reason: string, lesson: Schemas["LessonOut"]): string {
   if (reason === "other-hand") {
-    return `Set the monitor to ${lesson.hand}-handed, or hand the bay to the student who hit them: there they can be taken as measured.`;
+    return t(
+      "Set the monitor to {hand}-handed, or hand the bay to the student who hit them: there they can be taken as measured.",
+      { hand: lesson.hand },
+    );
   }
   if (reason === "number-taken")
-    return "The monitor counts its balls anew. Nothing is lost, but give it numbers that go on.";
-  return "They stay in the bay until they are taken or put away; balls behind them come in as always.";
+    return t("The monitor counts its balls anew. Nothing is lost, but give it numbers that go on.");
+  return t("They stay in the bay until they are taken or put away; balls behind them come in as always.");
 }

@@ -1,5 +1,6 @@
 import { memo } from "react";
 import { useKnowledge } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { Select } from "../../shared/ui/Select";
 import { useActions, useBalls, useChosen, useDesk } from "./LessonContext";
@@ -20,36 +21,42 @@ export const SelectionBar = memo(function SelectionBar() {
   const keys = chosen.map((s) => s.id).join(",");
   return (
     <section
-      aria-label="The chosen balls"
+      aria-label={t("The chosen balls")}
       className="no-print flex shrink-0 flex-wrap items-center gap-2 border-t border-rule bg-straw-ground px-3 py-1"
     >
-      <b>{chosen.length === 1 ? `Ball ${first.number}` : `${chosen.length} balls`}</b>
+      <b>
+        {chosen.length === 1
+          ? t("Ball {number}", { number: first.number })
+          : t("{length} balls", { length: chosen.length })}
+      </b>
       {chosen.some((s) => s.set_aside) ? (
-        <Button onClick={() => markMany(chosen, { set_aside: "" })}>Take back in</Button>
+        <Button onClick={() => markMany(chosen, { set_aside: "" })}>{t("Take back in")}</Button>
       ) : (
         <Select
-          name="Set apart because"
+          name={t("Set apart because")}
           value=""
           options={[
-            { id: "", label: "Set apart…" },
+            { id: "", label: t("Set apart…") },
             ...Object.values(knowledge.words.aside ?? {}).map((reason) => ({ id: reason, label: reason })),
           ]}
           onChange={(reason) => markMany(chosen, { set_aside: reason })}
         />
       )}
       <Select
-        name="Club of the chosen balls"
+        name={t("Club of the chosen balls")}
         value={chosen.every((s) => s.club === first.club) ? first.club : ""}
-        options={[{ id: "", label: "several clubs" }, ...knowledge.clubs]}
+        options={[{ id: "", label: t("several clubs") }, ...knowledge.clubs]}
         onChange={(club) => club && markMany(chosen, { club })}
       />
       {before && !seam && first.block_id !== null && (
         <Button onClick={() => actions.splitBlock.mutate({ block_id: first.block_id as number, shot_id: first.id })}>
-          Cut the block before ball {first.number}
+          {t("Cut the block before ball {number}", { number: first.number })}
         </Button>
       )}
       {seam && first.block_id !== null && (
-        <Button onClick={() => actions.mergeBlock.mutate(first.block_id as number)}>Join to the block before</Button>
+        <Button onClick={() => actions.mergeBlock.mutate(first.block_id as number)}>
+          {t("Join to the block before")}
+        </Button>
       )}
       <span className="ml-auto flex items-center gap-3 text-sm">
         {["csv", "json"].map((kind) => (
@@ -63,7 +70,7 @@ export const SelectionBar = memo(function SelectionBar() {
           </a>
         ))}
       </span>
-      <Button onClick={() => select(NOTHING)}>Choose none</Button>
+      <Button onClick={() => select(NOTHING)}>{t("Choose none")}</Button>
     </section>
   );
 });

@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
-
 import { ask, client } from "../../api/client";
+import { t } from "../../shared/format/language";
 import { useDesk } from "./LessonContext";
 
 /** Students who share the bay: one touch changes who hits. */
@@ -24,7 +24,7 @@ export function Turns() {
   });
   if (lesson.turns.length < 2) return null;
   return (
-    <div role="group" aria-label="Who is hitting" className="flex items-center gap-1">
+    <div role="group" aria-label={t("Who is hitting")} className="flex items-center gap-1">
       {lesson.turns.map((t) => (
         <button
           key={t.lesson_id}

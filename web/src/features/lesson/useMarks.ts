@@ -1,6 +1,6 @@
 import { useCallback, useRef, useState } from "react";
-
 import type { Shot, useMarkActions } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import type { Mark, MarkName } from "./keys";
 
 type Step = { before: { id: number; marks: Mark }[]; what: string };
@@ -19,10 +19,13 @@ export function useMarks(actions: ReturnType<typeof useMarkActions>) {
       id: shot.id,
       marks: Object.fromEntries(names.map((name) => [name, shot[name]])),
     }));
-    const balls = shots.length === 1 ? `ball ${shots[0]?.number}` : `${shots.length} balls`;
+    const balls =
+      shots.length === 1
+        ? t("ball {number}", { number: shots[0]?.number })
+        : t("{length} balls", { length: shots.length });
     const what = `${balls}: ${names.map((n) => `${n.replace("_", " ")} ${marks[n] || "taken back"}`).join(", ")}`;
     steps.current = [...steps.current.slice(-KEPT), { before, what }];
-    setTold(`Marked ${what}. Z takes it back.`);
+    setTold(t("Marked {what}. Z takes it back.", { what }));
   }, []);
 
   const mark = useCallback(
@@ -44,10 +47,10 @@ export function useMarks(actions: ReturnType<typeof useMarkActions>) {
   const undo = useCallback(() => {
     const last = steps.current.pop();
     if (!last) {
-      setTold("Nothing to take back.");
+      setTold(t("Nothing to take back."));
       return;
     }
-    setTold(`Taken back: ${last.what}.`);
+    setTold(t("Taken back: {what}.", { what: last.what }));
     for (const { id, marks } of last.before) mutate({ id, marks });
   }, [mutate]);
 

@@ -1,4 +1,5 @@
 import type { Candidate } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { distance } from "../../shared/format/units";
 import { useDesk } from "../lesson/LessonContext";
 
@@ -8,30 +9,30 @@ type Pattern = NonNullable<Candidate["prediction"]>["before"];
 export function BeforeAfter({ prediction }: { prediction: NonNullable<Candidate["prediction"]> }) {
   const { units } = useDesk();
   const rows: [string, (p: Pattern) => string][] = [
-    ["Path", (p) => sided(p.path_deg, "in-to-out", "out-to-in")],
-    ["Face to path", (p) => sided(p.face_to_path_deg, "open", "closed")],
-    ["Starts", (p) => sided(p.start_deg, "to the trail side", "to the lead side")],
+    [t("Path"), (p) => sided(p.path_deg, "in-to-out", "out-to-in")],
+    [t("Face to path"), (p) => sided(p.face_to_path_deg, "open", "closed")],
+    [t("Starts"), (p) => sided(p.start_deg, t("to the trail side"), t("to the lead side"))],
     [
-      "Curves",
+      t("Curves"),
       (p) =>
-        `${distance(Math.abs(p.curve_m), units)} ${p.curve_m > 0 ? "away from the lead side" : "to the lead side"}`,
+        `${distance(Math.abs(p.curve_m), units)} ${p.curve_m > 0 ? t("away from the lead side") : t("to the lead side")}`,
     ],
-    ["Carry", (p) => distance(p.carry_m, units)],
-    ["Typical miss", (p) => distance(p.offline_m, units)],
-    ["Poor contact", (p) => `${Math.round(p.poor_contact * 100)} %`],
+    [t("Carry"), (p) => distance(p.carry_m, units)],
+    [t("Typical miss"), (p) => distance(p.offline_m, units)],
+    [t("Poor contact"), (p) => `${Math.round(p.poor_contact * 100)} %`],
   ];
   return (
     <table className="max-w-2xl text-left">
       <thead className="text-sm text-soft">
         <tr className="border-b border-ink">
           <th scope="col" className="py-1 font-medium">
-            Middle of the baseline
+            {t("Middle of the baseline")}
           </th>
           <th scope="col" className="font-medium">
-            Now
+            {t("Now")}
           </th>
           <th scope="col" className="font-medium">
-            Predicted
+            {t("Predicted")}
           </th>
         </tr>
       </thead>

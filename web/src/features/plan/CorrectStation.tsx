@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
-
 import { type Candidate, queries, useKnowledge } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { chance } from "../../shared/format/say";
 import { distance } from "../../shared/format/units";
 import { Meter } from "../../shared/ui/Meter";
@@ -30,11 +30,11 @@ export function CorrectStation() {
     <div className="mx-auto grid max-w-6xl gap-8 lg:grid-cols-[380px_minmax(0,1fr)]">
       <section aria-labelledby="candidates">
         <h2 id="candidates" className="mb-2 text-2xl font-bold">
-          One thing
+          {t("One thing")}
         </h2>
         {candidates.length === 0 && (
           <p className="text-soft">
-            No cause is likely enough yet to be worth a correction. A look or more balls will tell.
+            {t("No cause is likely enough yet to be worth a correction. A look or more balls will tell.")}
           </p>
         )}
         <ol className="grid content-start gap-2 sm:grid-cols-2 lg:grid-cols-1">
@@ -52,14 +52,14 @@ export function CorrectStation() {
         <Schools />
         {tried.length > 0 && (
           <p className="mt-4 text-soft">
-            Tried before:{" "}
-            {tried
-              .map(
-                (t) =>
-                  `${label(t.fault).toLowerCase()} (${knowledge.words.status?.[t.outcome]?.toLowerCase() ?? t.outcome})`,
-              )
-              .join(", ")}
-            .
+            {t("Tried before: {map}.", {
+              map: tried
+                .map(
+                  (t) =>
+                    `${label(t.fault).toLowerCase()} (${knowledge.words.status?.[t.outcome]?.toLowerCase() ?? t.outcome})`,
+                )
+                .join(", "),
+            })}
           </p>
         )}
       </section>
@@ -92,31 +92,39 @@ function CandidateCard({ candidate, chosen, open, onOpen }: CardProps) {
     >
       <span className="flex items-baseline justify-between gap-2">
         <span className="font-semibold">{candidate.label}</span>
-        {chosen && <span className="bg-ink px-1.5 text-sm text-paper">chosen</span>}
+        {chosen && <span className="bg-ink px-1.5 text-sm text-paper">{t("chosen")}</span>}
       </span>
       <span className="grid grid-cols-[6.5rem_1fr_auto] items-center gap-x-2 text-sm text-soft">
         <span>{candidate.word}</span>
         <Meter share={candidate.probability} label={`probability ${chance(candidate.probability)}`} tone="clay" />
         <span>{chance(candidate.probability)}</span>
-        <span>worth</span>
+        <span>{t("worth")}</span>
         <Meter
           share={(benefit ?? 0) / 15}
           label={benefit === null ? "worth not known" : `worth ${distance(benefit, units)}`}
           tone="moss"
         />
         <span>{benefit === null ? "?" : distance(Math.max(0, benefit), units)}</span>
-        <span>feasible</span>
-        <Meter share={candidate.feasibility} label={`feasibility ${candidate.feasibility.toFixed(1)}`} tone="slate" />
+        <span>{t("feasible")}</span>
+        <Meter
+          share={candidate.feasibility}
+          label={t("feasibility {feasibility}", { feasibility: candidate.feasibility.toFixed(1) })}
+          tone="slate"
+        />
         <span>{candidate.feasibility === 1 ? "yes" : candidate.feasibility > 0.5 ? "with care" : "hardly"}</span>
-        <span>carries</span>
+        <span>{t("carries")}</span>
         <Meter
           share={(candidate.upstream - 1) / 0.35}
           label={`carries what comes after it: factor ${candidate.upstream.toFixed(2)}`}
           tone="ink"
         />
         <span>×{candidate.upstream.toFixed(2)}</span>
-        <span>effort</span>
-        <Meter share={candidate.effort_m / 2} label={`effort ${distance(candidate.effort_m, units)}`} tone="ink" />
+        <span>{t("effort")}</span>
+        <Meter
+          share={candidate.effort_m / 2}
+          label={t("effort {distance}", { distance: distance(candidate.effort_m, units) })}
+          tone="ink"
+        />
         <span>{candidate.effort_m < 0.6 ? "little" : candidate.effort_m < 1.2 ? "some" : "much"}</span>
       </span>
     </button>

@@ -1,4 +1,5 @@
 import { scaleLinear } from "d3-scale";
+import { t } from "../../shared/format/language";
 
 import { Slider } from "../../shared/ui/Slider";
 
@@ -37,7 +38,7 @@ export function GateRuler({ label, unit, values, predicted, low, high, step, onC
           <g>
             <path d={`M${x(predicted)} 16V58`} className="stroke-moss" strokeWidth="2" strokeDasharray="4 3" />
             <text x={x(predicted)} y="11" textAnchor="middle" className="fill-moss text-[12px]">
-              predicted
+              {t("predicted")}
             </text>
           </g>
         )}
@@ -47,7 +48,7 @@ export function GateRuler({ label, unit, values, predicted, low, high, step, onC
           </text>
         ))}
         <text x={SIZE.width / 2} y="88" textAnchor="middle" className="fill-soft text-[12px]">
-          the dots are the baseline's balls [{unit}]
+          {t("the dots are the baseline's balls [{unit}]", { unit })}
         </text>
       </svg>
       <div className="absolute flex" style={{ left: SIDE, right: SIDE, ...POSTS }}>
@@ -57,8 +58,8 @@ export function GateRuler({ label, unit, values, predicted, low, high, step, onC
           max={last}
           step={step}
           thumbs={[
-            { name: `${label}, gate from`, value: low, text: `${low} ${unit}` },
-            { name: `${label}, gate to`, value: high, text: `${high} ${unit}` },
+            { name: t("{label}, gate from", { label }), value: low, text: `${low} ${unit}` },
+            { name: t("{label}, gate to", { label }), value: high, text: `${high} ${unit}` },
           ]}
           onChange={([from, to]) => from !== undefined && to !== undefined && onChange(from, to)}
         />

@@ -1,4 +1,5 @@
 import { scaleLinear } from "d3-scale";
+import { t } from "../../shared/format/language";
 
 type Ball = [number, number];
 
@@ -29,7 +30,9 @@ export function Landings({
         viewBox={`0 0 ${SIZE.width} ${SIZE.height}`}
         className="w-full"
         role="img"
-        aria-label={`Where ${before.length} balls land by the model, as they were and as predicted`}
+        aria-label={t("Where {length} balls land by the model, as they were and as predicted", {
+          length: before.length,
+        })}
       >
         <rect x="0" y="0" width={SIZE.width} height={SIZE.height - SIZE.bottom + 4} className="fill-moss-ground" />
         <path
@@ -60,7 +63,7 @@ export function Landings({
           <circle key={`a${i}`} cx={x(side * off)} cy={y(carry)} r="5" className="fill-moss stroke-sheet" />
         ))}
         <text x={SIZE.width / 2} y={SIZE.height - 6} textAnchor="middle" className="fill-soft text-[12px]">
-          modelled from the club's delivery: rings the baseline, discs predicted
+          {t("modelled from the club's delivery: rings the baseline, discs predicted")}
         </text>
       </svg>
     </figure>

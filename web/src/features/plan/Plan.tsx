@@ -5,6 +5,7 @@ import type { Schemas } from "../../api/client";
 import { type Candidate, type CorrectionIn, queries, useKnowledge } from "../../api/queries";
 import { DrillFigure } from "../../shared/charts/DrillFigure";
 import { dayWords } from "../../shared/format/days";
+import { t } from "../../shared/format/language";
 import { signed } from "../../shared/format/say";
 import { distance } from "../../shared/format/units";
 import { Button } from "../../shared/ui/Button";
@@ -78,18 +79,22 @@ export function Plan({ candidate, active, wish, pending, error, onTake }: Props)
   }
 
   return (
-    <section aria-label={`Plan for ${candidate.label}`} className="flex flex-col gap-5">
+    <section aria-label={t("Plan for {label}", { label: candidate.label })} className="flex flex-col gap-5">
       <div className="flex items-start justify-between gap-4">
         <div>
-          <h2 className="text-2xl font-bold">If only {candidate.label.toLowerCase()} changed</h2>
+          <h2 className="text-2xl font-bold">
+            {t("If only {label} changed", { label: candidate.label.toLowerCase() })}
+          </h2>
           <p className="max-w-prose">{candidate.reason}</p>
         </div>
         <Button strong disabled={!gate || pending} onClick={take} className="shrink-0">
-          {active ? "Take it anew" : "Take this correction"}
+          {active ? t("Take it anew") : t("Take this correction")}
         </Button>
       </div>
       <GoesOn fault={candidate.id} />
-      {active && <p className="text-soft">Taking it anew starts a new proof; the balls before stay in the record.</p>}
+      {active && (
+        <p className="text-soft">{t("Taking it anew starts a new proof; the balls before stay in the record.")}</p>
+      )}
       {candidate.prediction && (
         <div className="grid items-start gap-4 2xl:grid-cols-[minmax(0,1fr)_minmax(0,1fr)] [&>figure]:max-w-xl">
           <BeforeAfter prediction={candidate.prediction} />
@@ -102,11 +107,11 @@ export function Plan({ candidate, active, wish, pending, error, onTake }: Props)
         </div>
       )}
       <div>
-        <h3 className="mb-1 text-lg font-semibold">Drill</h3>
+        <h3 className="mb-1 text-lg font-semibold">{t("Drill")}</h3>
         <RadioGroup.Root
           value={drillId}
           onValueChange={setDrill}
-          aria-label="Drill"
+          aria-label={t("Drill")}
           className="grid gap-2 md:grid-cols-2"
         >
           {candidate.drills.map(({ drill: d, follows_school, scaled, at_home }) => (
@@ -117,21 +122,24 @@ export function Plan({ candidate, active, wish, pending, error, onTake }: Props)
             >
               <span className="block font-semibold">
                 {d.name}
-                {follows_school && <span className="font-normal text-soft">, your school</span>}
+                {follows_school && <span className="font-normal text-soft">{t(", your school")}</span>}
               </span>
               <span className="block text-lg">“{d.cue}”</span>
               <span className="block text-sm text-soft">
-                {d.object === "none" ? "No object." : `Needs ${d.object}.`}
+                {d.object === "none" ? t("No object.") : t("Needs {object}.", { object: d.object })}
               </span>
               {!at_home && (
                 <span className="block text-sm text-soft">
-                  Nothing at home to do it with
-                  {d.kit.length ? `: needs ${d.kit.join(" or ").replaceAll("-", " ")}` : ""}.
+                  {t("Nothing at home to do it with{b}.", {
+                    b: d.kit.length ? `: needs ${d.kit.join(" or ").replaceAll("-", " ")}` : "",
+                  })}
                 </span>
               )}
               {scaled.length > 0 && (
                 <span className="block text-sm text-plum">
-                  Loads {scaled.join(", ").replaceAll("-", " ")}: half range, half speed, or not at all.
+                  {t("Loads {scaled}: half range, half speed, or not at all.", {
+                    scaled: scaled.join(", ").replaceAll("-", " "),
+                  })}
                 </span>
               )}
             </RadioGroup.Item>
@@ -146,11 +154,19 @@ export function Plan({ candidate, active, wish, pending, error, onTake }: Props)
       )}
       {gate && metric ? (
         <div>
-          <h3 className="mb-1 text-lg font-semibold">Gate</h3>
+          <h3 className="mb-1 text-lg font-semibold">{t("Gate")}</h3>
           <p className="mb-2">
-            {metric.label} should {gate.direction} by about {signed(Math.abs(gate.predicted)).replace("+", "")}
-            {metric.unit === "°" ? "°" : ` ${metric.unit}`} and pass between these two numbers ({metric.plus || "more"}{" "}
-            is +, {metric.minus || "less"} is −).
+            {t(
+              "{label} should {direction} by about {signed}{h} and pass between these two numbers ({plus} is +, {minus} is −).",
+              {
+                label: metric.label,
+                direction: gate.direction,
+                signed: signed(Math.abs(gate.predicted)).replace("+", ""),
+                h: metric.unit === "°" ? "°" : ` ${metric.unit}`,
+                plus: metric.plus || "more",
+                minus: metric.minus || "less",
+              },
+            )}
           </p>
           <GateRuler
             label={metric.label}
@@ -167,7 +183,7 @@ export function Plan({ candidate, active, wish, pending, error, onTake }: Props)
           />
           <div className="flex flex-wrap items-end gap-3">
             <TextField
-              label={`From [${metric.unit}]`}
+              label={t("From [{unit}]", { unit: metric.unit })}
               type="number"
               step="0.5"
               value={low}
@@ -175,22 +191,29 @@ export function Plan({ candidate, active, wish, pending, error, onTake }: Props)
               className="w-28"
             />
             <TextField
-              label={`To [${metric.unit}]`}
+              label={t("To [{unit}]", { unit: metric.unit })}
               type="number"
               step="0.5"
               value={high}
               onChange={setHigh}
               className="w-28"
             />
-            <ChooseOne label="First stage" options={stages} value={stage} onChange={(v) => v && choose(v)} />
+            <ChooseOne label={t("First stage")} options={stages} value={stage} onChange={(v) => v && choose(v)} />
           </div>
           {Object.entries(guards).map(([id, [from, to]]) => {
             const guarded = knowledge.metrics.find((m) => m.id === id);
             return (
               <div key={id} className="mt-3">
                 <p className="text-soft">
-                  Guard: {guarded?.label.toLowerCase()} stays from {signed(from)} to {signed(to)} {guarded?.unit}, or
-                  the ball does not count as an answer.
+                  {t(
+                    "Guard: {label} stays from {signed} to {signed6} {unit}, or the ball does not count as an answer.",
+                    {
+                      label: guarded?.label.toLowerCase(),
+                      signed: signed(from),
+                      signed6: signed(to),
+                      unit: guarded?.unit,
+                    },
+                  )}
                 </p>
                 <GateRuler
                   label={guarded?.label ?? id}
@@ -206,7 +229,9 @@ export function Plan({ candidate, active, wish, pending, error, onTake }: Props)
           })}
         </div>
       ) : (
-        <p className="text-soft">Nothing this fault moves was measured: bring in balls before it can be proved.</p>
+        <p className="text-soft">
+          {t("Nothing this fault moves was measured: bring in balls before it can be proved.")}
+        </p>
       )}
       <Callout as="ul" tone="straw">
         {[...(choice?.cautions ?? []), ...always].map((text) => (
@@ -229,8 +254,10 @@ function GoesOn({ fault }: { fault: string }) {
   if (test?.fault !== fault) return null;
   return (
     <Callout tone="straw">
-      Goes on from {dayWords(test.day)}: its number and its gates stay, and the change is measured from the baseline of{" "}
-      {dayWords(test.since)}.
+      {t(
+        "Goes on from {day}: its number and its gates stay, and the change is measured from the baseline of {since}.",
+        { day: dayWords(test.day), since: dayWords(test.since) },
+      )}
     </Callout>
   );
 }
@@ -241,12 +268,12 @@ function same(a: number[], b: number[] | undefined): boolean {
 
 function DrillSheet({ drill }: { drill: Candidate["drills"][number]["drill"] }) {
   const lines: [string, string][] = [
-    ["Set up", drill.setup],
-    ["The movement is made when", drill.mark],
-    ["How it is faked", drill.fake],
-    ["Ball wanted first", drill.wanted],
-    ["Expect at first", drill.ugly],
-    ["Goes with", drill.matchups.join(", ")],
+    [t("Set up"), drill.setup],
+    [t("The movement is made when"), drill.mark],
+    [t("How it is faked"), drill.fake],
+    [t("Ball wanted first"), drill.wanted],
+    [t("Expect at first"), drill.ugly],
+    [t("Goes with"), drill.matchups.join(", ")],
   ];
   return (
     <dl className="grid grid-cols-[10rem_1fr] gap-x-4 gap-y-1">

@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-
 import { ask, client } from "../../api/client";
 import { queries, useKnowledge, useSession } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { ChooseOne } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
@@ -23,9 +23,9 @@ export function Schools() {
   return (
     <details className="mt-4 border-t border-rule pt-2">
       <summary className="min-h-11 cursor-pointer py-2 font-semibold">
-        School {own && <span className="font-normal text-soft">(of this lesson)</span>}
+        {t("School")} {own && <span className="font-normal text-soft">{t("(of this lesson)")}</span>}
       </summary>
-      <p className="mb-3 text-sm text-soft">Your side orders the drills. It never touches the evidence.</p>
+      <p className="mb-3 text-sm text-soft">{t("Your side orders the drills. It never touches the evidence.")}</p>
       <div className="flex flex-col gap-4">
         {schools.map((school) => (
           <div key={school.id}>
@@ -43,14 +43,14 @@ export function Schools() {
                 actions.move.mutate({ school: next });
               }}
             />
-            <p className="mt-1 text-sm text-soft">The data can show: {school.data}</p>
+            <p className="mt-1 text-sm text-soft">{t("The data can show: {data}", { data: school.data })}</p>
           </div>
         ))}
       </div>
       {actions.move.isError && <Notice error={actions.move.error} />}
       {own && (
         <Button className="mt-3" disabled={usual.isPending} onClick={() => usual.mutate(followed)}>
-          {usual.isSuccess ? "Kept as your usual" : "Make this my usual"}
+          {usual.isSuccess ? t("Kept as your usual") : t("Make this my usual")}
         </Button>
       )}
     </details>

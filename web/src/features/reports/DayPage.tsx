@@ -1,12 +1,12 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
-
 import { ask, client, type Schemas } from "../../api/client";
 import { useSession } from "../../api/queries";
 import { records } from "../../api/records";
 import { useClock } from "../../api/useClock";
 import { addDays, dayWords, fullDay } from "../../shared/format/days";
+import { t } from "../../shared/format/language";
 import { Button, LinkButton } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
 import { Tabs } from "../../shared/ui/Tabs";
@@ -29,23 +29,25 @@ export function DayPage() {
     <main className="mx-auto w-full max-w-5xl px-4 py-6">
       <div className="mb-3 flex flex-wrap items-center justify-between gap-3">
         <h1 className="text-2xl font-bold">
-          {day === today ? "Today, " : ""}
+          {day === today ? t("Today, ") : ""}
           {fullDay(day)}
         </h1>
         <div className="flex gap-2">
-          <Button onClick={() => setDay(addDays(day, -1))}>Day before</Button>
-          {day !== today && <Button onClick={() => setDay(today)}>Today</Button>}
-          <Button onClick={() => setDay(addDays(day, 1))}>Day after</Button>
+          <Button onClick={() => setDay(addDays(day, -1))}>{t("Day before")}</Button>
+          {day !== today && <Button onClick={() => setDay(today)}>{t("Today")}</Button>}
+          <Button onClick={() => setDay(addDays(day, 1))}>{t("Day after")}</Button>
         </div>
       </div>
       <Zone />
-      <Tabs label="Whose lessons" tabs={WHOSE} value={whose} onChange={setWhose} />
+      <Tabs label={t("Whose lessons")} tabs={WHOSE} value={whose} onChange={setWhose} />
       {told.data && (
         <div className="mt-4 grid gap-8 lg:grid-cols-[minmax(0,1fr)_22rem]">
-          <section aria-label="Who comes">
+          <section aria-label={t("Who comes")}>
             {told.data.visits.length === 0 && (
               <p className="text-lg text-soft">
-                Nobody is expected. A student shows up here on the day the last take-home page names as the next lesson.
+                {t(
+                  "Nobody is expected. A student shows up here on the day the last take-home page names as the next lesson.",
+                )}
               </p>
             )}
             <ul className="divide-y divide-rule border-y border-rule empty:border-0">
@@ -59,9 +61,9 @@ export function DayPage() {
               ))}
             </ul>
           </section>
-          <section aria-label="Still open">
-            <h2 className="mb-1 text-xl font-bold">Still open</h2>
-            {told.data.open.length === 0 && <p className="text-soft">Nothing waits.</p>}
+          <section aria-label={t("Still open")}>
+            <h2 className="mb-1 text-xl font-bold">{t("Still open")}</h2>
+            {told.data.open.length === 0 && <p className="text-soft">{t("Nothing waits.")}</p>}
             <ul>
               {told.data.open.map((item) => (
                 <li
@@ -99,15 +101,20 @@ function VisitRow({ visit, ofMany, coach }: { visit: Schemas["Visit"]; ofMany: b
             {visit.student}
           </Link>{" "}
           <span className="text-soft">
-            {visit.begun_at ? `since ${clock.time(visit.begun_at)}, ` : ""}
+            {visit.begun_at ? t("since {time}, ", { time: clock.time(visit.begun_at) }) : ""}
             {visit.state}
             {ofMany && visit.coach !== coach && `, with ${visit.coach}`}
           </span>
         </p>
         {visit.dose && visit.dose.planned > 0 && (
           <p className="text-soft">
-            Practised {visit.dose.days} of {visit.dose.planned} days
-            {visit.dose.repetitions > 0 && `, ${visit.dose.felt} of ${visit.dose.repetitions} repetitions felt`}.
+            {t("Practised {days} of {planned} days", { days: visit.dose.days, planned: visit.dose.planned })}
+            {visit.dose.repetitions > 0 &&
+              t(", {felt} of {repetitions} repetitions felt", {
+                felt: visit.dose.felt,
+                repetitions: visit.dose.repetitions,
+              })}
+            .
           </p>
         )}
         <ul className="mt-1 list-disc pl-5">
@@ -120,7 +127,7 @@ function VisitRow({ visit, ofMany, coach }: { visit: Schemas["Visit"]; ofMany: b
         <Begin studentId={visit.student_id} club={visit.club} />
       ) : (
         <LinkButton to={`/lessons/${visit.lesson_id}`} strong>
-          Open
+          {t("Open")}
         </LinkButton>
       )}
     </li>
@@ -139,7 +146,7 @@ function Begin({ studentId, club }: { studentId: number; club: string }) {
   });
   return (
     <Button strong disabled={begin.isPending} onClick={() => begin.mutate()}>
-      Begin
+      {t("Begin")}
     </Button>
   );
 }

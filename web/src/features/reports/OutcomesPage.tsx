@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
-
 import { records } from "../../api/records";
+import { t } from "../../shared/format/language";
 import { Notice } from "../../shared/ui/Notice";
 
 const OUTCOMES: Record<string, string> = {
@@ -18,31 +18,35 @@ export function OutcomesPage() {
   const { rows, lessons, students, corrections } = told.data;
   return (
     <main className="mx-auto w-full max-w-5xl px-4 py-6">
-      <h1 className="text-2xl font-bold">Which drill proved itself for which fault</h1>
+      <h1 className="text-2xl font-bold">{t("Which drill proved itself for which fault")}</h1>
       <p className="mb-4 text-soft">
-        {lessons} lessons with {students} students. Corrections with balls:{" "}
-        {Object.entries(OUTCOMES)
-          .map(([id, word]) => `${corrections[id] ?? 0} ${word}`)
-          .join(", ")}
-        .
+        {t("{lessons} lessons with {students} students. Corrections with balls: {map}.", {
+          lessons,
+          students,
+          map: Object.entries(OUTCOMES)
+            .map(([id, word]) => `${corrections[id] ?? 0} ${word}`)
+            .join(", "),
+        })}
       </p>
       {rows.length === 0 ? (
         <p className="max-w-prose text-lg text-soft">
-          No correction has a ball yet. Close a proof as verified or not supported: it is counted here from then on.
+          {t(
+            "No correction has a ball yet. Close a proof as verified or not supported: it is counted here from then on.",
+          )}
         </p>
       ) : (
         <table className="w-full text-left">
-          <caption className="sr-only">Corrections by fault and drill</caption>
+          <caption className="sr-only">{t("Corrections by fault and drill")}</caption>
           <thead className="text-sm text-soft">
             <tr>
               {[
-                "Fault",
-                "Drill",
-                "Verified",
-                "Not supported",
-                "Stopped",
-                "Open",
-                "Share verified, and where it may lie",
+                t("Fault"),
+                t("Drill"),
+                t("Verified"),
+                t("Not supported"),
+                t("Stopped"),
+                t("Open"),
+                t("Share verified, and where it may lie"),
               ].map((title) => (
                 <th key={title} scope="col" className="py-1 pr-4 font-normal">
                   {title}
@@ -73,15 +77,20 @@ export function OutcomesPage() {
         </table>
       )}
       <p className="mt-4 max-w-prose text-sm text-soft">
-        The bar is the 90 % interval. Stopped and open corrections are shown and never judged. These are this academy's
-        lessons, not a trial: harder students may get other drills.
+        {t(
+          "The bar is the 90 % interval. Stopped and open corrections are shown and never judged. These are this academy's lessons, not a trial: harder students may get other drills.",
+        )}
       </p>
     </main>
   );
 }
 
 function ShareBar({ share, low, high }: { share: number; low: number; high: number }) {
-  const told = `${Math.round(100 * share)} %, from ${Math.round(100 * low)} to ${Math.round(100 * high)} %`;
+  const told = t("{round} %, from {round2} to {round3} %", {
+    round: Math.round(100 * share),
+    round2: Math.round(100 * low),
+    round3: Math.round(100 * high),
+  });
   return (
     <svg viewBox="-6 0 212 16" className="block w-full" role="img" aria-label={told}>
       <path d="M0 8H200" className="stroke-rule" strokeWidth="2" />

@@ -4,6 +4,7 @@ import { Link, useParams } from "react-router";
 import { queries, useKnowledge } from "../../api/queries";
 import { type History, records } from "../../api/records";
 import { datedDay, dayWords } from "../../shared/format/days";
+import { t } from "../../shared/format/language";
 import { type Metric, say } from "../../shared/format/say";
 import type { Units } from "../../shared/format/units";
 import { Callout } from "../../shared/ui/Callout";
@@ -27,8 +28,12 @@ export function StudentPage() {
         <div>
           <h1 className="text-2xl font-bold">{student.name}</h1>
           <p className="text-soft">
-            {student.hand}-handed{student.handicap === null ? "" : `, handicap ${student.handicap}`},{" "}
-            {lessons.length + left_out} lesson{lessons.length + left_out === 1 ? "" : "s"}
+            {t("{hand}-handed{d}, {length} lesson{x}", {
+              hand: student.hand,
+              d: student.handicap === null ? "" : `, handicap ${student.handicap}`,
+              length: lessons.length + left_out,
+              x: lessons.length + left_out === 1 ? "" : "s",
+            })}
           </p>
         </div>
         <StudentFile student={student} />
@@ -39,17 +44,19 @@ export function StudentPage() {
         </Callout>
       )}
       {lessons.length === 0 ? (
-        <p className="text-lg text-soft">No lesson yet. Begin one from Students: the record fills itself.</p>
+        <p className="text-lg text-soft">{t("No lesson yet. Begin one from Students: the record fills itself.")}</p>
       ) : (
         <>
           <Numbers history={history.data} />
           <Fates history={history.data} />
-          <section aria-label="Practice and what was kept" className="mt-6">
-            <h2 className="text-xl font-bold">Practice and what was kept</h2>
+          <section aria-label={t("Practice and what was kept")} className="mt-6">
+            <h2 className="text-xl font-bold">{t("Practice and what was kept")}</h2>
             <p>{history.data.dose_link.sentence}</p>
           </section>
           {left_out > 0 && (
-            <p className="mt-4 text-soft">{left_out} older lessons are not drawn; they are in the file.</p>
+            <p className="mt-4 text-soft">
+              {t("{left_out} older lessons are not drawn; they are in the file.", { left_out })}
+            </p>
           )}
         </>
       )}
@@ -63,12 +70,12 @@ function Numbers({ history }: { history: History }) {
   const [chosen, setChosen] = useState(history.metrics[0] ?? "");
   const metric = metrics.find((m) => m.id === chosen);
   if (!metric)
-    return <p className="text-soft">Nothing was corrected yet: the picture begins with the first correction.</p>;
+    return <p className="text-soft">{t("Nothing was corrected yet: the picture begins with the first correction.")}</p>;
   return (
-    <section aria-label="The number across lessons">
+    <section aria-label={t("The number across lessons")}>
       {history.metrics.length > 1 ? (
         <Tabs
-          label="Which number"
+          label={t("Which number")}
           tabs={history.metrics.map((id) => ({ id, label: metrics.find((m) => m.id === id)?.label ?? id }))}
           value={chosen}
           onChange={setChosen}
@@ -78,10 +85,10 @@ function Numbers({ history }: { history: History }) {
       )}
       <TimePicture history={history} metric={metric} />
       <p className="flex flex-wrap gap-x-5 text-sm text-soft">
-        <span>● first balls of a lesson</span>
-        <span>■ last balls under the correction</span>
-        <span>thick: where the middle lies, thin: how far the balls spread</span>
-        <span>bar: days practised of those planned</span>
+        <span>{t("● first balls of a lesson")}</span>
+        <span>{t("■ last balls under the correction")}</span>
+        <span>{t("thick: where the middle lies, thin: how far the balls spread")}</span>
+        <span>{t("bar: days practised of those planned")}</span>
       </p>
       <NumbersTable history={history} metric={metric} units={(session?.units ?? "yd-mph") as Units} />
     </section>
@@ -91,16 +98,18 @@ function Numbers({ history }: { history: History }) {
 function NumbersTable({ history, metric, units }: { history: History; metric: Metric; units: Units }) {
   return (
     <details className="mt-2">
-      <summary className="min-h-11 cursor-pointer py-2">The numbers</summary>
+      <summary className="min-h-11 cursor-pointer py-2">{t("The numbers")}</summary>
       <table className="w-full text-left">
-        <caption className="sr-only">{metric.label} by lesson</caption>
+        <caption className="sr-only">{t("{label} by lesson", { label: metric.label })}</caption>
         <thead className="text-sm text-soft">
           <tr>
-            {["Lesson", "First balls", "Last balls", "Kept of the lesson before", "Practised since"].map((title) => (
-              <th key={title} scope="col" className="py-1 pr-4 font-normal">
-                {title}
-              </th>
-            ))}
+            {[t("Lesson"), t("First balls"), t("Last balls"), t("Kept of the lesson before"), t("Practised since")].map(
+              (title) => (
+                <th key={title} scope="col" className="py-1 pr-4 font-normal">
+                  {title}
+                </th>
+              ),
+            )}
           </tr>
         </thead>
         <tbody>
@@ -112,13 +121,20 @@ function NumbersTable({ history, metric, units }: { history: History; metric: Me
               {[baseline, exit].map((span, i) => (
                 <td key={i ? "exit" : "baseline"} className="py-1.5 pr-4">
                   {span
-                    ? `${span.inferred ? "about " : ""}${say(metric, span.centre, units)} (${span.balls} balls${span.inferred ? ", inferred" : ""})`
+                    ? t("{a}{metric} ({balls} balls{d})", {
+                        a: span.inferred ? "about " : "",
+                        metric: say(metric, span.centre, units),
+                        balls: span.balls,
+                        d: span.inferred ? ", inferred" : "",
+                      })
                     : "–"}
                 </td>
               ))}
               <td className="py-1.5 pr-4">{lesson.cold ? lesson.cold.sentence : "–"}</td>
               <td className="py-1.5">
-                {lesson.dose && lesson.dose.planned > 0 ? `${lesson.dose.days} of ${lesson.dose.planned} days` : "–"}
+                {lesson.dose && lesson.dose.planned > 0
+                  ? t("{days} of {planned} days", { days: lesson.dose.days, planned: lesson.dose.planned })
+                  : "–"}
               </td>
             </tr>
           ))}
@@ -133,13 +149,13 @@ function Fates({ history }: { history: History }) {
   const faults = faultsOf(history);
   if (faults.length === 0) return null;
   return (
-    <section aria-label="Faults by lesson" className="mt-6 overflow-x-auto">
-      <h2 className="mb-1 text-xl font-bold">What was suspected, tried, proven, refuted</h2>
+    <section aria-label={t("Faults by lesson")} className="mt-6 overflow-x-auto">
+      <h2 className="mb-1 text-xl font-bold">{t("What was suspected, tried, proven, refuted")}</h2>
       <table className="w-full text-left">
         <thead>
           <tr className="text-soft">
             <th scope="col" className="py-1 pr-4 font-normal">
-              Fault
+              {t("Fault")}
             </th>
             {history.lessons.map((lesson) => (
               <th key={lesson.id} scope="col" className="py-1 pr-4 font-normal whitespace-nowrap">

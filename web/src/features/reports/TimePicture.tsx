@@ -1,7 +1,7 @@
 import { scaleLinear } from "d3-scale";
-
 import type { History } from "../../api/records";
 import { dayWords } from "../../shared/format/days";
+import { t } from "../../shared/format/language";
 import type { Metric } from "../../shared/format/say";
 import { reachOf, type Span, stopsOf } from "./record";
 
@@ -24,7 +24,10 @@ export function TimePicture({ history, metric }: { history: History; metric: Met
       viewBox={`0 0 ${SIZE.width} ${SIZE.height}`}
       className="w-full"
       role="img"
-      aria-label={`${metric.label} across ${stops.length} lessons; the numbers are in the table below`}
+      aria-label={t("{label} across {length} lessons; the numbers are in the table below", {
+        label: metric.label,
+        length: stops.length,
+      })}
     >
       {y.ticks(5).map((tick) => (
         <g key={tick}>

@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { ask, client } from "../../api/client";
 import { queries, useSession } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { Notice } from "../../shared/ui/Notice";
 import { Select } from "../../shared/ui/Select";
 
@@ -15,12 +16,15 @@ export function Zone() {
     onSuccess: () => cache.invalidateQueries(),
   });
   const here = Intl.DateTimeFormat().resolvedOptions().timeZone;
-  if (!head || !academy.data) return <p className="mb-3 text-sm text-soft">Days and times of {session.time_zone}.</p>;
+  if (!head || !academy.data)
+    return (
+      <p className="mb-3 text-sm text-soft">{t("Days and times of {time_zone}.", { time_zone: session.time_zone })}</p>
+    );
   return (
     <div className="mb-3 flex flex-wrap items-center gap-x-4 text-sm text-soft">
       <Select
         look="bar"
-        label="Days and times of"
+        label={t("Days and times of")}
         value={session.time_zone}
         disabled={move.isPending}
         options={academy.data.zones.map((zone) => ({ id: zone, label: zone.replaceAll("_", " ") }))}
@@ -28,7 +32,7 @@ export function Zone() {
       />
       {here !== session.time_zone && academy.data.zones.includes(here) && (
         <button type="button" className="min-h-11 underline underline-offset-4" onClick={() => move.mutate(here)}>
-          This device is in {here.replaceAll("_", " ")}: count days there
+          {t("This device is in {here}: count days there", { here: here.replaceAll("_", " ") })}
         </button>
       )}
       {move.isError && <Notice error={move.error} />}

@@ -1,5 +1,6 @@
 /** A student across lessons as places on the time picture and rows of what became of each fault. */
 import type { History, LessonOnRecord } from "../../api/records";
+import { t } from "../../shared/format/language";
 
 export type Span = LessonOnRecord["spans"][number];
 
@@ -51,7 +52,8 @@ export function fateOf(lesson: LessonOnRecord, fault: string): { word: string; m
   const tried = lesson.tried.findLast((t) => t.fault === fault);
   if (tried?.outcome === "verified") return { word: "proven", mark: "●", detail: tried.drill };
   if (tried?.outcome === "not-supported") return { word: "refuted", mark: "✕", detail: tried.drill };
-  if (tried) return { word: tried.outcome === "stopped" ? "tried, stopped" : "tried", mark: "◐", detail: tried.drill };
+  if (tried)
+    return { word: tried.outcome === "stopped" ? t("tried, stopped") : "tried", mark: "◐", detail: tried.drill };
   const suspect = lesson.suspects.find((s) => s.fault === fault);
   return suspect ? { word: suspect.word, mark: "○", detail: "suspected" } : null;
 }

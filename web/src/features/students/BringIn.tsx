@@ -1,5 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type Schemas, upload } from "../../api/client";
+import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { FilePicker } from "../../shared/ui/FilePicker";
 import { Notice } from "../../shared/ui/Notice";
@@ -20,22 +21,22 @@ export function BringIn() {
   return (
     <>
       <FilePicker
-        label="Archive file"
+        label={t("Archive file")}
         accept=".zip,.json"
         pending={send.isPending}
         onFile={(file) => send.mutate(file)}
       >
-        {send.isPending ? "Bringing it in" : "Bring in an archive"}
+        {send.isPending ? t("Bringing it in") : t("Bring in an archive")}
       </FilePicker>
-      <Sheet title="Archive" open={send.isError || send.isSuccess} onClose={() => send.reset()}>
+      <Sheet title={t("Archive")} open={send.isError || send.isSuccess} onClose={() => send.reset()}>
         {send.isError ? (
           <Notice error={send.error} />
         ) : (
-          <p role="status">{count === 1 ? "One lesson was" : `${count} lessons were`} brought in.</p>
+          <p role="status">{t("{a} brought in.", { a: count === 1 ? "One lesson was" : `${count} lessons were` })}</p>
         )}
-        {send.isError && <p className="mt-2 text-soft">Nothing of it was kept.</p>}
+        {send.isError && <p className="mt-2 text-soft">{t("Nothing of it was kept.")}</p>}
         <Button className="mt-4" onClick={() => send.reset()}>
-          Close
+          {t("Close")}
         </Button>
       </Sheet>
     </>

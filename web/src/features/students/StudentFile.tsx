@@ -1,8 +1,8 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-
 import { ask, client } from "../../api/client";
 import { type Student, useSession } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { Button, FileButton } from "../../shared/ui/Button";
 import { TextField } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
@@ -28,10 +28,11 @@ export function StudentFile({ student }: { student: Student }) {
   return (
     <>
       <Button onClick={() => setOpen(true)}>
-        File<span className="sr-only"> of {student.name}</span>
+        {t("File")}
+        <span className="sr-only"> {t("of {name}", { name: student.name })}</span>
       </Button>
       {changing && <StudentForm student={student} onClose={() => setChanging(false)} />}
-      <Sheet title={`What is kept of ${student.name}`} open={open} onClose={() => setOpen(false)}>
+      <Sheet title={t("What is kept of {name}", { name: student.name })} open={open} onClose={() => setOpen(false)}>
         <Button
           className="mb-4"
           onClick={() => {
@@ -39,11 +40,11 @@ export function StudentFile({ student }: { student: Student }) {
             setChanging(true);
           }}
         >
-          Change name, hand, handicap
+          {t("Change name, hand, handicap")}
         </Button>
-        <p className="mb-3">Everything goes into one file that restores it here or elsewhere.</p>
+        <p className="mb-3">{t("Everything goes into one file that restores it here or elsewhere.")}</p>
         <FileButton href={`/api/v1/students/${student.id}/archive`} download>
-          Export as a file
+          {t("Export as a file")}
         </FileButton>
         {head && (
           <form
@@ -54,26 +55,27 @@ export function StudentFile({ student }: { student: Student }) {
             }}
           >
             <p className="mb-2">
-              Erasing removes the student, every lesson and every ball for good. Export first if it may be wanted again.
-              One line without the name stays.
+              {t(
+                "Erasing removes the student, every lesson and every ball for good. Export first if it may be wanted again. One line without the name stays.",
+              )}
             </p>
             <div className="flex items-end gap-3">
               <TextField
-                label="The name, to be sure"
+                label={t("The name, to be sure")}
                 value={name}
                 onChange={setName}
                 autoComplete="off"
                 className="flex-1"
               />
               <Button type="submit" disabled={name !== student.name || erase.isPending}>
-                Erase
+                {t("Erase")}
               </Button>
             </div>
             {erase.isError && <Notice error={erase.error} />}
           </form>
         )}
         <Button className="mt-4" onClick={() => setOpen(false)}>
-          Close
+          {t("Close")}
         </Button>
       </Sheet>
     </>

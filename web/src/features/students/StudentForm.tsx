@@ -1,8 +1,8 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-
 import { ask, client, Problems, type Schemas } from "../../api/client";
 import type { Student } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { ChooseOne, TextField } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
@@ -49,7 +49,7 @@ export function StudentForm({ student, onClose }: Props) {
   });
   const asks = save.error instanceof Problems && save.error.list.some((p) => p.field === "open_lessons");
   return (
-    <Sheet title={student ? student.name : "New student"} open onClose={onClose}>
+    <Sheet title={student ? student.name : t("New student")} open onClose={onClose}>
       <form
         className="flex flex-col gap-4"
         onSubmit={(event: FormEvent) => {
@@ -57,33 +57,40 @@ export function StudentForm({ student, onClose }: Props) {
           save.mutate(null);
         }}
       >
-        <TextField label="Name" value={name} onChange={setName} required maxLength={120} />
-        <ChooseOne label="Plays" options={HANDS} value={hand} onChange={(value) => value && setHand(value)} />
+        <TextField label={t("Name")} value={name} onChange={setName} required maxLength={120} />
+        <ChooseOne label={t("Plays")} options={HANDS} value={hand} onChange={(value) => value && setHand(value)} />
         <div className="grid grid-cols-2 gap-4">
           <TextField
-            label="Handicap (empty: not known)"
+            label={t("Handicap (empty: not known)")}
             type="number"
             step="0.1"
             value={handicap}
             onChange={setHandicap}
           />
-          <TextField label="Born (for juniors and limits)" type="date" value={born} onChange={setBorn} />
+          <TextField label={t("Born (for juniors and limits)")} type="date" value={born} onChange={setBorn} />
         </div>
-        <TextField label="Guardian who consented (under 18)" value={guardian} onChange={setGuardian} maxLength={120} />
+        <TextField
+          label={t("Guardian who consented (under 18)")}
+          value={guardian}
+          onChange={setGuardian}
+          maxLength={120}
+        />
         {save.isError && <Notice error={save.error} />}
         {asks && (
           <div className="flex flex-wrap gap-2">
-            <Button onClick={() => save.mutate("keep")}>Keep that lesson {student?.hand}-handed</Button>
-            <Button onClick={() => save.mutate("turn")}>The hand was wrong: turn it too</Button>
+            <Button onClick={() => save.mutate("keep")}>
+              {t("Keep that lesson {hand}-handed", { hand: student?.hand })}
+            </Button>
+            <Button onClick={() => save.mutate("turn")}>{t("The hand was wrong: turn it too")}</Button>
           </div>
         )}
         <div className="flex gap-2">
           {!asks && (
             <Button type="submit" strong disabled={save.isPending}>
-              Keep
+              {t("Keep")}
             </Button>
           )}
-          <Button onClick={onClose}>Leave</Button>
+          <Button onClick={onClose}>{t("Leave")}</Button>
         </div>
       </form>
     </Sheet>

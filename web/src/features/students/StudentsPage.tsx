@@ -1,10 +1,10 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
-
 import { ask, client } from "../../api/client";
 import { type LessonRow, queries, type Student } from "../../api/queries";
 import { useClock } from "../../api/useClock";
+import { t } from "../../shared/format/language";
 import { Button, LinkButton } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
 import { BringIn } from "./BringIn";
@@ -20,18 +20,19 @@ export function StudentsPage() {
   return (
     <main className="mx-auto w-full max-w-5xl px-4 py-6">
       <div className="mb-4 flex items-center justify-between">
-        <h1 className="text-2xl font-bold">Students</h1>
+        <h1 className="text-2xl font-bold">{t("Students")}</h1>
         <div className="flex gap-2">
           <BringIn />
           <Button strong onClick={() => setAdding(true)}>
-            New student
+            {t("New student")}
           </Button>
         </div>
       </div>
       {students.data?.length === 0 && (
         <p className="max-w-prose text-lg text-soft">
-          Nobody here yet. Add your first student with name, hand and handicap: then a lesson can begin with the first
-          ball.
+          {t(
+            "Nobody here yet. Add your first student with name, hand and handicap: then a lesson can begin with the first ball.",
+          )}
         </p>
       )}
       <ul className="divide-y divide-rule border-y border-rule">
@@ -62,18 +63,27 @@ function StudentRow({ student, lessons }: { student: Student; lessons: LessonRow
           {student.name}
         </Link>
         <div className="text-soft">
-          {student.hand}-handed{student.handicap === null ? "" : `, handicap ${student.handicap}`}
-          {student.guardian_consent && `, guardian ${student.guardian_consent}`}
-          {last ? ` · last lesson ${clock.moment(last.started_at)}, ${last.ball_count} balls` : " · no lesson yet"}
+          {t("{hand}-handed{d}", {
+            hand: student.hand,
+            d: student.handicap === null ? "" : `, handicap ${student.handicap}`,
+          })}
+          {student.guardian_consent &&
+            t(", guardian {guardian_consent}", { guardian_consent: student.guardian_consent })}
+          {last
+            ? t(" · last lesson {moment}, {ball_count} balls", {
+                moment: clock.moment(last.started_at),
+                ball_count: last.ball_count,
+              })
+            : t(" · no lesson yet")}
         </div>
       </div>
       <div className="flex gap-2">
         {open ? (
           <LinkButton to={`/lessons/${open.id}`} strong>
-            Resume at {open.station.replace("-", " ")}
+            {t("Resume at {station}", { station: open.station.replace("-", " ") })}
           </LinkButton>
         ) : (
-          last && <LinkButton to={`/lessons/${last.id}`}>Last lesson</LinkButton>
+          last && <LinkButton to={`/lessons/${last.id}`}>{t("Last lesson")}</LinkButton>
         )}
         <BeginLesson student={student} quiet={Boolean(open)} />
         <StudentFile student={student} />
@@ -94,7 +104,7 @@ function BeginLesson({ student, quiet }: { student: Student; quiet: boolean }) {
   });
   return (
     <Button strong={!quiet} disabled={begin.isPending} onClick={() => begin.mutate()}>
-      New lesson
+      {t("New lesson")}
     </Button>
   );
 }

@@ -2,6 +2,7 @@ import { useState } from "react";
 import type { TakeHomePage } from "../../api/records";
 import { DrillFigure } from "../../shared/charts/DrillFigure";
 import { datedDay } from "../../shared/format/days";
+import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
 import { Schedule } from "./Schedule";
@@ -16,7 +17,7 @@ export function Page({ page, onEdit }: Props) {
       <header className="mb-4 flex flex-wrap items-baseline justify-between gap-3 border-b-2 border-ink pb-2">
         <h2 className="text-3xl font-bold">{page.student}</h2>
         <p className="text-soft">
-          {datedDay(page.day)}, with {page.coach}, {page.academy}
+          {t("{day}, with {coach}, {academy}", { day: datedDay(page.day), coach: page.coach, academy: page.academy })}
         </p>
       </header>
       {page.drill && (
@@ -30,20 +31,22 @@ export function Page({ page, onEdit }: Props) {
       ))}
       {page.note && (
         <section className="mb-4">
-          <h3 className="text-lg font-bold">From {page.coach.split(" ")[0]}</h3>
+          <h3 className="text-lg font-bold">{t("From {split}", { split: page.coach.split(" ")[0] })}</h3>
           <p>{page.note}</p>
         </section>
       )}
       {page.plan.length > 0 && (
         <section className="mb-4">
           <h3 className="mb-1 text-lg font-bold">
-            {page.next_lesson ? `Until ${datedDay(page.next_lesson)}` : "For the next two weeks"}
+            {page.next_lesson
+              ? t("Until {next_lesson}", { next_lesson: datedDay(page.next_lesson) })
+              : t("For the next two weeks")}
           </h3>
           <Schedule plan={page.plan} nextLesson={page.next_lesson} />
         </section>
       )}
       <Callout as="section" tone="straw">
-        <h3 className="font-bold">Take care</h3>
+        <h3 className="font-bold">{t("Take care")}</h3>
         <ul className="text-sm">
           {page.cautions.map((text) => (
             <li key={text}>{text}</li>
@@ -59,13 +62,13 @@ function Part({ section, onEdit }: { section: Section; onEdit: Props["onEdit"] }
   if (!editing && section.lines.length === 0) {
     return (
       <p className="no-print mb-3 text-soft">
-        “{section.title}” is left out.{" "}
+        {t("“{title}” is left out.", { title: section.title })}{" "}
         <button
           type="button"
           className="min-h-11 underline underline-offset-4"
           onClick={() => onEdit(section.id, null)}
         >
-          Bring it back
+          {t("Bring it back")}
         </button>
       </p>
     );
@@ -80,10 +83,11 @@ function Part({ section, onEdit }: { section: Section; onEdit: Props["onEdit"] }
             onClick={() => setEditing(true)}
             className="no-print min-h-11 px-1 text-sm text-soft underline-offset-4 group-hover:underline focus-visible:underline"
           >
-            Reword<span className="sr-only"> {section.title}</span>
+            {t("Reword")}
+            <span className="sr-only"> {section.title}</span>
           </button>
         )}
-        {section.edited && !editing && <span className="no-print text-sm text-soft">in your words</span>}
+        {section.edited && !editing && <span className="no-print text-sm text-soft">{t("in your words")}</span>}
       </div>
       {editing ? (
         <Rewording section={section} onEdit={onEdit} onClose={() => setEditing(false)} />
@@ -131,16 +135,16 @@ function Rewording({ section, onEdit, onClose }: { section: Section; onEdit: Pro
       />
       <div className="flex flex-wrap gap-2">
         <Button type="submit" strong>
-          Keep
+          {t("Keep")}
         </Button>
-        <Button onClick={onClose}>Leave it</Button>
+        <Button onClick={onClose}>{t("Leave it")}</Button>
         <Button
           onClick={() => {
             onEdit(section.id, []);
             onClose();
           }}
         >
-          Leave this part out
+          {t("Leave this part out")}
         </Button>
         {section.edited && (
           <Button
@@ -149,7 +153,7 @@ function Rewording({ section, onEdit, onClose }: { section: Section; onEdit: Pro
               onClose();
             }}
           >
-            Back to the proposed words
+            {t("Back to the proposed words")}
           </Button>
         )}
       </div>

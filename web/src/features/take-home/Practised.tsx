@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useKnowledge } from "../../api/queries";
 import { records, usePlanActions } from "../../api/records";
 import { dayWords } from "../../shared/format/days";
+import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
 import { useDesk } from "../lesson/LessonContext";
@@ -15,29 +16,35 @@ export function Practised() {
   if (!log || (log.practices.length === 0 && !log.paused_for)) return null;
   const { dose } = log;
   return (
-    <section aria-label="Practised" className="border-b border-rule pb-4">
-      <h3 className="font-semibold">Practised</h3>
+    <section aria-label={t("Practised")} className="border-b border-rule pb-4">
+      <h3 className="font-semibold">{t("Practised")}</h3>
       {log.paused_for && (
         <Callout as="div" tone="plum" className="my-2" role="alert">
-          <p>Paused for pain: {regions[log.paused_for]?.toLowerCase()}. Talk to the student before it goes on.</p>
+          <p>
+            {t("Paused for pain: {regions}. Talk to the student before it goes on.", {
+              regions: regions[log.paused_for]?.toLowerCase(),
+            })}
+          </p>
           <Button className="mt-2" disabled={resume.isPending} onClick={() => resume.mutate()}>
-            Lift the pause
+            {t("Lift the pause")}
           </Button>
         </Callout>
       )}
       <p>
-        {dose.days} day{dose.days === 1 ? "" : "s"}
-        {dose.planned > 0 && ` of ${dose.planned} planned so far`}, {dose.repetitions} repetitions, {dose.felt} of them
-        felt
-        {dose.balls > 0 && `, ${dose.balls} balls`}.
+        {t("{days} day{d}", { days: dose.days, d: dose.days === 1 ? "" : "s" })}
+        {dose.planned > 0 && ` of ${dose.planned} planned so far`}
+        {t(", {repetitions} repetitions, {felt} of them felt", { repetitions: dose.repetitions, felt: dose.felt })}
+        {dose.balls > 0 && t(", {balls} balls", { balls: dose.balls })}.
       </p>
       <ul className="mt-1 max-h-48 overflow-y-auto text-sm">
         {log.practices.toReversed().map((p) => (
           <li key={p.entry_id} className="flex justify-between gap-3 border-t border-rule py-1">
             <span>{dayWords(p.day)}</span>
             <span>
-              {p.felt} of {p.felt + p.not_felt} felt
-              {p.pain && <span className="text-plum">, pain: {regions[p.pain]?.toLowerCase()}</span>}
+              {t("{felt} of {felt4} felt", { felt: p.felt, felt4: p.felt + p.not_felt })}
+              {p.pain && (
+                <span className="text-plum">{t(", pain: {regions}", { regions: regions[p.pain]?.toLowerCase() })}</span>
+              )}
             </span>
           </li>
         ))}

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from "react";
-
 import { type PlannedDay, usePlanActions } from "../../api/records";
 import { arrowDay, dayWords, fullDay, weeksOf } from "../../shared/format/days";
+import { t } from "../../shared/format/language";
 import { Notice } from "../../shared/ui/Notice";
 import { useDesk } from "../lesson/LessonContext";
 
@@ -32,7 +32,7 @@ export function Schedule({ plan, nextLesson }: { plan: PlannedDay[]; nextLesson:
     const { planned, to } = moved.current ?? {};
     if (!planned || plan.find((p) => p.planned === planned)?.day !== to) return;
     moved.current = null;
-    grid.current?.querySelector<HTMLElement>(`[data-planned="${planned}"]`)?.focus();
+    grid.current?.querySelector<HTMLElement>(t('[data-planned="{planned}"]', { planned }))?.focus();
   }, [plan]);
   function dayUnder(x: number, y: number): string | null {
     return document.elementFromPoint(x, y)?.closest<HTMLElement>("[data-day]")?.dataset.day ?? null;
@@ -43,7 +43,7 @@ export function Schedule({ plan, nextLesson }: { plan: PlannedDay[]; nextLesson:
       <table
         ref={grid}
         className="no-print w-full table-fixed border-collapse select-none"
-        aria-label="Practice days by week"
+        aria-label={t("Practice days by week")}
       >
         <thead>
           <tr className="text-sm text-soft">
@@ -65,7 +65,7 @@ export function Schedule({ plan, nextLesson }: { plan: PlannedDay[]; nextLesson:
                 >
                   <span className="block px-1.5 text-sm text-soft">
                     {Number(day.slice(8))}
-                    {day === nextLesson && <b className="ml-1 text-ink">lesson</b>}
+                    {day === nextLesson && <b className="ml-1 text-ink">{t("lesson")}</b>}
                   </span>
                   {plan
                     .filter((p) => p.day === day)
@@ -96,11 +96,12 @@ export function Schedule({ plan, nextLesson }: { plan: PlannedDay[]; nextLesson:
                         }}
                         onPointerCancel={() => setHeld(null)}
                       >
-                        {p.minutes} min
+                        {t("{minutes} min", { minutes: p.minutes })}
                         <span className="block">{STATES[p.state]}</span>
                         <span className="sr-only">
                           , {fullDay(p.day)}
-                          {p.eased && ", starts again after a missed day"}. Arrows move it.
+                          {p.eased && ", starts again after a missed day"}
+                          {t(". Arrows move it.")}
                         </span>
                       </button>
                     ))}
@@ -112,23 +113,23 @@ export function Schedule({ plan, nextLesson }: { plan: PlannedDay[]; nextLesson:
       </table>
       {moveDay.isError && <Notice error={moveDay.error} />}
       <table className="mt-2 w-full text-left text-sm">
-        <caption className="sr-only">Practice days</caption>
+        <caption className="sr-only">{t("Practice days")}</caption>
         <tbody>
           {plan.map((p) => (
             <tr key={p.planned} className="border-b border-rule align-top">
               <th scope="row" className="py-1 pr-4 font-semibold whitespace-nowrap">
                 {dayWords(p.day)}
               </th>
-              <td className="py-1 pr-4 whitespace-nowrap">{p.minutes} min</td>
+              <td className="py-1 pr-4 whitespace-nowrap">{t("{minutes} min", { minutes: p.minutes })}</td>
               <td className="py-1">
                 {p.text}
-                {p.eased && <span className="text-soft"> Starts again, after a missed day.</span>}
+                {p.eased && <span className="text-soft"> {t("Starts again, after a missed day.")}</span>}
               </td>
             </tr>
           ))}
         </tbody>
       </table>
-      <p className="mt-1 text-sm text-soft">The days between are rest days.</p>
+      <p className="mt-1 text-sm text-soft">{t("The days between are rest days.")}</p>
     </>
   );
 }

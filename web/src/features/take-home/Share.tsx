@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
-
 import { records, usePlanActions } from "../../api/records";
 import { datedDay } from "../../shared/format/days";
+import { t } from "../../shared/format/language";
 import { Button, FileButton } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
 import { useDesk } from "../lesson/LessonContext";
@@ -15,42 +15,42 @@ export function Share() {
   const until = told.data?.expires_at;
   const address = path ? `${location.origin}${path}` : "";
   return (
-    <section aria-label="Sending it home" className="flex flex-col gap-3 border-y border-rule py-4">
+    <section aria-label={t("Sending it home")} className="flex flex-col gap-3 border-y border-rule py-4">
       <div className="flex flex-wrap gap-2">
         <Button strong onClick={() => window.print()}>
-          Print
+          {t("Print")}
         </Button>
         <FileButton href={`/api/v1/lessons/${lesson.id}/take-home.pdf`} target="_blank" rel="noreferrer">
-          PDF
+          {t("PDF")}
         </FileButton>
-        <FileButton href={`/api/v1/lessons/${lesson.id}/schedule.ics`}>For a calendar</FileButton>
+        <FileButton href={`/api/v1/lessons/${lesson.id}/schedule.ics`}>{t("For a calendar")}</FileButton>
       </div>
       <p>
-        {until ? (
-          <>A link opens this page and the practice log until {datedDay(until.slice(0, 10))}, and nothing else.</>
-        ) : (
-          <>A link lets the student read this page and log practice on a phone, and shows nothing else.</>
-        )}
+        {until
+          ? t("A link opens this page and the practice log until {slice}, and nothing else.", {
+              slice: datedDay(until.slice(0, 10)),
+            })
+          : t("A link lets the student read this page and log practice on a phone, and shows nothing else.")}
       </p>
       {address && until && (
         <p className="flex flex-col gap-2">
           <a href={path ?? ""} className="break-all underline underline-offset-4">
             {address}
           </a>
-          <span className="text-sm text-soft">Shown this once: send it now. A new link ends this one.</span>
+          <span className="text-sm text-soft">{t("Shown this once: send it now. A new link ends this one.")}</span>
         </p>
       )}
       <div className="flex flex-wrap gap-2">
         <Button disabled={makeLink.isPending} onClick={() => makeLink.mutate()}>
-          {until ? "Make a new link" : "Make a link"}
+          {until ? t("Make a new link") : t("Make a link")}
         </Button>
-        {address && until && <Button onClick={() => navigator.clipboard?.writeText(address)}>Copy it</Button>}
+        {address && until && <Button onClick={() => navigator.clipboard?.writeText(address)}>{t("Copy it")}</Button>}
         {until && (
           <Button
             disabled={endLink.isPending}
             onClick={() => endLink.mutate(undefined, { onSuccess: () => makeLink.reset() })}
           >
-            End the link
+            {t("End the link")}
           </Button>
         )}
       </div>

@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-
 import { queries } from "../../api/queries";
 import type { TakeHomePage } from "../../api/records";
+import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { TextField } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
@@ -52,16 +52,16 @@ function Desk({ page }: { page: TakeHomePage }) {
   return (
     <div className="mx-auto grid max-w-6xl gap-8 lg:grid-cols-[minmax(0,1fr)_320px]">
       <Page page={page} onEdit={edit} />
-      <aside aria-label="Your words" className="no-print flex flex-col gap-4">
+      <aside aria-label={t("Your words")} className="no-print flex flex-col gap-4">
         <TextField
-          label="A word to the student"
+          label={t("A word to the student")}
           value={words.note}
           maxLength={1000}
           onChange={(note) => set({ note })}
         />
         <div className="grid grid-cols-2 gap-3">
           <TextField
-            label="Minutes a time"
+            label={t("Minutes a time")}
             type="number"
             min={1}
             max={90}
@@ -69,7 +69,7 @@ function Desk({ page }: { page: TakeHomePage }) {
             onChange={(v) => set({ minutes: Number(v) })}
           />
           <TextField
-            label="Days a week"
+            label={t("Days a week")}
             type="number"
             min={1}
             max={6}
@@ -78,7 +78,7 @@ function Desk({ page }: { page: TakeHomePage }) {
           />
         </div>
         <TextField
-          label="Next lesson"
+          label={t("Next lesson")}
           type="date"
           value={words.next_lesson ?? ""}
           onChange={(v) => set({ next_lesson: v || null })}
@@ -87,7 +87,7 @@ function Desk({ page }: { page: TakeHomePage }) {
         <Share />
         <Practised />
         <Button onClick={() => actions.move.mutate({ ended: lesson.ended_at === null })}>
-          {lesson.ended_at === null ? "End the lesson" : "Open the lesson again"}
+          {lesson.ended_at === null ? t("End the lesson") : t("Open the lesson again")}
         </Button>
       </aside>
     </div>

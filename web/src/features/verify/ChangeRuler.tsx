@@ -1,4 +1,5 @@
 import { scaleLinear } from "d3-scale";
+import { t } from "../../shared/format/language";
 
 import { signed } from "../../shared/format/say";
 
@@ -25,19 +26,25 @@ export function ChangeRuler({ estimate, low, high, predicted, unit, label }: Pro
     estimate === null
       ? `${label}: no balls yet`
       : low === null || high === null
-        ? `${label} ${signed(estimate)}${unit}, interval still open`
-        : `${label} ${signed(estimate)}${unit}, between ${signed(low)} and ${signed(high)}`;
+        ? t("{label} {signed}{unit}, interval still open", { label, signed: signed(estimate), unit })
+        : t("{label} {signed}{unit}, between {signed4} and {signed5}", {
+            label,
+            signed: signed(estimate),
+            unit,
+            signed4: signed(low),
+            signed5: signed(high),
+          });
   return (
     <figure className="m-0">
       <svg viewBox={`0 0 ${WIDTH} 58`} className="w-full max-w-sm" role="img" aria-label={words}>
         <path d={`M8 32H${WIDTH - 8}`} className="stroke-rule" strokeWidth="2" />
         <path d={`M${x(0)} 22V42`} className="stroke-soft" strokeWidth="1.5" />
         <text x={x(0)} y={54} textAnchor="middle" className="fill-soft text-[11px]">
-          no change
+          {t("no change")}
         </text>
         <path d={`M${x(predicted) - 6} 18h12l-6 8z`} className="fill-straw stroke-ink" />
         <text x={x(predicted)} y={12} textAnchor="middle" className="fill-soft text-[11px]">
-          predicted {signed(predicted)}
+          {t("predicted {signed}", { signed: signed(predicted) })}
         </text>
         {low !== null && high !== null && (
           <path d={`M${x(low)} 32H${x(high)}`} className="stroke-slate" strokeWidth="9" strokeOpacity="0.45" />

@@ -1,5 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { type Proof, useKnowledge } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { signed } from "../../shared/format/say";
 import { KEYS } from "../../shared/format/verdict";
 import { Button } from "../../shared/ui/Button";
@@ -15,7 +16,7 @@ type Props = { correction: Correction; proof: Proof; ballIds: number[] };
 /** Verdict of the ball, the movement keys, the running change, the stage. */
 export function ProofPanel({ correction, proof, ballIds }: Props) {
   return (
-    <aside aria-label="Proof" className="flex flex-col gap-3">
+    <aside aria-label={t("Proof")} className="flex flex-col gap-3">
       <BallVerdict proof={proof} ballIds={ballIds} />
       <MovementKeys ballIds={ballIds} />
       {proof.alarms.map((alarm) => (
@@ -27,7 +28,7 @@ export function ProofPanel({ correction, proof, ballIds }: Props) {
         <Callout tone="straw" key={phase.id}>
           {phase.text} <strong>{phase.matchup}</strong>
           <span className="block text-sm text-soft">
-            {phase.shown} of the last {phase.of} balls that moved.
+            {t("{shown} of the last {of} balls that moved.", { shown: phase.shown, of: phase.of })}
           </span>
         </Callout>
       ))}
@@ -42,18 +43,20 @@ function BallVerdict({ proof, ballIds }: { proof: Proof; ballIds: number[] }) {
   const { target } = useChosen();
   const place = target ? ballIds.indexOf(target.id) : -1;
   const verdict = proof.verdicts[place];
-  if (!target || !verdict) return <p className="min-h-24 text-lg text-soft">The next ball gets the first verdict.</p>;
+  if (!target || !verdict)
+    return <p className="min-h-24 text-lg text-soft">{t("The next ball gets the first verdict.")}</p>;
   const unmarked = target.movement === "";
   return (
     <div aria-live="polite" className="min-h-[88px]">
       <p className="flex items-center gap-3 text-2xl font-bold">
         <VerdictMark verdict={verdict.verdict} size={26} />
         {unmarked && verdict.verdict === "unclear" && verdict.answered !== null
-          ? "Did the body do it?"
+          ? t("Did the body do it?")
           : knowledge.words.verdict?.[verdict.verdict]}
       </p>
       <p className="text-soft">
-        Ball {target.number}. {verdict.reasons.join(" ")} {target.note && <em>{target.note}.</em>}
+        {t("Ball {number}. {reasons}", { number: target.number, reasons: verdict.reasons.join(" ") })}{" "}
+        {target.note && <em>{target.note}.</em>}
       </p>
     </div>
   );
@@ -68,7 +71,7 @@ function MovementKeys({ ballIds }: { ballIds: number[] }) {
   return (
     <div
       role="group"
-      aria-label={target ? `Movement of ball ${target.number}` : "Movement"}
+      aria-label={target ? t("Movement of ball {number}", { number: target.number }) : t("Movement")}
       className="grid grid-cols-4 gap-1.5"
     >
       {(["done", "partly", "missed", "unseen"] as const).map((movement) => (
@@ -94,7 +97,7 @@ function Running({ correction, proof }: { correction: Correction; proof: Proof }
   const unit = metric?.unit === "°" ? "°" : ` ${metric?.unit ?? ""}`;
   const sure = proof.status === "verified";
   return (
-    <section aria-label="Running change" className="border-t border-rule pt-2">
+    <section aria-label={t("Running change")} className="border-t border-rule pt-2">
       <h2 className="flex items-baseline justify-between gap-3">
         <span
           className={`text-xl font-bold ${sure ? "text-moss" : proof.status === "compensated" || proof.status === "not-supported" ? "text-plum" : ""}`}
@@ -110,7 +113,7 @@ function Running({ correction, proof }: { correction: Correction; proof: Proof }
         {...change}
         predicted={correction.predicted}
         unit={unit}
-        label={`Change of ${metric?.label.toLowerCase()}`}
+        label={t("Change of {label}", { label: metric?.label.toLowerCase() })}
       />
       <p>
         {metric?.label}{" "}
@@ -124,15 +127,18 @@ function Running({ correction, proof }: { correction: Correction; proof: Proof }
             </strong>{" "}
             <span className="text-soft">
               {change.low === null || change.high === null
-                ? "so far, too few balls for an interval."
-                : `(${signed(change.low)} to ${signed(change.high)}, whenever you look).`}
+                ? t("so far, too few balls for an interval.")
+                : t("({signed} to {signed2}, whenever you look).", {
+                    signed: signed(change.low),
+                    signed2: signed(change.high),
+                  })}
             </span>
           </>
         )}
         {in_gate.rate !== null && (
           <span className="text-soft">
             {" "}
-            {in_gate.hits} of {in_gate.balls} through the gate.
+            {t("{hits} of {balls} through the gate.", { hits: in_gate.hits, balls: in_gate.balls })}
           </span>
         )}
       </p>

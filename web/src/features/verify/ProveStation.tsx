@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { queries, useKnowledge } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
 import { Notice } from "../../shared/ui/Notice";
@@ -40,7 +41,7 @@ export function ProveStation() {
         {correction?.cue && <p>“{correction.cue}”</p>}
       </div>
       <div className="flex items-center gap-5">
-        <Tabs label="Way of proving" tabs={WAYS} value={way} onChange={setWay} />
+        <Tabs label={t("Way of proving")} tabs={WAYS} value={way} onChange={setWay} />
         <ScreenPairing />
       </div>
     </div>
@@ -66,7 +67,7 @@ export function ProveStation() {
       {top}
       {!listening && !comparing && lesson.ended_at === null && <GoElsewhere stage={correction.stage} />}
       <div className="mx-auto grid max-w-[1400px] gap-6 lg:grid-cols-[minmax(0,1fr)_372px]">
-        <section aria-label="Strands" className="min-w-0">
+        <section aria-label={t("Strands")} className="min-w-0">
           <StrandView correction={correction} ballIds={proof.data.ball_ids} band={proof.data.band} />
         </section>
         <ProofPanel correction={correction} proof={proof.data.proof} ballIds={proof.data.ball_ids} />
@@ -80,9 +81,9 @@ function GoElsewhere({ stage }: { stage: string }) {
   const { openBlock } = useActions();
   return (
     <Callout as="div" tone="straw" className="mx-auto mb-2 flex max-w-[1400px] flex-wrap items-center gap-3">
-      <p className="grow">The next balls go into the baseline.</p>
+      <p className="grow">{t("The next balls go into the baseline.")}</p>
       <Button strong disabled={openBlock.isPending} onClick={() => openBlock.mutate({ purpose: "prove", stage })}>
-        Let them prove it
+        {t("Let them prove it")}
       </Button>
       {openBlock.isError && <Notice error={openBlock.error} />}
     </Callout>

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { useClock } from "../../api/useClock";
+import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
 import { Sheet } from "../../shared/ui/Sheet";
@@ -20,33 +21,35 @@ export function ScreenPairing() {
           setOpen(true);
         }}
       >
-        Student's screen
+        {t("Student's screen")}
       </Button>
       <Sheet
-        title="A screen for the student"
+        title={t("A screen for the student")}
         told="It shows the move, the answer and how many more. It can change nothing."
         open={open}
         onClose={() => setOpen(false)}
       >
         {offerScreen.isError && <Notice error={offerScreen.error} />}
         {endScreens.isSuccess ? (
-          <p role="status">Every second screen of this lesson is closed.</p>
+          <p role="status">{t("Every second screen of this lesson is closed.")}</p>
         ) : (
           offerScreen.data && (
             <div role="status">
               <p>
-                On the other screen open <strong>{`${location.host}/mat`}</strong> and enter
+                {t("On the other screen open")} <strong>{`${location.host}/mat`}</strong> {t("and enter")}
               </p>
               <p className="my-2 text-6xl font-bold tracking-[0.2em]">
                 <code className="font-sans">{offerScreen.data.code}</code>
               </p>
-              <p className="text-soft">until {clock.time(offerScreen.data.until)}; it opens one screen.</p>
+              <p className="text-soft">
+                {t("until {time}; it opens one screen.", { time: clock.time(offerScreen.data.until) })}
+              </p>
             </div>
           )
         )}
         <div className="mt-4 flex gap-2">
-          <Button onClick={() => endScreens.mutate()}>Close all second screens</Button>
-          <Button onClick={() => setOpen(false)}>Done</Button>
+          <Button onClick={() => endScreens.mutate()}>{t("Close all second screens")}</Button>
+          <Button onClick={() => setOpen(false)}>{t("Done")}</Button>
         </div>
       </Sheet>
     </>

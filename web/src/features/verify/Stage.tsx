@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-
 import { ask, client, type Schemas } from "../../api/client";
 import { type Proof, queries, useKnowledge, useSession } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { ChooseOne } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
@@ -20,7 +20,7 @@ export function Stage({ correction, proof }: Props) {
   const go = (i: number) => actions.changeCorrection.mutate({ id: correction.id, body: { stage: ladder[i] } });
   const close = (outcome: string) => actions.changeCorrection.mutate({ id: correction.id, body: { outcome } });
   return (
-    <section aria-label="Stage" className="border-t border-rule pt-2">
+    <section aria-label={t("Stage")} className="border-t border-rule pt-2">
       <h2 className="flex items-center justify-between">
         <span className="text-xl font-bold">{name(here)}</span>
         <Slots hits={advice.hits} need={advice.need} of={advice.of} />
@@ -29,16 +29,16 @@ export function Stage({ correction, proof }: Props) {
       <p>{advice.reason}</p>
       <div className="mt-2 flex flex-wrap gap-2">
         <Button disabled={here <= 0} strong={advice.stage === "down"} onClick={() => go(here - 1)}>
-          Down{here > 0 ? ` to ${name(here - 1).toLowerCase()}` : ""}
+          {t("Down{b}", { b: here > 0 ? ` to ${name(here - 1).toLowerCase()}` : "" })}
         </Button>
         <Button disabled={here >= ladder.length - 1} strong={advice.stage === "up"} onClick={() => go(here + 1)}>
-          Up{here < ladder.length - 1 ? ` to ${name(here + 1).toLowerCase()}` : ""}
+          {t("Up{b}", { b: here < ladder.length - 1 ? ` to ${name(here + 1).toLowerCase()}` : "" })}
         </Button>
         {proof.status === "not-supported" && (
-          <Button onClick={() => close("not-supported")}>Close it, re-rank the causes</Button>
+          <Button onClick={() => close("not-supported")}>{t("Close it, re-rank the causes")}</Button>
         )}
         {proof.status === "verified" && correction.outcome !== "verified" && (
-          <Button onClick={() => close("verified")}>Record as verified</Button>
+          <Button onClick={() => close("verified")}>{t("Record as verified")}</Button>
         )}
       </div>
       <StageRule />
@@ -94,9 +94,9 @@ function StageRule() {
   if (session.name !== lesson.coach_name) return null;
   return (
     <details className="mt-1">
-      <summary className="min-h-11 cursor-pointer py-2 text-soft">How a stage is passed</summary>
+      <summary className="min-h-11 cursor-pointer py-2 text-soft">{t("How a stage is passed")}</summary>
       <ChooseOne
-        label="Passed by"
+        label={t("Passed by")}
         options={RULES}
         value={session.stage_rule}
         onChange={(rule) => rule && change.mutate(rule)}

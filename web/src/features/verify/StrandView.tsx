@@ -1,7 +1,7 @@
 import { scaleLinear } from "d3-scale";
-
 import type { Schemas } from "../../api/client";
 import { type Shot, useKnowledge } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { golferValue } from "../../shared/format/say";
 import { useBalls, useChosen, useDesk } from "../lesson/LessonContext";
 import { type Axis, axesOf, bandOn, type Lane, pointsOf, strandPath } from "./strand";
@@ -49,7 +49,9 @@ export function StrandView({ correction, ballIds, band }: Props) {
       viewBox={`0 0 ${SIZE.width} ${SIZE.height}`}
       className="max-h-[calc(100vh-322px)] min-h-72 w-full"
       role="img"
-      aria-label={`${proved.length} balls as strands through pivot, club and ball. The verdicts stand on the tape below.`}
+      aria-label={t("{length} balls as strands through pivot, club and ball. The verdicts stand on the tape below.", {
+        length: proved.length,
+      })}
     >
       <Lanes axes={axes} x={x} />
       <Band bands={bandOn(band, axes)} axes={axes} x={x} place={place} />
@@ -130,7 +132,7 @@ function Band({
     <g>
       <path d={`M${top.join("L")}L${bottom.join("L")}Z`} className="fill-ink opacity-[0.09]" />
       <text x={at(first) + 8} y={place(first.axis, first.high) - 6} className="fill-soft text-[12px]">
-        baseline
+        {t("baseline")}
       </text>
     </g>
   );
@@ -171,7 +173,7 @@ function AxisMark({ axis, x, gate, guard, place }: AxisProps) {
         ))}
       {axis.id === "movement" && (
         <text x={x - 10} y={place(axis, 0.5) + 4} textAnchor="end" className="fill-soft text-[12px]">
-          partly
+          {t("partly")}
         </text>
       )}
       <text x={x} y={top - 9} textAnchor="middle" className="fill-soft text-[12px]">

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { queries, useKnowledge } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { signed } from "../../shared/format/say";
 import { Button } from "../../shared/ui/Button";
 import { ChooseOne, TextField } from "../../shared/ui/Field";
@@ -51,24 +52,24 @@ function Begin({ primary }: { primary: string }) {
   const names = kind === "moves" ? { first: "old", second: "new" } : { first, second };
   const ready = plan.data && names.first.trim() && names.second.trim();
   return (
-    <section aria-label="New comparison" className="flex flex-col gap-4">
-      <h2 className="text-2xl font-bold">Does it make a difference in this student?</h2>
-      <ChooseOne label="Compare" options={KINDS} value={kind} onChange={(v) => v && setKind(v)} />
+    <section aria-label={t("New comparison")} className="flex flex-col gap-4">
+      <h2 className="text-2xl font-bold">{t("Does it make a difference in this student?")}</h2>
+      <ChooseOne label={t("Compare")} options={KINDS} value={kind} onChange={(v) => v && setKind(v)} />
       {kind === "cues" && (
         <div className="grid max-w-2xl gap-3 sm:grid-cols-2">
-          <TextField label="One cue" maxLength={60} value={first} onChange={setFirst} />
-          <TextField label="The other cue" maxLength={60} value={second} onChange={setSecond} />
+          <TextField label={t("One cue")} maxLength={60} value={first} onChange={setFirst} />
+          <TextField label={t("The other cue")} maxLength={60} value={second} onChange={setSecond} />
         </div>
       )}
       <div className="flex flex-wrap items-end gap-3">
         <Select
-          label="In which number"
+          label={t("In which number")}
           value={metric}
           options={metrics.map((m) => ({ id: m.id, label: m.label }))}
           onChange={setMetric}
         />
         <TextField
-          label={`A difference worth knowing [${unit}]`}
+          label={t("A difference worth knowing [{unit}]", { unit })}
           type="number"
           min="0.1"
           step="0.5"
@@ -81,7 +82,7 @@ function Begin({ primary }: { primary: string }) {
           disabled={!ready || actions.beginTrial.isPending}
           onClick={() => plan.data && actions.beginTrial.mutate({ ...names, primary: metric, balls: plan.data.balls })}
         >
-          {plan.data ? `Call ${plan.data.balls} balls` : "Call the balls"}
+          {plan.data ? t("Call {balls} balls", { balls: plan.data.balls }) : t("Call the balls")}
         </Button>
       </div>
       <p className="min-h-6 text-soft" role="status">
@@ -97,16 +98,19 @@ function Begin({ primary }: { primary: string }) {
 function Calling({ trial }: { trial: Trial }) {
   const actions = useActions();
   return (
-    <section aria-label="Called order" className="flex flex-col gap-4">
+    <section aria-label={t("Called order")} className="flex flex-col gap-4">
       <div className="border-l-8 border-clay bg-clay-ground px-6 py-5" aria-live="assertive">
         <p className="text-xl text-soft">
-          Ball {trial.balls.length + 1} of {trial.balls_planned}, next:
+          {t("Ball {length} of {balls_planned}, next:", {
+            length: trial.balls.length + 1,
+            balls_planned: trial.balls_planned,
+          })}
         </p>
         <p className="text-6xl font-bold">{callWords(trial, trial.next_call)}</p>
       </div>
       <Balls trial={trial} />
       <div className="flex items-center gap-4">
-        <Button onClick={() => actions.endTrial.mutate(trial.id)}>End it here</Button>
+        <Button onClick={() => actions.endTrial.mutate(trial.id)}>{t("End it here")}</Button>
         <p className="text-soft">{trial.sentence}</p>
       </div>
     </section>
@@ -115,16 +119,22 @@ function Calling({ trial }: { trial: Trial }) {
 
 function callWords(trial: Trial, call: string): string {
   const moves = trial.first === "old" && trial.second === "new";
-  return moves ? (call === "new" ? "New move" : "Old move") : call;
+  return moves ? (call === "new" ? t("New move") : t("Old move")) : call;
 }
 
 function Judged({ trial }: { trial: Trial }) {
   const metric = useKnowledge().metrics.find((m) => m.id === trial.primary);
   return (
-    <section aria-label={`${trial.first} against ${trial.second}`} className="border-t border-rule pt-3">
+    <section
+      aria-label={t("{first} against {second}", { first: trial.first, second: trial.second })}
+      className="border-t border-rule pt-3"
+    >
       <h3 className="text-xl font-bold">
-        {callWords(trial, trial.second)} against {callWords(trial, trial.first).toLowerCase()}:{" "}
-        {metric?.label.toLowerCase()}
+        {t("{callWords} against {callWords4}: {label}", {
+          callWords: callWords(trial, trial.second),
+          callWords4: callWords(trial, trial.first).toLowerCase(),
+          label: metric?.label.toLowerCase(),
+        })}
       </h3>
       <p className="mb-2 text-lg">{trial.sentence}</p>
       <Balls trial={trial} />
@@ -152,12 +162,22 @@ function Balls({ trial }: { trial: Trial }) {
         viewBox={`0 0 ${SIZE.width} ${SIZE.height}`}
         className="w-full border border-rule bg-sheet"
         role="img"
-        aria-label={`${trial.balls.length} of ${trial.balls_planned} balls`}
+        aria-label={t("{length} of {balls_planned} balls", {
+          length: trial.balls.length,
+          balls_planned: trial.balls_planned,
+        })}
       >
         <path d={`M0 ${y(0)}H${SIZE.width}`} className="stroke-rule" />
         {trial.balls.map((ball, i) => (
           <g key={ball.shot_id}>
-            <title>{`Ball ${ball.number}: ${ball.hit}${ball.value === null ? "" : `, ${signed(ball.value)}`}${ball.counts ? "" : ", does not count"}`}</title>
+            <title>
+              {t("Ball {number}: {hit}{c}{d}", {
+                number: ball.number,
+                hit: ball.hit,
+                c: ball.value === null ? "" : `, ${signed(ball.value)}`,
+                d: ball.counts ? "" : ", does not count",
+              })}
+            </title>
             {ball.value !== null && !ball.counts && (
               <path
                 d={`M${x(i) - 5} ${y(ball.value) - 5}l10 10M${x(i) + 5} ${y(ball.value) - 5}l-10 10`}
@@ -179,7 +199,7 @@ function Balls({ trial }: { trial: Trial }) {
       </svg>
       {last && other && !trial.ended && (
         <Button className="mt-2" onClick={() => shot && mark(shot, { intent: other })}>
-          Ball {last.number} was hit as “{callWords(trial, other)}”
+          {t("Ball {number} was hit as “{callWords}”", { number: last.number, callWords: callWords(trial, other) })}
         </Button>
       )}
     </div>

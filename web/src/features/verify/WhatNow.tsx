@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { queries, useKnowledge } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { chance } from "../../shared/format/say";
 import { Callout } from "../../shared/ui/Callout";
 import { useDesk } from "../lesson/LessonContext";
@@ -20,11 +21,11 @@ export function WhatNow() {
   if (!failed) {
     return (
       <p className="mx-auto max-w-prose text-lg">
-        Nothing is being corrected yet.{" "}
+        {t("Nothing is being corrected yet.")}{" "}
         <Link to={correct} className="underline underline-offset-4">
-          Choose one thing
+          {t("Choose one thing")}
         </Link>{" "}
-        and its gate appears here.
+        {t("and its gate appears here.")}
       </p>
     );
   }
@@ -34,19 +35,24 @@ export function WhatNow() {
   const [look] = cause.data.next_checks;
   return (
     <section
-      aria-label="After a correction that was not supported"
+      aria-label={t("After a correction that was not supported")}
       className="mx-auto flex max-w-3xl flex-col gap-3 text-lg"
     >
-      <h2 className="text-2xl font-bold">{label(failed.fault)}: not supported.</h2>
+      <h2 className="text-2xl font-bold">{t("{label}: not supported.", { label: label(failed.fault) })}</h2>
       <p>
-        The movement was made and the balls did not answer as predicted. That is an answer: it was held at{" "}
-        {failed.probability_then === null ? "an unknown chance" : chance(failed.probability_then)} when it was chosen,
-        and the balls leave it at {now ? chance(now.probability) : "nothing"} ({now?.word}). It stays in the record.
+        {t(
+          "The movement was made and the balls did not answer as predicted. That is an answer: it was held at {d} when it was chosen, and the balls leave it at {f} ({word}). It stays in the record.",
+          {
+            d: failed.probability_then === null ? "an unknown chance" : chance(failed.probability_then),
+            f: now ? chance(now.probability) : "nothing",
+            word: now?.word,
+          },
+        )}
       </p>
       {next && (
         <Callout tone="clay">
           <Link to={correct} className="font-semibold underline underline-offset-4">
-            Next correction: {next.label.toLowerCase()}
+            {t("Next correction: {label}", { label: next.label.toLowerCase() })}
           </Link>
           . {next.reason}
         </Callout>
@@ -54,7 +60,7 @@ export function WhatNow() {
       {look && look.gain_bits >= WORTH_A_LOOK && (
         <Callout tone="moss">
           <Link to={`/lessons/${lesson.id}/check`} className="font-semibold underline underline-offset-4">
-            Or the look that would decide: {look.label.toLowerCase()}
+            {t("Or the look that would decide: {label}", { label: look.label.toLowerCase() })}
           </Link>
           . {look.question}
         </Callout>

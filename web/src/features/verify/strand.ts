@@ -1,7 +1,7 @@
 /** Geometry of the strand view: axes in three lanes, and the line of a ball through them. */
 import { curveMonotoneX, line } from "d3-shape";
-
 import type { Shot } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import { golferValue, type Metric } from "../../shared/format/say";
 
 export type Lane = "pivot" | "club" | "ball";
@@ -23,7 +23,7 @@ export function axesOf(primary: string, gated: string[], metrics: Metric[], valu
   const movement: Axis = {
     id: "movement",
     lane: "pivot",
-    label: "Movement",
+    label: t("Movement"),
     plus: "done",
     minus: "missed",
     domain: [0, 1],

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
-
 import type { Schemas } from "../../api/client";
 import { queries } from "../../api/queries";
+import { t } from "../format/language";
 import { lineOf } from "./SwingFigure";
 
 const HEAD = 10.5;
@@ -28,7 +28,7 @@ export function DrillDrawing({
       viewBox="-88 -196 176 204"
       className={className}
       role="img"
-      aria-label={`${title}, drawn at ${picture.moment.replaceAll("-", " ")}`}
+      aria-label={t("{title}, drawn at {moment}", { title, moment: picture.moment.replaceAll("-", " ") })}
     >
       <path d="M-88 2H88" className="stroke-rule" strokeWidth="1.5" />
       <g className="stroke-straw" strokeWidth="6" strokeLinecap="round">

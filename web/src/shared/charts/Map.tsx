@@ -1,5 +1,6 @@
 import { scaleLinear } from "d3-scale";
 import type { ReactNode } from "react";
+import { t } from "../format/language";
 
 import { type Dot, type Ellipse, outlineOf } from "./pictures";
 
@@ -27,7 +28,7 @@ export function PlaneMap({ title, x, y, dots, ellipse, ground, onChoose }: Props
         viewBox={`0 0 ${SIZE.width} ${SIZE.height}`}
         className="w-full"
         role="img"
-        aria-label={`${title}: ${dots.length} balls`}
+        aria-label={t("{title}: {length} balls", { title, length: dots.length })}
       >
         <rect
           x={SIZE.left}
@@ -80,11 +81,11 @@ export function PlaneMap({ title, x, y, dots, ellipse, ground, onChoose }: Props
         ))}
       </svg>
       <details className="text-sm text-soft">
-        <summary className="min-h-6 cursor-pointer">As a table</summary>
+        <summary className="min-h-6 cursor-pointer">{t("As a table")}</summary>
         <table className="w-full text-left">
           <thead>
             <tr>
-              <th scope="col">Ball</th>
+              <th scope="col">{t("Ball")}</th>
               <th scope="col">
                 {x.label} [{x.unit}]
               </th>
@@ -117,7 +118,13 @@ export function DotMark({ dot, x, y, onChoose }: { dot: Dot; x: number; y: numbe
   const look = dot.chosen ? "fill-clay stroke-ink" : "fill-slate/70 stroke-sheet";
   return (
     <g onClick={() => onChoose?.(dot.id)} className={onChoose ? "cursor-pointer" : ""}>
-      <title>{`Ball ${dot.number}${dot.origin === "measured" ? "" : `, ${dot.origin}`}${dot.apart ? ", set apart" : ""}`}</title>
+      <title>
+        {t("Ball {number}{b}{c}", {
+          number: dot.number,
+          b: dot.origin === "measured" ? "" : `, ${dot.origin}`,
+          c: dot.apart ? ", set apart" : "",
+        })}
+      </title>
       <circle cx={x} cy={y} r="11" fill="transparent" />
       {dot.apart ? (
         <path

@@ -1,5 +1,6 @@
 /** Values in the sentence form: "4.1° in-to-out". Golfer frame. */
 import type { Schemas } from "../../api/client";
+import { t } from "./language";
 import { inUnits, type Units } from "./units";
 
 export type Metric = Schemas["Metric"];
@@ -31,6 +32,6 @@ export function capital(text: string): string {
 
 /** A probability as a number that never claims more than it can: "over 0.99". */
 export function chance(p: number): string {
-  if (p > 0.99) return "over 0.99";
-  return p < 0.01 ? "under 0.01" : p.toFixed(2);
+  if (p > 0.99) return t("over 0.99");
+  return p < 0.01 ? t("under 0.01") : p.toFixed(2);
 }

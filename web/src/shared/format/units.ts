@@ -1,3 +1,4 @@
+import { t } from "./language";
 /** The coach's units; inside, everything stays metres and metres a second. */
 export const YARD = 0.9144;
 const MPH = 0.44704;
@@ -5,7 +6,7 @@ const MPH = 0.44704;
 export type Units = "yd-mph" | "m-mph" | "m-ms";
 
 export function distance(metres: number, units: Units): string {
-  return units === "yd-mph" ? `${Math.round(metres / YARD)} yd` : `${Math.round(metres)} m`;
+  return units === "yd-mph" ? t("{round} yd", { round: Math.round(metres / YARD) }) : `${Math.round(metres)} m`;
 }
 
 export function speed(metresPerSecond: number, units: Units): string {

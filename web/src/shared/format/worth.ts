@@ -1,6 +1,7 @@
+import { t } from "./language";
 /** How much a look tells, in words, against the one that tells most. */
 export function worthOf(gain: number | undefined, most: number): string {
   if (gain === undefined || gain < 0.01) return "tells little now";
   const share = gain / Math.max(most, 0.01);
-  return share > 0.85 ? "tells most now" : share > 0.4 ? "tells something" : "tells little now";
+  return share > 0.85 ? "tells most now" : share > 0.4 ? t("tells something") : "tells little now";
 }

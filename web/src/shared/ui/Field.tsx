@@ -1,5 +1,6 @@
 import { ToggleGroup } from "radix-ui";
 import { type ComponentProps, type ReactNode, useId } from "react";
+import { t } from "../format/language";
 
 const BOX = "min-h-11 w-full rounded-sm border border-rule bg-sheet px-3 text-ink placeholder:text-soft";
 
@@ -38,7 +39,7 @@ export function ChooseOne({ label, options, value, onChange }: OneProps) {
       >
         {options.map((option) => (
           <ToggleGroup.Item key={option.id} value={option.id} className={CHIP}>
-            {option.label}
+            {typeof option.label === "string" ? t(option.label) : option.label}
           </ToggleGroup.Item>
         ))}
       </ToggleGroup.Root>
@@ -59,7 +60,7 @@ export function ChooseMany({ label, options, value, onChange }: ManyProps) {
       >
         {options.map((option) => (
           <ToggleGroup.Item key={option.id} value={option.id} className={CHIP}>
-            {option.label}
+            {typeof option.label === "string" ? t(option.label) : option.label}
           </ToggleGroup.Item>
         ))}
       </ToggleGroup.Root>

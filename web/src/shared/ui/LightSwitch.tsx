@@ -1,3 +1,4 @@
+import { t } from "../format/language";
 export type Theme = "bright" | "dusk";
 export type Light = { theme: Theme; toggleTheme: () => void };
 
@@ -9,7 +10,7 @@ export function LightSwitch({ theme, toggleTheme }: Light) {
       onClick={toggleTheme}
       className="min-h-11 rounded-sm px-2 text-sm underline-offset-4 hover:underline"
     >
-      {theme === "dusk" ? "Bright" : "Dusk"}
+      {theme === "dusk" ? t("Bright") : t("Dusk")}
     </button>
   );
 }

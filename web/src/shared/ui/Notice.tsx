@@ -1,4 +1,5 @@
 import { Problems } from "../../api/client";
+import { t } from "../format/language";
 import { Callout } from "./Callout";
 
 /** What went wrong, in the server's words: every problem with its place. */
@@ -8,11 +9,11 @@ export function Notice({ error }: { error: Error }) {
     <Callout as="div" role="alert" tone="plum">
       {list.slice(0, 8).map((problem, i) => (
         <p key={i}>
-          {"line" in problem && problem.line ? `Line ${problem.line}: ` : ""}
+          {"line" in problem && problem.line ? t("Line {line}: ", { line: problem.line }) : ""}
           {problem.message}
         </p>
       ))}
-      {list.length > 8 && <p>… and {list.length - 8} more.</p>}
+      {list.length > 8 && <p>{t("… and {length} more.", { length: list.length - 8 })}</p>}
     </Callout>
   );
 }

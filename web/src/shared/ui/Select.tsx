@@ -1,4 +1,5 @@
 import { type ReactNode, useId } from "react";
+import { t } from "../format/language";
 
 export type Choice = { id: string; label: string };
 
@@ -51,7 +52,7 @@ export function Select({
     >
       {options.map((option) => (
         <option key={option.id} value={option.id} className="bg-sheet text-ink">
-          {option.label}
+          {t(option.label)}
         </option>
       ))}
     </select>

@@ -1,4 +1,5 @@
 import { ToggleGroup } from "radix-ui";
+import { t } from "../format/language";
 
 type Props = { label: string; tabs: { id: string; label: string }[]; value: string; onChange: (id: string) => void };
 
@@ -9,7 +10,7 @@ export function Tabs({ label, tabs, value, onChange }: Props) {
       type="single"
       value={value}
       onValueChange={(next) => next && onChange(next)}
-      aria-label={label}
+      aria-label={t(label)}
       className="flex flex-wrap gap-5 border-b border-rule"
     >
       {tabs.map((tab) => (
@@ -18,7 +19,7 @@ export function Tabs({ label, tabs, value, onChange }: Props) {
           value={tab.id}
           className="-mb-px min-h-11 border-b-2 border-transparent px-1 text-soft hover:text-ink data-[state=on]:border-clay data-[state=on]:font-semibold data-[state=on]:text-ink"
         >
-          {tab.label}
+          {t(tab.label)}
         </ToggleGroup.Item>
       ))}
     </ToggleGroup.Root>

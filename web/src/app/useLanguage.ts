@@ -1,0 +1,12 @@
+import { useEffect, useState } from "react";
+
+import { speak } from "../shared/format/language";
+
+/** Whether the language somebody reads in is loaded; nothing is shown before. */
+export function useLanguage(language: string | undefined): boolean {
+  const [spoken, setSpoken] = useState<string>();
+  useEffect(() => {
+    if (language) void speak(language).then(() => setSpoken(language));
+  }, [language]);
+  return language !== undefined && spoken === language;
+}

@@ -1,0 +1,57 @@
+// @vitest-environment jsdom
+/** No sentence of a station misses the message catalogue: seen in a language that brackets its entries. */
+import { screen, waitFor } from "@testing-library/react";
+import { beforeAll, describe, expect, it } from "vitest";
+
+import { STATIONS } from "../app/stations";
+import { PSEUDO, speak, t } from "../shared/format/language";
+import { answerInPseudo, onRecordedServer, openStation, recorded } from "./harness";
+
+onRecordedServer();
+beforeAll(async () => {
+  await speak(PSEUDO);
+  answerInPseudo();
+});
+
+/** What people are called, and signs that are no words. */
+const NAMES = ["Instavis", "Dov Marrick", "Marrick", "Dov", "CSV", "JSON", "C3D", "PDF", "North mat", "South mat"];
+const UNITS = /\b(yd|mph|mm|cm|min|rpm|SD|ms)\b/g;
+
+function unsaid(text: string): string {
+  let depth = 0;
+  let left = "";
+  for (const letter of text) {
+    if (letter === "⟦") depth += 1;
+    else if (letter === "⟧") depth -= 1;
+    else if (depth === 0) left += letter;
+  }
+  for (const name of NAMES) left = left.replaceAll(name, "");
+  return left.replace(UNITS, "");
+}
+
+const SAID = ["aria-label", "title", "placeholder", "alt", "aria-valuetext", "aria-description"];
+
+/** Every text and every name for those who do not see that is in no brackets. */
+function english(root: Element): string[] {
+  const texts: string[] = [];
+  for (const element of root.querySelectorAll("*")) {
+    if (element.closest("kbd, style, script")) continue;
+    const own = [...element.childNodes].filter((n) => n.nodeType === Node.TEXT_NODE).map((n) => n.textContent ?? "");
+    texts.push(own.join(""), ...SAID.map((name) => element.getAttribute(name) ?? ""));
+  }
+  return [...new Set(texts.filter((text) => /\p{L}{2}/u.test(unsaid(text))))];
+}
+
+it("brackets an entry and leaves its values", () => {
+  expect(t("{n} looks are open.", { n: "Ola" })).toBe("⟦Ola lóókš áré ópéñ.⟧");
+});
+
+describe.each(STATIONS.map((s) => s.id))("the station %s", (station) => {
+  it("says nothing past the catalogue", async () => {
+    const page = openStation(station);
+    await screen.findByRole("navigation");
+    await waitFor(() => expect(page.cache.isFetching()).toBe(0));
+    expect(recorded<{ language: string }>("session").language).toBe(PSEUDO);
+    expect(english(page.container)).toEqual([]);
+  });
+});
