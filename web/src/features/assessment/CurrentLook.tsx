@@ -28,7 +28,7 @@ export function CurrentLook({ check, grade, worth, onGrade, onMeasure }: Props) 
   return (
     <Callout as="div" tone="clay">
       <p className="text-soft">
-        {capital(check.moment)}, {VIEW_WORDS[check.view]} · {worth}
+        {capital(check.moment)}, {t(VIEW_WORDS[check.view] ?? "")} · {worth}
       </p>
       <h2 className="mt-0.5 text-2xl font-bold">{check.label}</h2>
       <p className="mb-3 text-lg">{check.question}</p>
@@ -64,7 +64,7 @@ export function CurrentLook({ check, grade, worth, onGrade, onMeasure }: Props) 
           {t("not seen")}
         </Button>
         {picture && (
-          <Button onClick={() => setView(other)}>{t("Draw {VIEW_WORDS}", { VIEW_WORDS: VIEW_WORDS[other] })}</Button>
+          <Button onClick={() => setView(other)}>{t("Draw {view}", { view: t(VIEW_WORDS[other] ?? "") })}</Button>
         )}
         {onMeasure && <Button onClick={onMeasure}>{t("Measure on a still")}</Button>}
         {picture?.line_label && (

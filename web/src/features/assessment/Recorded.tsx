@@ -60,7 +60,9 @@ export function Recorded({ graded }: { graded: Record<string, string> }) {
                 })
               }
             >
-              {t("Take the {b}", { b: clear.length === 1 ? "clear one" : `${clear.length} clear ones` })}
+              {t("Take the {b}", {
+                b: clear.length === 1 ? t("clear one") : t("{length} clear ones", { length: clear.length }),
+              })}
             </Button>
           )}
           <Proposals
@@ -120,7 +122,7 @@ export function Proposals({ proposals, graded, onTake }: ProposalsProps) {
                   {hyphens(p.grade)}
                 </span>
                 <span className="block text-sm text-soft">
-                  {p.close ? t("close to its bound") : "clear"}
+                  {p.close ? t("close to its bound") : t("clear")}
                   {p.swings > 1 && t(", {agree} of {swings}", { agree: p.agree, swings: p.swings })}
                 </span>
               </td>
@@ -129,7 +131,7 @@ export function Proposals({ proposals, graded, onTake }: ProposalsProps) {
                   disabled={same}
                   onClick={() => onTake(p.look, p.grade)}
                   aria-label={t("{a}: {grade} for {label}", {
-                    a: same ? "Taken" : "Take",
+                    a: same ? t("Taken") : t("Take"),
                     grade: hyphens(p.grade),
                     label: check?.label ?? p.look,
                   })}

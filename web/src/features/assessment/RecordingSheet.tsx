@@ -109,7 +109,7 @@ function MomentRow({ swing, chosen, onChoose, onMove }: RowProps) {
       <p className="min-h-11 py-2.5 text-soft" role="status">
         {(at[chosen] ?? 0).toFixed(2)} s
         {set_by_hand.includes(chosen)
-          ? ", set by hand"
+          ? t(", set by hand")
           : t(" ± {a} ms", { a: (1000 * (error[chosen] ?? 0)).toFixed(0) })}
       </p>
     </div>
@@ -130,7 +130,9 @@ function Order({ first }: { first: NonNullable<Schemas["RecordingRead"]["first"]
       <span className="font-semibold">{LEAD[first.grade]}</span>
       <span className="block text-soft">
         {parts
-          .map(([part, at], i) => (i === 0 ? part : `${part} ${(1000 * (at - start)).toFixed(0)} ms later`))
+          .map(([part, at], i) =>
+            i === 0 ? part : t("{part} {b} ms later", { part, b: (1000 * (at - start)).toFixed(0) }),
+          )
           .join(", ")}
       </span>
     </Callout>

@@ -56,7 +56,7 @@ export function StillSheet({ look, told, onClose, onTake }: Props) {
   return (
     <Sheet
       title={t("Measure: {label}", { label: check?.label ?? look })}
-      told={t("{label}, seen {VIEW_WORDS}.", { label: guide.label, VIEW_WORDS: VIEW_WORDS[guide.view] })}
+      told={t("{label}, seen {view}.", { label: guide.label, view: t(VIEW_WORDS[guide.view] ?? "") })}
       open
       wide
       onClose={onClose}
@@ -130,11 +130,11 @@ function askedFor(step: Step, from: Place | null, names: Record<string, string>)
 function instruction(step: Step, guide: Guide, from: Place | null, names: Record<string, string>): string {
   if (step.do === "add") {
     return step.which === "address"
-      ? t("First a picture at address, {VIEW_WORDS}.", { VIEW_WORDS: VIEW_WORDS[guide.view] })
+      ? t("First a picture at address, {view}.", { view: t(VIEW_WORDS[guide.view] ?? "") })
       : t("Now the picture at {moment}, from the same camera.", { moment: hyphens(guide.moment) });
   }
   if (step.do === "done") return t("Measured. Drag a point to correct it.");
-  const where = step.which === "address" ? " on the address picture" : "";
+  const where = step.which === "address" ? t(" on the address picture") : "";
   return t("Press on {askedFor}{where}.", { askedFor: askedFor(step, from, names), where });
 }
 

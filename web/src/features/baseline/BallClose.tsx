@@ -116,7 +116,7 @@ function Budget({ title, tone, shares, names, say }: BudgetProps) {
       <ul className="grid gap-0.5">
         {rows.map(({ name, value }) => (
           <li key={name} className="grid grid-cols-[8rem_1fr_4.5rem] items-center gap-2 text-sm">
-            <span className="text-soft">{name}</span>
+            <span className="text-soft">{t(name)}</span>
             <svg viewBox="-50 0 100 10" preserveAspectRatio="none" className="h-2.5 w-full" aria-hidden="true">
               <path d="M0 0V10" className="stroke-soft" vectorEffect="non-scaling-stroke" />
               <rect

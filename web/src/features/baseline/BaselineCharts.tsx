@@ -29,8 +29,8 @@ export function BaselineCharts() {
       <StartAndCurve balls={data.ball_ids} onChoose={pick} />
       <PlaneMap
         title={t("Path and face")}
-        x={{ label: t("Path"), plus: "in-to-out", minus: "out-to-in", half: 12, unit: "°" }}
-        y={{ label: t("Face"), plus: "open", minus: "closed", half: 10, unit: "°" }}
+        x={{ label: t("Path"), plus: t("in-to-out"), minus: t("out-to-in"), half: 12, unit: "°" }}
+        y={{ label: t("Face"), plus: t("open"), minus: t("closed"), half: 10, unit: "°" }}
         dots={dots("path_deg", "face_deg")}
         ellipse={ellipse("path_deg")}
         onChoose={pick}
@@ -46,7 +46,7 @@ export function BaselineCharts() {
             <g className="fill-soft text-[12px]" textAnchor="middle">
               {REGIONS.map(([word, at, to]) => (
                 <text key={word} x={x(at)} y={y(to)}>
-                  {word}
+                  {t(word)}
                 </text>
               ))}
             </g>
@@ -55,8 +55,8 @@ export function BaselineCharts() {
       />
       <PlaneMap
         title={t("Strike on the face")}
-        x={{ label: t("Toe"), plus: "toe", minus: "heel", half: 32, unit: "mm" }}
-        y={{ label: t("High"), plus: "high", minus: "low", half: 24, unit: "mm" }}
+        x={{ label: t("Toe"), plus: t("toe"), minus: t("heel"), half: 32, unit: "mm" }}
+        y={{ label: t("High"), plus: t("high"), minus: t("low"), half: 24, unit: "mm" }}
         dots={dots("strike_toe_mm", "strike_high_mm")}
         ellipse={ellipse("strike_toe_mm")}
         onChoose={pick}

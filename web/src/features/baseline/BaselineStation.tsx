@@ -103,7 +103,7 @@ export function BaselineStation() {
             <summary className="min-h-8 cursor-pointer">
               {t("{length} {d} set apart by rule", {
                 length: read.mishits.length,
-                d: read.mishits.length === 1 ? "ball" : "balls",
+                d: read.mishits.length === 1 ? t("ball") : t("balls"),
               })}
             </summary>
             <ul className="text-soft">
@@ -239,7 +239,7 @@ function ImportButton() {
         <p role="status" className="basis-full text-soft">
           {t("{stored} balls brought in{d}.", {
             stored: send.data.stored,
-            d: send.data.known ? `, ${send.data.known} were here already` : "",
+            d: send.data.known ? t(", {known} were here already", { known: send.data.known }) : "",
           })}
         </p>
       )}

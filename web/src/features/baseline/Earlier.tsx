@@ -19,7 +19,7 @@ export function Earlier() {
       <summary className="min-h-8 cursor-pointer">
         {t("{length} earlier {d} with this club", {
           length: earlier.length,
-          d: earlier.length === 1 ? "baseline" : "baselines",
+          d: earlier.length === 1 ? t("baseline") : t("baselines"),
         })}
       </summary>
       <ul className="mt-1 text-sm">

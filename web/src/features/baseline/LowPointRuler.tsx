@@ -68,7 +68,7 @@ export function LowPointRuler({ data, onChoose }: { data: Reading; onChoose: (id
               {t("Ball {get}: {abs} cm {c} the ball", {
                 get: number.get(dot.id),
                 abs: Math.abs(dot.at).toFixed(0),
-                c: dot.at < 0 ? "behind" : "ahead of",
+                c: dot.at < 0 ? t("behind") : t("ahead of"),
               })}
             </title>
           </circle>

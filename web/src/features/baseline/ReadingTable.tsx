@@ -16,7 +16,7 @@ export function ReadingTable({ reading }: { reading: Schemas["BlockReading"] }) 
   return (
     <table className="w-full text-left">
       <caption className="mb-1 text-left font-semibold">
-        {t("Middle of {clean} clean {d}", { clean: reading.clean, d: reading.clean === 1 ? "ball" : "balls" })}
+        {t("Middle of {clean} clean {d}", { clean: reading.clean, d: reading.clean === 1 ? t("ball") : t("balls") })}
       </caption>
       <thead className="text-sm text-soft">
         <tr className="border-b border-ink">
@@ -42,7 +42,7 @@ export function ReadingTable({ reading }: { reading: Schemas["BlockReading"] }) 
               {read.origin === "inferred" && <em className="text-soft"> {t("inferred")}</em>}
             </th>
             <td className={read.origin === "inferred" ? "text-soft italic" : "font-semibold"}>
-              {read.origin === "inferred" && "about "}
+              {read.origin === "inferred" && t("about ")}
               {say(metric, read.centre, units)}
             </td>
             <td>{read.spread === null ? "" : inUnits(read.spread, metric.unit, units)}</td>

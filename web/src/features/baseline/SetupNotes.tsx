@@ -27,8 +27,8 @@ export function SetupNotes() {
       <summary className="min-h-8 cursor-pointer">
         {t("Set-up{b}", {
           b: first
-            ? `, noted ${notes.length === 1 ? "once" : `${notes.length} times`}`
-            : ": ball, stance and aim to compare with later",
+            ? t(", noted {a}", { a: notes.length === 1 ? "once" : `${notes.length} times` })
+            : t(": ball, stance and aim to compare with later"),
         })}
       </summary>
       {setups.data?.changes.map((change) => (
@@ -51,10 +51,14 @@ export function SetupNotes() {
           {FIELDS.map((field) => (
             <TextField
               key={field.id}
-              label={field.label}
+              label={t(field.label)}
               type="number"
               step="0.5"
-              placeholder={first?.[field.id] === null || first === undefined ? "" : `was ${first[field.id]}`}
+              placeholder={
+                first?.[field.id] === null || first === undefined
+                  ? ""
+                  : t("was {before}", { before: first[field.id] ?? "" })
+              }
               value={values[field.id] ?? ""}
               onChange={(text) => setValues({ ...values, [field.id]: text })}
             />

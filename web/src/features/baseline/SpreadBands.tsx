@@ -25,7 +25,7 @@ export function SpreadBands({ reading }: { reading: Schemas["BlockReading"] }) {
       <ul className="grid gap-1.5">
         {rows.map(({ metric, spread, usual, inferred }) => {
           const ratio = spread / usual;
-          const word = ratio < 0.75 ? "tight" : ratio > 1.4 ? "wide" : "usual";
+          const word = ratio < 0.75 ? t("tight") : ratio > 1.4 ? t("wide") : t("usual");
           const text = t("{label} varies by {inUnits}, {inUnits3} is usual", {
             label: metric.label,
             inUnits: inUnits(spread, metric.unit, units),
@@ -53,8 +53,7 @@ export function SpreadBands({ reading }: { reading: Schemas["BlockReading"] }) {
                 <path d="M50 0V14" className="stroke-sheet" />
               </svg>
               <span className="text-soft">
-                {inUnits(spread, metric.unit, units)},{" "}
-                <b className={word === "wide" ? "text-clay" : "text-ink"}>{word}</b>
+                {inUnits(spread, metric.unit, units)}, <b className={ratio > 1.4 ? "text-clay" : "text-ink"}>{word}</b>
               </span>
             </li>
           );

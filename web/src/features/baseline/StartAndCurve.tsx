@@ -60,7 +60,7 @@ export function StartAndCurve({ balls, onChoose }: { balls: number[]; onChoose: 
         {ways.map(({ shot, way }) => {
           const chosen = selection.ids.has(shot.id);
           const aside = apart.has(shot.id);
-          const said = `${aside ? t(", set apart") : ""}${way.started ? "" : ", start not measured"}`;
+          const said = `${aside ? t(", set apart") : ""}${way.started ? "" : t(", start not measured")}`;
           return (
             <g key={shot.id} onClick={() => onChoose(shot.id)} className="cursor-pointer">
               <title>{t("Ball {number}{said}", { number: shot.number, said })}</title>
@@ -127,7 +127,7 @@ export function StartAndCurve({ balls, onChoose }: { balls: number[]; onChoose: 
                 <td>
                   {shot.side_m === null
                     ? ""
-                    : `${distance(Math.abs(shot.side_m), units)} ${shot.side_m < 0 ? "left" : "right"}`}
+                    : `${distance(Math.abs(shot.side_m), units)} ${shot.side_m < 0 ? t("left") : t("right")}`}
                 </td>
                 <td>{shot.carry_m === null ? "" : distance(shot.carry_m, units)}</td>
               </tr>

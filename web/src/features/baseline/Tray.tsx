@@ -22,7 +22,7 @@ export function Tray() {
       <p className="grow">
         {t("{length} {d} in the bay's tray, hit {moment} to {moment10}.", {
           length: balls.length,
-          d: balls.length === 1 ? "ball waits" : "balls wait",
+          d: balls.length === 1 ? t("ball waits") : t("balls wait"),
           moment: clock.moment(first.received_at),
           moment10: clock.moment(last.received_at),
         })}
@@ -31,7 +31,7 @@ export function Tray() {
         disabled={actions.claim.isPending}
         onClick={() => actions.claim.mutate({ bay_id, shot_ids: balls.map((b) => b.id) })}
       >
-        {t("Take {b} into this lesson", { b: balls.length === 1 ? "it" : "them" })}
+        {t("Take {b} into this lesson", { b: balls.length === 1 ? t("it") : t("them") })}
       </Button>
       {actions.claim.isError && <Notice error={actions.claim.error} />}
     </Callout>

@@ -17,7 +17,7 @@ export function WarmUpLooks() {
   return (
     <section aria-label={t("Set-up while they warm up")} className="border border-rule bg-sheet p-3">
       <p className="text-sm text-soft">
-        {t("Set-up while they warm up, {left} {d} left", { left, d: left === 1 ? "look" : "looks" })}
+        {t("Set-up while they warm up, {left} {d} left", { left, d: left === 1 ? t("look") : t("looks") })}
       </p>
       <p className="text-lg">{next.question}</p>
       <div className="mt-2 flex flex-wrap gap-2">

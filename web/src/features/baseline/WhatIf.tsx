@@ -34,7 +34,7 @@ export function WhatIf({ shot }: { shot: Shot | undefined }) {
         {Object.keys(changes).length
           ? reason
           : t("Starting from {a}. Drag a value and see what the ball would do.", {
-              a: shot ? `ball ${shot.number}` : "the middle of the baseline",
+              a: shot ? t("ball {number}", { number: shot.number }) : t("the middle of the baseline"),
             })}
       </p>
       <div className="grid gap-6 md:grid-cols-[minmax(0,5fr)_minmax(0,6fr)]">
@@ -106,5 +106,5 @@ function metres(id: keyof typeof LABELS, value: number, units: Parameters<typeof
   const sideways = id === "side_m" || id === "curve_m";
   const text = distance(Math.abs(value), units);
   if (!sideways || Number.parseFloat(text) === 0) return text;
-  return t("{text} to the {b} side", { text, b: value > 0 ? "trail" : "lead" });
+  return t("{text} to the {b} side", { text, b: value > 0 ? t("trail") : t("lead") });
 }

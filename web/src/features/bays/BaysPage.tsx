@@ -91,10 +91,10 @@ function BayCard({ bay, head }: { bay: Bay; head: boolean }) {
             <span className={device.revoked_at ? "text-soft line-through" : ""}>{device.name}</span>
             <span className="text-sm text-soft">
               {device.revoked_at
-                ? "revoked"
+                ? t("revoked")
                 : device.seen_at
                   ? t("last ball {moment}", { moment: clock.moment(device.seen_at) })
-                  : "not heard of yet"}
+                  : t("not heard of yet")}
             </span>
             {head && !device.revoked_at && (
               <span className="flex gap-2">

@@ -53,7 +53,11 @@ export function CauseBoard({
                   <span className="font-semibold">{fault.label}</span>
                   <span className="text-soft">{fault.word}</span>
                 </span>
-                <Meter share={fault.probability} label={`probability ${chance(fault.probability)}`} tone="clay" />
+                <Meter
+                  share={fault.probability}
+                  label={t("probability {chance}", { chance: chance(fault.probability) })}
+                  tone="clay"
+                />
               </button>
             </li>
           ))}

@@ -79,7 +79,7 @@ function Reasons({ lessonId, why, hand }: { lessonId: number; why: Schemas["Why"
                     .map((g) => (
                       <figcaption key={g.grade} className="flex-1 text-center text-base">
                         <SwingFigure picture={drawn.data} grade={g} title={hyphens(g.grade)} className="h-52 w-full" />
-                        {g.sound ? "how it should be" : "what we looked for"}
+                        {g.sound ? t("how it should be") : t("what we looked for")}
                       </figcaption>
                     ))}
                 </div>

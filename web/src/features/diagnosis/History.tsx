@@ -31,7 +31,11 @@ export function History() {
               {t(", {word}; then {label}", { word: step.word, label: label(step.second).toLowerCase() })}
             </span>
           </span>
-          <Meter share={step.probability} label={`probability ${chance(step.probability)}`} tone="clay" />
+          <Meter
+            share={step.probability}
+            label={t("probability {chance}", { chance: chance(step.probability) })}
+            tone="clay"
+          />
         </li>
       ))}
     </ol>

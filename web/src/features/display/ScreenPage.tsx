@@ -79,7 +79,7 @@ function Mat({ token, onClosed }: { token: string; onClosed: () => void }) {
         <p>
           {told.data.stage}
           {told.data.ball > 0 && t(", ball {ball}", { ball: told.data.ball })}
-          {told.isError && ", the line is down"}
+          {told.isError && t(", the line is down")}
         </p>
       </header>
       <div aria-live="polite" className="grid grow content-center gap-[3vh]">

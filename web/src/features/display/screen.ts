@@ -25,5 +25,5 @@ function moreWords({ advice, more, of, hits, stage }: View): string {
   if (advice === "up") return t("One step up");
   if (advice === "down") return t("A smaller swing finds it sooner");
   if (more === 0) return t("Keep going");
-  return `${hits} linked, ${more} more to step up`;
+  return t("{hits} linked, {more} more to step up", { hits, more });
 }

@@ -47,7 +47,7 @@ export function ColumnTable({ mapping, guesses, fields, onChange }: Props) {
               className={`border-b border-rule align-top ${same && !guess.sure && use.field ? "bg-straw-ground" : ""}`}
             >
               <th scope="row" className="py-1.5 pr-3 font-semibold">
-                {use.header || "(no name)"}
+                {use.header || t("(no name)")}
                 <span className="block max-w-60 truncate font-normal text-soft">{guess?.samples.join(" · ")}</span>
               </th>
               <td className="py-1 pr-2">
@@ -55,7 +55,7 @@ export function ColumnTable({ mapping, guesses, fields, onChange }: Props) {
                   className="w-40"
                   value={use.field}
                   name={t("What {header} is", { header: use.header })}
-                  options={[{ id: "", label: "left out" }, ...fields]}
+                  options={[{ id: "", label: t("left out") }, ...fields]}
                   onChange={(field) => onChange(i, { field })}
                 />
               </td>
@@ -109,7 +109,7 @@ function SideDrawing({ field, sign }: { field: string; sign: string }) {
       className="h-10 w-10 shrink-0"
       role="img"
       aria-label={t("A plus points {a}", {
-        a: UPRIGHT.has(field) ? (toward > 0 ? "up" : "down") : toward > 0 ? "right" : "left",
+        a: UPRIGHT.has(field) ? (toward > 0 ? t("up") : t("down")) : toward > 0 ? t("right") : t("left"),
       })}
     >
       <path d="M20 36V4" className="stroke-rule" strokeDasharray="2 3" />

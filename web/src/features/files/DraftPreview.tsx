@@ -11,8 +11,8 @@ export function DraftPreview({ preview }: { preview: Schemas["Preview"] }) {
   return (
     <section aria-label={t("What the file would bring")} className="flex flex-col gap-2">
       <h3 className="font-semibold">
-        {preview.count} {preview.count === 1 ? "ball" : "balls"}
-        {preview.complete ? "" : " in the first rows"}
+        {preview.count} {preview.count === 1 ? t("ball") : t("balls")}
+        {preview.complete ? "" : t(" in the first rows")}
         {preview.skipped_count > 0 && (
           <span className="font-normal text-soft">
             {t(", {skipped_count} rows are no balls", { skipped_count: preview.skipped_count })}

@@ -92,7 +92,7 @@ export function FileSheet({ draft, lessonId, onClose }: { draft: Draft; lessonId
             disabled={preview.count === 0 || look.isPending || store.isPending || look.isError || (wrong && !leaveOut)}
             onClick={() => store.mutate()}
           >
-            {t("Store {b} balls", { b: preview.complete ? preview.count : "all" })}
+            {t("Store {b} balls", { b: preview.complete ? preview.count : t("all") })}
           </Button>
           <Button onClick={leave}>{t("Leave")}</Button>
           {wrong && (
@@ -149,8 +149,8 @@ function Way({
           <p role="status" className="text-lg">
             {t("{stored} balls brought in{d}{f}.", {
               stored: told.stored,
-              d: told.known ? `, ${told.known} were here already` : "",
-              f: told.left_out ? `, ${told.left_out} rows left out` : "",
+              d: told.known ? t(", {known} were here already", { known: told.known }) : "",
+              f: told.left_out ? t(", {left_out} rows left out", { left_out: told.left_out }) : "",
             })}
           </p>
           <Button strong onClick={onDone}>

@@ -71,8 +71,8 @@ export function signWords(
     ];
   }
   return [
-    { id: "plus", label: "+ is right" },
-    { id: "minus", label: "+ is left" },
+    { id: "plus", label: t("+ is right") },
+    { id: "minus", label: t("+ is left") },
     { id: "golfer", label: t("+ is in-to-out") },
   ];
 }

@@ -43,7 +43,9 @@ export function Plan({ token, home }: { token: string; home: Home }) {
           >
             <p className="flex items-baseline justify-between gap-3">
               <b className="text-ink">{fullDay(p.day)}</b>
-              <span className={p.state === "missed" ? "text-plum" : ""}>{STATES[p.state] || `${p.minutes} min`}</span>
+              <span className={p.state === "missed" ? "text-plum" : ""}>
+                {t(STATES[p.state] ?? "") || t("{minutes} min", { minutes: p.minutes })}
+              </span>
             </p>
             {(p.state === "today" || p.state === "to-come") && (
               <>

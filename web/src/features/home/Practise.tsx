@@ -25,7 +25,7 @@ export function Practise({ home, log, change }: Props) {
     <section aria-label={t("Before you start")} className="flex flex-col gap-3">
       {log.finished && <Done log={log} />}
       <p className="text-lg">
-        {today?.state === "done" && "Today is done."}
+        {today?.state === "done" && t("Today is done.")}
         {today && today.state !== "done" && t("Today: {minutes} minutes.", { minutes: today.minutes })}
         {!today &&
           (next

@@ -60,7 +60,7 @@ export function AskForm({ answers, words, caution, units, who, group: first, fau
           onChange={(curve) => onChange(withMiss(answers, group, { curve }))}
         />
         <TextField
-          label={t("It ends off line by [{a}]", { a: units === "yd-mph" ? "yd" : "m" })}
+          label={t("It ends off line by [{a}]", { a: units === "yd-mph" ? t("yd") : "m" })}
           type="number"
           min={0}
           max={130}

@@ -61,7 +61,7 @@ function Filling({ token, page }: { token: string; page: Schemas["AskPageOut"] }
           {t("Two minutes for {coach}, {academy}.{f} Leave out what you do not know.", {
             coach: page.coach,
             academy: page.academy,
-            f: page.junior ? " Fill it together with your guardian." : "",
+            f: page.junior ? t(" Fill it together with your guardian.") : "",
           })}
         </p>
       </div>

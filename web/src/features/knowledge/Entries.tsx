@@ -69,7 +69,9 @@ export function Entries({ table, shipped, changes, opened, mayEdit, onOpen, onCh
               className={`flex min-h-11 w-full items-center justify-between gap-3 border-b border-rule px-3 text-left hover:bg-paper ${key === opened ? "bg-straw-ground" : ""}`}
             >
               <span>{nameOf(table, row)}</span>
-              <span className="text-sm text-soft">{key.startsWith("own-") ? "own" : key in mine ? "changed" : ""}</span>
+              <span className="text-sm text-soft">
+                {key.startsWith("own-") ? t("own") : key in mine ? t("changed") : ""}
+              </span>
             </button>
           </li>
         ))}

@@ -58,8 +58,10 @@ function Editor({ base, table, onTable }: { base: Changes; table: Table; onTable
       <p className="mb-3 max-w-prose text-soft">
         {t("What the ranking judges by. The effects that ship are starting judgements, not measurements. {d}", {
           d: versions.may_edit
-            ? "Change them as your balls teach you; every version is kept, and a lesson remembers the one it began with."
-            : "Your head coach may change them.",
+            ? t(
+                "Change them as your balls teach you; every version is kept, and a lesson remembers the one it began with.",
+              )
+            : t("Your head coach may change them."),
         })}
       </p>
       <Tabs
@@ -119,7 +121,7 @@ function Editor({ base, table, onTable }: { base: Changes; table: Table; onTable
                 preview.reset();
               }}
             >
-              {t("Undo {b}", { b: countOf(changes) - countOf(base) > 1 ? "all" : "the change" })}
+              {t("Undo {b}", { b: countOf(changes) - countOf(base) > 1 ? t("all") : t("the change") })}
             </Button>
           </div>
         </section>

@@ -44,6 +44,6 @@ function summary(changes: Changes): string {
   if (entries.length === 0) return t("Everything as it ships.");
   return t("Changes {map}{b}.", {
     map: entries.slice(0, 6).map(hyphens).join(", "),
-    b: entries.length > 6 ? ` and ${entries.length - 6} more` : "",
+    b: entries.length > 6 ? t(" and {length} more", { length: entries.length - 6 }) : "",
   });
 }

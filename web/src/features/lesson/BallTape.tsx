@@ -47,7 +47,7 @@ export function BallTape({ told, onHelp }: { told: string; onHelp: () => void })
       <div className="flex w-44 shrink-0 flex-col justify-between border-r border-rule px-3 py-2">
         <p className="flex items-baseline gap-1.5">
           <span className="text-2xl leading-none font-bold">{shots.length}</span>
-          <span className="text-sm text-soft">{shots.length === 1 ? "ball" : "balls"}</span>
+          <span className="text-sm text-soft">{shots.length === 1 ? t("ball") : t("balls")}</span>
           {selection.ids.size > 0 && (
             <span className="text-sm text-clay">{t("{size} chosen", { size: selection.ids.size })}</span>
           )}
@@ -143,7 +143,9 @@ const Ball = memo(function Ball({ shot, left, seam, hand, chosen, reachable, apa
         <span
           className={`absolute inset-y-0 right-full flex items-end pb-1 pl-1 ${left > 60 ? "border-l-2 border-ink" : ""}`}
         >
-          <span className="rotate-180 text-xs text-soft [writing-mode:vertical-rl]">{seam}</span>
+          <span className="rotate-180 text-xs text-soft [writing-mode:vertical-rl]">
+            {t(seam.replaceAll("-", " "))}
+          </span>
         </span>
       )}
       <button
@@ -175,8 +177,10 @@ function BallWords({ shot, verdict, apart }: { shot: Shot; verdict?: string; apa
   const { hand, units } = useDesk();
   const path = knowledge.metrics.find((m) => m.id === "path_deg");
   const parts = [t("Ball {number}", { number: shot.number })];
-  if (path && shot.path_deg !== null) parts.push(`path ${say(path, golferValue(path, shot.path_deg, hand), units)}`);
-  if (shot.movement) parts.push(`movement ${knowledge.words.movement?.[shot.movement]?.toLowerCase()}`);
+  if (path && shot.path_deg !== null)
+    parts.push(t("path {path}", { path: say(path, golferValue(path, shot.path_deg, hand), units) }));
+  if (shot.movement)
+    parts.push(t("movement {movement}", { movement: knowledge.words.movement?.[shot.movement]?.toLowerCase() }));
   if (shot.turf) parts.push(t("turf {turf}", { turf: knowledge.words.turf?.[shot.turf]?.toLowerCase() }));
   if (verdict) parts.push(t("verdict {verdict}", { verdict: knowledge.words.verdict?.[verdict]?.toLowerCase() }));
   if (apart) parts.push(t("set apart: {apart}", { apart }));

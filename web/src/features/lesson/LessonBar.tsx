@@ -45,7 +45,9 @@ export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) 
       </h1>
       <span className="text-soft">
         {t("{hand}-handed", { hand: lesson.hand })}
-        <span className="max-lg:sr-only">{student.handicap === null ? "" : `, handicap ${student.handicap}`}</span>
+        <span className="max-lg:sr-only">
+          {student.handicap === null ? "" : t(", handicap {handicap}", { handicap: student.handicap })}
+        </span>
       </span>
       <Select
         look="bar"
@@ -67,7 +69,7 @@ export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) 
           letsGo
           value={String(lesson.bay_id ?? "")}
           options={[
-            { id: "", label: "no bay" },
+            { id: "", label: t("no bay") },
             ...(bays.data ?? []).map((bay) => ({ id: String(bay.id), label: inUse(bay, lesson.id) })),
           ]}
           onChange={(bay) => actions.takeBay.mutate(bay ? Number(bay) : null)}
@@ -82,7 +84,7 @@ export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) 
             <path d="M2 2l8 8M10 2l-8 8" className={line === "lost" ? "stroke-plum" : "stroke-soft"} strokeWidth="2" />
           )}
         </svg>
-        {LINE[line]}
+        {t(LINE[line])}
       </span>
       <LightSwitch {...light} />
     </header>

@@ -28,7 +28,13 @@ export function LessonClock() {
       <span
         className="flex items-baseline justify-end gap-1.5 text-sm"
         title={clock.boxes
-          .map((b) => `${b.station}: minute ${Math.round(b.begins)} to ${Math.round(b.ends)}`)
+          .map((b) =>
+            t("{station}: minute {round} to {round3}", {
+              station: b.station,
+              round: Math.round(b.begins),
+              round3: Math.round(b.ends),
+            }),
+          )
           .join(", ")}
       >
         <span className={elapsed > clock.minutes ? "font-semibold text-plum" : ""}>

@@ -25,16 +25,16 @@ export function Turns() {
   if (lesson.turns.length < 2) return null;
   return (
     <div role="group" aria-label={t("Who is hitting")} className="flex items-center gap-1">
-      {lesson.turns.map((t) => (
+      {lesson.turns.map((one) => (
         <button
-          key={t.lesson_id}
+          key={one.lesson_id}
           type="button"
-          aria-pressed={t.hitting}
-          onClick={() => turn.mutate(t.lesson_id)}
+          aria-pressed={one.hitting}
+          onClick={() => turn.mutate(one.lesson_id)}
           className="min-h-11 rounded-sm border border-rule px-3 aria-pressed:border-ink aria-pressed:bg-ink aria-pressed:text-paper"
         >
-          {t.student_name.split(" ")[0]}
-          {t.hitting && " hits"}
+          {one.student_name.split(" ")[0]}
+          {one.hitting && t(" hits")}
         </button>
       ))}
     </div>

@@ -9,8 +9,8 @@ type Pattern = NonNullable<Candidate["prediction"]>["before"];
 export function BeforeAfter({ prediction }: { prediction: NonNullable<Candidate["prediction"]> }) {
   const { units } = useDesk();
   const rows: [string, (p: Pattern) => string][] = [
-    [t("Path"), (p) => sided(p.path_deg, "in-to-out", "out-to-in")],
-    [t("Face to path"), (p) => sided(p.face_to_path_deg, "open", "closed")],
+    [t("Path"), (p) => sided(p.path_deg, t("in-to-out"), t("out-to-in"))],
+    [t("Face to path"), (p) => sided(p.face_to_path_deg, t("open"), t("closed"))],
     [t("Starts"), (p) => sided(p.start_deg, t("to the trail side"), t("to the lead side"))],
     [
       t("Curves"),

@@ -96,12 +96,18 @@ function CandidateCard({ candidate, chosen, open, onOpen }: CardProps) {
       </span>
       <span className="grid grid-cols-[6.5rem_1fr_auto] items-center gap-x-2 text-sm text-soft">
         <span>{candidate.word}</span>
-        <Meter share={candidate.probability} label={`probability ${chance(candidate.probability)}`} tone="clay" />
+        <Meter
+          share={candidate.probability}
+          label={t("probability {chance}", { chance: chance(candidate.probability) })}
+          tone="clay"
+        />
         <span>{chance(candidate.probability)}</span>
         <span>{t("worth")}</span>
         <Meter
           share={(benefit ?? 0) / 15}
-          label={benefit === null ? "worth not known" : `worth ${distance(benefit, units)}`}
+          label={
+            benefit === null ? t("worth not known") : t("worth {distance}", { distance: distance(benefit, units) })
+          }
           tone="moss"
         />
         <span>{benefit === null ? "?" : distance(Math.max(0, benefit), units)}</span>
@@ -111,11 +117,13 @@ function CandidateCard({ candidate, chosen, open, onOpen }: CardProps) {
           label={t("feasibility {feasibility}", { feasibility: candidate.feasibility.toFixed(1) })}
           tone="slate"
         />
-        <span>{candidate.feasibility === 1 ? "yes" : candidate.feasibility > 0.5 ? "with care" : "hardly"}</span>
+        <span>
+          {candidate.feasibility === 1 ? t("yes") : candidate.feasibility > 0.5 ? t("with care") : t("hardly")}
+        </span>
         <span>{t("carries")}</span>
         <Meter
           share={(candidate.upstream - 1) / 0.35}
-          label={`carries what comes after it: factor ${candidate.upstream.toFixed(2)}`}
+          label={t("carries what comes after it: factor {upstream}", { upstream: candidate.upstream.toFixed(2) })}
           tone="ink"
         />
         <span>×{candidate.upstream.toFixed(2)}</span>
@@ -125,7 +133,7 @@ function CandidateCard({ candidate, chosen, open, onOpen }: CardProps) {
           label={t("effort {distance}", { distance: distance(candidate.effort_m, units) })}
           tone="ink"
         />
-        <span>{candidate.effort_m < 0.6 ? "little" : candidate.effort_m < 1.2 ? "some" : "much"}</span>
+        <span>{candidate.effort_m < 0.6 ? t("little") : candidate.effort_m < 1.2 ? t("some") : t("much")}</span>
       </span>
     </button>
   );

@@ -131,7 +131,7 @@ export function Plan({ candidate, active, wish, pending, error, onTake }: Props)
               {!at_home && (
                 <span className="block text-sm text-soft">
                   {t("Nothing at home to do it with{b}.", {
-                    b: d.kit.length ? `: needs ${d.kit.join(" or ").replaceAll("-", " ")}` : "",
+                    b: d.kit.length ? t(": needs {kit}", { kit: d.kit.join(" or ").replaceAll("-", " ") }) : "",
                   })}
                 </span>
               )}
@@ -163,8 +163,8 @@ export function Plan({ candidate, active, wish, pending, error, onTake }: Props)
                 direction: gate.direction,
                 signed: signed(Math.abs(gate.predicted)).replace("+", ""),
                 h: metric.unit === "°" ? "°" : ` ${metric.unit}`,
-                plus: metric.plus || "more",
-                minus: metric.minus || "less",
+                plus: metric.plus || t("more"),
+                minus: metric.minus || t("less"),
               },
             )}
           </p>

@@ -103,7 +103,7 @@ function VisitRow({ visit, ofMany, coach }: { visit: Schemas["Visit"]; ofMany: b
           <span className="text-soft">
             {visit.begun_at ? t("since {time}, ", { time: clock.time(visit.begun_at) }) : ""}
             {visit.state}
-            {ofMany && visit.coach !== coach && `, with ${visit.coach}`}
+            {ofMany && visit.coach !== coach && t(", with {coach}", { coach: visit.coach })}
           </span>
         </p>
         {visit.dose && visit.dose.planned > 0 && (

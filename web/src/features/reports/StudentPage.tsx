@@ -30,7 +30,7 @@ export function StudentPage() {
           <p className="text-soft">
             {t("{hand}-handed{d}, {length} lesson{x}", {
               hand: student.hand,
-              d: student.handicap === null ? "" : `, handicap ${student.handicap}`,
+              d: student.handicap === null ? "" : t(", handicap {handicap}", { handicap: student.handicap }),
               length: lessons.length + left_out,
               x: lessons.length + left_out === 1 ? "" : "s",
             })}
@@ -122,10 +122,10 @@ function NumbersTable({ history, metric, units }: { history: History; metric: Me
                 <td key={i ? "exit" : "baseline"} className="py-1.5 pr-4">
                   {span
                     ? t("{a}{metric} ({balls} balls{d})", {
-                        a: span.inferred ? "about " : "",
+                        a: span.inferred ? t("about ") : "",
                         metric: say(metric, span.centre, units),
                         balls: span.balls,
-                        d: span.inferred ? ", inferred" : "",
+                        d: span.inferred ? t(", inferred") : "",
                       })
                     : "–"}
                 </td>

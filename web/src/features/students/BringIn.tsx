@@ -32,7 +32,9 @@ export function BringIn() {
         {send.isError ? (
           <Notice error={send.error} />
         ) : (
-          <p role="status">{t("{a} brought in.", { a: count === 1 ? "One lesson was" : `${count} lessons were` })}</p>
+          <p role="status">
+            {t("{a} brought in.", { a: count === 1 ? t("One lesson was") : t("{count} lessons were", { count }) })}
+          </p>
         )}
         {send.isError && <p className="mt-2 text-soft">{t("Nothing of it was kept.")}</p>}
         <Button className="mt-4" onClick={() => send.reset()}>

@@ -65,7 +65,7 @@ function StudentRow({ student, lessons }: { student: Student; lessons: LessonRow
         <div className="text-soft">
           {t("{hand}-handed{d}", {
             hand: student.hand,
-            d: student.handicap === null ? "" : `, handicap ${student.handicap}`,
+            d: student.handicap === null ? "" : t(", handicap {handicap}", { handicap: student.handicap }),
           })}
           {student.guardian_consent &&
             t(", guardian {guardian_consent}", { guardian_consent: student.guardian_consent })}

@@ -123,7 +123,7 @@ function Rewording({ section, onEdit, onClose }: { section: Section; onEdit: Pro
       }}
     >
       <textarea
-        aria-label={`${section.title}, a line a sentence`}
+        aria-label={t("{title}, a line a sentence", { title: section.title })}
         // biome-ignore lint/a11y/noAutofocus: the coach has just asked to write here
         autoFocus
         rows={Math.max(3, section.lines.length + 1)}

@@ -32,7 +32,7 @@ export function Practised() {
       )}
       <p>
         {t("{days} day{d}", { days: dose.days, d: dose.days === 1 ? "" : "s" })}
-        {dose.planned > 0 && ` of ${dose.planned} planned so far`}
+        {dose.planned > 0 && t(" of {planned} planned so far", { planned: dose.planned })}
         {t(", {repetitions} repetitions, {felt} of them felt", { repetitions: dose.repetitions, felt: dose.felt })}
         {dose.balls > 0 && t(", {balls} balls", { balls: dose.balls })}.
       </p>

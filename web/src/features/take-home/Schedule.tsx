@@ -97,10 +97,10 @@ export function Schedule({ plan, nextLesson }: { plan: PlannedDay[]; nextLesson:
                         onPointerCancel={() => setHeld(null)}
                       >
                         {t("{minutes} min", { minutes: p.minutes })}
-                        <span className="block">{STATES[p.state]}</span>
+                        <span className="block">{t(STATES[p.state] ?? "")}</span>
                         <span className="sr-only">
                           , {fullDay(p.day)}
-                          {p.eased && ", starts again after a missed day"}
+                          {p.eased && t(", starts again after a missed day")}
                           {t(". Arrows move it.")}
                         </span>
                       </button>

@@ -24,7 +24,7 @@ export function ChangeRuler({ estimate, low, high, predicted, unit, label }: Pro
   const x = scaleLinear([-reach, reach], [8, WIDTH - 8]).clamp(true);
   const words =
     estimate === null
-      ? `${label}: no balls yet`
+      ? t("{label}: no balls yet", { label })
       : low === null || high === null
         ? t("{label} {signed}{unit}, interval still open", { label, signed: signed(estimate), unit })
         : t("{label} {signed}{unit}, between {signed4} and {signed5}", {

@@ -105,7 +105,9 @@ function Running({ correction, proof }: { correction: Correction; proof: Proof }
           {knowledge.words.status?.[proof.status]}
         </span>
         <span className="text-sm text-soft">
-          {proof.verified_at === null ? "" : `since ball ${proof.verified_at} of this proof`}
+          {proof.verified_at === null
+            ? ""
+            : t("since ball {verified_at} of this proof", { verified_at: proof.verified_at })}
         </span>
       </h2>
       <p className="text-soft">{proof.reason}</p>
@@ -118,7 +120,7 @@ function Running({ correction, proof }: { correction: Correction; proof: Proof }
       <p>
         {metric?.label}{" "}
         {change.estimate === null ? (
-          "has no balls yet"
+          t("has no balls yet")
         ) : (
           <>
             <strong>

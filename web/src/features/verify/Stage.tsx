@@ -29,10 +29,10 @@ export function Stage({ correction, proof }: Props) {
       <p>{advice.reason}</p>
       <div className="mt-2 flex flex-wrap gap-2">
         <Button disabled={here <= 0} strong={advice.stage === "down"} onClick={() => go(here - 1)}>
-          {t("Down{b}", { b: here > 0 ? ` to ${name(here - 1).toLowerCase()}` : "" })}
+          {t("Down{b}", { b: here > 0 ? t(" to {name}", { name: name(here - 1).toLowerCase() }) : "" })}
         </Button>
         <Button disabled={here >= ladder.length - 1} strong={advice.stage === "up"} onClick={() => go(here + 1)}>
-          {t("Up{b}", { b: here < ladder.length - 1 ? ` to ${name(here + 1).toLowerCase()}` : "" })}
+          {t("Up{b}", { b: here < ladder.length - 1 ? t(" to {name}", { name: name(here + 1).toLowerCase() }) : "" })}
         </Button>
         {proof.status === "not-supported" && (
           <Button onClick={() => close("not-supported")}>{t("Close it, re-rank the causes")}</Button>
@@ -56,7 +56,7 @@ function Slots({ hits, need, of }: { hits: number; need: number; of: number }) {
       height="22"
       width={of * 16}
       role="img"
-      aria-label={`${hits} of the last ${of} linked, ${need} wanted`}
+      aria-label={t("{hits} of the last {of} linked, {need} wanted", { hits, of, need })}
     >
       {Array.from({ length: of }, (_, i) => (
         <rect

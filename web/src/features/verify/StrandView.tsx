@@ -102,7 +102,7 @@ function Lanes({ axes, x }: { axes: Axis[]; x: (i: number) => number }) {
         <g key={lane}>
           <rect x={at.left} y={0} width={at.right - at.left} height={SIZE.height} className={GROUND[lane]} />
           <text x={at.left + 12} y={24} className={`${NAME[lane][1]} text-[17px] font-bold`}>
-            {NAME[lane][0]}
+            {t(NAME[lane][0])}
           </text>
         </g>
       )
@@ -177,10 +177,10 @@ function AxisMark({ axis, x, gate, guard, place }: AxisProps) {
         </text>
       )}
       <text x={x} y={top - 9} textAnchor="middle" className="fill-soft text-[12px]">
-        {axis.plus}
+        {t(axis.plus)}
       </text>
       <text x={x} y={bottom + 16} textAnchor="middle" className="fill-soft text-[12px]">
-        {axis.minus}
+        {t(axis.minus)}
       </text>
     </g>
   );

@@ -175,7 +175,7 @@ function Balls({ trial }: { trial: Trial }) {
                 number: ball.number,
                 hit: ball.hit,
                 c: ball.value === null ? "" : `, ${signed(ball.value)}`,
-                d: ball.counts ? "" : ", does not count",
+                d: ball.counts ? "" : t(", does not count"),
               })}
             </title>
             {ball.value !== null && !ball.counts && (

@@ -43,8 +43,8 @@ export function WhatNow() {
         {t(
           "The movement was made and the balls did not answer as predicted. That is an answer: it was held at {d} when it was chosen, and the balls leave it at {f} ({word}). It stays in the record.",
           {
-            d: failed.probability_then === null ? "an unknown chance" : chance(failed.probability_then),
-            f: now ? chance(now.probability) : "nothing",
+            d: failed.probability_then === null ? t("an unknown chance") : chance(failed.probability_then),
+            f: now ? chance(now.probability) : t("nothing"),
             word: now?.word,
           },
         )}

@@ -122,7 +122,7 @@ export function DotMark({ dot, x, y, onChoose }: { dot: Dot; x: number; y: numbe
         {t("Ball {number}{b}{c}", {
           number: dot.number,
           b: dot.origin === "measured" ? "" : `, ${dot.origin}`,
-          c: dot.apart ? ", set apart" : "",
+          c: dot.apart ? t(", set apart") : "",
         })}
       </title>
       <circle cx={x} cy={y} r="11" fill="transparent" />

@@ -1,3 +1,5 @@
+import { locale } from "./language";
+
 /** Calendar days as "2026-05-04": the plan knows days, not moments, so no zone or clock change can move one. */
 
 const MS = 86_400_000;
@@ -30,18 +32,22 @@ export function weeksOf(first: string, last: string): string[][] {
   return weeks;
 }
 
-const LONG = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short", timeZone: "UTC" });
-const FULL = new Intl.DateTimeFormat("en-GB", { weekday: "long", day: "numeric", month: "long", timeZone: "UTC" });
-const DATED = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "long", year: "numeric", timeZone: "UTC" });
+const LONG = { weekday: "short", day: "numeric", month: "short" } as const;
+const FULL = { weekday: "long", day: "numeric", month: "long" } as const;
+const DATED = { day: "numeric", month: "long", year: "numeric" } as const;
 
-export const dayWords = (day: string): string => LONG.format(noon(day));
-export const fullDay = (day: string): string => FULL.format(noon(day));
-export const datedDay = (day: string): string => DATED.format(noon(day));
+function written(day: string, options: Intl.DateTimeFormatOptions): string {
+  return new Date(noon(day)).toLocaleDateString(locale(), { ...options, timeZone: "UTC" });
+}
+
+export const dayWords = (day: string): string => written(day, LONG);
+export const fullDay = (day: string): string => written(day, FULL);
+export const datedDay = (day: string): string => written(day, DATED);
 
 /** Moments as a clock in a time zone tells them: day, time of day, or both. */
 export function clockOf(timeZone: string) {
   const as = (options: Intl.DateTimeFormatOptions) => {
-    const format = new Intl.DateTimeFormat("en-GB", { ...options, timeZone });
+    const format = new Intl.DateTimeFormat(locale(), { ...options, timeZone });
     return (moment: string) => format.format(new Date(moment));
   };
   const time = { hour: "2-digit", minute: "2-digit" } as const;

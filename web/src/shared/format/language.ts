@@ -30,6 +30,9 @@ function pseudo(entry: string): string {
   return `⟦${said.join("")}⟧`;
 }
 
+/** What dates and times are written by. */
+export const locale = (): string => (language === ENGLISH || language === PSEUDO ? "en-GB" : language);
+
 /** An entry of the catalogue, its places filled: `t("{n} looks are open.", { n: 3 })`. */
 export function t(entry: string, values: Record<string, string | number | undefined> = {}): string {
   if (!/\p{L}{2}/u.test(entry) || entry.includes("⟦")) return filled(entry, values);

@@ -23,7 +23,7 @@ export function signed(value: number, digits = 1): string {
 }
 
 export function hyphens(id: string): string {
-  return id.replaceAll("-", " ");
+  return t(id.replaceAll("-", " "));
 }
 
 export function capital(text: string): string {

@@ -10,7 +10,9 @@ export function distance(metres: number, units: Units): string {
 }
 
 export function speed(metresPerSecond: number, units: Units): string {
-  return units === "m-ms" ? `${metresPerSecond.toFixed(1)} m/s` : `${(metresPerSecond / MPH).toFixed(0)} mph`;
+  return units === "m-ms"
+    ? `${metresPerSecond.toFixed(1)} m/s`
+    : t("{metresPerSecond} mph", { metresPerSecond: (metresPerSecond / MPH).toFixed(0) });
 }
 
 /** A value of a metric as the coach reads it. */

@@ -1,0 +1,83 @@
+"""No sentence of any main view misses the message catalogue: seen in a language that brackets its entries."""
+
+from __future__ import annotations
+
+import calendar
+import re
+from contextlib import closing
+
+import pytest
+from playwright.sync_api import Page
+
+from instavis_report.catalogue import ENGLISH, PSEUDO
+
+VIEWS = ["/", "/day", "/students/{student}", "/outcomes", "/bays", "/knowledge", "/lessons/{lesson}/explain"]
+VIEWS += [f"/lessons/{{lesson}}/{s}" for s in ("ask", "baseline", "check", "cause", "correct", "prove", "take-home")]
+
+NAMES = ("CSV", "JSON", "C3D", "PDF", "Instavis", "mph", "yd", "mm", "cm", "min", "rpm", "SD", "ms", "UTC", "Europe")
+"""What is no word of a language; what people and places are called comes from the answers."""
+
+TEXTS = """() => {
+  const said = ["aria-label", "title", "placeholder", "alt", "aria-valuetext"];
+  const texts = [];
+  for (const element of document.body.querySelectorAll("*")) {
+    if (element.closest("kbd, style, script, option")) continue;
+    texts.push([...element.childNodes].filter((n) => n.nodeType === 3).map((n) => n.textContent).join(""));
+    for (const name of said) texts.push(element.getAttribute(name) ?? "");
+  }
+  return texts;
+}"""
+
+
+def unsaid(text: str) -> str:
+    """What stands outside of the catalogue's brackets."""
+    depth, left = 0, ""
+    for letter in text:
+        depth += (letter == "⟦") - (letter == "⟧")
+        left += letter if depth == 0 and letter != "⟧" else ""
+    return left
+
+
+@pytest.fixture
+def pseudo(product):
+    """The head coach reads in the pseudo-language; gives the names that stay as they are."""
+    with closing(product.signed_in()) as client:
+        client.patch("/api/v1/session", json={"language": PSEUDO}).raise_for_status()
+        session = client.get("/api/v1/session").json()
+        names = {session["name"], session["academy"], session["time_zone"].partition("/")[2], "Bram Oduwick"}
+        names |= {bay["name"] for bay in client.get("/api/v1/bays").json()}
+        names |= {d["name"] for bay in client.get("/api/v1/bays").json() for d in bay["devices"]}
+        for student in client.get("/api/v1/students").json():
+            names |= {student["name"], *student["name"].split()}
+        yield names
+        client.patch("/api/v1/session", json={"language": ENGLISH}).raise_for_status()
+
+
+@pytest.mark.parametrize("view", VIEWS)
+def test_a_view_says_nothing_past_the_catalogue(page: Page, product, pseudo, view):
+    with closing(product.signed_in()) as client:
+        lesson = next(row for row in client.get("/api/v1/lessons").json() if row["student_name"] == "Dov Marrick")
+        own = client.get(f"/api/v1/lessons/{lesson['id']}/take-home").json()["note"]
+    page.goto(view.format(lesson=lesson["id"], student=lesson["student_id"]))
+    page.get_by_text("⟦").first.wait_for()
+    page.wait_for_function("() => !document.querySelector('[aria-busy=true]')")
+    names = sorted(
+        {
+            *pseudo,
+            own,
+            *NAMES,
+            *calendar.month_name[1:],
+            *calendar.month_abbr[1:],
+            *calendar.day_name,
+            *calendar.day_abbr,
+        },
+        key=len,
+    )
+    left = set()
+    for text in page.evaluate(TEXTS):
+        rest = unsaid(text)
+        for name in reversed(names):
+            rest = rest.replace(name, "") if len(name) > 3 else re.sub(rf"\\b{re.escape(name)}\\b", "", rest)
+        if re.search("[A-Za-z]{2}", rest):
+            left.add(text[:120])
+    assert left == set()
