@@ -29,6 +29,20 @@ TEXTS = """() => {
 }"""
 
 
+def english_on(page: Page, names: set[str]) -> set[str]:
+    """Texts of a page, seen and unseen, with words that stand in no brackets and are no names."""
+    page.get_by_text("⟦").first.wait_for()
+    known = {*names, *NAMES, *calendar.month_name[1:], *calendar.month_abbr[1:], *calendar.day_name, *calendar.day_abbr}
+    left = set()
+    for text in page.evaluate(TEXTS):
+        rest = unsaid(text)
+        for name in sorted(known, key=len, reverse=True):
+            rest = re.sub(rf"\b{re.escape(name)}\b", "", rest)
+        if re.search("[A-Za-z]{2}", rest):
+            left.add(text[:120])
+    return left
+
+
 def unsaid(text: str) -> str:
     """What stands outside of the catalogue's brackets."""
     depth, left = 0, ""
@@ -56,28 +70,21 @@ def pseudo(product):
 @pytest.mark.parametrize("view", VIEWS)
 def test_a_view_says_nothing_past_the_catalogue(page: Page, product, pseudo, view):
     with closing(product.signed_in()) as client:
-        lesson = next(row for row in client.get("/api/v1/lessons").json() if row["student_name"] == "Dov Marrick")
+        lesson = lesson_in(client)
         own = client.get(f"/api/v1/lessons/{lesson['id']}/take-home").json()["note"]
     page.goto(view.format(lesson=lesson["id"], student=lesson["student_id"]))
-    page.get_by_text("⟦").first.wait_for()
-    page.wait_for_function("() => !document.querySelector('[aria-busy=true]')")
-    names = sorted(
-        {
-            *pseudo,
-            own,
-            *NAMES,
-            *calendar.month_name[1:],
-            *calendar.month_abbr[1:],
-            *calendar.day_name,
-            *calendar.day_abbr,
-        },
-        key=len,
-    )
-    left = set()
-    for text in page.evaluate(TEXTS):
-        rest = unsaid(text)
-        for name in reversed(names):
-            rest = rest.replace(name, "") if len(name) > 3 else re.sub(rf"\\b{re.escape(name)}\\b", "", rest)
-        if re.search("[A-Za-z]{2}", rest):
-            left.add(text[:120])
-    assert left == set()
+    assert english_on(page, {*pseudo, own}) == set()
+
+
+@pytest.mark.parametrize("link", ["home-link", "intake-link"])
+def test_a_students_page_says_nothing_past_the_catalogue(page: Page, product, pseudo, link):
+    with closing(product.signed_in()) as client:
+        lesson = lesson_in(client)
+        own = client.get(f"/api/v1/lessons/{lesson['id']}/take-home").json()["note"]
+        path = client.post(f"/api/v1/lessons/{lesson['id']}/{link}").raise_for_status().json()["path"]
+    page.goto(path)
+    assert english_on(page, {*pseudo, own}) == set()
+
+
+def lesson_in(client) -> dict:
+    return next(row for row in client.get("/api/v1/lessons").json() if row["student_name"] == "Dov Marrick")

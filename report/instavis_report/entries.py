@@ -21,8 +21,9 @@ SAID_BY = {"Message": (0,), "counted": (1, 2)}
 
 
 def entries(*folders: Path) -> list[str]:
-    """What the sources in some folders and the shipped knowledge say, in order of the alphabet."""
-    places = folders or (Path(str(instavis_core.__file__)).parent, Path(str(instavis_report.__file__)).parent)
+    """What the core, the report, the sources in further folders and the shipped knowledge say, in alphabetical order."""
+    ours = [Path(str(package.__file__)).parent for package in (instavis_core, instavis_report)]
+    places = [*ours, *folders]
     found = {
         entry for folder in places for file in folder.rglob("*.py") for entry in _in_source(file.read_text("utf-8"))
     }

@@ -153,7 +153,7 @@ def test_a_second_screen_is_paired_by_a_code_and_sees_the_move_and_the_answer_on
     assert told["answered"] in ("yes", "no")
     assert told["first_name"] == "Perrin"
     assert "Oakenshaw" not in str(told)
-    words = "first_name cue stage ball moved answered verdict hits need of more advice call ended"
+    words = "first_name language cue stage ball moved answered verdict hits need of more advice call ended"
     assert set(told) == set(words.split())
 
 

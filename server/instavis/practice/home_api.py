@@ -44,7 +44,8 @@ class HomeOut(Schema):
     figure: DrillPicture | None
     dose: Dose
     words: HomeWords
-    not_medical: str
+    not_medical: Message
+    language: str
 
 
 class PracticeReceipt(Schema):
@@ -124,6 +125,7 @@ def _home(lesson: Lesson, today: date) -> HomeOut:
             contacts=list(Contact),
         ),
         not_medical=vocabulary().cautions["not-medical"].text,
+        language=lesson.coach.language,
     )
 
 

@@ -3054,6 +3054,8 @@ export interface components {
             words: components["schemas"]["AskWords"];
             /** Caution */
             caution: string;
+            /** Language */
+            language: string;
         };
         /**
          * AskWords
@@ -4842,6 +4844,8 @@ export interface components {
         MatView: {
             /** First Name */
             first_name: string;
+            /** Language */
+            language: string;
             /** Cue */
             cue: string;
             /** Stage */
@@ -5221,6 +5225,8 @@ export interface components {
             words: components["schemas"]["HomeWords"];
             /** Not Medical */
             not_medical: string;
+            /** Language */
+            language: string;
         };
         /**
          * HomeWords

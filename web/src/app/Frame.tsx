@@ -3,12 +3,12 @@ import { NavLink, Outlet, useMatch } from "react-router";
 import { ask, client } from "../api/client";
 import { queries } from "../api/queries";
 import { t } from "../shared/format/language";
+import { useLanguage } from "../shared/format/useLanguage";
 import { type Light, LightSwitch } from "../shared/ui/LightSwitch";
 import { Notice } from "../shared/ui/Notice";
 import { Select } from "../shared/ui/Select";
 import { Wordmark } from "../shared/ui/Wordmark";
 import { SignIn } from "./SignIn";
-import { useLanguage } from "./useLanguage";
 import { useTheme } from "./useTheme";
 
 const UNITS = { "yd-mph": "yd, mph", "m-mph": "m, mph", "m-ms": "m, m/s" } as const;

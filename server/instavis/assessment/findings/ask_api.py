@@ -87,6 +87,7 @@ class AskPageOut(Schema):
     answers: IntakeBody
     words: AskWords
     caution: Message
+    language: str
 
 
 class SetupIn(Schema):
@@ -180,6 +181,7 @@ def _ask_page(token: str) -> AskPageOut:
         answers=_intake(lesson).answers,
         words=AskWords(**words, **{k: known.words[k] for k in ("club_group", "region", "limit", "health", "kit")}),
         caution=known.cautions["not-medical"].text,
+        language=lesson.coach.language,
     )
 
 

@@ -23,6 +23,7 @@ class MatView:
     """
 
     first_name: str
+    language: str
     cue: Message
     stage: Message
     ball: int
@@ -54,6 +55,7 @@ def mat_view(lesson: Lesson) -> MatView:
     if correction is None:
         return MatView(
             first_name=name,
+            language=lesson.coach.language,
             cue=NONE_SAID,
             stage=NONE_SAID,
             ball=lesson.last_ball,
@@ -77,6 +79,7 @@ def mat_view(lesson: Lesson) -> MatView:
     advice = proof.advice
     return MatView(
         first_name=name,
+        language=lesson.coach.language,
         cue=Message(correction.cue),
         stage=words["stage"].get(correction.stage, NONE_SAID),
         ball=last.number if last else 0,

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { ask, client, Problems } from "../../api/client";
 import { queries } from "../../api/queries";
 import { t } from "../../shared/format/language";
+import { useLanguage } from "../../shared/format/useLanguage";
 import { Button } from "../../shared/ui/Button";
 import { TextField } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
@@ -59,6 +60,7 @@ function Pair({ onPaired }: { onPaired: (token: string) => void }) {
 
 function Mat({ token, onClosed }: { token: string; onClosed: () => void }) {
   const told = useQuery({ ...queries.mat(token), refetchInterval: EVERY, staleTime: 0 });
+  const spoken = useLanguage(told.data?.language);
   const closed = told.error instanceof Problems && told.error.status === 404;
   if (closed) {
     return (
@@ -70,7 +72,7 @@ function Mat({ token, onClosed }: { token: string; onClosed: () => void }) {
       </main>
     );
   }
-  if (!told.data) return null;
+  if (!told.data || !spoken) return null;
   const words = matWords(told.data);
   return (
     <main className={`flex h-screen flex-col justify-between gap-[3vh] p-[4vh] ${words.ground}`}>

@@ -4,6 +4,7 @@ import type { Schemas } from "../../api/client";
 import { matWords } from "./screen";
 
 const view = (changes: Partial<Schemas["MatView"]>): Schemas["MatView"] => ({
+  language: "en",
   first_name: "A",
   cue: "",
   stage: "Half",

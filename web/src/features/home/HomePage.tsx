@@ -4,7 +4,8 @@ import { useParams } from "react-router";
 import { Problems } from "../../api/client";
 import { type Home, records } from "../../api/records";
 import { datedDay, localDay } from "../../shared/format/days";
-import { t } from "../../shared/format/language";
+import { ENGLISH, t } from "../../shared/format/language";
+import { useLanguage } from "../../shared/format/useLanguage";
 import { Callout } from "../../shared/ui/Callout";
 import { Notice } from "../../shared/ui/Notice";
 import { Tabs } from "../../shared/ui/Tabs";
@@ -25,6 +26,7 @@ const TABS = [
 export function HomePage() {
   const token = useParams().token ?? "";
   const home = useQuery(records.home(token, localDay(new Date())));
+  const spoken = useLanguage(home.data && (home.data.language ?? ENGLISH));
   useKeeper();
   const ended = home.error instanceof Problems && home.error.status === 404;
   return (
@@ -37,7 +39,7 @@ export function HomePage() {
           <Notice error={home.error} />
         </div>
       )}
-      {home.data && !ended && <AtHome key={token} token={token} home={home.data} />}
+      {home.data && spoken && !ended && <AtHome key={token} token={token} home={home.data} />}
     </div>
   );
 }

@@ -5,6 +5,7 @@ import { ask, client, type Schemas } from "../../api/client";
 import { queries } from "../../api/queries";
 import { t } from "../../shared/format/language";
 import type { Units } from "../../shared/format/units";
+import { useLanguage } from "../../shared/format/useLanguage";
 import { ChooseOne } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
 import { Wordmark } from "../../shared/ui/Wordmark";
@@ -21,6 +22,7 @@ const UNITS = [
 export function AskPage() {
   const token = useParams().token ?? "";
   const page = useQuery(queries.askPage(token));
+  const spoken = useLanguage(page.data?.language);
   return (
     <div className="mx-auto min-h-screen max-w-3xl px-4 pb-10">
       <header className="flex min-h-14 items-center gap-2 border-b border-rule font-bold">
@@ -31,7 +33,7 @@ export function AskPage() {
           <Notice error={page.error} />
         </div>
       )}
-      {page.data && <Filling key={token} token={token} page={page.data} />}
+      {page.data && spoken && <Filling key={token} token={token} page={page.data} />}
     </div>
   );
 }

@@ -1,6 +1,6 @@
 import { useEffect, useState } from "react";
 
-import { speak } from "../shared/format/language";
+import { speak } from "./language";
 
 /** Whether the language somebody reads in is loaded; nothing is shown before. */
 export function useLanguage(language: string | undefined): boolean {
