@@ -21,7 +21,7 @@ SAID_BY = {"Message": (0,), "counted": (1, 2)}
 
 
 def entries(*folders: Path) -> list[str]:
-    """What the core, the report, the sources in further folders and the shipped knowledge say, in alphabetical order."""
+    """What core, report, further folders of sources and the shipped knowledge say, in alphabetical order."""
     ours = [Path(str(package.__file__)).parent for package in (instavis_core, instavis_report)]
     places = [*ours, *folders]
     found = {
