@@ -10,7 +10,7 @@ import numpy as np
 import pytest
 
 from instavis_core.cause import Intake, engine, rank_causes, read_checks, read_intake
-from instavis_core.cause.space import build_space
+from instavis_core.cause.hypotheses import build_hypotheses
 from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import vocabulary
@@ -134,15 +134,17 @@ def test_a_failed_correction_lowers_its_fault_and_raises_a_rival(hit):
 
 
 def test_upstream_pairs_are_likelier_together_than_apart():
-    space = build_space(SHIPPED)
-    pairs = {tuple(sorted(space.causes[i].id for i in np.flatnonzero(row))): r for r, row in enumerate(space.members)}
+    space = build_hypotheses(SHIPPED)
+    pairs = {
+        tuple(sorted(space.causes[i].id for i in np.flatnonzero(row))): r for r, row in enumerate(space.membership)
+    }
     linked, apart = pairs["early-release", "hip-stall"], pairs["early-release", "sitting-back"]
     assert space.log_chain[linked] > 0 == space.log_chain[apart]
 
 
 def test_variants_never_hold_together():
-    space = build_space(SHIPPED)
-    ids = [[space.causes[i].id for i in np.flatnonzero(row)] for row in space.members]
+    space = build_hypotheses(SHIPPED)
+    ids = [[space.causes[i].id for i in np.flatnonzero(row)] for row in space.membership]
     assert all(len(set(row)) == len(row) for row in ids)
 
 

@@ -9,9 +9,9 @@ import numpy as np
 from scipy.sparse import csr_array
 
 from instavis_core.cause.evidence import CENTRES, PIECES, Intake, Measured, measure
+from instavis_core.cause.hypotheses import Hypotheses, build_hypotheses
 from instavis_core.cause.likelihood import Fit, fit_measured, severities
 from instavis_core.cause.results import CauseRow, Evidence, NextCheck, Ranking, WouldChange
-from instavis_core.cause.space import Space, build_space
 from instavis_core.cause.words import check_text, intake_pieces, metric_text
 from instavis_core.knowledge import Cause, Knowledge, vocabulary
 from instavis_core.message import NONE_SAID, Message, plain
@@ -45,7 +45,7 @@ class _Posterior:
     """
 
     knowledge: Knowledge
-    space: Space
+    space: Hypotheses
     fit: Fit
     weight: np.ndarray
     heavy: np.ndarray
@@ -86,7 +86,7 @@ def rank_causes(
         Every fault id once, most probable first. The school never enters.
     """
     intake, checks = intake or Intake(), checks or {}
-    space = build_space(knowledge)
+    space = build_hypotheses(knowledge)
     measured = measure(block, set_aside)
     fit = fit_measured(space, measured, block.golfer, block.club)
     posterior = _posterior(knowledge, space, measured, fit, block, intake, checks, tried or {})
@@ -109,7 +109,7 @@ def rank_causes(
 
 def _posterior(
     knowledge: Knowledge,
-    space: Space,
+    space: Hypotheses,
     measured: Measured,
     fit: Fit,
     block: Block,
@@ -144,7 +144,7 @@ def _posterior(
                 kind="trial",
                 id=key,
                 text=Message("{said} ({label})", said=said, label=_label(knowledge, key)),
-                log=log_odds * space.members[:, hit].max(1),
+                log=log_odds * space.membership[:, hit].max(1),
             )
         )
     log = space.log_prior + fit.log_likelihood + sum((p.log for p in independent), np.zeros(len(space.log_prior)))
@@ -163,9 +163,9 @@ def _posterior(
         fit=fit,
         weight=weight,
         heavy=heavy,
-        marginal=weight @ space.members,
+        marginal=weight @ space.membership,
         pieces=pieces,
-        without=without @ space.members,
+        without=without @ space.membership,
     )
 
 
@@ -272,8 +272,8 @@ def _untested(cause: Cause) -> CauseRow:
 def _chain(posterior: _Posterior) -> list[tuple[str, str]]:
     """Upstream links whose two ends are held together with some probability."""
     space = posterior.space
-    members = space.members[posterior.heavy]
-    together = (members * posterior.weight[posterior.heavy, None]).T @ members
+    membership = space.membership[posterior.heavy]
+    together = (membership * posterior.weight[posterior.heavy, None]).T @ membership
     links: dict[tuple[str, str], float] = {}
     for i, j in np.argwhere(space.upstream):
         key = (space.causes[i].id, space.causes[j].id)
@@ -325,7 +325,7 @@ def _would_change(posterior: _Posterior, gains: list[NextCheck]) -> WouldChange 
     best = None
     heavy = posterior.heavy
     weight = posterior.weight[heavy]
-    weighted = weight[:, None] * space.members[np.ix_(heavy, faults)]
+    weighted = weight[:, None] * space.membership[np.ix_(heavy, faults)]
     for gain in gains[:LOOKED_AHEAD]:
         share = space.grade_share[heavy, space.grades[gain.id]]
         expected = weight @ share
@@ -347,7 +347,7 @@ def _unexplained(posterior: _Posterior, measured: Measured) -> float:
     size = measured.away[seen] / error
     # A shift of unknown sign (strike, aim, equipment) explains what it reaches as far as it is believed.
     free = np.array([[bool({**c.scatter, **c.together}.get(PIECES[k])) for k in seen] for c in space.causes])
-    reached = weight @ (space.members @ free > 0)
+    reached = weight @ (space.membership @ free > 0)
     left = (measured.away[seen] - (fit.mean @ weight)[seen]) / error * (1 - reached)
     beyond_chance = max(float((size**2).sum()) - len(seen), 1e-9)
     return float(np.clip(max((left**2).sum() - len(seen), 0.0) / max(beyond_chance, len(seen)), 0.0, 1.0))

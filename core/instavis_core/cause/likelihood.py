@@ -13,7 +13,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from instavis_core.cause.evidence import CENTRES, PIECES, SPREADS, Measured
-from instavis_core.cause.space import Space
+from instavis_core.cause.hypotheses import Hypotheses
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import Cause, Club
 
@@ -22,7 +22,7 @@ EFFECT_ERROR = 0.30  # of an effect, as a share of it (assumption)
 EFFECT_FLOOR = {"path_deg": 0.5, "face_deg": 0.5, "attack_deg": 0.35, "dynamic_loft_deg": 0.5}
 STRIKE_FLOOR = 1.0  # mm
 OWN_SHARE = 0.75  # of how golfers differ at one level: the rest of it is what faults make (assumption)
-SPREAD_IDIO = 0.22  # how golfers' spreads differ at one level, log (assumption)
+SPREAD_BETWEEN_SD = 0.22  # how golfers' spreads differ at one level, log (assumption)
 SPREAD_EFFECT_ERROR = 0.15
 
 
@@ -53,7 +53,7 @@ def effect_table(causes: tuple[Cause, ...], golfer: Golfer, club: Club) -> np.nd
     return table
 
 
-def fit_measured(space: Space, measured: Measured, golfer: Golfer, club: Club) -> Fit:
+def fit_measured(space: Hypotheses, measured: Measured, golfer: Golfer, club: Club) -> Fit:
     """Weigh every combination against the block statistics."""
     effects = effect_table(space.causes, golfer, club)
     mean = SEVERITY * (effects.T @ space.weights.T)
@@ -69,14 +69,14 @@ def fit_measured(space: Space, measured: Measured, golfer: Golfer, club: Club) -
     return Fit(log_likelihood=log_likelihood, piece=piece, weighted=weighted, mean=mean, effects=effects)
 
 
-def severities(space: Space, fit: Fit, weight: np.ndarray) -> np.ndarray:
+def severities(space: Hypotheses, fit: Fit, weight: np.ndarray) -> np.ndarray:
     """Expected severity of every cause if it is there, (c,), by the weights (s,) of the combinations."""
     each = np.clip(SEVERITY + SEVERITY_SD**2 * (fit.effects @ fit.weighted).T, 0.0, 1.4) * space.weights
-    return (weight @ each) / np.maximum(weight @ space.members, 1e-12)
+    return (weight @ each) / np.maximum(weight @ space.membership, 1e-12)
 
 
 def _weigh(
-    space: Space,
+    space: Hypotheses,
     effects: np.ndarray,
     measured: Measured,
     golfer: Golfer,
@@ -89,9 +89,9 @@ def _weigh(
     A combination's covariance is a diagonal plus one outer product a member (its unknown severity, or a
     shift of unknown size): inverted by Woodbury's identity in the members instead of in the pieces.
     """
-    base = measured.error[seen] ** 2 + _idiosyncrasy(golfer, club)[seen] ** 2
+    base = measured.error[seen] ** 2 + _between_subjects(golfer, club)[seen] ** 2
     each = _effect_variance(space.causes, golfer, club)[:, seen] * SEVERITY**2
-    inverse = 1 / (base[:, None] + each.T @ space.members.T)
+    inverse = 1 / (base[:, None] + each.T @ space.membership.T)
     directions = SEVERITY_SD * effects[:, seen] + _in_step(space.causes, seen)
     # The row after the last cause is zero: combinations with fewer members point there.
     padded = np.vstack([directions, np.zeros(seen.size)]).T
@@ -125,9 +125,9 @@ def _scales(golfer: Golfer, club: Club) -> np.ndarray:
     return np.array([skill * by_metric.get(piece, 1.0) for piece in PIECES])
 
 
-def _idiosyncrasy(golfer: Golfer, club: Club) -> np.ndarray:
-    own = [OWN_SHARE * golfer.skill.idio[m] for m in CENTRES]
-    return np.array(own + [SPREAD_IDIO] * len(SPREADS))
+def _between_subjects(golfer: Golfer, club: Club) -> np.ndarray:
+    own = [OWN_SHARE * golfer.skill.between_sd[m] for m in CENTRES]
+    return np.array(own + [SPREAD_BETWEEN_SD] * len(SPREADS))
 
 
 def _effect_variance(causes: tuple[Cause, ...], golfer: Golfer, club: Club) -> np.ndarray:

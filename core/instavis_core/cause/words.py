@@ -8,7 +8,7 @@ import numpy as np
 from scipy.special import ndtr
 
 from instavis_core.cause.evidence import CENTRES, PIECES, SPREADS, Intake, Measured, golfer_side
-from instavis_core.cause.space import Space
+from instavis_core.cause.hypotheses import Hypotheses
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import Check, vocabulary
 from instavis_core.message import NONE_SAID, Message, joined
@@ -87,7 +87,7 @@ def word_text(key: str) -> Message:
 
 
 def intake_pieces(
-    intake: Intake, golfer: Golfer, space: Space, means: np.ndarray, away: np.ndarray
+    intake: Intake, golfer: Golfer, space: Hypotheses, means: np.ndarray, away: np.ndarray
 ) -> Iterator[Spoken]:
     """The intake as (kind, id, text, log likelihood) pieces."""
     for fault in intake.old_faults:
@@ -97,7 +97,7 @@ def intake_pieces(
             "intake",
             Message("old:{fault}", fault=fault),
             Message("An old fault of this student: {label}", label=label),
-            OLD_FAULT * space.members[:, columns].max(1),
+            OLD_FAULT * space.membership[:, columns].max(1),
         )
     measured = not np.isnan(away[: len(CENTRES)]).all()
     for name in ("start", "curve"):

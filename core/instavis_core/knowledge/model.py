@@ -224,7 +224,7 @@ class Skill:
     handicap_to: float
     effect_scale: float
     tolerance: dict[str, float]
-    idio: dict[str, float]
+    between_sd: dict[str, float]
     scatter: dict[str, float]
 
 

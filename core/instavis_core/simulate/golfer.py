@@ -127,8 +127,8 @@ def draw_golfer(
         effects[key] = row * np.exp(rng.normal(0, traits.effect_spread, row.size)) + rng.normal(0, 0.15, row.size) * (
             row != 0
         )
-    idio = np.array([golfer.skill.idio[m] for m in CENTRES])
-    offset = np.append(rng.normal(0, 0.6, idio.size) * idio, rng.normal(0, 0.12, len(SPREADS)))
+    between_sd = np.array([golfer.skill.between_sd[m] for m in CENTRES])
+    offset = np.append(rng.normal(0, 0.6, between_sd.size) * between_sd, rng.normal(0, 0.12, len(SPREADS)))
     handicap = 14.0 if golfer.handicap is None else golfer.handicap
     speed = club_speed_7i or float(np.clip(38.5 - 0.28 * handicap + rng.normal(0, 1.2), 24, 43))
     return SimulatedGolfer(

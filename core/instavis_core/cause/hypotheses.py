@@ -28,11 +28,11 @@ WORD_BASE = 0.14  # how often a golfer uses a contact or feel word without its c
 
 
 @dataclass(frozen=True, kw_only=True)
-class Space:
+class Hypotheses:
     """The combinations.
 
     Rows are in the order of ``fault_set`` (s,), which numbers the sets of pivot faults. ``places`` (s, 3) the
-    members' columns, padded with c; ``members`` (s, c) 0 or 1; ``weights`` (s, c) the severity share of each
+    membership' columns, padded with c; ``membership`` (s, c) 0 or 1; ``weights`` (s, c) the severity share of each
     member; ``upstream`` (c, c) bool: row carries part of column; ``log_prior`` (s,); ``log_chain`` (s,) the part
     of it that the chain adds; ``grade_share`` (s, g) the chance of every grade of every look, look by look,
     and ``log_grade`` (g, s) its log; ``grades[look]`` its columns there; ``log_word[word]`` (s, 2) for absent and
@@ -40,7 +40,7 @@ class Space:
     """
 
     causes: tuple[Cause, ...]
-    members: np.ndarray
+    membership: np.ndarray
     places: np.ndarray
     fault_set: np.ndarray
     weights: np.ndarray
@@ -58,34 +58,34 @@ class Space:
 
 
 @functools.lru_cache(maxsize=12)
-def build_space(knowledge: Knowledge) -> Space:
+def build_hypotheses(knowledge: Knowledge) -> Hypotheses:
     """Enumerate the combinations of a knowledge base."""
     causes = tuple(c for c in knowledge.causes.values() if c.effect or c.together or c.scatter)
     causes = tuple(c for c in causes if c.id != "swing-easier")  # needs a baseline to be told
-    members = _members(causes)
-    fault_set = _fault_sets(members, causes)
+    membership = _members(causes)
+    fault_set = _fault_sets(membership, causes)
     order = np.argsort(fault_set, kind="stable")
-    members, fault_set = members[order], fault_set[order]
+    membership, fault_set = membership[order], fault_set[order]
     upstream = _upstream(causes, knowledge)
-    linked = (members > 0) & (members @ upstream > 0)
+    linked = (membership > 0) & (membership @ upstream > 0)
     log_chain = np.log(CHAIN_ODDS) * linked.sum(1)
     odds = np.log([c.prior * PRIOR_SCALE / (1 - c.prior * PRIOR_SCALE) for c in causes])
-    weights = np.where(linked, DOWNSTREAM_SEVERITY, 1.0) * members
-    shares = np.hstack([_grade_shares(c.grades, c.speaks, causes, members) for c in knowledge.checks.values()])
+    weights = np.where(linked, DOWNSTREAM_SEVERITY, 1.0) * membership
+    shares = np.hstack([_grade_shares(c.grades, c.speaks, causes, membership) for c in knowledge.checks.values()])
     ends = np.cumsum([0, *(len(c.grades) for c in knowledge.checks.values())]).tolist()
-    return Space(
+    return Hypotheses(
         causes=causes,
-        members=members,
-        places=_places(members),
+        membership=membership,
+        places=_places(membership),
         fault_set=fault_set,
         weights=weights,
         upstream=upstream > 0,
-        log_prior=members @ odds + log_chain,
+        log_prior=membership @ odds + log_chain,
         log_chain=log_chain,
         grade_share=shares,
         log_grade=np.ascontiguousarray(np.log(shares).T),
         grades={name: slice(a, b) for name, a, b in zip(knowledge.checks, ends, ends[1:], strict=False)},
-        log_word={key: _log_word(w.speaks, causes, members) for key, w in knowledge.vocabulary.intake_words.items()},
+        log_word={key: _log_word(w.speaks, causes, membership) for key, w in knowledge.vocabulary.intake_words.items()},
     )
 
 
@@ -100,26 +100,26 @@ def _members(causes: tuple[Cause, ...]) -> np.ndarray:
         for combination in itertools.combinations(range(len(causes)), size):
             if not any(pair in forbidden for pair in itertools.combinations(combination, 2)):
                 rows.append(combination)
-    members = np.zeros((len(rows), len(causes)))
+    membership = np.zeros((len(rows), len(causes)))
     for r, combination in enumerate(rows):
-        members[r, list(combination)] = 1.0
-    return members
+        membership[r, list(combination)] = 1.0
+    return membership
 
 
-def _places(members: np.ndarray) -> np.ndarray:
+def _places(membership: np.ndarray) -> np.ndarray:
     """Columns of each combination's members, padded with the number of causes."""
-    places = np.full((len(members), MOST_CAUSES), members.shape[1])
-    for row, places_of in zip(members, places, strict=True):
+    places = np.full((len(membership), MOST_CAUSES), membership.shape[1])
+    for row, places_of in zip(membership, places, strict=True):
         columns = np.flatnonzero(row)
         places_of[: columns.size] = columns
     return places
 
 
-def _fault_sets(members: np.ndarray, causes: tuple[Cause, ...]) -> np.ndarray:
+def _fault_sets(membership: np.ndarray, causes: tuple[Cause, ...]) -> np.ndarray:
     """A number a combination, the same for those with the same pivot faults, whatever else they hold."""
     ids = sorted({c.id for c in causes if c.kind == "fault"})
     by_id = np.array([[c.kind == "fault" and c.id == name for name in ids] for c in causes])
-    return np.unique(members @ by_id, axis=0, return_inverse=True)[1].ravel()
+    return np.unique(membership @ by_id, axis=0, return_inverse=True)[1].ravel()
 
 
 def _upstream(causes: tuple[Cause, ...], knowledge: Knowledge) -> np.ndarray:
@@ -134,7 +134,7 @@ def _upstream(causes: tuple[Cause, ...], knowledge: Knowledge) -> np.ndarray:
 
 
 def _grade_shares(
-    grades: Sequence[str], speaks: Mapping[str, Mapping[str, int]], causes: tuple[Cause, ...], members: np.ndarray
+    grades: Sequence[str], speaks: Mapping[str, Mapping[str, int]], causes: tuple[Cause, ...], membership: np.ndarray
 ) -> np.ndarray:
     """Chance of each grade for each combination, shape (s, grades)."""
     score = np.full((len(causes), len(grades)), 0.0)
@@ -144,14 +144,14 @@ def _grade_shares(
             score[i, g] = LOG_STRENGTH.get(strength, 0.0)
     base = np.full(len(grades), (1 - SOUND_SHARE) / (len(grades) - 1))
     base[0] = SOUND_SHARE
-    raw = np.exp(np.log(base) + members @ score)
+    raw = np.exp(np.log(base) + membership @ score)
     share = raw / raw.sum(1, keepdims=True)
     return (1 - EYE_ERROR) * share + EYE_ERROR / len(grades)
 
 
-def _log_word(speaks: Mapping[str, int], causes: tuple[Cause, ...], members: np.ndarray) -> np.ndarray:
+def _log_word(speaks: Mapping[str, int], causes: tuple[Cause, ...], membership: np.ndarray) -> np.ndarray:
     """Log probability that an intake word is absent and present, shape (s, 2)."""
     score = np.array([0.6 * LOG_STRENGTH.get(speaks.get(c.id, 0), 0.0) for c in causes])
-    odds = WORD_BASE / (1 - WORD_BASE) * np.exp(members @ score)
+    odds = WORD_BASE / (1 - WORD_BASE) * np.exp(membership @ score)
     present = np.clip(odds / (1 + odds), 0.03, 0.8)
     return np.log(np.stack([1 - present, present], axis=1))
