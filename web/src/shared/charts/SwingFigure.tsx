@@ -1,4 +1,5 @@
 import type { Schemas } from "../../api/client";
+import { t } from "../format/language";
 
 type Drawn = Schemas["GradePicture"];
 type Segment = Drawn["shaft"];
@@ -12,7 +13,12 @@ type Props = { picture: Schemas["LookPicture"]; grade: Drawn; title: string; cla
 export function SwingFigure({ picture, grade, title, className = "w-full" }: Props) {
   const body = grade.sound ? "stroke-ink" : "stroke-clay";
   return (
-    <svg viewBox="-88 -196 176 204" className={className} role="img" aria-label={`${title}, ${LABELS[picture.view]}`}>
+    <svg
+      viewBox="-88 -196 176 204"
+      className={className}
+      role="img"
+      aria-label={t("{title}, {view}", { title, view: t(LABELS[picture.view] ?? "") })}
+    >
       <path d="M-88 2H88" className="stroke-rule" strokeWidth="1.5" />
       <g className="stroke-slate" strokeWidth="1.6" strokeDasharray="5 4">
         {picture.line.map((segment, i) => (
