@@ -9,7 +9,7 @@ from contextlib import closing
 import pytest
 from playwright.sync_api import Page
 
-from instavis_report.catalogue import ENGLISH, PSEUDO
+from instavis_report.catalogue import ENGLISH, PSEUDO, unsaid
 
 VIEWS = ["/", "/day", "/students/{student}", "/outcomes", "/bays", "/knowledge", "/lessons/{lesson}/explain"]
 VIEWS += [f"/lessons/{{lesson}}/{s}" for s in ("ask", "baseline", "check", "cause", "correct", "prove", "take-home")]
@@ -43,15 +43,6 @@ def english_on(page: Page, names: set[str]) -> set[str]:
             rest = re.sub(rf"\b{re.escape(name)}\b", "", rest)
         if re.search("[A-Za-z]{2}", rest):
             left.add(text[:120])
-    return left
-
-
-def unsaid(text: str) -> str:
-    """What stands outside of the catalogue's brackets."""
-    depth, left = 0, ""
-    for letter in text:
-        depth += (letter == "⟦") - (letter == "⟧")
-        left += letter if depth == 0 and letter != "⟧" else ""
     return left
 
 

@@ -77,6 +77,15 @@ class _Pseudo(Catalogue):
         return f"⟦{''.join(parts)}⟧"
 
 
+def unsaid(text: str) -> str:
+    """What stands outside of the pseudo-language's brackets: names, numbers, or a text that misses the catalogue."""
+    depth, left = 0, ""
+    for letter in text:
+        depth += (letter == "⟦") - (letter == "⟧")
+        left += letter if depth == 0 and letter != "⟧" else ""
+    return left
+
+
 @functools.cache
 def catalogue(language: str) -> Catalogue:
     """The catalogue of a language.

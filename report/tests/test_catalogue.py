@@ -10,7 +10,7 @@ import pytest
 
 from instavis_core.errors import InputError
 from instavis_core.message import NONE_SAID, Message, counted, joined, plain
-from instavis_report.catalogue import PSEUDO, Catalogue, catalogue, languages
+from instavis_report.catalogue import PSEUDO, Catalogue, catalogue, languages, unsaid
 from instavis_report.entries import entries
 
 GERMAN = Catalogue(
@@ -75,6 +75,7 @@ def test_a_message_keeps_what_it_is_made_of_when_it_is_copied():
 def test_the_pseudo_language_brackets_entries_and_leaves_names():
     told = catalogue(PSEUDO).say(Message("{name} starts left: {look}.", name="Ola", look=Message("seat line")))
     assert told == "⟦Ola štártš léft: ⟦šéát líñé⟧.⟧"
+    assert unsaid(f"Ola, {told} and more") == "Ola,  and more"
 
 
 def test_a_language_there_is_no_file_of_is_refused():

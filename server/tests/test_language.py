@@ -11,7 +11,7 @@ from typing import Any
 import pytest
 from pypdf import PdfReader
 
-from instavis_report.catalogue import PSEUDO
+from instavis_report.catalogue import PSEUDO, unsaid
 
 LESSON = (
     "",
@@ -39,15 +39,6 @@ NAMES = {"student", "student_name", "coach", "coach_name", "academy", "name", "f
 """Fields with what people are called, or wrote themselves."""
 MONTHS_AND_DAYS = (*dates.month_name, *dates.month_abbr, *dates.day_abbr)
 CODES = re.compile(r"[a-z0-9]+([-_/:.][a-z0-9]+)*|[A-Z]?[0-9]*[A-Za-z]{0,2}|[0-9T:.+Z-]+")
-
-
-def unsaid(text: str) -> str:
-    """What stands outside of the catalogue's brackets."""
-    depth, left = 0, ""
-    for letter in text:
-        depth += (letter == "⟦") - (letter == "⟧")
-        left += letter if depth == 0 and letter != "⟧" else ""
-    return left
 
 
 def leaves(value: Any, place: str = "") -> Iterator[tuple[str, str]]:

@@ -120,7 +120,7 @@ function Running({ correction, proof }: { correction: Correction; proof: Proof }
       <p>
         {metric?.label}{" "}
         {change.estimate === null ? (
-          t("has no marked balls yet.")
+          t("has no balls that count yet.")
         ) : (
           <>
             <strong>
