@@ -37,11 +37,7 @@ export function ChooseOne({ label, options, value, onChange }: OneProps) {
         aria-label={label}
         className="flex flex-wrap gap-2"
       >
-        {options.map((option) => (
-          <ToggleGroup.Item key={option.id} value={option.id} className={CHIP}>
-            {typeof option.label === "string" ? t(option.label) : option.label}
-          </ToggleGroup.Item>
-        ))}
+        <Chips options={options} />
       </ToggleGroup.Root>
     </Row>
   );
@@ -58,14 +54,18 @@ export function ChooseMany({ label, options, value, onChange }: ManyProps) {
         aria-label={label}
         className="flex flex-wrap gap-2"
       >
-        {options.map((option) => (
-          <ToggleGroup.Item key={option.id} value={option.id} className={CHIP}>
-            {typeof option.label === "string" ? t(option.label) : option.label}
-          </ToggleGroup.Item>
-        ))}
+        <Chips options={options} />
       </ToggleGroup.Root>
     </Row>
   );
+}
+
+function Chips({ options }: { options: Option[] }) {
+  return options.map((option) => (
+    <ToggleGroup.Item key={option.id} value={option.id} className={CHIP}>
+      {typeof option.label === "string" ? t(option.label) : option.label}
+    </ToggleGroup.Item>
+  ));
 }
 
 function Row({ label, children }: { label: string; children: ReactNode }) {
