@@ -50,13 +50,21 @@ def academy(root, tmp_path, monkeypatch):
 
 
 def kill_all(folder: Path) -> None:
-    """What a power cut does to everything that works on a folder."""
+    """What a power cut does to everything that works on a folder, and to what that has just started."""
+    while _killed(folder):
+        time.sleep(0.05)
+
+
+def _killed(folder: Path) -> int:
+    killed = 0
     for entry in Path("/proc").iterdir():
         if entry.name.isdigit() and entry.name != str(os.getpid()):
             with contextlib.suppress(OSError):
                 command, environment = (entry / "cmdline").read_bytes(), (entry / "environ").read_bytes()
                 if str(folder).encode() in command + environment and b"pytest" not in command:
                     os.kill(int(entry.name), signal.SIGKILL)
+                    killed += 1
+    return killed
 
 
 def wait_for(process: subprocess.Popen, log: Path, found) -> None:
@@ -99,6 +107,22 @@ def test_a_first_start_that_loses_power_starts_the_next_time(academy, moment):
     process, log = academy()
     wait_for(process, log, lambda: "serving" in log.read_text() and "sign in as" in log.read_text())
     sign_in_works(log)
+
+
+def test_a_first_start_is_not_disturbed_by_the_programs_of_one_that_was_killed(academy):
+    process, log = academy()
+    place = academy.folder / "database"
+    wait_for(process, log, lambda: list(place.glob("data*/mysql")))
+    kill_all(academy.folder)
+    [left] = place.glob("data*")
+    scribble = "while true; do mkdir -p $0/mysql && for f in db proxies_priv; do echo x > $0/mysql/$f.MAI; done; done"
+    survivor = subprocess.Popen(["/bin/sh", "-c", scribble, left], stderr=subprocess.DEVNULL)
+    try:
+        process, log = academy()
+        wait_for(process, log, lambda: "serving" in log.read_text() and "sign in as" in log.read_text())
+    finally:
+        survivor.kill()
+        survivor.wait()
 
 
 def test_ctrl_c_in_a_first_start_waits_until_the_tables_are_whole(academy):

@@ -25,6 +25,7 @@ STOP_SECONDS = 30
 SQL_MODE = "STRICT_TRANS_TABLES,ERROR_FOR_DIVISION_BY_ZERO,NO_ZERO_DATE,NO_ZERO_IN_DATE,NO_ENGINE_SUBSTITUTION"
 NAME, SCRATCH = "instavis", "instavis_check"
 USER, LOADER = "instavis", "instavis_loader"
+PART = "data.part"
 
 
 class DatabaseError(RuntimeError):
@@ -79,6 +80,7 @@ def start(folder: Path, quick: bool = False) -> Database:
     folder.mkdir(parents=True, exist_ok=True)
     data = folder / "data"
     _end_orphan(folder, data)
+    _clear_parts(folder)
     if not (data / "mysql").is_dir():
         _install(data)
     password = secret(folder / "password", 24)
@@ -145,10 +147,12 @@ def free_port(wanted: int = 0) -> int:
 
 
 def _install(data: Path) -> None:
-    """Make the data folder beside its place and put it there whole: an interrupted one is made anew."""
-    part = data.with_name("data.part")
-    for old in (part, data):
-        shutil.rmtree(old, ignore_errors=True)
+    """Make the data folder beside its place and put it there whole: an interrupted one is made anew.
+
+    The name is new each time: the programs of a start that was killed may still be writing into theirs.
+    """
+    shutil.rmtree(data, ignore_errors=True)
+    part = Path(tempfile.mkdtemp(prefix=PART, dir=data.parent))
     command = [
         program("mariadb-install-db"),
         "--no-defaults",
@@ -161,6 +165,11 @@ def _install(data: Path) -> None:
     if done.returncode:
         raise DatabaseError(f"The database could not be made:\n{done.stdout}{done.stderr}")
     part.replace(data)
+
+
+def _clear_parts(folder: Path) -> None:
+    for part in folder.glob(f"{PART}*"):
+        shutil.rmtree(part, ignore_errors=True)
 
 
 def _end_orphan(folder: Path, data: Path) -> None:
