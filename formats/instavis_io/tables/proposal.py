@@ -15,10 +15,10 @@ from instavis_core.errors import InputError
 from instavis_core.flight import fly
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import vocabulary
-from instavis_core.knowledge.headers import header_terms
 from instavis_core.message import NONE_SAID, Message
 from instavis_core.units import SUFFIXES
 from instavis_io.tables.cells import EMPTY, UNIT_WORDS, Cell, guess_decimal, read_cell, side_of
+from instavis_io.tables.header_row import header_place, is_units_row, match_header, own_field
 from instavis_io.tables.mapping import (
     SIDES,
     TEXT_FIELDS,
@@ -34,7 +34,6 @@ from instavis_io.tables.rows import number_reader
 from instavis_io.tables.text import SAMPLE_BYTES, rows_of, sniff_delimiter, sniff_encoding
 
 SAMPLE_ROWS = 200
-HEADER_WITHIN = 30  # rows
 #: where the middle of a full-swing block may lie, internal units; tells units apart when nothing else does
 PLAUSIBLE = {"club_speed_mps": (22, 58), "ball_speed_mps": (25, 84), "carry_m": (50, 290), "apex_m": (6, 50)}
 TURNED_BELOW = -0.35  # correlation under which two sideways columns count opposite ways
@@ -90,10 +89,10 @@ def propose(file: BinaryIO, golfer: Golfer, far_unit: str = "m") -> Proposal:
     rows = list(islice(rows_of(io.BytesIO(sample), encoding, delimiter), SAMPLE_ROWS))
     if len(sample) == SAMPLE_BYTES:
         rows = rows[:-1]  # cut in the middle
-    place = _header_place([cells for _, cells in rows])
+    place = header_place([cells for _, cells in rows])
     header_line, headers = rows[place]
     below = [cells for _, cells in rows[place + 1 :]]
-    units_row = below[0] if below and _is_units(below[0]) else []
+    units_row = below[0] if below and is_units_row(below[0]) else []
     body = below[1:] if units_row else below
     decimal = "." if delimiter == "," and not _quoted_commas(body) else guess_decimal([c for row in body for c in row])
     columns = [
@@ -111,7 +110,7 @@ def propose(file: BinaryIO, golfer: Golfer, far_unit: str = "m") -> Proposal:
         columns=tuple(g.use for g in guesses),
     )
     names = set(vocabulary().metrics) | set(TEXT_FIELDS)
-    own = all(h in names or _suffixed(h) for h in headers)
+    own = all(h in names or own_field(h) for h in headers)
     return Proposal(
         mapping=mapping, columns=tuple(guesses), notes=_notes(mapping, bool(units_row), place), own_format=own
     )
@@ -124,69 +123,12 @@ class _Column:
     cells: list[str]
 
 
-def _header_place(rows: list[list[str]]) -> int:
-    """The row with most cells that name something we know, among the first ones."""
-    scores = [sum(_match(cell)[0] is not None for cell in cells) for cells in rows[:HEADER_WITHIN]]
-    if not scores or max(scores) < (1 if len(rows[scores.index(max(scores))]) == 1 else 2):
-        raise TableErrors(
-            [
-                InputError(
-                    "file",
-                    "no row of headers",
-                    "a row that names at least two columns, such as club speed and carry",
-                    1,
-                )
-            ]
-        )
-    return scores.index(max(scores))
-
-
-def _match(header: str) -> tuple[str | None, str, str]:
-    """Field of a header (None: unknown), the unit it names, and the term that matched."""
-    if header in vocabulary().metrics:
-        return header, header.rpartition("_")[2], header
-    if _suffixed(header):
-        return _suffixed(header), header.rpartition("_")[2], header
-    unit = ""
-    bracket = re.search(r"[\[(]([^\])]+)[\])]", header)
-    bare = header
-    if bracket and bracket[1].strip().lower() in UNIT_WORDS:
-        unit = UNIT_WORDS[bracket[1].strip().lower()]
-        bare = header.replace(bracket[0], " ")
-    words = re.sub(r"[_\s]+", " ", re.sub(r"([a-z])([A-Z])", r"\1 \2", bare)).strip().lower()
-    last = words.rsplit(" ", 1)
-    if len(last) == 2 and last[1] in UNIT_WORDS:
-        words, unit = last[0], unit or UNIT_WORDS[last[1]]
-    terms = header_terms()
-    if words in terms:
-        return terms[words], unit, words
-    begun = [t for t in terms if len(t) > 3 and words.startswith(t + " ")]
-    if begun:
-        best = max(begun, key=len)
-        return terms[best], unit, best
-    return None, unit, ""
-
-
-def _suffixed(header: str) -> str | None:
-    """Our own header with another unit's suffix, such as ``carry_yd``."""
-    stem, _, suffix = header.rpartition("_")
-    if suffix not in SUFFIXES:
-        return None
-    metrics = vocabulary().metrics.values()
-    return next((m.id for m in metrics if m.id.rpartition("_")[0] == stem and SUFFIXES[suffix][0] == m.kind), None)
-
-
-def _is_units(cells: list[str]) -> bool:
-    filled = [c for c in cells if c]
-    return bool(filled) and all(c.lower().strip("[]()") in UNIT_WORDS for c in filled)
-
-
 def _quoted_commas(body: list[list[str]]) -> bool:
     return any(re.fullmatch(r"[-−]?\d+,\d+\D*", cell) for row in body[:20] for cell in row)
 
 
 def _guess(column: _Column, decimal: str, far_unit: str) -> ColumnGuess:
-    field, unit, term = _match(column.header)
+    field, unit, term = match_header(column.header)
     filled = [c for c in column.cells if c.lower() not in EMPTY]
     samples = tuple(filled[:4])
     if not field:

@@ -24,7 +24,7 @@ from instavis.corrections.trials.models import Trial
 from instavis.lessons.models import Block, Lesson
 from instavis.practice.models import Practice, TakeHome
 from instavis_core.errors import InputError
-from instavis_io import archive as parts
+from instavis_io import archive_parts as parts
 from instavis_io.archive import LessonDocument, read_lesson
 
 MAX_BYTES = 80 * 1024 * 1024  # unpacked
