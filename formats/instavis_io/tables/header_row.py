@@ -1,0 +1,78 @@
+"""Headers of a table: the row they stand in, the field each names, the unit it tells."""
+
+from __future__ import annotations
+
+import re
+
+from instavis_core.errors import InputError
+from instavis_core.knowledge import vocabulary
+from instavis_core.knowledge.headers import header_terms
+from instavis_core.units import SUFFIXES
+from instavis_io.tables.cells import UNIT_WORDS
+from instavis_io.tables.problems import TableErrors
+
+HEADER_WITHIN = 30  # rows
+
+
+def header_place(rows: list[list[str]]) -> int:
+    """Find the row with most cells that name something we know, among the first ones.
+
+    Raises
+    ------
+    TableErrors
+        Where no row names two columns.
+    """
+    scores = [sum(match_header(cell)[0] is not None for cell in cells) for cells in rows[:HEADER_WITHIN]]
+    if not scores or max(scores) < (1 if len(rows[scores.index(max(scores))]) == 1 else 2):
+        raise TableErrors(
+            [
+                InputError(
+                    "file",
+                    "no row of headers",
+                    "a row that names at least two columns, such as club speed and carry",
+                    1,
+                )
+            ]
+        )
+    return scores.index(max(scores))
+
+
+def match_header(header: str) -> tuple[str | None, str, str]:
+    """Give the field of a header (None: unknown), the unit it names, and the term that matched."""
+    if header in vocabulary().metrics:
+        return header, header.rpartition("_")[2], header
+    if own_field(header):
+        return own_field(header), header.rpartition("_")[2], header
+    unit = ""
+    bracket = re.search(r"[\[(]([^\])]+)[\])]", header)
+    bare = header
+    if bracket and bracket[1].strip().lower() in UNIT_WORDS:
+        unit = UNIT_WORDS[bracket[1].strip().lower()]
+        bare = header.replace(bracket[0], " ")
+    words = re.sub(r"[_\s]+", " ", re.sub(r"([a-z])([A-Z])", r"\1 \2", bare)).strip().lower()
+    last = words.rsplit(" ", 1)
+    if len(last) == 2 and last[1] in UNIT_WORDS:
+        words, unit = last[0], unit or UNIT_WORDS[last[1]]
+    terms = header_terms()
+    if words in terms:
+        return terms[words], unit, words
+    begun = [t for t in terms if len(t) > 3 and words.startswith(t + " ")]
+    if begun:
+        best = max(begun, key=len)
+        return terms[best], unit, best
+    return None, unit, ""
+
+
+def own_field(header: str) -> str | None:
+    """Give the field of our own header with another unit's suffix, such as ``carry_yd``."""
+    stem, _, suffix = header.rpartition("_")
+    if suffix not in SUFFIXES:
+        return None
+    metrics = vocabulary().metrics.values()
+    return next((m.id for m in metrics if m.id.rpartition("_")[0] == stem and SUFFIXES[suffix][0] == m.kind), None)
+
+
+def is_units_row(cells: list[str]) -> bool:
+    """Tell whether a row holds nothing but units."""
+    filled = [c for c in cells if c]
+    return bool(filled) and all(c.lower().strip("[]()") in UNIT_WORDS for c in filled)
