@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from instavis_core.errors import InputError
-from instavis_core.figure import View, drill_picture, look_picture, pose_at, project, stand
+from instavis_core.figure import SHEET, Ink, View, drill_picture, look_picture, pose_at, project, stand
 from instavis_core.figure.skeleton import BONES, FOREARM, HIP_HALF, SHANK, SHOULDER_HALF, SPINE, THIGH, UPPER_ARM
 from instavis_core.knowledge import load_motion
 from instavis_core.knowledge.figure import load_figure, load_figure_from
@@ -85,7 +85,7 @@ def test_every_unsound_grade_looks_different_from_the_sound_one(look):
     assert sound.sound
 
     def points(grade):
-        return np.array([*grade.bones, grade.shaft, *grade.mark, [grade.ball, grade.head]]).reshape(-1, 2)
+        return np.array([line for stroke in grade.strokes for line in stroke.lines]).reshape(-1, 2)
 
     for grade in drawn.grades[1:]:
         assert not grade.sound
@@ -143,24 +143,40 @@ def test_every_look_is_drawn():
 DRILLS = list(shipped_knowledge().drills)
 
 
+def lines_of(picture, ink):
+    return [stroke.lines for stroke in picture.strokes if stroke.ink == ink]
+
+
+def test_strokes_lie_on_the_sheet_and_the_body_is_drawn_over_ground_and_object():
+    left, bottom, right, top = SHEET
+    for drill in DRILLS:
+        inks = [stroke.ink for stroke in drill_picture(drill).strokes]
+        assert inks[:2] == [Ink.GROUND, Ink.MARK]
+        assert inks[-2:] == [Ink.BODY, Ink.BODY]
+    for look in LOOKS:
+        for grade in look_picture(look).grades:
+            bones = next(s for s in grade.strokes if s.ink == (Ink.BODY if grade.sound else Ink.FAULT))
+            assert all(left < x < right and bottom < y < top for line in bones.lines for x, y in line)
+
+
 @pytest.mark.parametrize("drill", DRILLS)
 def test_every_drill_is_drawn_with_its_object_for_both_hands(drill):
     right, left = drill_picture(drill), drill_picture(drill, "left")
-    assert len(right.bones) == len(left.bones) == len(BONES)
+    (bones, head), (mirrored, turned) = (lines_of(picture, Ink.BODY) for picture in (right, left))
+    assert len(bones) == len(mirrored) == len(BONES)
+    [prop] = lines_of(right, Ink.MARK)
     needs = shipped_knowledge().drills[drill].object != "none"
-    assert bool(right.prop) == needs
-    assert right.head[0] == pytest.approx(-left.head[0])
-    assert all(-2 < x < 2 and -0.1 < y < 2.6 for segment in [*right.bones, *right.prop] for x, y in segment)
+    assert bool(prop) == needs
+    assert head[0][0][0] == pytest.approx(-turned[0][0][0])
+    assert all(-2 < x < 2 and -0.1 < y < 2.6 for segment in [*bones, *prop] for x, y in segment)
 
 
 def test_the_seat_touches_the_chair_and_the_hip_the_post():
-    chair = drill_picture("bar-stool")
-    back = chair.prop[0][0][0]
-    seat = min(x for bone in chair.bones[:5] for x, _ in bone)
-    assert abs(seat - back) < 0.16
-    post = drill_picture("lamp-post")
-    hips = post.bones[4]
-    assert abs(max(x for x, _ in hips) - post.prop[0][0][0]) < 0.12
+    chair, post = drill_picture("bar-stool"), drill_picture("lamp-post")
+    [back], [bones, _] = lines_of(chair, Ink.MARK), lines_of(chair, Ink.BODY)
+    assert abs(min(x for bone in bones[:5] for x, _ in bone) - back[0][0][0]) < 0.16
+    [upright], [bones, _] = lines_of(post, Ink.MARK), lines_of(post, Ink.BODY)
+    assert abs(max(x for x, _ in bones[4]) - upright[0][0][0]) < 0.12
 
 
 def test_unknown_drills_are_refused():

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import os
 import re
+import signal
 import subprocess
 import sys
 import tempfile
@@ -132,7 +133,7 @@ def _followed(command: list[str], environment: dict[str, str]) -> tuple[str, int
                 print(line, end="", flush=True)
                 last = line.strip() or last
         except BaseException:
-            process.terminate()
+            process.send_signal(signal.SIGINT)  # fixtures end what they have started
             raise
     return last, process.returncode
 

@@ -170,5 +170,8 @@ def test_a_fault_shows_what_it_does_to_the_ball(api, with_baseline):
 
 def test_looks_are_drawn_for_either_hand(api):
     right, left = (api("get", f"/v1/figures/seat-line?hand={hand}") for hand in ("right", "left"))
-    assert right["grades"][0]["bones"][0][0][0] == -left["grades"][0]["bones"][0][0][0]
+    (shaft,), (mirrored,) = (
+        [s["lines"] for s in picture["grades"][0]["strokes"] if s["ink"] == "shaft"] for picture in (right, left)
+    )
+    assert shaft[0][0][0] == -mirrored[0][0][0]
     api("get", "/v1/figures/no-such", None, 422)

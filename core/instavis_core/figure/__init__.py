@@ -4,13 +4,17 @@ from instavis_core.figure.drills import DrillPicture, drill_picture
 from instavis_core.figure.pictures import GradePicture, LookPicture, look_picture
 from instavis_core.figure.pose import pose_at
 from instavis_core.figure.skeleton import Skeleton, stand
+from instavis_core.figure.strokes import SHEET, Ink, Stroke
 from instavis_core.figure.views import View, project
 
 __all__ = [
+    "SHEET",
     "DrillPicture",
     "GradePicture",
+    "Ink",
     "LookPicture",
     "Skeleton",
+    "Stroke",
     "View",
     "drill_picture",
     "look_picture",

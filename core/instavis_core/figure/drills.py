@@ -8,10 +8,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from instavis_core.errors import InputError
-from instavis_core.figure.pictures import GROUNDED, Segment
+from instavis_core.figure.pictures import GROUNDED
 from instavis_core.figure.pose import pose_at
-from instavis_core.figure.skeleton import BONES, Skeleton, stand
-from instavis_core.figure.views import Point, View, project
+from instavis_core.figure.skeleton import Skeleton, stand
+from instavis_core.figure.strokes import PROP, Ink, Segment, Stroke, body, ground, shaft, stroke
+from instavis_core.figure.views import View, project
 from instavis_core.knowledge.figure import Prop, load_figure
 
 POST_HIGH, BACK_HIGH, SEAT_HIGH, BAG = 1.15, 0.95, 0.48, (0.26, 0.34)  # m
@@ -19,16 +20,12 @@ POST_HIGH, BACK_HIGH, SEAT_HIGH, BAG = 1.15, 0.95, 0.48, (0.26, 0.34)  # m
 
 @dataclass(frozen=True, kw_only=True)
 class DrillPicture:
-    """A drill drawn [m, right and up]; ``shaft`` is None with nothing in the hands, ``prop`` the object's lines."""
+    """A drill drawn: where from, at which moment, and what with; the object is drawn with the ink of a mark."""
 
     drill: str
     view: str
     moment: str
-    bones: list[Segment]
-    head: Point
-    shaft: Segment | None
-    ball: Point
-    prop: list[Segment]
+    strokes: tuple[Stroke, ...]
 
 
 @functools.lru_cache(maxsize=128)
@@ -55,15 +52,17 @@ def drill_picture(drill: str, hand: str = "right") -> DrillPicture:
     view = View(row.view, hand)
     figure = stand(pose_at(row.at, None, row.pose), row.at in GROUNDED and row.club)
     at = project(figure, view)
+    prop = _prop(row.prop, figure, view) if row.prop else []
     return DrillPicture(
         drill=drill,
         view=row.view,
         moment=row.at,
-        bones=[(at[a], at[b]) for a, b in BONES],
-        head=at["head"],
-        shaft=(at["hands"], at["club-head"]) if row.club else None,
-        ball=at["ball"],
-        prop=_prop(row.prop, figure, view) if row.prop else [],
+        strokes=(
+            ground(),
+            stroke(Ink.MARK, prop, PROP),
+            *([shaft(at)] if row.club else []),
+            *body(at, Ink.BODY),
+        ),
     )
 
 

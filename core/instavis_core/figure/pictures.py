@@ -3,44 +3,41 @@
 from __future__ import annotations
 
 import functools
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from instavis_core.errors import InputError
 from instavis_core.figure.pose import pose_at
-from instavis_core.figure.skeleton import BONES, Skeleton, stand
+from instavis_core.figure.skeleton import Skeleton, stand
+from instavis_core.figure.strokes import Ink, Segment, Stroke, ball, body, ground, shaft, stroke
 from instavis_core.figure.views import Point, View, project
 from instavis_core.knowledge.figure import load_figure
 from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.message import NONE_SAID, Message
 
-Segment = tuple[Point, Point]
 GROUNDED = ("address", "impact")
 HIGH, LOW = 1.85, -0.02  # ends of upright lines [m]
 
 
 @dataclass(frozen=True, kw_only=True)
 class GradePicture:
-    """One grade drawn: ``bones`` as segments, the head's middle, club, ball, and the look's own mark."""
+    """One grade drawn; a grade that is not sound has its body in another ink."""
 
     grade: str
     sound: bool
-    bones: list[Segment]
-    head: Point
-    shaft: Segment
-    ball: Point
-    mark: list[Segment]
+    strokes: tuple[Stroke, ...]
 
 
 @dataclass(frozen=True, kw_only=True)
 class LookPicture:
-    """A look drawn: where from, at which moment, the line taken from address, and every grade [m, right and up]."""
+    """A look drawn: where from, at which moment, what its line or mark is and with which ink, and every grade."""
 
     look: str
     view: str
     moment: str
-    line: list[Segment]
+    line_ink: Ink
     line_label: Message
-    grades: list[GradePicture]
+    grades: tuple[GradePicture, ...]
 
 
 LABELS = {
@@ -88,26 +85,31 @@ def look_picture(look: str, hand: str = "right", view: str = "") -> LookPicture:
     picture = table[look]
     seen = View(view or picture.view, hand)
     address = stand(pose_at("address"), grounded=True)
+    line = _line(picture.line, address, seen)
     grades = []
     for i, grade in enumerate(shipped_knowledge().checks[look].grades):
         pose = pose_at(picture.at, None, picture.pose, picture.grades.get(grade))
-        grades.append(_grade(grade, i == 0, stand(pose, picture.at in GROUNDED), seen, picture.line))
-    line = _line(picture.line, address, seen)
+        figure = stand(pose, picture.at in GROUNDED)
+        strokes = _strokes(project(figure, seen), Ink.FAULT if i else Ink.BODY, line, picture.line)
+        grades.append(GradePicture(grade=grade, sound=i == 0, strokes=strokes))
     return LookPicture(
-        look=look, view=seen.name, moment=picture.at, line=line, line_label=LABELS[picture.line], grades=grades
+        look=look,
+        view=seen.name,
+        moment=picture.at,
+        line_ink=Ink.LINE if line else Ink.MARK,
+        line_label=LABELS[picture.line],
+        grades=tuple(grades),
     )
 
 
-def _grade(grade: str, sound: bool, figure: Skeleton, view: View, line: str) -> GradePicture:
-    at = project(figure, view)
-    return GradePicture(
-        grade=grade,
-        sound=sound,
-        bones=[(at[a], at[b]) for a, b in BONES],
-        head=at["head"],
-        shaft=(at["hands"], at["club-head"]),
-        ball=at["ball"],
-        mark=_mark(line, figure, view),
+def _strokes(at: Mapping[str, Point], ink: Ink, line: list[Segment], name: str) -> tuple[Stroke, ...]:
+    return (
+        ground(),
+        stroke(Ink.LINE, line),
+        shaft(at),
+        *body(at, ink),
+        *ball(at),
+        stroke(Ink.MARK, _mark(name, at)),
     )
 
 
@@ -138,9 +140,8 @@ def _line(line: str, address: Skeleton, view: View) -> list[Segment]:
     return []
 
 
-def _mark(line: str, figure: Skeleton, view: View) -> list[Segment]:
+def _mark(line: str, at: Mapping[str, Point]) -> list[Segment]:
     """What the look's line is compared with, on this very figure."""
-    at = project(figure, view)
     pairs = {"buckle": ("pelvis", "buckle"), "hold": ("hands", "hold"), "wrist": ("wrist", "hands")}
     if line in pairs:
         a, b = (at[name] for name in pairs[line])
@@ -150,7 +151,5 @@ def _mark(line: str, figure: Skeleton, view: View) -> list[Segment]:
         x, y = at["pressure"]
         return [((x, y), (x, y + 0.12))]
     if line == "feet":
-        return [
-            (at[Message("{side}-heel", side=side)], at[Message("{side}-toe", side=side)]) for side in ("lead", "trail")
-        ]
+        return [(at[f"{side}-heel"], at[f"{side}-toe"]) for side in ("lead", "trail")]
     return []

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from urllib.parse import quote
 
 from django.conf import settings
@@ -14,17 +13,15 @@ from weasyprint.urls import URLFetcher
 from instavis.platform.language import language, spoken
 from instavis.practice.selectors import TakeHomePage
 from instavis_core.errors import InputError
-from instavis_core.figure import DrillPicture, drill_picture
-from instavis_core.figure.pictures import Segment
+from instavis_core.figure import SHEET, DrillPicture, Ink, Stroke, drill_picture
 from instavis_core.knowledge import vocabulary
 from instavis_core.message import plain
 
 # The printer lets half a picture pass, for the whole process; a still that is not whole must be refused.
 ImageFile.LOAD_TRUNCATED_IMAGES = False
 
-INK, SOFT, STRAW, RULE = "#1e2a32", "#55606a", "#e3b23c", "#cdc6b6"
+COLOURS = {Ink.BODY: "#1e2a32", Ink.SHAFT: "#55606a", Ink.MARK: "#e3b23c", Ink.GROUND: "#cdc6b6"}
 FONT = "assets/atkinson-hyperlegible-next-latin-wght-normal-*.woff2"
-HEAD_CM = 10.5
 
 
 def take_home_pdf(page: TakeHomePage) -> bytes:
@@ -54,20 +51,12 @@ def _figure(page: TakeHomePage) -> str:
 
 
 def _svg(picture: DrillPicture) -> str:
-    """The picture in centimetres, up positive, as the screens draw it."""
+    """The picture's strokes in centimetres, up positive."""
+    left, bottom, right, top = (100 * side for side in SHEET)
+    box = f"{left:.0f} {-top:.0f} {right - left:.0f} {top - bottom:.0f}"
+    return f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="{box}">{"".join(map(_path, picture.strokes))}</svg>'
 
-    def lines(segments: Iterable[Segment], colour: str, width: float) -> str:
-        path = "".join(f"M{100 * a:.1f} {-100 * b:.1f}L{100 * c:.1f} {-100 * d:.1f}" for (a, b), (c, d) in segments)
-        return f'<path d="{path}" fill="none" stroke="{colour}" stroke-width="{width}" stroke-linecap="round"/>'
 
-    x, y = picture.head
-    return "".join(
-        (
-            '<svg xmlns="http://www.w3.org/2000/svg" viewBox="-88 -196 176 204" width="176" height="204">',
-            f'<path d="M-88 2H88" stroke="{RULE}" stroke-width="1.5"/>',
-            lines(picture.prop, STRAW, 6),
-            lines([picture.shaft], SOFT, 2) if picture.shaft else "",
-            lines(picture.bones, INK, 6.5),
-            f'<circle cx="{100 * x:.1f}" cy="{-100 * y:.1f}" r="{HEAD_CM}" fill="{INK}"/></svg>',
-        )
-    )
+def _path(stroke: Stroke) -> str:
+    d = "".join(f"M{100 * a:.1f} {-100 * b:.1f}L{100 * c:.1f} {-100 * d:.1f}" for (a, b), (c, d) in stroke.lines)
+    return f'<path d="{d}" stroke="{COLOURS[stroke.ink]}" stroke-width="{stroke.width}" stroke-linecap="round"/>'

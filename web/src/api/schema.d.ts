@@ -4056,60 +4056,25 @@ export interface components {
         };
         /**
          * GradePicture
-         * @description One grade drawn: ``bones`` as segments, the head's middle, club, ball, and the look's own mark.
+         * @description One grade drawn; a grade that is not sound has its body in another ink.
          */
         GradePicture: {
             /** Grade */
             grade: string;
             /** Sound */
             sound: boolean;
-            /** Bones */
-            bones: [
-                [
-                    number,
-                    number
-                ],
-                [
-                    number,
-                    number
-                ]
-            ][];
-            /** Head */
-            head: [
-                number,
-                number
-            ];
-            /** Shaft */
-            shaft: [
-                [
-                    number,
-                    number
-                ],
-                [
-                    number,
-                    number
-                ]
-            ];
-            /** Ball */
-            ball: [
-                number,
-                number
-            ];
-            /** Mark */
-            mark: [
-                [
-                    number,
-                    number
-                ],
-                [
-                    number,
-                    number
-                ]
-            ][];
+            /** Strokes */
+            strokes: components["schemas"]["Stroke"][];
         };
         /**
+         * Ink
+         * @description What a stroke shows; a face gives each its colour, and draws the line broken.
+         * @enum {string}
+         */
+        Ink: "ground" | "line" | "shaft" | "body" | "fault" | "rim" | "ball" | "mark";
+        /**
          * LookPicture
-         * @description A look drawn: where from, at which moment, the line taken from address, and every grade [m, right and up].
+         * @description A look drawn: where from, at which moment, what its line or mark is and with which ink, and every grade.
          */
         LookPicture: {
             /** Look */
@@ -4118,8 +4083,22 @@ export interface components {
             view: string;
             /** Moment */
             moment: string;
-            /** Line */
-            line: [
+            line_ink: components["schemas"]["Ink"];
+            /** Line Label */
+            line_label: string;
+            /** Grades */
+            grades: components["schemas"]["GradePicture"][];
+        };
+        /**
+         * Stroke
+         * @description Round-ended lines of one ink and width [cm] between points right and up [m]; a dot is a line of no length.
+         */
+        Stroke: {
+            ink: components["schemas"]["Ink"];
+            /** Width */
+            width: number;
+            /** Lines */
+            lines: [
                 [
                     number,
                     number
@@ -4129,14 +4108,10 @@ export interface components {
                     number
                 ]
             ][];
-            /** Line Label */
-            line_label: string;
-            /** Grades */
-            grades: components["schemas"]["GradePicture"][];
         };
         /**
          * DrillPicture
-         * @description A drill drawn [m, right and up]; ``shaft`` is None with nothing in the hands, ``prop`` the object's lines.
+         * @description A drill drawn: where from, at which moment, and what with; the object is drawn with the ink of a mark.
          */
         DrillPicture: {
             /** Drill */
@@ -4145,49 +4120,8 @@ export interface components {
             view: string;
             /** Moment */
             moment: string;
-            /** Bones */
-            bones: [
-                [
-                    number,
-                    number
-                ],
-                [
-                    number,
-                    number
-                ]
-            ][];
-            /** Head */
-            head: [
-                number,
-                number
-            ];
-            /** Shaft */
-            shaft: [
-                [
-                    number,
-                    number
-                ],
-                [
-                    number,
-                    number
-                ]
-            ] | null;
-            /** Ball */
-            ball: [
-                number,
-                number
-            ];
-            /** Prop */
-            prop: [
-                [
-                    number,
-                    number
-                ],
-                [
-                    number,
-                    number
-                ]
-            ][];
+            /** Strokes */
+            strokes: components["schemas"]["Stroke"][];
         };
         /**
          * ComparedOut

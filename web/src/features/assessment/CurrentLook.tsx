@@ -69,7 +69,7 @@ export function CurrentLook({ check, grade, worth, onGrade, onMeasure }: Props) 
         {onMeasure && <Button onClick={onMeasure}>{t("Measure on a still")}</Button>}
         {picture?.line_label && (
           <span className="text-sm text-soft">
-            {picture.line.length > 0 ? t("Dashed") : t("Straw")}: {picture.line_label}
+            {picture.line_ink === "line" ? t("Dashed") : t("Straw")}: {picture.line_label}
           </span>
         )}
       </div>

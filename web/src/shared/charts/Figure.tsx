@@ -1,0 +1,33 @@
+import type { Schemas } from "../../api/client";
+
+type Stroke = Schemas["Stroke"];
+
+const SHEET = "-88 -196 176 204";
+const INKS: Record<Stroke["ink"], string> = {
+  ground: "stroke-rule",
+  line: "stroke-slate [stroke-dasharray:5_4]",
+  shaft: "stroke-soft",
+  body: "stroke-ink",
+  fault: "stroke-clay",
+  rim: "stroke-ink",
+  ball: "stroke-sheet",
+  mark: "stroke-straw",
+};
+
+type Props = { strokes: readonly Stroke[]; label: string; className: string };
+
+/** A jointed figure as the core drew it, in the colours of the screen. */
+export function Figure({ strokes, label, className }: Props) {
+  return (
+    <svg viewBox={SHEET} className={className} role="img" aria-label={label} strokeLinecap="round">
+      {strokes.map((stroke, i) => (
+        <path key={i} d={stroke.lines.map(pathOf).join("")} className={INKS[stroke.ink]} strokeWidth={stroke.width} />
+      ))}
+    </svg>
+  );
+}
+
+/** A line in metres, up positive, as a path in centimetres. */
+function pathOf([[x1, y1], [x2, y2]]: Stroke["lines"][number]): string {
+  return `M${100 * x1} ${-100 * y1}L${100 * x2} ${-100 * y2}`;
+}
