@@ -51,7 +51,7 @@ export function LooksToCome({ looks, current, gains, order, onOrder, onOpen }: P
       </ul>
       {looks.length > SHOWN && (
         <p className="mt-1 text-sm text-soft">
-          {t("{length} looks are open. The bar says what each would tell now.", { length: looks.length })}
+          {t("{n} looks are open. The bar says what each would tell now.", { n: looks.length })}
         </p>
       )}
     </section>

@@ -60,8 +60,8 @@ export function Recorded({ graded }: { graded: Record<string, string> }) {
                 })
               }
             >
-              {t("Take the {b}", {
-                b: clear.length === 1 ? t("clear one") : t("{length} clear ones", { length: clear.length }),
+              {t("Take the {what}", {
+                what: clear.length === 1 ? t("clear one") : t("{n} clear ones", { n: clear.length }),
               })}
             </Button>
           )}
@@ -71,7 +71,7 @@ export function Recorded({ graded }: { graded: Record<string, string> }) {
             onTake={(look, grade) => actions.grade.mutate({ [look]: grade, source: "recording" })}
           />
           <p className="mt-2 text-sm text-soft">
-            {recordings.length === 1 ? t("One swing: ") : t("{length} swings: ", { length: recordings.length })}
+            {recordings.length === 1 ? t("One swing: ") : t("{n} swings: ", { n: recordings.length })}
             {recordings.slice(-8).map((r) => (
               <button
                 key={r.id}
@@ -130,10 +130,10 @@ export function Proposals({ proposals, graded, onTake }: ProposalsProps) {
                 <Button
                   disabled={same}
                   onClick={() => onTake(p.look, p.grade)}
-                  aria-label={t("{a}: {grade} for {label}", {
-                    a: same ? t("Taken") : t("Take"),
+                  aria-label={t("{act}: {grade} for {look}", {
+                    act: same ? t("Taken") : t("Take"),
                     grade: hyphens(p.grade),
-                    label: check?.label ?? p.look,
+                    look: check?.label ?? p.look,
                   })}
                 >
                   {same ? t("Taken") : t("Take")}

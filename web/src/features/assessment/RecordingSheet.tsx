@@ -110,7 +110,7 @@ function MomentRow({ swing, chosen, onChoose, onMove }: RowProps) {
         {(at[chosen] ?? 0).toFixed(2)} s
         {set_by_hand.includes(chosen)
           ? t(", set by hand")
-          : t(" ± {a} ms", { a: (1000 * (error[chosen] ?? 0)).toFixed(0) })}
+          : t(" ± {error} ms", { error: (1000 * (error[chosen] ?? 0)).toFixed(0) })}
       </p>
     </div>
   );
@@ -131,7 +131,7 @@ function Order({ first }: { first: NonNullable<Schemas["RecordingRead"]["first"]
       <span className="block text-soft">
         {parts
           .map(([part, at], i) =>
-            i === 0 ? part : t("{part} {b} ms later", { part, b: (1000 * (at - start)).toFixed(0) }),
+            i === 0 ? part : t("{part} {delay} ms later", { part, delay: (1000 * (at - start)).toFixed(0) }),
           )
           .join(", ")}
       </span>

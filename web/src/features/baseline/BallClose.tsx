@@ -87,11 +87,11 @@ export function MadeOf({ shares }: { shares: Schemas["BlockShares"] }) {
 }
 
 function Value({ value, text }: { value: Schemas["BallValue"]; text: string }) {
-  if (value.doubtful) return <span className="text-plum">{t("{text} ? doubtful", { text })}</span>;
+  if (value.doubtful) return <span className="text-plum">{t("{value} ? doubtful", { value: text })}</span>;
   if (value.origin === "inferred") {
     return (
       <em className="text-soft">
-        {t("about {text}{d}, inferred", { text, d: value.sd ? ` ± ${(2 * value.sd).toFixed(1)}` : "" })}
+        {t("about {value}{error}, inferred", { value: text, error: value.sd ? ` ± ${(2 * value.sd).toFixed(1)}` : "" })}
       </em>
     );
   }

@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Schemas, upload } from "../../api/client";
 import { queries, useKnowledge } from "../../api/queries";
-import { t } from "../../shared/format/language";
+import { counted, t } from "../../shared/format/language";
 import { capital } from "../../shared/format/say";
 import { Button, FileButton } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
@@ -101,10 +101,7 @@ export function BaselineStation() {
         {!only && read.mishits.length > 0 && (
           <details>
             <summary className="min-h-8 cursor-pointer">
-              {t("{length} {d} set apart by rule", {
-                length: read.mishits.length,
-                d: read.mishits.length === 1 ? t("ball") : t("balls"),
-              })}
+              {counted(read.mishits.length, "{n} ball set apart by rule", "{n} balls set apart by rule")}
             </summary>
             <ul className="text-soft">
               {read.mishits.map((m) => (
@@ -237,9 +234,9 @@ function ImportButton() {
       </FilePicker>
       {send.data && (
         <p role="status" className="basis-full text-soft">
-          {t("{stored} balls brought in{d}.", {
+          {t("{stored} balls brought in{known_already}.", {
             stored: send.data.stored,
-            d: send.data.known ? t(", {known} were here already", { known: send.data.known }) : "",
+            known_already: send.data.known ? t(", {known} were here already", { known: send.data.known }) : "",
           })}
         </p>
       )}

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { queries, useKnowledge } from "../../api/queries";
 import { datedDay } from "../../shared/format/days";
-import { t } from "../../shared/format/language";
+import { counted, t } from "../../shared/format/language";
 import { say } from "../../shared/format/say";
 import { useDesk } from "../lesson/LessonContext";
 
@@ -17,10 +17,7 @@ export function Earlier() {
   return (
     <details>
       <summary className="min-h-8 cursor-pointer">
-        {t("{length} earlier {d} with this club", {
-          length: earlier.length,
-          d: earlier.length === 1 ? t("baseline") : t("baselines"),
-        })}
+        {counted(earlier.length, "{n} earlier baseline with this club", "{n} earlier baselines with this club")}
       </summary>
       <ul className="mt-1 text-sm">
         {earlier.map((row) => (

@@ -23,15 +23,15 @@ export function LowPointRuler({ data, onChoose }: { data: Reading; onChoose: (id
     <figure className="m-0">
       <figcaption className="mb-1 flex items-baseline justify-between gap-2">
         <span className="font-semibold">{t("Low point")}</span>
-        <span className="text-sm text-soft italic">{t("about {text}", { text: middle.text })}</span>
+        <span className="text-sm text-soft italic">{t("about {value}", { value: middle.text })}</span>
       </figcaption>
       <svg
         viewBox={`0 0 ${WIDTH} 84`}
         className="w-full"
         role="img"
-        aria-label={t("Low point of {length} balls, {text}, inferred from the attack angle and turf marks", {
-          length: dots.length,
-          text: middle.text,
+        aria-label={t("Low point of {n} balls, {middle}, inferred from the attack angle and turf marks", {
+          n: dots.length,
+          middle: middle.text,
         })}
       >
         {middle.low !== null && middle.high !== null && (
@@ -65,10 +65,10 @@ export function LowPointRuler({ data, onChoose }: { data: Reading; onChoose: (id
             strokeDasharray="3 2"
           >
             <title>
-              {t("Ball {get}: {abs} cm {c} the ball", {
-                get: number.get(dot.id),
-                abs: Math.abs(dot.at).toFixed(0),
-                c: dot.at < 0 ? t("behind") : t("ahead of"),
+              {t("Ball {number}: {distance} cm {where} the ball", {
+                number: number.get(dot.id),
+                distance: Math.abs(dot.at).toFixed(0),
+                where: dot.at < 0 ? t("behind") : t("ahead of"),
               })}
             </title>
           </circle>

@@ -1,6 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { useKnowledge } from "../../api/queries";
-import { t } from "../../shared/format/language";
+import { counted, t } from "../../shared/format/language";
 import { say } from "../../shared/format/say";
 import { inUnits, type Units } from "../../shared/format/units";
 import { useDesk } from "../lesson/LessonContext";
@@ -16,7 +16,7 @@ export function ReadingTable({ reading }: { reading: Schemas["BlockReading"] }) 
   return (
     <table className="w-full text-left">
       <caption className="mb-1 text-left font-semibold">
-        {t("Middle of {clean} clean {d}", { clean: reading.clean, d: reading.clean === 1 ? t("ball") : t("balls") })}
+        {counted(reading.clean, "Middle of {n} clean ball", "Middle of {n} clean balls")}
       </caption>
       <thead className="text-sm text-soft">
         <tr className="border-b border-ink">
@@ -56,8 +56,8 @@ export function ReadingTable({ reading }: { reading: Schemas["BlockReading"] }) 
 
 function range(unit: string, low: number | null, high: number | null, units: Units): string {
   if (low === null || high === null) return t("too few balls");
-  return t("{inUnits} and {inUnits2}", {
-    inUnits: inUnits(low, unit, units).replace("-", "−"),
-    inUnits2: inUnits(high, unit, units).replace("-", "−"),
+  return t("{low} and {high}", {
+    low: inUnits(low, unit, units).replace("-", "−"),
+    high: inUnits(high, unit, units).replace("-", "−"),
   });
 }

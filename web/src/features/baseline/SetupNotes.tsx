@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { queries } from "../../api/queries";
-import { t } from "../../shared/format/language";
+import { counted, t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
 import { TextField } from "../../shared/ui/Field";
@@ -25,11 +25,9 @@ export function SetupNotes() {
   return (
     <details>
       <summary className="min-h-8 cursor-pointer">
-        {t("Set-up{b}", {
-          b: first
-            ? t(", noted {a}", { a: notes.length === 1 ? "once" : `${notes.length} times` })
-            : t(": ball, stance and aim to compare with later"),
-        })}
+        {first
+          ? counted(notes.length, "Set-up, noted once", "Set-up, noted {n} times")
+          : t("Set-up: ball, stance and aim to compare with later")}
       </summary>
       {setups.data?.changes.map((change) => (
         <Callout tone="plum" className="mt-1" key={change}>

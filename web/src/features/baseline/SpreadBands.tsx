@@ -26,10 +26,10 @@ export function SpreadBands({ reading }: { reading: Schemas["BlockReading"] }) {
         {rows.map(({ metric, spread, usual, inferred }) => {
           const ratio = spread / usual;
           const word = ratio < 0.75 ? t("tight") : ratio > 1.4 ? t("wide") : t("usual");
-          const text = t("{label} varies by {inUnits}, {inUnits3} is usual", {
+          const text = t("{label} varies by {spread}, {usual} is usual", {
             label: metric.label,
-            inUnits: inUnits(spread, metric.unit, units),
-            inUnits3: inUnits(usual, metric.unit, units),
+            spread: inUnits(spread, metric.unit, units),
+            usual: inUnits(usual, metric.unit, units),
           });
           return (
             <li key={metric.id} className="grid grid-cols-[6.5rem_1fr_6.5rem] items-center gap-2 text-sm">

@@ -38,7 +38,7 @@ export function StartAndCurve({ balls, onChoose }: { balls: number[]; onChoose: 
         viewBox={`0 0 ${SIZE.width} ${SIZE.height}`}
         className="w-full"
         role="img"
-        aria-label={t("Start and curve: {length} balls seen from behind", { length: ways.length })}
+        aria-label={t("Start and curve: {n} balls seen from behind", { n: ways.length })}
       >
         <rect
           x={SIZE.left}

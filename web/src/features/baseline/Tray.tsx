@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { queries } from "../../api/queries";
 import { useClock } from "../../api/useClock";
-import { t } from "../../shared/format/language";
+import { counted } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
 import { Notice } from "../../shared/ui/Notice";
@@ -20,18 +20,18 @@ export function Tray() {
   return (
     <Callout as="div" tone="straw" className="flex flex-wrap items-center gap-3">
       <p className="grow">
-        {t("{length} {d} in the bay's tray, hit {moment} to {moment10}.", {
-          length: balls.length,
-          d: balls.length === 1 ? t("ball waits") : t("balls wait"),
-          moment: clock.moment(first.received_at),
-          moment10: clock.moment(last.received_at),
-        })}
+        {counted(
+          balls.length,
+          "{n} ball waits in the bay's tray, hit {first}.",
+          "{n} balls wait in the bay's tray, hit {first} to {last}.",
+          { first: clock.moment(first.received_at), last: clock.moment(last.received_at) },
+        )}
       </p>
       <Button
         disabled={actions.claim.isPending}
         onClick={() => actions.claim.mutate({ bay_id, shot_ids: balls.map((b) => b.id) })}
       >
-        {t("Take {b} into this lesson", { b: balls.length === 1 ? t("it") : t("them") })}
+        {counted(balls.length, "Take it into this lesson", "Take them into this lesson")}
       </Button>
       {actions.claim.isError && <Notice error={actions.claim.error} />}
     </Callout>

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { queries, useKnowledge } from "../../api/queries";
-import { t } from "../../shared/format/language";
+import { counted, t } from "../../shared/format/language";
 import { capital, hyphens } from "../../shared/format/say";
 import { Button } from "../../shared/ui/Button";
 import { useActions, useDesk } from "../lesson/LessonContext";
@@ -17,7 +17,7 @@ export function WarmUpLooks() {
   return (
     <section aria-label={t("Set-up while they warm up")} className="border border-rule bg-sheet p-3">
       <p className="text-sm text-soft">
-        {t("Set-up while they warm up, {left} {d} left", { left, d: left === 1 ? t("look") : t("looks") })}
+        {counted(left, "Set-up while they warm up, {n} look left", "Set-up while they warm up, {n} looks left")}
       </p>
       <p className="text-lg">{next.question}</p>
       <div className="mt-2 flex flex-wrap gap-2">

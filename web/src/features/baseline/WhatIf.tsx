@@ -33,8 +33,8 @@ export function WhatIf({ shot }: { shot: Shot | undefined }) {
       <p role="status" className="min-h-14 text-lg">
         {Object.keys(changes).length
           ? reason
-          : t("Starting from {a}. Drag a value and see what the ball would do.", {
-              a: shot ? t("ball {number}", { number: shot.number }) : t("the middle of the baseline"),
+          : t("Starting from {start}. Drag a value and see what the ball would do.", {
+              start: shot ? t("ball {number}", { number: shot.number }) : t("the middle of the baseline"),
             })}
       </p>
       <div className="grid gap-6 md:grid-cols-[minmax(0,5fr)_minmax(0,6fr)]">
@@ -106,5 +106,5 @@ function metres(id: keyof typeof LABELS, value: number, units: Parameters<typeof
   const sideways = id === "side_m" || id === "curve_m";
   const text = distance(Math.abs(value), units);
   if (!sideways || Number.parseFloat(text) === 0) return text;
-  return t("{text} to the {b} side", { text, b: value > 0 ? t("trail") : t("lead") });
+  return t("{distance} to the {side} side", { distance: text, side: value > 0 ? t("trail") : t("lead") });
 }

@@ -100,13 +100,13 @@ function BayCard({ bay, head }: { bay: Bay; head: boolean }) {
               <span className="flex gap-2">
                 <Button
                   onClick={() => roll.mutate(device.id)}
-                  aria-label={t("New token for {name} in {name2}", { name: device.name, name2: bay.name })}
+                  aria-label={t("New token for {device} in {bay}", { device: device.name, bay: bay.name })}
                 >
                   {t("New token")}
                 </Button>
                 <Button
                   onClick={() => revoke.mutate(device.id)}
-                  aria-label={t("Revoke {name} in {name2}", { name: device.name, name2: bay.name })}
+                  aria-label={t("Revoke {device} in {bay}", { device: device.name, bay: bay.name })}
                 >
                   {t("Revoke")}
                 </Button>

@@ -71,8 +71,8 @@ function Verdict({ ranking }: { ranking: Ranking }) {
         ))}
         {ranking.unexplained > 0.3 && (
           <p className="text-plum">
-            {t("{round} % of the pattern is not explained by these causes.", {
-              round: Math.round(ranking.unexplained * 100),
+            {t("{percent} % of the pattern is not explained by these causes.", {
+              percent: Math.round(ranking.unexplained * 100),
             })}
           </p>
         )}
@@ -89,10 +89,10 @@ function Verdict({ ranking }: { ranking: Ranking }) {
           {best.question}
           {change && leader && leader.probability >= WORTH_A_WORD && (
             <span className="block text-soft">
-              {t("If {label} is “{grade}”, {label6} takes the lead.", {
-                label: knowledge.checks.find((c) => c.id === change.check)?.label.toLowerCase(),
+              {t("If {look} is “{grade}”, {leader} takes the lead.", {
+                look: knowledge.checks.find((c) => c.id === change.check)?.label.toLowerCase(),
                 grade: hyphens(change.grade),
-                label6: label(change.leader).toLowerCase(),
+                leader: label(change.leader).toLowerCase(),
               })}
             </span>
           )}

@@ -108,8 +108,8 @@ function SideDrawing({ field, sign }: { field: string; sign: string }) {
       viewBox="0 0 40 40"
       className="h-10 w-10 shrink-0"
       role="img"
-      aria-label={t("A plus points {a}", {
-        a: UPRIGHT.has(field) ? (toward > 0 ? t("up") : t("down")) : toward > 0 ? t("right") : t("left"),
+      aria-label={t("A plus points {way}", {
+        way: UPRIGHT.has(field) ? (toward > 0 ? t("up") : t("down")) : toward > 0 ? t("right") : t("left"),
       })}
     >
       <path d="M20 36V4" className="stroke-rule" strokeDasharray="2 3" />

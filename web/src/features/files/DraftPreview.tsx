@@ -57,7 +57,7 @@ export function DraftPreview({ preview }: { preview: Schemas["Preview"] }) {
           <ul>
             {preview.skipped.map((row) => (
               <li key={String(row.line)}>
-                {t("Line {String}: {String4}", { String: String(row.line), String4: String(row.reason) })}
+                {t("Line {line}: {reason}", { line: String(row.line), reason: String(row.reason) })}
               </li>
             ))}
           </ul>

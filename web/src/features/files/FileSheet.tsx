@@ -92,7 +92,7 @@ export function FileSheet({ draft, lessonId, onClose }: { draft: Draft; lessonId
             disabled={preview.count === 0 || look.isPending || store.isPending || look.isError || (wrong && !leaveOut)}
             onClick={() => store.mutate()}
           >
-            {t("Store {b} balls", { b: preview.complete ? preview.count : t("all") })}
+            {t("Store {n} balls", { n: preview.complete ? preview.count : t("all") })}
           </Button>
           <Button onClick={leave}>{t("Leave")}</Button>
           {wrong && (
@@ -147,10 +147,10 @@ function Way({
       {told.state === "done" && (
         <>
           <p role="status" className="text-lg">
-            {t("{stored} balls brought in{d}{f}.", {
+            {t("{stored} balls brought in{known_already}{left_out}.", {
               stored: told.stored,
-              d: told.known ? t(", {known} were here already", { known: told.known }) : "",
-              f: told.left_out ? t(", {left_out} rows left out", { left_out: told.left_out }) : "",
+              known_already: told.known ? t(", {known} were here already", { known: told.known }) : "",
+              left_out: told.left_out ? t(", {left_out} rows left out", { left_out: told.left_out }) : "",
             })}
           </p>
           <Button strong onClick={onDone}>

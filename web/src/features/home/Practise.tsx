@@ -78,7 +78,7 @@ function Done({ log }: { log: Log }) {
   return (
     <Callout tone="moss" className="text-lg" role="status">
       {t("Logged: {felt} of {all} felt", { felt: entry.felt, all })}
-      {entry.balls.length > 0 && t(", {length} balls", { length: entry.balls.length })}.
+      {entry.balls.length > 0 && t(", {n} balls", { n: entry.balls.length })}.
     </Callout>
   );
 }

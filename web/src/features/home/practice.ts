@@ -1,7 +1,7 @@
 /** The practice log on a phone: what is under way, what waits to be sent. Nothing here knows React or the network. */
 import type { Schemas } from "../../api/client";
 import { localDay } from "../../shared/format/days";
-import { t } from "../../shared/format/language";
+import { counted, t } from "../../shared/format/language";
 
 export type Entry = Required<Schemas["EntryTold"]>;
 export type BallSeen = Schemas["BallSeen"];
@@ -39,14 +39,14 @@ export function begin(log: Log, id: string, now: Date): Log {
 }
 
 export function tap(log: Log, felt: boolean, now: Date): Log {
-  return counted(log, [...log.taps, felt], now);
+  return withTaps(log, [...log.taps, felt], now);
 }
 
 export function undo(log: Log, now: Date): Log {
-  return counted(log, log.taps.slice(0, -1), now);
+  return withTaps(log, log.taps.slice(0, -1), now);
 }
 
-function counted(log: Log, taps: boolean[], now: Date): Log {
+function withTaps(log: Log, taps: boolean[], now: Date): Log {
   if (!log.running) return log;
   const felt = taps.filter(Boolean).length;
   return { ...log, taps, running: { ...log.running, felt, not_felt: taps.length - felt, ended_at: now.toISOString() } };
@@ -110,5 +110,9 @@ export function readLog(text: string | null): Log {
 export function sendingWords(log: Log, online: boolean): string {
   const n = log.queue.length;
   if (n === 0) return online ? t("Everything is sent.") : t("No connection. What you log is kept on this phone.");
-  return t("{n} practice{b} kept on this phone, sent when the connection is back.", { n, b: n === 1 ? "" : "s" });
+  return counted(
+    n,
+    "{n} practice kept on this phone, sent when the connection is back.",
+    "{n} practices kept on this phone, sent when the connection is back.",
+  );
 }

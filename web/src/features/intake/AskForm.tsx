@@ -60,7 +60,7 @@ export function AskForm({ answers, words, caution, units, who, group: first, fau
           onChange={(curve) => onChange(withMiss(answers, group, { curve }))}
         />
         <TextField
-          label={t("It ends off line by [{a}]", { a: units === "yd-mph" ? t("yd") : "m" })}
+          label={t("It ends off line by [{unit}]", { unit: units === "yd-mph" ? t("yd") : "m" })}
           type="number"
           min={0}
           max={130}
@@ -95,7 +95,9 @@ export function AskForm({ answers, words, caution, units, who, group: first, fau
         {faults && (
           <details>
             <summary className="min-h-8 cursor-pointer text-sm font-medium text-soft">
-              {t("Old faults{b}", { b: answers.old_faults?.length ? `: ${answers.old_faults.length}` : "" })}
+              {t("Old faults{how_many}", {
+                how_many: answers.old_faults?.length ? `: ${answers.old_faults.length}` : "",
+              })}
             </summary>
             <div className="mt-2">
               <ChooseMany

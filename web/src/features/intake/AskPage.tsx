@@ -60,10 +60,10 @@ function Filling({ token, page }: { token: string; page: Schemas["AskPageOut"] }
       <div>
         <h1 className="text-2xl font-bold">{t("Before your lesson, {first_name}", { first_name: page.first_name })}</h1>
         <p className="text-soft">
-          {t("Two minutes for {coach}, {academy}.{f} Leave out what you do not know.", {
+          {t("Two minutes for {coach}, {academy}.{together} Leave out what you do not know.", {
             coach: page.coach,
             academy: page.academy,
-            f: page.junior ? t(" Fill it together with your guardian.") : "",
+            together: page.junior ? t(" Fill it together with your guardian.") : "",
           })}
         </p>
       </div>

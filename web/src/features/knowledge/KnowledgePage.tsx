@@ -56,8 +56,8 @@ function Editor({ base, table, onTable }: { base: Changes; table: Table; onTable
     <main className="mx-auto w-full max-w-6xl px-4 py-6">
       <h1 className="text-2xl font-bold">{t("Knowledge")}</h1>
       <p className="mb-3 max-w-prose text-soft">
-        {t("What the ranking judges by. The effects that ship are starting judgements, not measurements. {d}", {
-          d: versions.may_edit
+        {t("What the ranking judges by. The effects that ship are starting judgements, not measurements. {who_may}", {
+          who_may: versions.may_edit
             ? t(
                 "Change them as your balls teach you; every version is kept, and a lesson remembers the one it began with.",
               )
@@ -121,7 +121,7 @@ function Editor({ base, table, onTable }: { base: Changes; table: Table; onTable
                 preview.reset();
               }}
             >
-              {t("Undo {b}", { b: countOf(changes) - countOf(base) > 1 ? t("all") : t("the change") })}
+              {t("Undo {what}", { what: countOf(changes) - countOf(base) > 1 ? t("all") : t("the change") })}
             </Button>
           </div>
         </section>

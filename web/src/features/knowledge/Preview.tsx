@@ -24,8 +24,8 @@ export function Preview({ told, pending }: { told: Schemas["PreviewOut"] | undef
   return (
     <div role="status">
       <p className="font-semibold">
-        {t("{length} of the {lessons} newest lessons would be ranked differently:", {
-          length: told.moved.length,
+        {t("{n} of the {lessons} newest lessons would be ranked differently:", {
+          n: told.moved.length,
           lessons: told.lessons,
         })}
       </p>

@@ -42,8 +42,8 @@ export function Versions({ versions, mayEdit, onTake }: Props) {
 function summary(changes: Changes): string {
   const entries = Object.values(changes).flatMap((rows) => Object.keys(rows));
   if (entries.length === 0) return t("Everything as it ships.");
-  return t("Changes {map}{b}.", {
-    map: entries.slice(0, 6).map(hyphens).join(", "),
-    b: entries.length > 6 ? t(" and {length} more", { length: entries.length - 6 }) : "",
+  return t("Changes {what}{more}.", {
+    what: entries.slice(0, 6).map(hyphens).join(", "),
+    more: entries.length > 6 ? t(" and {n} more", { n: entries.length - 6 }) : "",
   });
 }

@@ -4,6 +4,7 @@ import { Link, useOutletContext } from "react-router";
 import type { LineState } from "../../api/live";
 import { type Bay, queries, useKnowledge } from "../../api/queries";
 import { t } from "../../shared/format/language";
+import { handed } from "../../shared/format/player";
 import { type Light, LightSwitch } from "../../shared/ui/LightSwitch";
 import { Select } from "../../shared/ui/Select";
 import { Wordmark } from "../../shared/ui/Wordmark";
@@ -44,7 +45,7 @@ export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) 
         </Link>
       </h1>
       <span className="text-soft">
-        {t("{hand}-handed", { hand: lesson.hand })}
+        {handed(lesson.hand)}
         <span className="max-lg:sr-only">
           {student.handicap === null ? "" : t(", handicap {handicap}", { handicap: student.handicap })}
         </span>

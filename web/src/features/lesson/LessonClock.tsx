@@ -29,10 +29,10 @@ export function LessonClock() {
         className="flex items-baseline justify-end gap-1.5 text-sm"
         title={clock.boxes
           .map((b) =>
-            t("{station}: minute {round} to {round3}", {
+            t("{station}: minute {from} to {to}", {
               station: b.station,
-              round: Math.round(b.begins),
-              round3: Math.round(b.ends),
+              from: Math.round(b.begins),
+              to: Math.round(b.ends),
             }),
           )
           .join(", ")}

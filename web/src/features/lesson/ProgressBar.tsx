@@ -22,7 +22,7 @@ export const ProgressBar = memo(function ProgressBar({ lesson, stations, here }:
               <Link
                 to={`/lessons/${lesson.id}/${id}`}
                 aria-current={current ? "step" : undefined}
-                aria-keyshortcuts={t("Alt+{i}", { i: i + 1 })}
+                aria-keyshortcuts={t("Alt+{number}", { number: i + 1 })}
                 className="flex flex-col items-center px-1 pt-3.5 pb-1.5 hover:bg-sheet"
               >
                 <span

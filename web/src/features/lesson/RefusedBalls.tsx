@@ -3,6 +3,7 @@ import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { queries } from "../../api/queries";
 import { t } from "../../shared/format/language";
+import { handed } from "../../shared/format/player";
 import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
 import { Notice } from "../../shared/ui/Notice";
@@ -95,8 +96,8 @@ function Records({ group, bayId, onClose, onLeave }: RecordsProps) {
 function advice(reason: string, lesson: Schemas["LessonOut"]): string {
   if (reason === "other-hand") {
     return t(
-      "Set the monitor to {hand}-handed, or hand the bay to the student who hit them: there they can be taken as measured.",
-      { hand: lesson.hand },
+      "Set the monitor to {side}, or hand the bay to the student who hit them: there they can be taken as measured.",
+      { side: handed(lesson.hand) },
     );
   }
   if (reason === "number-taken")

@@ -24,11 +24,7 @@ export const SelectionBar = memo(function SelectionBar() {
       aria-label={t("The chosen balls")}
       className="no-print flex shrink-0 flex-wrap items-center gap-2 border-t border-rule bg-straw-ground px-3 py-1"
     >
-      <b>
-        {chosen.length === 1
-          ? t("Ball {number}", { number: first.number })
-          : t("{length} balls", { length: chosen.length })}
-      </b>
+      <b>{chosen.length === 1 ? t("Ball {number}", { number: first.number }) : t("{n} balls", { n: chosen.length })}</b>
       {chosen.some((s) => s.set_aside) ? (
         <Button onClick={() => markMany(chosen, { set_aside: "" })}>{t("Take back in")}</Button>
       ) : (

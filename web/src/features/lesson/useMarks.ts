@@ -20,9 +20,7 @@ export function useMarks(actions: ReturnType<typeof useMarkActions>) {
       marks: Object.fromEntries(names.map((name) => [name, shot[name]])),
     }));
     const balls =
-      shots.length === 1
-        ? t("ball {number}", { number: shots[0]?.number })
-        : t("{length} balls", { length: shots.length });
+      shots.length === 1 ? t("ball {number}", { number: shots[0]?.number }) : t("{n} balls", { n: shots.length });
     const what = `${balls}: ${names.map((n) => `${n.replace("_", " ")} ${marks[n] || "taken back"}`).join(", ")}`;
     steps.current = [...steps.current.slice(-KEPT), { before, what }];
     setTold(t("Marked {what}. Z takes it back.", { what }));

@@ -52,8 +52,8 @@ export function CorrectStation() {
         <Schools />
         {tried.length > 0 && (
           <p className="mt-4 text-soft">
-            {t("Tried before: {map}.", {
-              map: tried
+            {t("Tried before: {corrections}.", {
+              corrections: tried
                 .map(
                   (t) =>
                     `${label(t.fault).toLowerCase()} (${knowledge.words.status?.[t.outcome]?.toLowerCase() ?? t.outcome})`,

@@ -30,8 +30,8 @@ export function Landings({
         viewBox={`0 0 ${SIZE.width} ${SIZE.height}`}
         className="w-full"
         role="img"
-        aria-label={t("Where {length} balls land by the model, as they were and as predicted", {
-          length: before.length,
+        aria-label={t("Where {n} balls land by the model, as they were and as predicted", {
+          n: before.length,
         })}
       >
         <rect x="0" y="0" width={SIZE.width} height={SIZE.height - SIZE.bottom + 4} className="fill-moss-ground" />

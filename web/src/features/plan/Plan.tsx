@@ -130,8 +130,8 @@ export function Plan({ candidate, active, wish, pending, error, onTake }: Props)
               </span>
               {!at_home && (
                 <span className="block text-sm text-soft">
-                  {t("Nothing at home to do it with{b}.", {
-                    b: d.kit.length ? t(": needs {kit}", { kit: d.kit.join(" or ").replaceAll("-", " ") }) : "",
+                  {t("Nothing at home to do it with{needs}.", {
+                    needs: d.kit.length ? t(": needs {kit}", { kit: d.kit.join(" or ").replaceAll("-", " ") }) : "",
                   })}
                 </span>
               )}
@@ -157,12 +157,12 @@ export function Plan({ candidate, active, wish, pending, error, onTake }: Props)
           <h3 className="mb-1 text-lg font-semibold">{t("Gate")}</h3>
           <p className="mb-2">
             {t(
-              "{label} should {direction} by about {signed}{h} and pass between these two numbers ({plus} is +, {minus} is −).",
+              "{label} should {direction} by about {change}{unit} and pass between these two numbers ({plus} is +, {minus} is −).",
               {
                 label: metric.label,
                 direction: gate.direction,
-                signed: signed(Math.abs(gate.predicted)).replace("+", ""),
-                h: metric.unit === "°" ? "°" : ` ${metric.unit}`,
+                change: signed(Math.abs(gate.predicted)).replace("+", ""),
+                unit: metric.unit === "°" ? "°" : ` ${metric.unit}`,
                 plus: metric.plus || t("more"),
                 minus: metric.minus || t("less"),
               },
@@ -205,15 +205,12 @@ export function Plan({ candidate, active, wish, pending, error, onTake }: Props)
             return (
               <div key={id} className="mt-3">
                 <p className="text-soft">
-                  {t(
-                    "Guard: {label} stays from {signed} to {signed6} {unit}, or the ball does not count as an answer.",
-                    {
-                      label: guarded?.label.toLowerCase(),
-                      signed: signed(from),
-                      signed6: signed(to),
-                      unit: guarded?.unit,
-                    },
-                  )}
+                  {t("Guard: {label} stays from {low} to {high} {unit}, or the ball does not count as an answer.", {
+                    label: guarded?.label.toLowerCase(),
+                    low: signed(from),
+                    high: signed(to),
+                    unit: guarded?.unit,
+                  })}
                 </p>
                 <GateRuler
                   label={guarded?.label ?? id}

@@ -20,10 +20,10 @@ export function OutcomesPage() {
     <main className="mx-auto w-full max-w-5xl px-4 py-6">
       <h1 className="text-2xl font-bold">{t("Which drill proved itself for which fault")}</h1>
       <p className="mb-4 text-soft">
-        {t("{lessons} lessons with {students} students. Corrections with balls: {map}.", {
+        {t("{lessons} lessons with {students} students. Corrections with balls: {outcomes}.", {
           lessons,
           students,
-          map: Object.entries(OUTCOMES)
+          outcomes: Object.entries(OUTCOMES)
             .map(([id, word]) => `${corrections[id] ?? 0} ${word}`)
             .join(", "),
         })}
@@ -86,10 +86,10 @@ export function OutcomesPage() {
 }
 
 function ShareBar({ share, low, high }: { share: number; low: number; high: number }) {
-  const told = t("{round} %, from {round2} to {round3} %", {
-    round: Math.round(100 * share),
-    round2: Math.round(100 * low),
-    round3: Math.round(100 * high),
+  const told = t("{share} %, from {low} to {high} %", {
+    share: Math.round(100 * share),
+    low: Math.round(100 * low),
+    high: Math.round(100 * high),
   });
   return (
     <svg viewBox="-6 0 212 16" className="block w-full" role="img" aria-label={told}>

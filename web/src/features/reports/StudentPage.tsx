@@ -4,7 +4,8 @@ import { Link, useParams } from "react-router";
 import { queries, useKnowledge } from "../../api/queries";
 import { type History, records } from "../../api/records";
 import { datedDay, dayWords } from "../../shared/format/days";
-import { t } from "../../shared/format/language";
+import { counted, t } from "../../shared/format/language";
+import { sideAndHandicap } from "../../shared/format/player";
 import { type Metric, say } from "../../shared/format/say";
 import type { Units } from "../../shared/format/units";
 import { Callout } from "../../shared/ui/Callout";
@@ -28,11 +29,8 @@ export function StudentPage() {
         <div>
           <h1 className="text-2xl font-bold">{student.name}</h1>
           <p className="text-soft">
-            {t("{hand}-handed{d}, {length} lesson{x}", {
-              hand: student.hand,
-              d: student.handicap === null ? "" : t(", handicap {handicap}", { handicap: student.handicap }),
-              length: lessons.length + left_out,
-              x: lessons.length + left_out === 1 ? "" : "s",
+            {counted(lessons.length + left_out, "{who}, {n} lesson", "{who}, {n} lessons", {
+              who: sideAndHandicap(student),
             })}
           </p>
         </div>
@@ -121,11 +119,11 @@ function NumbersTable({ history, metric, units }: { history: History; metric: Me
               {[baseline, exit].map((span, i) => (
                 <td key={i ? "exit" : "baseline"} className="py-1.5 pr-4">
                   {span
-                    ? t("{a}{metric} ({balls} balls{d})", {
-                        a: span.inferred ? t("about ") : "",
+                    ? t("{about}{metric} ({balls} balls{inferred})", {
+                        about: span.inferred ? t("about ") : "",
                         metric: say(metric, span.centre, units),
                         balls: span.balls,
-                        d: span.inferred ? t(", inferred") : "",
+                        inferred: span.inferred ? t(", inferred") : "",
                       })
                     : "–"}
                 </td>

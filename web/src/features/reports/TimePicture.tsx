@@ -24,9 +24,9 @@ export function TimePicture({ history, metric }: { history: History; metric: Met
       viewBox={`0 0 ${SIZE.width} ${SIZE.height}`}
       className="w-full"
       role="img"
-      aria-label={t("{label} across {length} lessons; the numbers are in the table below", {
+      aria-label={t("{label} across {n} lessons; the numbers are in the table below", {
         label: metric.label,
-        length: stops.length,
+        n: stops.length,
       })}
     >
       {y.ticks(5).map((tick) => (

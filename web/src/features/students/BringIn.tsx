@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type Schemas, upload } from "../../api/client";
-import { t } from "../../shared/format/language";
+import { counted, t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { FilePicker } from "../../shared/ui/FilePicker";
 import { Notice } from "../../shared/ui/Notice";
@@ -32,9 +32,7 @@ export function BringIn() {
         {send.isError ? (
           <Notice error={send.error} />
         ) : (
-          <p role="status">
-            {t("{a} brought in.", { a: count === 1 ? t("One lesson was") : t("{count} lessons were", { count }) })}
-          </p>
+          <p role="status">{counted(count, "One lesson was brought in.", "{n} lessons were brought in.")}</p>
         )}
         {send.isError && <p className="mt-2 text-soft">{t("Nothing of it was kept.")}</p>}
         <Button className="mt-4" onClick={() => send.reset()}>

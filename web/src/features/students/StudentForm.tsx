@@ -3,6 +3,7 @@ import { type FormEvent, useState } from "react";
 import { ask, client, Problems, type Schemas } from "../../api/client";
 import type { Student } from "../../api/queries";
 import { t } from "../../shared/format/language";
+import { handed } from "../../shared/format/player";
 import { Button } from "../../shared/ui/Button";
 import { ChooseOne, TextField } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
@@ -79,7 +80,7 @@ export function StudentForm({ student, onClose }: Props) {
         {asks && (
           <div className="flex flex-wrap gap-2">
             <Button onClick={() => save.mutate("keep")}>
-              {t("Keep that lesson {hand}-handed", { hand: student?.hand })}
+              {t("Keep that lesson {side}", { side: handed(student?.hand ?? "") })}
             </Button>
             <Button onClick={() => save.mutate("turn")}>{t("The hand was wrong: turn it too")}</Button>
           </div>

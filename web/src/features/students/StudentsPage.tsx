@@ -5,6 +5,7 @@ import { ask, client } from "../../api/client";
 import { type LessonRow, queries, type Student } from "../../api/queries";
 import { useClock } from "../../api/useClock";
 import { t } from "../../shared/format/language";
+import { sideAndHandicap } from "../../shared/format/player";
 import { Button, LinkButton } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
 import { BringIn } from "./BringIn";
@@ -63,10 +64,7 @@ function StudentRow({ student, lessons }: { student: Student; lessons: LessonRow
           {student.name}
         </Link>
         <div className="text-soft">
-          {t("{hand}-handed{d}", {
-            hand: student.hand,
-            d: student.handicap === null ? "" : t(", handicap {handicap}", { handicap: student.handicap }),
-          })}
+          {sideAndHandicap(student)}
           {student.guardian_consent &&
             t(", guardian {guardian_consent}", { guardian_consent: student.guardian_consent })}
           {last

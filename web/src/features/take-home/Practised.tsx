@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useKnowledge } from "../../api/queries";
 import { records, usePlanActions } from "../../api/records";
 import { dayWords } from "../../shared/format/days";
-import { t } from "../../shared/format/language";
+import { counted, t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
 import { useDesk } from "../lesson/LessonContext";
@@ -31,17 +31,20 @@ export function Practised() {
         </Callout>
       )}
       <p>
-        {t("{days} day{d}", { days: dose.days, d: dose.days === 1 ? "" : "s" })}
-        {dose.planned > 0 && t(" of {planned} planned so far", { planned: dose.planned })}
-        {t(", {repetitions} repetitions, {felt} of them felt", { repetitions: dose.repetitions, felt: dose.felt })}
-        {dose.balls > 0 && t(", {balls} balls", { balls: dose.balls })}.
+        {`${[
+          dose.planned > 0
+            ? t("Days: {days} of {planned} planned so far", { days: dose.days, planned: dose.planned })
+            : counted(dose.days, "{n} day", "{n} days"),
+          t("{repetitions} repetitions, {felt} of them felt", { repetitions: dose.repetitions, felt: dose.felt }),
+          ...(dose.balls > 0 ? [counted(dose.balls, "{n} ball", "{n} balls")] : []),
+        ].join(", ")}.`}
       </p>
       <ul className="mt-1 max-h-48 overflow-y-auto text-sm">
         {log.practices.toReversed().map((p) => (
           <li key={p.entry_id} className="flex justify-between gap-3 border-t border-rule py-1">
             <span>{dayWords(p.day)}</span>
             <span>
-              {t("{felt} of {felt4} felt", { felt: p.felt, felt4: p.felt + p.not_felt })}
+              {t("{felt} of {balls} felt", { felt: p.felt, balls: p.felt + p.not_felt })}
               {p.pain && (
                 <span className="text-plum">{t(", pain: {regions}", { regions: regions[p.pain]?.toLowerCase() })}</span>
               )}

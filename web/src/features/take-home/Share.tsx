@@ -27,8 +27,8 @@ export function Share() {
       </div>
       <p>
         {until
-          ? t("A link opens this page and the practice log until {slice}, and nothing else.", {
-              slice: datedDay(until.slice(0, 10)),
+          ? t("A link opens this page and the practice log until {day}, and nothing else.", {
+              day: datedDay(until.slice(0, 10)),
             })
           : t("A link lets the student read this page and log practice on a phone, and shows nothing else.")}
       </p>

@@ -26,13 +26,13 @@ export function ChangeRuler({ estimate, low, high, predicted, unit, label }: Pro
     estimate === null
       ? t("{label}: no balls yet", { label })
       : low === null || high === null
-        ? t("{label} {signed}{unit}, interval still open", { label, signed: signed(estimate), unit })
-        : t("{label} {signed}{unit}, between {signed4} and {signed5}", {
+        ? t("{label} {change}{unit}, interval still open", { label, change: signed(estimate), unit })
+        : t("{label} {change}{unit}, between {low} and {high}", {
             label,
-            signed: signed(estimate),
+            change: signed(estimate),
             unit,
-            signed4: signed(low),
-            signed5: signed(high),
+            low: signed(low),
+            high: signed(high),
           });
   return (
     <figure className="m-0">
@@ -44,7 +44,7 @@ export function ChangeRuler({ estimate, low, high, predicted, unit, label }: Pro
         </text>
         <path d={`M${x(predicted) - 6} 18h12l-6 8z`} className="fill-straw stroke-ink" />
         <text x={x(predicted)} y={12} textAnchor="middle" className="fill-soft text-[11px]">
-          {t("predicted {signed}", { signed: signed(predicted) })}
+          {t("predicted {change}", { change: signed(predicted) })}
         </text>
         {low !== null && high !== null && (
           <path d={`M${x(low)} 32H${x(high)}`} className="stroke-slate" strokeWidth="9" strokeOpacity="0.45" />

@@ -130,9 +130,9 @@ function Running({ correction, proof }: { correction: Correction; proof: Proof }
             <span className="text-soft">
               {change.low === null || change.high === null
                 ? t("so far, too few balls for an interval.")
-                : t("({signed} to {signed2}, whenever you look).", {
-                    signed: signed(change.low),
-                    signed2: signed(change.high),
+                : t("({low} to {high}, whenever you look).", {
+                    low: signed(change.low),
+                    high: signed(change.high),
                   })}
             </span>
           </>

@@ -29,10 +29,10 @@ export function Stage({ correction, proof }: Props) {
       <p>{advice.reason}</p>
       <div className="mt-2 flex flex-wrap gap-2">
         <Button disabled={here <= 0} strong={advice.stage === "down"} onClick={() => go(here - 1)}>
-          {t("Down{b}", { b: here > 0 ? t(" to {name}", { name: name(here - 1).toLowerCase() }) : "" })}
+          {t("Down{to}", { to: here > 0 ? t(" to {name}", { name: name(here - 1).toLowerCase() }) : "" })}
         </Button>
         <Button disabled={here >= ladder.length - 1} strong={advice.stage === "up"} onClick={() => go(here + 1)}>
-          {t("Up{b}", { b: here < ladder.length - 1 ? t(" to {name}", { name: name(here + 1).toLowerCase() }) : "" })}
+          {t("Up{to}", { to: here < ladder.length - 1 ? t(" to {name}", { name: name(here + 1).toLowerCase() }) : "" })}
         </Button>
         {proof.status === "not-supported" && (
           <Button onClick={() => close("not-supported")}>{t("Close it, re-rank the causes")}</Button>

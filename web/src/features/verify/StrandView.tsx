@@ -49,8 +49,8 @@ export function StrandView({ correction, ballIds, band }: Props) {
       viewBox={`0 0 ${SIZE.width} ${SIZE.height}`}
       className="max-h-[calc(100vh-322px)] min-h-72 w-full"
       role="img"
-      aria-label={t("{length} balls as strands through pivot, club and ball. The verdicts stand on the tape below.", {
-        length: proved.length,
+      aria-label={t("{n} balls as strands through pivot, club and ball. The verdicts stand on the tape below.", {
+        n: proved.length,
       })}
     >
       <Lanes axes={axes} x={x} />

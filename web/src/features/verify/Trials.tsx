@@ -101,9 +101,9 @@ function Calling({ trial }: { trial: Trial }) {
     <section aria-label={t("Called order")} className="flex flex-col gap-4">
       <div className="border-l-8 border-clay bg-clay-ground px-6 py-5" aria-live="assertive">
         <p className="text-xl text-soft">
-          {t("Ball {length} of {balls_planned}, next:", {
-            length: trial.balls.length + 1,
-            balls_planned: trial.balls_planned,
+          {t("Ball {number} of {planned}, next:", {
+            number: trial.balls.length + 1,
+            planned: trial.balls_planned,
           })}
         </p>
         <p className="text-6xl font-bold">{callWords(trial, trial.next_call)}</p>
@@ -130,10 +130,10 @@ function Judged({ trial }: { trial: Trial }) {
       className="border-t border-rule pt-3"
     >
       <h3 className="text-xl font-bold">
-        {t("{callWords} against {callWords4}: {label}", {
-          callWords: callWords(trial, trial.second),
-          callWords4: callWords(trial, trial.first).toLowerCase(),
-          label: metric?.label.toLowerCase(),
+        {t("{second} against {first}: {metric}", {
+          second: callWords(trial, trial.second),
+          first: callWords(trial, trial.first).toLowerCase(),
+          metric: metric?.label.toLowerCase(),
         })}
       </h3>
       <p className="mb-2 text-lg">{trial.sentence}</p>
@@ -162,20 +162,20 @@ function Balls({ trial }: { trial: Trial }) {
         viewBox={`0 0 ${SIZE.width} ${SIZE.height}`}
         className="w-full border border-rule bg-sheet"
         role="img"
-        aria-label={t("{length} of {balls_planned} balls", {
-          length: trial.balls.length,
-          balls_planned: trial.balls_planned,
+        aria-label={t("{n} of {planned} balls", {
+          n: trial.balls.length,
+          planned: trial.balls_planned,
         })}
       >
         <path d={`M0 ${y(0)}H${SIZE.width}`} className="stroke-rule" />
         {trial.balls.map((ball, i) => (
           <g key={ball.shot_id}>
             <title>
-              {t("Ball {number}: {hit}{c}{d}", {
+              {t("Ball {number}: {hit}{value}{left_out}", {
                 number: ball.number,
                 hit: ball.hit,
-                c: ball.value === null ? "" : `, ${signed(ball.value)}`,
-                d: ball.counts ? "" : t(", does not count"),
+                value: ball.value === null ? "" : `, ${signed(ball.value)}`,
+                left_out: ball.counts ? "" : t(", does not count"),
               })}
             </title>
             {ball.value !== null && !ball.counts && (
@@ -199,7 +199,7 @@ function Balls({ trial }: { trial: Trial }) {
       </svg>
       {last && other && !trial.ended && (
         <Button className="mt-2" onClick={() => shot && mark(shot, { intent: other })}>
-          {t("Ball {number} was hit as “{callWords}”", { number: last.number, callWords: callWords(trial, other) })}
+          {t("Ball {number} was hit as “{call}”", { number: last.number, call: callWords(trial, other) })}
         </Button>
       )}
     </div>

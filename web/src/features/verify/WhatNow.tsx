@@ -41,10 +41,10 @@ export function WhatNow() {
       <h2 className="text-2xl font-bold">{t("{label}: not supported.", { label: label(failed.fault) })}</h2>
       <p>
         {t(
-          "The movement was made and the balls did not answer as predicted. That is an answer: it was held at {d} when it was chosen, and the balls leave it at {f} ({word}). It stays in the record.",
+          "The movement was made and the balls did not answer as predicted. That is an answer: it was held at {before} when it was chosen, and the balls leave it at {now} ({word}). It stays in the record.",
           {
-            d: failed.probability_then === null ? t("an unknown chance") : chance(failed.probability_then),
-            f: now ? chance(now.probability) : t("nothing"),
+            before: failed.probability_then === null ? t("an unknown chance") : chance(failed.probability_then),
+            now: now ? chance(now.probability) : t("nothing"),
             word: now?.word,
           },
         )}

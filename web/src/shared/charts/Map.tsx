@@ -28,7 +28,7 @@ export function PlaneMap({ title, x, y, dots, ellipse, ground, onChoose }: Props
         viewBox={`0 0 ${SIZE.width} ${SIZE.height}`}
         className="w-full"
         role="img"
-        aria-label={t("{title}: {length} balls", { title, length: dots.length })}
+        aria-label={t("{title}: {n} balls", { title, n: dots.length })}
       >
         <rect
           x={SIZE.left}
@@ -119,10 +119,10 @@ export function DotMark({ dot, x, y, onChoose }: { dot: Dot; x: number; y: numbe
   return (
     <g onClick={() => onChoose?.(dot.id)} className={onChoose ? "cursor-pointer" : ""}>
       <title>
-        {t("Ball {number}{b}{c}", {
+        {t("Ball {number}{origin}{apart}", {
           number: dot.number,
-          b: dot.origin === "measured" ? "" : `, ${dot.origin}`,
-          c: dot.apart ? t(", set apart") : "",
+          origin: dot.origin === "measured" ? "" : `, ${dot.origin}`,
+          apart: dot.apart ? t(", set apart") : "",
         })}
       </title>
       <circle cx={x} cy={y} r="11" fill="transparent" />

@@ -6,7 +6,7 @@ const MPH = 0.44704;
 export type Units = "yd-mph" | "m-mph" | "m-ms";
 
 export function distance(metres: number, units: Units): string {
-  return units === "yd-mph" ? t("{round} yd", { round: Math.round(metres / YARD) }) : `${Math.round(metres)} m`;
+  return units === "yd-mph" ? t("{yards} yd", { yards: Math.round(metres / YARD) }) : `${Math.round(metres)} m`;
 }
 
 export function speed(metresPerSecond: number, units: Units): string {

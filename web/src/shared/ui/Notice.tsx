@@ -13,7 +13,7 @@ export function Notice({ error }: { error: Error }) {
           {problem.message}
         </p>
       ))}
-      {list.length > 8 && <p>{t("… and {length} more.", { length: list.length - 8 })}</p>}
+      {list.length > 8 && <p>{t("… and {n} more.", { n: list.length - 8 })}</p>}
     </Callout>
   );
 }
