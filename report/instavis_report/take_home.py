@@ -144,7 +144,7 @@ def _miss(miss: Mapping[str, Any], units: str) -> Message:
         yards = units.startswith("yd")
         far = miss["off_m"] / YARD_M if yards else miss["off_m"]
         parts.append(
-            Message("finish about {far:.0f} {b} off", far=far, b=Message("yards") if yards else Message("metres"))
+            Message("finish about {far:.0f} {unit} off", far=far, unit=Message("yards") if yards else Message("metres"))
         )
     return joined(parts, " and ")
 

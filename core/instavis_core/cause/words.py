@@ -77,7 +77,9 @@ Spoken = tuple[str, str, Message, np.ndarray]
 def side_text(name: str, side: str) -> Message:
     """The sentence for a remembered side."""
     told = {"both": Message("to both sides"), "straight": "straight"}.get(side, Message("to the {side}", side=side))
-    return Message("Student says balls {a} {told}", a="start" if name == "start" else "curve", told=told)
+    return Message(
+        "Student says balls {name} {told}", name=Message("start") if name == "start" else Message("curve"), told=told
+    )
 
 
 def word_text(key: str) -> Message:

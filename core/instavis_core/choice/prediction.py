@@ -168,9 +168,9 @@ def _remains(after: Pattern, block: Block) -> Message:
     if abs(gap) > tolerance["face_deg"]:
         left.append(
             Message(
-                "the face would be {gap:.1f}° {b} to the path",
+                "the face would be {gap:.1f}° {way} to the path",
                 gap=abs(gap),
-                b=Message("open") if gap > 0 else Message("closed"),
+                way=Message("open") if gap > 0 else Message("closed"),
             )
         )
     if not left:

@@ -109,14 +109,14 @@ def _reason(before: FlownBall, after: FlownBall, changes: dict[str, float]) -> M
     gaps = [b.delivery["face_deg"] - b.delivery["path_deg"] for b in (before, after)]
     causes = []
     if abs(gaps[1] - gaps[0]) > 0.1:
-        causes.append(Message("face-to-path goes from {gap} to {gap_2}", gap=_gap(gaps[0]), gap_2=_gap(gaps[1])))
+        causes.append(Message("face-to-path goes from {before} to {after}", before=_gap(gaps[0]), after=_gap(gaps[1])))
     tilt = [b.launch["spin_axis_deg"] for b in (before, after)]
     if abs(tilt[1] - tilt[0]) > TILT_WORTH:
         causes.append(
             Message(
-                "the spin axis tilts {say} instead of {say_2}",
-                say=say("spin_axis_deg", tilt[1]),
-                say_2=say("spin_axis_deg", tilt[0]),
+                "the spin axis tilts {after} instead of {before}",
+                after=say("spin_axis_deg", tilt[1]),
+                before=say("spin_axis_deg", tilt[0]),
             )
         )
     start = [b.launch["launch_direction_deg"] for b in (before, after)]
@@ -126,8 +126,8 @@ def _reason(before: FlownBall, after: FlownBall, changes: dict[str, float]) -> M
     if abs(speed) > SPEED_WORTH:
         causes.append(
             Message(
-                "ball speed {a} by {speed:.0f} %",
-                a=Message("rises") if speed > 0 else Message("falls"),
+                "ball speed {way} by {speed:.0f} %",
+                way=Message("rises") if speed > 0 else Message("falls"),
                 speed=100 * abs(speed),
             )
         )
@@ -135,9 +135,9 @@ def _reason(before: FlownBall, after: FlownBall, changes: dict[str, float]) -> M
     if abs(launch) > LAUNCH_WORTH:
         causes.append(
             Message(
-                "it launches {launch:.1f}° {b}",
+                "it launches {launch:.1f}° {way}",
                 launch=abs(launch),
-                b=Message("higher") if launch > 0 else Message("lower"),
+                way=Message("higher") if launch > 0 else Message("lower"),
             )
         )
     why = joined(causes) if causes else Message("hardly anything changes at impact")
@@ -160,13 +160,15 @@ def _landing(before: float, after: float) -> Message:
     if abs(nearer) < ON_LINE_M:
         return Message("as far to the {side} side as before", side=side)
     return Message(
-        "{a} the line, on the {side} side", a=Message("nearer to") if nearer > 0 else Message("further from"), side=side
+        "{nearness} the line, on the {side} side",
+        nearness=Message("nearer to") if nearer > 0 else Message("further from"),
+        side=side,
     )
 
 
 def _gap(value: float) -> Message:
     return (
-        Message("{value:.1f}° {b}", value=abs(value), b=Message("open") if value > 0 else Message("closed"))
+        Message("{value:.1f}° {way}", value=abs(value), way=Message("open") if value > 0 else Message("closed"))
         if abs(value) >= 0.05
         else Message("square")
     )

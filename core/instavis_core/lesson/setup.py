@@ -27,25 +27,25 @@ def setup_changes(first: Setup, now: Setup) -> list[Message]:
         if name == "ball_cm":
             said.append(
                 Message(
-                    "The ball lies {moved:.0f} cm further {b} than at the start.",
+                    "The ball lies {moved:.0f} cm further {way} than at the start.",
                     moved=abs(moved),
-                    b="back" if moved > 0 else "forward",
+                    way=Message("back") if moved > 0 else Message("forward"),
                 )
             )
         elif name == "stance_cm":
             said.append(
                 Message(
-                    "The stance is {moved:.0f} cm {b} than at the start.",
+                    "The stance is {moved:.0f} cm {way} than at the start.",
                     moved=abs(moved),
-                    b="wider" if moved > 0 else "narrower",
+                    way=Message("wider") if moved > 0 else Message("narrower"),
                 )
             )
         else:
             said.append(
                 Message(
-                    "The aim is {moved:.0f}° further {b} than at the start.",
+                    "The aim is {moved:.0f}° further {side} than at the start.",
                     moved=abs(moved),
-                    b="right" if moved > 0 else "left",
+                    side=Message("right") if moved > 0 else Message("left"),
                 )
             )
     return said

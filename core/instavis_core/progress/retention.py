@@ -115,10 +115,10 @@ def _open(middles: list[float | None], sentence: Message) -> Retention:
 
 def _words(share: float, low: float, high: float) -> tuple[str, Message]:
     told = Message(
-        "{percent} of the change is there, cold ({percent_2} to {percent_3})",
-        percent=_percent(share),
-        percent_2=_percent(low),
-        percent_3=_percent(high),
+        "{share} of the change is there, cold ({low} to {high})",
+        share=_percent(share),
+        low=_percent(low),
+        high=_percent(high),
     )
     if share <= 0:
         most = Message(" (at most {percent})", percent=_percent(high)) if high > 0 else ""

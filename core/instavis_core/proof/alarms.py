@@ -110,9 +110,9 @@ def _aim(shift: dict[str, _Shift], correction: Correction) -> Alarm | None:
     return Alarm(
         "aim-shift",
         Message(
-            "Path and face moved together ({size:+.1f}° and {size_2:+.1f}°): check the aim.",
-            size=path.size,
-            size_2=face.size,
+            "Path and face moved together ({path:+.1f}° and {face:+.1f}°): check the aim.",
+            path=path.size,
+            face=face.size,
         ),
     )
 
@@ -122,7 +122,7 @@ def _ball_position(shift: dict[str, _Shift]) -> Alarm | None:
     # Earlier or later on one arc: path and attack move against each other by about the same angle.
     if path.real and attack.real and path.size * attack.size < 0 and 0.5 < abs(path.size / attack.size) < 1.5:
         text = Message(
-            "Path {size:+.1f}° with attack {size_2:+.1f}°: check the ball position.", size=path.size, size_2=attack.size
+            "Path {path:+.1f}° with attack {attack:+.1f}°: check the ball position.", path=path.size, attack=attack.size
         )
         return Alarm("ball-position", text)
     return None

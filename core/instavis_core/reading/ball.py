@@ -122,7 +122,7 @@ def _most(what: str, parts: dict[str, float], names: Mapping[str, str], least: f
         other = Message("; {names} took some back", names=names[against]) if along[against] < -0.25 * abs(total) else ""
         return Message("Most of the {what} came from {names}{other}.", what=what, names=names[first], other=other)
     return Message(
-        "The {what} came from {names} and {names_2} together.", what=what, names=names[first], names_2=names[second]
+        "The {what} came from {first} and {second} together.", what=what, first=names[first], second=names[second]
     )
 
 

@@ -335,9 +335,9 @@ def _notes(mapping: Mapping, units_row: bool, place: int) -> tuple[Message, ...]
     cut = {",": "commas", ";": "semicolons", "\t": "tabs", "|": "bars"}[mapping.delimiter]
     notes = [
         Message(
-            "Cells are cut at {cut}; numbers have a decimal {b}.",
+            "Cells are cut at {cut}; numbers have a decimal {sign}.",
             cut=cut,
-            b="comma" if mapping.decimal == "," else "point",
+            sign=Message("comma") if mapping.decimal == "," else Message("point"),
         )
     ]
     if mapping.encoding != "utf-8-sig":
