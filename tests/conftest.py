@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import fcntl
 import json
 import os
+import shutil
 import subprocess
 import sys
 from contextlib import closing
@@ -12,13 +14,14 @@ from pathlib import Path
 
 import httpx
 import pytest
-from playwright.sync_api import Browser, expect, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
 from instavis.demo.scenario import PASSWORD
 from launcher import mariadb
 from launcher.application import make_ready, server_command, settings_of, wait_until_answering
 from launcher.processes import spawn, stop
 
+AXE = "web/node_modules/axe-core/axe.min.js"
 CHROMIUM = "/usr/bin/chromium"
 HEAD = "imke"
 AWAY = 503
@@ -37,6 +40,7 @@ class Product:
     database: mariadb.Database
     port: int
     facts: dict = field(default_factory=dict)
+    cookies: dict[str, str] = field(default_factory=dict)
     server: subprocess.Popen | None = None
     programs: list[subprocess.Popen] = field(default_factory=list)
 
@@ -100,21 +104,41 @@ class Product:
                     client.put(f"/api/v1/lessons/{bay['lesson_id']}/bay", json={"bay_id": None})
 
     def signed_in(self) -> httpx.Client:
-        """A client of the head coach."""
-        client = httpx.Client(base_url=self.address, trust_env=False, timeout=20)
-        client.get("/")
-        client.headers["X-CSRFToken"] = client.cookies["instavis_csrf"]
-        client.post("/api/v1/session", json={"username": HEAD, "password": PASSWORD}).raise_for_status()
+        """A client of the head coach, who signs in once."""
+        client = httpx.Client(base_url=self.address, trust_env=False, timeout=20, cookies=self.cookies)
+        if not self.cookies:
+            client.get("/")
+            client.headers["X-CSRFToken"] = client.cookies["instavis_csrf"]
+            client.post("/api/v1/session", json={"username": HEAD, "password": PASSWORD}).raise_for_status()
+            self.cookies = dict(client.cookies)
         client.headers["X-CSRFToken"] = client.cookies["instavis_csrf"]
         return client
 
 
+def made_once(shared: Path) -> Path:
+    """The demo academy's folder, at rest; whichever worker comes first makes it, the others wait."""
+    place = shared / "demo"
+    with (shared / "demo-lock").open("w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        if not (place / "facts.json").exists():
+            database = mariadb.start(place / "database", quick=True)
+            try:
+                facts = make_ready(place, settings_of(place, database), "demo")
+            finally:
+                database.stop()
+            (place / "facts.json").write_text(facts)
+    return place
+
+
 @pytest.fixture(scope="session")
 def product(tmp_path_factory):
-    folder = tmp_path_factory.mktemp("product")
-    running = Product(folder=folder, database=mariadb.start(folder / "database"), port=mariadb.free_port())
+    base = tmp_path_factory.getbasetemp()
+    folder = base / "product"
+    shutil.copytree(made_once(base.parent if "PYTEST_XDIST_WORKER" in os.environ else base), folder)
+    facts = json.loads((folder / "facts.json").read_text())
+    database = mariadb.start(folder / "database")
+    running = Product(folder=folder, database=database, port=mariadb.free_port(), facts=facts)
     try:
-        running.facts = json.loads(make_ready(folder, running.environment, "demo"))
         running.start_server()
         yield running
         log = (folder / "server.log").read_text()
@@ -154,13 +178,20 @@ def _tidied(request):
         request.getfixturevalue("product").tidy()
 
 
+@pytest.fixture(scope="session")
+def desk(browser: Browser, product: Product):
+    """The coach's browser, which keeps what it has loaded from one test to the next."""
+    context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=product.address)
+    yield context
+    context.close()
+
+
 @pytest.fixture
-def page(browser: Browser, product: Product, signed_in_state):
+def page(desk: BrowserContext, product: Product, signed_in_state):
     """A signed-in page; anything the browser complains of, and any request that leaves the machine, fails the test."""
-    context = browser.new_context(
-        viewport={"width": 1280, "height": 800}, base_url=product.address, storage_state=signed_in_state
-    )
-    page = context.new_page()
+    desk.clear_cookies()
+    desk.add_cookies(signed_in_state["cookies"])
+    page = desk.new_page()
     complaints: list[str] = []
     page.on("pageerror", lambda error: complaints.append(str(error)))
     page.on("console", lambda m: complaints.append(m.text) if m.type == "error" and not _expected(m.text) else None)
@@ -174,8 +205,35 @@ def page(browser: Browser, product: Product, signed_in_state):
     page.goto("/")
     page.get_by_role("heading", name="Students").wait_for()
     yield page
-    context.close()
+    page.evaluate("() => { localStorage.clear(); sessionStorage.clear(); }")
+    page.close()
     assert complaints == []
+
+
+def settled(page: Page) -> None:
+    """Wait until nothing has been asked of the server for a moment, and what came is drawn."""
+    page.evaluate(
+        """() => new Promise((done) => {
+          let quiet = 0;
+          const look = (now) => {
+            if (document.body.dataset.asked !== "0") quiet = 0;
+            else quiet ||= now;
+            if (quiet && now - quiet > 120) done();
+            else requestAnimationFrame(look);
+          };
+          requestAnimationFrame(look);
+        })"""
+    )
+
+
+def faults_of(page: Page, root: Path) -> list[str]:
+    """What stands in the way of assistive technology on a page."""
+    settled(page)
+    if not page.evaluate("'axe' in window"):
+        # Into the page's own world: the page's policy allows no foreign script element.
+        page.evaluate((root / AXE).read_text())
+    result = page.evaluate("() => axe.run(document, { resultTypes: ['violations'] })")
+    return [f"{v['id']}: {v['nodes'][0]['html'][:160]}" for v in result["violations"]]
 
 
 def _expected(text: str) -> bool:

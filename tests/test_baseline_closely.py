@@ -7,7 +7,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from .test_comfort import faults_of
+from .conftest import faults_of
 
 BALL = re.compile("^Ball ")
 UNITLESS = b"Club,Club Speed,Ball Speed,Launch Angle,Launch Direction,Carry,Offline\n" + b"".join(

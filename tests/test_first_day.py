@@ -14,8 +14,7 @@ from playwright.sync_api import Browser, Page, expect
 
 from launcher.application import make_ready
 
-from .conftest import PATIENCE_SECONDS
-from .test_comfort import faults_of
+from .conftest import PATIENCE_SECONDS, faults_of
 
 FOREIGN = Path("formats/tests/data/tables/hall_three.csv")
 PHONE = {"width": 390, "height": 844}

@@ -11,8 +11,7 @@ from playwright.sync_api import Page, expect
 
 from instavis_core.simulate.recording import MOTION_SERIES, PRESSURE_SERIES, record_swing
 
-from .conftest import PATIENCE_SECONDS
-from .test_comfort import faults_of
+from .conftest import PATIENCE_SECONDS, faults_of
 
 
 @pytest.fixture

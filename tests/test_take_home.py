@@ -9,7 +9,7 @@ from datetime import date, timedelta
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
-from .test_comfort import faults_of
+from .conftest import faults_of
 
 PHONE = {"width": 390, "height": 844}
 

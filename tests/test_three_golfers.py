@@ -15,7 +15,7 @@ from instavis_core.golfer import Golfer
 from instavis_core.knowledge import vocabulary
 from instavis_core.simulate import draw_golfer, simulate_shots
 
-from .test_comfort import faults_of
+from .conftest import faults_of
 from .test_whole_lesson import press, station
 
 CLUB = vocabulary().clubs["7i"]

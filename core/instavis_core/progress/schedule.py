@@ -118,7 +118,7 @@ def _session(day: date, place: int, count: int, drill: Drill, needs: PracticeNee
 
 def _text(stage: str, way: float, repetitions: int, drill: Drill, needs: PracticeNeeds) -> Message:
     words = {"feel": Message("Hold it, eyes closed every third time"), "rehearse": Message("Slow, both directions")}
-    what = words.get(stage, "Slow")
+    what = words.get(stage, Message("Slow"))
     if way >= MIXED_FROM:
         what = (
             Message("Without the object first, then with it")

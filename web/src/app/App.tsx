@@ -1,4 +1,5 @@
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { QueryClient, QueryClientProvider, useIsFetching } from "@tanstack/react-query";
+import { useEffect } from "react";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
 
 import { Problems } from "../api/client";
@@ -50,6 +51,16 @@ export function App() {
   return (
     <QueryClientProvider client={cache}>
       <RouterProvider router={router} />
+      <AskedMark />
     </QueryClientProvider>
   );
+}
+
+/** Writes on the page how many questions to the server are open, for whoever has to wait until it is whole. */
+function AskedMark() {
+  const open = useIsFetching();
+  useEffect(() => {
+    document.body.dataset.asked = String(open);
+  }, [open]);
+  return null;
 }

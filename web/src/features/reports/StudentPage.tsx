@@ -12,7 +12,7 @@ import { Callout } from "../../shared/ui/Callout";
 import { Notice } from "../../shared/ui/Notice";
 import { Tabs } from "../../shared/ui/Tabs";
 import { StudentFile } from "../students/StudentFile";
-import { fateOf, faultsOf, stopsOf } from "./record";
+import { FATES, fateOf, faultsOf, stopsOf } from "./record";
 import { TimePicture } from "./TimePicture";
 
 /** A student across lessons: what the numbers did, what was suspected, tried, proven and refuted, what was kept. */
@@ -176,12 +176,12 @@ function Fates({ history }: { history: History }) {
               {history.lessons.map((lesson) => {
                 const fate = fateOf(lesson, fault);
                 const look =
-                  fate?.word === "proven" ? "text-moss font-semibold" : fate?.word === "refuted" ? "text-plum" : "";
+                  fate?.code === "proven" ? "text-moss font-semibold" : fate?.code === "refuted" ? "text-plum" : "";
                 return (
                   <td key={lesson.id} className={`py-1.5 pr-4 ${look}`}>
                     {fate && (
                       <>
-                        <span aria-hidden="true">{fate.mark}</span> {fate.word}
+                        <span aria-hidden="true">{FATES[fate.code]}</span> {fate.word}
                         <span className="block text-sm font-normal text-soft">{fate.detail}</span>
                       </>
                     )}

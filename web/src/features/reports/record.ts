@@ -48,14 +48,19 @@ export function reachOf(stops: Stop[], twoSided: boolean): [number, number] {
 }
 
 /** What became of a fault in one lesson, the strongest of what is known; null when it played no part. */
-export function fateOf(lesson: LessonOnRecord, fault: string): { word: string; mark: string; detail: string } | null {
-  const tried = lesson.tried.findLast((t) => t.fault === fault);
-  if (tried?.outcome === "verified") return { word: "proven", mark: "●", detail: tried.drill };
-  if (tried?.outcome === "not-supported") return { word: "refuted", mark: "✕", detail: tried.drill };
-  if (tried)
-    return { word: tried.outcome === "stopped" ? t("tried, stopped") : "tried", mark: "◐", detail: tried.drill };
-  const suspect = lesson.suspects.find((s) => s.fault === fault);
-  return suspect ? { word: suspect.word, mark: "○", detail: "suspected" } : null;
+export type Fate = { code: keyof typeof FATES; word: string; detail: string };
+
+/** How each end of a fault in a lesson is marked. */
+export const FATES = { proven: "●", refuted: "✕", stopped: "◐", tried: "◐", suspected: "○" } as const;
+
+export function fateOf(lesson: LessonOnRecord, fault: string): Fate | null {
+  const tried = lesson.tried.findLast((row) => row.fault === fault);
+  if (tried?.outcome === "verified") return { code: "proven", word: t("proven"), detail: tried.drill };
+  if (tried?.outcome === "not-supported") return { code: "refuted", word: t("refuted"), detail: tried.drill };
+  if (tried?.outcome === "stopped") return { code: "stopped", word: t("tried, stopped"), detail: tried.drill };
+  if (tried) return { code: "tried", word: t("tried"), detail: tried.drill };
+  const suspect = lesson.suspects.find((row) => row.fault === fault);
+  return suspect ? { code: "suspected", word: suspect.word, detail: t("suspected") } : null;
 }
 
 /** Every fault that played a part, by when it first did. */
