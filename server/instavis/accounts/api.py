@@ -21,6 +21,7 @@ from instavis.accounts.requests import CoachRequest
 from instavis.platform.errors import Problems, Refused
 from instavis.platform.language import speak
 from instavis_core.choice import read_school
+from instavis_core.message import Message
 from instavis_core.proof import STAGE_RULES
 from instavis_report.catalogue import catalogue
 
@@ -131,9 +132,9 @@ def sign_in(request: HttpRequest, data: SignIn) -> SessionOut:
     """Start a session; failed tries are counted and slowed down."""
     coach = authenticate(request, username=data.username, password=data.password)
     if getattr(request, "axes_locked_out", False):
-        raise Refused(429, "password", "Too many tries. Wait a quarter of an hour, or ask the head coach.")
+        raise Refused(429, "password", Message("Too many tries. Wait a quarter of an hour, or ask the head coach."))
     if coach is None:
-        raise Refused(401, "password", "User name or password is not right.")
+        raise Refused(401, "password", Message("User name or password is not right."))
     login(request, coach)
     get_token(request)
     return _session(coach)

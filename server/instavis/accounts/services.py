@@ -13,6 +13,7 @@ from instavis.accounts.models import Academy, Coach, Student
 from instavis.platform.errors import Refused
 from instavis_core.errors import InputError
 from instavis_core.golfer import read_golfer
+from instavis_core.message import Message
 
 OLDEST_YEARS = 110
 
@@ -95,7 +96,7 @@ def change_academy(coach: Coach, time_zone: str) -> Academy:
         For a zone that does not exist.
     """
     if coach.role != Coach.Role.HEAD:
-        raise Refused(403, "role", "Only the head coach may change the academy.")
+        raise Refused(403, "role", Message("Only the head coach may change the academy."))
     if time_zone not in available_timezones():
         raise InputError("time_zone", time_zone, "a time zone such as Europe/Dublin")
     academy = coach.academy
@@ -113,7 +114,7 @@ def change_consent(student: Student, given: bool, now: datetime) -> Student:
         For a junior whose guardian is not named.
     """
     if given and student.is_junior(student.academy.day_of(now)) and not student.guardian_consent.strip():
-        raise Refused(422, "guardian_consent", "Name the guardian who consents for a junior first.")
+        raise Refused(422, "guardian_consent", Message("Name the guardian who consents for a junior first."))
     student.consented_at = now if given else None
     student.save(update_fields=["consented_at"])
     return student

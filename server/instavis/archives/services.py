@@ -12,6 +12,7 @@ from instavis.archives.models import AuditLine
 from instavis.capture.devices.models import RefusedBall
 from instavis.corrections.models import OwnEffect
 from instavis.platform.errors import Refused
+from instavis_core.message import Message
 
 
 @transaction.atomic
@@ -24,9 +25,9 @@ def erase_student(coach: Coach, student: Student, name: str, now: datetime) -> A
         For anybody but the head coach, or when the name is not given as it stands.
     """
     if coach.role != coach.Role.HEAD:
-        raise Refused(403, "role", "Only the head coach may erase a student.")
+        raise Refused(403, "role", Message("Only the head coach may erase a student."))
     if name.strip() != student.name:
-        raise Refused(422, "name", "Give the student's name as it stands, so that nobody is erased by a slip.")
+        raise Refused(422, "name", Message("Give the student's name as it stands, so that nobody is erased by a slip."))
     lessons = list(student.lessons.values_list("pk", flat=True))
     balls = sum(lesson.shots.count() for lesson in student.lessons.all())
     OwnEffect.objects.filter(student=student).delete()

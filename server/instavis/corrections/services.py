@@ -20,6 +20,7 @@ from instavis.platform.errors import Refused
 from instavis_core.choice import gates_of_stages
 from instavis_core.errors import InputError
 from instavis_core.knowledge import vocabulary
+from instavis_core.message import Message
 from instavis_core.proof import Proof, log_odds_of, own_effect, read_correction, scale_of
 from instavis_core.terms import JUDGED, Outcome, Purpose, StageName, one_of
 
@@ -59,7 +60,9 @@ def choose_correction(lesson: Lesson, wish: Wish, now: datetime) -> Correction:
     experiment = experiment_of(locked, wish.fault, wish.variant)
     gate = experiment.gate
     if gate is None:
-        raise Refused(409, "fault", "Nothing this fault moves was measured: bring in balls before it can be proved.")
+        raise Refused(
+            409, "fault", Message("Nothing this fault moves was measured: bring in balls before it can be proved.")
+        )
     correction = Correction(
         lesson=locked,
         begun_in=experiment.begun_in,
@@ -160,7 +163,7 @@ def close_correction(correction: Correction, outcome: str, now: datetime) -> Cor
         proof, _ = proof_of(locked, correction)
         if proof.status != outcome:
             said = vocabulary().words["status"][proof.status].lower()
-            raise Refused(409, "outcome", f"The balls do not say so: the proof stands at “{said}”.")
+            raise Refused(409, "outcome", Message("The balls do not say so: the proof stands at “{said}”.", said=said))
         _learn(locked, correction, outcome, proof, now)
     correction.outcome = outcome
     correction.save()

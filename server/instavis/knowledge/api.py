@@ -133,7 +133,7 @@ def list_versions(request: CoachRequest) -> dict[str, Any]:
 def save_version(request: CoachRequest, data: ChangesIn) -> Status[Any]:
     """A new version (head coach); empty changes go back to what ships."""
     if request.user.role != request.user.Role.HEAD:
-        raise Refused(403, "role", "Only the head coach may change the knowledge base.")
+        raise Refused(403, "role", Message("Only the head coach may change the knowledge base."))
     version = services.save_version(request.user, data.changes, data.note, timezone.now())
     return Status(201, {**vars(version), "made_by": request.user.name})
 

@@ -14,6 +14,7 @@ from instavis.lessons.models import Lesson
 from instavis.platform.errors import Refused
 from instavis_core.errors import InputError
 from instavis_core.knowledge import Changes, KnowledgeError
+from instavis_core.message import Message
 
 MOST_CHANGES = 400
 
@@ -58,7 +59,7 @@ def save_version(coach: Coach, changes: Any, note: str, now: datetime) -> Knowle
     academy = Academy.objects.select_for_update().get(pk=coach.academy_id)
     last = newest_version(academy)
     if changes == (last.changes if last else {}):
-        raise Refused(409, "changes", "Nothing differs from the version that holds now.")
+        raise Refused(409, "changes", Message("Nothing differs from the version that holds now."))
     number = last.number + 1 if last else 1
     return KnowledgeVersion.objects.create(
         academy=academy, number=number, changes=changes, note=note.strip()[:200], made_by=coach, made_at=now

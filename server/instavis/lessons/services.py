@@ -13,6 +13,7 @@ from instavis.platform.errors import Refused
 from instavis_core.choice import read_school
 from instavis_core.errors import InputError
 from instavis_core.lesson.clock import LONGEST, SHORTEST
+from instavis_core.message import Message
 from instavis_core.shots import read_club
 from instavis_core.terms import Purpose, StageName, one_of
 
@@ -92,7 +93,7 @@ def open_block(lesson: Lesson, purpose: str, stage: str, correction_id: int | No
     if stage and stage not in tuple(StageName):
         raise InputError("stage", stage, one_of(StageName))
     if purpose == Purpose.PROVE and correction_id is None:
-        raise Refused(409, "correction", "Choose a correction before balls can prove it.")
+        raise Refused(409, "correction", Message("Choose a correction before balls can prove it."))
     current = lesson.open_block
     same = current is not None and (current.purpose, current.stage, current.correction_id) == (
         purpose,
@@ -146,7 +147,7 @@ def merge_block(block: Block) -> Block:
     before = lesson.shots.filter(number__lt=first.number).order_by("-number").first() if first else None
     joined = before.block if before else None
     if joined is None:
-        raise Refused(409, "block", "There is no block before this one.")
+        raise Refused(409, "block", Message("There is no block before this one."))
     block.shots.update(block=joined, stage=joined.stage)
     if lesson.open_block_id == block.pk:
         lesson.open_block = joined

@@ -12,6 +12,7 @@ from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
 from instavis_core.errors import InputError, shorten
+from instavis_core.message import Message
 from instavis_io.fields import place_of
 from instavis_io.tables import TableErrors
 
@@ -45,7 +46,7 @@ class Refused(Exception):
 
 def not_found(what: str) -> Refused:
     """The same answer for what does not exist and what belongs to another academy."""
-    return Refused(404, what, f"There is no such {what} in your academy.")
+    return Refused(404, what, Message("There is no such {what} in your academy.", what=what))
 
 
 def problem_of(error: InputError) -> Problem:

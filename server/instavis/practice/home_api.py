@@ -99,7 +99,7 @@ def log_practice(request: HttpRequest, token: str, data: LogTold, today: date | 
 def _lesson(token: str) -> Lesson:
     lesson = selectors.lesson_by_home_link(token, timezone.now())
     if lesson is None:
-        raise Refused(404, "link", "This page has ended. Ask your coach for a new link.")
+        raise Refused(404, "link", Message("This page has ended. Ask your coach for a new link."))
     speak(lesson.coach.language)
     return lesson
 

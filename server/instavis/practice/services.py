@@ -18,6 +18,7 @@ from instavis.practice.links import new_token
 from instavis.practice.models import HomeLink, Practice, TakeHome
 from instavis.practice.selectors import plan_of
 from instavis_core.errors import InputError
+from instavis_core.message import Message
 from instavis_core.progress import PracticeEntry, move_day
 from instavis_report import read_own_lines
 
@@ -100,7 +101,7 @@ def log_practice(lesson: Lesson, entry: PracticeEntry, now: datetime) -> bool:
     if locked.practices.filter(entry_id=entry.entry_id).exists():
         return False
     if locked.practices.count() >= MOST_PRACTICES:
-        raise Refused(409, "practice", "This log is full. Ask your coach for a new page.")
+        raise Refused(409, "practice", Message("This log is full. Ask your coach for a new page."))
     Practice.objects.create(lesson=locked, received_at=now, **{**asdict(entry), "balls": list(entry.balls)})
     if entry.pain:
         paused = {"paused_for": entry.pain, "paused_at": entry.ended_at}

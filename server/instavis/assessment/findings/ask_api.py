@@ -167,7 +167,7 @@ def _intake(lesson: Lesson) -> IntakeOut:
 def _ask_page(token: str) -> AskPageOut:
     lesson = selectors.lesson_by_link(token, timezone.now())
     if lesson is None:
-        raise Refused(404, "link", "This link has ended. Ask your coach for a new one.")
+        raise Refused(404, "link", Message("This link has ended. Ask your coach for a new one."))
     speak(lesson.coach.language)
     known = vocabulary()
     words = {

@@ -17,6 +17,7 @@ from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import Problem, Refused, problem_of
 from instavis_core.errors import InputError
+from instavis_core.message import Message
 from instavis_core.recordings import (
     SwingSeries,
     find_moments,
@@ -131,7 +132,7 @@ def _keep(
     sequence: int | None = None,
 ) -> Recording:
     if lesson.recordings.count() >= MOST_IN_A_LESSON:
-        raise Refused(409, "recordings", f"A lesson keeps at most {MOST_IN_A_LESSON} recordings.")
+        raise Refused(409, "recordings", Message("A lesson keeps at most {most} recordings.", most=MOST_IN_A_LESSON))
     columns = {"time_s": swing.time, **swing.columns}
     recording = Recording.objects.create(
         lesson=lesson,

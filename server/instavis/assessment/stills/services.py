@@ -15,6 +15,7 @@ from instavis.platform.errors import Refused
 from instavis_core.errors import InputError
 from instavis_core.knowledge.figure import VIEWS
 from instavis_core.knowledge.stills import load_stills
+from instavis_core.message import Message
 from instavis_core.stills import read_clicks, read_scale
 
 MOST_IN_A_LESSON = 60
@@ -40,7 +41,7 @@ def keep_still(lesson: Lesson, look: str, view: str, data: bytes, now: datetime)
     with transaction.atomic():
         locked = locked_lesson(lesson.pk)
         if locked.stills.filter(dropped_at__isnull=True).count() >= MOST_IN_A_LESSON:
-            raise Refused(409, "stills", f"A lesson keeps at most {MOST_IN_A_LESSON} stills.")
+            raise Refused(409, "stills", Message("A lesson keeps at most {most} stills.", most=MOST_IN_A_LESSON))
         still = Still.objects.create(
             lesson=locked, look=look, view=view, image=image, width=width, height=height, added_at=now
         )

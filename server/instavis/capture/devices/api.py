@@ -20,6 +20,7 @@ from instavis.capture.shots.models import Shot
 from instavis.capture.shots.schemas import ShotOut
 from instavis.lessons.selectors import lesson_of
 from instavis.platform.errors import Problem, Problems, Refused
+from instavis_core.message import Message
 from instavis_io.schemas import device_ball
 
 bays_router = Router()
@@ -215,4 +216,4 @@ def receipt_out(receipt: services.Receipt) -> ReceiptOut:
 
 def _head_only(request: CoachRequest) -> None:
     if request.user.role != request.user.Role.HEAD:
-        raise Refused(403, "role", "Only the head coach may change devices.")
+        raise Refused(403, "role", Message("Only the head coach may change devices."))

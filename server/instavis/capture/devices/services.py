@@ -19,6 +19,7 @@ from instavis.lessons.models import Lesson
 from instavis.platform.errors import Problem, Refused, problem_of
 from instavis_core.errors import InputError
 from instavis_core.golfer import HANDS
+from instavis_core.message import Message
 from instavis_core.shots import Shot as ShotRecord
 from instavis_core.shots import read_shot
 
@@ -69,7 +70,7 @@ def roll_device(device: Device) -> tuple[Device, str]:
         For a revoked device.
     """
     if device.revoked_at is not None:
-        raise Refused(409, "device", "This device is revoked. Issue a new one.")
+        raise Refused(409, "device", Message("This device is revoked. Issue a new one."))
     token = Device.new_token()
     device.token_hash = hash_token(token)
     device.save(update_fields=["token_hash"])

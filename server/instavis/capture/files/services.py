@@ -20,6 +20,7 @@ from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Block, Lesson
 from instavis.platform.errors import Refused, problem_of
 from instavis_core.errors import InputError
+from instavis_core.message import Message
 from instavis_core.shots import MOST_SHOTS
 from instavis_core.shots import Shot as ShotRecord
 from instavis_core.terms import Purpose
@@ -59,7 +60,7 @@ def begin_storing(draft: Draft, mapping: Mapping, leave_out_bad: bool, now: date
         total = sum(1 for _ in file)
     way = ways.begin(draft.pk, total)
     if way is None:
-        raise Refused(409, "file", "This file is being brought in already.")
+        raise Refused(409, "file", Message("This file is being brought in already."))
     threading.Thread(target=_in_background, args=(draft, mapping, leave_out_bad, now, way), daemon=True).start()
     return way
 

@@ -13,6 +13,7 @@ from instavis.lessons.models import Block, Lesson
 from instavis.platform.errors import Refused
 from instavis_core.errors import InputError
 from instavis_core.knowledge import vocabulary
+from instavis_core.message import Message
 from instavis_core.proof import call_order
 from instavis_core.terms import Purpose
 
@@ -38,7 +39,7 @@ def begin_trial(
     order = call_order(balls, rng)
     locked = locked_lesson(lesson.pk)
     if locked.trials.filter(ended_at__isnull=True).exists():
-        raise Refused(409, "trial", "A comparison is running. End it first.")
+        raise Refused(409, "trial", Message("A comparison is running. End it first."))
     block = Block.objects.create(lesson=locked, purpose=Purpose.TRIAL, opened_at=now)
     locked.open_block = block
     trial = Trial.objects.create(

@@ -17,6 +17,7 @@ from instavis.display.screens.selectors import MatView
 from instavis.lessons.selectors import lesson_of
 from instavis.platform.errors import Problems, Refused
 from instavis.platform.language import speak
+from instavis_core.message import Message
 
 router = Router()
 
@@ -65,6 +66,6 @@ def get_mat(request: HttpRequest, token: str) -> MatView:
     """What the student sees between two balls."""
     lesson = selectors.lesson_by_screen(token)
     if lesson is None:
-        raise Refused(404, "screen", "This screen was closed. Ask your coach for a new code.")
+        raise Refused(404, "screen", Message("This screen was closed. Ask your coach for a new code."))
     speak(lesson.coach.language)
     return selectors.mat_view(lesson)

@@ -12,6 +12,7 @@ from instavis.capture.devices.models import hash_token
 from instavis.display.screens.models import Screen
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import Refused
+from instavis_core.message import Message
 
 CODE_LASTS = timedelta(minutes=5)
 CODE_DIGITS = 6
@@ -38,7 +39,7 @@ def pair_screen(code: str, address: str, now: datetime) -> str:
     """
     guesses = f"screen-guesses:{address}"
     if cache.get(guesses, 0) >= MOST_GUESSES:
-        raise Refused(429, "code", "Too many wrong codes. Wait a minute.")
+        raise Refused(429, "code", Message("Too many wrong codes. Wait a minute."))
     rows = Screen.objects.select_for_update().filter(
         code_hash=hash_token(code.strip()), code_until__gt=now, paired_at__isnull=True, ended_at__isnull=True
     )
@@ -46,7 +47,7 @@ def pair_screen(code: str, address: str, now: datetime) -> str:
     if screen is None:
         cache.add(guesses, 0, GUESS_WINDOW)
         cache.incr(guesses)
-        raise Refused(404, "code", "This code does not open a lesson. Ask for a new one.")
+        raise Refused(404, "code", Message("This code does not open a lesson. Ask for a new one."))
     token = secrets.token_urlsafe(32)
     screen.token_hash, screen.paired_at = hash_token(token), now
     screen.save(update_fields=["token_hash", "paired_at"])

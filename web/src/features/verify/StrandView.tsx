@@ -8,6 +8,11 @@ import { type Axis, axesOf, bandOn, type Lane, pointsOf, strandPath } from "./st
 
 const SIZE = { width: 860, height: 480, top: 78, bottom: 34, side: 64 };
 const GROUND: Record<Lane, string> = { pivot: "fill-clay-ground", club: "fill-slate-ground", ball: "fill-moss-ground" };
+const RIM: Record<Lane, string> = {
+  pivot: "stroke-clay-ground",
+  club: "stroke-slate-ground",
+  ball: "stroke-moss-ground",
+};
 const NAME: Record<Lane, [string, string]> = {
   pivot: ["Pivot", "fill-clay"],
   club: ["Club", "fill-slate"],
@@ -82,8 +87,27 @@ export function StrandView({ correction, ballIds, band }: Props) {
           strokeLinecap="round"
         />
       )}
+      {axes.map((axis, i) => (
+        <GateNumbers key={axis.id} axis={axis} x={x(i)} gate={gates[axis.id]} place={place} />
+      ))}
     </svg>
   );
+}
+
+/** The numbers of a gate, over the strands with a rim of the ground: they stay readable wherever balls pass. */
+function GateNumbers({ axis, x, gate, place }: { axis: Axis; x: number; gate?: number[]; place: Place }) {
+  return gate?.map((value) => (
+    <text
+      key={value}
+      x={x + 13}
+      y={place(axis, value) + 4}
+      className={`fill-ink text-[13px] font-semibold ${RIM[axis.lane]} [paint-order:stroke]`}
+      strokeWidth="5"
+      strokeLinejoin="round"
+    >
+      {value.toString().replace("-", "−")}
+    </text>
+  ));
 }
 
 function Lanes({ axes, x }: { axes: Axis[]; x: (i: number) => number }) {
@@ -161,12 +185,6 @@ function AxisMark({ axis, x, gate, guard, place }: AxisProps) {
           ))}
         </g>
       )}
-      {ends &&
-        gate?.map((value, i) => (
-          <text key={value} x={x + 13} y={(ends[i] ?? 0) + 4} className="fill-ink text-[12px]">
-            {value.toString().replace("-", "−")}
-          </text>
-        ))}
       {axis.id === "movement" &&
         [1, 0.5, 0].map((v) => (
           <circle key={v} cx={x} cy={place(axis, v)} r="4" className="fill-sheet stroke-clay" strokeWidth="1.5" />

@@ -1,0 +1,86 @@
+import { RadioGroup } from "radix-ui";
+import type { Candidate } from "../../api/queries";
+import { DrillFigure } from "../../shared/charts/DrillFigure";
+import { t } from "../../shared/format/language";
+import { useDesk } from "../lesson/LessonContext";
+
+type Choice = Candidate["drills"][number];
+type Props = { drills: Choice[]; chosen: Choice | undefined; onChoose: (drill: string) => void };
+
+/** The drills that fit, with what each needs; the chosen one drawn and described. */
+export function DrillChoice({ drills, chosen, onChoose }: Props) {
+  const { hand } = useDesk();
+  return (
+    <>
+      <div>
+        <h3 className="mb-1 text-lg font-semibold">{t("Drill")}</h3>
+        <RadioGroup.Root
+          value={chosen?.drill.id ?? ""}
+          onValueChange={onChoose}
+          aria-label={t("Drill")}
+          className="grid gap-2 md:grid-cols-2"
+        >
+          {drills.map(({ drill: d, follows_school, scaled, at_home }) => (
+            <RadioGroup.Item
+              key={d.id}
+              value={d.id}
+              className="border border-rule bg-sheet px-3 py-2 text-left hover:border-ink data-[state=checked]:border-ink data-[state=checked]:shadow-[inset_4px_0_0_var(--color-clay)]"
+            >
+              <span className="block font-semibold">
+                {d.name}
+                {follows_school && <span className="font-normal text-soft">{t(", your school")}</span>}
+              </span>
+              <span className="block text-lg">“{d.cue}”</span>
+              <span className="block text-sm text-soft">
+                {d.object === "none" ? t("No object.") : t("Needs {object}.", { object: d.object })}
+              </span>
+              {!at_home && (
+                <span className="block text-sm text-soft">
+                  {t("Nothing at home to do it with{needs}.", {
+                    needs: d.kit.length ? t(": needs {kit}", { kit: d.kit.join(" or ").replaceAll("-", " ") }) : "",
+                  })}
+                </span>
+              )}
+              {scaled.length > 0 && (
+                <span className="block text-sm text-plum">
+                  {t("Loads {scaled}: half range, half speed, or not at all.", {
+                    scaled: scaled.join(", ").replaceAll("-", " "),
+                  })}
+                </span>
+              )}
+            </RadioGroup.Item>
+          ))}
+        </RadioGroup.Root>
+      </div>
+      {chosen && (
+        <div className="grid items-start gap-5 sm:grid-cols-[11rem_1fr]">
+          <DrillFigure drill={chosen.drill.id} hand={hand} title={chosen.drill.name} className="w-full bg-sheet" />
+          <DrillSheet drill={chosen.drill} />
+        </div>
+      )}
+    </>
+  );
+}
+
+function DrillSheet({ drill }: { drill: Choice["drill"] }) {
+  const lines: [string, string][] = [
+    [t("Set up"), drill.setup],
+    [t("The movement is made when"), drill.mark],
+    [t("How it is faked"), drill.fake],
+    [t("Ball wanted first"), drill.wanted],
+    [t("Expect at first"), drill.ugly],
+    [t("Goes with"), drill.matchups.join(", ")],
+  ];
+  return (
+    <dl className="grid grid-cols-[10rem_1fr] gap-x-4 gap-y-1">
+      {lines
+        .filter(([, text]) => text)
+        .map(([title, text]) => (
+          <div key={title} className="contents">
+            <dt className="text-soft">{title}</dt>
+            <dd>{text}</dd>
+          </div>
+        ))}
+    </dl>
+  );
+}

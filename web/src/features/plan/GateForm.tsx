@@ -1,0 +1,115 @@
+import { type Candidate, useKnowledge } from "../../api/queries";
+import { t } from "../../shared/format/language";
+import { type Metric, signed } from "../../shared/format/say";
+import { ChooseOne, TextField } from "../../shared/ui/Field";
+import { GateRuler } from "./GateRuler";
+
+export type Windows = Record<string, [number, number]>;
+
+type Props = {
+  gate: NonNullable<Candidate["gate"]>;
+  metric: Metric;
+  /** As it is being typed. */
+  window: [string, string];
+  onWindow: (window: [string, string]) => void;
+  guards: Windows;
+  onGuards: (guards: Windows) => void;
+  stage: string;
+  onStage: (stage: string) => void;
+};
+
+/** What the number should do, the two numbers a ball has to pass between, and what may not change meanwhile. */
+export function GateForm({ gate, metric, window: [low, high], onWindow, guards, onGuards, stage, onStage }: Props) {
+  const knowledge = useKnowledge();
+  const stages = knowledge.stages
+    .filter((s) => s.ball)
+    .map((s) => ({ id: s.id, label: knowledge.words.stage?.[s.id] ?? s.id }));
+  return (
+    <div>
+      <h3 className="mb-1 text-lg font-semibold">{t("Gate")}</h3>
+      <p className="mb-2">
+        {t(
+          "{label} should {direction} by about {change}{unit} and pass between these two numbers ({plus} is +, {minus} is −).",
+          {
+            label: metric.label,
+            direction: gate.direction,
+            change: signed(Math.abs(gate.predicted)).replace("+", ""),
+            unit: metric.unit === "°" ? "°" : ` ${metric.unit}`,
+            plus: metric.plus || t("more"),
+            minus: metric.minus || t("less"),
+          },
+        )}
+      </p>
+      <GateRuler
+        label={metric.label}
+        unit={metric.unit}
+        values={gate.baseline[gate.primary]?.values ?? []}
+        predicted={(gate.baseline[gate.primary]?.centre ?? 0) + gate.predicted}
+        low={Number(low)}
+        high={Number(high)}
+        step={metric.unit === "mm" ? 1 : 0.5}
+        onChange={(from, to) => onWindow([String(from), String(to)])}
+      />
+      <div className="flex flex-wrap items-end gap-3">
+        <TextField
+          label={t("From [{unit}]", { unit: metric.unit })}
+          type="number"
+          step="0.5"
+          value={low}
+          onChange={(from) => onWindow([from, high])}
+          className="w-28"
+        />
+        <TextField
+          label={t("To [{unit}]", { unit: metric.unit })}
+          type="number"
+          step="0.5"
+          value={high}
+          onChange={(to) => onWindow([low, to])}
+          className="w-28"
+        />
+        <ChooseOne label={t("First stage")} options={stages} value={stage} onChange={(v) => v && onStage(v)} />
+      </div>
+      {Object.entries(guards).map(([id, window]) => (
+        <Guard
+          key={id}
+          id={id}
+          window={window}
+          balls={gate.baseline[id]?.values ?? []}
+          onWindow={(moved) => onGuards({ ...guards, [id]: moved })}
+        />
+      ))}
+    </div>
+  );
+}
+
+type GuardProps = {
+  id: string;
+  window: [number, number];
+  balls: number[];
+  onWindow: (window: [number, number]) => void;
+};
+
+function Guard({ id, window: [low, high], balls, onWindow }: GuardProps) {
+  const guarded = useKnowledge().metrics.find((m) => m.id === id);
+  return (
+    <div className="mt-3">
+      <p className="text-soft">
+        {t("Guard: {label} stays from {low} to {high} {unit}, or the ball does not count as an answer.", {
+          label: guarded?.label.toLowerCase(),
+          low: signed(low),
+          high: signed(high),
+          unit: guarded?.unit,
+        })}
+      </p>
+      <GateRuler
+        label={guarded?.label ?? id}
+        unit={guarded?.unit ?? ""}
+        values={balls}
+        low={low}
+        high={high}
+        step={guarded?.unit === "mm" ? 1 : 0.5}
+        onChange={(from, to) => onWindow([from, to])}
+      />
+    </div>
+  );
+}
