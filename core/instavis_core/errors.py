@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
+from instavis_core.message import Message
+
 
 class InputError(ValueError):
     """A value the core cannot accept.
@@ -14,7 +16,7 @@ class InputError(ValueError):
         Where it stands, as the sender wrote it (``shots[3].path_deg``).
     value : Any
         What was found there.
-    expected : str
+    expected : str or Message
         What would have been accepted.
     line : int, optional
         1-based line of the input it came from.
@@ -28,9 +30,10 @@ class InputError(ValueError):
         super().__init__(self.message)
 
     @property
-    def message(self) -> str:
+    def message(self) -> Message:
         """The sentence a person reads."""
-        return f"{self.field} is {shorten(self.value)}; expected {self.expected}"
+        found = shorten(self.value)
+        return Message("{field} is {found}; expected {expected}", field=self.field, found=found, expected=self.expected)
 
     def at(self, line: int) -> InputError:
         """The same error with the line it was met on."""

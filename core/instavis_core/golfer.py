@@ -13,6 +13,7 @@ import numpy as np
 
 from instavis_core.errors import InputError
 from instavis_core.knowledge import Skill, vocabulary
+from instavis_core.message import Message
 
 HANDS = ("right", "left")
 TOE = "strike_toe_mm"  # the same for both hands, but told by which hand a monitor stands on
@@ -47,15 +48,15 @@ def read_golfer(raw: Any) -> Golfer:
     if raw is None:
         return Golfer()
     if not isinstance(raw, dict):
-        raise InputError("golfer", raw, "an object with hand and handicap")
+        raise InputError("golfer", raw, Message("an object with hand and handicap"))
     hand = raw.get("hand", "right")
     if hand not in HANDS:
-        raise InputError("golfer.hand", hand, "right or left")
+        raise InputError("golfer.hand", hand, Message("right or left"))
     handicap = raw.get("handicap")
     if handicap is not None:
         good = isinstance(handicap, int | float) and not isinstance(handicap, bool) and -10 <= handicap <= 60
         if not good:
-            raise InputError("golfer.handicap", handicap, "a number from -10 to 60")
+            raise InputError("golfer.handicap", handicap, Message("a number from -10 to 60"))
         handicap = float(handicap)
     return Golfer(hand, handicap)
 

@@ -17,6 +17,7 @@ import numpy as np
 from instavis_core.errors import InputError
 from instavis_core.golfer import HANDS, Golfer, mirror
 from instavis_core.knowledge import Club, vocabulary
+from instavis_core.message import Message
 from instavis_core.terms import Movement, StageName, Turf
 
 FORMAT = "instavis.shot/1"
@@ -107,7 +108,7 @@ def read_shot(raw: Any) -> Shot:
         Naming the field, its value and what was expected.
     """
     if not isinstance(raw, dict):
-        raise InputError("shot", raw, "an object")
+        raise InputError("shot", raw, Message("an object"))
     metrics = vocabulary().metrics
     values: dict[str, float] = {}
     texts: dict[str, Any] = {}
@@ -124,7 +125,7 @@ def read_shot(raw: Any) -> Shot:
             texts[name] = read_club(value).id
         elif name in CHOICES:
             if value not in CHOICES[name]:
-                raise InputError(name, value, "one of " + ", ".join(CHOICES[name]))
+                raise InputError(name, value, Message("one of {known}", known=", ".join(CHOICES[name])))
             texts[name] = value
         elif name == "at":
             texts[name] = read_time(value)
@@ -136,7 +137,7 @@ def read_shot(raw: Any) -> Shot:
             else:
                 texts[name] = text
         elif len(name) > 60 or len(extra) >= 30 or not _encodes(name):
-            raise InputError(name[:60], value, "at most 30 further fields with names of at most 60 characters")
+            raise InputError(name[:60], value, Message("at most 30 further fields with names of at most 60 characters"))
         else:
             extra[name] = _further(name, value)
     return Shot(values=values, extra=extra, **texts)
@@ -150,9 +151,9 @@ def read_text(name: str, value: Any, longest: int) -> str:
     InputError
     """
     if not isinstance(value, str) or len(value) > longest:
-        raise InputError(name, value, f"a text of at most {longest} characters")
+        raise InputError(name, value, Message("a text of at most {longest} characters", longest=longest))
     if not _encodes(value):
-        raise InputError(name, value, "a text that UTF-8 can hold, without zero bytes")
+        raise InputError(name, value, Message("a text that UTF-8 can hold, without zero bytes"))
     return value
 
 
@@ -173,12 +174,12 @@ def _further(name: str, value: Any) -> str | int | float | bool:
     if isinstance(value, bool):
         return value
     if isinstance(value, int) and abs(value) > MAX_WHOLE:
-        raise InputError(name, value, f"a whole number of at most {MAX_WHOLE}")
+        raise InputError(name, value, Message("a whole number of at most {most}", most=MAX_WHOLE))
     if isinstance(value, float) and not math.isfinite(value):
-        raise InputError(name, value, "a finite number")
+        raise InputError(name, value, Message("a finite number"))
     if isinstance(value, int | float):
         return value
-    raise InputError(name, value, "a known field, or a plain text or number")
+    raise InputError(name, value, Message("a known field, or a plain text or number"))
 
 
 def read_number(name: str, value: Any, limits: Sequence[float], unit: str = "") -> float:
@@ -193,7 +194,7 @@ def read_club(value: Any) -> Club:
     """A club by its id."""
     clubs = vocabulary().clubs
     if not isinstance(value, str) or value not in clubs:
-        raise InputError("club", value, "one of " + " ".join(clubs))
+        raise InputError("club", value, Message("one of {known}", known=" ".join(clubs)))
     return clubs[value]
 
 
@@ -204,9 +205,9 @@ def read_time(value: Any) -> datetime:
     except (TypeError, ValueError):
         moment = None
     if moment is None or moment.tzinfo is None:
-        raise InputError("at", value, "a moment such as 2026-05-04T09:12:31Z")
+        raise InputError("at", value, Message("a moment such as 2026-05-04T09:12:31Z"))
     if not EARLIEST <= moment < LATEST:
-        raise InputError("at", value, "a moment from 1970 to 2200")
+        raise InputError("at", value, Message("a moment from 1970 to 2200"))
     return moment
 
 
@@ -215,9 +216,9 @@ def read_shots(raw: Any, name: str = "shots") -> list[Shot]:
     if raw is None:
         return []
     if not isinstance(raw, list):
-        raise InputError(name, raw, "a list of shot records")
+        raise InputError(name, raw, Message("a list of shot records"))
     if len(raw) > MOST_SHOTS:
-        raise InputError(name, f"{len(raw)} records", f"at most {MOST_SHOTS} records")
+        raise InputError(name, f"{len(raw)} records", Message("at most {most} records", most=MOST_SHOTS))
     shots = []
     for i, record in enumerate(raw):
         try:
@@ -238,7 +239,7 @@ def block_of(shots: Iterable[Shot], golfer: Golfer, club: Club) -> Block:
     shots = list(shots)
     for i, shot in enumerate(shots):
         if shot.hand is not None and shot.hand != golfer.hand:
-            raise InputError(f"shots[{i}].hand", shot.hand, f"{golfer.hand}, the golfer's hand")
+            raise InputError(f"shots[{i}].hand", shot.hand, Message("{hand}, the golfer's hand", hand=golfer.hand))
     columns = {}
     for metric in vocabulary().metrics:
         values = np.array([shot.values.get(metric, np.nan) for shot in shots], dtype=float)

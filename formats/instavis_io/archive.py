@@ -15,6 +15,7 @@ from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import vocabulary
 from instavis_core.knowledge.loader import shipped_knowledge
+from instavis_core.message import Message
 from instavis_core.proof import read_correction
 from instavis_core.terms import Purpose
 from instavis_io.archive_parts import (
@@ -126,4 +127,4 @@ def read_lesson(data: bytes) -> LessonDocument:
     except ValidationError as error:
         raise refused(error) from error
     except (ValueError, RecursionError) as error:
-        raise InputError("document", type(error).__name__, "a JSON document in UTF-8") from error
+        raise InputError("document", type(error).__name__, Message("a JSON document in UTF-8")) from error

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 
 from instavis_core.errors import InputError
+from instavis_core.message import Message
 from instavis_core.shots import Shot, read_shots
 from instavis_io.tables import read_table
 
@@ -26,7 +27,7 @@ def _read_json(data: bytes) -> list[Shot]:
         whole = text.lstrip().startswith("[")
         raw = json.loads(text) if whole else [json.loads(line) for line in text.splitlines() if line.strip()]
     except (UnicodeDecodeError, json.JSONDecodeError, RecursionError) as error:
-        raise InputError("file", str(error), "JSON: a list of shot records, or one a line") from None
+        raise InputError("file", str(error), Message("JSON: a list of shot records, or one a line")) from None
     if not raw:
-        raise InputError("file", "nothing", "at least one ball")
+        raise InputError("file", "nothing", Message("at least one ball"))
     return read_shots(raw, "ball")

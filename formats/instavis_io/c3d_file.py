@@ -8,6 +8,7 @@ import c3d
 import numpy as np
 
 from instavis_core.errors import InputError
+from instavis_core.message import Message
 
 MOST_FRAMES = 20_000
 KEY_BYTE = 0x50  # the second byte of every C3D file
@@ -30,7 +31,7 @@ def read_c3d(data: bytes) -> tuple[dict[str, np.ndarray], float, int]:
     try:
         reader = c3d.Reader(io.BytesIO(data))
         if reader.frame_count > MOST_FRAMES:
-            raise InputError("file", reader.frame_count, f"at most {MOST_FRAMES} frames")
+            raise InputError("file", reader.frame_count, Message("at most {most} frames", most=MOST_FRAMES))
         frames = np.array([points[:, :4] for _, points, _ in reader.read_frames(copy=True)], float)
         labels = [label.strip() for label in reader.point_labels]
         rate = float(reader.point_rate)
@@ -39,9 +40,9 @@ def read_c3d(data: bytes) -> tuple[dict[str, np.ndarray], float, int]:
     except InputError:
         raise
     except Exception as error:  # the library raises whatever its parser stumbles over
-        raise InputError("file", type(error).__name__, "a readable C3D file") from error
+        raise InputError("file", type(error).__name__, Message("a readable C3D file")) from error
     if frames.ndim != 3 or not labels or not len(frames) or rate <= 0:
-        raise InputError("file", "no markers", "a C3D file with marker paths")
+        raise InputError("file", "no markers", Message("a C3D file with marker paths"))
     paths = np.where(frames[:, :, 3:4] < 0, np.nan, frames[:, :, :3]) * TO_MM.get(unit, 1.0)
     return {name: paths[:, k] for k, name in enumerate(labels[: paths.shape[1]])}, rate, "XYZ".find(up[-1:]) % 3
 

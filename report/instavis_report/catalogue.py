@@ -101,7 +101,7 @@ def catalogue(language: str) -> Catalogue:
         return _Pseudo(language=PSEUDO)
     file = resources.files("instavis_report") / "languages" / f"{language}.json"
     if not language.isalpha() or not file.is_file():
-        raise InputError("language", language, "one of " + ", ".join(languages()))
+        raise InputError("language", language, Message("one of {known}", known=", ".join(languages())))
     told = json.loads(file.read_text(encoding="utf-8"))
     return Catalogue(language=language, decimal=told.get("decimal", "."), entries=told.get("entries", {}))
 

@@ -100,16 +100,20 @@ def read_own_lines(raw: Any) -> dict[str, list[str]]:
         For an unknown section, too many or too long lines, or text that cannot be printed.
     """
     if not isinstance(raw, dict):
-        raise InputError("sections", raw, "an object of sections: " + ", ".join(SECTIONS))
+        raise InputError("sections", raw, Message("an object of sections: {known}", known=", ".join(SECTIONS)))
     lines: dict[str, list[str]] = {}
     for name, texts in raw.items():
         if name not in SECTIONS:
-            raise InputError("sections", name, "one of " + ", ".join(SECTIONS))
+            raise InputError("sections", name, Message("one of {known}", known=", ".join(SECTIONS)))
         if not isinstance(texts, list) or len(texts) > MOST_LINES:
-            raise InputError(f"sections.{name}", texts, f"at most {MOST_LINES} lines")
+            raise InputError(f"sections.{name}", texts, Message("at most {most} lines", most=MOST_LINES))
         for i, text in enumerate(texts):
             if not isinstance(text, str) or len(text) > LONGEST_LINE or not text.replace("\t", "").isprintable():
-                raise InputError(f"sections.{name}[{i}]", text, f"a line of at most {LONGEST_LINE} characters")
+                raise InputError(
+                    f"sections.{name}[{i}]",
+                    text,
+                    Message("a line of at most {longest} characters", longest=LONGEST_LINE),
+                )
         lines[name] = [t.strip() for t in texts if t.strip()]
     return lines
 

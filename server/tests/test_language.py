@@ -98,3 +98,18 @@ def test_a_coach_chooses_a_language_that_ships(api):
     refused = api("patch", "/v1/session", {"language": "qq"}, 422)
     assert refused["errors"][0]["field"] == "language"
     assert api("patch", "/v1/session", {"language": PSEUDO})["language"] == PSEUDO
+
+
+def test_refusals_and_wrong_values_are_said_in_the_readers_language(pseudo, full):
+    path = f"/v1/lessons/{full.pk}"
+    wrong = [
+        pseudo("post", f"{path}/setups", {"ball_cm": 900}, 422),
+        pseudo("put", f"{path}/checks", {"grades": {"no-such": "on-line"}}, 422),
+        pseudo("put", f"{path}/intake", {"feels": "flip"}, 422),
+        pseudo("post", f"{path}/what-if", {"changes": {"loft": 3}}, 422),
+        pseudo("get", "/v1/lessons/999999", None, 404),
+        pseudo("get", "/v1/figures/no-such", None, 422),
+    ]
+    for answer in wrong:
+        (problem, *_) = answer["errors"]
+        assert "⟦" in problem["message"], problem

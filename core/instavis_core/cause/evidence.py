@@ -10,6 +10,7 @@ import numpy as np
 from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import Club, Knowledge, vocabulary
+from instavis_core.message import Message
 from instavis_core.reading import clean_balls
 from instavis_core.reading.completion import complete
 from instavis_core.reading.robust import summarise
@@ -68,29 +69,31 @@ def read_intake(raw: Any) -> Intake:
     if raw is None:
         return Intake()
     if not isinstance(raw, dict):
-        raise InputError("intake", raw, "an object with start, curve, contact and feels")
+        raise InputError("intake", raw, Message("an object with start, curve, contact and feels"))
     words, known_faults = vocabulary().intake_words, vocabulary().fault_ids
     old_faults = raw.get("old_faults") or []
     if not isinstance(old_faults, list):
-        raise InputError("intake.old_faults", old_faults, "a list of faults")
+        raise InputError("intake.old_faults", old_faults, Message("a list of faults"))
     for fault in old_faults:
         if fault not in known_faults:
-            raise InputError("intake.old_faults", fault, "one of " + ", ".join(sorted(known_faults)))
+            raise InputError(
+                "intake.old_faults", fault, Message("one of {known}", known=", ".join(sorted(known_faults)))
+            )
     sides = {}
     for name in ("start", "curve"):
         value = raw.get(name)
         if value not in (None, "") and value not in SIDES:
-            raise InputError(f"intake.{name}", value, "one of " + ", ".join(SIDES))
+            raise InputError(f"intake.{name}", value, Message("one of {known}", known=", ".join(SIDES)))
         sides[name] = value or None
     lists = {}
     for name, kind in (("contact", "contact"), ("feels", "feel")):
         values = raw.get(name) or []
         if not isinstance(values, list):
-            raise InputError(f"intake.{name}", values, "a list of words")
+            raise InputError(f"intake.{name}", values, Message("a list of words"))
         for value in values:
             if f"{kind}:{value}" not in words:
                 known = [w.id for w in words.values() if w.kind == kind]
-                raise InputError(f"intake.{name}", value, "one of " + ", ".join(known))
+                raise InputError(f"intake.{name}", value, Message("one of {known}", known=", ".join(known)))
         lists[name] = tuple(dict.fromkeys(values))
     return Intake(
         start=sides["start"],
@@ -112,16 +115,20 @@ def read_checks(knowledge: Knowledge, raw: Any) -> dict[str, str]:
     if raw is None:
         return {}
     if not isinstance(raw, dict):
-        raise InputError("checks", raw, "an object of look and grade")
+        raise InputError("checks", raw, Message("an object of look and grade"))
     checks = knowledge.checks
     graded = {}
     for name, grade in raw.items():
         if name not in checks:
-            raise InputError(f"checks.{name}"[:80], grade, "one of the looks: " + ", ".join(checks))
+            raise InputError(
+                f"checks.{name}"[:80], grade, Message("one of the looks: {known}", known=", ".join(checks))
+            )
         if grade == NOT_SEEN:
             continue
         if grade not in checks[name].grades:
-            raise InputError(f"checks.{name}", grade, "one of " + ", ".join((*checks[name].grades, NOT_SEEN)))
+            raise InputError(
+                f"checks.{name}", grade, Message("one of {known}", known=", ".join((*checks[name].grades, NOT_SEEN)))
+            )
         graded[name] = grade
     return graded
 

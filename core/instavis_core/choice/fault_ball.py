@@ -10,6 +10,7 @@ from instavis_core.choice.what_if import WhatIf, what_if
 from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import Club, Knowledge
+from instavis_core.message import Message
 
 
 @dataclass(frozen=True)
@@ -56,7 +57,7 @@ def ball_of_fault(
     """
     known = [c for c in knowledge.causes.values() if c.id == fault and c.kind != "compensation"]
     if not known:
-        raise InputError("fault", fault, "the id of a fault or a partner")
+        raise InputError("fault", fault, Message("the id of a fault or a partner"))
     if variant and variant not in [c.variant for c in known]:
         raise InputError("variant", variant, "one of " + (", ".join(c.variant for c in known if c.variant) or "none"))
     cause = knowledge.cause(fault, variant)

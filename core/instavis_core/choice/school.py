@@ -7,6 +7,7 @@ from typing import Any
 
 from instavis_core.errors import InputError
 from instavis_core.knowledge import vocabulary
+from instavis_core.message import Message
 
 
 def read_school(raw: Any) -> dict[str, str]:
@@ -18,12 +19,14 @@ def read_school(raw: Any) -> dict[str, str]:
         For an unknown question or side.
     """
     if not isinstance(raw, Mapping):
-        raise InputError("school", raw, "an object of question and side")
+        raise InputError("school", raw, Message("an object of question and side"))
     schools = vocabulary().schools
     for question, side in raw.items():
         if question not in schools:
-            raise InputError(f"school.{question}"[:80], side, "one of the questions: " + ", ".join(schools))
+            raise InputError(
+                f"school.{question}"[:80], side, Message("one of the questions: {known}", known=", ".join(schools))
+            )
         sides = [s.id for s in schools[question].sides]
         if side not in sides:
-            raise InputError(f"school.{question}", side, "one of " + ", ".join(sides))
+            raise InputError(f"school.{question}", side, Message("one of {known}", known=", ".join(sides)))
     return dict(raw)

@@ -14,6 +14,7 @@ from instavis_core.figure.skeleton import Skeleton, stand
 from instavis_core.figure.strokes import PROP, Ink, Segment, Stroke, body, ground, shaft, stroke
 from instavis_core.figure.views import View, project
 from instavis_core.knowledge.figure import Prop, load_figure
+from instavis_core.message import Message
 
 POST_HIGH, BACK_HIGH, SEAT_HIGH, BAG = 1.15, 0.95, 0.48, (0.26, 0.34)  # m
 
@@ -45,9 +46,9 @@ def drill_picture(drill: str, hand: str = "right") -> DrillPicture:
     """
     table = load_figure().drills
     if drill not in table:
-        raise InputError("drill", drill, "one of the drills: " + ", ".join(table))
+        raise InputError("drill", drill, Message("one of the drills: {known}", known=", ".join(table)))
     if hand not in ("right", "left"):
-        raise InputError("hand", hand, "right or left")
+        raise InputError("hand", hand, Message("right or left"))
     row = table[drill]
     view = View(row.view, hand)
     figure = stand(pose_at(row.at, None, row.pose), row.at in GROUNDED and row.club)

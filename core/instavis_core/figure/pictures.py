@@ -79,9 +79,9 @@ def look_picture(look: str, hand: str = "right", view: str = "") -> LookPicture:
     """
     table = load_figure().looks
     if look not in table:
-        raise InputError("look", look, "one of the looks: " + ", ".join(table))
+        raise InputError("look", look, Message("one of the looks: {known}", known=", ".join(table)))
     if hand not in ("right", "left"):
-        raise InputError("hand", hand, "right or left")
+        raise InputError("hand", hand, Message("right or left"))
     picture = table[look]
     seen = View(view or picture.view, hand)
     address = stand(pose_at("address"), grounded=True)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from instavis_core.errors import InputError
 from instavis_core.knowledge.figure import SINGLE, load_figure
 from instavis_core.knowledge.motion import load_motion
+from instavis_core.message import Message
 
 Pose = dict[str, float]
 
@@ -33,7 +34,7 @@ def pose_at(moment: str, severity: dict[str, float] | None = None, *adds: dict[s
     """
     motion, figure = load_motion(), load_figure()
     if moment not in motion.moments:
-        raise InputError("moment", moment, "one of " + ", ".join(motion.moments))
+        raise InputError("moment", moment, Message("one of {known}", known=", ".join(motion.moments)))
     at = motion.place(moment)
     pose = {name: float(series.sound[at]) for name, series in motion.series.items()}
     pose |= {name: float(row[at]) for name, row in figure.pose.items()}

@@ -9,6 +9,7 @@ import numpy as np
 from instavis_core.errors import InputError
 from instavis_core.figure.skeleton import Skeleton
 from instavis_core.knowledge.figure import VIEWS
+from instavis_core.message import Message
 
 Point = tuple[float, float]
 
@@ -22,7 +23,7 @@ class View:
 
     def __post_init__(self) -> None:
         if self.name not in VIEWS:
-            raise InputError("view", self.name, "one of " + ", ".join(VIEWS))
+            raise InputError("view", self.name, Message("one of {known}", known=", ".join(VIEWS)))
 
     def point(self, place: np.ndarray) -> Point:
         """A place (3,) [m] on the sheet: right and up [m], rounded to millimetres."""

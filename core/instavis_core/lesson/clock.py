@@ -59,7 +59,11 @@ def lesson_clock(minutes: int, station: str, elapsed: float, ready: Mapping[str,
         For a length out of range.
     """
     if not SHORTEST <= minutes <= LONGEST:
-        raise InputError("minutes", minutes, f"a length from {SHORTEST} to {LONGEST} minutes")
+        raise InputError(
+            "minutes",
+            minutes,
+            Message("a length from {shortest} to {longest} minutes", shortest=SHORTEST, longest=LONGEST),
+        )
     rows = _shares()
     wanted = [min(max(row["share"] * minutes, row["least"]), row["most"]) for row in rows]
     # What is over or missing goes to proving: that is what the lesson is for.

@@ -111,17 +111,25 @@ def move_day(days: Sequence[PlannedDay], planned: date, to: date, until: date | 
     """
     moved = next((d for d in days if d.planned == planned), None)
     if moved is None:
-        raise InputError("planned", planned.isoformat(), "a day of the plan")
+        raise InputError("planned", planned.isoformat(), Message("a day of the plan"))
     if moved.state == "done":
-        raise InputError("planned", planned.isoformat(), "a day that is still to come: this one is done")
+        raise InputError("planned", planned.isoformat(), Message("a day that is still to come: this one is done"))
     if to < today:
-        raise InputError("to", to.isoformat(), f"a day from today, {today.isoformat()}, on")
+        raise InputError("to", to.isoformat(), Message("a day from today, {today}, on", today=today.isoformat()))
     if until is not None and to >= until:
-        raise InputError("to", to.isoformat(), f"a day before the next lesson on {until.isoformat()}")
+        raise InputError(
+            "to",
+            to.isoformat(),
+            Message("a day before the next lesson on {until}", until=until.isoformat()),
+        )
     others = [d.day for d in days if d is not moved]
     if to in others:
-        raise InputError("to", to.isoformat(), "a day without practice: two on one day do not keep more")
+        raise InputError("to", to.isoformat(), Message("a day without practice: two on one day do not keep more"))
     week = timedelta(days=7)
     for start in (d for d in [*others, to] if d <= to < d + week):
         if sum(start <= d < start + week for d in [*others, to]) > MOST_DAYS:
-            raise InputError("to", to.isoformat(), f"at most {MOST_DAYS} days in any seven: one rest day stays")
+            raise InputError(
+                "to",
+                to.isoformat(),
+                Message("at most {most} days in any seven: one rest day stays", most=MOST_DAYS),
+            )

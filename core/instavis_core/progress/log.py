@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
 from instavis_core.errors import InputError
+from instavis_core.message import Message
 
 LONGEST = timedelta(hours=4)
 OLDEST = timedelta(days=70)  # an entry that waited longer than any plan lasts
@@ -74,11 +75,11 @@ def on_the_servers_clock(
     if abs(off) > CLOCK_OFF:
         started, ended = started + off, ended + off
     if not started <= ended <= started + LONGEST:
-        raise InputError("ended_at", ended.isoformat(), "a time after the start, at most four hours later")
+        raise InputError("ended_at", ended.isoformat(), Message("a time after the start, at most four hours later"))
     if ended > now + CLOCK_OFF:
-        raise InputError("ended_at", ended.isoformat(), "a time that has passed when the entry is sent")
+        raise InputError("ended_at", ended.isoformat(), Message("a time that has passed when the entry is sent"))
     if started < now - OLDEST:
-        raise InputError("started_at", started.isoformat(), f"a time in the last {OLDEST.days} days")
+        raise InputError("started_at", started.isoformat(), Message("a time in the last {days} days", days=OLDEST.days))
     if abs(off) > timedelta(hours=12) or abs(day - started.date()) > timedelta(days=1):
         day = started.date()
     return day, started, ended

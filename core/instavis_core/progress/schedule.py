@@ -62,12 +62,16 @@ def practice_schedule(first: date, until: date | None, drill: Drill, needs: Prac
         For minutes or days out of range, or a lesson before the first day.
     """
     if not 1 <= needs.minutes <= 90:
-        raise InputError("minutes", needs.minutes, "1 to 90 minutes a day")
+        raise InputError("minutes", needs.minutes, Message("1 to 90 minutes a day"))
     if not 1 <= needs.days_a_week <= 7:
-        raise InputError("days_a_week", needs.days_a_week, "1 to 7 days a week")
+        raise InputError("days_a_week", needs.days_a_week, Message("1 to 7 days a week"))
     until = until or first + timedelta(days=WITHOUT_DATE)
     if until < first:
-        raise InputError("next_lesson", until.isoformat(), f"a day from {first.isoformat()} on")
+        raise InputError(
+            "next_lesson",
+            until.isoformat(),
+            Message("a day from {first} on", first=first.isoformat()),
+        )
     span = min((until - first).days, LONGEST)
     days = _days(first, span, _days_a_week(needs))
     return [_session(day, place, len(days), drill, needs) for place, day in enumerate(days)]

@@ -10,6 +10,7 @@ from instavis_core.cause.likelihood import SEVERITY, effect_table
 from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import Cause, Club, Knowledge, vocabulary
+from instavis_core.message import Message
 from instavis_core.shots import read_number
 
 DIRECTIONS = {"decrease": -1, "increase": 1}
@@ -48,19 +49,23 @@ def read_correction(knowledge: Knowledge, raw: Any, golfer: Golfer, club: Club) 
         For unknown faults or metrics, a gate the wrong way round, an unknown direction.
     """
     if not isinstance(raw, dict):
-        raise InputError("correction", raw, "an object with fault, primary, direction and gate")
+        raise InputError("correction", raw, Message("an object with fault, primary, direction and gate"))
     ids = {c.id for c in knowledge.causes.values()}
     if raw.get("fault") not in ids:
-        raise InputError("correction.fault", raw.get("fault"), "one of " + ", ".join(sorted(ids)))
+        raise InputError("correction.fault", raw.get("fault"), Message("one of {known}", known=", ".join(sorted(ids))))
     primary = raw.get("primary")
     if primary not in vocabulary().metrics:
-        raise InputError("correction.primary", primary, "one of " + ", ".join(vocabulary().metrics))
+        raise InputError(
+            "correction.primary", primary, Message("one of {known}", known=", ".join(vocabulary().metrics))
+        )
     if raw.get("direction") not in DIRECTIONS:
-        raise InputError("correction.direction", raw.get("direction"), "decrease or increase")
+        raise InputError("correction.direction", raw.get("direction"), Message("decrease or increase"))
     sign = DIRECTIONS[raw["direction"]]
     gate = _windows(raw.get("gate"), "correction.gate")
     if primary not in gate:
-        raise InputError("correction.gate", raw.get("gate"), f"a window for {primary}, the primary metric")
+        raise InputError(
+            "correction.gate", raw.get("gate"), Message("a window for {primary}, the primary metric", primary=primary)
+        )
     cause, predicted = knowledge.cause(raw["fault"], raw.get("variant")), raw.get("predicted")
     if predicted is None:
         predicted = _usual_change(cause, primary, golfer, club)
@@ -82,7 +87,9 @@ def _by_stage(raw: Any, primary: str) -> dict[str, tuple[float, float]]:
     """Windows of the primary gate by stage, each checked like the gate itself."""
     stages = vocabulary().stages
     if not isinstance(raw, dict) or not raw.keys() <= stages.keys():
-        raise InputError("correction.gate_by_stage", raw, "an object of stages: " + ", ".join(stages))
+        raise InputError(
+            "correction.gate_by_stage", raw, Message("an object of stages: {known}", known=", ".join(stages))
+        )
     return {
         stage: _windows({primary: pair}, f"correction.gate_by_stage.{stage}")[primary] for stage, pair in raw.items()
     }
@@ -90,17 +97,21 @@ def _by_stage(raw: Any, primary: str) -> dict[str, tuple[float, float]]:
 
 def _windows(raw: Any, name: str) -> dict[str, tuple[float, float]]:
     if not isinstance(raw, dict) or len(raw) > MOST_GATES:
-        raise InputError(name, raw, f"an object of at most {MOST_GATES} metrics, each with [low, high]")
+        raise InputError(
+            name,
+            raw,
+            Message("an object of at most {most} metrics, each with [low, high]", most=MOST_GATES),
+        )
     metrics = vocabulary().metrics
     windows = {}
     for metric, pair in raw.items():
         if metric not in metrics:
-            raise InputError(f"{name}.{metric}"[:80], pair, "a metric: " + ", ".join(metrics))
+            raise InputError(f"{name}.{metric}"[:80], pair, Message("a metric: {known}", known=", ".join(metrics)))
         if not isinstance(pair, list | tuple) or len(pair) != 2:
-            raise InputError(f"{name}.{metric}", pair, "two numbers [low, high]")
+            raise InputError(f"{name}.{metric}", pair, Message("two numbers [low, high]"))
         low, high = (read_number(f"{name}.{metric}", v, metrics[metric].range, metrics[metric].unit) for v in pair)
         if low >= high:
-            raise InputError(f"{name}.{metric}", list(pair), "the lower number first")
+            raise InputError(f"{name}.{metric}", list(pair), Message("the lower number first"))
         windows[metric] = (low, high)
     return windows
 

@@ -44,7 +44,7 @@ def plan_comparison(effect: float, spread: float) -> Plan:
     """
     for name, value in (("effect", abs(effect)), ("spread", spread)):
         if not np.isfinite(value) or value <= 0:
-            raise InputError(name, value, "a number above 0")
+            raise InputError(name, value, Message("a number above 0"))
     size = abs(effect) / spread
     pairs = LEAST_PAIRS
     while pairs < MOST_BALLS // 2 and _power(size, pairs) < POWER:
@@ -84,7 +84,7 @@ def call_order(balls: int, rng: np.random.Generator) -> list[bool]:
         For an odd number of balls, or one out of range.
     """
     if not 2 * 2 <= balls <= MOST_BALLS or balls % 2:
-        raise InputError("balls", balls, f"an even number from 4 to {MOST_BALLS}")
+        raise InputError("balls", balls, Message("an even number from 4 to {most}", most=MOST_BALLS))
     while True:
         order = rng.permutation([True] * (balls // 2) + [False] * (balls // 2)).tolist()
         if not any(len(set(order[i : i + 4])) == 1 for i in range(balls - 3)):

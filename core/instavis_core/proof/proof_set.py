@@ -51,9 +51,17 @@ def evaluate_proof_set(values: np.ndarray, new: np.ndarray, miscalled: int = 0) 
     values, new = np.asarray(values, float), np.asarray(new, bool)
     n, k = values.size, int(new.sum())
     if k < LEAST_EACH or n - k < LEAST_EACH:
-        raise InputError("proof_set.shots", f"{n - k} old and {k} new", f"at least {LEAST_EACH} of each")
+        raise InputError(
+            "proof_set.shots",
+            f"{n - k} old and {k} new",
+            Message("at least {least} of each", least=LEAST_EACH),
+        )
     if n > MOST_BALLS:
-        raise InputError("proof_set.shots", f"{n} balls", f"at most {MOST_BALLS} balls in one proof set")
+        raise InputError(
+            "proof_set.shots",
+            f"{n} balls",
+            Message("at most {most} balls in one proof set", most=MOST_BALLS),
+        )
     effect = float(values[new].mean() - values[~new].mean())
     p = _permutation_p(values, k, effect)
     half = _half_width(values[new], values[~new])

@@ -9,6 +9,7 @@ import numpy as np
 
 from instavis_core.errors import InputError
 from instavis_core.knowledge import load_motion
+from instavis_core.message import Message
 from instavis_core.recordings.series import SwingSeries
 
 # Which curve turns round at the top, best first; pressure alone tells the swing least.
@@ -61,9 +62,9 @@ def _checked(swing: SwingSeries, marks: Mapping[str, float]) -> dict[str, float]
     moments, end = load_motion().moments, float(swing.time[-1])
     for name, at in marks.items():
         if name not in moments:
-            raise InputError(f"marks.{name}"[:60], at, "one of " + ", ".join(moments))
+            raise InputError(f"marks.{name}"[:60], at, Message("one of {known}", known=", ".join(moments)))
         if not 0 <= at <= end:
-            raise InputError(f"marks.{name}", at, f"a time from 0 to {end:.2f} s")
+            raise InputError(f"marks.{name}", at, Message("a time from 0 to {end:.2f} s", end=end))
     _in_order(marks)
     return dict(marks)
 
@@ -72,7 +73,11 @@ def _in_order(at: Mapping[str, float]) -> None:
     names = [m for m in load_motion().moments if m in at]
     for first, then in zip(names, names[1:], strict=False):
         if at[first] >= at[then]:
-            raise InputError(f"marks.{then}", round(at[then], 3), f"a time after {first} ({at[first]:.3f} s)")
+            raise InputError(
+                f"marks.{then}",
+                round(at[then], 3),
+                Message("a time after {moment} ({time:.3f} s)", moment=first, time=at[first]),
+            )
 
 
 def _by_turning(swing: SwingSeries, name: str, marks: Mapping[str, float]) -> dict[str, tuple[float, float]]:
@@ -89,7 +94,7 @@ def _by_turning(swing: SwingSeries, name: str, marks: Mapping[str, float]) -> di
     found = {"address": (max(0.0, float(start) - ADDRESS_BEFORE), 0.03), "top": (turned, TOP_SPREAD)}
     after = np.flatnonzero(values[top:] >= still)
     if not after.size:
-        raise InputError("recording", name, "a swing that comes through the ball: the curve never comes back")
+        raise InputError("recording", name, Message("a swing that comes through the ball: the curve never comes back"))
     if name != "turn_deg":
         found["impact"] = (float(time[top + after[0]]), IMPACT_SPREAD)
     return found
@@ -101,7 +106,12 @@ def _top(away: np.ndarray, name: str) -> int:
     swing = min(-away[top], away[top:].max() - away[top])
     if swing < LEAST_TURN[name]:
         raise InputError(
-            "recording", name, f"a swing: the curve turns back and through by {LEAST_TURN[name]:.0f}° or more"
+            "recording",
+            name,
+            Message(
+                "a swing: the curve turns back and through by {turn:.0f}° or more",
+                turn=LEAST_TURN[name],
+            ),
         )
     return top
 
@@ -110,11 +120,13 @@ def _by_pressure(swing: SwingSeries) -> dict[str, tuple[float, float]]:
     """Pressure alone: trail-most just before the top, lead-most about impact."""
     lead, time = swing.columns.get("lead_share"), swing.time
     if lead is None:
-        raise InputError("recording", ", ".join(swing.columns), "turn or pressure: nothing here tells the moments")
+        raise InputError(
+            "recording", ", ".join(swing.columns), Message("turn or pressure: nothing here tells the moments")
+        )
     low = int(lead.argmin())
     rise = lead[low:]
     if not low or rise.max() - lead[low] < 2 * PRESSURE_MOVED:
-        raise InputError("recording", "lead_share", "a swing: pressure goes back, then to the lead side")
+        raise InputError("recording", "lead_share", Message("a swing: pressure goes back, then to the lead side"))
     still = float(np.median(lead[: max(3, low // 5)]))
     began = np.flatnonzero(lead[:low] > still - MOVED * (still - lead[low]))
     # Pressure goes on moving after impact: the steepest rise is what stands out, a little before it.

@@ -12,6 +12,7 @@ from collections.abc import Mapping
 import numpy as np
 
 from instavis_core.errors import InputError
+from instavis_core.message import Message
 
 CORNERS = {  # generic names of the front and back corners of the pelvis, left and right
     "left-front": ("lasi", "lasis", "l_asis", "leftasis"),
@@ -59,7 +60,7 @@ def pelvis_of_markers(
     still = slice(0, max(2, int(STILL * rate_hz)))
     with np.errstate(invalid="ignore"):
         if any(np.isnan(v[still]).all() for v in (centre, across, ahead)):
-            raise InputError("markers", "unseen", "all four pelvis markers seen at address")
+            raise InputError("markers", "unseen", Message("all four pelvis markers seen at address"))
         target = _level(np.nanmean(across[still], axis=0))
         ball = _level(np.nanmean(ahead[still], axis=0))
         ball -= (ball @ target) * target
@@ -89,7 +90,13 @@ def _found(points: Mapping[str, np.ndarray], corner: str) -> np.ndarray:
         if name.split(":")[-1].strip().lower() in CORNERS[corner]:
             return path
     raise InputError(
-        "markers", ", ".join(points)[:200], f"a marker of the {corner} corner: {', '.join(CORNERS[corner])}"
+        "markers",
+        ", ".join(points)[:200],
+        Message(
+            "a marker of the {corner} corner: {limit}",
+            corner=corner,
+            limit=", ".join(CORNERS[corner]),
+        ),
     )
 
 

@@ -60,16 +60,16 @@ def read_swing_csv(text: str) -> SwingSeries:
     rows = list(csv.reader(io.StringIO(text.lstrip("\ufeff"))))
     rows = [row for row in rows if any(cell.strip() for cell in row)]
     if len(rows) < 2:
-        raise InputError("recording", len(rows), "a header and one row a sample")
+        raise InputError("recording", len(rows), Message("a header and one row a sample"))
     header = [name.strip().lower() for name in rows[0]]
     if len(rows) > MOST_SAMPLES + 1:
-        raise InputError("recording", len(rows) - 1, f"at most {MOST_SAMPLES} samples")
+        raise InputError("recording", len(rows) - 1, Message("at most {most} samples", most=MOST_SAMPLES))
     if len(set(header)) < len(header):
-        raise InputError("header", ", ".join(header), "every column once")
+        raise InputError("header", ", ".join(header), Message("every column once"))
     table = np.full((len(rows) - 1, len(header)), np.nan)
     for line, row in enumerate(rows[1:], start=2):
         if len(row) != len(header):
-            raise InputError(f"line {line}", len(row), f"{len(header)} cells, as in the header")
+            raise InputError(f"line {line}", len(row), Message("{header} cells, as in the header", header=len(header)))
         for column, cell in enumerate(row):
             table[line - 2, column] = _number(cell.strip(), header[column], line)
     return swing_of_columns(dict(zip(header, table.T, strict=True)))
@@ -81,9 +81,9 @@ def _number(cell: str, name: str, line: int) -> float:
     try:
         value = float(cell)
     except ValueError:
-        raise InputError(f"line {line}, {name}", cell, "a number") from None
+        raise InputError(f"line {line}, {name}", cell, Message("a number")) from None
     if math.isinf(value):
-        raise InputError(f"line {line}, {name}", cell, "a finite number")
+        raise InputError(f"line {line}, {name}", cell, Message("a finite number"))
     return value
 
 
@@ -107,10 +107,12 @@ def swing_of_columns(columns: Mapping[str, np.ndarray]) -> SwingSeries:
             ignored.append(name)
             continue
         if known in series:
-            raise InputError(name, known, "every series once")
+            raise InputError(name, known, Message("every series once"))
         series[known] = _plausible(known, name, np.asarray(values, float) * factor, time)
     if not series:
-        raise InputError("header", ", ".join(columns), "at least one of " + ", ".join(load_motion().series))
+        raise InputError(
+            "header", ", ".join(columns), Message("at least one of {known}", known=", ".join(load_motion().series))
+        )
     if ignored:
         notes.append(Message("Left out, not known: ") + ", ".join(ignored))
     return _even(time, series, notes)
@@ -122,17 +124,30 @@ def _time(columns: Mapping[str, np.ndarray]) -> np.ndarray:
     elif "time_ms" in columns:
         name, time = "time_ms", np.asarray(columns["time_ms"], float) / 1000
     else:
-        raise InputError("header", ", ".join(columns), "a column time_s (or time_ms)")
+        raise InputError("header", ", ".join(columns), Message("a column time_s (or time_ms)"))
     if np.isnan(time).any():
-        raise InputError(name, f"row {int(np.isnan(time).argmax()) + 1}", "a time in every row")
+        raise InputError(name, f"row {int(np.isnan(time).argmax()) + 1}", Message("a time in every row"))
     rising = np.diff(time) > 0
     if not rising.all():
-        raise InputError(name, f"row {int((~rising).argmax()) + 2}", "times that rise from row to row")
+        raise InputError(name, f"row {int((~rising).argmax()) + 2}", Message("times that rise from row to row"))
     length = float(time[-1] - time[0])
     if not SHORTEST <= length <= LONGEST:
-        raise InputError(name, round(length, 2), f"{SHORTEST} to {LONGEST:.0f} seconds; are these {_other(name)}?")
+        raise InputError(
+            name,
+            round(length, 2),
+            Message(
+                "{shortest} to {longest:.0f} seconds; are these {other}?",
+                shortest=SHORTEST,
+                longest=LONGEST,
+                other=_other(name),
+            ),
+        )
     if not SLOWEST <= (time.size - 1) / length <= FASTEST:
-        raise InputError(name, round((time.size - 1) / length), f"{SLOWEST:.0f} to {FASTEST:.0f} samples a second")
+        raise InputError(
+            name,
+            round((time.size - 1) / length),
+            Message("{slowest:.0f} to {fastest:.0f} samples a second", slowest=SLOWEST, fastest=FASTEST),
+        )
     return time - time[0]
 
 
@@ -161,13 +176,15 @@ def _plausible(known: str, name: str, values: np.ndarray, time: np.ndarray) -> n
         raise InputError(f"row {at + 1}, {name}", round(float(values[at]), 3), told + hint)
     missing = np.isnan(values)
     if missing.all():
-        raise InputError(name, "empty", "values")
+        raise InputError(name, "empty", Message("values"))
     gap, since = 0.0, None
     for t, gone in zip(time, missing, strict=True):
         since = (t if since is None else since) if gone else None
         gap = max(gap, t - since if since is not None else 0.0)
         if gap > LONGEST_GAP:
-            raise InputError(name, f"gap at {t:.2f} s", f"no gap longer than {1000 * LONGEST_GAP:.0f} ms")
+            raise InputError(
+                name, f"gap at {t:.2f} s", Message("no gap longer than {value:.0f} ms", value=1000 * LONGEST_GAP)
+            )
     return values
 
 

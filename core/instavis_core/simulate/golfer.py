@@ -21,6 +21,7 @@ from instavis_core.golfer import Golfer, mirror
 from instavis_core.impact import Delivery, launch_of
 from instavis_core.knowledge import Club, vocabulary
 from instavis_core.knowledge.loader import shipped_knowledge
+from instavis_core.message import Message
 
 READING_ERROR = 0.5  # of the metrics' stated noise
 HABIT = 0.25  # chance of the new movement that is left when nothing was kept
@@ -122,7 +123,7 @@ def draw_golfer(
     for key in faults:
         name, _, variant = key.partition("/")
         if not any(key == c.key or (c.id == name and not variant) for c in known.values()):
-            raise InputError("fault", key, "one of " + ", ".join(known))
+            raise InputError("fault", key, Message("one of {known}", known=", ".join(known)))
         row = effect_table((shipped_knowledge().cause(name, variant or None),), golfer, club)[0]
         effects[key] = row * np.exp(rng.normal(0, traits.effect_spread, row.size)) + rng.normal(0, 0.15, row.size) * (
             row != 0

@@ -78,17 +78,17 @@ def read_clicks(raw: Any, width: int, height: int) -> dict[str, Point]:
         For unknown landmarks or points outside the picture.
     """
     if not isinstance(raw, Mapping):
-        raise InputError("points", raw, "landmark → [x, y]")
+        raise InputError("points", raw, Message("landmark → [x, y]"))
     return {name: _point(f"points.{name}"[:60], name, value, width, height) for name, value in raw.items()}
 
 
 def _point(field: str, name: str | None, value: Any, width: int, height: int) -> Point:
     landmarks = load_stills().landmarks
     if name is not None and name not in landmarks:
-        raise InputError(field, value, "one of " + ", ".join(landmarks))
+        raise InputError(field, value, Message("one of {known}", known=", ".join(landmarks)))
     numbers = isinstance(value, list | tuple) and len(value) == 2 and all(type(v) in (int, float) for v in value)
     if not numbers or not (0 <= value[0] <= width and 0 <= value[1] <= height):
-        raise InputError(field, value, f"a point within {width} × {height} pixels")
+        raise InputError(field, value, Message("a point within {width} × {height} pixels", width=width, height=height))
     return float(value[0]), float(value[1])
 
 
@@ -103,13 +103,21 @@ def read_scale(raw: Any, width: int, height: int) -> Scale | None:
     if raw is None:
         return None
     if not isinstance(raw, Mapping) or set(raw) != {"a", "b", "length_cm"}:
-        raise InputError("scale", raw, "a, b and length_cm")
+        raise InputError("scale", raw, Message("a, b and length_cm"))
     a, b = (_point(f"scale.{end}", None, raw[end], width, height) for end in ("a", "b"))
     length = raw["length_cm"]
     if type(length) not in (int, float) or not LENGTHS[0] <= length <= LENGTHS[1]:
-        raise InputError("scale.length_cm", length, f"{LENGTHS[0]:.0f} to {LENGTHS[1]:.0f} cm")
+        raise InputError(
+            "scale.length_cm",
+            length,
+            Message("{least:.0f} to {most:.0f} cm", least=LENGTHS[0], most=LENGTHS[1]),
+        )
     if math.dist(a, b) < SHORTEST_SCALE:
-        raise InputError("scale.b", raw["b"], f"an end at least {SHORTEST_SCALE:.0f} pixels from the other")
+        raise InputError(
+            "scale.b",
+            raw["b"],
+            Message("an end at least {shortest:.0f} pixels from the other", shortest=SHORTEST_SCALE),
+        )
     return Scale(a, b, float(length))
 
 
@@ -134,7 +142,7 @@ def measure_still(look: str, still: Clicked, hand: str, address: Clicked | None 
     """
     table = load_stills()
     if look not in table.measures:
-        raise InputError("look", look, "one of " + ", ".join(table.measures))
+        raise InputError("look", look, Message("one of {known}", known=", ".join(table.measures)))
     measure = table.measures[look]
     missing = _missing(measure, still, address)
     if missing:
@@ -153,7 +161,11 @@ def measure_still(look: str, still: Clicked, hand: str, address: Clicked | None 
         raise InputError(
             "address",
             f"{before.width} × {before.height}",
-            f"a still of {still.width} × {still.height} pixels from the same camera",
+            Message(
+                "a still of {width} × {height} pixels from the same camera",
+                width=still.width,
+                height=still.height,
+            ),
         )
     scale = still.scale or (address.scale if address else None)
     value, error = _value(measure, still, hand, scale)
@@ -209,7 +221,7 @@ def _value(measure: StillMeasure, still: Clicked, hand: str, scale: Scale | None
         pixels = float((points[0] - points[1:].mean(0)) @ axis)
         clicks = click * math.sqrt(1 + 1 / (len(points) - 1))
     if scale is None:
-        raise InputError("scale", None, "a length on the picture")
+        raise InputError("scale", None, Message("a length on the picture"))
     return pixels / scale.px_per_cm, clicks / scale.px_per_cm
 
 

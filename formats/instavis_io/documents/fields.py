@@ -10,6 +10,7 @@ import numpy as np
 from instavis_core.errors import InputError
 from instavis_core.golfer import read_golfer
 from instavis_core.knowledge import Club, vocabulary
+from instavis_core.message import Message
 from instavis_core.shots import Block, Shot, block_of, of_club, read_club, read_number, read_shots
 
 
@@ -30,22 +31,22 @@ def only(raw: dict[str, Any], names: tuple[str, ...]) -> None:
     """Refuse fields that the document does not have."""
     for name, value in raw.items():
         if name not in names:
-            raise InputError(name[:60], value, "one of " + ", ".join(names))
+            raise InputError(name[:60], value, Message("one of {known}", known=", ".join(names)))
 
 
 def numbers(raw: Any, where: str, names: tuple[str, ...], required: tuple[str, ...]) -> dict[str, float]:
     """Checked numbers of an object; every required one is there."""
     if not isinstance(raw, dict):
-        raise InputError(where, raw, "an object with " + ", ".join(names))
+        raise InputError(where, raw, Message("an object with {known}", known=", ".join(names)))
     metrics = vocabulary().metrics
     values = {}
     for name, value in raw.items():
         if name not in names:
-            raise InputError(f"{where}.{name}"[:80], value, "one of " + ", ".join(names))
+            raise InputError(f"{where}.{name}"[:80], value, Message("one of {known}", known=", ".join(names)))
         values[name] = read_number(f"{where}.{name}", value, metrics[name].range, metrics[name].unit)
     for name in required:
         if name not in values:
-            raise InputError(f"{where}.{name}", None, f"a number [{metrics[name].unit}]")
+            raise InputError(f"{where}.{name}", None, Message("a number [{unit}]", unit=metrics[name].unit))
     return values
 
 
@@ -55,7 +56,9 @@ def club_of(raw: dict[str, Any], shots: list[Shot]) -> Club:
         return read_club(raw["club"])
     named = {s.club for s in shots if s.club}
     if len(named) > 1:
-        raise InputError("club", None, "the club to read: the shots name " + ", ".join(sorted(named)))
+        raise InputError(
+            "club", None, Message("the club to read: the shots name {known}", known=", ".join(sorted(named)))
+        )
     return vocabulary().clubs[named.pop() if named else "7i"]
 
 

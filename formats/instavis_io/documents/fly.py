@@ -12,6 +12,7 @@ from instavis_core.flight import Air, fly, fly_traced, roll_after
 from instavis_core.golfer import HANDS, Golfer, mirror
 from instavis_core.impact import Delivery, Launch, contact_of, curve_budget, launch_of, start_budget
 from instavis_core.impact.inverse import DELIVERY_NAMES, LAUNCH_NAMES
+from instavis_core.message import Message
 from instavis_core.shots import read_club, read_number
 from instavis_io.documents.fields import numbers, only, plain
 
@@ -31,7 +32,7 @@ def answer(raw: dict[str, Any]) -> dict[str, Any]:
     """Flight of one ball from a launch or a delivery, device frame."""
     only(raw, ("launch", "delivery", "air", "trace", "detail"))
     if ("launch" in raw) == ("delivery" in raw):
-        raise InputError("launch", None, "either launch or delivery")
+        raise InputError("launch", None, Message("either launch or delivery"))
     budget: dict[str, float] | None = None
     detail: dict[str, Any] = {}
     if "launch" in raw:
@@ -64,7 +65,7 @@ def _first(columns: Any, sign: float = 1.0) -> dict[str, float]:
 def _launched(raw: Any) -> tuple[Launch, dict[str, float], dict[str, Any]]:
     """Launch of a delivery document, its curve budget and further detail; device frame."""
     if not isinstance(raw, dict):
-        raise InputError("delivery", raw, "an object with club, club_speed_mps, path_deg, face_deg, …")
+        raise InputError("delivery", raw, Message("an object with club, club_speed_mps, path_deg, face_deg, …"))
     rest = dict(raw)
     try:
         club = read_club(rest.pop("club", None))
@@ -72,7 +73,7 @@ def _launched(raw: Any) -> tuple[Launch, dict[str, float], dict[str, Any]]:
         raise error.inside("delivery") from None
     hand = rest.pop("hand", "right")
     if hand not in HANDS:
-        raise InputError("delivery.hand", hand, "right or left")
+        raise InputError("delivery.hand", hand, Message("right or left"))
     golfer = Golfer(hand)
     values = numbers(rest, "delivery", DELIVERY_NAMES, REQUIRED_DELIVERY)
     usual = {"attack_deg": club.attack, "dynamic_loft_deg": club.usual_dynamic_loft}
@@ -91,10 +92,10 @@ def _air(raw: Any) -> Air:
     if raw is None:
         return Air()
     if not isinstance(raw, dict):
-        raise InputError("air", raw, "an object with " + ", ".join(AIR_RANGES))
+        raise InputError("air", raw, Message("an object with {known}", known=", ".join(AIR_RANGES)))
     values = {}
     for name, value in raw.items():
         if name not in AIR_RANGES:
-            raise InputError(f"air.{name}"[:80], value, "one of " + ", ".join(AIR_RANGES))
+            raise InputError(f"air.{name}"[:80], value, Message("one of {known}", known=", ".join(AIR_RANGES)))
         values[name] = read_number(f"air.{name}", value, AIR_RANGES[name])
     return Air(**values)

@@ -11,6 +11,7 @@ from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer, mirror, read_golfer
 from instavis_core.knowledge import vocabulary
 from instavis_core.knowledge.loader import shipped_knowledge
+from instavis_core.message import Message
 from instavis_core.proof import ProofSetResult, evaluate_proof_set, prove, read_correction
 from instavis_core.shots import block_of, read_shots
 from instavis_io.documents.fields import club_of, plain
@@ -27,7 +28,11 @@ def answer(raw: dict[str, Any]) -> dict[str, Any]:
     for name, balls in (("baseline", baseline), ("shots", shots)):
         other = next((s.club for s in balls if s.club not in (None, club.id)), None)
         if other:
-            raise InputError(name, other, f"balls of one club, {club.id}: a correction is proved club by club")
+            raise InputError(
+                name,
+                other,
+                Message("balls of one club, {club}: a correction is proved club by club", club=club.id),
+            )
     correction = read_correction(shipped_knowledge(), raw.get("correction"), golfer, club)
     proof = prove(block_of(baseline, golfer, club), block_of(shots, golfer, club), correction)
     return plain(asdict(proof))
@@ -35,16 +40,16 @@ def answer(raw: dict[str, Any]) -> dict[str, Any]:
 
 def _proof_set(raw: Any, correction: Any, golfer: Golfer) -> ProofSetResult:
     if not isinstance(raw, dict):
-        raise InputError("proof_set", raw, "an object with shots")
+        raise InputError("proof_set", raw, Message("an object with shots"))
     primary = raw.get("primary") or (correction or {}).get("primary", "path_deg")
     if primary not in vocabulary().metrics:
-        raise InputError("proof_set.primary", primary, "a metric")
+        raise InputError("proof_set.primary", primary, Message("a metric"))
     shots = read_shots(raw.get("shots"), "proof_set.shots")
     called = [s.extra.get("called", s.intent) for s in shots]
     good = [i for i, s in enumerate(shots) if s.intent in ("old", "new") and called[i] == s.intent]
     miscalled = sum(called[i] != s.intent for i, s in enumerate(shots))
     for i in good:
         if primary not in shots[i].values:
-            raise InputError(f"proof_set.shots[{i}].{primary}", None, "a number")
+            raise InputError(f"proof_set.shots[{i}].{primary}", None, Message("a number"))
     values = np.array([mirror(primary, shots[i].values[primary], golfer) for i in good])
     return evaluate_proof_set(values, np.array([shots[i].intent == "new" for i in good]), miscalled)

@@ -7,6 +7,7 @@ import re
 from instavis_core.errors import InputError
 from instavis_core.knowledge import vocabulary
 from instavis_core.knowledge.headers import header_terms
+from instavis_core.message import Message
 from instavis_core.units import SUFFIXES
 from instavis_io.tables.cells import UNIT_WORDS
 from instavis_io.tables.problems import TableErrors
@@ -29,7 +30,7 @@ def header_place(rows: list[list[str]]) -> int:
                 InputError(
                     "file",
                     "no row of headers",
-                    "a row that names at least two columns, such as club speed and carry",
+                    Message("a row that names at least two columns, such as club speed and carry"),
                     1,
                 )
             ]

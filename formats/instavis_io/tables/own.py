@@ -12,6 +12,7 @@ from typing import Any
 
 from instavis_core.errors import InputError
 from instavis_core.knowledge import vocabulary
+from instavis_core.message import Message
 from instavis_core.shots import LONGEST_TEXT, MOST_SHOTS, Shot, read_shot
 from instavis_core.units import SUFFIXES
 from instavis_io.tables.problems import MOST_ERRORS, TableErrors
@@ -49,11 +50,11 @@ def read_table(data: bytes) -> list[Shot]:
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError as error:
-        raise TableErrors([InputError("file", f"byte {error.start}", "text in UTF-8", 1)]) from None
+        raise TableErrors([InputError("file", f"byte {error.start}", Message("text in UTF-8"), 1)]) from None
     if "\0" in text:
-        raise TableErrors([InputError("file", "a zero byte", "a text table, not a binary file", 1)])
+        raise TableErrors([InputError("file", "a zero byte", Message("a text table, not a binary file"), 1)])
     if not text.strip():
-        raise TableErrors([InputError("file", "nothing", "a header line and at least one ball", 1)])
+        raise TableErrors([InputError("file", "nothing", Message("a header line and at least one ball"), 1)])
     rows = csv.reader(io.StringIO(text), delimiter=_delimiter(text))
     errors: list[InputError] = []
     shots: list[Shot] = []
@@ -63,7 +64,15 @@ def read_table(data: bytes) -> list[Shot]:
             if not any(cell.strip() for cell in row):
                 continue
             if len(shots) >= MOST_SHOTS:
-                raise TableErrors([InputError("file", f"more than {MOST_SHOTS} balls", f"at most {MOST_SHOTS}")])
+                raise TableErrors(
+                    [
+                        InputError(
+                            "file",
+                            f"more than {MOST_SHOTS} balls",
+                            Message("at most {most}", most=MOST_SHOTS),
+                        )
+                    ]
+                )
             try:
                 shots.append(_shot(columns, row))
             except InputError as error:
@@ -71,11 +80,11 @@ def read_table(data: bytes) -> list[Shot]:
             if len(errors) >= MOST_ERRORS:
                 break
     except csv.Error as error:
-        raise TableErrors([InputError("file", str(error), "a well-formed CSV table", rows.line_num)]) from None
+        raise TableErrors([InputError("file", str(error), Message("a well-formed CSV table"), rows.line_num)]) from None
     if errors:
         raise TableErrors(errors)
     if not shots:
-        raise TableErrors([InputError("file", "only a header", "at least one ball", 2)])
+        raise TableErrors([InputError("file", "only a header", Message("at least one ball"), 2)])
     return shots
 
 
@@ -129,7 +138,7 @@ def _columns(header: list[str]) -> list[Column]:
         try:
             column = _column(name)
             if column.field in seen:
-                raise InputError(name, "a second time", f"one column for {column.field}")
+                raise InputError(name, "a second time", Message("one column for {named}", named=column.field))
             seen.add(column.field)
             columns.append(column)
         except InputError as error:
@@ -151,7 +160,9 @@ def _column(name: str) -> Column:
     for metric in metrics.values():
         if metric.id.rpartition("_")[0] == stem and suffix in SUFFIXES and SUFFIXES[suffix][0] == metric.kind:
             return Column(header=name, field=metric.id, read=functools.partial(_scaled, name, SUFFIXES[suffix][1]))
-    raise InputError(name or "column without a name", None, "a column of the shot format: " + ", ".join(metrics))
+    raise InputError(
+        name or "column without a name", None, Message("a column of the shot format: {known}", known=", ".join(metrics))
+    )
 
 
 def _extra(cell: str) -> Any:
@@ -181,12 +192,12 @@ def _number(name: str, cell: str) -> float:
     try:
         return float(cell)
     except ValueError:
-        raise InputError(name, cell, "a number with a decimal point") from None
+        raise InputError(name, cell, Message("a number with a decimal point")) from None
 
 
 def _shot(columns: list[Column], row: list[str]) -> Shot:
     if len(row) != len(columns):
-        raise InputError("row", f"{len(row)} cells", f"{len(columns)} cells, as in the header")
+        raise InputError("row", f"{len(row)} cells", Message("{columns} cells, as in the header", columns=len(columns)))
     record: dict[str, Any] = {}
     for column, cell in zip(columns, row, strict=True):
         text = cell if column.verbatim else cell.strip()

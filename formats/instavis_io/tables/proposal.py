@@ -82,7 +82,7 @@ def propose(file: BinaryIO, golfer: Golfer, far_unit: str = "m") -> Proposal:
     file.seek(0)
     sample = file.read(SAMPLE_BYTES)
     if not sample.strip():
-        raise TableErrors([InputError("file", "nothing", "a header line and at least one ball", 1)])
+        raise TableErrors([InputError("file", "nothing", Message("a header line and at least one ball"), 1)])
     encoding = sniff_encoding(sample)
     text = sample.decode(encoding, errors="ignore")
     delimiter = sniff_delimiter(text.splitlines()[:40])

@@ -13,6 +13,7 @@ from typing import Any, BinaryIO
 
 from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
+from instavis_core.message import Message
 from instavis_core.shots import LONGEST_TEXT, Shot, read_shot
 from instavis_core.units import SUFFIXES
 from instavis_io.tables.cells import EMPTY, UNIT_WORDS, bare_number, read_cell, side_of
@@ -99,7 +100,7 @@ def _reader(use: ColumnUse, decimal: str, golfer: Golfer) -> Callable[[str], Any
             raise InputError(
                 use.header or use.field,
                 cell,
-                f"a number with a decimal {'comma' if decimal == ',' else 'point'}",
+                Message("a number with a decimal {value}", value="comma" if decimal == "," else "point"),
             ) from None
 
     return read
@@ -152,7 +153,7 @@ def _text(use: ColumnUse, cell: str) -> str | None:
     if use.field == "club":
         club = read_club_name(cell)
         if club is None:
-            raise InputError(use.header or "club", cell, "a club such as 7 iron, driver, 4 hybrid, sand wedge")
+            raise InputError(use.header or "club", cell, Message("a club such as 7 iron, driver, 4 hybrid, sand wedge"))
         return club
     if use.field == "at":
         return _time(cell)

@@ -10,6 +10,7 @@ from collections.abc import Iterator
 from typing import BinaryIO
 
 from instavis_core.errors import InputError
+from instavis_core.message import Message
 from instavis_io.tables.problems import TableErrors
 
 ENCODINGS = ("utf-8-sig", "utf-16", "cp1252")
@@ -24,7 +25,7 @@ def sniff_encoding(sample: bytes) -> str:
     if sample.startswith((codecs.BOM_UTF16_LE, codecs.BOM_UTF16_BE)):
         return "utf-16"
     if b"\0" in sample:
-        raise TableErrors([InputError("file", "a zero byte", "a text table, not a binary file", 1)])
+        raise TableErrors([InputError("file", "a zero byte", Message("a text table, not a binary file"), 1)])
     try:
         # A sample may end in the middle of a character: that is no error.
         codecs.getincrementaldecoder("utf-8-sig")().decode(sample, final=False)
@@ -61,18 +62,38 @@ def rows_of(file: BinaryIO, encoding: str, delimiter: str) -> Iterator[tuple[int
     try:
         for row in reader:
             if len(row) > MOST_COLUMNS:
-                raise TableErrors([InputError("row", f"{len(row)} cells", f"at most {MOST_COLUMNS}", reader.line_num)])
+                raise TableErrors(
+                    [
+                        InputError(
+                            "row",
+                            f"{len(row)} cells",
+                            Message("at most {most}", most=MOST_COLUMNS),
+                            reader.line_num,
+                        )
+                    ]
+                )
             cells = [cell.strip() for cell in row]
             if cells and max(map(len, cells)) > LONGEST_CELL:
                 raise TableErrors(
-                    [InputError("cell", "a longer text", f"at most {LONGEST_CELL} characters", reader.line_num)]
+                    [
+                        InputError(
+                            "cell",
+                            "a longer text",
+                            Message("at most {longest} characters", longest=LONGEST_CELL),
+                            reader.line_num,
+                        )
+                    ]
                 )
             if any(cells):
                 yield reader.line_num, cells
     except UnicodeError as error:
-        raise TableErrors([InputError("file", str(error), f"text in {encoding}", reader.line_num + 1)]) from None
+        raise TableErrors(
+            [InputError("file", str(error), Message("text in {encoding}", encoding=encoding), reader.line_num + 1)]
+        ) from None
     except csv.Error as error:
-        raise TableErrors([InputError("file", str(error), "a well-formed CSV table", reader.line_num)]) from None
+        raise TableErrors(
+            [InputError("file", str(error), Message("a well-formed CSV table"), reader.line_num)]
+        ) from None
     finally:
         with contextlib.suppress(ValueError):  # whoever stopped early may have closed the file
             text.detach()

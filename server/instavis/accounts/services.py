@@ -58,14 +58,14 @@ def save_student(
             setattr(student, name, values[name])
     student.name = (student.name or "").strip()
     if not student.name:
-        raise InputError("name", student.name, "the student's name")
+        raise InputError("name", student.name, Message("the student's name"))
     golfer = read_golfer({"hand": student.hand, "handicap": student.handicap})
     student.handicap = golfer.handicap
     born = student.born
     if born is not None and not today.year - OLDEST_YEARS <= born.year <= today.year - 3:
-        raise InputError("born", born.isoformat(), "a birthday between 3 and 110 years ago")
+        raise InputError("born", born.isoformat(), Message("a birthday between 3 and 110 years ago"))
     if student.is_junior(today) and not student.guardian_consent.strip():
-        message = "A junior needs the name of the guardian who consented before anything is kept."
+        message = Message("A junior needs the name of the guardian who consented before anything is kept.")
         raise Refused(422, "guardian_consent", message)
     student.save()
     if hand_before not in (None, student.hand):
@@ -76,7 +76,9 @@ def save_student(
 def _change_hand(student: Student, open_lessons: OpenLessons | None) -> None:
     begun = student.lessons.filter(ended_at__isnull=True).exclude(hand=student.hand)
     if open_lessons is None and begun.exists():
-        message = f"A lesson of {student.name} is open. Should it stay as it was begun, or was the hand wrong?"
+        message = Message(
+            "A lesson of {name} is open. Should it stay as it was begun, or was the hand wrong?", name=student.name
+        )
         raise Refused(409, "open_lessons", message)
     if open_lessons == OpenLessons.TURN:
         for lesson in begun.select_for_update():
@@ -98,7 +100,7 @@ def change_academy(coach: Coach, time_zone: str) -> Academy:
     if coach.role != Coach.Role.HEAD:
         raise Refused(403, "role", Message("Only the head coach may change the academy."))
     if time_zone not in available_timezones():
-        raise InputError("time_zone", time_zone, "a time zone such as Europe/Dublin")
+        raise InputError("time_zone", time_zone, Message("a time zone such as Europe/Dublin"))
     academy = coach.academy
     academy.time_zone = time_zone
     academy.save(update_fields=["time_zone"])

@@ -24,6 +24,7 @@ from instavis.corrections.trials.models import Trial
 from instavis.lessons.models import Block, Lesson
 from instavis.practice.models import Practice, TakeHome
 from instavis_core.errors import InputError
+from instavis_core.message import Message
 from instavis_io import archive_parts as parts
 from instavis_io.archive import LessonDocument, read_lesson
 
@@ -48,7 +49,7 @@ def bring_in(coach: Coach, data: bytes, now: datetime) -> list[Lesson]:
     files = _unpacked(data)
     places = sorted(name for name in files if PurePosixPath(name).name == "lesson.json")
     if not 1 <= len(places) <= MAX_LESSONS:
-        raise InputError("archive", len(places), f"1 to {MAX_LESSONS} lessons (lesson.json)")
+        raise InputError("archive", len(places), Message("1 to {most} lessons (lesson.json)", most=MAX_LESSONS))
     lessons = []
     for name in places:
         try:
@@ -58,7 +59,7 @@ def bring_in(coach: Coach, data: bytes, now: datetime) -> list[Lesson]:
             raise error.inside(name) from error
         except DatabaseError as error:
             # What the models let through and the database does not is a hole in them, and nobody's to read.
-            raise InputError(name, "its values", "a lesson that can be stored as it is") from error
+            raise InputError(name, "its values", Message("a lesson that can be stored as it is")) from error
     return lessons
 
 
@@ -71,18 +72,26 @@ def _unpacked(data: bytes) -> dict[str, bytes]:
             entries = [e for e in archive.infolist() if not e.is_dir()]
             if len(entries) > MAX_FILES or sum(e.file_size for e in entries) > MAX_BYTES:
                 megabytes = MAX_BYTES // 1024 // 1024
-                raise InputError("archive", len(entries), f"at most {MAX_FILES} files and {megabytes} MB unpacked")
+                raise InputError(
+                    "archive",
+                    len(entries),
+                    Message(
+                        "at most {most} files and {megabytes} MB unpacked",
+                        most=MAX_FILES,
+                        megabytes=megabytes,
+                    ),
+                )
             for entry in entries:
                 path = PurePosixPath(entry.filename)
                 if path.is_absolute() or ".." in path.parts or "\\" in entry.filename:
-                    raise InputError("archive", entry.filename, "names inside the archive")
+                    raise InputError("archive", entry.filename, Message("names inside the archive"))
             return {entry.filename: archive.read(entry) for entry in entries}
     except (zipfile.BadZipFile, EOFError, OSError, NotImplementedError, RuntimeError) as error:
-        raise InputError("archive", type(error).__name__, "a whole ZIP or JSON archive of lessons") from error
+        raise InputError("archive", type(error).__name__, Message("a whole ZIP or JSON archive of lessons")) from error
     except ValueError as error:
         if isinstance(error, InputError):
             raise
-        raise InputError("archive", type(error).__name__, "a whole ZIP or JSON archive of lessons") from error
+        raise InputError("archive", type(error).__name__, Message("a whole ZIP or JSON archive of lessons")) from error
 
 
 def _lesson(coach: Coach, document: LessonDocument, files: Mapping[str, bytes], folder: str, now: datetime) -> Lesson:
@@ -170,11 +179,17 @@ def _blocks(lesson: Lesson, blocks: list[parts.Block], corrections: list[Correct
 def _still(lesson: Lesson, told: parts.Still, files: Mapping[str, bytes], folder: str) -> None:
     name = str(PurePosixPath(folder) / told.file)
     if name not in files:
-        raise InputError(told.file, "missing", "the picture in the archive")
+        raise InputError(told.file, "missing", Message("the picture in the archive"))
     _, width, height = read_picture(files[name])
     if (width, height) != (told.width, told.height):
         raise InputError(
-            told.file, f"{width} × {height}", f"the {told.width} × {told.height} pixels it is said to have"
+            told.file,
+            f"{width} × {height}",
+            Message(
+                "the {width} × {height} pixels it is said to have",
+                width=told.width,
+                height=told.height,
+            ),
         )
     # The picture was written by us and is small: it is kept byte for byte, so that nothing is lost by travelling.
     Still.objects.create(lesson=lesson, image=files[name], **_values(told, leave={"file"}))

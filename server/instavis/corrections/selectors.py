@@ -17,6 +17,7 @@ from instavis.platform.errors import not_found
 from instavis_core.cause import CauseRow
 from instavis_core.choice import Candidate, GateProposal, middles, propose_gate, rank_candidates
 from instavis_core.errors import InputError
+from instavis_core.message import Message
 from instavis_core.terms import GIVEN_UP, Outcome
 
 
@@ -82,10 +83,10 @@ def experiment_of(lesson: Lesson, fault: str, variant: str) -> Experiment:
     ranking = ranking_of(lesson, balls)
     rows = {r.id: r for r in ranking.faults + ranking.partners}
     if fault not in rows:
-        raise InputError("fault", fault, "one of " + ", ".join(sorted(rows)))
+        raise InputError("fault", fault, Message("one of {known}", known=", ".join(sorted(rows))))
     cause = knowledge_for(lesson).cause(fault, variant or rows[fault].variant)
     if variant and cause.variant != variant:
-        raise InputError("variant", variant, f"a variant of {fault}")
+        raise InputError("variant", variant, Message("a variant of {fault}", fault=fault))
     if begun := _begun_before(lesson, fault):
         return Experiment(rows[fault], *begun)
     return Experiment(rows[fault], propose_gate(balls.kept, cause, rows[fault].severity))

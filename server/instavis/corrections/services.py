@@ -206,7 +206,7 @@ def _check(correction: Correction, lesson: Lesson) -> None:
     knowledge = knowledge_for(lesson)
     read_correction(knowledge, correction.to_document(), lesson.golfer, vocabulary().clubs[lesson.club])
     if correction.drill and correction.drill not in knowledge.drills:
-        raise InputError("drill", correction.drill, "one of " + ", ".join(knowledge.drills))
+        raise InputError("drill", correction.drill, Message("one of {known}", known=", ".join(knowledge.drills)))
     if correction.stage not in tuple(StageName):
         raise InputError("stage", correction.stage, one_of(StageName))
 

@@ -14,7 +14,7 @@ from instavis.lessons.models import Lesson
 from instavis.platform.errors import Refused
 from instavis_core.errors import InputError
 from instavis_core.knowledge import Changes, KnowledgeError
-from instavis_core.message import Message
+from instavis_core.message import Message, plain
 
 MOST_CHANGES = 400
 
@@ -33,16 +33,20 @@ def checked(changes: Any) -> Changes:
         isinstance(rows, dict) and all(isinstance(row, dict) for row in rows.values()) for rows in changes.values()
     )
     if not shaped:
-        raise InputError("changes", "other", "table → entry → field → value")
+        raise InputError("changes", "other", Message("table → entry → field → value"))
     if sum(len(rows) for rows in changes.values()) > MOST_CHANGES:
-        raise InputError("changes", sum(len(rows) for rows in changes.values()), f"at most {MOST_CHANGES} entries")
+        raise InputError(
+            "changes",
+            sum(len(rows) for rows in changes.values()),
+            Message("at most {most} entries", most=MOST_CHANGES),
+        )
     unknown = set(changes) - {"fault", "partner", "check", "drill", "window"}
     if unknown:
-        raise InputError(f"changes.{sorted(unknown)[0]}", "", "one of fault, partner, check, drill, window")
+        raise InputError(f"changes.{sorted(unknown)[0]}", "", Message("one of fault, partner, check, drill, window"))
     try:
         knowledge_with(changes)
     except KnowledgeError as error:
-        raise Refused(422, error.field or "changes", f"{error.field} {error.why}".strip()) from error
+        raise Refused(422, error.field or "changes", plain(f"{error.field} {error.why}".strip())) from error
     return changes
 
 

@@ -47,13 +47,17 @@ def change_lesson(
     lesson = locked_lesson(lesson.pk)
     if station is not None:
         if station not in STATIONS:
-            raise InputError("station", station, "one of " + ", ".join(STATIONS))
+            raise InputError("station", station, Message("one of {known}", known=", ".join(STATIONS)))
         lesson.station = station
     if club is not None:
         lesson.club = read_club(club).id
     if minutes is not None:
         if not SHORTEST <= minutes <= LONGEST:
-            raise InputError("minutes", minutes, f"a length from {SHORTEST} to {LONGEST} minutes")
+            raise InputError(
+                "minutes",
+                minutes,
+                Message("a length from {shortest} to {longest} minutes", shortest=SHORTEST, longest=LONGEST),
+            )
         lesson.minutes = minutes
     if school is not None:
         lesson.school = read_school(school)
@@ -89,7 +93,7 @@ def open_block(lesson: Lesson, purpose: str, stage: str, correction_id: int | No
     """
     lesson = locked_lesson(lesson.pk)
     if purpose not in (Purpose.BASELINE, Purpose.PROVE):
-        raise InputError("purpose", purpose, "baseline or prove; a comparison opens its own")
+        raise InputError("purpose", purpose, Message("baseline or prove; a comparison opens its own"))
     if stage and stage not in tuple(StageName):
         raise InputError("stage", stage, one_of(StageName))
     if purpose == Purpose.PROVE and correction_id is None:
@@ -122,7 +126,7 @@ def split_block(block: Block, shot_id: int, now: datetime) -> Block:
     lesson = locked_lesson(block.lesson_id)
     numbers = dict(block.shots.values_list("pk", "number"))
     if shot_id not in numbers or numbers[shot_id] == min(numbers.values()):
-        raise InputError("shot_id", shot_id, "a ball of this block after its first")
+        raise InputError("shot_id", shot_id, Message("a ball of this block after its first"))
     later = Block.objects.create(
         lesson=lesson, purpose=block.purpose, stage=block.stage, correction_id=block.correction_id, opened_at=now
     )

@@ -12,7 +12,7 @@ from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
 from instavis_core.errors import InputError, shorten
-from instavis_core.message import Message
+from instavis_core.message import Message, plain
 from instavis_io.fields import place_of
 from instavis_io.tables import TableErrors
 
@@ -23,9 +23,9 @@ class Problem(Schema):
     """What is wrong where, and what was expected; ``line`` only for files."""
 
     field: str
-    message: str
+    message: Message
     value: str | None = None
-    expected: str | None = None
+    expected: Message | None = None
     line: int | None = None
 
 
@@ -38,7 +38,7 @@ class Problems(Schema):
 class Refused(Exception):
     """A request that cannot be carried out, with its HTTP status."""
 
-    def __init__(self, status: int, field: str, message: str) -> None:
+    def __init__(self, status: int, field: str, message: Message) -> None:
         self.status = status
         self.problem = Problem(field=field, message=message)
         super().__init__(message)
@@ -46,7 +46,7 @@ class Refused(Exception):
 
 def not_found(what: str) -> Refused:
     """The same answer for what does not exist and what belongs to another academy."""
-    return Refused(404, what, Message("There is no such {what} in your academy.", what=what))
+    return Refused(404, what, Message("There is no such {what} in your academy.", what=Message(what)))
 
 
 def problem_of(error: InputError) -> Problem:
@@ -55,7 +55,7 @@ def problem_of(error: InputError) -> Problem:
         field=error.field,
         message=error.message,
         value=shorten(error.value),
-        expected=error.expected,
+        expected=plain(error.expected),
         line=error.line,
     )
 
@@ -67,7 +67,7 @@ def answer(status: int, problems: list[Problem]) -> JsonResponse:
 
 def database_away() -> JsonResponse:
     """The answer while the database is gone or busy: nothing was kept, the same may be sent again."""
-    message = "The database cannot be reached. Nothing was kept; it is tried again."
+    message = Message("The database cannot be reached. Nothing was kept; it is tried again.")
     response = answer(503, [Problem(field="server", message=message)])
     response["Retry-After"] = "2"
     return response
@@ -75,7 +75,8 @@ def database_away() -> JsonResponse:
 
 def broken(request: HttpRequest) -> JsonResponse:
     """The answer to what nobody foresaw, in the common shape; the log has the rest."""
-    return answer(500, [Problem(field="server", message="Something went wrong here. It is in the server's log.")])
+    message = Message("Something went wrong here. It is in the server's log.")
+    return answer(500, [Problem(field="server", message=message)])
 
 
 class DatabaseAwayMiddleware:
@@ -116,7 +117,7 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(AuthenticationError)
     def _authentication(request: HttpRequest, error: AuthenticationError) -> JsonResponse:
-        return answer(401, [Problem(field="session", message="Sign in first.")])
+        return answer(401, [Problem(field="session", message=Message("Sign in first."))])
 
     @api.exception_handler(OperationalError)
     @api.exception_handler(InterfaceError)
@@ -126,15 +127,18 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(HttpError)
     def _http(request: HttpRequest, error: HttpError) -> JsonResponse:
-        return answer(error.status_code, [Problem(field="request", message=str(error))])
+        return answer(error.status_code, [Problem(field="request", message=plain(str(error)))])
 
 
 def _validation_problem(raw: dict[str, Any]) -> Problem:
     outside = ("body", "query", "path", "data", "payload")
     field = place_of(part for part in raw.get("loc", ()) if part not in outside) or "request"
-    return Problem(field=field, message=f"{field}: {raw.get('msg', 'not valid')}", expected=raw.get("msg"))
+    text = raw.get("msg", "not valid")
+    return Problem(field=field, message=Message("{field}: {text}", field=field, text=text), expected=plain(text))
 
 
 def csrf_failure(request: HttpRequest, reason: str = "") -> JsonResponse:
     """Django's CSRF refusal in the common shape."""
-    return answer(403, [Problem(field="session", message="This page is out of date: reload it and try again.")])
+    return answer(
+        403, [Problem(field="session", message=Message("This page is out of date: reload it and try again."))]
+    )

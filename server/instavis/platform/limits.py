@@ -8,6 +8,7 @@ from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 
 from instavis.platform.errors import Problem, answer
+from instavis_core.message import Message
 
 
 class UploadLimitMiddleware:
@@ -21,6 +22,9 @@ class UploadLimitMiddleware:
         limit = settings.MOST_UPLOAD_BYTES
         if not length.isdigit() or int(length) > limit:
             megabytes = limit // 1024 // 1024
-            message = f"The upload has {length} bytes; expected at most {megabytes} MB. Split the file."
-            return answer(413, [Problem(field="file", message=message, expected=f"at most {megabytes} MB")])
+            expected = Message("at most {megabytes} MB", megabytes=megabytes)
+            message = Message(
+                "The upload has {length} bytes; expected {expected}. Split the file.", length=length, expected=expected
+            )
+            return answer(413, [Problem(field="file", message=message, expected=expected)])
         return self.get_response(request)

@@ -42,7 +42,11 @@ def save_take_home(lesson: Lesson, values: dict[str, Any]) -> TakeHome:
     locked = locked_lesson(lesson.pk)
     first, until = locked.day + timedelta(days=1), values.get("next_lesson")
     if until is not None and not first <= until <= first + FARTHEST:
-        raise InputError("next_lesson", until.isoformat(), f"a day from {first.isoformat()} on, within two years")
+        raise InputError(
+            "next_lesson",
+            until.isoformat(),
+            Message("a day from {first} on, within two years", first=first.isoformat()),
+        )
     take_home, _ = TakeHome.objects.update_or_create(lesson=locked, defaults=values)
     log_change(locked, Aspect.TAKE_HOME)
     return take_home

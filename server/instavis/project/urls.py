@@ -8,6 +8,7 @@ from django.views.decorators.csrf import ensure_csrf_cookie
 
 from instavis.platform.errors import Problem, answer
 from instavis.project.api import api
+from instavis_core.message import Message
 
 
 @ensure_csrf_cookie
@@ -24,7 +25,7 @@ def home_worker(request: HttpRequest) -> FileResponse:
 
 def no_such_address(request: HttpRequest) -> HttpResponse:
     """An unknown address of the interface, in the common shape."""
-    return answer(404, [Problem(field="address", message=f"There is nothing at {request.path}.")])
+    return answer(404, [Problem(field="address", message=Message("There is nothing at {path}.", path=request.path))])
 
 
 handler500 = "instavis.platform.errors.broken"

@@ -199,7 +199,7 @@ def what_if_of(lesson: Lesson, shot_id: int | None, changes: dict[str, float]) -
     checked = {}
     for name, value in changes.items():
         if name not in DELIVERY_NAMES:
-            raise InputError(f"changes.{name}"[:80], value, "one of " + ", ".join(DELIVERY_NAMES))
+            raise InputError(f"changes.{name}"[:80], value, Message("one of {known}", known=", ".join(DELIVERY_NAMES)))
         checked[name] = read_number(f"changes.{name}", value, metrics[name].range, metrics[name].unit)
     if shot_id is None:
         centres = read_block(baseline_balls(lesson).block).metrics

@@ -17,6 +17,7 @@ from instavis.lessons.models import Lesson
 from instavis_core.cause import read_checks
 from instavis_core.errors import InputError
 from instavis_core.lesson import SETUP_RANGES, read_answers
+from instavis_core.message import Message
 from instavis_core.shots import read_number
 from instavis_core.terms import Source, one_of
 
@@ -70,7 +71,7 @@ def note_setup(lesson: Lesson, coach: Coach, values: dict[str, float | None], no
         value = values.get(name)
         checked[name] = None if value is None else read_number(name, value, limits)
     if all(v is None for v in checked.values()):
-        raise InputError("ball_cm", None, "at least one of " + ", ".join(SETUP_RANGES))
+        raise InputError("ball_cm", None, Message("at least one of {known}", known=", ".join(SETUP_RANGES)))
     locked = locked_lesson(lesson.pk)
     note = SetupNote.objects.create(lesson=locked, coach=coach, noted_at=now, **checked)
     log_change(locked, Aspect.SETUP)

@@ -73,7 +73,9 @@ def receive_recordings(device: Device, batch: Sequence[Any], now: datetime) -> R
                 receipt.known += 1
                 continue
             if lesson is None:
-                raise InputError("bay", device.bay.name, "a lesson in the bay; recordings are not kept without one")
+                raise InputError(
+                    "bay", device.bay.name, Message("a lesson in the bay; recordings are not kept without one")
+                )
             shot = _shot_of(lesson, shot_id, now)
             _keep(lesson, swing, f"{device.name} {sequence}", now, shot, device, sequence)
         except InputError as error:

@@ -33,10 +33,10 @@ def keep_still(lesson: Lesson, look: str, view: str, data: bytes, now: datetime)
     """
     measures = load_stills().measures
     if look and look not in measures:
-        raise InputError("look", look, "one of " + ", ".join(measures))
+        raise InputError("look", look, Message("one of {known}", known=", ".join(measures)))
     view = measures[look].view if look else view
     if view not in VIEWS:
-        raise InputError("view", view, "one of " + ", ".join(VIEWS))
+        raise InputError("view", view, Message("one of {known}", known=", ".join(VIEWS)))
     image, width, height = read_picture(data)
     with transaction.atomic():
         locked = locked_lesson(lesson.pk)

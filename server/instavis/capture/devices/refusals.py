@@ -21,6 +21,7 @@ from instavis.lessons.models import Lesson
 from instavis.platform.errors import Problem
 from instavis_core.errors import InputError
 from instavis_core.golfer import other_way_round
+from instavis_core.message import Message
 from instavis_core.shots import Shot as ShotRecord
 from instavis_core.shots import read_shot
 
@@ -93,7 +94,7 @@ def take_refused(lesson: Lesson, bay: Bay, refused_ids: Sequence[int], how: How,
     rows = list(bay.refused.select_for_update().filter(pk__in=refused_ids, settled_at__isnull=True))
     if len(rows) != len(set(refused_ids)):
         missing = len(set(refused_ids)) - len(rows)
-        raise InputError("refused_ids", f"{missing} of them", "records that are kept in this bay")
+        raise InputError("refused_ids", f"{missing} of them", Message("records that are kept in this bay"))
     used = set(
         Shot.objects.filter(device_id__in=[r.device_id for r in rows]).values_list("device_id", "device_sequence")
     )
@@ -130,7 +131,9 @@ def _record(row: RefusedBall, lesson: Lesson, how: How) -> ShotRecord:
     except ValueError:
         raw = None
     if not isinstance(raw, dict):
-        raise InputError("refused_ids", row.pk, "a record that is an object with fields; this one can only be left")
+        raise InputError(
+            "refused_ids", row.pk, Message("a record that is an object with fields; this one can only be left")
+        )
     raw = {name: value for name, value in raw.items() if name != "device_sequence"}
     record = _without_bad(raw) if how is How.WITHOUT else read_shot(raw)
     if how is How.MIRRORED:
@@ -151,4 +154,8 @@ def _without_bad(raw: dict[str, Any]) -> ShotRecord:
             if not named:
                 raise
             raw = {name: value for name, value in raw.items() if name not in named}
-    raise InputError("refused_ids", "the record", f"at most {MAX_DROPPED} fields that cannot be read")
+    raise InputError(
+        "refused_ids",
+        "the record",
+        Message("at most {most} fields that cannot be read", most=MAX_DROPPED),
+    )

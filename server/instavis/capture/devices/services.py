@@ -19,7 +19,7 @@ from instavis.lessons.models import Lesson
 from instavis.platform.errors import Problem, Refused, problem_of
 from instavis_core.errors import InputError
 from instavis_core.golfer import HANDS
-from instavis_core.message import Message
+from instavis_core.message import Message, plain
 from instavis_core.shots import Shot as ShotRecord
 from instavis_core.shots import read_shot
 
@@ -48,7 +48,7 @@ def create_bay(academy: Academy, name: str) -> Bay:
     """
     name = name.strip()
     if not name or academy.bays.filter(name=name).exists():
-        raise InputError("name", name, "a name that no other bay has")
+        raise InputError("name", name, Message("a name that no other bay has"))
     return Bay.objects.create(academy=academy, name=name)
 
 
@@ -57,7 +57,7 @@ def issue_device(bay: Bay, name: str) -> tuple[Device, str]:
     token = Device.new_token()
     name = name.strip()
     if not name:
-        raise InputError("name", name, "a name for the device")
+        raise InputError("name", name, Message("a name for the device"))
     return Device.objects.create(bay=bay, name=name, token_hash=hash_token(token)), token
 
 
@@ -142,7 +142,9 @@ class _Intake:
                 self.refuse(place, raw, problem_of(error), reason)
             except Exception:
                 logger.exception("a record of device %s could not be read", self.device.pk)
-                problem = Problem(field="shot", message="The record cannot be read.", expected="a shot record")
+                problem = Problem(
+                    field="shot", message=Message("The record cannot be read."), expected=Message("a shot record")
+                )
                 self.refuse(place, raw, problem, RefusedBall.Reason.UNREADABLE)
             else:
                 if sequence in good:
@@ -166,9 +168,9 @@ class _Intake:
             else:
                 problem = Problem(
                     field="device_sequence",
-                    message=f"device_sequence {one.sequence} was used for another ball.",
+                    message=Message("device_sequence {number} was used for another ball.", number=one.sequence),
                     value=str(one.sequence),
-                    expected="a number of its own for every ball, also after a restart",
+                    expected=Message("a number of its own for every ball, also after a restart"),
                 )
                 self.refuse(one.place, one.raw, problem, RefusedBall.Reason.NUMBER_TAKEN)
         return fresh
@@ -185,7 +187,9 @@ class _Intake:
                 self.lesson = locked_lesson(self.lesson.pk)
             if len(incoming) == 1:
                 logger.exception("a record of device %s could not be stored", self.device.pk)
-                problem = Problem(field="shot", message="The record cannot be stored.", expected="a shot record")
+                problem = Problem(
+                    field="shot", message=Message("The record cannot be stored."), expected=Message("a shot record")
+                )
                 self.refuse(incoming[0].place, incoming[0].raw, problem, RefusedBall.Reason.UNSTORABLE)
                 return
             for one in incoming:
@@ -215,7 +219,7 @@ class _Intake:
         if before.shot_id is not None:
             self.receipt.known += 1
         else:
-            self.receipt.refused.append((place, Problem(field=before.field, message=before.message)))
+            self.receipt.refused.append((place, Problem(field=before.field, message=plain(before.message))))
 
 
 def _same_ball(sent: ShotRecord, stored: ShotRecord) -> bool:
@@ -225,7 +229,7 @@ def _same_ball(sent: ShotRecord, stored: ShotRecord) -> bool:
 
 def _read(raw: Any) -> tuple[int, ShotRecord]:
     if not isinstance(raw, dict):
-        raise InputError("shot", raw, "an object")
+        raise InputError("shot", raw, Message("an object"))
     raw = dict(raw)
     sequence = read_sequence(raw.pop("device_sequence", None))
     return sequence, read_shot(raw)
@@ -240,7 +244,7 @@ def read_sequence(value: Any) -> int:
         For anything but a whole number from 0.
     """
     if isinstance(value, bool) or not isinstance(value, int) or not 0 <= value < MOST_SEQUENCE:
-        raise InputError("device_sequence", value, "a whole number from 0, one more for every ball")
+        raise InputError("device_sequence", value, Message("a whole number from 0, one more for every ball"))
     return value
 
 

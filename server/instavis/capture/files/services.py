@@ -102,7 +102,7 @@ def _store(draft: Draft, mapping: Mapping, leave_out_bad: bool, now: datetime, w
             way.stored += stored
             way.known += len(batch) - stored
     if not way.stored and not way.known:
-        raise InputError("file", "no balls", "at least one row that is a ball")
+        raise InputError("file", "no balls", Message("at least one row that is a ball"))
     if not way.stored:
         block.delete()
     source, values = mapping.source, {"mapping": mapping_as_json(mapping), "used_at": now}
@@ -134,7 +134,9 @@ def _batches(
                 yield batch
             batch = []
         if count > MOST_SHOTS:
-            raise TableErrors([InputError("file", f"more than {MOST_SHOTS} rows", f"at most {MOST_SHOTS}")])
+            raise TableErrors(
+                [InputError("file", f"more than {MOST_SHOTS} rows", Message("at most {most}", most=MOST_SHOTS))]
+            )
         if count % AT_ONCE == 0:
             way.step(AT_ONCE)
     if errors and not leave_out_bad:

@@ -21,6 +21,7 @@ from instavis.lessons.selectors import lesson_of
 from instavis.platform.errors import Problems
 from instavis.platform.keys import read_keys
 from instavis_core.errors import InputError
+from instavis_core.message import Message
 from instavis_io.ball_files import read_balls
 from instavis_io.tables import write_table
 
@@ -132,6 +133,6 @@ def export_shots(request: CoachRequest, lesson_id: int, kind: str, balls: str = 
     elif kind == "json":
         response = HttpResponse(json.dumps(records, indent=1), content_type="application/json")
     else:
-        raise InputError("kind", kind, "csv or json")
+        raise InputError("kind", kind, Message("csv or json"))
     response["Content-Disposition"] = f'attachment; filename="lesson-{lesson_id}.{kind}"'
     return response

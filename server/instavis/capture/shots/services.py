@@ -19,6 +19,7 @@ from instavis.lessons.models import Block, Lesson
 from instavis.platform.errors import not_found
 from instavis_core.errors import InputError
 from instavis_core.lesson import ball_by_hand
+from instavis_core.message import Message
 from instavis_core.shots import CHOICES, LONGEST_TEXT, read_club, read_shot
 from instavis_core.shots import Shot as ShotRecord
 from instavis_core.terms import Purpose
@@ -43,7 +44,16 @@ def check_hand(record: ShotRecord, lesson: Lesson) -> None:
     InputError
     """
     if record.hand is not None and record.hand != lesson.hand:
-        raise InputError("hand", record.hand, f"{lesson.hand}: {lesson.student.name} plays {lesson.hand}-handed")
+        raise InputError(
+            "hand",
+            record.hand,
+            Message(
+                "{hand}: {name} plays {side}-handed",
+                hand=lesson.hand,
+                name=lesson.student.name,
+                side=lesson.hand,
+            ),
+        )
 
 
 def record_shots(
@@ -168,7 +178,9 @@ def claim_balls(lesson: Lesson, bay: Bay, shot_ids: Sequence[int], now: datetime
     lesson = locked_lesson(lesson.pk)
     shots = list(bay.shots.select_for_update().filter(pk__in=shot_ids, lesson__isnull=True).order_by("pk"))
     if len(shots) != len(set(shot_ids)):
-        raise InputError("shot_ids", f"{len(set(shot_ids)) - len(shots)} of them", "balls that lie in this bay's tray")
+        raise InputError(
+            "shot_ids", f"{len(set(shot_ids)) - len(shots)} of them", Message("balls that lie in this bay's tray")
+        )
     block = lesson.open_block or _baseline(lesson, now)
     taken = set(lesson.shots.filter(shot_id__in=[s.shot_id for s in shots]).values_list("shot_id", flat=True))
     for shot in shots:
@@ -194,7 +206,7 @@ def mark_shots(lesson: Lesson, shot_ids: Sequence[int], marks: dict[str, str]) -
     """
     shots = list(lesson.shots.filter(pk__in=shot_ids).select_related("block"))
     if len(shots) != len(set(shot_ids)):
-        raise InputError("shot_ids", f"{len(set(shot_ids)) - len(shots)} of them", "balls of this lesson")
+        raise InputError("shot_ids", f"{len(set(shot_ids)) - len(shots)} of them", Message("balls of this lesson"))
     return [mark_shot(shot, marks) for shot in shots]
 
 
@@ -215,10 +227,10 @@ def mark_shot(shot: Shot, marks: dict[str, str]) -> Shot:
         if name == "club":
             read_club(value)
         if value and name in CHOICES and value not in CHOICES[name]:
-            raise InputError(name, value, "one of " + ", ".join(CHOICES[name]))
+            raise InputError(name, value, Message("one of {known}", known=", ".join(CHOICES[name])))
         longest = LONGEST_TEXT.get(name, LONGEST_REASON)
         if len(value) > longest:
-            raise InputError(name, value, f"a text of at most {longest} characters")
+            raise InputError(name, value, Message("a text of at most {longest} characters", longest=longest))
         setattr(shot, name, value)
     shot.save(update_fields=list(marks))
     log(lesson, "ball", [_shown(shot) | {"marked": sorted(marks)}])

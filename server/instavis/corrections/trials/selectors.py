@@ -75,7 +75,7 @@ def plan_of(lesson: Lesson, primary: str, effect: float) -> Plan:
     balls = baseline_balls(lesson)
     metric = read_block(balls.block, balls.aside).metrics.get(primary)
     if metric is None or metric.spread is None or not metric.spread > 0:
-        raise InputError("primary", primary, "a metric that the baseline knows on several balls")
+        raise InputError("primary", primary, Message("a metric that the baseline knows on several balls"))
     return plan_comparison(effect, metric.spread)
 
 

@@ -33,9 +33,9 @@ def begin_trial(
     """
     first, second = first.strip(), second.strip()
     if not first or not second or first.lower() == second.lower():
-        raise InputError("second", second, "two different names")
+        raise InputError("second", second, Message("two different names"))
     if primary not in vocabulary().metrics:
-        raise InputError("primary", primary, "one of " + ", ".join(vocabulary().metrics))
+        raise InputError("primary", primary, Message("one of {known}", known=", ".join(vocabulary().metrics)))
     order = call_order(balls, rng)
     locked = locked_lesson(lesson.pk)
     if locked.trials.filter(ended_at__isnull=True).exists():
