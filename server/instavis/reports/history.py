@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from functools import partial
 
@@ -107,7 +107,7 @@ def history_of(student: Student, today: date) -> History:
     shown = lessons[MOST_LESSONS - 1 :: -1] if len(lessons) > MOST_LESSONS else lessons[::-1]
     corrections = Correction.objects.filter(lesson__in=shown).order_by("-id")
     metrics = list(dict.fromkeys(c.primary for c in corrections))
-    rows = [readable(x, partial(_on_record, x, metrics, today), partial(_unreadable, x)) for x in shown]
+    rows = [readable(x, partial(_on_record, x, metrics, today), partial(_bare, x)) for x in shown]
     kept = [r.cold for r in rows if r.cold and r.cold.word != "open"]
     # The dose of a lesson is set against what the next lesson's cold test still showed.
     pairs = [
@@ -124,7 +124,8 @@ def history_of(student: Student, today: date) -> History:
     )
 
 
-def _unreadable(lesson: Lesson) -> LessonOnRecord:
+def _bare(lesson: Lesson) -> LessonOnRecord:
+    """When it was and with whom, for a lesson of which no more can be told."""
     return LessonOnRecord(
         id=lesson.pk,
         day=lesson.day,
@@ -155,12 +156,8 @@ def _on_record(lesson: Lesson, metrics: list[str], today: date) -> LessonOnRecor
             spans += [span] if span else []
     suspects = _suspects(lesson, balls)
     planned = TakeHome.objects.filter(lesson=lesson).exists()
-    return LessonOnRecord(
-        id=lesson.pk,
-        day=lesson.day,
-        club=lesson.club,
-        coach=lesson.coach.name,
-        balls=lesson.last_ball,
+    return replace(
+        _bare(lesson),
         spans=spans,
         suspects=suspects,
         tried=tried,

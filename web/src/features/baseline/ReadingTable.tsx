@@ -3,6 +3,7 @@ import { useKnowledge } from "../../api/queries";
 import { counted, t } from "../../shared/format/language";
 import { say } from "../../shared/format/say";
 import { inUnits, type Units } from "../../shared/format/units";
+import { TableHead } from "../../shared/ui/TableHead";
 import { useDesk } from "../lesson/LessonContext";
 
 /** Centre, spread and interval of every metric; inferred ones say so. */
@@ -18,22 +19,7 @@ export function ReadingTable({ reading }: { reading: Schemas["BlockReading"] }) 
       <caption className="mb-1 text-left font-semibold">
         {counted(reading.clean, "Middle of {n} clean ball", "Middle of {n} clean balls")}
       </caption>
-      <thead className="text-sm text-soft">
-        <tr className="border-b border-ink">
-          <th scope="col" className="py-1 font-medium">
-            {t("Measure")}
-          </th>
-          <th scope="col" className="font-medium">
-            {t("Middle")}
-          </th>
-          <th scope="col" className="font-medium">
-            {t("Varies by")}
-          </th>
-          <th scope="col" className="font-medium">
-            {t("Likely between")}
-          </th>
-        </tr>
-      </thead>
+      <TableHead titles={[t("Measure"), t("Middle"), t("Varies by"), t("Likely between")]} />
       <tbody>
         {rows.map(({ metric, read }) => (
           <tr key={metric.id} className="border-b border-rule">

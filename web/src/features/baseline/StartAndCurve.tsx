@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { scaleLinear } from "d3-scale";
 import { queries } from "../../api/queries";
+import { AsTable } from "../../shared/charts/AsTable";
 import { outlineOf, roundReach, wayOf } from "../../shared/charts/pictures";
 import { t } from "../../shared/format/language";
 import { distance } from "../../shared/format/units";
@@ -108,33 +109,19 @@ export function StartAndCurve({ balls, onChoose }: { balls: number[]; onChoose: 
           ? t("Measured: start and landing, not the bend.")
           : t("Dotted: start not measured, no word on curve.")}
       </p>
-      <details className="text-sm text-soft">
-        <summary className="min-h-6 cursor-pointer">{t("As a table")}</summary>
-        <table className="w-full text-left">
-          <thead>
-            <tr>
-              <th scope="col">{t("Ball")}</th>
-              <th scope="col">{t("Start [°]")}</th>
-              <th scope="col">{t("Landed beside")}</th>
-              <th scope="col">{t("Carry")}</th>
-            </tr>
-          </thead>
-          <tbody>
-            {ways.map(({ shot }) => (
-              <tr key={shot.id}>
-                <td>{shot.number}</td>
-                <td>{shot.launch_direction_deg?.toFixed(1)}</td>
-                <td>
-                  {shot.side_m === null
-                    ? ""
-                    : `${distance(Math.abs(shot.side_m), units)} ${shot.side_m < 0 ? t("left") : t("right")}`}
-                </td>
-                <td>{shot.carry_m === null ? "" : distance(shot.carry_m, units)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </details>
+      <AsTable
+        titles={[t("Ball"), t("Start [°]"), t("Landed beside"), t("Carry")]}
+        rows={ways.map(({ shot }) => ({
+          id: shot.id,
+          cells: [
+            shot.number,
+            shot.launch_direction_deg?.toFixed(1),
+            shot.side_m !== null &&
+              `${distance(Math.abs(shot.side_m), units)} ${shot.side_m < 0 ? t("left") : t("right")}`,
+            shot.carry_m !== null && distance(shot.carry_m, units),
+          ],
+        }))}
+      />
     </figure>
   );
 }

@@ -8,6 +8,7 @@ import { distance } from "../../shared/format/units";
 import { Button } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
 import { Slider } from "../../shared/ui/Slider";
+import { TableHead } from "../../shared/ui/TableHead";
 import { useDesk } from "../lesson/LessonContext";
 
 const HANDLES = [
@@ -69,19 +70,7 @@ export function WhatIf({ shot }: { shot: Shot | undefined }) {
         <div className="flex flex-col gap-3">
           <Ways before={before} after={after} hand={hand} />
           <table className="w-full text-left">
-            <thead className="text-sm text-soft">
-              <tr className="border-b border-ink">
-                <th scope="col" className="font-medium">
-                  {t("Modelled")}
-                </th>
-                <th scope="col" className="font-medium">
-                  {t("as it was")}
-                </th>
-                <th scope="col" className="font-medium">
-                  {t("as it would be")}
-                </th>
-              </tr>
-            </thead>
+            <TableHead titles={[t("Modelled"), t("as it was"), t("as it would be")]} />
             <tbody>
               {(["carry_m", "side_m", "curve_m", "apex_m"] as const).map((id) => (
                 <tr key={id} className="border-b border-rule">

@@ -2,6 +2,7 @@ import type { Schemas } from "../../api/client";
 import { useKnowledge } from "../../api/queries";
 import { t } from "../../shared/format/language";
 import { Select } from "../../shared/ui/Select";
+import { TableHead } from "../../shared/ui/TableHead";
 import { type ColumnUse, type Field, type Mapping, signWords, UNITS } from "./mapping";
 
 type Props = {
@@ -16,25 +17,7 @@ export function ColumnTable({ mapping, guesses, fields, onChange }: Props) {
   const metrics = useKnowledge().metrics;
   return (
     <table className="w-full text-left text-sm">
-      <thead className="text-soft">
-        <tr className="border-b border-ink">
-          <th scope="col" className="py-1 font-medium">
-            {t("Column and its first cells")}
-          </th>
-          <th scope="col" className="font-medium">
-            {t("is")}
-          </th>
-          <th scope="col" className="font-medium">
-            {t("in")}
-          </th>
-          <th scope="col" className="font-medium">
-            {t("sides")}
-          </th>
-          <th scope="col" className="font-medium">
-            {t("because")}
-          </th>
-        </tr>
-      </thead>
+      <TableHead titles={[t("Column and its first cells"), t("is"), t("in"), t("sides"), t("because")]} />
       <tbody>
         {mapping.columns.map((use, i) => {
           const guess = guesses[i];

@@ -1,6 +1,7 @@
 import type { Candidate } from "../../api/queries";
 import { t } from "../../shared/format/language";
 import { distance } from "../../shared/format/units";
+import { TableHead } from "../../shared/ui/TableHead";
 import { useDesk } from "../lesson/LessonContext";
 
 type Pattern = NonNullable<Candidate["prediction"]>["before"];
@@ -23,19 +24,7 @@ export function BeforeAfter({ prediction }: { prediction: NonNullable<Candidate[
   ];
   return (
     <table className="max-w-2xl text-left">
-      <thead className="text-sm text-soft">
-        <tr className="border-b border-ink">
-          <th scope="col" className="py-1 font-medium">
-            {t("Middle of the baseline")}
-          </th>
-          <th scope="col" className="font-medium">
-            {t("Now")}
-          </th>
-          <th scope="col" className="font-medium">
-            {t("Predicted")}
-          </th>
-        </tr>
-      </thead>
+      <TableHead titles={[t("Middle of the baseline"), t("Now"), t("Predicted")]} />
       <tbody>
         {rows.map(([title, text]) => (
           <tr key={title} className="border-b border-rule">

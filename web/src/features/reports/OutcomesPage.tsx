@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { records } from "../../api/records";
 import { t } from "../../shared/format/language";
 import { Notice } from "../../shared/ui/Notice";
+import { TableHead } from "../../shared/ui/TableHead";
 
 const OUTCOMES: Record<string, string> = {
   verified: "verified",
@@ -37,23 +38,17 @@ export function OutcomesPage() {
       ) : (
         <table className="w-full text-left">
           <caption className="sr-only">{t("Corrections by fault and drill")}</caption>
-          <thead className="text-sm text-soft">
-            <tr>
-              {[
-                t("Fault"),
-                t("Drill"),
-                t("Verified"),
-                t("Not supported"),
-                t("Stopped"),
-                t("Open"),
-                t("Share verified, and where it may lie"),
-              ].map((title) => (
-                <th key={title} scope="col" className="py-1 pr-4 font-normal">
-                  {title}
-                </th>
-              ))}
-            </tr>
-          </thead>
+          <TableHead
+            titles={[
+              t("Fault"),
+              t("Drill"),
+              t("Verified"),
+              t("Not supported"),
+              t("Stopped"),
+              t("Open"),
+              t("Share verified, and where it may lie"),
+            ]}
+          />
           <tbody>
             {rows.map(({ fault_label, drill_name, outcome }) => (
               <tr key={`${outcome.fault}-${outcome.drill}`} className="border-t border-rule align-middle">

@@ -10,6 +10,7 @@ import { type Metric, say } from "../../shared/format/say";
 import type { Units } from "../../shared/format/units";
 import { Callout } from "../../shared/ui/Callout";
 import { Notice } from "../../shared/ui/Notice";
+import { TableHead } from "../../shared/ui/TableHead";
 import { Tabs } from "../../shared/ui/Tabs";
 import { StudentFile } from "../students/StudentFile";
 import { FATES, fateOf, faultsOf, stopsOf } from "./record";
@@ -99,17 +100,15 @@ function NumbersTable({ history, metric, units }: { history: History; metric: Me
       <summary className="min-h-11 cursor-pointer py-2">{t("The numbers")}</summary>
       <table className="w-full text-left">
         <caption className="sr-only">{t("{label} by lesson", { label: metric.label })}</caption>
-        <thead className="text-sm text-soft">
-          <tr>
-            {[t("Lesson"), t("First balls"), t("Last balls"), t("Kept of the lesson before"), t("Practised since")].map(
-              (title) => (
-                <th key={title} scope="col" className="py-1 pr-4 font-normal">
-                  {title}
-                </th>
-              ),
-            )}
-          </tr>
-        </thead>
+        <TableHead
+          titles={[
+            t("Lesson"),
+            t("First balls"),
+            t("Last balls"),
+            t("Kept of the lesson before"),
+            t("Practised since"),
+          ]}
+        />
         <tbody>
           {stopsOf(history, metric.id).map(({ lesson, baseline, exit }) => (
             <tr key={lesson.id} className="border-t border-rule align-top">

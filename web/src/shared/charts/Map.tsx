@@ -1,7 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import type { ReactNode } from "react";
 import { t } from "../format/language";
-
+import { AsTable } from "./AsTable";
 import { type Dot, type Ellipse, outlineOf } from "./pictures";
 
 type Props = {
@@ -15,6 +15,7 @@ type Props = {
   onChoose?: (id: number) => void;
 };
 
+const ORIGINS = { measured: "measured", inferred: "inferred", doubtful: "doubtful" } as const;
 const SIZE = { width: 340, height: 226, left: 34, right: 12, top: 22, bottom: 34 };
 
 /** Two numbers of every ball on a plane whose four ends are named in words; a table stands behind it. */
@@ -80,34 +81,20 @@ export function PlaneMap({ title, x, y, dots, ellipse, ground, onChoose }: Props
           <DotMark key={dot.id} dot={dot} x={toX(dot.x)} y={toY(dot.y)} onChoose={onChoose} />
         ))}
       </svg>
-      <details className="text-sm text-soft">
-        <summary className="min-h-6 cursor-pointer">{t("As a table")}</summary>
-        <table className="w-full text-left">
-          <thead>
-            <tr>
-              <th scope="col">{t("Ball")}</th>
-              <th scope="col">
-                {x.label} [{x.unit}]
-              </th>
-              <th scope="col">
-                {y.label} [{y.unit}]
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {dots.map((dot) => (
-              <tr key={dot.id}>
-                <td>
-                  {dot.number}
-                  {dot.origin !== "measured" && <em> {dot.origin}</em>}
-                </td>
-                <td>{dot.x.toFixed(1)}</td>
-                <td>{dot.y.toFixed(1)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </details>
+      <AsTable
+        titles={[t("Ball"), `${x.label} [${x.unit}]`, `${y.label} [${y.unit}]`]}
+        rows={dots.map((dot) => ({
+          id: dot.id,
+          cells: [
+            <>
+              {dot.number}
+              {dot.origin !== "measured" && <em> {t(ORIGINS[dot.origin])}</em>}
+            </>,
+            dot.x.toFixed(1),
+            dot.y.toFixed(1),
+          ],
+        }))}
+      />
     </figure>
   );
 }
@@ -121,7 +108,7 @@ export function DotMark({ dot, x, y, onChoose }: { dot: Dot; x: number; y: numbe
       <title>
         {t("Ball {number}{origin}{apart}", {
           number: dot.number,
-          origin: dot.origin === "measured" ? "" : `, ${dot.origin}`,
+          origin: dot.origin === "measured" ? "" : `, ${t(ORIGINS[dot.origin])}`,
           apart: dot.apart ? t(", set apart") : "",
         })}
       </title>

@@ -30,13 +30,7 @@ const CHIP =
 export function ChooseOne({ label, options, value, onChange }: OneProps) {
   return (
     <Row label={label}>
-      <ToggleGroup.Root
-        type="single"
-        value={value}
-        onValueChange={onChange}
-        aria-label={label}
-        className="flex flex-wrap gap-2"
-      >
+      <ToggleGroup.Root type="single" value={value} onValueChange={onChange} {...group(label)}>
         <Chips options={options} />
       </ToggleGroup.Root>
     </Row>
@@ -47,18 +41,15 @@ export function ChooseOne({ label, options, value, onChange }: OneProps) {
 export function ChooseMany({ label, options, value, onChange }: ManyProps) {
   return (
     <Row label={label}>
-      <ToggleGroup.Root
-        type="multiple"
-        value={value}
-        onValueChange={onChange}
-        aria-label={label}
-        className="flex flex-wrap gap-2"
-      >
+      <ToggleGroup.Root type="multiple" value={value} onValueChange={onChange} {...group(label)}>
         <Chips options={options} />
       </ToggleGroup.Root>
     </Row>
   );
 }
+
+/** What both kinds of choice are to the eye and to a screen reader. */
+const group = (label: string) => ({ "aria-label": label, className: "flex flex-wrap gap-2" });
 
 function Chips({ options }: { options: Option[] }) {
   return options.map((option) => (
