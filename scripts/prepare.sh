@@ -63,7 +63,7 @@ ensure_venv() { # NAME REQUIREMENTS
     rm -rf "$state/venv-$1"
     uv=$state/venv-tools/bin/uv
     "$uv" venv -q --python "$python" "$state/venv-$1"
-    "$uv" pip sync -q --require-hashes --compile-bytecode --python "$state/venv-$1/bin/python" "$root/$2"
+    "$uv" pip sync -q --require-hashes --python "$state/venv-$1/bin/python" "$root/$2"
     cp "$root/$2" "$state/venv-$1/installed.txt"
 }
 

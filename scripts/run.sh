@@ -71,10 +71,13 @@ test)
     ensure_packages
     ensure_dump
     ensure_browser
+    ensure_node
+    ensure_front_end &
+    front_end=$!
     # The product's own programs run without what only the checks need.
     ensure_venv app requirements.txt
     ensure_venv test requirements-test.txt
-    ensure_front_end
+    wait "$front_end" || exit 1
     exec "$state/venv-test/bin/python" -m launcher "$@"
     ;;
 validate)

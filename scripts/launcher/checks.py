@@ -56,28 +56,34 @@ def run_all(arguments: list[str]) -> int:
 
 
 def _counts(lanes: list[str], arguments: list[str]) -> Iterator[Counts]:
-    if not arguments:
-        if "unit" in lanes:
-            yield from _static()
-        if "e2e" in lanes:
-            _compress()
-        # The longest first, so that they do not run alone at the end.
-        folders = [folder for lane in reversed(lanes) for folder in LANES[lane].folders]
-        arguments = ["-n", str(WORKERS), "--dist=loadfile", "--no-loadscope-reorder", *folders]
-    yield _pytest(any(LANES[lane].database for lane in lanes), arguments)
-
-
-def _static() -> Iterator[Counts]:
-    """What needs no test to be found wrong, and the tests of the front end; the types of Python are read beside."""
-    python = [sys.executable, "-m"]
+    database_wanted = any(LANES[lane].database for lane in lanes)
+    if arguments:
+        yield _pytest(database_wanted, arguments)
+        return
+    if "e2e" in lanes:
+        _compress()
+    # The longest first, so that they do not run alone at the end.
+    folders = [folder for lane in reversed(lanes) for folder in LANES[lane].folders]
     with ThreadPoolExecutor(1) as beside:
-        types = beside.submit(_command, "types", [*python, "mypy"], ROOT, WITHOUT_DATABASE)
-        yield _command("ruff", [*python, "ruff", "check", "."], ROOT)
-        yield _command("ruff format", [*python, "ruff", "format", "--check", "."], ROOT)
-        yield _command("style of the front end", [_tool("biome"), "check", "--error-on-warnings", "."], WEB)
-        yield _command("types of the front end", [_tool("tsc"), "--noEmit"], WEB)
-        yield _vitest()
-        yield types.result()
+        rest = beside.submit(_without_pytest) if "unit" in lanes else None
+        # Django's tables are made from the models: that the migrations say the same is a test of its own.
+        shared = ["-n", str(WORKERS), "--dist=loadfile", "--no-loadscope-reorder", "--nomigrations"]
+        yield _pytest(database_wanted, [*shared, *folders])
+        if rest:
+            yield from rest.result()
+
+
+def _without_pytest() -> list[Counts]:
+    """What needs no test to be found wrong, and the tests of the front end, one after the other."""
+    python = [sys.executable, "-m"]
+    return [
+        _command("ruff", [*python, "ruff", "check", "."], ROOT),
+        _command("ruff format", [*python, "ruff", "format", "--check", "."], ROOT),
+        _command("style of the front end", [_tool("biome"), "check", "--error-on-warnings", "."], WEB),
+        _command("types of the front end", [_tool("tsc"), "--noEmit"], WEB),
+        _vitest(),
+        _command("types", [*python, "mypy"], ROOT, WITHOUT_DATABASE),
+    ]
 
 
 def _compress() -> None:
@@ -86,25 +92,34 @@ def _compress() -> None:
 
 
 def _command(name: str, command: list[str], folder: Path, settings: dict[str, str] | None = None) -> Counts:
-    environment = {**os.environ, **(settings or {})}
+    return (0, 1) if _said(name, command, folder, settings or {}) else (1, 0)
+
+
+def _said(name: str, command: list[str], folder: Path, settings: dict[str, str]) -> int:
+    """Run a command beside others: what it says is shown in one piece when it has ended; gives its exit status."""
     done = subprocess.run(
-        command, cwd=folder, env=environment, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True, check=False
+        command,
+        cwd=folder,
+        env={**os.environ, **settings},
+        stdout=subprocess.PIPE,
+        stderr=subprocess.STDOUT,
+        text=True,
+        check=False,
     )
-    print(f"== {name}\n{done.stdout}", end="", flush=True)
-    return (0, 1) if done.returncode else (1, 0)
+    print(f"\n== {name}\n{done.stdout}", end="", flush=True)
+    return done.returncode
 
 
 def _vitest() -> Counts:
-    print("== front end", flush=True)
     with tempfile.TemporaryDirectory() as folder:
         report = Path(folder) / "report.json"
-        command = [_tool("vitest"), "run", "--reporter=default", "--reporter=json", f"--outputFile.json={report}"]
-        done = subprocess.run(command, cwd=WEB, check=False)
+        reporters = ["--reporter=default", "--reporter=json", f"--outputFile.json={report}"]
+        status = _said("front end", [_tool("vitest"), "run", "--maxWorkers=1", *reporters], WEB, {})
         if not report.exists():
             return 0, 1
         told = json.loads(report.read_text())
     failed = told["numFailedTests"]
-    return told["numPassedTests"], failed if failed or not done.returncode else 1
+    return told["numPassedTests"], failed if failed or not status else 1
 
 
 def _pytest(database_wanted: bool, arguments: list[str]) -> Counts:

@@ -22,6 +22,9 @@ SAID = WEB / "src" / "test" / "answers-said"
 """The same in the pseudo-language, in which every sentence of the server is bracketed."""
 STUDENT = "Dov Marrick"
 """In the middle of a proof: every station has something to show."""
+ON_RECORD = "Lasse Corrigall"
+"""With three lessons on record."""
+PAGES = ("session", "knowledge", "bays", "students", "lessons", "day", "outcomes", "academy")
 LESSON = ("", "shots", "intake", "reading", "setups", "earlier", "cold-test", "checks", "recordings", "stills")
 LESSON += (
     "cause",
@@ -47,7 +50,12 @@ def main() -> int:
             client.post("/session", json={k: login[k] for k in ("username", "password")}).raise_for_status()
             client.headers["X-CSRFToken"] = client.cookies["instavis_csrf"]
             lesson = next(row["id"] for row in client.get("/lessons").json() if row["student_name"] == STUDENT)
-            wanted = {name: f"/{name}" for name in ("session", "knowledge", "bays")}
+            wanted = {name: f"/{name}" for name in PAGES}
+            wanted["versions"] = "/knowledge/versions"
+            wanted["history"] = f"/students/{_student(client, ON_RECORD)}/history"
+            wanted["home"] = _home(client, lesson)
+            first = client.get("/bays").json()[0]["id"]
+            wanted |= {name: f"/bays/{first}/{name}" for name in ("tray", "refused")}
             wanted |= {
                 f"lesson/{name or 'lesson'}".replace("cause/", "cause-"): f"/lessons/{lesson}/{name}".rstrip("/")
                 for name in LESSON
@@ -57,6 +65,15 @@ def main() -> int:
                 for name, path in wanted.items():
                     keep(folder / f"{name.replace('lesson/', '')}.json", client.get(path).raise_for_status().json())
     return 0
+
+
+def _student(client: httpx.Client, name: str) -> int:
+    return int(next(row["id"] for row in client.get("/students").json() if row["name"] == name))
+
+
+def _home(client: httpx.Client, lesson: int) -> str:
+    """Where a phone reads the student's page of a lesson."""
+    return str(client.post(f"/lessons/{lesson}/home-link").raise_for_status().json()["path"])
 
 
 def keep(file: Path, answer: object) -> None:

@@ -26,7 +26,7 @@ from instavis_core.errors import InputError
 
 from .test_archives import told
 
-MUTANTS = int(os.environ.get("INSTAVIS_MUTANTS", "160"))
+MUTANTS = int(os.environ.get("INSTAVIS_MUTANTS", "90"))
 """How many of some thousand are tried; all of them by hand."""
 VALUES = [
     *(

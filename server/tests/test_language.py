@@ -71,9 +71,9 @@ def pseudo(api, full):
     return api
 
 
-@pytest.mark.parametrize("path", LESSON)
-def test_a_lessons_answers_are_said_by_the_catalogue(pseudo, full, path):
-    assert english_in(pseudo("get", f"/v1/lessons/{full.pk}{path}")) == {}
+def test_a_lessons_answers_are_said_by_the_catalogue(pseudo, full):
+    said = {path: english_in(pseudo("get", f"/v1/lessons/{full.pk}{path}")) for path in LESSON}
+    assert {path: left for path, left in said.items() if left} == {}
 
 
 @pytest.mark.parametrize("path", ELSEWHERE)

@@ -1,20 +1,9 @@
 import { QueryClient, QueryClientProvider, useIsFetching } from "@tanstack/react-query";
 import { useEffect } from "react";
-import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
+import { createBrowserRouter, RouterProvider } from "react-router";
 
 import { Problems } from "../api/client";
-import { BaysPage } from "../features/bays/BaysPage";
-import { ExplainPage } from "../features/diagnosis/ExplainPage";
-import { ScreenPage } from "../features/display/ScreenPage";
-import { AskPage } from "../features/intake/AskPage";
-import { KnowledgePage } from "../features/knowledge/KnowledgePage";
-import { LessonPage } from "../features/lesson/LessonPage";
-import { DayPage } from "../features/reports/DayPage";
-import { OutcomesPage } from "../features/reports/OutcomesPage";
-import { StudentPage } from "../features/reports/StudentPage";
-import { StudentsPage } from "../features/students/StudentsPage";
-import { Frame } from "./Frame";
-import { STATIONS } from "./stations";
+import { ROUTES } from "./routes";
 
 const cache = new QueryClient({
   defaultOptions: {
@@ -27,25 +16,7 @@ const cache = new QueryClient({
   },
 });
 
-const router = createBrowserRouter([
-  { path: "/ask/:token", element: <AskPage /> },
-  { path: "/home/:token", lazy: async () => ({ Component: (await import("../features/home/HomePage")).HomePage }) },
-  { path: "/mat", element: <ScreenPage /> },
-  {
-    element: <Frame />,
-    children: [
-      { path: "/", element: <StudentsPage /> },
-      { path: "/day", element: <DayPage /> },
-      { path: "/students/:studentId", element: <StudentPage /> },
-      { path: "/outcomes", element: <OutcomesPage /> },
-      { path: "/bays", element: <BaysPage /> },
-      { path: "/knowledge", element: <KnowledgePage /> },
-      { path: "/lessons/:lessonId/explain", element: <ExplainPage /> },
-      { path: "/lessons/:lessonId/:station?", element: <LessonPage stations={STATIONS} /> },
-      { path: "*", element: <Navigate to="/" replace /> },
-    ],
-  },
-]);
+const router = createBrowserRouter(ROUTES);
 
 export function App() {
   return (

@@ -1,12 +1,11 @@
 /** A lesson's screen on recorded answers of a real server; what it asks for and what it sends is written down. */
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { cleanup, configure, render } from "@testing-library/react";
-import { createMemoryRouter, Outlet, RouterProvider } from "react-router";
+import { createMemoryRouter, RouterProvider } from "react-router";
 import { afterEach, beforeEach, vi } from "vitest";
 
 import { queries, type Session } from "../api/queries";
-import { STATIONS } from "../app/stations";
-import { LessonPage } from "../features/lesson/LessonPage";
+import { ROUTES } from "../app/routes";
 
 const FILES = import.meta.glob<unknown>(["./answers/*.json", "./answers-said/*.json"], {
   eager: true,
@@ -31,17 +30,21 @@ export function recorded<T>(name: string): T {
 }
 
 const lesson = recorded<{ id: number; bay_id: number | null }>("lesson");
+const LESSON_OR_PAGE = [
+  new RegExp(`^/api/v1/lessons/${lesson.id}/([a-z-]+)$`),
+  /^\/api\/v1\/([a-z]+)$/,
+  /^\/api\/v1\/students\/\d+\/(history)$/,
+  /^\/api\/v1\/(home)\/[a-z]+$/,
+  /^\/api\/v1\/bays\/\d+\/([a-z]+)$/,
+];
 const NAMES: Record<string, string> = {
   [`/api/v1/lessons/${lesson.id}`]: "lesson",
   [`/api/v1/lessons/${lesson.id}/cause/history`]: "cause-history",
-  "/api/v1/session": "session",
-  "/api/v1/knowledge": "knowledge",
-  "/api/v1/bays": "bays",
+  "/api/v1/knowledge/versions": "versions",
 };
 
 function nameOf(path: string): string | undefined {
-  const inLesson = path.match(new RegExp(`^/api/v1/lessons/${lesson.id}/([a-z-]+)$`))?.[1];
-  return NAMES[path] ?? inLesson;
+  return NAMES[path] ?? LESSON_OR_PAGE.map((pattern) => path.match(pattern)?.[1]).find(Boolean);
 }
 
 /** The socket of the live line: open as soon as somebody listens; `say` is what the server would push. */
@@ -84,22 +87,13 @@ async function answer(input: RequestInfo | URL, init?: RequestInit): Promise<Res
   return Response.json({});
 }
 
-/** Opens a station of the recorded lesson; `special` answers come first, by "METHOD path". */
-export function openStation(station: string, special: Record<string, unknown> = {}) {
+/** Opens an address on the recorded answers; `special` answers come first, by "METHOD path". */
+export function openAt(address: string, special: Record<string, unknown> = {}) {
   answers = special;
   const cache = new QueryClient({ defaultOptions: { queries: { retry: false, staleTime: 30_000 } } });
   cache.setQueryData(queries.session.queryKey, recorded<Session>("session"));
   cache.setQueryData(queries.knowledge.queryKey, recorded("knowledge"));
-  const light = { theme: "bright", toggleTheme: () => undefined };
-  const router = createMemoryRouter(
-    [
-      {
-        element: <Outlet context={light} />,
-        children: [{ path: "/lessons/:lessonId/:station?", element: <LessonPage stations={STATIONS} /> }],
-      },
-    ],
-    { initialEntries: [`/lessons/${lesson.id}/${station}`] },
-  );
+  const router = createMemoryRouter(ROUTES, { initialEntries: [address] });
   return {
     cache,
     router,
@@ -110,6 +104,10 @@ export function openStation(station: string, special: Record<string, unknown> = 
     ),
   };
 }
+
+/** Opens a station of the recorded lesson. */
+export const openStation = (station: string, special: Record<string, unknown> = {}) =>
+  openAt(`/lessons/${lesson.id}/${station}`, special);
 
 export const LESSON = `/api/v1/lessons/${lesson.id}`;
 

@@ -96,7 +96,7 @@ export function TimePicture({ history, metric }: { history: History; metric: Met
               textAnchor="middle"
               className={`text-[13px] ${lesson.cold.relapse ? "fill-plum font-semibold" : "fill-soft"}`}
             >
-              {lesson.cold.word}
+              {t(RETENTION[lesson.cold.word] ?? "")}
             </text>
           )}
           {lesson.dose?.share != null && stops[i + 1] && (
@@ -117,6 +117,13 @@ function bend(x1: number, y1: number, x2: number, y2: number): string {
   const middle = (x1 + x2) / 2;
   return `M${x1} ${y1}C${middle} ${y1} ${middle} ${y2} ${x2} ${y2}`;
 }
+
+const RETENTION: Record<string, string> = {
+  kept: "kept",
+  partly: "partly kept",
+  relapsed: "relapsed",
+  open: "not clear yet",
+};
 
 type PlaceProps = { x: number; y: (v: number) => number; span: Span; look: string; fill: string; square?: boolean };
 

@@ -1,0 +1,13 @@
+"""Migrations and models describe the same tables: the other tests make theirs from the models."""
+
+from __future__ import annotations
+
+import io
+
+from django.core.management import call_command
+
+
+def test_no_change_of_a_model_lacks_its_migration(db):
+    told = io.StringIO()
+    call_command("makemigrations", "--check", "--dry-run", stdout=told)
+    assert "No changes detected" in told.getvalue()

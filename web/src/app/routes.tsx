@@ -1,0 +1,35 @@
+import { Navigate, type RouteObject } from "react-router";
+
+import { BaysPage } from "../features/bays/BaysPage";
+import { ExplainPage } from "../features/diagnosis/ExplainPage";
+import { ScreenPage } from "../features/display/ScreenPage";
+import { AskPage } from "../features/intake/AskPage";
+import { KnowledgePage } from "../features/knowledge/KnowledgePage";
+import { LessonPage } from "../features/lesson/LessonPage";
+import { DayPage } from "../features/reports/DayPage";
+import { OutcomesPage } from "../features/reports/OutcomesPage";
+import { StudentPage } from "../features/reports/StudentPage";
+import { StudentsPage } from "../features/students/StudentsPage";
+import { Frame } from "./Frame";
+import { STATIONS } from "./stations";
+
+/** What every address shows. */
+export const ROUTES: RouteObject[] = [
+  { path: "/ask/:token", element: <AskPage /> },
+  { path: "/home/:token", lazy: async () => ({ Component: (await import("../features/home/HomePage")).HomePage }) },
+  { path: "/mat", element: <ScreenPage /> },
+  {
+    element: <Frame />,
+    children: [
+      { path: "/", element: <StudentsPage /> },
+      { path: "/day", element: <DayPage /> },
+      { path: "/students/:studentId", element: <StudentPage /> },
+      { path: "/outcomes", element: <OutcomesPage /> },
+      { path: "/bays", element: <BaysPage /> },
+      { path: "/knowledge", element: <KnowledgePage /> },
+      { path: "/lessons/:lessonId/explain", element: <ExplainPage /> },
+      { path: "/lessons/:lessonId/:station?", element: <LessonPage stations={STATIONS} /> },
+      { path: "*", element: <Navigate to="/" replace /> },
+    ],
+  },
+];

@@ -1,0 +1,167 @@
+// @vitest-environment jsdom
+/** The pages beside the lesson on recorded answers: what they show, what they send, and that looking writes nothing. */
+import { fireEvent, screen, waitFor, within } from "@testing-library/react";
+import axe from "axe-core";
+import { describe, expect, it } from "vitest";
+
+import type { Schemas } from "../api/client";
+import type { Home } from "../api/records";
+import { changes, onRecordedServer, openAt, recorded } from "./harness";
+
+onRecordedServer();
+
+const students = recorded<Schemas["StudentOut"][]>("students");
+const history = recorded<Schemas["History"]>("history");
+const onRecord = students.find((s) => s.name === "Lasse Corrigall")?.id;
+const outcomes = recorded<Schemas["Outcomes"]>("outcomes");
+const bays = recorded<Schemas["BayOut"][]>("bays");
+const home = recorded<Home>("home");
+
+const PAGES: [string, string, RegExp][] = [
+  ["students", "/", new RegExp(students[0]?.name ?? "-")],
+  ["the day", "/day", /Still open/],
+  ["outcomes", "/outcomes", /Share verified/],
+  ["a student's record", `/students/${onRecord}`, /What was suspected, tried, proven, refuted/],
+  ["bays", "/bays", new RegExp(bays[0]?.name ?? "-")],
+  ["the knowledge base", "/knowledge", /What the ranking judges by/],
+  ["the student's phone", "/home/token", /Does anything hurt/],
+];
+
+// A list of six hundred zones takes the checker for screen readers half a minute.
+const academy = recorded<Schemas["AcademyOut"]>("academy");
+const FEW_ZONES = { "GET /api/v1/academy": { ...academy, zones: [academy.time_zone] } };
+
+async function opened(address: string, special: Record<string, unknown> = {}) {
+  const page = openAt(address, { ...FEW_ZONES, ...special });
+  await screen.findByRole("main");
+  await waitFor(() => expect(page.cache.isFetching()).toBe(0));
+  return page;
+}
+
+describe.each(PAGES)("%s", (_, address, words) => {
+  it("shows what was recorded, writes nothing by being looked at, and is clean for a screen reader", async () => {
+    const { container } = await opened(address);
+    expect(within(screen.getByRole("main")).getAllByText(words).length).toBeGreaterThan(0);
+    expect(changes().filter((c) => !c.path.endsWith("/preview"))).toEqual([]);
+    const found = await axe.run(container, { rules: { "color-contrast": { enabled: false } } });
+    expect(found.violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
+  });
+});
+
+describe("students", () => {
+  it("says side and handicap of everybody, and sends what a new student's form says", async () => {
+    await opened("/");
+    for (const student of students) {
+      const row = screen.getByRole("link", { name: student.name }).closest("li") as HTMLElement;
+      expect(row.textContent).toContain(`${student.hand}-handed`);
+      if (student.handicap !== null) expect(row.textContent).toContain(`handicap ${student.handicap}`);
+    }
+    fireEvent.click(screen.getByRole("button", { name: "New student" }));
+    const form = await screen.findByRole("dialog");
+    fireEvent.change(within(form).getByLabelText("Name"), { target: { value: "Ada Smallwater" } });
+    fireEvent.click(within(form).getByRole("radio", { name: "Left-handed" }));
+    fireEvent.click(within(form).getByRole("button", { name: "Keep" }));
+    await waitFor(() => expect(changes()).toHaveLength(1));
+    expect(changes()[0]).toMatchObject({
+      method: "POST",
+      path: "/api/v1/students",
+      body: { name: "Ada Smallwater", hand: "left" },
+    });
+  });
+});
+
+describe("a student's record", () => {
+  it("says of every fault what became of it, and which drill was tried", async () => {
+    await opened(`/students/${onRecord}`);
+    const faults = screen.getByRole("region", { name: "Faults by lesson" });
+    const tried = history.lessons.flatMap((lesson) => lesson.tried);
+    expect(tried.length).toBeGreaterThan(0);
+    for (const row of tried) expect(faults.textContent).toContain(row.drill);
+    expect(within(faults).getAllByRole("columnheader")).toHaveLength(1 + history.lessons.length);
+  });
+});
+
+describe("outcomes", () => {
+  it("gives every drill its row with the interval of its share", async () => {
+    await opened("/outcomes");
+    const rows = within(screen.getByRole("table")).getAllByRole("row").slice(1);
+    expect(rows).toHaveLength(outcomes.rows.length);
+    for (const [i, row] of outcomes.rows.entries()) expect(rows[i]?.textContent).toContain(row.drill_name);
+  });
+});
+
+describe("bays", () => {
+  it("issues a token for a device that was named, and revokes one", async () => {
+    const bay = bays[0] as Schemas["BayOut"];
+    await opened("/bays", {
+      [`POST /api/v1/bays/${bay.id}/devices`]: {
+        device: { ...bay.devices[0], name: "Second monitor" },
+        token: "iv_told",
+      },
+    });
+    const card = screen.getByRole("heading", { name: bay.name }).closest("section") as HTMLElement;
+    fireEvent.change(within(card).getByLabelText("New device"), { target: { value: "Second monitor" } });
+    fireEvent.click(within(card).getByRole("button", { name: "Issue token" }));
+    await waitFor(() => expect(changes()).toHaveLength(1));
+    expect(changes()[0]).toMatchObject({ path: `/api/v1/bays/${bay.id}/devices`, body: { name: "Second monitor" } });
+    expect((await within(card).findByText("iv_told")).tagName).toBe("CODE");
+    const device = bay.devices.find((d) => !d.revoked_at);
+    fireEvent.click(within(card).getByRole("button", { name: `Revoke ${device?.name} in ${bay.name}` }));
+    await waitFor(() => expect(changes()).toHaveLength(2));
+    expect(changes()[1]?.path).toBe(`/api/v1/devices/${device?.id}/revoke`);
+  });
+});
+
+describe("the student's phone", () => {
+  const start = async () => {
+    localStorage.clear();
+    await opened("/home/token", { "POST /api/v1/home/token/practice": { stored: 1, known: 0, home } });
+  };
+
+  it("counts felt and not, takes the last back, and sends the practice once", async () => {
+    await start();
+    fireEvent.click(screen.getByRole("button", { name: "Nothing hurts, start" }));
+    for (const touch of ["Felt it", "Felt it", "Did not", "Felt it"])
+      fireEvent.click(screen.getByRole("button", { name: touch }));
+    fireEvent.click(screen.getByRole("button", { name: "Take the last back" }));
+    expect(screen.getByRole("region", { name: "Counting" }).textContent).toContain("2 felt");
+    fireEvent.click(screen.getByRole("button", { name: "Done for today" }));
+    await waitFor(() => expect(changes()).toHaveLength(1));
+    expect(changes()[0]?.body).toMatchObject({ entries: [{ felt: 2, not_felt: 1, pain: "" }] });
+    expect(await screen.findByText("Everything is sent.")).toBeTruthy();
+  });
+
+  it("stops for pain with one touch more, and says who lifts it", async () => {
+    await start();
+    fireEvent.click(screen.getByRole("button", { name: "Something hurts" }));
+    const [id, region] = Object.entries(home.words.region)[0] as [string, string];
+    fireEvent.click(screen.getByRole("button", { name: region }));
+    await waitFor(() => expect(changes()).toHaveLength(1));
+    expect(changes()[0]?.body).toMatchObject({ entries: [{ felt: 0, not_felt: 0, pain: id }] });
+  });
+
+  it("shows the page of the lesson and every day of the plan", async () => {
+    await start();
+    fireEvent.click(screen.getByRole("radio", { name: "The page" }));
+    for (const section of home.page.sections) expect(screen.getByRole("heading", { name: section.title })).toBeTruthy();
+    fireEvent.click(screen.getByRole("radio", { name: "Plan" }));
+    expect(within(screen.getByRole("region", { name: "Plan" })).getAllByRole("listitem")).toHaveLength(
+      home.page.plan.length,
+    );
+  });
+});
+
+describe("the knowledge base", () => {
+  it("tries a change on stored lessons before it is kept, and keeps what was changed", async () => {
+    await opened("/knowledge", {
+      "POST /api/v1/knowledge/preview": { lessons: 3, moved: [] },
+      "POST /api/v1/knowledge/versions": { number: 2 },
+    });
+    const [entry] = within(screen.getByRole("list", { name: "Entries" })).getAllByRole("button");
+    fireEvent.click(entry as HTMLElement);
+    const field = (await screen.findAllByRole("spinbutton"))[0] as HTMLInputElement;
+    fireEvent.change(field, { target: { value: String(Number(field.value) + 0.1) } });
+    await waitFor(() => expect(changes().some((c) => c.path === "/api/v1/knowledge/preview")).toBe(true));
+    expect(changes().some((c) => c.path === "/api/v1/knowledge/versions")).toBe(false);
+  });
+});
