@@ -188,7 +188,10 @@ def desk(browser: Browser, product: Product):
 
 @pytest.fixture
 def page(desk: BrowserContext, product: Product, signed_in_state):
-    """A signed-in page; anything the browser complains of, and any request that leaves the machine, fails the test."""
+    """A page of a signed-in coach, nothing opened yet.
+
+    Anything the browser complains of, and any request that leaves the machine, fails the test.
+    """
     desk.clear_cookies()
     desk.add_cookies(signed_in_state["cookies"])
     page = desk.new_page()
@@ -202,8 +205,6 @@ def page(desk: BrowserContext, product: Product, signed_in_state):
     page.on(
         "response", lambda r: complaints.append(f"{r.status} {r.url}") if r.status >= 500 and r.status != AWAY else None
     )
-    page.goto("/")
-    page.get_by_role("heading", name="Students").wait_for()
     yield page
     page.evaluate("() => { localStorage.clear(); sessionStorage.clear(); }")
     page.close()

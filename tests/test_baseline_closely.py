@@ -77,6 +77,7 @@ def test_the_tape_is_filtered_and_only_its_sight_is_drawn(baseline: Page):
 
 
 def test_a_wrong_unit_is_doubted_before_anything_is_stored(page: Page):
+    page.goto("/")
     page.get_by_role("button", name="New student").click()
     page.get_by_label("Name", exact=True).fill("Ragna Thrift")
     page.get_by_role("button", name="Keep").click()

@@ -30,6 +30,7 @@ def test_a_wrong_password_is_told_and_the_right_one_works(browser: Browser, prod
 
 
 def test_a_junior_without_a_guardian_is_not_kept(page: Page):
+    page.goto("/")
     page.get_by_role("button", name="New student").click()
     page.get_by_label("Name", exact=True).fill("Pip Smallwater")
     page.get_by_label(re.compile("^Born")).fill("2015-03-03")
@@ -105,6 +106,7 @@ def test_choosing_balls_on_the_tape_changes_what_is_read(page: Page):
     [("Ilse Pendrake", "Strike only"), ("Jorun Aldwhistle", "Early extension"), ("Wren Stroudley", "Not settled yet")],
 )
 def test_the_cause_board_says_what_the_balls_carry(page: Page, student, headline):
+    page.goto("/")
     row = page.get_by_role("listitem").filter(has_text=student)
     row.get_by_role("link", name=re.compile("Resume|Last lesson")).click()
     page.get_by_role("heading", name=student).wait_for()
@@ -126,6 +128,7 @@ def choose_units(page: Page, units: str) -> None:
 
 
 def test_units_follow_the_coach(page: Page):
+    page.goto("/")
     choose_units(page, "m-ms")
     page.goto("/lessons/3/baseline")
     page.get_by_role("radio", name="Table").click()

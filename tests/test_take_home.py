@@ -227,6 +227,7 @@ def test_the_phone_shows_plan_and_page_and_moves_a_day(phone: Page, product, tau
     [("Lasse Corrigall", None, ["kept", "proven"]), ("Oona Brackwater", "Relapsed", ["relapsed", "kept"])],
 )
 def test_the_record_of_three_lessons_tells_keeping_from_losing(page: Page, root, student, alarm, words):
+    page.goto("/")
     page.get_by_role("link", name=student, exact=True).click()
     page.get_by_role("heading", name="What was suspected, tried, proven, refuted").wait_for()
     main = page.get_by_role("main")
@@ -241,6 +242,7 @@ def test_the_record_of_three_lessons_tells_keeping_from_losing(page: Page, root,
 
 
 def test_a_relapse_opens_the_next_lesson_with_what_to_do(page: Page, root):
+    page.goto("/")
     row = page.get_by_role("listitem").filter(has_text="Oona Brackwater")
     row.get_by_role("link", name=re.compile("Resume")).click()
     opening = page.get_by_role("region", name="Cold test")
@@ -254,6 +256,7 @@ def test_a_relapse_opens_the_next_lesson_with_what_to_do(page: Page, root):
 
 
 def test_day_and_outcomes_are_read_at_a_glance(page: Page, root):
+    page.goto("/")
     page.get_by_role("link", name="Day", exact=True).click()
     visit = page.get_by_role("listitem").filter(has_text="Lasse Corrigall")
     expect(visit.first).to_contain_text("Cold test: the first ten balls")

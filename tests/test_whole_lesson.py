@@ -42,6 +42,8 @@ def station(page: Page, number: int) -> None:
 
 
 def test_a_whole_lesson_by_keyboard(page: Page, product):
+    page.goto("/")
+    page.get_by_role("heading", name="Students").wait_for()
     # A new student.
     press(page, "button", "New student")
     page.get_by_role("dialog").wait_for()

@@ -24,6 +24,7 @@ STUDENT = "Dov Marrick"
 """In the middle of a proof: every station has something to show."""
 ON_RECORD = "Lasse Corrigall"
 """With three lessons on record."""
+LINKS = {"home": "home-link", "ask": "intake-link"}
 PAGES = ("session", "knowledge", "bays", "students", "lessons", "day", "outcomes", "academy")
 LESSON = ("", "shots", "intake", "reading", "setups", "earlier", "cold-test", "checks", "recordings", "stills")
 LESSON += (
@@ -53,7 +54,7 @@ def main() -> int:
             wanted = {name: f"/{name}" for name in PAGES}
             wanted["versions"] = "/knowledge/versions"
             wanted["history"] = f"/students/{_student(client, ON_RECORD)}/history"
-            wanted["home"] = _home(client, lesson)
+            wanted |= {name: _link(client, lesson, kind) for name, kind in LINKS.items()}
             first = client.get("/bays").json()[0]["id"]
             wanted |= {name: f"/bays/{first}/{name}" for name in ("tray", "refused")}
             wanted |= {
@@ -71,9 +72,9 @@ def _student(client: httpx.Client, name: str) -> int:
     return int(next(row["id"] for row in client.get("/students").json() if row["name"] == name))
 
 
-def _home(client: httpx.Client, lesson: int) -> str:
-    """Where a phone reads the student's page of a lesson."""
-    return str(client.post(f"/lessons/{lesson}/home-link").raise_for_status().json()["path"])
+def _link(client: httpx.Client, lesson: int, kind: str) -> str:
+    """Where a phone reads what a link of a lesson opens."""
+    return str(client.post(f"/lessons/{lesson}/{kind}").raise_for_status().json()["path"])
 
 
 def keep(file: Path, answer: object) -> None:

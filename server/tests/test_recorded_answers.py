@@ -13,7 +13,17 @@ from referencing.jsonschema import DRAFT202012
 from instavis.project.api import api as ninja
 
 ANSWERS = sorted((Path(__file__).parents[2] / "web" / "src" / "test" / "answers").glob("*.json"))
-AT_THE_ROOT = ("session", "knowledge", "bays")
+AT_THE_ROOT = ("session", "knowledge", "bays", "students", "lessons", "day", "outcomes", "academy")
+ELSEWHERE = {
+    "lesson": "/lessons/{lesson_id}",
+    "cause-history": "/lessons/{lesson_id}/cause/history",
+    "versions": "/knowledge/versions",
+    "history": "/students/{student_id}/history",
+    "tray": "/bays/{bay_id}/tray",
+    "refused": "/bays/{bay_id}/refused",
+    "home": "/home/{token}",
+    "ask": "/ask/{token}",
+}
 
 
 @pytest.fixture(scope="module")
@@ -24,7 +34,7 @@ def interface() -> dict:
 def path_of(name: str) -> str:
     if name in AT_THE_ROOT:
         return f"/api/v1/{name}"
-    return "/api/v1/lessons/{lesson_id}" + ("" if name == "lesson" else "/" + name.replace("cause-", "cause/"))
+    return "/api/v1" + ELSEWHERE.get(name, f"/lessons/{{lesson_id}}/{name}")
 
 
 @pytest.mark.parametrize("file", ANSWERS, ids=lambda f: f.stem)

@@ -34,7 +34,7 @@ const LESSON_OR_PAGE = [
   new RegExp(`^/api/v1/lessons/${lesson.id}/([a-z-]+)$`),
   /^\/api\/v1\/([a-z]+)$/,
   /^\/api\/v1\/students\/\d+\/(history)$/,
-  /^\/api\/v1\/(home)\/[a-z]+$/,
+  /^\/api\/v1\/(home|ask)\/[a-z]+$/,
   /^\/api\/v1\/bays\/\d+\/([a-z]+)$/,
 ];
 const NAMES: Record<string, string> = {

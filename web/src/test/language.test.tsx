@@ -68,7 +68,16 @@ describe.each(STATIONS.map((s) => s.id))("the station %s", (station) => {
 });
 
 const STUDENTS = recorded<{ id: number; name: string }[]>("students");
-const ADDRESSES = ["/", "/day", "/outcomes", `/students/${STUDENTS.at(-1)?.id}`, "/bays", "/knowledge", "/home/token"];
+const ADDRESSES = [
+  "/",
+  "/day",
+  "/outcomes",
+  `/students/${STUDENTS.at(-1)?.id}`,
+  "/bays",
+  "/knowledge",
+  "/home/token",
+  "/ask/token",
+];
 
 describe.each(ADDRESSES)("the page %s", (address) => {
   it("says nothing past the catalogue", async () => {

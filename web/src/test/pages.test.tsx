@@ -25,6 +25,7 @@ const PAGES: [string, string, RegExp][] = [
   ["bays", "/bays", new RegExp(bays[0]?.name ?? "-")],
   ["the knowledge base", "/knowledge", /What the ranking judges by/],
   ["the student's phone", "/home/token", /Does anything hurt/],
+  ["the questions before a lesson", "/ask/token", /Before your lesson/],
 ];
 
 // A list of six hundred zones takes the checker for screen readers half a minute.
@@ -163,5 +164,18 @@ describe("the knowledge base", () => {
     fireEvent.change(field, { target: { value: String(Number(field.value) + 0.1) } });
     await waitFor(() => expect(changes().some((c) => c.path === "/api/v1/knowledge/preview")).toBe(true));
     expect(changes().some((c) => c.path === "/api/v1/knowledge/versions")).toBe(false);
+  });
+});
+
+describe("the questions before a lesson", () => {
+  it("sends the answers a moment after the last touch, once, with what was there before", async () => {
+    const page = recorded<Schemas["AskPageOut"]>("ask");
+    await opened("/ask/token", { "PUT /api/v1/ask/token": page });
+    const goal = screen.getByLabelText("Goal") as HTMLInputElement;
+    fireEvent.change(goal, { target: { value: "A" } });
+    fireEvent.change(goal, { target: { value: "A straight tee shot" } });
+    expect(changes()).toEqual([]);
+    await waitFor(() => expect(changes()).toHaveLength(1));
+    expect(changes()[0]?.body).toEqual({ ...page.answers, goal: "A straight tee shot" });
   });
 });
