@@ -220,7 +220,7 @@ def first_real(rng, change, baseline=12, skewed=False):
     """Ball at which the change is first called real, looking after every ball; None if never."""
     running = RunningChange(draw(rng, baseline, skewed), -1)
     balls = draw(rng, MOST_BALLS, skewed) - change
-    return next((k for k in range(1, MOST_BALLS + 1) if running.e_value(balls[:k]) >= BAR), None)
+    return next((k for k, e in enumerate(running.e_values(balls[:MOST_BALLS]), start=1) if e >= BAR), None)
 
 
 @pytest.mark.parametrize("skewed", [False, True])
@@ -258,7 +258,7 @@ def test_e_value_is_the_likelihood_ratio_it_claims_to_be():
     grid = np.linspace(0, 12, 4001)
     prior = 2 * stats.norm.pdf(grid, 0, np.sqrt(2.0))
     ratio = stats.nct.pdf(t, freedom, grid * np.sqrt(balance)) / stats.t.pdf(t, freedom)
-    assert running.e_value(balls) == pytest.approx(np.trapezoid(prior * ratio, grid), rel=1e-3)
+    assert running.e_values(balls)[-1] == pytest.approx(np.trapezoid(prior * ratio, grid), rel=1e-3)
 
 
 # --- proof sets ----------------------------------------------------------------------------------

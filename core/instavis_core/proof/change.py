@@ -87,11 +87,15 @@ class RunningChange:
             balls=n,
         )
 
-    def e_value(self, values: np.ndarray) -> float:
-        """Evidence for a change in the direction looked for: 20 or more happens by chance in at most 5 %."""
-        if self.baseline.size < LEAST_BASELINE or len(values) < 1:
-            return 1.0
-        return _evidence(self.baseline.tobytes(), self.sign, np.asarray(values, float).tobytes())
+    def e_values(self, values: np.ndarray) -> list[float]:
+        """Evidence for a change in the direction looked for, after every ball of a sequence (n,).
+
+        20 or more happens by chance in at most 5 % of sequences, at whichever ball one looks.
+        """
+        if self.baseline.size < LEAST_BASELINE:
+            return [1.0] * len(values)
+        baseline, stage = self.baseline.tobytes(), np.asarray(values, float).tobytes()
+        return [_evidence(baseline, self.sign, stage[: 8 * k]) for k in range(1, len(values) + 1)]
 
     def _half_width(self, stage: np.ndarray, confidence: float) -> float | None:
         """Half width of the confidence sequence; None while it is unbounded."""

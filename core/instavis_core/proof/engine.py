@@ -122,13 +122,11 @@ def linked_enough(verdicts: list[Verdict]) -> bool:
 
 def _follow(running: RunningChange, verdicts: list[Verdict], counted: list[int]) -> tuple[float, int | None]:
     """Evidence now, and the 1-based ball at which change and link were first both there."""
-    evidence, first = 1.0, None
-    values = np.array([verdicts[i].value for i in counted])
-    for k, i in enumerate(counted, start=1):
-        evidence = running.e_value(values[:k])
-        if first is None and evidence >= BAR and linked_enough([verdicts[j] for j in counted[:k]]):
-            first = i + 1
-    return evidence, first
+    evidences = running.e_values(np.array([verdicts[i].value for i in counted], float))
+    for k, evidence in enumerate(evidences, start=1):
+        if evidence >= BAR and linked_enough([verdicts[j] for j in counted[:k]]):
+            return evidences[-1], counted[k - 1] + 1
+    return (evidences[-1] if evidences else 1.0), None
 
 
 def _status(
