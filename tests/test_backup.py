@@ -177,6 +177,11 @@ def test_two_servers_keep_their_temporary_tables_apart(tmp_path):
         second.stop()
 
 
+def test_a_database_is_made_in_a_temporary_folder_of_its_own(tmp_path, monkeypatch):
+    monkeypatch.setenv("TMPDIR", str(tmp_path / "somebody else's"))
+    mariadb.start(tmp_path / "one", quick=True).stop()
+
+
 def _json(document: dict) -> bytes:
     return json.dumps(document).encode()
 

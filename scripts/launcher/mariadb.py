@@ -81,13 +81,13 @@ def start(folder: Path, quick: bool = False) -> Database:
     data = folder / "data"
     _end_orphan(folder, data)
     _clear_parts(folder)
-    if not (data / "mysql").is_dir():
-        _install(data)
-    password = secret(folder / "password", 24)
     # Two servers in one temporary folder delete each other's temporary tables.
     temporary = folder / "tmp"
     shutil.rmtree(temporary, ignore_errors=True)
     temporary.mkdir(mode=0o700)
+    if not (data / "mysql").is_dir():
+        _install(data, temporary)
+    password = secret(folder / "password", 24)
     # The path of a Unix socket may have 107 characters: a short place of its own.
     socket_folder = Path(tempfile.mkdtemp(prefix="instavis-"))
     port = free_port()
@@ -146,7 +146,7 @@ def free_port(wanted: int = 0) -> int:
     raise DatabaseError("No free port on the loopback address.")
 
 
-def _install(data: Path) -> None:
+def _install(data: Path, temporary: Path) -> None:
     """Make the data folder beside its place and put it there whole: an interrupted one is made anew.
 
     The name is new each time: the programs of a start that was killed may still be writing into theirs.
@@ -161,7 +161,9 @@ def _install(data: Path) -> None:
         "--auth-root-authentication-method=socket",
         "--skip-test-db",
     ]
-    done = subprocess.run(command, capture_output=True, text=True, check=False)
+    # Its server, too, would clear the temporary folder of all.
+    environment = {**os.environ, "TMPDIR": str(temporary)}
+    done = subprocess.run(command, env=environment, capture_output=True, text=True, check=False)
     if done.returncode:
         raise DatabaseError(f"The database could not be made:\n{done.stdout}{done.stderr}")
     part.replace(data)
