@@ -82,6 +82,41 @@ class Message(str):
         return {"type": "string"}
 
 
+class Quantity(float):
+    """A number with its unit inside a message, so that it can be said in the units of the reader.
+
+    Parameters
+    ----------
+    value : float
+        In the unit of the core: metres, m/s, degrees, mm, rpm.
+    unit : str
+        That unit as it is written.
+    """
+
+    unit: str
+
+    def __new__(cls, value: float, unit: str) -> Quantity:
+        made = super().__new__(cls, value)
+        made.unit = unit
+        return made
+
+    def __format__(self, form: str) -> str:
+        return written(self, self.unit, form)
+
+    def __reduce__(self) -> tuple[type[Quantity], tuple[float, str]]:
+        return Quantity, (float(self), self.unit)
+
+
+WHOLE_UNITS = ("mm", "rpm", "yd", "mph")
+"""Units that nobody reads a decimal of."""
+
+
+def written(value: float, unit: str, form: str = "") -> str:
+    """A number and its unit: ``4.1°``, ``35.1 m/s``, ``12 mm``; ``form`` overrules the usual decimals."""
+    digits = form or (".0f" if unit in WHOLE_UNITS or round(value, 1) == 0 else ".1f")
+    return f"{float(value):{digits}}{'' if unit == '°' else ' '}{unit}".replace("-", "−")
+
+
 NONE_SAID = Message("")
 """Nothing to read."""
 

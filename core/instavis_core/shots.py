@@ -187,7 +187,8 @@ def read_number(name: str, value: Any, limits: Sequence[float], unit: str = "") 
     # Not-a-number fails both comparisons, infinity one of them. JSON's huge integers compare exactly.
     if isinstance(value, float | int) and not isinstance(value, bool) and limits[0] <= value <= limits[1]:
         return float(value)
-    raise InputError(name, value, f"a number from {limits[0]:g} to {limits[1]:g} {unit}".rstrip())
+    high = f"{limits[1]:g} {unit}".rstrip()
+    raise InputError(name, value, Message("a number from {low:g} to {high}", low=limits[0], high=high))
 
 
 def read_club(value: Any) -> Club:

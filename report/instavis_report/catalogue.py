@@ -1,4 +1,4 @@
-"""The message catalogue: what is said in another language, with its own numbers.
+"""The message catalogue: what is said in another language, with its own numbers, and in the reader's units.
 
 English is the key of every entry and therefore complete. Another language is one file, `languages/CODE.json`: the sign
 between whole numbers and decimals, and the entries that are translated; what it lacks is said in English.
@@ -15,9 +15,17 @@ from importlib import resources
 from typing import Any
 
 from instavis_core.errors import InputError
-from instavis_core.message import CASES, Message
+from instavis_core.message import CASES, Message, Quantity, written
+from instavis_core.units import METRES_PER_YARD, MPS_PER_MPH
 
 ENGLISH = "en"
+METRIC = "m-ms"
+UNITS: Mapping[str, Mapping[str, tuple[str, float]]] = {
+    METRIC: {},
+    "m-mph": {"m/s": ("mph", MPS_PER_MPH)},
+    "yd-mph": {"m/s": ("mph", MPS_PER_MPH), "m": ("yd", METRES_PER_YARD)},
+}
+"""What a reader may choose, and the units that are read in another one: its name, and its size in the core's."""
 PSEUDO = "xx"
 """Not a language: every entry in brackets and accents, so that a text which misses the catalogue is seen."""
 
@@ -26,9 +34,10 @@ _ACCENTS = str.maketrans("aceinosuyACEINOSUY", "áçéíñóšúýÁÇÉÍÑÓŠ
 
 @dataclass(frozen=True, kw_only=True)
 class Catalogue:
-    """One language: its decimal sign and its entries by the English ones."""
+    """One language: its decimal sign and its entries by the English ones, for readers with their ``units``."""
 
     language: str
+    units: str = METRIC
     decimal: str = "."
     entries: Mapping[str, str] = field(default_factory=dict)
 
@@ -38,7 +47,7 @@ class Catalogue:
 
     def say(self, text: str) -> str:
         """A text in this language; one that is no message is a name or somebody's own words and stays."""
-        if not isinstance(text, Message) or self.language == ENGLISH:
+        if not isinstance(text, Message) or (self.language == ENGLISH and self.units == METRIC):
             return str(text)
         entry = self.entry(text.template) if text.template.strip() else text.template
         said = _Words(self).format(entry, **text.values) if text.values else entry
@@ -55,7 +64,11 @@ class _Words(string.Formatter):
         return self.catalogue.say(value) if isinstance(value, str) else super().convert_field(value, conversion)
 
     def format_field(self, value: Any, format_spec: str) -> str:
-        said = str(super().format_field(value, format_spec))
+        if isinstance(value, Quantity):
+            unit, size = UNITS[self.catalogue.units].get(value.unit, (value.unit, 1.0))
+            said = written(value / size, unit, format_spec)
+        else:
+            said = str(super().format_field(value, format_spec))
         return said.replace(".", self.catalogue.decimal) if isinstance(value, float) else said
 
 
@@ -87,23 +100,25 @@ def unsaid(text: str) -> str:
 
 
 @functools.cache
-def catalogue(language: str) -> Catalogue:
-    """The catalogue of a language.
+def catalogue(language: str, units: str = METRIC) -> Catalogue:
+    """The catalogue of a language for readers with these units.
 
     Raises
     ------
     InputError
-        For a language there is no file of.
+        For a language there is no file of, or units that nobody has.
     """
+    if units not in UNITS:
+        raise InputError("units", units, Message("one of {known}", known=", ".join(UNITS)))
     if language == ENGLISH:
-        return Catalogue(language=ENGLISH)
+        return Catalogue(language=ENGLISH, units=units)
     if language == PSEUDO:
-        return _Pseudo(language=PSEUDO)
+        return _Pseudo(language=PSEUDO, units=units)
     file = resources.files("instavis_report") / "languages" / f"{language}.json"
     if not language.isalpha() or not file.is_file():
         raise InputError("language", language, Message("one of {known}", known=", ".join(languages())))
     told = json.loads(file.read_text(encoding="utf-8"))
-    return Catalogue(language=language, decimal=told.get("decimal", "."), entries=told.get("entries", {}))
+    return Catalogue(language=language, units=units, decimal=told.get("decimal", "."), entries=told.get("entries", {}))
 
 
 def languages() -> list[str]:

@@ -8,7 +8,7 @@ from typing import Any
 
 from instavis_core.errors import InputError
 from instavis_core.knowledge import Drill, Metric, vocabulary
-from instavis_core.message import NONE_SAID, Message, joined, plain
+from instavis_core.message import NONE_SAID, Message, Quantity, joined, plain
 from instavis_core.proof import Change
 from instavis_core.terms import ProofStatus, StageName
 
@@ -23,7 +23,6 @@ TITLES = {
     "film": Message("Film and count at home"),
 }
 MOST_LINES, LONGEST_LINE = 8, 300
-YARD_M = 0.9144
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -36,7 +35,6 @@ class TakeHomeFacts:
     """
 
     club: str
-    units: str = "yd-mph"
     misses: Mapping[str, Mapping[str, Any]] = field(default_factory=dict)
     plain: tuple[Message, ...] = ()
     why: Message = NONE_SAID
@@ -122,7 +120,7 @@ def _ball(facts: TakeHomeFacts) -> list[Message]:
     groups = vocabulary().words["club_group"]
     lines = []
     for group, miss in facts.misses.items():
-        said = _miss(miss, facts.units)
+        said = _miss(miss)
         if said:
             lines.append(Message("You said: {groups} {said}.", groups=groups[group].lower(), said=said))
     if facts.plain:
@@ -130,7 +128,7 @@ def _ball(facts: TakeHomeFacts) -> list[Message]:
     return lines
 
 
-def _miss(miss: Mapping[str, Any], units: str) -> Message:
+def _miss(miss: Mapping[str, Any]) -> Message:
     start = {
         "left": Message("start left"),
         "right": Message("start right"),
@@ -145,11 +143,7 @@ def _miss(miss: Mapping[str, Any], units: str) -> Message:
     }
     parts = [start.get(miss.get("start") or "", ""), curve.get(miss.get("curve") or "", "")]
     if miss.get("off_m"):
-        yards = units.startswith("yd")
-        far = miss["off_m"] / YARD_M if yards else miss["off_m"]
-        parts.append(
-            Message("finish about {far:.0f} {unit} off", far=far, unit=Message("yards") if yards else Message("metres"))
-        )
+        parts.append(Message("finish about {far:.0f} off", far=Quantity(miss["off_m"], "m")))
     return joined(parts, " and ")
 
 
@@ -201,19 +195,16 @@ def _changed(facts: TakeHomeFacts) -> Message:
     change, metric = facts.change, facts.metric
     if change is None or metric is None or change.estimate is None:
         return Message("the number changed")
-    unit = metric.unit if metric.unit == "°" else f" {metric.unit}"
-    digits = 0 if metric.unit in ("mm", "rpm") else 1
     told = Message(
-        "{metric} changed by about {size}{unit}",
+        "{metric} changed by about {size}",
         metric=metric.label.lower(),
-        size=f"{abs(change.estimate):.{digits}f}",
-        unit=unit,
+        size=Quantity(abs(change.estimate), metric.unit),
     )
     if change.low is None or change.high is None:
         return told
     ends = sorted((abs(change.low), abs(change.high))) if change.low * change.high > 0 else [change.low, change.high]
-    low, high = (f"{v:.{digits}f}".replace("-", "−") for v in ends)
-    return Message("{told} (somewhere from {low} to {high}{unit})", told=told, low=low, high=high, unit=unit)
+    low, high = (Quantity(end, metric.unit) for end in ends)
+    return Message("{told} (somewhere from {low} to {high})", told=told, low=low, high=high)
 
 
 def _film(facts: TakeHomeFacts) -> list[Message]:

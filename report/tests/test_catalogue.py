@@ -9,8 +9,8 @@ import pickle
 import pytest
 
 from instavis_core.errors import InputError
-from instavis_core.message import NONE_SAID, Message, counted, joined, plain
-from instavis_report.catalogue import PSEUDO, Catalogue, catalogue, languages, unsaid
+from instavis_core.message import NONE_SAID, Message, Quantity, counted, joined, plain
+from instavis_report.catalogue import METRIC, PSEUDO, UNITS, Catalogue, catalogue, languages, unsaid
 from instavis_report.entries import entries
 
 GERMAN = Catalogue(
@@ -19,7 +19,7 @@ GERMAN = Catalogue(
     entries={
         "{label} {told}": "{told} {label}",
         "Club path": "Schlägerweg",
-        "{size:.1f}{unit} {side}": "{size:.1f}{unit} nach {side}",
+        "{size} {side}": "{size} nach {side}",
         "in-to-out": "außen",
         "{n} look": "{n} Blick",
         "{n} looks": "{n} Blicke",
@@ -30,7 +30,7 @@ GERMAN = Catalogue(
 
 
 def said() -> Message:
-    value = Message("{size:.1f}{unit} {side}", size=4.06, unit="°", side=Message("in-to-out"))
+    value = Message("{size} {side}", size=Quantity(4.06, "°"), side=Message("in-to-out"))
     return Message("{label} {told}", label=Message("Club path").lower(), told=value)
 
 
@@ -58,6 +58,36 @@ def test_what_is_not_translated_and_what_others_wrote_stays():
 def test_one_and_many_are_entries_of_their_own(n, english, german):
     message = counted(n, "{n} look", "{n} looks")
     assert (str(message), GERMAN.say(message)) == (english, german)
+
+
+@pytest.mark.parametrize(
+    ("units", "speed", "far"),
+    [("m-ms", "35.1 m/s", "12.3 m"), ("m-mph", "79 mph", "12.3 m"), ("yd-mph", "79 mph", "13 yd")],
+)
+def test_quantities_are_said_in_the_readers_units(units, speed, far):
+    told = Message("{speed}, {off} off", speed=Quantity(35.1, "m/s"), off=Quantity(12.3, "m"))
+    assert catalogue("en", units).say(told) == f"{speed}, {far} off"
+    assert str(told) == "35.1 m/s, 12.3 m off"
+
+
+def test_what_has_no_other_unit_is_the_same_for_all_readers():
+    told = Message("{a} {b} {c}", a=Quantity(-2.04, "°"), b=Quantity(11.6, "mm"), c=Quantity(0.02, "°"))
+    assert {catalogue("en", units).say(told) for units in UNITS} == {"−2.0° 12 mm 0°"}
+
+
+def test_a_quantity_has_the_decimal_sign_of_the_language():
+    told = Message("{speed}", speed=Quantity(35.1, "m/s"))
+    assert GERMAN.say(told) == "35,1 m/s"
+    assert GERMAN.units == METRIC
+
+
+def test_a_quantity_survives_a_copy():
+    assert f"{copy.deepcopy(pickle.loads(pickle.dumps(Quantity(35.1, 'm/s'))))}" == "35.1 m/s"
+
+
+def test_units_that_nobody_has_are_refused():
+    with pytest.raises(InputError, match="yd-mph"):
+        catalogue("en", "chains")
 
 
 def test_parts_are_joined_in_every_language():

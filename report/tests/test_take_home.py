@@ -13,6 +13,7 @@ from instavis_core.proof import Change
 from instavis_core.reading.robust import Centre
 from instavis_core.reading.words import pattern_words
 from instavis_report import TakeHomeFacts, read_own_lines, take_home_sections
+from instavis_report.catalogue import catalogue
 from instavis_report.take_home import SECTIONS
 
 KNOWLEDGE = shipped_knowledge()
@@ -89,15 +90,15 @@ def test_every_status_of_a_proof_has_its_words(status):
     [
         (
             moved(-3.42, -5.31, -1.64),
-            "about 3.4° (somewhere from 1.6 to 5.3°)",
+            "about 3.4° (somewhere from 1.6° to 5.3°)",
         ),
         (
             moved(3.42, 1.64, 5.31),
-            "about 3.4° (somewhere from 1.6 to 5.3°)",
+            "about 3.4° (somewhere from 1.6° to 5.3°)",
         ),
         (
             moved(-1.0, -2.5, 0.5),
-            "about 1.0° (somewhere from −2.5 to 0.5°)",
+            "about 1.0° (somewhere from −2.5° to 0.5°)",
         ),
         (
             Change(
@@ -139,10 +140,10 @@ def test_what_was_shown_slowly_is_not_said_of_full_speed(stage, said):
 
 
 @pytest.mark.parametrize(
-    ("units", "words"), [("yd-mph", "about 22 yards off"), ("m-mph", "about 20 metres off"), ("m-ms", "20 metres")]
+    ("units", "words"), [("yd-mph", "about 22 yd off"), ("m-mph", "about 20 m off"), ("m-ms", "about 20 m off")]
 )
-def test_the_students_words_come_in_their_units(units, words):
-    line = told(units=units)["ball"][0]
+def test_the_students_words_come_in_the_readers_units(units, words):
+    line = catalogue("en", units).say(told()["ball"][0])
     assert line.startswith("You said: irons start right and curve left and finish")
     assert words in line
 

@@ -79,9 +79,9 @@ def test_the_students_own_words_lead_in_the_coachs_units(api, path, coach):
     def ball():
         return next(s for s in api("get", f"{path}/take-home")["sections"] if s["id"] == "ball")["lines"][0]
 
-    assert ball() == "You said: irons start right and curve left and finish about 20 yards off."
+    assert ball() == "You said: irons start right and curve left and finish about 20 yd off."
     api("patch", "/v1/session", {"units": "m-ms"})
-    assert "about 18 metres" in ball()
+    assert "about 18 m off" in ball()
 
 
 def test_a_change_is_told_with_how_sure_it_is(api, path, device, bay, corrected, numbered, balls):

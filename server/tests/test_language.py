@@ -2,15 +2,20 @@
 
 from __future__ import annotations
 
-import calendar as dates
+import calendar as names
+import datetime as dates
 import io
+import json
 import re
 from collections.abc import Iterator
+from types import SimpleNamespace
 from typing import Any
 
 import pytest
+from django.template import Context, Template
 from pypdf import PdfReader
 
+from instavis.platform import language
 from instavis_report.catalogue import PSEUDO, unsaid
 
 LESSON = (
@@ -37,7 +42,7 @@ ELSEWHERE = ("/v1/knowledge", "/v1/day", "/v1/outcomes", "/v1/bays")
 
 NAMES = {"student", "student_name", "coach", "coach_name", "academy", "name", "first", "second", "academy_name", "note"}
 """Fields with what people are called, or wrote themselves."""
-MONTHS_AND_DAYS = (*dates.month_name, *dates.month_abbr, *dates.day_abbr)
+MONTHS_AND_DAYS = (*names.month_name, *names.month_abbr, *names.day_abbr)
 CODES = re.compile(r"[a-z0-9]+([-_/:.][a-z0-9]+)*|[A-Z]?[0-9]*[A-Za-z]{0,2}|[0-9T:.+Z-]+")
 
 
@@ -113,3 +118,27 @@ def test_refusals_and_wrong_values_are_said_in_the_readers_language(pseudo, full
     for answer in wrong:
         (problem, *_) = answer["errors"]
         assert "⟦" in problem["message"], problem
+
+
+def test_speeds_and_distances_in_sentences_come_in_the_coachs_units(api, full):
+    """Club speed, ball speed and carry of a block are sentences of the server's, too."""
+
+    def reading(units: str) -> str:
+        api("patch", "/v1/session", {"units": units})
+        return json.dumps(api("get", f"/v1/lessons/{full.pk}/reading"), ensure_ascii=False)
+
+    metric, other = reading("m-ms"), reading("yd-mph")
+    assert re.search(r"\d m/s", metric)
+    assert "mph" not in metric
+    assert re.search(r"\d mph", other)
+    assert re.search(r"\d yd", other)
+    assert "m/s" not in other
+
+
+def test_dates_of_the_printed_page_are_written_in_the_readers_language():
+    def printed(reader: SimpleNamespace | None) -> str:
+        language.speak_to(reader)
+        return Template('{{ day|date:"DATE_FORMAT" }}').render(Context({"day": dates.date(2026, 5, 4)}))
+
+    assert printed(SimpleNamespace(language="fr", units="m-ms")) == "4 mai 2026"
+    assert printed(None) == "4 May 2026"

@@ -49,6 +49,8 @@ def metric_text(piece: str, measured: Measured) -> Message:
     label = metrics[piece].label
     origin = Message(" (inferred)") if piece in measured.inferred else ""
     if piece in ("attack_deg", "dynamic_loft_deg"):
+        if round(value, 1) == 0:
+            return Message("{label} as usual for this club{origin}", label=label, origin=origin)
         side = Message("more than") if value > 0 else Message("less than")
         return Message(
             "{label} {value:.1f}° {side} usual for this club{origin}",

@@ -11,7 +11,7 @@ from instavis_core.errors import InputError
 from instavis_core.figure.pictures import GROUNDED
 from instavis_core.figure.pose import pose_at
 from instavis_core.figure.skeleton import Skeleton, stand
-from instavis_core.figure.strokes import PROP, Ink, Segment, Stroke, body, ground, shaft, stroke
+from instavis_core.figure.strokes import PROP, SHEET, Ink, Segment, Sheet, Stroke, body, ground, shaft, stroke
 from instavis_core.figure.views import View, project
 from instavis_core.knowledge.figure import Prop, load_figure
 from instavis_core.message import Message
@@ -26,6 +26,7 @@ class DrillPicture:
     drill: str
     view: str
     moment: str
+    sheet: Sheet
     strokes: tuple[Stroke, ...]
 
 
@@ -58,6 +59,7 @@ def drill_picture(drill: str, hand: str = "right") -> DrillPicture:
         drill=drill,
         view=row.view,
         moment=row.at,
+        sheet=SHEET,
         strokes=(
             ground(),
             stroke(Ink.MARK, prop, PROP),

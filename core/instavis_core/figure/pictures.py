@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from instavis_core.errors import InputError
 from instavis_core.figure.pose import pose_at
 from instavis_core.figure.skeleton import Skeleton, stand
-from instavis_core.figure.strokes import Ink, Segment, Stroke, ball, body, ground, shaft, stroke
+from instavis_core.figure.strokes import SHEET, Ink, Segment, Sheet, Stroke, ball, body, ground, shaft, stroke
 from instavis_core.figure.views import Point, View, project
 from instavis_core.knowledge.figure import load_figure
 from instavis_core.knowledge.loader import shipped_knowledge
@@ -21,10 +21,11 @@ HIGH, LOW = 1.85, -0.02  # ends of upright lines [m]
 
 @dataclass(frozen=True, kw_only=True)
 class GradePicture:
-    """One grade drawn; a grade that is not sound has its body in another ink."""
+    """One grade drawn on its sheet; a grade that is not sound has its body in another ink."""
 
     grade: str
     sound: bool
+    sheet: Sheet
     strokes: tuple[Stroke, ...]
 
 
@@ -91,7 +92,7 @@ def look_picture(look: str, hand: str = "right", view: str = "") -> LookPicture:
         pose = pose_at(picture.at, None, picture.pose, picture.grades.get(grade))
         figure = stand(pose, picture.at in GROUNDED)
         strokes = _strokes(project(figure, seen), Ink.FAULT if i else Ink.BODY, line, picture.line)
-        grades.append(GradePicture(grade=grade, sound=i == 0, strokes=strokes))
+        grades.append(GradePicture(grade=grade, sound=i == 0, sheet=SHEET, strokes=strokes))
     return LookPicture(
         look=look,
         view=seen.name,

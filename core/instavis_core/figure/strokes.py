@@ -11,7 +11,8 @@ from instavis_core.figure.views import Point
 
 Segment = tuple[Point, Point]
 
-SHEET = (-0.88, -0.08, 0.88, 1.96)
+Sheet = tuple[float, float, float, float]
+SHEET: Sheet = (-0.88, -0.08, 0.88, 1.96)
 """Left, bottom, right and top of the sheet every figure is drawn on [m]."""
 
 

@@ -13,7 +13,7 @@ import numpy as np
 from scipy.special import stdtr
 
 from instavis_core.knowledge import vocabulary
-from instavis_core.message import Message
+from instavis_core.message import Message, Quantity
 from instavis_core.reading.robust import huber_centre, robust_spread
 
 LEAST_BALLS = 9
@@ -59,12 +59,8 @@ def _drift(metric: str, values: np.ndarray, tolerance: float) -> Drift | None:
     elif metric == "club_speed_mps" and size < 0:
         kind = "tiring"
     known = vocabulary().metrics[metric]
-    moved = (
-        f"{abs(size):.1f}{known.unit}"
-        if known.unit == "°"
-        else Message("{size:.0f} {unit}", size=abs(size), unit=known.unit)
-    )
-    if known.kind == "speed":  # coaches have their own units of speed, a share has none
+    moved = Message("{size}", size=Quantity(abs(size), known.unit))
+    if known.kind == "speed":  # a share says more of a swing than a number of m/s
         moved = Message("{size:.0f} %", size=100 * abs(size) / max(abs(early), 1e-9))
     toward = (known.plus if size > 0 else known.minus) or ("up" if size > 0 else "down")
     ends = {

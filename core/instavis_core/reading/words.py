@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import Club, vocabulary
-from instavis_core.message import NONE_SAID, Message
+from instavis_core.message import NONE_SAID, WHOLE_UNITS, Message, Quantity
 from instavis_core.reading.robust import Centre
 
 STRONG_CURVE_DEG = 11.0  # spin axis from which a draw is called a hook and a fade a slice (assumption)
@@ -30,13 +30,12 @@ class PatternWord:
 def say(metric: str, value: float) -> Message:
     """A value in the sentence form: ``4.1° in-to-out`` (golfer frame)."""
     known = vocabulary().metrics[metric]
-    unit = known.unit if known.unit == "°" else f" {known.unit}"
-    form = "{size:.0f}{unit}" if known.unit in ("mm", "rpm") else "{size:.1f}{unit}"
     if not known.plus:
-        return Message(form, size=value, unit=unit)
-    if round(abs(value), 0 if known.unit in ("mm", "rpm") else 1) == 0:
-        return Message("{size:.0f}{unit}", size=0.0, unit=unit)
-    return Message(form + " {side}", size=abs(value), unit=unit, side=known.plus if value > 0 else known.minus)
+        return Message("{size}", size=Quantity(value, known.unit))
+    size = Quantity(abs(value), known.unit)
+    if round(abs(value), 0 if known.unit in WHOLE_UNITS else 1) == 0:
+        return Message("{size}", size=size)
+    return Message("{size} {side}", size=size, side=known.plus if value > 0 else known.minus)
 
 
 def pattern_words(centres: Centres, golfer: Golfer, club: Club, two_sided: float | None) -> list[PatternWord]:

@@ -19,7 +19,7 @@ from instavis.accounts import selectors, services
 from instavis.accounts.models import Coach, Student
 from instavis.accounts.requests import CoachRequest
 from instavis.platform.errors import Problems, Refused
-from instavis.platform.language import speak
+from instavis.platform.language import speak_to
 from instavis_core.choice import read_school
 from instavis_core.message import Message
 from instavis_core.proof import STAGE_RULES
@@ -154,11 +154,11 @@ def change_settings(request: CoachRequest, data: SettingsIn) -> SessionOut:
         coach.units = data.units
     if data.language is not None:
         coach.language = catalogue(data.language).language
-        speak(coach.language)
     if data.school is not None:
         coach.school = read_school(data.school)
     if data.stage_rule is not None:
         coach.stage_rule = data.stage_rule
+    speak_to(coach)
     coach.save(update_fields=["units", "language", "school", "stage_rule"])
     return _session(coach)
 

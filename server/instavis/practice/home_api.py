@@ -12,7 +12,7 @@ from ninja import Router, Schema
 from instavis.accounts.api import CsrfOnly
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import Problems, Refused
-from instavis.platform.language import speak
+from instavis.platform.language import speak_to
 from instavis.practice import selectors, services
 from instavis.practice.api import MoveIn, calendar_response, pdf_response
 from instavis.practice.selectors import TakeHomePage
@@ -100,7 +100,7 @@ def _lesson(token: str) -> Lesson:
     lesson = selectors.lesson_by_home_link(token, timezone.now())
     if lesson is None:
         raise Refused(404, "link", Message("This page has ended. Ask your coach for a new link."))
-    speak(lesson.coach.language)
+    speak_to(lesson.coach)
     return lesson
 
 

@@ -13,7 +13,7 @@ from weasyprint.urls import URLFetcher
 from instavis.platform.language import language, spoken
 from instavis.practice.selectors import TakeHomePage
 from instavis_core.errors import InputError
-from instavis_core.figure import SHEET, DrillPicture, Ink, Stroke, drill_picture
+from instavis_core.figure import DrillPicture, Ink, Stroke, drill_picture
 from instavis_core.knowledge import vocabulary
 from instavis_core.message import plain
 
@@ -52,7 +52,7 @@ def _figure(page: TakeHomePage) -> str:
 
 def _svg(picture: DrillPicture) -> str:
     """The picture's strokes in centimetres, up positive."""
-    left, bottom, right, top = (100 * side for side in SHEET)
+    left, bottom, right, top = (100 * side for side in picture.sheet)
     box = f"{left:.0f} {-top:.0f} {right - left:.0f} {top - bottom:.0f}"
     return f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="{box}">{"".join(map(_path, picture.strokes))}</svg>'
 

@@ -110,7 +110,6 @@ def _facts(lesson: Lesson, correction: Correction | None, drill: Drill | None) -
     intake = intake_of(lesson)
     return TakeHomeFacts(
         club=known.clubs[lesson.club].label,
-        units=lesson.coach.units,
         misses=answers_of(intake)["misses"] if intake else {},
         plain=tuple(w.plain for w in reading.pattern if w.plain) if reading.clean >= LEAST_CLEAN else (),
         why=why_of(ranking_of(lesson, balls), correction.fault if correction else None).sentence,

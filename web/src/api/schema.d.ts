@@ -4056,13 +4056,20 @@ export interface components {
         };
         /**
          * GradePicture
-         * @description One grade drawn; a grade that is not sound has its body in another ink.
+         * @description One grade drawn on its sheet; a grade that is not sound has its body in another ink.
          */
         GradePicture: {
             /** Grade */
             grade: string;
             /** Sound */
             sound: boolean;
+            /** Sheet */
+            sheet: [
+                number,
+                number,
+                number,
+                number
+            ];
             /** Strokes */
             strokes: components["schemas"]["Stroke"][];
         };
@@ -4120,6 +4127,13 @@ export interface components {
             view: string;
             /** Moment */
             moment: string;
+            /** Sheet */
+            sheet: [
+                number,
+                number,
+                number,
+                number
+            ];
             /** Strokes */
             strokes: components["schemas"]["Stroke"][];
         };

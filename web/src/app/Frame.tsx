@@ -71,7 +71,11 @@ function UnitsChoice({ units }: { units: string }) {
   const cache = useQueryClient();
   const change = useMutation({
     mutationFn: (units: string) => ask(client.PATCH("/api/v1/session", { body: { units } })),
-    onSuccess: (session) => cache.setQueryData(queries.session.queryKey, session),
+    // Sentences come from the server in the coach's units: all of them are asked for again.
+    onSuccess: (session) => {
+      cache.setQueryData(queries.session.queryKey, session);
+      void cache.invalidateQueries();
+    },
   });
   return (
     <span className="max-lg:ml-auto">

@@ -16,7 +16,7 @@ from instavis.assessment.findings import selectors, services
 from instavis.lessons.models import Lesson
 from instavis.lessons.selectors import lesson_of
 from instavis.platform.errors import Problems, Refused
-from instavis.platform.language import speak
+from instavis.platform.language import speak_to
 from instavis_core.knowledge import vocabulary
 from instavis_core.message import Message
 
@@ -168,7 +168,7 @@ def _ask_page(token: str) -> AskPageOut:
     lesson = selectors.lesson_by_link(token, timezone.now())
     if lesson is None:
         raise Refused(404, "link", Message("This link has ended. Ask your coach for a new one."))
-    speak(lesson.coach.language)
+    speak_to(lesson.coach)
     known = vocabulary()
     words = {
         kind: {w.id: w.label for w in known.intake_words.values() if w.kind == kind} for kind in ("contact", "feel")

@@ -10,11 +10,11 @@ from urllib.parse import parse_qs
 from channels.db import database_sync_to_async
 from channels.generic.websocket import AsyncJsonWebsocketConsumer
 
+from instavis.accounts.models import Coach
 from instavis.corrections.proofs.api import proof_out
 from instavis.lessons.events import Aspect, group_of
 from instavis.lessons.models import Lesson, LessonEvent
-from instavis.platform.language import speak
-from instavis_report.catalogue import ENGLISH
+from instavis.platform.language import speak_to
 
 logger = logging.getLogger(__name__)
 
@@ -95,14 +95,14 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
 
     @database_sync_to_async
     def _proof(self) -> dict[str, Any]:
-        speak(self.language)
+        speak_to(Coach.objects.get(pk=self.coach_id))  # units and language may have changed since the line was opened
         lesson = Lesson.objects.select_related("student").get(pk=self.lesson_id)
         return proof_out(lesson).dict(mode="json")
 
     @database_sync_to_async
     def _mine(self) -> bool:
         coach = self.scope["user"]
-        self.language = coach.language if coach.is_authenticated else ENGLISH
+        self.coach_id = coach.pk
         return coach.is_authenticated and Lesson.objects.filter(pk=self.lesson_id, academy=coach.academy).exists()
 
     @database_sync_to_async

@@ -16,7 +16,7 @@ from instavis.display.screens import selectors, services
 from instavis.display.screens.selectors import MatView
 from instavis.lessons.selectors import lesson_of
 from instavis.platform.errors import Problems, Refused
-from instavis.platform.language import speak
+from instavis.platform.language import speak_to
 from instavis_core.message import Message
 
 router = Router()
@@ -67,5 +67,5 @@ def get_mat(request: HttpRequest, token: str) -> MatView:
     lesson = selectors.lesson_by_screen(token)
     if lesson is None:
         raise Refused(404, "screen", Message("This screen was closed. Ask your coach for a new code."))
-    speak(lesson.coach.language)
+    speak_to(lesson.coach)
     return selectors.mat_view(lesson)

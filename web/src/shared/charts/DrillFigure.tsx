@@ -16,5 +16,5 @@ type Drawing = { picture: Schemas["DrillPicture"]; title: string; className?: st
 
 export function DrillDrawing({ picture, title, className = "w-full" }: Drawing) {
   const label = t("{title}, drawn at {moment}", { title, moment: picture.moment.replaceAll("-", " ") });
-  return <Figure strokes={picture.strokes} label={label} className={className} />;
+  return <Figure drawing={picture} label={label} className={className} />;
 }

@@ -1,8 +1,8 @@
 import type { Schemas } from "../../api/client";
 
 type Stroke = Schemas["Stroke"];
+type Drawing = Pick<Schemas["DrillPicture"], "sheet" | "strokes">;
 
-const SHEET = "-88 -196 176 204";
 const INKS: Record<Stroke["ink"], string> = {
   ground: "stroke-rule",
   line: "stroke-slate [stroke-dasharray:5_4]",
@@ -14,13 +14,21 @@ const INKS: Record<Stroke["ink"], string> = {
   mark: "stroke-straw",
 };
 
-type Props = { strokes: readonly Stroke[]; label: string; className: string };
+type Box = [number, number, number, number];
+type Props = { drawing: Drawing; label: string; className: string };
 
 /** A jointed figure as the core drew it, in the colours of the screen. */
-export function Figure({ strokes, label, className }: Props) {
+export function Figure({ drawing, label, className }: Props) {
+  const [left, bottom, right, top] = drawing.sheet.map((side) => Math.round(100 * side)) as Box;
   return (
-    <svg viewBox={SHEET} className={className} role="img" aria-label={label} strokeLinecap="round">
-      {strokes.map((stroke, i) => (
+    <svg
+      viewBox={`${left} ${-top} ${right - left} ${top - bottom}`}
+      className={className}
+      role="img"
+      aria-label={label}
+      strokeLinecap="round"
+    >
+      {drawing.strokes.map((stroke, i) => (
         <path key={i} d={stroke.lines.map(pathOf).join("")} className={INKS[stroke.ink]} strokeWidth={stroke.width} />
       ))}
     </svg>

@@ -14,5 +14,5 @@ type Props = {
 /** A golfer at the moment of a look, with the line the look speaks of. */
 export function SwingFigure({ picture, grade, title, className = "w-full" }: Props) {
   const label = t("{title}, {view}", { title, view: t(LABELS[picture.view] ?? "") });
-  return <Figure strokes={grade.strokes} label={label} className={className} />;
+  return <Figure drawing={grade} label={label} className={className} />;
 }
