@@ -18,10 +18,19 @@ from instavis_core.errors import InputError
 from instavis_core.golfer import HANDS, Golfer, mirror
 from instavis_core.knowledge import Club, vocabulary
 from instavis_core.message import Message
-from instavis_core.terms import Movement, StageName, Turf
+from instavis_core.terms import MarkBasis, Movement, StageName, Turf
 
 FORMAT = "instavis.shot/1"
-CHOICES = {"hand": HANDS, "turf": tuple(Turf), "movement": tuple(Movement), "stage": tuple(StageName)}
+CHOICES = {
+    "hand": HANDS,
+    "turf": tuple(Turf),
+    "movement": tuple(Movement),
+    "mark_basis": tuple(MarkBasis),
+    "stage": tuple(StageName),
+}
+SHARES = ("movement_dose", "movement_dose_sd")
+DOSES = {Movement.DONE: 1.0, Movement.PARTLY: 0.5, Movement.MISSED: 0.0}
+CALLED_DOSES = {"new": 1.0, "old": 0.0}
 LONGEST_TEXT = {"shot_id": 64, "note": 500, "intent": 60, "format": 40}
 MOST_SHOTS = 50_000
 EARLIEST, LATEST = datetime(1970, 1, 1, tzinfo=UTC), datetime(2200, 1, 1, tzinfo=UTC)
@@ -30,7 +39,10 @@ MAX_WHOLE = 2**53  # the largest whole number that every reader of JSON keeps ex
 
 @dataclass(frozen=True, kw_only=True)
 class Shot:
-    """One checked record in the device frame. ``values`` holds only what was measured."""
+    """One checked record in the device frame. ``values`` holds only what was measured.
+
+    ``movement_dose`` is how much of the movement an instrument saw, 0 to 1, ``movement_dose_sd`` its error (one SD).
+    """
 
     values: dict[str, float]
     shot_id: str | None = None
@@ -39,6 +51,9 @@ class Shot:
     hand: str | None = None
     turf: str | None = None
     movement: str | None = None
+    mark_basis: str | None = None
+    movement_dose: float | None = None
+    movement_dose_sd: float | None = None
     stage: str | None = None
     intent: str | None = None
     note: str = ""
@@ -49,7 +64,8 @@ class Shot:
 class Block:
     """Balls of one golfer and one club in the golfer frame.
 
-    ``columns[metric]`` has shape (n,), NaN where not measured; the texts are tuples of length n.
+    ``columns[metric]`` has shape (n,), NaN where not measured; the texts are tuples of length n. ``measured_doses`` is
+    empty where no instrument saw the movement, else one a ball, NaN where it did not see that one.
     """
 
     golfer: Golfer
@@ -60,6 +76,8 @@ class Block:
     stage: tuple[str | None, ...]
     intent: tuple[str | None, ...]
     by_hand: tuple[bool, ...] = ()
+    basis: tuple[str | None, ...] = ()
+    measured_doses: tuple[float, ...] = ()
 
     def __len__(self) -> int:
         return len(self.turf)
@@ -87,7 +105,23 @@ class Block:
             stage=some(self.stage),
             intent=some(self.intent),
             by_hand=tuple(self.by_hand[i] for i in pick) if self.by_hand else (),
+            basis=some(self.basis) if self.basis else (),
+            measured_doses=tuple(self.measured_doses[i] for i in pick) if self.measured_doses else (),
         )
+
+    def doses(self) -> np.ndarray:
+        """How much of the movement every ball had, 0 to 1, NaN where nobody can say; shape (n,).
+
+        What was called leads (old 0, new 1), then what an instrument saw, then the mark (done 1, partly ½, missed 0).
+        """
+        marked = [DOSES.get(Movement(m)) if m else None for m in self.movement]
+        called = [CALLED_DOSES.get(intent or "") for intent in self.intent]
+        doses = np.array([m if c is None else c for c, m in zip(called, marked, strict=True)], float)
+        if self.measured_doses:
+            seen = np.array(self.measured_doses, float)
+            free = np.array([c is None for c in called]) & ~np.isnan(seen)
+            doses[free] = seen[free]
+        return doses
 
     def hand_entered(self) -> np.ndarray:
         """Which balls were told in words instead of measured; bool, shape (n,)."""
@@ -127,6 +161,8 @@ def read_shot(raw: Any) -> Shot:
             if value not in CHOICES[name]:
                 raise InputError(name, value, Message("one of {known}", known=", ".join(CHOICES[name])))
             texts[name] = value
+        elif name in SHARES:
+            texts[name] = read_number(name, value, (0, 1))
         elif name == "at":
             texts[name] = read_time(value)
         elif name in LONGEST_TEXT:
@@ -254,6 +290,10 @@ def block_of(shots: Iterable[Shot], golfer: Golfer, club: Club) -> Block:
         stage=tuple(s.stage for s in shots),
         intent=tuple(s.intent for s in shots),
         by_hand=tuple(s.extra.get("entered") == "hand" for s in shots),
+        basis=tuple(s.mark_basis for s in shots),
+        measured_doses=tuple(np.nan if s.movement_dose is None else s.movement_dose for s in shots)
+        if any(s.movement_dose is not None for s in shots)
+        else (),
     )
 
 

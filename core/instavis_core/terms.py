@@ -25,6 +25,14 @@ class Movement(StrEnum):
     UNSEEN = "unseen"
 
 
+class MarkBasis(StrEnum):
+    """How a movement mark came to be: before the numbers of the ball were seen, after, or by an instrument."""
+
+    BLIND = "blind"
+    SEEN = "seen"
+    MEASURED = "measured"
+
+
 class StageName(StrEnum):
     """How much of the swing is asked for, from no ball at all to mixed clubs at full speed."""
 

@@ -14,7 +14,7 @@ from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.proof import RunningChange, baseline, evaluate_proof_set, prove, read_correction
-from instavis_core.proof.engine import BAR
+from instavis_core.proof.claim import BAR
 from instavis_core.shots import block_of, read_shots
 
 SHIPPED = shipped_knowledge()
@@ -31,15 +31,32 @@ CORRECTION = {
 
 @pytest.fixture
 def proved(seven_iron, records):
-    """proved(centre, marks, n, …) proves balls against a baseline with a path of 5°."""
+    """proved(centre, marks, n, …) proves balls against a baseline with a path of 5°.
 
-    def make(centre, marks, n=14, hand="right", sd=1.0, stage="full", correction=CORRECTION, **centres):
+    A missed ball has the path ``without``, or the others' where none is given; marks are blind unless told.
+    """
+
+    def make(
+        centre,
+        marks,
+        n=14,
+        hand="right",
+        sd=1.0,
+        stage="full",
+        correction=CORRECTION,
+        without=None,
+        basis="blind",
+        **more,
+    ):
         golfer = Golfer(hand, 12.0)
         side = golfer.side
         base = records(12, seed=3, path_deg=5.0, face_deg=2.0)
-        balls = records(n, seed=4, sd=sd, **{"path_deg": centre, "face_deg": 1.0, **centres})
+        balls = records(n, seed=4, sd=sd, **{"path_deg": centre, "face_deg": 1.0, **more})
         for i, ball in enumerate(balls):
-            ball |= {"movement": marks[i % len(marks)], "stage": stage}
+            mark = marks[i % len(marks)]
+            ball |= {"stage": stage, **({"intent": mark} if mark in ("old", "new") else {"movement": mark})}
+            ball |= {"mark_basis": basis} if basis else {}
+            ball["path_deg"] += without - centre if without is not None and mark in ("missed", "old") else 0.0
         for ball in base + balls:
             ball["path_deg"] *= side
             ball["face_deg"] *= side
@@ -107,15 +124,17 @@ def test_a_guard_that_breaks_is_not_an_answer(proved):
 
 
 def test_a_real_change_with_the_movement_is_verified(proved):
-    proof = proved(1.0, ["done", "done", "missed"])
+    proof = proved(1.0, ["done", "done", "missed"], without=5.0)
     assert proof.status == "verified"
-    assert 3 <= proof.verified_at <= 14
+    assert 6 <= proof.verified_at <= 14
     assert proof.change.low < proof.change.estimate < proof.change.high < 0
+    assert proof.link.tested
+    assert (proof.link.estimate, proof.link.unit) == (proof.change.estimate, "°")
     assert proof.in_gate.balls == 14
 
 
 def test_left_handers_are_proved_in_their_own_frame(proved):
-    one, other = proved(1.0, ["done", "missed"]), proved(1.0, ["done", "missed"], hand="left")
+    one, other = (proved(1.0, ["done", "missed"], hand=hand, without=5.0) for hand in ("right", "left"))
     assert [v.verdict for v in one.verdicts] == [v.verdict for v in other.verdicts]
     assert one.change.estimate == pytest.approx(other.change.estimate)
     assert one.status == other.status
@@ -126,6 +145,24 @@ def test_a_change_without_the_movement_is_a_compensation(proved):
     assert proof.status == "compensated"
     assert "without-move" in [a.id for a in proof.alarms]
     assert proof.advice.stage != "up"
+
+
+def test_a_change_on_every_ball_is_supported_until_old_and_new_are_called(proved):
+    """All balls carry the change and the movement: what did it cannot be told, and four old and four new can tell."""
+    untested = proved(1.0, ["done"])
+    assert (untested.status, untested.call_balls, untested.link.tested) == ("supported", True, False)
+    assert "untested" in untested.reason
+    called = proved(1.0, [*["done"] * 10, *["old", "new"] * 4], 18, without=5.0)
+    assert (called.status, called.call_balls, called.link.tested) == ("verified", False, True)
+    assert called.verified_at > 10
+    assert called.in_gate.balls == 14  # the old ones are no part of the change
+
+
+def test_called_balls_that_do_not_answer_say_it_was_something_else(proved):
+    """The number stays where it is with the old move as well: the change did not come with the movement."""
+    proof = proved(1.0, [*["done"] * 10, *["old", "new"] * 10], 30)
+    assert proof.status == "compensated"
+    assert "not with the movement" in proof.reason
 
 
 def test_path_and_face_moving_together_is_called_aim(proved):
@@ -144,7 +181,7 @@ def test_through_the_gate_on_the_far_side_is_overcorrected(proved):
 
 
 def test_a_movement_that_changes_nothing_is_not_supported(proved):
-    proof = proved(5.0, ["done"], 20)
+    proof = proved(5.0, ["done", "done", "missed"], 30)
     assert proof.status == "not-supported"
     assert proof.verified_at is None
 
@@ -182,7 +219,7 @@ def test_two_balls_of_baseline_verify_nothing(seven_iron, records):
     assert proof.notes
 
 
-def test_balls_of_other_stages_and_old_moves_do_not_count(seven_iron, records):
+def test_balls_of_other_stages_do_not_count_and_old_moves_count_as_balls_without_the_movement(seven_iron, records):
     golfer = Golfer()
     base = block_of(read_shots(records(12, path_deg=5.0)), golfer, seven_iron)
     balls = [{**b, "movement": "done", "stage": "half"} for b in records(6, seed=2, path_deg=0.0)]
@@ -192,7 +229,8 @@ def test_balls_of_other_stages_and_old_moves_do_not_count(seven_iron, records):
         base, block_of(read_shots(balls), golfer, seven_iron), read_correction(SHIPPED, CORRECTION, golfer, seven_iron)
     )
     assert len(proof.verdicts) == 13
-    assert proof.change.balls == 3
+    assert proof.change.balls == 7
+    assert proof.in_gate.balls == 3
     assert proof.stage == "full"
 
 
@@ -216,33 +254,36 @@ def draw(rng, n, skewed):
     return values
 
 
-def first_real(rng, change, baseline=12, skewed=False):
-    """Ball at which the change is first called real, looking after every ball; None if never."""
-    running = RunningChange(draw(rng, baseline, skewed), -1)
-    balls = draw(rng, MOST_BALLS, skewed) - change
-    return next((k for k, e in enumerate(running.e_values(balls[:MOST_BALLS]), start=1) if e >= BAR), None)
+def followed(rng, change, baseline=12, skewed=False, balls=MOST_BALLS, form=0.0):
+    """The evidence after every ball that a stage moved by ``change`` spreads, to the negative side."""
+    running = RunningChange(draw(rng, baseline, skewed))
+    stage = draw(rng, balls, skewed) - change + rng.normal(0, form or 1e-9)
+    (shift,) = running.follow(stage, (np.ones(balls), form))
+    return shift
 
 
-@pytest.mark.parametrize("skewed", [False, True])
-def test_looking_after_every_ball_calls_no_change_real_in_at_most_one_lesson_in_twenty(skewed):
+@pytest.mark.parametrize(("skewed", "form"), [(False, 0.0), (True, 0.0), (False, 0.35)])
+def test_looking_after_every_ball_calls_no_change_real_in_at_most_one_lesson_in_twenty(skewed, form):
     rng = np.random.default_rng(21)
-    assert np.mean([first_real(rng, 0.0, skewed=skewed) is not None for _ in range(500)]) <= 0.05
+    assert np.mean([followed(rng, 0.0, skewed=skewed, form=form).evidence(-1).max() >= BAR for _ in range(500)]) <= 0.05
 
 
 @pytest.mark.parametrize(("change", "within"), [(1.5, 14), (2.5, 9)])
 def test_true_changes_are_found_in_time(change, within):
     rng = np.random.default_rng(22)
-    balls = [first_real(rng, change, skewed=True) or 99 for _ in range(200)]
-    assert np.median(balls) <= within
+    found = [followed(rng, change, skewed=True).evidence(-1) >= BAR for _ in range(200)]
+    assert np.median([int(np.argmax(f)) + 1 if f.any() else 99 for f in found]) <= within
 
 
-def test_interval_holds_at_every_look_together():
-    rng = np.random.default_rng(23)
-    broken = 0
+@pytest.mark.parametrize("made", [1.0, 0.6])
+def test_interval_of_a_slope_holds_at_every_look_together(made):
+    rng, broken = np.random.default_rng(23), 0
     for _ in range(300):
-        running, balls = RunningChange(rng.normal(size=12), -1), rng.normal(-1.0, 1.0, 40)
-        changes = [running.compare(balls[:k]) for k in range(1, 41)]
-        broken += any(c.low is not None and not c.low <= -1.0 <= c.high for c in changes)
+        doses = (rng.random(40) < made).astype(float)
+        (link,) = RunningChange(rng.normal(size=12)).follow(
+            rng.normal(size=40) - doses + rng.normal(0, 0.35), (doses, 0.35)
+        )
+        broken += bool((np.abs(link.estimate + 1.0) > link.half_width(0.95))[link.known].any())
     assert broken / 300 <= 0.05
 
 
@@ -250,7 +291,6 @@ def test_e_value_is_the_likelihood_ratio_it_claims_to_be():
     """Against a numerical integral over the half-normal prior of the non-central t likelihoods."""
     rng = np.random.default_rng(1)
     base, balls = rng.normal(size=4), rng.normal(-1.2, 1, 3)
-    running = RunningChange(base, -1)
     m, n = 4, 3
     balance, freedom = m * n / (m + n), m + n - 2
     pooled = np.sqrt(((m - 1) * base.var(ddof=1) + (n - 1) * balls.var(ddof=1)) / freedom)
@@ -258,7 +298,45 @@ def test_e_value_is_the_likelihood_ratio_it_claims_to_be():
     grid = np.linspace(0, 12, 4001)
     prior = 2 * stats.norm.pdf(grid, 0, np.sqrt(2.0))
     ratio = stats.nct.pdf(t, freedom, grid * np.sqrt(balance)) / stats.t.pdf(t, freedom)
-    assert running.e_values(balls)[-1] == pytest.approx(np.trapezoid(prior * ratio, grid), rel=1e-3)
+    (shift,) = RunningChange(base).follow(balls, (np.ones(n), 0.0))
+    assert shift.evidence(-1)[-1] == pytest.approx(np.trapezoid(prior * ratio, grid), rel=1e-3)
+
+
+@pytest.mark.parametrize("form", [0.0, 0.35, 2.0])
+def test_the_slope_is_generalised_least_squares(form):
+    """Against the textbook formula with the whole covariance matrix, after every ball."""
+    rng = np.random.default_rng(2)
+    base, stage = rng.normal(size=4), rng.normal(size=4)
+    doses = np.array([1.0, 0.0, 0.5, 1.0])
+    (link,) = RunningChange(base).follow(stage, (doses, form))
+    for k in (2, 3, 4):
+        y = np.append(base, stage[:k])
+        design = np.column_stack([np.ones(4 + k), np.append(np.zeros(4), doses[:k])])
+        s = np.append(np.zeros(4), np.ones(k))
+        weight = np.linalg.inv(np.eye(4 + k) + form**2 * np.outer(s, s))
+        covariance = np.linalg.inv(design.T @ weight @ design)
+        estimate = covariance @ design.T @ weight @ y
+        rest = y - design @ estimate
+        spread = np.sqrt(rest @ weight @ rest / (2 + k))
+        assert link.estimate[k - 1] == pytest.approx(estimate[1])
+        assert link.t[k - 1] == pytest.approx(estimate[1] / (spread * np.sqrt(covariance[1, 1])))
+
+
+def test_a_stage_by_itself_is_ordinary_least_squares():
+    rng = np.random.default_rng(3)
+    stage, doses = rng.uniform(size=12), rng.choice([0.0, 0.5, 1.0], 12)
+    (within,) = RunningChange(rng.normal(7, 1, 9)).follow(stage, (doses, np.inf))
+    fit = stats.linregress(doses, stage)
+    assert within.estimate[-1] == pytest.approx(fit.slope)
+    assert within.t[-1] == pytest.approx(fit.slope / fit.stderr)
+
+
+def test_a_long_stage_is_followed_in_parts_like_a_short_one():
+    rng = np.random.default_rng(4)
+    stage, doses = rng.normal(size=150), rng.choice([0.0, 1.0], 150)
+    running = RunningChange(rng.normal(size=12))
+    (whole,), (start,) = running.follow(stage, (doses, 0.35)), running.follow(stage[:100], (doses[:100], 0.35))
+    assert whole.evidence(-1)[:100] == pytest.approx(start.evidence(-1))
 
 
 # --- proof sets ----------------------------------------------------------------------------------

@@ -12,9 +12,9 @@ from instavis_core.knowledge import vocabulary
 from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.proof import Verdict, judge, prove, read_correction
 from instavis_core.proof.baseline import _remembered
-from instavis_core.proof.change import _evidence
 from instavis_core.proof.stages import advise
 from instavis_core.proof.verdicts import _judge_one
+from instavis_core.reading.completion import complete
 from instavis_core.shots import block_of, read_shots
 
 GOLFER, CLUB = Golfer("right", 12.0), vocabulary().clubs["7i"]
@@ -34,7 +34,7 @@ def test_a_gate_belongs_to_its_stage_and_widens_with_it():
     correction = read_correction(SHIPPED, raw, GOLFER, CLUB)
     balls = [{"path_deg": 3.6, "movement": "done", "stage": stage} for stage in ("half", "full")]
     block = block_of(read_shots(balls), GOLFER, CLUB)
-    verdicts = judge(block, correction, None, frozenset())
+    verdicts = judge(block, complete(block), correction, None, frozenset())
     assert [v.verdict for v in verdicts] == ["linked", "moved-no-change"]
 
 
@@ -116,6 +116,5 @@ def test_what_is_remembered_between_balls_changes_nothing():
     for n in range(1, 21):
         step_by_step = proof_after(n)
     _judge_one.cache_clear()
-    _evidence.cache_clear()
     _remembered.clear()
     assert proof_after(20) == step_by_step

@@ -19,7 +19,7 @@ from instavis_core.knowledge import load_motion, vocabulary
 from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.proof.correction import DIRECTIONS, MOST_GATES
 from instavis_core.recordings.series import MOST_SAMPLES
-from instavis_core.shots import CHOICES, FORMAT, LONGEST_TEXT, MAX_WHOLE, MOST_SHOTS
+from instavis_core.shots import CHOICES, FORMAT, LONGEST_TEXT, MAX_WHOLE, MOST_SHOTS, SHARES
 from instavis_io.archive import lesson_schema
 from instavis_io.documents.fly import AIR_RANGES, REQUIRED_DELIVERY, REQUIRED_LAUNCH
 from instavis_io.practice import practice_schema
@@ -58,6 +58,8 @@ def ball() -> Schema:
         properties[name] = {"enum": list(words)}
     for name, longest in LONGEST_TEXT.items():
         properties.setdefault(name, {"type": "string", "maxLength": longest})
+    for name in SHARES:
+        properties[name] = _number((0, 1))
     for name in vocabulary().metrics:
         properties[name] = _metric(name)
     return {
@@ -207,6 +209,11 @@ def prove_schema() -> Schema:
                 "baseline": _shots(),
                 "shots": _shots(),
                 "correction": correction,
+                "changed_conditions": {
+                    "type": ["array", "null"],
+                    "items": {"enum": list(known.vocabulary.words["condition"])},
+                    "description": "What is not as it was at the baseline.",
+                },
                 "proof_set": experiment,
             },
             anyOf=[{"required": ["correction"]}, {"required": ["proof_set"]}],

@@ -133,7 +133,7 @@ def test_left_handed_simulation_mirrors_the_frame_only(capsys):
 
 def test_prove_answers_verdicts_and_proof_sets(capsys):
     base = simulated(capsys, "--fault", "early-extension/from-inside", "--shots", "14", "--seed", "2")
-    shots = [{**s, "path_deg": s["path_deg"] - 5, "movement": "done", "stage": "half", "intent": "new"} for s in base]
+    shots = [{**s, "path_deg": s["path_deg"] - 5, "movement": "done", "stage": "full", "intent": "new"} for s in base]
     correction = {
         "fault": "early-extension",
         "primary": "path_deg",
@@ -141,9 +141,16 @@ def test_prove_answers_verdicts_and_proof_sets(capsys):
         "gate": {"path_deg": [-4, 3]},
         "guards": {"strike_toe_mm": [-40, 40]},
     }
-    _, (answer,) = run("prove", json.dumps({"club": "7i", "baseline": base, "correction": correction, "shots": shots}))
+    lesson = {"club": "7i", "baseline": base, "correction": correction}
+    _, (untested,) = run("prove", json.dumps({**lesson, "shots": shots}))
+    assert (untested["status"], untested["link"]["tested"]) == ("supported", False)
+    called = shots + [{**s, "movement": "missed", "stage": "full", "intent": "old"} for s in base[:6]]
+    _, (answer,) = run("prove", json.dumps({**lesson, "shots": called}))
     assert answer["status"] == "verified"
-    assert len(answer["verdicts"]) == 14
+    assert answer["link"]["tested"]
+    assert answer["marks"] == {"blind": 0, "seen": 20, "measured": 0, "unmarked": 0}
+    assert set(answer["pattern"]) >= {"estimate", "low", "high", "evidence"}
+    assert len(answer["verdicts"]) == 20
     assert {"estimate", "low", "high", "confidence"} <= set(answer["change"])
     assert answer["advice"]["stage"] in ("up", "hold", "down")
     mixed = [{**s, "intent": "old"} for s in base[:6]] + shots[:6]

@@ -1,17 +1,22 @@
-"""What else could have changed the number: compensations watched while a correction is proved."""
+"""What else could have changed the number: compensations watched while a correction is proved, after every ball.
+
+An alarm explains a change away: while it stands nothing is verified. Three of them speak of the stage as a whole (its
+length, its conditions, a baseline that was still moving): they are overruled by what the stage's own balls say.
+"""
 
 from __future__ import annotations
 
-import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 from scipy.special import stdtr
 
 from instavis_core.knowledge import vocabulary
-from instavis_core.message import Message
+from instavis_core.message import Message, joined
 from instavis_core.proof.correction import Correction
 from instavis_core.proof.verdicts import Verdict
+from instavis_core.reading.drift import find_drifts
 from instavis_core.shots import Block
 from instavis_core.terms import VerdictKind
 
@@ -19,8 +24,14 @@ LEAST_BALLS = 5
 CALLED_AT = 0.01  # two-sided chance at which a shift is called real here
 TELLING_ERRORS = 2.0  # from the expected gap before an aim is suspected
 FASTEST_DROP = 0.06  # of club speed below what the stage asks for
-FATIGUE_DROP = 0.05
+FATIGUE_DROP, FATIGUE_FROM, FATIGUE_LATE = 0.05, 24, 8
 RECENT = 6
+FULL_LENGTH = 0.94  # of the full swing's speed: a stage that asks for less is a shorter swing
+LEAST_FREE, FREE_TO_LINKED = 3, 2
+BETWEEN_BLOCKS = ("stage-length", "conditions", "baseline-drift")
+"""What is the same on every ball of the stage, whether the movement was made on it or not."""
+AHEAD = ("overcorrection",)
+"""Alarms that do not explain a change."""
 
 
 @dataclass(frozen=True)
@@ -31,19 +42,65 @@ class Alarm:
     text: Message
 
 
+@dataclass(frozen=True, kw_only=True)
+class Watched:
+    """Alarms that stand after the last ball, and after every ball (n,) whether one explains the change away.
+
+    ``by_ball`` are those of single balls, ``as_a_whole`` those of the stage that its own balls can overrule.
+    """
+
+    alarms: list[Alarm]
+    by_ball: np.ndarray
+    as_a_whole: np.ndarray
+
+    @property
+    def explaining(self) -> list[Alarm]:
+        """Those that explain the change away, the ones of single balls first."""
+        return sorted((a for a in self.alarms if a.id not in AHEAD), key=lambda a: a.id in BETWEEN_BLOCKS)
+
+
 def watch(
-    baseline: Block, stage: Block, stage_id: str | None, correction: Correction, verdicts: list[Verdict]
-) -> list[Alarm]:
-    """Alarms of the current stage; balls in the order they were hit."""
-    shift = _shifts(baseline, stage)
-    found = (
-        _aim(shift, correction),
-        _ball_position(shift),
-        _strike(shift, correction),
-        _easier(baseline, stage, stage_id, shift),
+    baseline: Block,
+    stage: Block,
+    stage_id: str | None,
+    correction: Correction,
+    verdicts: list[Verdict],
+    changed: Sequence[str] = (),
+) -> Watched:
+    """Watch a stage.
+
+    Parameters
+    ----------
+    baseline, stage : Block
+        Clean balls, and those of the stage in the order they were hit.
+    stage_id : str or None
+    correction : Correction
+    verdicts : list of Verdict
+        One a ball of the stage.
+    changed : sequence of str
+        Conditions that are not the baseline's, by their words in the vocabulary: tee, turf, mat, ball, bay, day.
+    """
+    n = len(stage)
+    shifts = _shifts(baseline, stage)
+    by_ball = [
+        _aim(shifts, correction),
+        _ball_position(shifts),
+        _strike(shifts, correction),
+        _easier(shifts, stage_id),
         _fatigue(stage),
+        _without_move(verdicts),
+    ]
+    whole = [
+        alarm
+        for alarm in (_length(baseline, stage_id), _conditions(changed), _drift(baseline, correction))
+        if alarm is not None
+    ]
+    stands = [alarm for alarm, when in by_ball if alarm is not None and when.size and when[-1]]
+    return Watched(
+        alarms=[*stands, *whole, *_overcorrection(verdicts)],
+        by_ball=np.any([when for _, when in by_ball], axis=0) if n else np.zeros(0, bool),
+        as_a_whole=np.full(n, bool(whole)),
     )
-    return [a for a in found if a is not None] + _without_move(verdicts) + _overcorrection(verdicts)
 
 
 def overcorrecting(verdicts: list[Verdict]) -> bool:
@@ -52,135 +109,175 @@ def overcorrecting(verdicts: list[Verdict]) -> bool:
     return len(recent) >= RECENT and sum(v.beyond for v in recent) >= RECENT / 2
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class _Shift:
-    """Difference of means, its standard error, and its two-sided p (Welch)."""
+    """After every ball (n,): difference of means, its standard error, whether it is real (Welch), share of the old."""
 
-    size: float
-    error: float
-    p: float
-
-    @property
-    def real(self) -> bool:
-        return self.p < CALLED_AT
+    size: np.ndarray
+    error: np.ndarray
+    real: np.ndarray
+    share: np.ndarray
 
 
-WATCHED = ("path_deg", "face_deg", "attack_deg", "strike_toe_mm", "spin_axis_deg", "club_speed_mps")
-GAP = Message("face to path")
+Found = tuple[Alarm | None, np.ndarray]
+"""What is said after the last ball, and after which balls it stood."""
+
+WATCHED = ("path_deg", "face_deg", "attack_deg", "strike_toe_mm", "spin_axis_deg", "side_m", "club_speed_mps")
+GAP = "face to path"
 
 
 def _shifts(baseline: Block, stage: Block) -> dict[str, _Shift]:
-    """How every watched number, and face to path, moved from the baseline to the stage (Welch's t)."""
-    (na, ma, va), (nb, mb, vb) = _moments(baseline), _moments(stage)
-    shifts = {}
-    for k, name in enumerate((*WATCHED, GAP)):
-        if min(na[k], nb[k]) < LEAST_BALLS:
-            shifts[name] = _Shift(0.0, float("inf"), 1.0)
-            continue
-        a, b, size = va[k] / na[k], vb[k] / nb[k], mb[k] - ma[k]
-        if a + b <= 0:
-            shifts[name] = _Shift(size, 1e-9, 0.0 if size else 1.0)
-            continue
-        freedom = (a + b) ** 2 / (a**2 / (na[k] - 1) + b**2 / (nb[k] - 1))
-        error = math.sqrt(a + b)
-        shifts[name] = _Shift(size, error, float(2 * stdtr(freedom, -abs(size / error))))
-    return shifts
+    """How every watched number, and face to path, moved from the baseline to the stage."""
+    before, after = _stacked(baseline), _stacked(stage)
+    there = ~np.isnan(before)
+    count_a = there.sum(1)
+    mean_a = np.where(there, before, 0.0).sum(1) / np.maximum(count_a, 1)
+    spread_a = (np.where(there, before - mean_a[:, None], 0.0) ** 2).sum(1) / np.maximum(count_a - 1, 1)
+    seen = ~np.isnan(after)
+    away = np.where(seen, after - mean_a[:, None], 0.0)  # from the old middle, so that sums stay small
+    count_b, total, squares = seen.cumsum(1), away.cumsum(1), (away**2).cumsum(1)
+    size = total / np.maximum(count_b, 1)
+    spread_b = np.maximum(squares - count_b * size**2, 0.0) / np.maximum(count_b - 1, 1)
+    a, b = (spread_a / np.maximum(count_a, 1))[:, None], spread_b / np.maximum(count_b, 1)
+    enough = (count_a >= LEAST_BALLS)[:, None] & (count_b >= LEAST_BALLS)
+    error = np.sqrt(np.maximum(a + b, 1e-18))
+    parts = a**2 / np.maximum(count_a - 1, 1)[:, None] + b**2 / np.maximum(count_b - 1, 1)
+    freedom = np.maximum((a + b) ** 2 / np.maximum(parts, 1e-36), 1.0)
+    real = enough & (2 * stdtr(freedom, -np.abs(size) / error) < CALLED_AT)
+    share = 1 + size / np.where(np.abs(mean_a) > 1e-9, mean_a, np.inf)[:, None]
+    return {
+        name: _Shift(size=np.where(enough[k], size[k], 0.0), error=error[k], real=real[k], share=share[k])
+        for k, name in enumerate((*WATCHED, GAP))
+    }
 
 
-def _moments(block: Block) -> tuple[list[int], list[float], list[float]]:
-    """Count, mean and variance of every watched number where it was measured, face to path last."""
+def _stacked(block: Block) -> np.ndarray:
     rows = [block.column(m) for m in WATCHED]
-    values = np.stack([*rows, rows[1] - rows[0]])
-    there = ~np.isnan(values)
-    count = there.sum(axis=1)
-    mean = np.where(there, values, 0.0).sum(axis=1) / np.maximum(count, 1)
-    squares = np.where(there, values - mean[:, None], 0.0) ** 2
-    return count.tolist(), mean.tolist(), (squares.sum(axis=1) / np.maximum(count - 1, 1)).tolist()
+    return np.stack([*rows, rows[1] - rows[0]])
 
 
-def _aim(shift: dict[str, _Shift], correction: Correction) -> Alarm | None:
+def _last(when: np.ndarray) -> bool:
+    return bool(when.size and when[-1])
+
+
+def _aim(shift: dict[str, _Shift], correction: Correction) -> Found:
     """Path and face moved in step, as an aim does and this correction is not expected to."""
     path, face, gap = shift["path_deg"], shift["face_deg"], shift[GAP]
-    if not (path.real and face.real and path.size * face.size > 0) or gap.real:
-        return None
+    when = path.real & face.real & (path.size * face.size > 0) & ~gap.real
     if correction.face_per_path is not None:
         expected = path.size * (correction.face_per_path - 1)
-        if abs(gap.size - expected) < TELLING_ERRORS * gap.error:
-            return None
-    return Alarm(
-        "aim-shift",
-        Message(
-            "Path and face moved together ({path:+.1f}° and {face:+.1f}°): check the aim.",
-            path=path.size,
-            face=face.size,
-        ),
+        when &= np.abs(gap.size - expected) >= TELLING_ERRORS * gap.error
+    if not _last(when):
+        return None, when
+    text = Message(
+        "Path and face moved together ({path:+.1f}° and {face:+.1f}°): check the aim.",
+        path=path.size[-1],
+        face=face.size[-1],
     )
+    return Alarm("aim-shift", text), when
 
 
-def _ball_position(shift: dict[str, _Shift]) -> Alarm | None:
+def _ball_position(shift: dict[str, _Shift]) -> Found:
     path, attack = shift["path_deg"], shift["attack_deg"]
     # Earlier or later on one arc: path and attack move against each other by about the same angle.
-    if path.real and attack.real and path.size * attack.size < 0 and 0.5 < abs(path.size / attack.size) < 1.5:
-        text = Message(
-            "Path {path:+.1f}° with attack {attack:+.1f}°: check the ball position.", path=path.size, attack=attack.size
-        )
-        return Alarm("ball-position", text)
-    return None
+    ratio = np.abs(path.size) / np.maximum(np.abs(attack.size), 1e-9)
+    when = path.real & attack.real & (path.size * attack.size < 0) & (ratio > 0.5) & (ratio < 1.5)
+    if not _last(when):
+        return None, when
+    text = Message(
+        "Path {path:+.1f}° with attack {attack:+.1f}°: check the ball position.",
+        path=path.size[-1],
+        attack=attack.size[-1],
+    )
+    return Alarm("ball-position", text), when
 
 
-def _strike(shift: dict[str, _Shift], correction: Correction) -> Alarm | None:
-    """The curve changed with the place of the strike, while face to path stayed."""
-    if correction.primary.startswith("strike"):
-        return None
-    toe, axis, gap = shift["strike_toe_mm"], shift["spin_axis_deg"], shift[GAP]
+def _strike(shift: dict[str, _Shift], correction: Correction) -> Found:
+    """The curve changed with the place of the strike, while face to path stayed.
+
+    The curve is the spin axis, or where the ball ended to the side where no axis was measured.
+    """
+    toe, gap, axis, side = shift["strike_toe_mm"], shift[GAP], shift["spin_axis_deg"], shift["side_m"]
+    curved = np.where(axis.real, axis.size, np.where((axis.size == 0) & side.real, side.size, 0.0))
     # Gear effect: struck toward the toe the ball curves to the lead side, and the other way.
-    if toe.real and axis.real and not gap.real and toe.size * axis.size < 0:
-        return Alarm(
-            "strike-only",
-            Message("The curve changed with the strike ({size:+.0f} mm), not with face to path.", size=toe.size),
-        )
-    return None
+    when = toe.real & ~gap.real & (toe.size * curved < 0)
+    if correction.primary.startswith("strike"):
+        when = np.zeros_like(when)
+    if not _last(when):
+        return None, when
+    text = Message("The curve changed with the strike ({size:+.0f} mm), not with face to path.", size=toe.size[-1])
+    return Alarm("strike-only", text), when
 
 
-def _easier(baseline: Block, stage: Block, stage_id: str | None, shift: dict[str, _Shift]) -> Alarm | None:
-    if not shift["club_speed_mps"].real:
-        return None
-    share = float(np.nanmean(stage.column("club_speed_mps")) / np.nanmean(baseline.column("club_speed_mps")))
-    stages = vocabulary().stages
+def _easier(shift: dict[str, _Shift], stage_id: str | None) -> Found:
+    speed, stages = shift["club_speed_mps"], vocabulary().stages
     wanted = stages[stage_id].speed[0] if stage_id in stages else stages["full"].speed[0]
-    if share < min(wanted, 1 - FASTEST_DROP):
-        return Alarm(
-            "swing-easier",
-            Message("Club speed is {share:.0f} % below the baseline: swinging easier.", share=100 * (1 - share)),
-        )
-    return None
+    when = speed.real & (speed.share < min(wanted, 1 - FASTEST_DROP))
+    if not _last(when):
+        return None, when
+    text = Message(
+        "Club speed is {share:.0f} % below the baseline: swinging easier.", share=100 * (1 - speed.share[-1])
+    )
+    return Alarm("swing-easier", text), when
 
 
-def _fatigue(stage: Block) -> Alarm | None:
+def _fatigue(stage: Block) -> Found:
+    """Club speed fell from the first third of the stage to its last eight balls."""
     speed = stage.column("club_speed_mps")
-    speed = speed[~np.isnan(speed)]
-    if speed.size < 24:
+    known = np.flatnonzero(~np.isnan(speed))
+    when, drop = np.zeros(speed.size, bool), 0.0
+    sums = np.append(0.0, speed[known].cumsum())
+    for n in range(FATIGUE_FROM, known.size + 1):
+        early, late = sums[n // 3] / (n // 3), (sums[n] - sums[n - FATIGUE_LATE]) / FATIGUE_LATE
+        drop = 1 - late / early
+        end = known[n] if n < known.size else speed.size
+        when[known[n - 1] : end] = drop > FATIGUE_DROP
+    if not _last(when):
+        return None, when
+    return Alarm(
+        "fatigue", Message("Club speed fell {late:.0f} % within the stage: rest or stop.", late=100 * drop)
+    ), when
+
+
+def _without_move(verdicts: list[Verdict]) -> Found:
+    """Far more balls answered without the movement than with it."""
+    free = np.cumsum([v.verdict == VerdictKind.CHANGED_WITHOUT_MOVE for v in verdicts])
+    linked = np.cumsum([v.verdict == VerdictKind.LINKED for v in verdicts])
+    when = (free >= LEAST_FREE) & (free > FREE_TO_LINKED * linked)
+    if not _last(when):
+        return None, when
+    text = Message("{free} balls changed without the movement: something else does it.", free=int(free[-1]))
+    return Alarm("without-move", text), when
+
+
+def _length(baseline: Block, stage_id: str | None) -> Alarm | None:
+    """The stage asks for shorter swings than the baseline's."""
+    stages = vocabulary().stages
+    if stage_id not in stages or stages[stage_id].speed[1] >= FULL_LENGTH:
         return None
-    early, late = speed[: speed.size // 3].mean(), speed[-8:].mean()
-    if late < (1 - FATIGUE_DROP) * early:
-        return Alarm(
-            "fatigue",
-            Message("Club speed fell {late:.0f} % within the stage: rest or stop.", late=100 * (1 - late / early)),
-        )
-    return None
+    if len(baseline) and all(s == stage_id for s in baseline.stage):
+        return None
+    text = Message("Shorter swings than the baseline's: only this stage's own balls without the movement can tell.")
+    return Alarm("stage-length", text)
 
 
-def _without_move(verdicts: list[Verdict]) -> list[Alarm]:
-    judged = [v for v in verdicts if v.verdict != VerdictKind.UNCLEAR]
-    free = sum(v.verdict == VerdictKind.CHANGED_WITHOUT_MOVE for v in judged)
-    linked = sum(v.verdict == VerdictKind.LINKED for v in judged)
-    if free >= 3 and free > linked:
-        return [
-            Alarm(
-                "without-move", Message("{free} balls changed without the movement: something else does it.", free=free)
-            )
-        ]
-    return []
+def _conditions(changed: Sequence[str]) -> Alarm | None:
+    if not changed:
+        return None
+    words = vocabulary().words["condition"]
+    text = Message("Not the baseline's conditions: {changed}.", changed=joined(words[c].lower() for c in changed))
+    return Alarm("conditions", text)
+
+
+def _drift(baseline: Block, correction: Correction) -> Alarm | None:
+    """The primary number was already on its way while the baseline was hit."""
+    metric = correction.primary
+    drifts = find_drifts({metric: baseline.column(metric)}, baseline.golfer.skill.tolerance)
+    if not any(d.size * correction.sign > 0 for d in drifts):
+        return None
+    label = vocabulary().metrics[metric].label
+    text = Message("{label} was already changing during the baseline: it may go on by itself.", label=label)
+    return Alarm("baseline-drift", text)
 
 
 def _overcorrection(verdicts: list[Verdict]) -> list[Alarm]:

@@ -7,27 +7,33 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from instavis_core.knowledge import vocabulary
 from instavis_core.proof.change import RunningChange
 from instavis_core.proof.correction import Correction
+from instavis_core.proof.pattern import Pattern, pattern_of
 from instavis_core.reading import clean_balls
 from instavis_core.reading.completion import complete
 from instavis_core.reading.robust import median
 from instavis_core.shots import Block
 
 MOST_REMEMBERED = 256
+LEAST_NOISE = 0.5  # of an instrument's error: no golfer is called steadier than that
 _remembered: dict[tuple[object, ...], Baseline] = {}
 _lock = threading.Lock()
 
 
 @dataclass(frozen=True, kw_only=True)
 class Baseline:
-    """The clean balls, the usual smash factor (None when not known), the running change against them, and on how many
-    of ``known`` balls the primary number is inferred.
+    """The clean balls, the usual smash factor (None when not known), the running change against them, the same of the
+    fault's whole pattern (None where too little of it was measured), and on how many of ``known`` balls the primary
+    number is inferred.
     """
 
     clean: Block
     usual_smash: float | None
     running: RunningChange
+    pattern: Pattern | None
+    running_pattern: RunningChange | None
     known: int
     inferred: int
 
@@ -44,7 +50,8 @@ def baseline_of(block: Block, correction: Correction, aside: frozenset[int] = fr
         0-based balls the coach set apart.
     """
     columns = b"".join(values.tobytes() for values in block.columns.values())
-    key = (block.golfer, block.club.id, columns, block.turf, block.by_hand, aside, correction.primary, correction.sign)
+    key: tuple[object, ...] = (block.golfer, block.club.id, columns, block.turf, block.by_hand, aside)
+    key += (correction.primary, tuple(correction.pattern.items()))
     known = _remembered.get(key)
     if known is None:
         known = _read(block, correction, aside)
@@ -57,14 +64,20 @@ def baseline_of(block: Block, correction: Correction, aside: frozenset[int] = fr
 
 def _read(block: Block, correction: Correction, aside: frozenset[int]) -> Baseline:
     clean = block.keep(clean_balls(block, aside))
-    values = complete(clean, check_readings=False).columns[correction.primary]
+    columns = complete(clean, check_readings=False).columns
+    values = columns[correction.primary]
     there = ~np.isnan(values)
+    pattern = pattern_of(correction.pattern, columns, block.golfer.skill.scatter)
+    whole = pattern.values(columns) if pattern else np.zeros(0)
+    noise = vocabulary().metrics[correction.primary].noise
     smash = clean.column("ball_speed_mps") / clean.column("club_speed_mps")
     smash = smash[~np.isnan(smash)]
     return Baseline(
         clean=clean,
         usual_smash=median(smash) if smash.size >= 3 else None,
-        running=RunningChange(values[there], correction.sign),
+        running=RunningChange(values[there], LEAST_NOISE * noise),
+        pattern=pattern,
+        running_pattern=RunningChange(whole[~np.isnan(whole)], LEAST_NOISE * pattern.noise) if pattern else None,
         known=int(there.sum()),
         inferred=int(np.isnan(clean.column(correction.primary)[there]).sum()),
     )

@@ -22,7 +22,8 @@ class Correction:
     """A correction; gate, guards and ``predicted`` (the change looked for) in the golfer frame.
 
     ``face_per_path`` is how many degrees the face is expected to turn with a degree of path; None where
-    the fault leaves the path alone. ``by_stage`` are the primary gate's windows at stages where it differs.
+    the fault leaves the path alone. ``by_stage`` are the primary gate's windows at stages where it differs. ``pattern``
+    is what should happen to every number the fault moves; empty where the primary number is not expected among them.
     """
 
     fault: str
@@ -33,6 +34,7 @@ class Correction:
     predicted: float
     face_per_path: float | None
     by_stage: dict[str, tuple[float, float]] = field(default_factory=dict)
+    pattern: dict[str, float] = field(default_factory=dict)
 
     def gate_at(self, stage: str | None) -> dict[str, tuple[float, float]]:
         """The gate a ball of that stage has to pass."""
@@ -68,19 +70,33 @@ def read_correction(knowledge: Knowledge, raw: Any, golfer: Golfer, club: Club) 
         )
     cause, predicted = knowledge.cause(raw["fault"], raw.get("variant")), raw.get("predicted")
     if predicted is None:
-        predicted = _usual_change(cause, primary, golfer, club)
+        predicted = sign * abs(_usual_change(cause, primary, golfer, club))
     else:
         predicted = read_number("correction.predicted", predicted, (-100, 100))
+        if predicted * sign <= 0:
+            raise InputError(
+                "correction.predicted",
+                predicted,
+                Message("a change in the direction of the correction: {direction}", direction=raw["direction"]),
+            )
     return Correction(
         fault=raw["fault"],
         primary=primary,
         sign=sign,
         gate=gate,
         guards=_windows(raw.get("guards") or {}, "correction.guards"),
-        predicted=sign * abs(predicted),
+        predicted=predicted,
         face_per_path=_face_per_path(cause, golfer, club),
         by_stage=_by_stage(raw.get("gate_by_stage") or {}, primary),
+        pattern=_pattern(cause, primary, sign, golfer, club),
     )
+
+
+def _pattern(cause: Cause, primary: str, sign: int, golfer: Golfer, club: Club) -> dict[str, float]:
+    """What taking a usual severity of the fault away does to every number it moves; none the other way round."""
+    effects = effect_table((cause,), golfer, club)[0]
+    changes = {m: -SEVERITY * float(effects[k]) for k, m in enumerate(CENTRES) if effects[k]}
+    return changes if changes.get(primary, 0.0) * sign > 0 else {}
 
 
 def _by_stage(raw: Any, primary: str) -> dict[str, tuple[float, float]]:

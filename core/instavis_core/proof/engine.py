@@ -2,31 +2,45 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
 from instavis_core.knowledge import vocabulary
 from instavis_core.message import NONE_SAID, Message
-from instavis_core.proof.alarms import Alarm, overcorrecting, watch
+from instavis_core.proof.alarms import BETWEEN_BLOCKS, Alarm, Watched, overcorrecting, watch
 from instavis_core.proof.baseline import Baseline, baseline_of
-from instavis_core.proof.change import Change, RunningChange
+from instavis_core.proof.change import Change
+from instavis_core.proof.claim import (
+    CONFIDENCE,
+    LEAST_BASELINE,
+    LEAST_STAGE,
+    WITHIN_BAR,
+    Asked,
+    Claim,
+    Link,
+    Marks,
+    PatternChange,
+    ask,
+    claim_of,
+    count_marks,
+    link_ruled_out,
+    mostly_blind,
+    ruled_out,
+)
 from instavis_core.proof.correction import Correction
 from instavis_core.proof.expected import Expected, expected_ugly
 from instavis_core.proof.stages import Advice, advise
 from instavis_core.proof.verdicts import Verdict, judge
+from instavis_core.reading.completion import CompletedBlock, complete
 from instavis_core.reading.robust import share_interval
 from instavis_core.shots import Block
-from instavis_core.terms import ProofStatus, VerdictKind
+from instavis_core.terms import ProofStatus
 
-BAR = 20.0  # evidence at which a change is called real: at most one false call in twenty lessons
-LEAST_LINKED = 3
-RULED_OUT_FROM = 8  # moved balls before a correction can be called not supported
-RULED_OUT_SHARE = 0.7  # of the predicted change
-RULED_OUT_CONFIDENCE = 0.90
-RATE_CONFIDENCE = 0.95
-SUPPORTED_AT = 3.0
-EXPLAINED_AWAY = ("aim-shift", "ball-position", "without-move")
+STILL_REAL_AT = 3.0  # evidence below which what was once verified is no longer said
+LEANING_AT = 3.0
+OLD = "old"
 
 
 @dataclass(frozen=True)
@@ -44,16 +58,23 @@ class Rate:
 class Proof:
     """The answer to every ball so far; ``verified_at`` is a 1-based count of balls or None.
 
-    ``expected`` are signs of the first phase a correction like this goes through: no alarm, but a missing match-up.
+    ``change`` is what a full dose of the movement is worth. ``evidence`` is an e-value: that the number goes with the
+    movement, baseline and stage together, or before any mark that it changed at all. ``call_balls`` asks for called
+    balls, old and new, because the change is there and its link untested. ``expected`` are signs of the first phase a
+    correction like this goes through: no alarm, but a missing match-up.
     """
 
     verdicts: list[Verdict]
     change: Change
+    link: Link
+    pattern: PatternChange | None
+    marks: Marks
     in_gate: Rate
     status: ProofStatus
     reason: Message
     evidence: float
     verified_at: int | None
+    call_balls: bool
     alarms: list[Alarm]
     advice: Advice
     stage: str | None
@@ -69,6 +90,7 @@ def prove(
     baseline_aside: frozenset[int] = frozenset(),
     shots_aside: frozenset[int] = frozenset(),
     stage_rule: str = "count",
+    changed_conditions: Sequence[str] = (),
 ) -> Proof:
     """Judge a correction.
 
@@ -78,98 +100,182 @@ def prove(
         Golfer frame, one club; ``shots`` in the order they were hit, with movement marks.
     correction : Correction
     stage : str, optional
-        The current stage; the last ball's when left out. Balls of other stages get verdicts but do not
-        count toward the change, and neither do balls hit with the old move on purpose.
+        The current stage; the last ball's when left out. Balls of other stages get verdicts but do not count toward the
+        change. Balls called old count as balls without the movement, and for nothing else.
     baseline_aside, shots_aside : frozenset of int
         0-based balls the coach set apart.
     stage_rule : {"count", "chance"}
         How the stage gate is called.
+    changed_conditions : sequence of str
+        What is not as it was at the baseline: tee, turf, mat, ball, bay, day.
     """
     base = baseline_of(baseline, correction, baseline_aside)
-    running = base.running
-    verdicts = judge(shots, correction, base.usual_smash, shots_aside)
+    completed = complete(shots)
+    verdicts = judge(shots, completed, correction, base.usual_smash, shots_aside)
     stage = stage or next((s for s in reversed(shots.stage) if s), None)
-    rows = [i for i in range(len(shots)) if shots.stage[i] in (None, stage) and shots.intent[i] != "old"]
-    told = [verdicts[i] for i in rows]
-    counted = [i for i in rows if verdicts[i].value is not None and verdicts[i].moved is not None]
-    change = running.compare(np.array([verdicts[i].value for i in counted]))
-    stage_block = shots.keep(np.isin(np.arange(len(shots)), rows))
-    alarms = watch(base.clean, stage_block, stage, correction, told)
-    evidence, verified_at = _follow(running, verdicts, counted)
-    status, reason = _status(running, [verdicts[i] for i in counted], correction, evidence, verified_at, alarms)
+    rows = [i for i in range(len(shots)) if shots.stage[i] in (None, stage)]
+    balls = _Balls.of(shots, completed, verdicts, rows, correction.primary)
+    number, whole = _ask(base, balls, correction)
+    claim = claim_of(number, whole, balls.doses, balls.marks, base.running.baseline.size)
+    new = [i for i in rows if shots.intent[i] != OLD]
+    told, stage_block = [verdicts[i] for i in new], shots.keep(np.isin(np.arange(len(shots)), new))
+    watched = watch(base.clean, stage_block, stage, correction, told, changed_conditions)
+    verified_at = _verified_at(claim, watched, balls.new)
+    standing = _Standing(
+        number=number,
+        claim=claim,
+        watched=watched,
+        told=told,
+        verified=verified_at is not None,
+        moved=int(np.count_nonzero(np.nan_to_num(balls.doses) > 0)),
+        enough=min(len(rows) - LEAST_STAGE, base.running.baseline.size - LEAST_BASELINE) >= 0,
+    )
+    status, reason = _status(standing, correction)
+    change = base.running.change(number.link)
     return Proof(
         verdicts=verdicts,
         change=change,
+        link=_link(number, claim, change, correction),
+        pattern=_pattern_change(base, whole, correction.sign),
+        marks=balls.marks,
         in_gate=_rate(told),
         status=status,
         reason=reason,
-        evidence=evidence,
-        verified_at=verified_at,
-        alarms=alarms,
-        advice=advise(told, stage, any(a.id in EXPLAINED_AWAY for a in alarms), stage_rule),
+        evidence=_last(claim.linked if standing.moved else claim.changed, 1.0),
+        verified_at=None if verified_at is None else rows[verified_at] + 1,
+        call_balls=status == ProofStatus.SUPPORTED,
+        alarms=watched.alarms,
+        advice=advise(told, stage, any(a.id not in BETWEEN_BLOCKS for a in watched.explaining), stage_rule),
         stage=stage,
-        notes=_notes(running, _inferred(base, shots.column(correction.primary)[counted], correction.primary)),
+        notes=_notes(base, balls, _inferred(base, shots.column(correction.primary)[balls.counted], correction.primary)),
         expected=expected_ugly(stage_block, told, correction.fault),
     )
 
 
-def linked_enough(verdicts: list[Verdict]) -> bool:
-    """The movement goes with the answer: linked balls, and at least twice as many as answered without it."""
-    linked = sum(v.verdict == VerdictKind.LINKED for v in verdicts)
-    free = sum(v.verdict == VerdictKind.CHANGED_WITHOUT_MOVE for v in verdicts)
-    return linked >= LEAST_LINKED and linked >= 2 * free
+@dataclass(frozen=True, kw_only=True)
+class _Balls:
+    """The stage's balls as the claim sees them, arrays (n,): values of every metric (NaN where not to be trusted),
+    doses (NaN where they stay out of the link), which are new; ``counted`` are the balls of the link among all of the
+    proof.
+    """
+
+    columns: dict[str, np.ndarray]
+    doses: np.ndarray
+    new: np.ndarray
+    marks: Marks
+    counted: list[int]
+
+    @classmethod
+    def of(
+        cls, shots: Block, completed: CompletedBlock, verdicts: list[Verdict], rows: list[int], primary: str
+    ) -> _Balls:
+        trusted = np.array([completed.doubtful[i] is None for i in rows], bool)
+        columns = {m: np.where(trusted, values[rows], np.nan) for m, values in completed.columns.items()}
+        doses = shots.doses()[rows] if rows else np.zeros(0)
+        # Set apart or a mishit: such a ball says nothing of the movement, but it was hit and it changed.
+        judged = np.array([verdicts[i].apart is None for i in rows], bool)
+        basis = shots.basis or (None,) * len(shots)
+        marks = count_marks([shots.movement[i] for i in rows], [basis[i] for i in rows], doses)
+        used = np.where(judged, doses, np.nan)
+        known = ~np.isnan(used) & ~np.isnan(columns[primary])
+        return cls(
+            columns=columns,
+            doses=used,
+            new=np.array([shots.intent[i] != OLD for i in rows], bool),
+            marks=marks,
+            counted=[i for i, there in zip(rows, known, strict=True) if there],
+        )
 
 
-def _follow(running: RunningChange, verdicts: list[Verdict], counted: list[int]) -> tuple[float, int | None]:
-    """Evidence now, and the 1-based ball at which change and link were first both there."""
-    evidences = running.e_values(np.array([verdicts[i].value for i in counted], float))
-    for k, evidence in enumerate(evidences, start=1):
-        if evidence >= BAR and linked_enough([verdicts[j] for j in counted[:k]]):
-            return evidences[-1], counted[k - 1] + 1
-    return (evidences[-1] if evidences else 1.0), None
+@dataclass(frozen=True, kw_only=True)
+class _Standing:
+    """What the status is made from."""
+
+    number: Asked
+    claim: Claim
+    watched: Watched
+    told: list[Verdict]
+    verified: bool
+    moved: int
+    enough: bool
 
 
-def _status(
-    running: RunningChange,
-    told: list[Verdict],
-    correction: Correction,
-    evidence: float,
-    verified_at: int | None,
-    alarms: list[Alarm],
-) -> tuple[ProofStatus, Message]:
-    explained = [a for a in alarms if a.id in EXPLAINED_AWAY]
-    if overcorrecting(told) and not explained:
+def _ask(base: Baseline, balls: _Balls, correction: Correction) -> tuple[Asked, Asked | None]:
+    number = ask(base.running, balls.columns[correction.primary], balls.new, balls.doses, correction.sign)
+    if base.pattern is None or base.running_pattern is None:
+        return number, None
+    return number, ask(base.running_pattern, base.pattern.values(balls.columns), balls.new, balls.doses, 1)
+
+
+def _verified_at(claim: Claim, watched: Watched, new: np.ndarray) -> int | None:
+    """The first ball (0-based) after which everything that *verified* takes was there."""
+    place = np.cumsum(new) - 1  # the alarms know the new balls only
+    seen = np.clip(place, 0, None)
+    by_ball = watched.by_ball[seen] & (place >= 0) if watched.by_ball.size else np.zeros(new.size, bool)
+    whole = watched.as_a_whole[seen] & (place >= 0) if watched.as_a_whole.size else np.zeros(new.size, bool)
+    there = np.where(whole, claim.carried_alone, claim.carried) & ~by_ball
+    return int(np.argmax(there)) if there.any() else None
+
+
+def _status(now: _Standing, correction: Correction) -> tuple[ProofStatus, Message]:
+    if not now.enough:
+        return ProofStatus.NOT_YET, Message("Nothing is said before six balls here, and six of the baseline.")
+    overruled = BETWEEN_BLOCKS if _last(now.claim.carried_alone, False) else ()
+    explaining = [a for a in now.watched.explaining if a.id not in overruled]
+    if overcorrecting(now.told) and not explaining:
         return ProofStatus.OVERCORRECTED, Message("Half of the last balls passed the gate on the far side.")
-    real = evidence >= BAR or verified_at is not None
-    if real and explained:
-        return ProofStatus.COMPENSATED, explained[0].text
-    if real and not linked_enough(told):
-        return ProofStatus.COMPENSATED, Message("The number changed, but not with the movement.")
-    if real and evidence >= SUPPORTED_AT:
+    real = _last(now.claim.real, False)
+    if now.verified and not explaining and _last(now.claim.linked, 1.0) >= STILL_REAL_AT:
         return ProofStatus.VERIFIED, Message("The change is real and goes with the movement.")
-    if _ruled_out(running, told, correction):
+    if real and explaining:
+        return ProofStatus.COMPENSATED, explaining[0].text
+    if real and link_ruled_out(now.number, correction.sign):
+        return ProofStatus.COMPENSATED, Message("The number changed, but not with the movement.")
+    if real:
+        return ProofStatus.SUPPORTED, Message(
+            "Changed. Whether the movement did it is untested: call four old and four new."
+        )
+    if ruled_out(now.number, correction.predicted, now.moved):
         return ProofStatus.NOT_SUPPORTED, Message("The movement was made and the predicted change is ruled out.")
-    if evidence >= SUPPORTED_AT and linked_enough(told):
-        return ProofStatus.SUPPORTED, Message("It leans the right way; more balls will tell.")
-    if explained:
-        return ProofStatus.COMPENSATED, explained[0].text
+    if explaining and any(a.id not in BETWEEN_BLOCKS for a in explaining):
+        return ProofStatus.COMPENSATED, explaining[0].text
+    if _last(now.claim.linked, 1.0) >= LEANING_AT:
+        return ProofStatus.NOT_YET, Message("It leans the right way; more balls will tell.")
     return ProofStatus.NOT_YET, Message("Not enough balls that moved and answered.")
 
 
-def _ruled_out(running: RunningChange, told: list[Verdict], correction: Correction) -> bool:
-    moved = np.array([v.value for v in told if v.moved])
-    if moved.size < RULED_OUT_FROM:
-        return False
-    change = running.compare(moved, RULED_OUT_CONFIDENCE)
-    if change.low is None or change.high is None:
-        return False
-    most = -change.low if correction.sign < 0 else change.high
-    return most < RULED_OUT_SHARE * abs(correction.predicted)
+def _link(number: Asked, claim: Claim, change: Change, correction: Correction) -> Link:
+    inside = _last(claim.inside, 1.0)
+    return Link(
+        estimate=change.estimate,
+        low=change.low,
+        high=change.high,
+        evidence=inside,
+        tested=inside >= WITHIN_BAR or link_ruled_out(number, correction.sign),
+        unit=vocabulary().metrics[correction.primary].unit,
+    )
+
+
+def _pattern_change(base: Baseline, whole: Asked | None, sign: int) -> PatternChange | None:
+    if whole is None or base.pattern is None or base.running_pattern is None:
+        return None
+    change = base.running_pattern.change(whole.link, CONFIDENCE)
+    return PatternChange(
+        estimate=change.estimate,
+        low=change.low,
+        high=change.high,
+        evidence=_last(whole.linked, 1.0),
+        metrics=list(base.pattern.weights),
+    )
+
+
+def _last(values: np.ndarray, otherwise: float | bool) -> float:
+    return float(values[-1]) if values.size else float(otherwise)
 
 
 def _rate(told: list[Verdict]) -> Rate:
     judged = [v.answered for v in told if v.answered is not None]
-    return Rate(*share_interval(sum(judged), len(judged), RATE_CONFIDENCE), sum(judged), len(judged))
+    return Rate(*share_interval(sum(judged), len(judged), CONFIDENCE), sum(judged), len(judged))
 
 
 def _inferred(base: Baseline, counted: np.ndarray, metric: str) -> Message:
@@ -189,14 +295,20 @@ def _inferred(base: Baseline, counted: np.ndarray, metric: str) -> Message:
     )
 
 
-def _notes(running: RunningChange, inferred: Message) -> list[Message]:
+def _notes(base: Baseline, balls: _Balls, inferred: Message) -> list[Message]:
     said = [inferred] if inferred else []
-    n = running.baseline.size
-    if n < 3:
-        return [
-            *said,
-            Message("The baseline knows this number on {n} balls: a change cannot be verified against it.", n=n),
-        ]
-    if n < 8:
-        return [*said, Message("The baseline has {n} balls: the interval stays wide until there are more.", n=n)]
+    n, marks = base.running.baseline.size, balls.marks
+    if n < LEAST_BASELINE:
+        said.append(Message("The baseline knows this number on {n} balls: nothing can be verified against it.", n=n))
+    elif n < 8:
+        said.append(Message("The baseline has {n} balls: the interval stays wide until there are more.", n=n))
+    if marks.seen and not mostly_blind(marks):
+        made = marks.blind + marks.seen + marks.measured
+        said.append(
+            Message(
+                "{seen} of {made} marks were made after the numbers were seen: the claim needs more.",
+                seen=marks.seen,
+                made=made,
+            )
+        )
     return said

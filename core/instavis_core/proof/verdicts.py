@@ -11,7 +11,7 @@ import numpy as np
 from instavis_core.knowledge import vocabulary
 from instavis_core.message import Message
 from instavis_core.proof.correction import Correction
-from instavis_core.reading.completion import complete
+from instavis_core.reading.completion import CompletedBlock
 from instavis_core.reading.mishits import BY_COACH, SMASH_DROP, Mishit, find_mishits
 from instavis_core.reading.words import say
 from instavis_core.shots import Block
@@ -37,20 +37,27 @@ class Verdict:
     apart: str | None = None
 
 
-def judge(block: Block, correction: Correction, usual_smash: float | None, aside: frozenset[int]) -> list[Verdict]:
+def judge(
+    block: Block,
+    completed: CompletedBlock,
+    correction: Correction,
+    usual_smash: float | None,
+    aside: frozenset[int],
+) -> list[Verdict]:
     """Judge every ball.
 
     Parameters
     ----------
     block : Block
         n balls under the correction, golfer frame.
+    completed : CompletedBlock
+        The same balls with their gaps filled.
     correction : Correction
     usual_smash : float or None
         The baseline's ball speed over club speed: what a solid ball gives.
     aside : frozenset of int
         0-based balls the coach set apart.
     """
-    completed = complete(block)
     metrics = tuple({**correction.gate, **correction.guards})
     values = np.stack([completed.columns[m] for m in metrics], axis=1)
     inferred = np.stack([np.isnan(block.column(m)) for m in metrics], axis=1)

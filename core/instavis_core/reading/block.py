@@ -10,7 +10,7 @@ from instavis_core.arc import low_point_cm, low_point_with_turf, swing_direction
 from instavis_core.knowledge import vocabulary
 from instavis_core.message import Message
 from instavis_core.reading.completion import CompletedBlock, complete
-from instavis_core.reading.drift import Drift, find_drifts
+from instavis_core.reading.drift import WATCHED, Drift, find_drifts
 from instavis_core.reading.ellipse import Ellipse, robust_ellipse
 from instavis_core.reading.mishits import Mishit, find_mishits
 from instavis_core.reading.robust import Centre, balls_for, summarise
@@ -107,7 +107,7 @@ def read_block(block: Block, set_aside: frozenset[int] = frozenset()) -> BlockRe
         ),
         doubtful=[Doubt(i, name) for i, name in enumerate(completed.doubtful) if name],
         ellipses=[e for e in ellipses if e is not None],
-        drifts=find_drifts(clean_columns, block.golfer.skill.tolerance),
+        drifts=find_drifts({m: clean_columns[m] for m in WATCHED}, block.golfer.skill.tolerance),
         shares=block_shares(shares_of(completed.columns, block.club), clean),
         notes=_notes(block, completed, int(clean.sum())),
     )

@@ -38,8 +38,8 @@ class Drift:
 
 
 def find_drifts(columns: dict[str, np.ndarray], tolerance: dict[str, float]) -> list[Drift]:
-    """Drifts of a block's clean balls in the order they were hit, clearest first."""
-    drifts = [d for m in WATCHED if (d := _drift(m, columns[m], tolerance.get(m, 0.0))) is not None]
+    """Drifts of some metrics over a block's clean balls in the order they were hit, clearest first."""
+    drifts = [d for m in columns if (d := _drift(m, columns[m], tolerance.get(m, 0.0))) is not None]
     return sorted(drifts, key=lambda d: d.p)
 
 

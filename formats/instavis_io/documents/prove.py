@@ -34,8 +34,23 @@ def answer(raw: dict[str, Any]) -> dict[str, Any]:
                 Message("balls of one club, {club}: a correction is proved club by club", club=club.id),
             )
     correction = read_correction(shipped_knowledge(), raw.get("correction"), golfer, club)
-    proof = prove(block_of(baseline, golfer, club), block_of(shots, golfer, club), correction)
+    proof = prove(
+        block_of(baseline, golfer, club),
+        block_of(shots, golfer, club),
+        correction,
+        changed_conditions=_conditions(raw.get("changed_conditions")),
+    )
     return plain(asdict(proof))
+
+
+def _conditions(raw: Any) -> list[str]:
+    """What is not as it was at the baseline."""
+    known = vocabulary().words["condition"]
+    if raw is None:
+        return []
+    if not isinstance(raw, list) or not all(isinstance(c, str) and c in known for c in raw):
+        raise InputError("changed_conditions", raw, Message("a list of {known}", known=", ".join(known)))
+    return raw
 
 
 def _proof_set(raw: Any, correction: Any, golfer: Golfer) -> ProofSetResult:

@@ -1,0 +1,170 @@
+"""What the balls allow to be claimed, after every ball: that the number changed, and that the movement did it.
+
+Three questions, each with evidence that holds at every look. *Changed*: did the number move from the baseline to the
+stage, by more than form? *Link*: does it go with the dose of the movement, baseline and stage together? *Within*:
+does it go with the dose among the balls of the stage alone, where whatever else is new (aim, cue, warmth, club) is
+the same for all? *Verified* takes all three. The fault's whole pattern is asked the same beside the primary number;
+the mean of both e-values is an e-value, and the primary number must lean the same way.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from instavis_core.proof.change import FORM_SD, Regression, RunningChange
+from instavis_core.terms import MarkBasis
+
+BAR = 20.0  # evidence of the link at which it is called real: at most one false call in twenty lessons
+WITHIN_BAR = 12.0
+WITHIN_BAR_ALONE = 20.0  # where something else that is new on every ball of the stage could explain the change
+CHANGED_BAR_BLIND, CHANGED_BAR_SEEN = 0.5, 1.5  # marks that followed the ball make a link out of nothing
+BLIND_ENOUGH = 0.9  # of the marks
+LEANS = 1.0  # the primary number's own evidence, where the pattern carries the claim
+LEAST_MOVED, LEAST_STAGE, LEAST_BASELINE = 3, 6, 6
+CONFIDENCE = 0.95
+RULED_OUT_BAR = 10.0  # evidence against a share of the prediction
+RULED_OUT_SHARE = 0.4  # of the predicted change: a real change this large is not called absent
+RULED_OUT_FROM = 8  # balls on which the movement was made
+LINK_RULED_OUT_SHARE = 0.5  # of the change seen: less of a slope than that within the stage is no link
+
+
+@dataclass(frozen=True, kw_only=True)
+class Link:
+    """How much of the primary number a full dose of the movement is worth, and whether that was tested.
+
+    ``evidence`` is from the stage alone; ``tested`` says that its balls have answered, one way or the other.
+    """
+
+    estimate: float | None
+    low: float | None
+    high: float | None
+    evidence: float
+    tested: bool
+    unit: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class PatternChange:
+    """What a full dose does to the fault's whole pattern, in spreads of it, with the metrics that make it up."""
+
+    estimate: float | None
+    low: float | None
+    high: float | None
+    evidence: float
+    metrics: list[str]
+
+
+@dataclass(frozen=True, kw_only=True)
+class Marks:
+    """How many of the stage's balls were marked blind, after their numbers were seen, by an instrument, or not."""
+
+    blind: int
+    seen: int
+    measured: int
+    unmarked: int
+
+
+@dataclass(frozen=True, kw_only=True)
+class Asked:
+    """One number asked the three questions after every ball; evidence as arrays (n,)."""
+
+    link: Regression
+    within: Regression
+    changed: np.ndarray
+    linked: np.ndarray
+    inside: np.ndarray
+    shift: Regression
+
+
+def ask(running: RunningChange, values: np.ndarray, known: np.ndarray, doses: np.ndarray, sign: int) -> Asked:
+    """Ask one number.
+
+    Parameters
+    ----------
+    running : RunningChange
+        Of the baseline.
+    values : array, shape (n,)
+        Of the stage, NaN where not known.
+    known : array of bool, shape (n,)
+        Balls of the correction: not those hit with the old move on purpose, which are no part of the change.
+    doses : array, shape (n,)
+        Of the movement, NaN where nobody can say.
+    sign : int
+        Direction looked for.
+    """
+    everyone = np.where(known, 1.0, np.nan)
+    link, within, shift = running.follow(values, (doses, FORM_SD), (doses, np.inf), (everyone, FORM_SD))
+    return Asked(
+        link=link,
+        within=within,
+        changed=shift.evidence(sign),
+        linked=link.evidence(sign),
+        inside=within.evidence(sign),
+        shift=shift,
+    )
+
+
+@dataclass(frozen=True, kw_only=True)
+class Claim:
+    """Evidence after every ball, arrays (n,), and which claims it carries; the number's and the pattern's together."""
+
+    changed: np.ndarray
+    linked: np.ndarray
+    inside: np.ndarray
+    real: np.ndarray
+    carried: np.ndarray
+    carried_alone: np.ndarray
+
+
+def claim_of(number: Asked, whole: Asked | None, doses: np.ndarray, marks: Marks, baseline: int) -> Claim:
+    """Weigh the evidence of the primary number and of the pattern (None where there is none)."""
+    linked, inside = number.linked, number.inside
+    if whole is not None:
+        linked, inside = (number.linked + whole.linked) / 2, (number.inside + whole.inside) / 2
+    balls = np.arange(1, doses.size + 1)
+    enough = (balls >= LEAST_STAGE) & (baseline >= LEAST_BASELINE)
+    moved = np.cumsum(np.nan_to_num(doses) > 0) >= LEAST_MOVED
+    guard = number.changed >= (CHANGED_BAR_BLIND if mostly_blind(marks) else CHANGED_BAR_SEEN)
+    link = enough & moved & guard & (linked >= BAR) & (number.linked >= LEANS)
+    return Claim(
+        changed=number.changed,
+        linked=linked,
+        inside=inside,
+        real=link | (enough & (number.changed >= BAR)),
+        carried=link & (inside >= WITHIN_BAR),
+        carried_alone=link & (inside >= WITHIN_BAR_ALONE),
+    )
+
+
+def mostly_blind(marks: Marks) -> bool:
+    """Whether nearly all marks were made before the ball's numbers were seen, or by an instrument."""
+    made = marks.blind + marks.measured + marks.seen
+    return made > 0 and marks.blind + marks.measured >= BLIND_ENOUGH * made
+
+
+def ruled_out(number: Asked, predicted: float, moved: int) -> bool:
+    """Whether a full dose is not even worth a share of what was predicted."""
+    if moved < RULED_OUT_FROM or not number.link.known.size:
+        return False
+    sign = 1 if predicted > 0 else -1
+    return bool(number.link.against(RULED_OUT_SHARE * predicted, sign)[-1] >= RULED_OUT_BAR)
+
+
+def link_ruled_out(number: Asked, sign: int) -> bool:
+    """Whether the balls of the stage say that what changed did not change with the movement."""
+    if not number.within.known.size or not number.within.known[-1] or not number.shift.known[-1]:
+        return False
+    change = float(number.shift.estimate[-1])
+    return bool(sign * change > 0 and number.within.against(LINK_RULED_OUT_SHARE * change, sign)[-1] >= RULED_OUT_BAR)
+
+
+def count_marks(movement: Sequence[str | None], basis: Sequence[str | None], doses: np.ndarray) -> Marks:
+    """Count how the marks of the stage's balls came to be; one whose basis is not told counts as seen."""
+    counts = dict.fromkeys(("blind", "seen", "measured", "unmarked"), 0)
+    known = basis or [None] * len(movement)
+    for mark, how, dose in zip(movement, known, doses, strict=True):
+        counts["unmarked" if not mark and np.isnan(dose) else how or MarkBasis.SEEN] += 1
+    return Marks(**counts)
