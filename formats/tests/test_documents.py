@@ -148,7 +148,7 @@ def test_prove_answers_verdicts_and_proof_sets(capsys):
     _, (answer,) = run("prove", json.dumps({**lesson, "shots": called}))
     assert answer["status"] == "verified"
     assert answer["link"]["tested"]
-    assert answer["marks"] == {"blind": 0, "seen": 20, "measured": 0, "unmarked": 0}
+    assert answer["marks"] == {"blind": 20, "seen": 0, "measured": 0, "unmarked": 0}
     assert set(answer["pattern"]) >= {"estimate", "low", "high", "evidence"}
     assert len(answer["verdicts"]) == 20
     assert {"estimate", "low", "high", "confidence"} <= set(answer["change"])

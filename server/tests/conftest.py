@@ -30,6 +30,8 @@ from instavis_io.tables import write_table
 
 PASSWORD = "a-long-enough-password"
 FAULT = "early-extension/from-inside"
+MIXED = ("done", "done", "missed")
+"""Marks of a lesson in which the movement is made on two balls of three: the third tells what it does."""
 
 
 class Caller:
@@ -184,7 +186,7 @@ def full(api, corrected, balls, device, bay, numbered, picture):
     api("post", f"{path}/setups", {"ball_cm": 8}, 201)
     bay.lesson = corrected
     bay.save()
-    device(numbered([{**r, "movement": "done"} for r in balls(12, FAULT, 77, marks=["done"] * 12)], 50))
+    device(numbered([{**r, "mark_basis": "blind"} for r in balls(18, FAULT, 82, marks=[*MIXED] * 6)], 50))
     shot = corrected.shots.order_by("-number").first()
     api("patch", f"/v1/shots/{shot.pk}", {"note": "Ünïcode, “quoted”", "turf": "thin"})
     now = corrected.started_at

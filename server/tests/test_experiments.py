@@ -16,6 +16,7 @@ from instavis.knowledge.services import save_version
 from instavis.lessons.services import start_lesson
 from instavis_core.terms import Purpose
 
+from .conftest import MIXED
 from .test_permissions import call, coach_endpoints, objects  # noqa: F401 (a fixture)
 
 FAULT = "early-extension/from-inside"
@@ -41,14 +42,16 @@ OWN_DRILL = {
 
 @pytest.fixture
 def hits(corrected, bay, device, balls, numbered):
-    """hits(mark, count) brings balls whose movement was made or missed as marked, and tells nothing else."""
+    """hits(mark, count) brings balls whose movement was made or missed as marked, or now this and now that."""
     bay.lesson = corrected
     bay.save()
     seen = [0]
 
     def make(mark: str, count: int = 12, truly: str | None = None):
-        records = balls(count, FAULT, 77 + seen[0], marks=[truly or mark] * count)
-        device(numbered([{**r, "movement": mark} for r in records], 500 + 100 * seen[0]))
+        marks = [MIXED[i % 3] if mark == "mixed" else mark for i in range(count)]
+        records = balls(count, FAULT, 82 + seen[0], marks=[truly] * count if truly else marks)
+        told = [{**r, "movement": m, "mark_basis": "blind"} for r, m in zip(records, marks, strict=True)]
+        device(numbered(told, 500 + 100 * seen[0]))
         seen[0] += 1
         return corrected
 
@@ -119,7 +122,7 @@ def test_an_outcome_that_nobody_proved_is_refused(api, hits, claimed):
 
 
 def test_a_gate_that_moves_after_verified_makes_a_claim_without_outcome(api, hits):
-    lesson = hits("done")
+    lesson = hits("mixed", 18)
     told = proof(api, lesson)
     assert told["proof"]["status"] == "verified"
     key, primary = told["correction"]["id"], told["correction"]["primary"]
@@ -187,7 +190,7 @@ def test_an_academys_own_drill_is_taken_proven_and_taken_home(api, own_drill, hi
     wish = {"fault": "early-extension", "variant": "from-inside", "drill": "own-peat", "stage": "full"}
     taken = api("post", f"{path}/corrections", wish, 201)
     assert taken["cue"] == "Keep the peat warm."
-    hits("done")
+    hits("mixed", 18)
     assert proof(api, own_drill)["proof"]["status"] == "verified"
     api("patch", f"/v1/corrections/{taken['id']}", {"stage": "three-quarter"})
     api("patch", f"/v1/corrections/{taken['id']}", {"stage": "full"})

@@ -14,7 +14,7 @@ from pypdf import PdfReader
 
 from instavis.practice.models import HomeLink, Practice, TakeHome
 
-from .conftest import Caller
+from .conftest import MIXED, Caller
 
 
 @pytest.fixture
@@ -87,8 +87,8 @@ def test_the_students_own_words_lead_in_the_coachs_units(api, path, coach):
 def test_a_change_is_told_with_how_sure_it_is(api, path, device, bay, corrected, numbered, balls):
     bay.lesson = corrected
     bay.save()
-    records = balls(16, "early-extension/from-inside", 31, marks=["partly"] * 16)
-    device(numbered([{**r, "movement": "done"} for r in records], 300))
+    records = balls(18, "early-extension/from-inside", 82, marks=[*MIXED] * 6)
+    device(numbered([{**r, "mark_basis": "blind"} for r in records], 300))
     proven = next(s for s in api("get", f"{path}/take-home")["sections"] if s["id"] == "proven")["lines"]
     assert proven[0].startswith("Proven today")
     assert "somewhere from" in proven[0]

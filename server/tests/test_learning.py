@@ -11,7 +11,7 @@ from instavis.corrections.models import Correction, OwnEffect
 from instavis.knowledge.selectors import knowledge_for, knowledge_with
 from instavis.lessons.services import start_lesson
 
-from .conftest import FAULT
+from .conftest import FAULT, MIXED
 
 
 @pytest.fixture
@@ -20,10 +20,11 @@ def proved(api, corrected, balls, device, bay, numbered):
     bay.lesson = corrected
     bay.save()
 
-    def make(done: bool, count=12):
-        marks = ["done" if done else "missed"] * count
-        records = [{**r, "movement": "done"} for r in balls(count, FAULT, 77, marks=marks)]
-        device(numbered(records, 500))
+    def make(done: bool, count=24):
+        marks = [MIXED[i % 3] for i in range(count)]
+        hit = balls(count, FAULT, 82, marks=marks if done else ["missed"] * count)
+        told = [{**r, "movement": m, "mark_basis": "blind"} for r, m in zip(hit, marks, strict=True)]
+        device(numbered(told, 500))
         return corrected
 
     return make

@@ -8,6 +8,8 @@ from instavis.capture.shots.models import Shot
 from instavis.corrections.models import Correction
 from instavis_io.tables import write_table
 
+from .conftest import MIXED
+
 FAULT = "early-extension/from-inside"
 
 
@@ -20,7 +22,7 @@ def test_a_whole_lesson(api, corrected, device, balls, numbered):
     )
     ranking = api("get", f"{path}/cause")
     assert ranking["faults"][0]["id"] == "early-extension"
-    device(numbered(balls(14, FAULT, 9, marks=["done", "done", "missed"] * 5)))
+    device(numbered([{**r, "mark_basis": "blind"} for r in balls(14, FAULT, 9, marks=[*MIXED] * 5)]))
     proof = api("get", f"{path}/proof")
     assert proof["proof"]["status"] == "verified"
     assert len(proof["ball_ids"]) == len(proof["proof"]["verdicts"]) == 14
@@ -36,7 +38,7 @@ def test_a_whole_lesson(api, corrected, device, balls, numbered):
 
 def test_marking_an_earlier_ball_judges_everything_again(api, corrected, device, balls, numbered):
     path = f"/v1/lessons/{corrected.pk}"
-    device(numbered(balls(12, FAULT, 9, marks=["done"] * 12)))
+    device(numbered([{**r, "mark_basis": "blind"} for r in balls(18, FAULT, 9, marks=[*MIXED] * 6)]))
     shots = [s for s in api("get", f"{path}/shots") if s["movement"]]
     before = api("get", f"{path}/proof")["proof"]
     for shot in shots:

@@ -26,7 +26,7 @@ TELLING_ERRORS = 2.0  # from the expected gap before an aim is suspected
 FASTEST_DROP = 0.06  # of club speed below what the stage asks for
 FATIGUE_DROP, FATIGUE_FROM, FATIGUE_LATE = 0.05, 24, 8
 RECENT = 6
-FULL_LENGTH = 0.94  # of the full swing's speed: a stage that asks for less is a shorter swing
+FULL_LENGTH = 0.9  # of the full swing's speed: a stage that asks for less is a shorter swing
 LEAST_FREE, FREE_TO_LINKED = 3, 2
 BETWEEN_BLOCKS = ("stage-length", "conditions", "baseline-drift")
 """What is the same on every ball of the stage, whether the movement was made on it or not."""

@@ -9,12 +9,12 @@ the mean of both e-values is an e-value, and the primary number must lean the sa
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
 from instavis_core.proof.change import FORM_SD, Regression, RunningChange
+from instavis_core.shots import Block
 from instavis_core.terms import MarkBasis
 
 BAR = 20.0  # evidence of the link at which it is called real: at most one false call in twenty lessons
@@ -25,9 +25,10 @@ BLIND_ENOUGH = 0.9  # of the marks
 LEANS = 1.0  # the primary number's own evidence, where the pattern carries the claim
 LEAST_MOVED, LEAST_STAGE, LEAST_BASELINE = 3, 6, 6
 CONFIDENCE = 0.95
-RULED_OUT_BAR = 10.0  # evidence against a share of the prediction
-RULED_OUT_SHARE = 0.4  # of the predicted change: a real change this large is not called absent
+RULED_OUT_BAR = 20.0  # evidence against a share of the prediction
+RULED_OUT_SHARE = 0.6  # of the predicted change; a real one of 0.4 is called absent in at most one lesson in ten
 RULED_OUT_FROM = 8  # balls on which the movement was made
+LINK_RULED_OUT_BAR = 10.0
 LINK_RULED_OUT_SHARE = 0.5  # of the change seen: less of a slope than that within the stage is no link
 
 
@@ -158,13 +159,19 @@ def link_ruled_out(number: Asked, sign: int) -> bool:
     if not number.within.known.size or not number.within.known[-1] or not number.shift.known[-1]:
         return False
     change = float(number.shift.estimate[-1])
-    return bool(sign * change > 0 and number.within.against(LINK_RULED_OUT_SHARE * change, sign)[-1] >= RULED_OUT_BAR)
+    return bool(
+        sign * change > 0 and number.within.against(LINK_RULED_OUT_SHARE * change, sign)[-1] >= LINK_RULED_OUT_BAR
+    )
 
 
-def count_marks(movement: Sequence[str | None], basis: Sequence[str | None], doses: np.ndarray) -> Marks:
-    """Count how the marks of the stage's balls came to be; one whose basis is not told counts as seen."""
+def count_marks(block: Block) -> Marks:
+    """Count how the marks of a stage's balls came to be.
+
+    A call is made before the ball is hit and counts as blind; a mark whose basis is not told counts as seen.
+    """
     counts = dict.fromkeys(("blind", "seen", "measured", "unmarked"), 0)
-    known = basis or [None] * len(movement)
-    for mark, how, dose in zip(movement, known, doses, strict=True):
-        counts["unmarked" if not mark and np.isnan(dose) else how or MarkBasis.SEEN] += 1
+    basis = block.basis or (None,) * len(block)
+    for called, how, dose in zip(block.called(), basis, block.doses(), strict=True):
+        known = MarkBasis.BLIND if called else how or MarkBasis.SEEN
+        counts["unmarked" if np.isnan(dose) else known] += 1
     return Marks(**counts)

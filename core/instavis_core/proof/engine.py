@@ -135,7 +135,7 @@ def prove(
     return Proof(
         verdicts=verdicts,
         change=change,
-        link=_link(number, claim, change, correction),
+        link=_link(number, claim, change, correction, status == ProofStatus.VERIFIED),
         pattern=_pattern_change(base, whole, correction.sign),
         marks=balls.marks,
         in_gate=_rate(told),
@@ -174,8 +174,7 @@ class _Balls:
         doses = shots.doses()[rows] if rows else np.zeros(0)
         # Set apart or a mishit: such a ball says nothing of the movement, but it was hit and it changed.
         judged = np.array([verdicts[i].apart is None for i in rows], bool)
-        basis = shots.basis or (None,) * len(shots)
-        marks = count_marks([shots.movement[i] for i in rows], [basis[i] for i in rows], doses)
+        marks = count_marks(shots.keep(np.isin(np.arange(len(shots)), rows)))
         used = np.where(judged, doses, np.nan)
         known = ~np.isnan(used) & ~np.isnan(columns[primary])
         return cls(
@@ -220,38 +219,43 @@ def _verified_at(claim: Claim, watched: Watched, new: np.ndarray) -> int | None:
 def _status(now: _Standing, correction: Correction) -> tuple[ProofStatus, Message]:
     if not now.enough:
         return ProofStatus.NOT_YET, Message("Nothing is said before six balls here, and six of the baseline.")
-    overruled = BETWEEN_BLOCKS if _last(now.claim.carried_alone, False) else ()
-    explaining = [a for a in now.watched.explaining if a.id not in overruled]
+    explaining = [a for a in now.watched.explaining if a.id not in BETWEEN_BLOCKS]
+    untested = [a for a in now.watched.explaining if a.id in BETWEEN_BLOCKS]
+    tested = not untested or _last(now.claim.carried_alone, False)
     if overcorrecting(now.told) and not explaining:
         return ProofStatus.OVERCORRECTED, Message("Half of the last balls passed the gate on the far side.")
     real = _last(now.claim.real, False)
-    if now.verified and not explaining and _last(now.claim.linked, 1.0) >= STILL_REAL_AT:
+    if now.verified and tested and not explaining and _last(now.claim.linked, 1.0) >= STILL_REAL_AT:
         return ProofStatus.VERIFIED, Message("The change is real and goes with the movement.")
     if real and explaining:
         return ProofStatus.COMPENSATED, explaining[0].text
     if real and link_ruled_out(now.number, correction.sign):
         return ProofStatus.COMPENSATED, Message("The number changed, but not with the movement.")
     if real:
-        return ProofStatus.SUPPORTED, Message(
-            "Changed. Whether the movement did it is untested: call four old and four new."
-        )
+        return ProofStatus.SUPPORTED, _untested(untested)
     if ruled_out(now.number, correction.predicted, now.moved):
         return ProofStatus.NOT_SUPPORTED, Message("The movement was made and the predicted change is ruled out.")
-    if explaining and any(a.id not in BETWEEN_BLOCKS for a in explaining):
+    if explaining:
         return ProofStatus.COMPENSATED, explaining[0].text
     if _last(now.claim.linked, 1.0) >= LEANING_AT:
         return ProofStatus.NOT_YET, Message("It leans the right way; more balls will tell.")
     return ProofStatus.NOT_YET, Message("Not enough balls that moved and answered.")
 
 
-def _link(number: Asked, claim: Claim, change: Change, correction: Correction) -> Link:
+def _untested(alarms: list[Alarm]) -> Message:
+    """Why it is not known yet whether the movement did it, and what would tell."""
+    told = Message("Changed. Whether the movement did it is untested: call four old and four new.")
+    return Message("{told} {reason}", told=told, reason=alarms[0].text) if alarms else told
+
+
+def _link(number: Asked, claim: Claim, change: Change, correction: Correction, verified: bool) -> Link:
     inside = _last(claim.inside, 1.0)
     return Link(
         estimate=change.estimate,
         low=change.low,
         high=change.high,
         evidence=inside,
-        tested=inside >= WITHIN_BAR or link_ruled_out(number, correction.sign),
+        tested=verified or inside >= WITHIN_BAR or link_ruled_out(number, correction.sign),
         unit=vocabulary().metrics[correction.primary].unit,
     )
 

@@ -43,7 +43,7 @@ from instavis_core.shots import read_shots
 from instavis_core.simulate import SimulatedGolfer, draw_golfer, simulate_shots
 from instavis_core.simulate.recording import MOTION_SERIES, PRESSURE_SERIES, record_swing
 from instavis_core.simulate.still import simulate_still
-from instavis_core.terms import Outcome, ProofStatus
+from instavis_core.terms import MarkBasis, Outcome, ProofStatus
 
 CLUB = "7i"
 PROOF_STAGE = "three-quarter"
@@ -124,8 +124,8 @@ def _hit(
     club, air = vocabulary().clubs[CLUB], Air(temperature_c=TEMPERATURE_C)
     speed = 0.93 if marks or told else 1.0
     records = simulate_shots(sim, club, count, rng, when, marks, air=air, speed_share=speed)
-    for record, mark in zip(records, told or [], strict=False):
-        record["movement"] = mark
+    for record, mark in zip(records, told or marks or [], strict=False):
+        record |= {"movement": mark, "mark_basis": MarkBasis.BLIND}
     record_shots(locked_lesson(lesson.pk), read_shots(records), when, Origin())
 
 
@@ -155,7 +155,7 @@ def _correct(story: Story, lesson: Lesson, sim: SimulatedGolfer, rng: np.random.
         _hit(lesson, sim, story.proof, rng, when, [sim.tries(rng) for _ in range(story.proof)])
     else:
         # The movement is made, and the ball does not care: the fault was another one.
-        told = ["done" if rng.random() < 0.8 else "partly" for _ in range(story.proof)]
+        told = list(rng.choice(["done", "partly", "missed"], story.proof, p=[0.55, 0.15, 0.3]))
         _hit(lesson, sim, story.proof, rng, when, None, told)
     if story.retry:
         proof, _ = proof_of(lesson, correction)

@@ -16,6 +16,7 @@ from instavis.corrections.models import Correction
 from instavis.corrections.proofs.selectors import proof_of
 from instavis.corrections.selectors import candidates_of
 from instavis.corrections.services import Wish, choose_correction, close_correction
+from instavis.corrections.trials.services import begin_calls
 from instavis.demo.scenario import TEMPERATURE_C, LongStory, Visit
 from instavis.lessons.events import locked_lesson
 from instavis.lessons.models import Lesson
@@ -28,7 +29,7 @@ from instavis_core.knowledge import vocabulary
 from instavis_core.progress import PracticeEntry
 from instavis_core.shots import read_shots
 from instavis_core.simulate import SimulatedGolfer, Traits, draw_golfer, simulate_shots
-from instavis_core.terms import Outcome, ProofStatus
+from instavis_core.terms import MarkBasis, Outcome, ProofStatus
 
 CLUB = "7i"
 COLD_BALLS = 12
@@ -71,6 +72,8 @@ def _lesson(story: LongStory, visit: Visit, lesson: Lesson, sim: SimulatedGolfer
     correction = begin_correction(lesson, story.chosen, visit.stage, start + timedelta(minutes=20))
     sim.skill_of_move = max(sim.skill_of_move, 0.45)  # shown again, it is found again
     _hit(lesson, sim, rng, start + timedelta(minutes=21), [sim.tries(rng) for _ in range(visit.proof)], told=True)
+    if proof_of(lesson, correction)[0].status == ProofStatus.SUPPORTED:
+        _call(lesson, sim, rng, start + timedelta(minutes=35))
     if proof_of(lesson, correction)[0].status == ProofStatus.VERIFIED:
         close_correction(correction, Outcome.VERIFIED, start + timedelta(minutes=45))
     return change_lesson(lesson, "take-home", None)
@@ -88,9 +91,15 @@ def _hit(
     """Balls into the open block; the coach's marks are kept only where the coach was marking."""
     club, air = vocabulary().clubs[CLUB], Air(temperature_c=TEMPERATURE_C)
     records = simulate_shots(sim, club, len(marks), rng, when, marks, air=air)
-    if not told:
-        records = [{k: v for k, v in r.items() if k != "movement"} for r in records]
+    basis = {"mark_basis": MarkBasis.BLIND}
+    records = [r | basis if told else {k: v for k, v in r.items() if k != "movement"} for r in records]
     record_shots(locked_lesson(lesson.pk), read_shots(records), when, Origin())
+
+
+def _call(lesson: Lesson, sim: SimulatedGolfer, rng: np.random.Generator, when: datetime) -> None:
+    """Old and new as the screen calls them: the change is there, and these balls tell what it comes from."""
+    order = begin_calls(lesson, when, rng).order
+    _hit(lesson, sim, rng, when, ["done" if new else "missed" for new in order], told=False)
 
 
 def begin_correction(lesson: Lesson, chosen: str | None, stage: str, when: datetime) -> Correction:

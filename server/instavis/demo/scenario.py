@@ -253,7 +253,7 @@ LONG_STORIES = (
         hand="left",
         handicap=16.0,
         born=date(1966, 9, 2),
-        seed=83,
+        seed=87,
         faults={"hip-stall": 1.0},
         intake={
             "misses": {"irons": {"start": "both", "curve": "right", "off_m": 20}},
@@ -268,7 +268,7 @@ LONG_STORIES = (
         remembers=4.0,
         visits=(
             Visit(29, "three-quarter", 18, 0.9),
-            Visit(15, "three-quarter", 18, 0.1),
+            Visit(15, "three-quarter", 28, 0.1),
             Visit(0.005),
         ),
     ),

@@ -62,6 +62,11 @@ class Block(models.Model):
     class Meta:
         ordering = ["id"]
 
+    @property
+    def before(self) -> Block | None:
+        """The lesson's block before this one."""
+        return self.lesson.blocks.filter(pk__lt=self.pk).order_by("-pk").first()
+
 
 class LessonEvent(models.Model):
     """What happened in a lesson, numbered without gaps: a screen that was away asks for what came after."""

@@ -1164,6 +1164,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/lessons/{lesson_id}/calls": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin Calls
+         * @description Call four old and four new for the correction being proved, in an order nobody chose.
+         */
+        post: operations["instavis_corrections_trials_api_begin_calls"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/trials/{trial_id}/end": {
         parameters: {
             query?: never;
@@ -2397,6 +2417,8 @@ export interface components {
             turf: string;
             /** Movement */
             movement: string;
+            /** Mark Basis */
+            mark_basis: string;
             /** Stage */
             stage: string;
             /** Intent */
@@ -2410,7 +2432,8 @@ export interface components {
         };
         /**
          * Change
-         * @description A change of the primary metric, golfer frame, its own unit; None where it cannot be said.
+         * @description What a full dose of the movement does to the primary metric, golfer frame, its own unit; None where it cannot be
+         *     said. ``balls`` are those of the stage whose dose and number are known.
          */
         Change: {
             /** Estimate */
@@ -2515,6 +2538,40 @@ export interface components {
             of: number;
         };
         /**
+         * Link
+         * @description How much of the primary number a full dose of the movement is worth, and whether that was tested.
+         *
+         *     ``evidence`` is from the stage alone; ``tested`` says that its balls have answered, one way or the other.
+         */
+        Link: {
+            /** Estimate */
+            estimate: number | null;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** Evidence */
+            evidence: number;
+            /** Tested */
+            tested: boolean;
+            /** Unit */
+            unit: string;
+        };
+        /**
+         * Marks
+         * @description How many of the stage's balls were marked blind, after their numbers were seen, by an instrument, or not.
+         */
+        Marks: {
+            /** Blind */
+            blind: number;
+            /** Seen */
+            seen: number;
+            /** Measured */
+            measured: number;
+            /** Unmarked */
+            unmarked: number;
+        };
+        /**
          * Missed
          * @description What a screen missed, in order, and the proof as it stands.
          */
@@ -2524,15 +2581,37 @@ export interface components {
             proof: components["schemas"]["ProofMessage"];
         };
         /**
+         * PatternChange
+         * @description What a full dose does to the fault's whole pattern, in spreads of it, with the metrics that make it up.
+         */
+        PatternChange: {
+            /** Estimate */
+            estimate: number | null;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** Evidence */
+            evidence: number;
+            /** Metrics */
+            metrics: string[];
+        };
+        /**
          * Proof
          * @description The answer to every ball so far; ``verified_at`` is a 1-based count of balls or None.
          *
-         *     ``expected`` are signs of the first phase a correction like this goes through: no alarm, but a missing match-up.
+         *     ``change`` is what a full dose of the movement is worth. ``evidence`` is an e-value: that the number goes with the
+         *     movement, baseline and stage together, or before any mark that it changed at all. ``call_balls`` asks for called
+         *     balls, old and new, because the change is there and its link untested. ``expected`` are signs of the first phase a
+         *     correction like this goes through: no alarm, but a missing match-up.
          */
         Proof: {
             /** Verdicts */
             verdicts: components["schemas"]["Verdict"][];
             change: components["schemas"]["Change"];
+            link: components["schemas"]["Link"];
+            pattern: components["schemas"]["PatternChange"] | null;
+            marks: components["schemas"]["Marks"];
             in_gate: components["schemas"]["Rate"];
             status: components["schemas"]["ProofStatus"];
             /** Reason */
@@ -2541,6 +2620,8 @@ export interface components {
             evidence: number;
             /** Verified At */
             verified_at: number | null;
+            /** Call Balls */
+            call_balls: boolean;
             /** Alarms */
             alarms: components["schemas"]["Alarm"][];
             advice: components["schemas"]["Advice"];
@@ -2710,6 +2791,8 @@ export interface components {
             turf: string;
             /** Movement */
             movement: string;
+            /** Mark Basis */
+            mark_basis: string;
             /** Stage */
             stage: string;
             /** Intent */
@@ -2720,30 +2803,14 @@ export interface components {
             set_aside: string;
         };
         /**
-         * Marks
-         * @description What a coach says of a ball; an empty text takes a mark back.
-         */
-        Marks: {
-            /** Movement */
-            movement?: string | null;
-            /** Club */
-            club?: string | null;
-            /** Turf */
-            turf?: string | null;
-            /** Intent */
-            intent?: string | null;
-            /** Note */
-            note?: string | null;
-            /** Set Aside */
-            set_aside?: string | null;
-        };
-        /**
          * MarksOfMany
          * @description The same marks for several balls of a lesson.
          */
         MarksOfMany: {
             /** Movement */
             movement?: string | null;
+            /** Mark Basis */
+            mark_basis?: string | null;
             /** Club */
             club?: string | null;
             /** Turf */
@@ -5744,10 +5811,14 @@ export interface components {
                 /** @enum {unknown} */
                 movement?: "done" | "partly" | "missed" | "unseen";
                 /** @enum {unknown} */
+                mark_basis?: "blind" | "seen" | "measured";
+                /** @enum {unknown} */
                 stage?: "feel" | "rehearse" | "chip" | "half" | "three-quarter" | "full" | "mixed";
                 shot_id?: string;
                 note?: string;
                 intent?: string;
+                movement_dose?: number;
+                movement_dose_sd?: number;
                 /** @description Club speed [m/s]. */
                 club_speed_mps?: number;
                 /** @description Club path [°]. Device frame, right of the target positive. */
@@ -8628,6 +8699,46 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_corrections_trials_api_begin_calls: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialRead"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -30,10 +30,14 @@ MOST_MARKED = 500
 
 
 class Marks(Schema):
-    """What a coach says of a ball; an empty text takes a mark back."""
+    """What a coach says of a ball; an empty text takes a mark back.
+
+    ``mark_basis`` is blind for a movement marked while the ball's numbers were covered; seen uncovers them.
+    """
 
     model_config = ConfigDict(extra="forbid")
     movement: str | None = None
+    mark_basis: str | None = None
     club: str | None = None
     turf: str | None = None
     intent: str | None = None

@@ -48,6 +48,10 @@ class Shot(models.Model):
 
     turf = models.CharField(max_length=7, blank=True)
     movement = models.CharField(max_length=7, blank=True)
+    # Without a mark: the numbers were looked at before one was made.
+    mark_basis = models.CharField(max_length=8, blank=True)
+    movement_dose = models.FloatField(null=True, blank=True)
+    movement_dose_sd = models.FloatField(null=True, blank=True)
     stage = models.CharField(max_length=13, blank=True)
     intent = models.CharField(max_length=60, blank=True)
     note = models.CharField(max_length=500, blank=True)
@@ -83,6 +87,9 @@ class Shot(models.Model):
             hand=self.hand or None,
             turf=self.turf or None,
             movement=self.movement or None,
+            mark_basis=self.mark_basis or None,
+            movement_dose=self.movement_dose,
+            movement_dose_sd=self.movement_dose_sd,
             stage=self.stage or None,
             intent=self.intent or None,
             note=self.note,

@@ -37,6 +37,7 @@ class ShotOut(Schema):
     apex_m: float | None
     turf: str
     movement: str
+    mark_basis: str
     stage: str
     intent: str
     note: str

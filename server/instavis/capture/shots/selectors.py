@@ -16,9 +16,9 @@ from instavis.lessons.models import Lesson
 from instavis.platform.errors import not_found
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import vocabulary
+from instavis_core.shots import SHARES, block_of
 from instavis_core.shots import Block as CoreBlock
 from instavis_core.shots import Shot as CoreShot
-from instavis_core.shots import block_of
 from instavis_core.terms import Purpose
 
 
@@ -81,14 +81,16 @@ def balls_among(shots: Sequence[Shot], lesson: Lesson, club_id: str = "") -> Bal
 
 def record_of(shot: CoreShot) -> dict[str, Any]:
     """A checked record of the core as the document it came from."""
-    texts = ("shot_id", "club", "hand", "turf", "movement", "stage", "intent", "note")
-    record = {name: getattr(shot, name) for name in texts} | {"at": shot.at.isoformat() if shot.at else None}
+    texts = ("shot_id", "club", "hand", "turf", "movement", "mark_basis", "stage", "intent", "note")
+    record = {name: getattr(shot, name) for name in (*texts, *SHARES)} | {
+        "at": shot.at.isoformat() if shot.at else None
+    }
     return {k: v for k, v in {**shot.extra, **shot.values, **record}.items() if v not in (None, "")}
 
 
 def as_record(shot: Shot) -> dict[str, Any]:
     """A ball in the open format, ready for a file."""
     record = {"shot_id": shot.shot_id, "at": shot.at.isoformat().replace("+00:00", "Z") if shot.at else None}
-    for name in ("club", "hand", *METRICS, "turf", "movement", "stage", "intent", "note"):
+    for name in ("club", "hand", *METRICS, *SHARES, "turf", "movement", "mark_basis", "stage", "intent", "note"):
         record[name] = getattr(shot, name)
     return {k: v for k, v in {**shot.extra, **record}.items() if v not in (None, "")}

@@ -22,7 +22,7 @@ from instavis_core.lesson import ball_by_hand
 from instavis_core.message import Message
 from instavis_core.shots import CHOICES, LONGEST_TEXT, read_club, read_shot
 from instavis_core.shots import Shot as ShotRecord
-from instavis_core.terms import Purpose
+from instavis_core.terms import MarkBasis, Purpose
 
 LONGEST_REASON = 120
 
@@ -94,8 +94,16 @@ def record_shots(
         if record.shot_id:
             known.add(record.shot_id)
     Shot.objects.bulk_create(shots, batch_size=500)
+    _end_calls(lesson, block, hit_before + len(shots), now)
     log(lesson, "ball", [_shown(s) for s in shots])
     return shots
+
+
+def _end_calls(lesson: Lesson, block: Block, hit: int, now: datetime) -> None:
+    """Balls called for a proof are through: the next ones prove the correction as before."""
+    if block.purpose == Purpose.TRIAL and block.correction_id and hit >= len(block.trial.order):
+        block.trial.end(now)
+        lesson.open_block = block.before
 
 
 def record_many(lesson: Lesson, records: Sequence[ShotRecord], now: datetime, block: Block, known: set[str]) -> int:
@@ -214,6 +222,8 @@ def mark_shots(lesson: Lesson, shot_ids: Sequence[int], marks: dict[str, str]) -
 def mark_shot(shot: Shot, marks: dict[str, str]) -> Shot:
     """Set a ball's movement, turf, intent, club, note, or set it apart with a reason (empty takes it back).
 
+    A movement is blind only if it says so and nothing of the ball was marked or uncovered before.
+
     Raises
     ------
     InputError
@@ -231,10 +241,21 @@ def mark_shot(shot: Shot, marks: dict[str, str]) -> Shot:
         longest = LONGEST_TEXT.get(name, LONGEST_REASON)
         if len(value) > longest:
             raise InputError(name, value, Message("a text of at most {longest} characters", longest=longest))
+    changed = {**marks, **_basis(shot, marks)}
+    for name, value in changed.items():
         setattr(shot, name, value)
-    shot.save(update_fields=list(marks))
+    shot.save(update_fields=list(changed))
     log(lesson, "ball", [_shown(shot) | {"marked": sorted(marks)}])
     return shot
+
+
+def _basis(shot: Shot, marks: dict[str, str]) -> dict[str, str]:
+    """How a movement mark comes to be: what the screen says, unless the ball is known to have been seen."""
+    if "movement" not in marks and "mark_basis" not in marks:
+        return {}
+    untouched = not shot.movement and not shot.mark_basis
+    blind = untouched and bool(marks.get("movement")) and marks.get("mark_basis") == MarkBasis.BLIND
+    return {"mark_basis": MarkBasis.BLIND if blind else MarkBasis.SEEN}
 
 
 def _shown(shot: Shot) -> dict[str, Any]:
@@ -264,6 +285,9 @@ def fields_of(record: ShotRecord, club: str, stage: str) -> dict[str, Any]:
         "hand": record.hand or "",
         "turf": record.turf or "",
         "movement": record.movement or "",
+        "mark_basis": record.mark_basis or "",
+        "movement_dose": record.movement_dose,
+        "movement_dose_sd": record.movement_dose_sd,
         "stage": record.stage or stage,
         "intent": record.intent or "",
         "note": record.note,

@@ -53,13 +53,35 @@ def proven(lesson: Lesson, correction: Correction) -> Proven:
     club = vocabulary().clubs[lesson.club]
     checked = read_correction(knowledge_for(lesson), correction.to_document(), lesson.golfer, club)
     rule = lesson.coach.stage_rule
-    proof = prove(baseline.block, balls.block, checked, correction.stage, baseline.aside, balls.aside, rule)
+    proof = prove(
+        baseline.block,
+        balls.block,
+        checked,
+        correction.stage,
+        baseline.aside,
+        balls.aside,
+        rule,
+        _changed_conditions(lesson, correction),
+    )
     alarms, notes = [*proof.alarms, *_limits(lesson)], [*_begun(correction), *proof.notes]
     return Proven(
         proof=replace(proof, alarms=alarms, notes=notes),
         ball_ids=balls.ids,
         band=baseline_band(baseline.block, checked, baseline.aside),
     )
+
+
+def _changed_conditions(lesson: Lesson, correction: Correction) -> list[str]:
+    """What is not as it was at the baseline: the day, and the bay with its mat and monitor."""
+    changed = [] if correction.begun_in is None or correction.begun_in.day == lesson.day else ["day"]
+    before, now = (
+        set(shots.exclude(bay=None).order_by().values_list("bay_id", flat=True).distinct())
+        for shots in (
+            correction.measured_from.shots.filter(block__purpose=Purpose.BASELINE),
+            lesson.shots.filter(block__correction=correction),
+        )
+    )
+    return [*changed, "bay"] if before and now and not before & now else changed
 
 
 def _begun(correction: Correction) -> list[Message]:

@@ -50,6 +50,14 @@ def begin_trial(request: CoachRequest, lesson_id: int, data: TrialIn) -> Status[
     return Status(201, selectors.read_trial(selectors.trial_of(request.user, trial.pk)))
 
 
+@router.post("/lessons/{lesson_id}/calls", response={201: TrialRead, 404: Problems, 409: Problems})
+def begin_calls(request: CoachRequest, lesson_id: int) -> Status[Any]:
+    """Call four old and four new for the correction being proved, in an order nobody chose."""
+    lesson = lesson_of(request.user, lesson_id)
+    trial = services.begin_calls(lesson, timezone.now(), np.random.default_rng())
+    return Status(201, selectors.read_trial(selectors.trial_of(request.user, trial.pk)))
+
+
 @router.post("/trials/{trial_id}/end", response={200: TrialRead, 404: Problems})
 def end_trial(request: CoachRequest, trial_id: int) -> TrialRead:
     """End a comparison; what was hit as called is judged."""

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from datetime import datetime
+
 from django.db import models
 
 from instavis.lessons.models import Block, Lesson
@@ -24,6 +26,11 @@ class Trial(models.Model):
 
     class Meta:
         ordering = ["id"]
+
+    def end(self, now: datetime) -> None:
+        """Nothing more is called."""
+        self.ended_at = self.ended_at or now
+        self.save(update_fields=["ended_at"])
 
     def call(self, place: int) -> str:
         """What is called for the ball at a place, counted from 0; beyond the order nothing."""

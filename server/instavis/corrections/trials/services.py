@@ -7,6 +7,8 @@ from datetime import datetime
 import numpy as np
 from django.db import transaction
 
+from instavis.corrections.models import Correction
+from instavis.corrections.selectors import active_correction
 from instavis.corrections.trials.models import Trial
 from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Block, Lesson
@@ -17,12 +19,37 @@ from instavis_core.message import Message
 from instavis_core.proof import call_order
 from instavis_core.terms import Purpose
 
+CALLS = ("old", "new")
+CALLED_BALLS = 8
+"""Four of each."""
+
+
+def begin_calls(lesson: Lesson, now: datetime, rng: np.random.Generator) -> Trial:
+    """Call old and new for the correction being proved: the balls count in its proof, with the call as the movement.
+
+    Raises
+    ------
+    Refused
+        Without a correction, or while another comparison runs.
+    """
+    correction = active_correction(lesson)
+    if correction is None:
+        raise Refused(409, "correction", Message("There is no correction to call balls for."))
+    return begin_trial(lesson, *CALLS, correction.primary, CALLED_BALLS, now, rng, correction)
+
 
 @transaction.atomic
 def begin_trial(
-    lesson: Lesson, first: str, second: str, primary: str, balls: int, now: datetime, rng: np.random.Generator
+    lesson: Lesson,
+    first: str,
+    second: str,
+    primary: str,
+    balls: int,
+    now: datetime,
+    rng: np.random.Generator,
+    correction: Correction | None = None,
 ) -> Trial:
-    """Draw the order and open a block; the next balls belong to it.
+    """Draw the order and open a block; the next balls belong to it, and to the proof of a correction that is given.
 
     Raises
     ------
@@ -40,7 +67,10 @@ def begin_trial(
     locked = locked_lesson(lesson.pk)
     if locked.trials.filter(ended_at__isnull=True).exists():
         raise Refused(409, "trial", Message("A comparison is running. End it first."))
-    block = Block.objects.create(lesson=locked, purpose=Purpose.TRIAL, opened_at=now)
+    stage = correction.stage if correction else ""
+    block = Block.objects.create(
+        lesson=locked, purpose=Purpose.TRIAL, opened_at=now, correction=correction, stage=stage
+    )
     locked.open_block = block
     trial = Trial.objects.create(
         lesson=locked, block=block, first=first, second=second, primary=primary, order=order, started_at=now
@@ -53,10 +83,8 @@ def begin_trial(
 def end_trial(trial: Trial, now: datetime) -> Trial:
     """End a comparison, complete or not; the next balls go where they went before."""
     locked = locked_lesson(trial.lesson_id)
-    trial.ended_at = trial.ended_at or now
-    trial.save(update_fields=["ended_at"])
+    trial.end(now)
     if locked.open_block_id == trial.block_id:
-        before = locked.blocks.filter(pk__lt=trial.block_id).order_by("-pk").first()
-        locked.open_block = before
+        locked.open_block = trial.block.before
     log_change(locked, Aspect.TRIAL)
     return trial

@@ -75,7 +75,8 @@ def mat_view(lesson: Lesson) -> MatView:
     last = lesson.shots.filter(pk=ids[-1]).first() if ids else None
     verdict = proof.verdicts[-1] if proof.verdicts else None
     moved = {"done": "yes", "partly": "partly", "missed": "no"}.get(last.movement, "") if last else ""
-    answered = "" if verdict is None or verdict.answered is None else "yes" if verdict.answered else "no"
+    # What the ball did stays covered until its mark is made, here as at the coach's.
+    answered = "" if not moved or verdict is None or verdict.answered is None else "yes" if verdict.answered else "no"
     advice = proof.advice
     return MatView(
         first_name=name,
