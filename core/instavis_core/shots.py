@@ -30,7 +30,8 @@ CHOICES = {
 }
 SHARES = ("movement_dose", "movement_dose_sd")
 DOSES = {Movement.DONE: 1.0, Movement.PARTLY: 0.5, Movement.MISSED: 0.0}
-CALLED_DOSES = {"new": 1.0, "old": 0.0}
+OLD, NEW = "old", "new"
+CALLED_DOSES = {NEW: 1.0, OLD: 0.0}
 LONGEST_TEXT = {"shot_id": 64, "note": 500, "intent": 60, "format": 40}
 MOST_SHOTS = 50_000
 EARLIEST, LATEST = datetime(1970, 1, 1, tzinfo=UTC), datetime(2200, 1, 1, tzinfo=UTC)

@@ -59,7 +59,7 @@ class PatternChange:
 
 
 @dataclass(frozen=True, kw_only=True)
-class Marks:
+class MarkCounts:
     """How many of the stage's balls were marked blind, after their numbers were seen, by an instrument, or not."""
 
     blind: int
@@ -120,7 +120,7 @@ class Claim:
     carried_alone: np.ndarray
 
 
-def claim_of(number: Asked, whole: Asked | None, doses: np.ndarray, marks: Marks, baseline: int) -> Claim:
+def claim_of(number: Asked, whole: Asked | None, doses: np.ndarray, marks: MarkCounts, baseline: int) -> Claim:
     """Weigh the evidence of the primary number and of the pattern (None where there is none)."""
     linked, inside = number.linked, number.inside
     if whole is not None:
@@ -140,7 +140,7 @@ def claim_of(number: Asked, whole: Asked | None, doses: np.ndarray, marks: Marks
     )
 
 
-def mostly_blind(marks: Marks) -> bool:
+def mostly_blind(marks: MarkCounts) -> bool:
     """Whether nearly all marks were made before the ball's numbers were seen, or by an instrument."""
     made = marks.blind + marks.measured + marks.seen
     return made > 0 and marks.blind + marks.measured >= BLIND_ENOUGH * made
@@ -164,7 +164,7 @@ def link_ruled_out(number: Asked, sign: int) -> bool:
     )
 
 
-def count_marks(block: Block) -> Marks:
+def count_marks(block: Block) -> MarkCounts:
     """Count how the marks of a stage's balls came to be.
 
     A call is made before the ball is hit and counts as blind; a mark whose basis is not told counts as seen.
@@ -174,4 +174,4 @@ def count_marks(block: Block) -> Marks:
     for called, how, dose in zip(block.called(), basis, block.doses(), strict=True):
         known = MarkBasis.BLIND if called else how or MarkBasis.SEEN
         counts["unmarked" if np.isnan(dose) else known] += 1
-    return Marks(**counts)
+    return MarkCounts(**counts)

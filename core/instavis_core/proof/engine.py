@@ -20,7 +20,7 @@ from instavis_core.proof.claim import (
     Asked,
     Claim,
     Link,
-    Marks,
+    MarkCounts,
     PatternChange,
     ask,
     claim_of,
@@ -35,12 +35,11 @@ from instavis_core.proof.stages import Advice, advise
 from instavis_core.proof.verdicts import Verdict, judge
 from instavis_core.reading.completion import CompletedBlock, complete
 from instavis_core.reading.robust import share_interval
-from instavis_core.shots import Block
+from instavis_core.shots import OLD, Block
 from instavis_core.terms import ProofStatus
 
-STILL_REAL_AT = 3.0  # evidence below which what was once verified is no longer said
+STILL_REAL_AT, STILL_INSIDE_AT = 3.0, 1.0  # evidence below which what was once verified is no longer said
 LEANING_AT = 3.0
-OLD = "old"
 
 
 @dataclass(frozen=True)
@@ -68,7 +67,7 @@ class Proof:
     change: Change
     link: Link
     pattern: PatternChange | None
-    marks: Marks
+    marks: MarkCounts
     in_gate: Rate
     status: ProofStatus
     reason: Message
@@ -162,7 +161,7 @@ class _Balls:
     columns: dict[str, np.ndarray]
     doses: np.ndarray
     new: np.ndarray
-    marks: Marks
+    marks: MarkCounts
     counted: list[int]
 
     @classmethod
@@ -225,7 +224,8 @@ def _status(now: _Standing, correction: Correction) -> tuple[ProofStatus, Messag
     if overcorrecting(now.told) and not explaining:
         return ProofStatus.OVERCORRECTED, Message("Half of the last balls passed the gate on the far side.")
     real = _last(now.claim.real, False)
-    if now.verified and tested and not explaining and _last(now.claim.linked, 1.0) >= STILL_REAL_AT:
+    stands = _last(now.claim.linked, 1.0) >= STILL_REAL_AT and _last(now.claim.inside, 1.0) >= STILL_INSIDE_AT
+    if now.verified and tested and stands and not explaining:
         return ProofStatus.VERIFIED, Message("The change is real and goes with the movement.")
     if real and explaining:
         return ProofStatus.COMPENSATED, explaining[0].text

@@ -14,7 +14,7 @@ from instavis_core.proof.correction import Correction
 from instavis_core.reading.completion import CompletedBlock
 from instavis_core.reading.mishits import BY_COACH, SMASH_DROP, Mishit, find_mishits
 from instavis_core.reading.words import say
-from instavis_core.shots import Block
+from instavis_core.shots import CALLED_DOSES, NEW, Block
 from instavis_core.terms import Movement, VerdictKind
 
 MOVED = (Movement.DONE, Movement.PARTLY)
@@ -26,6 +26,7 @@ class Verdict:
 
     ``beyond`` is true when the ball passed the primary gate on the far side; ``value`` is the primary
     metric, golfer frame. ``apart`` is the code of the rule that set the ball apart, None for a ball that counts.
+    ``called`` is the move that was called before the ball, old or new, and stands for a mark where none was made.
     """
 
     verdict: VerdictKind
@@ -35,6 +36,7 @@ class Verdict:
     beyond: bool
     value: float | None
     apart: str | None = None
+    called: str | None = None
 
 
 def judge(
@@ -67,7 +69,14 @@ def judge(
     asked = {stage: _asked(correction, stage) for stage in set(block.stage)}
     return [
         _judge_one(
-            _Seen(tuple(row), tuple(guessed), block.movement[i], mishits.get(i), completed.doubtful[i]),
+            _Seen(
+                tuple(row),
+                tuple(guessed),
+                block.movement[i],
+                intent if (intent := block.intent[i]) in CALLED_DOSES else None,
+                mishits.get(i),
+                completed.doubtful[i],
+            ),
             metrics,
             asked[block.stage[i]],
         )
@@ -95,6 +104,7 @@ class _Seen(NamedTuple):
     values: tuple[float, ...]
     inferred: tuple[bool, ...]
     movement: str | None
+    called: str | None
     mishit: Mishit | None
     doubtful: str | None
 
@@ -119,29 +129,47 @@ def _judge_one(seen: _Seen, metrics: tuple[str, ...], ask: _Asked) -> Verdict:
     ball = dict(zip(metrics, seen.values, strict=True))
     inferred = {m for m, guessed in zip(metrics, seen.inferred, strict=True) if guessed}
     moved = None if seen.movement in (None, Movement.UNSEEN) else seen.movement in MOVED
+    if moved is None and seen.called:
+        moved = seen.called == NEW
     value = None if np.isnan(ball[ask.primary]) else ball[ask.primary]
     beyond = value is not None and _beyond(value, ask)
     if seen.mishit is not None:
-        return _unclear([Message("Mishit: {reason}.", reason=seen.mishit.reason)], moved=moved, apart=seen.mishit.rule)
+        told = Message("Mishit: {reason}.", reason=seen.mishit.reason)
+        return _unclear([told], moved=moved, apart=seen.mishit.rule, called=seen.called)
     if seen.doubtful in ball:
         reason = Message("{label} does not agree with the other values of this ball.", label=_label(seen.doubtful))
-        return _unclear([reason], moved=moved)
+        return _unclear([reason], moved=moved, called=seen.called)
     answered, reasons = _answer(ball, inferred, ask)
     if answered is None:
-        return _unclear(reasons, moved=moved, value=value)
+        return _unclear(reasons, moved=moved, value=value, called=seen.called)
     if moved is None:
         unseen = Message("The movement was not seen.") if seen.movement else Message("The movement is not marked yet.")
         return _unclear([unseen, *reasons], answered=answered, beyond=beyond, value=value)
-    told: dict[str | None, Message] = {
-        Movement.DONE: Message("The movement was made."),
-        Movement.PARTLY: Message("The movement was made in part."),
-    }
-    reasons = [told.get(seen.movement, Message("The movement was not made.")), *reasons]
+    reasons = [_made(seen), *reasons]
     if moved:
         verdict = VerdictKind.LINKED if answered else VerdictKind.MOVED_NO_CHANGE
     else:
         verdict = VerdictKind.CHANGED_WITHOUT_MOVE if answered else VerdictKind.NEITHER
-    return Verdict(verdict=verdict, reasons=reasons, moved=moved, answered=answered, beyond=beyond, value=value)
+    return Verdict(
+        verdict=verdict,
+        reasons=reasons,
+        moved=moved,
+        answered=answered,
+        beyond=beyond,
+        value=value,
+        called=seen.called,
+    )
+
+
+def _made(seen: _Seen) -> Message:
+    """What is known of the movement, by its mark or by its call."""
+    if seen.called and seen.movement in (None, Movement.UNSEEN):
+        return Message("The new move was called.") if seen.called == NEW else Message("The old move was called.")
+    told: dict[str | None, Message] = {
+        Movement.DONE: Message("The movement was made."),
+        Movement.PARTLY: Message("The movement was made in part."),
+    }
+    return told.get(seen.movement, Message("The movement was not made."))
 
 
 def _unclear(
@@ -152,6 +180,7 @@ def _unclear(
     beyond: bool = False,
     value: float | None = None,
     apart: str | None = None,
+    called: str | None = None,
 ) -> Verdict:
     return Verdict(
         verdict=VerdictKind.UNCLEAR,
@@ -161,6 +190,7 @@ def _unclear(
         beyond=beyond,
         value=value,
         apart=apart,
+        called=called,
     )
 
 

@@ -31,6 +31,7 @@ from instavis_core.progress import (
 from instavis_core.proof import Proof
 from instavis_core.reading import clean_balls
 from instavis_core.reading.completion import complete
+from instavis_core.shots import OLD
 
 COLD_BALLS, EXIT_BALLS = 10, 10
 
@@ -124,8 +125,8 @@ def _cold_test(lesson: Lesson, correction: Correction) -> ColdTest:
 
 
 def exit_values(proof: Proof) -> np.ndarray:
-    """The number on the last counted balls of a proof, shape (up to ten,)."""
-    counted = [v.value for v in proof.verdicts if v.value is not None and v.moved is not None]
+    """The number on the last counted balls of a proof, shape (up to ten,); not those called old."""
+    counted = [v.value for v in proof.verdicts if v.value is not None and v.moved is not None and v.called != OLD]
     return np.array(counted[-EXIT_BALLS:])
 
 

@@ -25,7 +25,7 @@ const CHANGES: Partial<Record<Schemas["Aspect"], string[]>> = {
   station: ["lesson"],
 };
 /** Marks of a ball on which nothing but its verdict rests. */
-const MARKS: Record<string, string[]> = { movement: [], note: [], intent: ["trials"] };
+const MARKS: Record<string, string[]> = { movement: [], mark_basis: [], note: [], intent: ["trials"] };
 
 /** Puts a ball into the list, in the order of its number; a ball that is there already is replaced. */
 export function withShot(shots: Shot[] | undefined, shot: Shot): Shot[] {

@@ -2419,6 +2419,11 @@ export interface components {
             movement: string;
             /** Mark Basis */
             mark_basis: string;
+            /**
+             * Covered
+             * @default false
+             */
+            covered: boolean;
             /** Stage */
             stage: string;
             /** Intent */
@@ -2558,10 +2563,10 @@ export interface components {
             unit: string;
         };
         /**
-         * Marks
+         * MarkCounts
          * @description How many of the stage's balls were marked blind, after their numbers were seen, by an instrument, or not.
          */
-        Marks: {
+        MarkCounts: {
             /** Blind */
             blind: number;
             /** Seen */
@@ -2611,7 +2616,7 @@ export interface components {
             change: components["schemas"]["Change"];
             link: components["schemas"]["Link"];
             pattern: components["schemas"]["PatternChange"] | null;
-            marks: components["schemas"]["Marks"];
+            marks: components["schemas"]["MarkCounts"];
             in_gate: components["schemas"]["Rate"];
             status: components["schemas"]["ProofStatus"];
             /** Reason */
@@ -2704,6 +2709,7 @@ export interface components {
          *
          *     ``beyond`` is true when the ball passed the primary gate on the far side; ``value`` is the primary
          *     metric, golfer frame. ``apart`` is the code of the rule that set the ball apart, None for a ball that counts.
+         *     ``called`` is the move that was called before the ball, old or new, and stands for a mark where none was made.
          */
         Verdict: {
             verdict: components["schemas"]["VerdictKind"];
@@ -2719,6 +2725,8 @@ export interface components {
             value: number | null;
             /** Apart */
             apart?: string | null;
+            /** Called */
+            called?: string | null;
         };
         /**
          * VerdictKind
@@ -2729,6 +2737,8 @@ export interface components {
         /**
          * ShotOut
          * @description A stored ball, device frame, internal units, and what the block it belongs to is for.
+         *
+         *     ``covered`` says that its numbers are not shown yet: they wait for the movement to be marked.
          */
         ShotOut: {
             /** Id */
@@ -2793,6 +2803,11 @@ export interface components {
             movement: string;
             /** Mark Basis */
             mark_basis: string;
+            /**
+             * Covered
+             * @default false
+             */
+            covered: boolean;
             /** Stage */
             stage: string;
             /** Intent */
@@ -2801,6 +2816,28 @@ export interface components {
             note: string;
             /** Set Aside */
             set_aside: string;
+        };
+        /**
+         * Marks
+         * @description What a coach says of a ball; an empty text takes a mark back.
+         *
+         *     ``mark_basis`` is blind for a movement marked while the ball's numbers were covered; seen uncovers them.
+         */
+        Marks: {
+            /** Movement */
+            movement?: string | null;
+            /** Mark Basis */
+            mark_basis?: string | null;
+            /** Club */
+            club?: string | null;
+            /** Turf */
+            turf?: string | null;
+            /** Intent */
+            intent?: string | null;
+            /** Note */
+            note?: string | null;
+            /** Set Aside */
+            set_aside?: string | null;
         };
         /**
          * MarksOfMany

@@ -107,6 +107,62 @@ describe("prove", () => {
   });
 });
 
+describe("a covered ball", () => {
+  const newest = shots.at(-1) as Schemas["ShotOut"];
+  const covered = { ...newest, movement: "", mark_basis: "", covered: true };
+  const special = { [`GET ${LESSON}/shots`]: [...shots.slice(0, -1), covered] };
+  const verdict = proof.proof?.verdicts.at(-1)?.reasons.join(" ") ?? "";
+
+  it("shows neither number nor strand nor verdict until it is marked", async () => {
+    await opened("prove", special);
+    const whole = document.body.textContent ?? "";
+    expect(verdict.length).toBeGreaterThan(10);
+    expect(whole).not.toContain(verdict);
+    expect(within(screen.getByRole("complementary", { name: "Proof" })).getByText("Did the body do it?")).toBeTruthy();
+    const ball = within(screen.getByRole("region", { name: "Balls" })).getByRole("button", {
+      name: `Ball ${newest.number}, covered until its movement is marked`,
+    });
+    expect(ball.textContent).not.toMatch(/path|verdict/);
+  });
+
+  it("is marked blind by one key, or uncovered by another and then counts as seen", async () => {
+    await opened("prove", { ...special, [`PATCH /api/v1/shots/${newest.id}`]: covered });
+    sent.length = 0;
+    fireEvent.keyDown(window, { key: "u", code: "KeyU" });
+    await waitFor(() => expect(changes()).toHaveLength(1));
+    expect(changes()[0]?.body).toEqual({ mark_basis: "seen" });
+    fireEvent.keyDown(window, { key: "1", code: "Digit1" });
+    await waitFor(() => expect(changes()).toHaveLength(2));
+    expect(changes()[1]?.body).toEqual({ movement: "done", mark_basis: "blind" });
+  });
+});
+
+describe("a change whose link is untested", () => {
+  const told = {
+    ...proof,
+    proof: { ...proof.proof, status: "supported", call_balls: true, reason: "Changed.", verified_at: null },
+  };
+
+  it("offers called balls, by touch and by key", async () => {
+    await opened("prove", { [`GET ${LESSON}`]: { ...lesson, ended_at: null }, [`GET ${LESSON}/proof`]: told });
+    const offer = screen.getByRole("button", { name: /Call four old, four new/ });
+    sent.length = 0;
+    fireEvent.keyDown(window, { key: "c", code: "KeyC" });
+    await waitFor(() => expect(changes()[0]).toMatchObject({ method: "POST", path: `${LESSON}/calls` }));
+    expect(offer).toBeTruthy();
+  });
+
+  it("says in large letters what is called", async () => {
+    const trial = { id: 4, first: "old", second: "new", primary: "path_deg", balls_planned: 8, ended: false };
+    const running = [{ ...trial, next_call: "old", balls: [], result: null, sentence: "0 of 8 balls." }];
+    await opened("prove", { [`GET ${LESSON}/trials`]: running });
+    expect(screen.getByText("Old move")).toBeTruthy();
+    expect(screen.getByText(/is called: ball 1 of 8/)).toBeTruthy();
+    fireEvent.click(screen.getByRole("button", { name: "Stop calling" }));
+    await waitFor(() => expect(changes().at(-1)?.path).toBe("/api/v1/trials/4/end"));
+  });
+});
+
 describe("check", () => {
   const graded = recorded<Schemas["Grades"]>("checks");
   const ranking = recorded<Ranking>("cause");

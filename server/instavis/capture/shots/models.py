@@ -9,6 +9,7 @@ from instavis.capture.devices.models import Bay, Device
 from instavis.lessons.models import Block, Lesson
 from instavis_core.knowledge import vocabulary
 from instavis_core.shots import Shot as ShotRecord
+from instavis_core.terms import Purpose
 
 METRICS = tuple(vocabulary().metrics)
 
@@ -75,6 +76,12 @@ class Shot(models.Model):
     def correction_id(self) -> int | None:
         """The correction its block proves."""
         return self.block.correction_id if self.block else None
+
+    @property
+    def covered(self) -> bool:
+        """Its numbers wait for the movement to be marked, so that the mark does not follow them."""
+        waits = self.purpose == Purpose.PROVE or bool(self.correction_id)
+        return waits and not (self.movement or self.mark_basis or self.intent or self.set_aside)
 
     def to_record(self) -> ShotRecord:
         """The ball as the core knows it."""

@@ -8,7 +8,10 @@ from ninja import Schema
 
 
 class ShotOut(Schema):
-    """A stored ball, device frame, internal units, and what the block it belongs to is for."""
+    """A stored ball, device frame, internal units, and what the block it belongs to is for.
+
+    ``covered`` says that its numbers are not shown yet: they wait for the movement to be marked.
+    """
 
     id: int
     number: int
@@ -38,6 +41,7 @@ class ShotOut(Schema):
     turf: str
     movement: str
     mark_basis: str
+    covered: bool = False
     stage: str
     intent: str
     note: str

@@ -4,6 +4,33 @@ import { ballShape, GLYPH } from "./glyph";
 
 const MOVEMENT_FILL: Record<string, string> = { done: "fill-clay", partly: "fill-clay/50", missed: "fill-sheet" };
 
+/** A ball whose numbers wait for its mark: a lid over where they will stand. */
+function CoveredBall() {
+  const { width, height, face } = GLYPH;
+  return (
+    <svg viewBox={`0 0 ${width} ${height + 12}`} width={width} height={height + 12} aria-hidden="true">
+      <rect
+        x={face.x}
+        y="4"
+        width={face.width}
+        height={face.y + face.height - 4}
+        rx="4"
+        className="fill-clay-ground stroke-clay"
+        strokeWidth="1.2"
+        strokeDasharray="3 3"
+      />
+      <circle
+        cx={width / 2}
+        cy={height + 5}
+        r="4"
+        className="fill-none stroke-clay"
+        strokeWidth="1.6"
+        strokeDasharray="2 2"
+      />
+    </svg>
+  );
+}
+
 /** One ball: stem for path and curve, face outline with the strike, below it the coach's mark or the verdict. */
 export function BallGlyph({
   shot,
@@ -19,6 +46,7 @@ export function BallGlyph({
   const shape = ballShape(shot.path_deg, shot.spin_axis_deg, shot.strike_toe_mm, shot.strike_high_mm, hand);
   const { face } = GLYPH;
   const [, club] = cellsOf(verdict ?? "unclear");
+  if (shot.covered) return <CoveredBall />;
   return (
     <svg
       viewBox={`0 0 ${GLYPH.width} ${GLYPH.height + 12}`}
@@ -51,6 +79,15 @@ export function BallGlyph({
           cy={GLYPH.height + 5}
           r="4"
           className={`stroke-clay ${MOVEMENT_FILL[shot.movement] ?? ""}`}
+          strokeWidth="1.6"
+        />
+      )}
+      {!shot.movement && (shot.intent === "new" || shot.intent === "old") && (
+        <circle
+          cx={verdict ? 11 : 17}
+          cy={GLYPH.height + 5}
+          r="4"
+          className={`stroke-ink ${shot.intent === "new" ? "fill-straw" : "fill-sheet"}`}
           strokeWidth="1.6"
         />
       )}

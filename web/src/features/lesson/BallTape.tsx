@@ -177,10 +177,13 @@ function BallWords({ shot, verdict, apart }: { shot: Shot; verdict?: string; apa
   const { hand, units } = useDesk();
   const path = knowledge.metrics.find((m) => m.id === "path_deg");
   const parts = [t("Ball {number}", { number: shot.number })];
+  if (shot.covered) return <>{[...parts, t("covered until its movement is marked")].join(", ")}</>;
   if (path && shot.path_deg !== null)
     parts.push(t("path {path}", { path: say(path, golferValue(path, shot.path_deg, hand), units) }));
   if (shot.movement)
     parts.push(t("movement {movement}", { movement: knowledge.words.movement?.[shot.movement]?.toLowerCase() }));
+  if (shot.intent)
+    parts.push(t("hit as called: {intent}", { intent: knowledge.words.intent?.[shot.intent] ?? shot.intent }));
   if (shot.turf) parts.push(t("turf {turf}", { turf: knowledge.words.turf?.[shot.turf]?.toLowerCase() }));
   if (verdict) parts.push(t("verdict {verdict}", { verdict: knowledge.words.verdict?.[verdict]?.toLowerCase() }));
   if (apart) parts.push(t("set apart: {apart}", { apart }));

@@ -5,6 +5,8 @@ import { Sheet } from "../../shared/ui/Sheet";
 
 const LINES: [string[], string][] = [
   [[KEYS.done, KEYS.partly, KEYS.missed, KEYS.unseen], "Movement of the ball: done, partly, missed, not seen"],
+  [[KEYS.uncover], "Show the numbers of a covered ball before it is marked: its mark counts as seen"],
+  [[KEYS.call], "On Prove: call four old and four new"],
   [["Page Down", "Page Up"], "The same from a clicker: done, missed"],
   [["←", "→"], "Earlier or later ball on the tape; with Shift a range"],
   [["Home", "End"], "First ball, newest ball"],

@@ -85,7 +85,7 @@ export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) 
             <path d="M2 2l8 8M10 2l-8 8" className={line === "lost" ? "stroke-plum" : "stroke-soft"} strokeWidth="2" />
           )}
         </svg>
-        {t(LINE[line])}
+        <span className={line === "live" ? "max-lg:sr-only" : ""}>{t(LINE[line])}</span>
       </span>
       <LightSwitch {...light} />
     </header>

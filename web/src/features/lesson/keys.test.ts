@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 
-import { deedOf, type Press, type Situation } from "./keys";
+import { deedOf, type Press, type Situation, UNCOVER } from "./keys";
 import { NOTHING } from "./selection";
 
 const press = (key: string, rest: Partial<Press> = {}): Press => ({
@@ -15,7 +15,7 @@ const now: Situation = {
   stations: ["ask", "baseline", "check"],
   order: [1, 2, 3],
   selection: NOTHING,
-  target: { id: 3, turf: "", set_aside: "" },
+  target: { id: 3, turf: "", set_aside: "", covered: false },
   digitsTaken: false,
 };
 const one = (id: number) => ({ ids: new Set([id]), anchor: id });
@@ -30,6 +30,17 @@ describe("keys of a lesson", () => {
     ["PageUp", "missed"],
   ])("%s marks the movement %s", (key, movement) => {
     expect(deedOf(press(key), now)).toEqual({ do: "mark", id: 3, mark: { movement } });
+  });
+
+  it.each(["1", "3", "PageDown"])("%s marks a covered ball blind with that one press", (key) => {
+    const covered = { ...now, target: { id: 3, turf: "", set_aside: "", covered: true } };
+    expect(deedOf(press(key), covered)).toMatchObject({ do: "mark", mark: { mark_basis: "blind" } });
+  });
+
+  it("uncover a covered ball, and only that", () => {
+    const covered = { ...now, target: { id: 3, turf: "", set_aside: "", covered: true } };
+    expect(deedOf(press("u"), covered)).toEqual({ do: "mark", id: 3, mark: UNCOVER });
+    expect(deedOf(press("u"), now)).toBeNull();
   });
 
   it("leave digits to the looks where they are graded, and the clicker to the balls", () => {
@@ -56,13 +67,17 @@ describe("keys of a lesson", () => {
 
   it("set apart and take back, and go round the turf marks", () => {
     expect(deedOf(press("x"), now)).toMatchObject({ mark: { set_aside: "set apart by the coach" } });
-    expect(deedOf(press("x"), { ...now, target: { id: 3, turf: "", set_aside: "rain" } })).toMatchObject({
+    expect(
+      deedOf(press("x"), { ...now, target: { id: 3, turf: "", set_aside: "rain", covered: false } }),
+    ).toMatchObject({
       mark: { set_aside: "" },
     });
     expect(deedOf(press("t"), now)).toMatchObject({ mark: { turf: "clean" } });
-    expect(deedOf(press("t"), { ...now, target: { id: 3, turf: "sky", set_aside: "" } })).toMatchObject({
-      mark: { turf: "" },
-    });
+    expect(deedOf(press("t"), { ...now, target: { id: 3, turf: "sky", set_aside: "", covered: false } })).toMatchObject(
+      {
+        mark: { turf: "" },
+      },
+    );
   });
 
   it("mark nothing where there is no ball", () => {

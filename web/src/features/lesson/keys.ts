@@ -3,8 +3,8 @@
 import { KEYS, movementOfKey } from "../../shared/format/verdict";
 import { choose, NOTHING, type Selection, step } from "./selection";
 
-export type Ball = { id: number; turf: string; set_aside: string };
-export type MarkName = "movement" | "turf" | "note" | "set_aside" | "intent" | "club";
+export type Ball = { id: number; turf: string; set_aside: string; covered: boolean };
+export type MarkName = "movement" | "mark_basis" | "turf" | "note" | "set_aside" | "intent" | "club";
 export type Mark = Partial<Record<MarkName, string>>;
 
 export type Press = { key: string; code: string; alt: boolean; shift: boolean; inGroup: boolean };
@@ -23,6 +23,14 @@ export type Situation = {
   /** The Check station grades by digits of its own. */
   digitsTaken: boolean;
 };
+
+/** The numbers of a ball are looked at before its movement is marked. */
+export const UNCOVER: Mark = { mark_basis: "seen" };
+
+/** A mark says that it was made while the ball was covered; whether that is so is the server's to say. */
+export function movementMark(movement: string, ball: { covered: boolean }): Mark {
+  return ball.covered ? { movement, mark_basis: "blind" } : { movement };
+}
 
 const TURFS = ["", "clean", "thin", "fat", "topped", "shank", "sky"];
 const SET_ASIDE = "set apart by the coach";
@@ -65,7 +73,8 @@ function markOf(key: string, { target, digitsTaken }: Situation): Deed | null {
   if (!target) return null;
   const mark = (mark: Mark): Deed => ({ do: "mark", id: target.id, mark });
   const movement = movementOfKey(key);
-  if (movement) return digitsTaken && /^\d$/.test(key) ? null : mark({ movement });
+  if (movement) return digitsTaken && /^\d$/.test(key) ? null : mark(movementMark(movement, target));
+  if (key === KEYS.uncover) return target.covered ? mark(UNCOVER) : null;
   if (key === KEYS.aside) return mark({ set_aside: target.set_aside ? "" : SET_ASIDE });
   if (key === KEYS.turf) return mark({ turf: TURFS[(TURFS.indexOf(target.turf) + 1) % TURFS.length] ?? "" });
   return key === KEYS.note ? { do: "note" } : null;

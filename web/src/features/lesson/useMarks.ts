@@ -1,7 +1,7 @@
 import { useCallback, useRef, useState } from "react";
 import type { Shot, useMarkActions } from "../../api/queries";
 import { t } from "../../shared/format/language";
-import type { Mark, MarkName } from "./keys";
+import { type Mark, type MarkName, UNCOVER } from "./keys";
 
 type Step = { before: { id: number; marks: Mark }[]; what: string };
 const KEPT = 50;
@@ -14,7 +14,11 @@ export function useMarks(actions: ReturnType<typeof useMarkActions>) {
   const { mutate: mutateMany } = actions.markMany;
 
   const remember = useCallback((shots: Shot[], marks: Mark) => {
-    const names = Object.keys(marks) as MarkName[];
+    if (marks === UNCOVER) {
+      setTold(t("Ball {number} is uncovered: its mark counts as seen.", { number: shots[0]?.number }));
+      return;
+    }
+    const names = (Object.keys(marks) as MarkName[]).filter((name) => name !== "mark_basis");
     const before = shots.map((shot) => ({
       id: shot.id,
       marks: Object.fromEntries(names.map((name) => [name, shot[name]])),

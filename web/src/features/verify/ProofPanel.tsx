@@ -5,7 +5,9 @@ import { signed } from "../../shared/format/say";
 import { KEYS } from "../../shared/format/verdict";
 import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
-import { useChosen, useDesk } from "../lesson/LessonContext";
+import { movementMark, UNCOVER } from "../lesson/keys";
+import { useBalls, useChosen, useDesk } from "../lesson/LessonContext";
+import { Calls } from "./Calls";
 import { ChangeRuler } from "./ChangeRuler";
 import { Stage } from "./Stage";
 import { VerdictMark } from "./VerdictMark";
@@ -17,6 +19,7 @@ type Props = { correction: Correction; proof: Proof; ballIds: number[] };
 export function ProofPanel({ correction, proof, ballIds }: Props) {
   return (
     <aside aria-label={t("Proof")} className="flex flex-col gap-3">
+      <Calls proof={proof} />
       <BallVerdict proof={proof} ballIds={ballIds} />
       <MovementKeys ballIds={ballIds} />
       {proof.alarms.map((alarm) => (
@@ -45,7 +48,8 @@ function BallVerdict({ proof, ballIds }: { proof: Proof; ballIds: number[] }) {
   const verdict = proof.verdicts[place];
   if (!target || !verdict)
     return <p className="min-h-24 text-lg text-soft">{t("The next ball gets the first verdict.")}</p>;
-  const unmarked = target.movement === "";
+  if (target.covered) return <Covered number={target.number} />;
+  const unmarked = target.movement === "" && target.intent === "";
   return (
     <div aria-live="polite" className="min-h-[88px]">
       <p className="flex items-center gap-3 text-2xl font-bold">
@@ -57,6 +61,26 @@ function BallVerdict({ proof, ballIds }: { proof: Proof; ballIds: number[] }) {
       <p className="text-soft">
         {t("Ball {number}. {reasons}", { number: target.number, reasons: verdict.reasons.join(" ") })}{" "}
         {target.note && <em>{target.note}.</em>}
+      </p>
+    </div>
+  );
+}
+
+/** The ball before its mark: the question, and nothing that could answer it. */
+function Covered({ number }: { number: number }) {
+  const { mark } = useDesk();
+  const { target } = useChosen();
+  return (
+    <div aria-live="polite" className="min-h-[88px]">
+      <p className="flex items-center gap-3 text-2xl font-bold">
+        <VerdictMark verdict="unclear" size={26} />
+        {t("Did the body do it?")}
+      </p>
+      <p className="flex items-center gap-3 text-soft">
+        {t("Ball {number} is covered until it is marked.", { number })}
+        <Button keyName={KEYS.uncover} onClick={() => target && mark(target, UNCOVER)}>
+          {t("Uncover")}
+        </Button>
       </p>
     </div>
   );
@@ -81,7 +105,7 @@ function MovementKeys({ ballIds }: { ballIds: number[] }) {
           disabled={!open}
           aria-pressed={target?.movement === movement}
           className="min-h-14 flex-col gap-0.5 px-1 text-[15px] leading-none whitespace-nowrap"
-          onClick={() => target && mark(target, { movement })}
+          onClick={() => target && mark(target, movementMark(movement, target))}
         >
           {knowledge.words.movement?.[movement]}
         </Button>
@@ -94,6 +118,7 @@ function Running({ correction, proof }: { correction: Correction; proof: Proof }
   const knowledge = useKnowledge();
   const metric = knowledge.metrics.find((m) => m.id === correction.primary);
   const { change, in_gate } = proof;
+  const waiting = useBalls().shots.at(-1)?.covered;
   const unit = metric?.unit === "°" ? "°" : ` ${metric?.unit ?? ""}`;
   const sure = proof.status === "verified";
   return (
@@ -118,9 +143,9 @@ function Running({ correction, proof }: { correction: Correction; proof: Proof }
         label={t("Change of {label}", { label: metric?.label.toLowerCase() })}
       />
       <p>
-        {metric?.label}{" "}
+        {t("{label} with the whole movement:", { label: metric?.label })}{" "}
         {change.estimate === null ? (
-          t("has no balls that count yet.")
+          t("no balls that count yet.")
         ) : (
           <>
             <strong>
@@ -140,7 +165,9 @@ function Running({ correction, proof }: { correction: Correction; proof: Proof }
         {in_gate.rate !== null && (
           <span className="text-soft">
             {" "}
-            {t("{hits} of {balls} through the gate.", { hits: in_gate.hits, balls: in_gate.balls })}
+            {waiting
+              ? t("The count at the gate waits for the mark.")
+              : t("{hits} of {balls} through the gate.", { hits: in_gate.hits, balls: in_gate.balls })}
           </span>
         )}
       </p>
@@ -149,6 +176,52 @@ function Running({ correction, proof }: { correction: Correction; proof: Proof }
           {note}
         </p>
       ))}
+      <Grounds proof={proof} />
     </section>
+  );
+}
+
+/** What a claim rests on: how the marks were made, whether the link was tested, the fault's other numbers. */
+function Grounds({ proof }: { proof: Proof }) {
+  const knowledge = useKnowledge();
+  const { marks, pattern, link } = proof;
+  const counted = (["blind", "seen", "measured", "unmarked"] as const).filter((kind) => marks[kind] > 0);
+  const words: Record<string, string> = { ...knowledge.words.mark_basis, unmarked: t("not marked") };
+  const named = new Map(knowledge.metrics.map((m) => [m.id, m.label.toLowerCase()]));
+  return (
+    <details className="mt-1">
+      <summary className="min-h-11 cursor-pointer py-2 text-soft">{t("What this rests on")}</summary>
+      <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1">
+        <dt className="text-soft">{t("Marks")}</dt>
+        <dd>
+          {counted.length === 0
+            ? t("none yet")
+            : counted.map((kind) => `${marks[kind]} ${words[kind]?.toLowerCase()}`).join(", ")}
+        </dd>
+        <dt className="text-soft">{t("Link")}</dt>
+        <dd>
+          {link.tested
+            ? t("tested among the balls of this stage")
+            : t("not tested yet: it takes balls with and without the movement")}
+        </dd>
+        {pattern && (
+          <>
+            <dt className="text-soft">{t("Pattern")}</dt>
+            <dd>
+              {t("{metrics}: ", { metrics: pattern.metrics.map((m) => named.get(m) ?? m).join(", ") })}
+              {pattern.estimate === null
+                ? t("nothing yet")
+                : pattern.low === null || pattern.high === null
+                  ? t("{change} spreads toward the prediction, interval open", { change: signed(pattern.estimate) })
+                  : t("{change} spreads toward the prediction ({low} to {high})", {
+                      change: signed(pattern.estimate),
+                      low: signed(pattern.low),
+                      high: signed(pattern.high),
+                    })}
+            </dd>
+          </>
+        )}
+      </dl>
+    </details>
   );
 }

@@ -29,7 +29,9 @@ export function StrandView({ correction, ballIds, band }: Props) {
   const { selection } = useChosen();
   const { metrics } = useKnowledge();
   const proving = new Set(ballIds);
-  const proved = shots.filter((s) => proving.has(s.id));
+  const hit = shots.filter((s) => proving.has(s.id));
+  const proved = hit.filter((s) => !s.covered);
+  const waiting = hit.at(-1)?.covered ? hit.at(-1) : undefined;
   const gates: Record<string, number[]> = { ...correction.guards, ...correction.gate };
   const named = new Map(metrics.map((m) => [m.id, m]));
   const axes = axesOf(correction.primary, Object.keys(gates), metrics, (id) => [
@@ -45,7 +47,7 @@ export function StrandView({ correction, ballIds, band }: Props) {
     scaleLinear(axis.domain, [SIZE.height - SIZE.bottom, SIZE.top]).clamp(true)(value);
   const line = (shot: Shot) =>
     strandPath(pointsOf(shot, axes, metrics, hand).map((p) => [x(axes.indexOf(p.axis)), place(p.axis, p.value)]));
-  const newest = proved.at(-1);
+  const newest = waiting ? undefined : proved.at(-1);
   const chosen = proved.filter((s) => selection.ids.has(s.id));
   const shown = proved.filter((s) => !apart.has(s.id)).slice(-FAINT);
 
@@ -87,10 +89,33 @@ export function StrandView({ correction, ballIds, band }: Props) {
           strokeLinecap="round"
         />
       )}
+      {waiting && <Lid number={waiting.number} />}
       {axes.map((axis, i) => (
         <GateNumbers key={axis.id} axis={axis} x={x(i)} gate={gates[axis.id]} place={place} />
       ))}
     </svg>
+  );
+}
+
+/** Over the newest ball, until it is marked. */
+function Lid({ number }: { number: number }) {
+  const [width, height] = [292, 44];
+  const [left, top] = [SIZE.width - SIZE.side - width, SIZE.height - SIZE.bottom - height - 16];
+  return (
+    <g>
+      <rect
+        x={left}
+        y={top}
+        width={width}
+        height={height}
+        rx="4"
+        className="fill-clay-ground stroke-clay"
+        strokeDasharray="5 4"
+      />
+      <text x={left + width / 2} y={top + 28} textAnchor="middle" className="fill-clay text-[18px] font-semibold">
+        {t("Ball {number}: covered until marked", { number })}
+      </text>
+    </g>
   );
 }
 

@@ -12,6 +12,8 @@ const CLUB_FIRST = ["path_deg", "face_deg"];
 const BALL_AXES = ["launch_direction_deg", "spin_axis_deg", "strike_toe_mm"];
 const LEAST_SPAN: Record<string, number> = { strike_toe_mm: 20, spin_axis_deg: 16, dynamic_loft_deg: 6 };
 export const MOVEMENT_PLACE: Record<string, number> = { done: 1, partly: 0.5, missed: 0 };
+/** What was called before the ball stands for its movement. */
+const CALL_PLACE: Record<string, number> = { new: 1, old: 0 };
 
 /** The axes for a correction: movement, its club metrics, then what the ball did. */
 export function axesOf(primary: string, gated: string[], metrics: Metric[], values: (m: string) => number[]): Axis[] {
@@ -51,7 +53,7 @@ export function pointsOf(shot: Shot, axes: Axis[], metrics: Metric[], hand: stri
   const named = new Map(metrics.map((m) => [m.id, m]));
   return axes.flatMap((axis) => {
     if (axis.id === "movement") {
-      const value = MOVEMENT_PLACE[shot.movement];
+      const value = CALL_PLACE[shot.intent] ?? MOVEMENT_PLACE[shot.movement];
       return value === undefined ? [] : [{ axis, value }];
     }
     const value = shot[axis.id as keyof Shot] as number | null;

@@ -20,6 +20,8 @@ export const KEYS = {
   partly: "2",
   missed: "3",
   unseen: "0",
+  uncover: "u",
+  call: "c",
   undo: "z",
   aside: "x",
   turf: "t",

@@ -1,0 +1,57 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { ask, client } from "../../api/client";
+import { type Proof, queries } from "../../api/queries";
+import { t } from "../../shared/format/language";
+import { KEYS } from "../../shared/format/verdict";
+import { Button } from "../../shared/ui/Button";
+import { Callout } from "../../shared/ui/Callout";
+import { Notice } from "../../shared/ui/Notice";
+import { inDialog, typing, useWindowKeys } from "../../shared/ui/useWindowKeys";
+import { useActions, useDesk } from "../lesson/LessonContext";
+
+/** Four old and four new, called in an order nobody chose: they tell whether the movement did it. */
+export function Calls({ proof }: { proof: Proof }) {
+  const { lesson } = useDesk();
+  const { endTrial } = useActions();
+  const cache = useQueryClient();
+  const trials = useQuery(queries.trials(lesson.id));
+  const running = trials.data?.find((trial) => !trial.ended && trial.next_call !== "");
+  const begin = useMutation({
+    mutationFn: () =>
+      ask(client.POST("/api/v1/lessons/{lesson_id}/calls", { params: { path: { lesson_id: lesson.id } } })),
+    onSuccess: () => cache.invalidateQueries({ queryKey: ["lesson", lesson.id] }),
+  });
+  const offered = proof.call_balls && !running && lesson.ended_at === null;
+  useWindowKeys((event) => {
+    if (event.key !== KEYS.call || event.ctrlKey || event.metaKey || inDialog() || typing(event.target)) return;
+    if (!offered || begin.isPending) return;
+    event.preventDefault();
+    begin.mutate();
+  });
+  if (running) {
+    return (
+      <Callout tone="straw" as="div" className="flex items-center justify-between gap-3">
+        <p aria-live="assertive">
+          <strong className="block text-3xl">
+            {running.next_call === "old"
+              ? t("Old move")
+              : running.next_call === "new"
+                ? t("New move")
+                : running.next_call}
+          </strong>
+          {t("is called: ball {number} of {balls}", { number: running.balls.length + 1, balls: running.balls_planned })}
+        </p>
+        <Button onClick={() => endTrial.mutate(running.id)}>{t("Stop calling")}</Button>
+      </Callout>
+    );
+  }
+  if (!offered) return null;
+  return (
+    <>
+      <Button strong keyName={KEYS.call} disabled={begin.isPending} onClick={() => begin.mutate()}>
+        {t("Call four old, four new")}
+      </Button>
+      {begin.isError && <Notice error={begin.error} />}
+    </>
+  );
+}
