@@ -19,6 +19,7 @@ GOLFER = [
     "--pace",
     "0",
 ]
+NEW_MOVE = [*GOLFER[:2], "--severity", "0.15", *GOLFER[4:]]
 
 
 def tab_to(page: Page, role: str, name: str, limit: int = 80) -> None:
@@ -97,20 +98,30 @@ def test_a_whole_lesson_by_keyboard(page: Page, product):
 
     # Prove: balls come live, one key marks each.
     page.get_by_text("The next ball gets the first verdict.").wait_for()
-    product.monitor("North mat", *GOLFER[:-4], "--seed", "41", "--severity", "0.15", "--pace", "0", "--count", "12")
+    product.monitor("North mat", *NEW_MOVE, "--count", "12")
     expect(page.get_by_role("region", name="Balls").get_by_role("button", name=re.compile("^Ball "))).to_have_count(26)
     expect(page.get_by_text("Did the body do it?")).to_be_visible()
     for number in range(15, 27):
         page.keyboard.press("Home") if number == 15 else None
         for _ in range(14 if number == 15 else 1):
             page.keyboard.press("ArrowRight")
+        expect(page.get_by_role("button", name=f"Ball {number}, covered until its movement is marked")).to_be_visible()
         page.keyboard.press("1")
         expect(page.get_by_role("button", name=re.compile(f"^Ball {number},.*movement done"))).to_be_visible()
     page.keyboard.press("Escape")
     status = page.get_by_role("region", name="Running change").get_by_role("heading")
+    # Every ball changed and every ball was made: four old and four new tell what did it.
+    expect(status).to_contain_text("Supported")
+    page.keyboard.press("c")
+    for place in range(1, 9):
+        expect(page.get_by_text(f"is called: ball {place} of 8")).to_be_visible()
+        old = page.get_by_text("Old move", exact=True).count() > 0
+        product.monitor("North mat", *(GOLFER if old else NEW_MOVE), "--count", "1")
+    expect(page.get_by_role("region", name="Balls").get_by_role("button", name=re.compile("^Ball "))).to_have_count(34)
     expect(status).to_contain_text("Verified")
 
     # A mistake is taken back, and a reload loses nothing.
+    page.get_by_role("button", name=re.compile("^Ball 26,")).click()
     page.keyboard.press("3")
     expect(page.get_by_role("button", name=re.compile("^Ball 26,.*movement missed"))).to_be_visible()
     page.keyboard.press("z")

@@ -110,10 +110,6 @@ class Block:
             measured_doses=tuple(self.measured_doses[i] for i in pick) if self.measured_doses else (),
         )
 
-    def called(self) -> list[bool]:
-        """Which balls were called, old or new, before they were hit."""
-        return [intent in CALLED_DOSES for intent in self.intent]
-
     def doses(self) -> np.ndarray:
         """How much of the movement every ball had, 0 to 1, NaN where nobody can say; shape (n,).
 

@@ -14,9 +14,9 @@ from scipy.special import stdtr
 
 from instavis_core.knowledge import vocabulary
 from instavis_core.message import Message, joined
+from instavis_core.proof.baseline import Baseline
 from instavis_core.proof.correction import Correction
 from instavis_core.proof.verdicts import Verdict
-from instavis_core.reading.drift import find_drifts
 from instavis_core.shots import Block
 from instavis_core.terms import VerdictKind
 
@@ -60,7 +60,7 @@ class Watched:
 
 
 def watch(
-    baseline: Block,
+    base: Baseline,
     stage: Block,
     stage_id: str | None,
     correction: Correction,
@@ -71,8 +71,9 @@ def watch(
 
     Parameters
     ----------
-    baseline, stage : Block
-        Clean balls, and those of the stage in the order they were hit.
+    base : Baseline
+    stage : Block
+        In the order they were hit.
     stage_id : str or None
     correction : Correction
     verdicts : list of Verdict
@@ -81,7 +82,7 @@ def watch(
         Conditions that are not the baseline's, by their words in the vocabulary: tee, turf, mat, ball, bay, day.
     """
     n = len(stage)
-    shifts = _shifts(baseline, stage)
+    shifts = _shifts(base.clean, stage)
     by_ball = [
         _aim(shifts, correction),
         _ball_position(shifts),
@@ -92,7 +93,7 @@ def watch(
     ]
     whole = [
         alarm
-        for alarm in (_length(baseline, stage_id), _conditions(changed), _drift(baseline, correction))
+        for alarm in (_length(base.clean, stage_id), _conditions(changed), _drift(base, correction))
         if alarm is not None
     ]
     stands = [alarm for alarm, when in by_ball if alarm is not None and when.size and when[-1]]
@@ -269,13 +270,11 @@ def _conditions(changed: Sequence[str]) -> Alarm | None:
     return Alarm("conditions", text)
 
 
-def _drift(baseline: Block, correction: Correction) -> Alarm | None:
+def _drift(base: Baseline, correction: Correction) -> Alarm | None:
     """The primary number was already on its way while the baseline was hit."""
-    metric = correction.primary
-    drifts = find_drifts({metric: baseline.column(metric)}, baseline.golfer.skill.tolerance)
-    if not any(d.size * correction.sign > 0 for d in drifts):
+    if base.drift * correction.sign <= 0:
         return None
-    label = vocabulary().metrics[metric].label
+    label = vocabulary().metrics[correction.primary].label
     text = Message("{label} was already changing during the baseline: it may go on by itself.", label=label)
     return Alarm("baseline-drift", text)
 

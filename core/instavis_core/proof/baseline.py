@@ -13,6 +13,7 @@ from instavis_core.proof.correction import Correction
 from instavis_core.proof.pattern import Pattern, pattern_of
 from instavis_core.reading import clean_balls
 from instavis_core.reading.completion import complete
+from instavis_core.reading.drift import find_drifts
 from instavis_core.reading.robust import median
 from instavis_core.shots import Block
 
@@ -26,7 +27,7 @@ _lock = threading.Lock()
 class Baseline:
     """The clean balls, the usual smash factor (None when not known), the running change against them, the same of the
     fault's whole pattern (None where too little of it was measured), and on how many of ``known`` balls the primary
-    number is inferred.
+    number is inferred. ``drift`` is by how much that number moved while the baseline was hit, 0 for one that stood.
     """
 
     clean: Block
@@ -36,6 +37,7 @@ class Baseline:
     running_pattern: RunningChange | None
     known: int
     inferred: int
+    drift: float
 
 
 def baseline_of(block: Block, correction: Correction, aside: frozenset[int] = frozenset()) -> Baseline:
@@ -79,5 +81,6 @@ def _read(block: Block, correction: Correction, aside: frozenset[int]) -> Baseli
         pattern=pattern,
         running_pattern=RunningChange(whole[~np.isnan(whole)], LEAST_NOISE * pattern.noise) if pattern else None,
         known=int(there.sum()),
+        drift=next((d.size for d in find_drifts({correction.primary: values}, block.golfer.skill.tolerance)), 0.0),
         inferred=int(np.isnan(clean.column(correction.primary)[there]).sum()),
     )

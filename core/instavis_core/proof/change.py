@@ -26,7 +26,11 @@ CLIP_FROM = 5  # balls before clipping starts
 CLIP_AT = 3.0
 LEAST_BASELINE = 3
 LEAST_SCALE = 1e-6
+MAX_FOLLOWED = 16
 AT_ONCE = 64  # looks that are worked out together: memory stays small however long a stage becomes
+
+
+_Key = tuple[bytes, ...]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -58,6 +62,10 @@ class Regression:
     spread: np.ndarray
     freedom: np.ndarray
     balls: np.ndarray
+
+    def then(self, later: Regression) -> Regression:
+        """This one and the looks after it."""
+        return Regression(**{k: np.concatenate([v, vars(later)[k]]) for k, v in vars(self).items()})
 
     def evidence(self, sign: int) -> np.ndarray:
         """e-value (n,) for a slope of that sign: 20 or more happens by chance in at most 5 % of sequences."""
@@ -98,6 +106,7 @@ class RunningChange:
     def __init__(self, baseline: np.ndarray, least_scale: float = LEAST_SCALE) -> None:
         self.baseline = clipped(np.asarray(baseline, float))
         self.least_scale = max(least_scale, LEAST_SCALE)
+        self._followed: dict[_Key, list[Regression]] = {}
 
     @property
     def centre(self) -> float | None:
@@ -121,13 +130,27 @@ class RunningChange:
             stage is looked at by itself: its own middle, its own spread, and the baseline says nothing.
         """
         values = np.asarray(values, float)
-        parts: list[list[_Sums]] = [[] for _ in doses]
-        for first in range(0, values.size, AT_ONCE):
+        asked = [(np.asarray(dose, float), form) for dose, form in doses]
+        key = _key(values, asked, values.size)
+        known = self._followed.get(key)
+        if known is None:
+            before = self._followed.get(_key(values, asked, values.size - 1)) if values.size else None
+            fresh = self._look(values, asked, values.size - 1 if before else 0)
+            known = [a.then(b) for a, b in zip(before, fresh, strict=True)] if before else fresh
+            if len(self._followed) >= MAX_FOLLOWED:  # every ball adds one, and only the last one is gone on with
+                self._followed.clear()
+            self._followed[key] = known
+        return known
+
+    def _look(self, values: np.ndarray, asked: list[tuple[np.ndarray, float]], start: int) -> list[Regression]:
+        """Regress after every ball from a place on."""
+        parts: list[list[_Sums]] = [[] for _ in asked]
+        for first in range(start, values.size, AT_ONCE):
             rows = np.arange(first, min(first + AT_ONCE, values.size))
             looks = _prefixes(values, rows)
-            for part, (dose, _) in zip(parts, doses, strict=True):
-                part.append(_sums(looks, np.asarray(dose, float)))
-        return [self._regress(_joined(part), form) for part, (_, form) in zip(parts, doses, strict=True)]
+            for part, (dose, _) in zip(parts, asked, strict=True):
+                part.append(_sums(looks, dose))
+        return [self._regress(_joined(part), form) for part, (_, form) in zip(parts, asked, strict=True)]
 
     def change(self, link: Regression, confidence: float = 0.95) -> Change:
         """The slope after the last ball with its always-valid interval."""
@@ -188,6 +211,11 @@ class _Sums:
     d: np.ndarray
     dd: np.ndarray
     dy: np.ndarray
+
+
+def _key(values: np.ndarray, asked: list[tuple[np.ndarray, float]], n: int) -> _Key:
+    """What the first n balls of a stage are known by."""
+    return (values[:n].tobytes(), *(dose[:n].tobytes() + np.float64(form).tobytes() for dose, form in asked))
 
 
 def _sums(looks: np.ndarray, dose: np.ndarray) -> _Sums:

@@ -14,7 +14,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from instavis_core.proof.change import FORM_SD, Regression, RunningChange
-from instavis_core.shots import Block
+from instavis_core.shots import CALLED_DOSES, Block
 from instavis_core.terms import MarkBasis
 
 BAR = 20.0  # evidence of the link at which it is called real: at most one false call in twenty lessons
@@ -164,14 +164,13 @@ def link_ruled_out(number: Asked, sign: int) -> bool:
     )
 
 
-def count_marks(block: Block) -> MarkCounts:
-    """Count how the marks of a stage's balls came to be.
+def count_marks(block: Block, rows: list[int], doses: np.ndarray) -> MarkCounts:
+    """Count how the marks of some balls, whose doses are given, came to be.
 
     A call is made before the ball is hit and counts as blind; a mark whose basis is not told counts as seen.
     """
     counts = dict.fromkeys(("blind", "seen", "measured", "unmarked"), 0)
-    basis = block.basis or (None,) * len(block)
-    for called, how, dose in zip(block.called(), basis, block.doses(), strict=True):
-        known = MarkBasis.BLIND if called else how or MarkBasis.SEEN
-        counts["unmarked" if np.isnan(dose) else known] += 1
+    for i, dose in zip(rows, doses.tolist(), strict=True):
+        known = MarkBasis.BLIND if block.intent[i] in CALLED_DOSES else block.basis[i] if block.basis else None
+        counts["unmarked" if dose != dose else known or MarkBasis.SEEN] += 1
     return MarkCounts(**counts)

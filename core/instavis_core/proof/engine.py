@@ -113,12 +113,13 @@ def prove(
     verdicts = judge(shots, completed, correction, base.usual_smash, shots_aside)
     stage = stage or next((s for s in reversed(shots.stage) if s), None)
     rows = [i for i in range(len(shots)) if shots.stage[i] in (None, stage)]
-    balls = _Balls.of(shots, completed, verdicts, rows, correction.primary)
+    metrics = {correction.primary, *(base.pattern.weights if base.pattern else ())}
+    balls = _Balls.of(shots, completed, verdicts, rows, metrics)
     number, whole = _ask(base, balls, correction)
     claim = claim_of(number, whole, balls.doses, balls.marks, base.running.baseline.size)
     new = [i for i in rows if shots.intent[i] != OLD]
     told, stage_block = [verdicts[i] for i in new], shots.keep(np.isin(np.arange(len(shots)), new))
-    watched = watch(base.clean, stage_block, stage, correction, told, changed_conditions)
+    watched = watch(base, stage_block, stage, correction, told, changed_conditions)
     verified_at = _verified_at(claim, watched, balls.new)
     standing = _Standing(
         number=number,
@@ -146,43 +147,47 @@ def prove(
         alarms=watched.alarms,
         advice=advise(told, stage, any(a.id not in BETWEEN_BLOCKS for a in watched.explaining), stage_rule),
         stage=stage,
-        notes=_notes(base, balls, _inferred(base, shots.column(correction.primary)[balls.counted], correction.primary)),
+        notes=_notes(
+            base,
+            balls,
+            _inferred(
+                base, shots.column(correction.primary)[rows][balls.counted(correction.primary)], correction.primary
+            ),
+        ),
         expected=expected_ugly(stage_block, told, correction.fault),
     )
 
 
 @dataclass(frozen=True, kw_only=True)
 class _Balls:
-    """The stage's balls as the claim sees them, arrays (n,): values of every metric (NaN where not to be trusted),
-    doses (NaN where they stay out of the link), which are new; ``counted`` are the balls of the link among all of the
-    proof.
+    """The stage's balls as the claim sees them, arrays (n,): values of what is asked of them (NaN where not to be
+    trusted), doses (NaN where they stay out of the link), which are new; ``counted`` are the balls of the link among
+    all of the proof.
     """
 
     columns: dict[str, np.ndarray]
     doses: np.ndarray
     new: np.ndarray
     marks: MarkCounts
-    counted: list[int]
 
     @classmethod
     def of(
-        cls, shots: Block, completed: CompletedBlock, verdicts: list[Verdict], rows: list[int], primary: str
+        cls, shots: Block, completed: CompletedBlock, verdicts: list[Verdict], rows: list[int], metrics: set[str]
     ) -> _Balls:
         trusted = np.array([completed.doubtful[i] is None for i in rows], bool)
-        columns = {m: np.where(trusted, values[rows], np.nan) for m, values in completed.columns.items()}
+        columns = {m: np.where(trusted, completed.columns[m][rows], np.nan) for m in metrics}
         doses = shots.doses()[rows] if rows else np.zeros(0)
         # Set apart or a mishit: such a ball says nothing of the movement, but it was hit and it changed.
         judged = np.array([verdicts[i].apart is None for i in rows], bool)
-        marks = count_marks(shots.keep(np.isin(np.arange(len(shots)), rows)))
+        marks = count_marks(shots, rows, doses)
         used = np.where(judged, doses, np.nan)
-        known = ~np.isnan(used) & ~np.isnan(columns[primary])
-        return cls(
-            columns=columns,
-            doses=used,
-            new=np.array([shots.intent[i] != OLD for i in rows], bool),
-            marks=marks,
-            counted=[i for i, there in zip(rows, known, strict=True) if there],
-        )
+        new = np.array([shots.intent[i] != OLD for i in rows], bool)
+        return cls(columns=columns, doses=used, new=new, marks=marks)
+
+    def counted(self, metric: str) -> np.ndarray:
+        """Which balls the link counts (n,): dose and number known."""
+        counts: np.ndarray = ~np.isnan(self.doses) & ~np.isnan(self.columns[metric])
+        return counts
 
 
 @dataclass(frozen=True, kw_only=True)

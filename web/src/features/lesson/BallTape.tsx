@@ -187,6 +187,6 @@ function BallWords({ shot, verdict, apart }: { shot: Shot; verdict?: string; apa
   if (shot.turf) parts.push(t("turf {turf}", { turf: knowledge.words.turf?.[shot.turf]?.toLowerCase() }));
   if (verdict) parts.push(t("verdict {verdict}", { verdict: knowledge.words.verdict?.[verdict]?.toLowerCase() }));
   if (apart) parts.push(t("set apart: {apart}", { apart }));
-  if (shot.note) parts.push(`note: ${shot.note}`);
+  if (shot.note) parts.push(t("note: {note}", { note: shot.note }));
   return <>{parts.join(", ")}</>;
 }
