@@ -77,7 +77,7 @@ def test_the_table_of_flights_is_near_the_flights():
 
 
 @pytest.mark.parametrize(
-    ("carry", "side", "found"), [(1.0, 0.0, None), (0.5, 0.0, "carry_m"), (1.6, 0.0, "carry_m"), (1.0, 45.0, "side_m")]
+    ("carry", "side", "found"), [(1.0, 0.0, None), (0.5, 0.0, "carry_m"), (1.6, 0.0, "carry_m"), (1.0, 60.0, "side_m")]
 )
 def test_impossible_landings_are_named(carry, side, found):
     table = launches(40, seed=2)

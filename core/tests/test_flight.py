@@ -143,6 +143,26 @@ def test_topped_balls_and_balls_that_were_not_hit_stay_on_the_ground():
     assert np.all(np.isfinite(flight.time_s))
 
 
+def test_a_ball_blown_back_has_no_positive_carry():
+    back = fly(25.0, 65.0, 0, 9000.0, 0, Air(wind_mps=25.0, wind_from_deg=0.0))
+    assert back.carry_m[0] < 0
+
+
+def test_thinner_and_warmer_air_carry_every_ball_farther_by_about_its_density():
+    """At 2,200 m players reckon with some 8 % (a well-kept rule of 1.16 % a thousand feet); a warm day gives 2 %."""
+    speed, launch, spin = np.array([74.7, 53.6, 45.6]), np.array([10.9, 16.3, 24.2]), np.array([2686, 7097, 9304])
+    sea, high = (fly(speed, launch, 0, spin, 0, Air(pressure_hpa=p)).carry_m for p in (1013.25, 775.0))
+    cold, warm = (fly(speed, launch, 0, spin, 0, Air(temperature_c=t)).carry_m for t in (10.0, 30.0))
+    assert np.all((high / sea > 1.07) & (high / sea < 1.10))
+    assert np.all((warm / cold > 1.015) & (warm / cold < 1.03))
+
+
+def test_nothing_is_said_of_the_run_of_topped_balls():
+    assert np.isnan(roll_after(40.0, 8.0, -500.0))
+    assert np.isnan(roll_after(33.0, 40.0, 3000.0))
+    assert np.isfinite(roll_after(28.0, 38.0, 2500.0))
+
+
 def test_a_low_driver_runs_and_a_steep_wedge_stays():
     driver, wedge = fly(70, 9, 0, 2300, 0), fly(35, 32, 0, 9500, 0)
     runs = [float(roll_after(f.landing_mps, f.descent_deg, f.landing_rpm)[0]) for f in (driver, wedge)]

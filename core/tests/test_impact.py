@@ -226,7 +226,16 @@ def test_elite_women_are_predicted_though_nothing_was_fitted_to_them(knowledge):
         speeds.append(blow(loft).ball_speed[0] / known.ball_speed[k] - 1)
         spins.append(blow(loft).spin[0] / known.spin[k] - 1)
     assert np.abs(speeds).max() < 0.04
-    assert np.median(np.abs(spins)) < 0.10
+    assert np.median(np.abs(spins)) < 0.02
+    assert abs(spins[known.clubs.index("D")]) < 0.02  # a slower driver spins as much as theirs do
+
+
+def test_a_slower_driver_spins_more_and_gives_no_more_back(knowledge):
+    driver = knowledge.vocabulary.clubs["D"]
+    slow, fast = (strike(driver, club_speed=v, dynamic_loft=driver.usual_dynamic_loft) for v in (38.0, 50.0))
+    assert 2400 < slow.spin[0] < 3000
+    assert slow.spin[0] / 38.0 > fast.spin[0] / 50.0
+    assert slow.ball_speed[0] / 38.0 < 1.495
 
 
 def test_each_kind_of_wrong_reading_is_named_by_its_own_name(seven_iron):

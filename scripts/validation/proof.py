@@ -40,9 +40,9 @@ CONFOUNDED: dict[str, tuple[str, dict[str, float], tuple[str, ...], str]] = {
 }
 
 
-def tables() -> list[Table]:
-    """False claims, power, other causes, the interval, and what is ruled out."""
-    return [_false(), _power(), _confounded(), _interval(), _ruled_out()]
+def tables() -> Iterator[Table]:
+    """False claims, power, other causes, the interval, and what is ruled out, each as soon as it is known."""
+    return (make() for make in (_false, _power, _confounded, _interval, _ruled_out))
 
 
 def _share(hits: list[bool]) -> str:
@@ -51,11 +51,11 @@ def _share(hits: list[bool]) -> str:
     return f"{share:.3f} ± {np.sqrt(max(share * (1 - share), 1e-9) / len(hits)):.3f}"
 
 
-def _lessons(world: World, seed: int, size: float, balls: int = BALLS, **fault) -> Iterator[tuple[Fault, Proof]]:
+def _lessons(world: World, seed: int, share: float, balls: int = BALLS, **fault) -> Iterator[tuple[Fault, Proof]]:
     rng = np.random.default_rng(seed)
     for _ in range(LESSONS):
         drawn = draw_fault(rng, **fault)
-        yield drawn, hit(rng, world, drawn, size, balls)
+        yield drawn, hit(rng, world, drawn, share, balls)
 
 
 def _false() -> Table:

@@ -31,7 +31,7 @@ class FlownBall:
     side_m: float
     curve_m: float
     apex_m: float
-    roll_m: float
+    roll_m: float | None
     forward_m: list[float]
     up_m: list[float]
     side_trace_m: list[float]
@@ -72,6 +72,7 @@ def _flown(delivery: dict[str, float], club: Club, air: Air | None) -> FlownBall
     launch = launch_of(row, club)
     flight = fly(*launch.columns(), air)
     _, points = fly_traced(*launch.first(), air)
+    roll = float(roll_after(flight.landing_mps, flight.descent_deg, flight.landing_rpm)[0])
     times = np.linspace(0, points[-1, 0], POINTS)
     forward, up, side = (np.interp(times, points[:, 0], points[:, k]) for k in (1, 2, 3))
     return FlownBall(
@@ -82,7 +83,7 @@ def _flown(delivery: dict[str, float], club: Club, air: Air | None) -> FlownBall
         side_m=float(flight.side_m[0]),
         curve_m=float(flight.curve_m[0]),
         apex_m=float(flight.apex_m[0]),
-        roll_m=float(roll_after(flight.landing_mps, flight.descent_deg, flight.landing_rpm)[0]),
+        roll_m=None if np.isnan(roll) else roll,
         forward_m=forward.round(2).tolist(),
         up_m=up.round(2).tolist(),
         side_trace_m=side.round(2).tolist(),

@@ -3,8 +3,8 @@
 Shapes of the relations follow wind-tunnel work: drag falls through a critical Reynolds number and
 rises with spin ratio; lift saturates with spin ratio (Bearman & Harvey, Aeronaut. Q. 27 (1976) 112,
 doi:10.1017/S0001925900007617; Smits & Smith, Science and Golf II (1994) 340). The constants were
-fitted within the range of those papers to published launch and carry averages of elite players and to
-the usual gain of carry with altitude (`docs/method.md`, flight), because the papers' balls are decades
+fitted within the range of those papers to published launch and carry averages of elite men and to the
+usual gain of carry with altitude and warmth (`docs/method.md`, flight), because the papers' balls are decades
 old.
 """
 
@@ -17,14 +17,14 @@ BALL_RADIUS = 0.02134  # m, the least the rules of the game allow
 BALL_AREA = np.pi * BALL_RADIUS**2
 BALL_INERTIA = 0.4 * BALL_MASS * BALL_RADIUS**2  # kg m², solid sphere
 
-DRAG_BASE = 0.217
-DRAG_PER_SPIN_RATIO = 0.298
-DRAG_PER_SPIN_RATIO_SQUARED = -0.20
-DRAG_SUBCRITICAL = 0.278
-CRITICAL_REYNOLDS = 6.78e4
-REYNOLDS_WIDTH = 0.9e4
-LIFT_LIMIT = 0.312
-LIFT_SLOPE = 8.24
+DRAG_BASE = 0.212
+DRAG_PER_SPIN_RATIO = 0.4187
+DRAG_PER_SPIN_RATIO_SQUARED = -0.2955
+DRAG_SUBCRITICAL = 0.096
+CRITICAL_REYNOLDS = 7.225e4
+REYNOLDS_WIDTH = 0.4e4  # narrow, so that thinner air is not taken for a slower ball over the whole flight
+LIFT_LIMIT = 0.3309
+LIFT_SLOPE = 7.436
 SPIN_DECAY = 2.0e-5  # dimensionless, Smits & Smith (1994)
 
 

@@ -16,6 +16,7 @@ from instavis_core.flight.trajectory import GRAVITY
 FRICTION = 0.40  # ball on turf (Penner 2002)
 ROLLING = 0.18  # deceleration over g on a fairway (assumption; greens are near 0.06)
 TILT_DEG, TILT_SPEED, TILT_ANGLE = 15.4, 18.6, 44.4  # how the turf gives way (Penner 2002)
+FLATTEST_DEG, FASTEST = 25.0, 32.0  # [°], [m/s]: the range of Penner's measurements, a little beyond
 MOST_BOUNCES = 12
 LOWEST_BOUNCE = 0.005  # m
 
@@ -35,6 +36,7 @@ def roll_after(landing_mps: np.ndarray, descent_deg: np.ndarray, backspin_rpm: n
     Returns
     -------
     array of shape (n,)
+        NaN for a ball that lands flatter or faster than what the model was made for: topped and thinned ones.
     """
     speed, descent, rpm = np.broadcast_arrays(*(np.asarray(c, float) for c in (landing_mps, descent_deg, backspin_rpm)))
     along, down = speed * np.cos(np.radians(descent)), speed * np.sin(np.radians(np.maximum(descent, 0.0)))
@@ -50,7 +52,8 @@ def roll_after(landing_mps: np.ndarray, descent_deg: np.ndarray, backspin_rpm: n
         run = run + np.where(bouncing, along * 2 * up / GRAVITY, 0.0)
     # Slipping ends in rolling: momentum of backspin is paid out of the forward speed.
     rolling = (5 * along - 2 * BALL_RADIUS * spin) / 7
-    return run + np.sign(rolling) * rolling**2 / (2 * ROLLING * GRAVITY)
+    run = run + np.sign(rolling) * rolling**2 / (2 * ROLLING * GRAVITY)
+    return np.where((descent >= FLATTEST_DEG) & (speed <= FASTEST), run, np.nan)
 
 
 def _bounce(along: np.ndarray, down: np.ndarray, spin: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:

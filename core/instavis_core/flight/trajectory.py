@@ -116,7 +116,7 @@ def _integrate(launch: Sequence[Floats], air: Air, traced: bool) -> tuple[Flight
     landing_speed = np.sqrt(vx * vx + vy * vy + vz * vz)
     landing_rpm = spinning * 60 / (2 * np.pi)
     flight = Flight(
-        carry_m=np.hypot(forward, right),
+        carry_m=np.copysign(np.hypot(forward, right), forward),  # a ball blown back behind the tee has none
         side_m=right,
         curve_m=curve,
         apex_m=apex,

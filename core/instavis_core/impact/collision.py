@@ -4,7 +4,8 @@ The impulse follows from the relative velocity at the contact point, the masses 
 inertia of head and ball, a normal restitution and a tangential restitution (zero: the ball just rolls;
 above: it winds up and springs back; below: it is still sliding), limited by friction (Penner, Rep.
 Prog. Phys. 66 (2003) 131, doi:10.1088/0034-4885/66/2/202; Cross & Nathan, Am. J. Phys. 74 (2006) 896,
-doi:10.1119/1.2209246). Both restitutions stand in the club table. Start direction, launch angle, ball
+doi:10.1119/1.2209246). Both restitutions stand in the club table, each at one
+speed, and fall with the speed of the blow. Start direction, launch angle, ball
 speed, spin and gear effect all come out of this one balance; none has a constant of its own.
 
 Axes: forward (to the target), up, right. The golfer is right-handed here; left-handers are mirrored
@@ -24,6 +25,10 @@ from instavis_core.units import Floats
 
 RESTITUTION_SLOPE = 0.0028  # s/m, loss of normal restitution with normal speed (Penner 2003, fig. 5)
 RESTITUTION_AT = 45.0  # m/s, where a club's own restitution is stated
+MAX_RESTITUTION = 0.88  # the driver's own: slower blows do not give more (assumption)
+TANGENTIAL_AT = 36.0  # m/s, where a club's own tangential restitution is stated
+TANGENTIAL_SLOPE = 0.0105  # s/m
+TANGENTIAL_HARD_FROM, TANGENTIAL_HARD = 40.0, 0.002  # m/s, s²/m²; all three fitted to elite men and women
 FRICTION = 0.42  # most tangential over normal impulse, dry grooved face (assumption)
 
 
@@ -143,14 +148,20 @@ def _mobility(club: Club, toe: np.ndarray, high: np.ndarray) -> np.ndarray:
 def _impulse(velocity: np.ndarray, mobility: np.ndarray, club: Club) -> np.ndarray:
     """Impulse on the ball in the face's axes, shape (3, n) [N s]."""
     closing = np.maximum(velocity[0], 0.0)
-    restitution = np.clip(club.cor - RESTITUTION_SLOPE * (closing - RESTITUTION_AT), 0.3, 0.9)
-    grip = np.full_like(closing, 1 + club.tangential)
+    restitution = np.clip(club.cor - RESTITUTION_SLOPE * (closing - RESTITUTION_AT), 0.3, MAX_RESTITUTION)
+    grip = 1 + _tangential(club, closing)
     change = velocity * np.stack([1 + restitution, grip, grip])
     impulse = np.linalg.solve(mobility, change.T[:, :, None])[:, :, 0].T
     impulse[0] = np.maximum(impulse[0], 0.0)
     sideways = np.hypot(impulse[1], impulse[2])
     impulse[1:] *= np.minimum(1.0, FRICTION * impulse[0] / np.maximum(sideways, 1e-12))
     return impulse
+
+
+def _tangential(club: Club, closing: np.ndarray) -> np.ndarray:
+    """Tangential restitution (n,): it falls with the normal speed of the blow [m/s], faster for hard ones."""
+    hard = np.maximum(closing - TANGENTIAL_HARD_FROM, 0.0)
+    return club.tangential - TANGENTIAL_SLOPE * (closing - TANGENTIAL_AT) - TANGENTIAL_HARD * hard**2
 
 
 def _describe(ball: np.ndarray, spin: np.ndarray) -> Launch:
