@@ -35,6 +35,7 @@ CALLED_DOSES = {NEW: 1.0, OLD: 0.0}
 LONGEST_TEXT = {"shot_id": 64, "note": 500, "intent": 60, "format": 40}
 MOST_SHOTS = 50_000
 EARLIEST, LATEST = datetime(1970, 1, 1, tzinfo=UTC), datetime(2200, 1, 1, tzinfo=UTC)
+LEAST_SPIN_RPM = 300.0
 MAX_WHOLE = 2**53  # the largest whole number that every reader of JSON keeps exactly
 
 
@@ -282,6 +283,9 @@ def block_of(shots: Iterable[Shot], golfer: Golfer, club: Club) -> Block:
     for metric in vocabulary().metrics:
         values = np.array([shot.values.get(metric, np.nan) for shot in shots], dtype=float)
         columns[metric] = mirror(metric, values, golfer)
+    # No struck ball spins so little: a monitor that cannot see spin writes a nought.
+    unseen = columns["spin_rpm"] < LEAST_SPIN_RPM
+    columns["spin_rpm"][unseen] = columns["spin_axis_deg"][unseen] = np.nan
     return Block(
         golfer=golfer,
         club=club,

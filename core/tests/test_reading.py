@@ -12,10 +12,11 @@ from instavis_core.arc import low_point_cm, low_point_with_turf, split_path_chan
 from instavis_core.flight import Air, fly
 from instavis_core.golfer import Golfer
 from instavis_core.reading import read_ball, read_block
+from instavis_core.reading.disagreements import disagreements
 from instavis_core.reading.doubts import CARRY_SHARE, SIDE_LEAST, SIDE_SHARE, doubtful_landings
 from instavis_core.reading.drift import WATCHED, find_drifts, rank_p
 from instavis_core.reading.ellipse import robust_ellipse
-from instavis_core.reading.robust import balls_for, summarise
+from instavis_core.reading.robust import balls_for, shrunk_spread, summarise
 from instavis_core.reading.two_sided import two_sided_probability
 from instavis_core.shots import block_of, read_shots
 
@@ -272,3 +273,29 @@ def test_a_block_of_five_thousand_balls_is_read(hit):
     assert read_block(many).metrics["path_deg"].centre == pytest.approx(
         read_block(few).metrics["path_deg"].centre, abs=0.1
     )
+
+
+@pytest.mark.parametrize(("odd", "said"), [(0, False), (3, False), (4, True), (12, True)])
+def test_a_number_that_disagrees_on_a_fifth_of_the_balls_is_asked_for_its_sign(odd, said):
+    told = disagreements(["path_deg"] * odd + ["carry_m"] * 2 + [None] * (18 - odd))
+    assert [f"Club path disagrees with the rest of the ball on {odd} of 20 balls" in t for t in told] == [True] * said
+
+
+def test_a_monitor_that_writes_no_spin_as_nought_has_not_measured_it(seven_iron):
+    balls = [
+        {"club": "7i", "ball_speed_mps": 50.0, "launch_angle_deg": 17.0, "spin_rpm": r} for r in (0.0, 299.0, 6000.0)
+    ]
+    block = block_of(read_shots([{**b, "spin_axis_deg": 4.0} for b in balls]), Golfer(), seven_iron)
+    assert np.isnan(block.column("spin_rpm")).tolist() == [True, True, False]
+    assert np.isnan(block.column("spin_axis_deg")).tolist() == [True, True, False]
+
+
+def test_a_wide_dozen_asks_for_fewer_balls_than_its_own_spread_would(seven_iron, records):
+    """The spread of a few balls is itself unsure: it is drawn toward the usual one of the level."""
+    golfer = Golfer("right", 12.0)
+    usual = golfer.skill.scatter["path_deg"]
+    wide = block_of(read_shots(records(14, 5, 2.0 * usual, path_deg=0.0, face_deg=0.0)), golfer, seven_iron)
+    own = summarise(wide.column("path_deg")).spread
+    assert shrunk_spread(own, 14, usual) == pytest.approx(np.sqrt((13 * own**2 + 5 * usual**2) / 18))
+    tolerance = golfer.skill.tolerance["path_deg"]
+    assert balls_for(shrunk_spread(own, 14, usual), tolerance) < balls_for(own, tolerance)

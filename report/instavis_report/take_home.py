@@ -166,7 +166,7 @@ def _proven(facts: TakeHomeFacts) -> list[Message]:
             changed=_changed(facts),
         ),
         ProofStatus.SUPPORTED: Message(
-            "Not proven yet, but it leans the right way: {changed}. It may still be chance.", changed=_changed(facts)
+            "Changed, but whether the move did it is not tested yet: {changed}.", changed=_changed(facts)
         ),
         ProofStatus.NOT_YET: Message("Not proven yet: too few balls with the move so far."),
         ProofStatus.NOT_SUPPORTED: Message(

@@ -373,4 +373,4 @@ def _notes(
         )
     if measured.inferred:
         notes.append(Message("Some club values are inferred from the ball, so the ranking is less sure."))
-    return notes
+    return [*measured.disagreements, *notes]

@@ -13,7 +13,8 @@ from instavis_core.knowledge import Club, Knowledge, vocabulary
 from instavis_core.message import Message
 from instavis_core.reading import clean_balls
 from instavis_core.reading.completion import complete
-from instavis_core.reading.robust import summarise
+from instavis_core.reading.disagreements import disagreements
+from instavis_core.reading.robust import shrunk_spread, summarise
 from instavis_core.shots import Block
 
 CENTRES = ("path_deg", "face_deg", "attack_deg", "dynamic_loft_deg", "strike_toe_mm", "strike_high_mm")
@@ -49,13 +50,14 @@ class Measured:
 
     ``away`` (p,) is each piece's distance from a golfer without faults (log ratio for spreads), NaN
     where unknown; ``error`` (p,) its sampling, device and inference error, one SD; pieces as ``PIECES``.
+    ``disagreements`` name numbers that the rest of their balls contradicts too often.
     """
 
     away: np.ndarray
     error: np.ndarray
     clean: int
     inferred: frozenset[str]
-    doubtful_share: float
+    disagreements: tuple[Message, ...] = ()
 
 
 def read_intake(raw: Any) -> Intake:
@@ -136,7 +138,8 @@ def read_checks(knowledge: Knowledge, raw: Any) -> dict[str, str]:
 def measure(block: Block, set_aside: frozenset[int] = frozenset()) -> Measured:
     """Reduce a block to the pieces the engine weighs."""
     clean = clean_balls(block, set_aside)
-    completed = complete(block, check_readings=False)
+    checked = complete(block)
+    completed = checked.without_doubtful()
     neutral = neutral_delivery(block.club)
     usual = block.golfer.skill.scatter
     away, error = np.full(len(PIECES), np.nan), np.full(len(PIECES), np.nan)
@@ -147,7 +150,7 @@ def measure(block: Block, set_aside: frozenset[int] = frozenset()) -> Measured:
             continue
         centre = summarise(values)
         # The spread of a few balls is itself unsure: borrow five balls' worth of the usual one.
-        spread = _shrunk(centre.spread, centre.n, usual[metric])
+        spread = shrunk_spread(centre.spread, centre.n, usual[metric])
         shared = float(np.mean(completed.sd.get(metric, np.zeros(1))[clean])) if metric in completed.sd else 0.0
         away[k] = centre.centre - neutral.get(metric, 0.0)
         error[k] = np.sqrt(spread**2 / centre.n + DEVICE_BIAS[metric] ** 2 + shared**2)
@@ -158,7 +161,13 @@ def measure(block: Block, set_aside: frozenset[int] = frozenset()) -> Measured:
             continue
         away[k] = np.log(max(summarise(values).spread, 0.2) / usual[metric])
         error[k] = np.sqrt(1 / (2 * (values.size - 1)) + 0.12**2)
-    return Measured(away=away, error=error, clean=int(clean.sum()), inferred=completed.inferred, doubtful_share=0.0)
+    return Measured(
+        away=away,
+        error=error,
+        clean=int(clean.sum()),
+        inferred=completed.inferred,
+        disagreements=disagreements(checked.doubtful),
+    )
 
 
 def neutral_delivery(club: Club) -> dict[str, float]:
@@ -171,8 +180,3 @@ def golfer_side(side: str | None, golfer: Golfer) -> str | None:
     if side in (None, "straight", "both"):
         return side
     return "trail" if (side == "right") == (golfer.hand == "right") else "lead"
-
-
-def _shrunk(spread: float, n: int, usual: float) -> float:
-    known = spread if np.isfinite(spread) else usual
-    return float(np.sqrt(((n - 1) * known**2 + 5 * usual**2) / (n + 4)))

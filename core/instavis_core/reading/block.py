@@ -10,10 +10,11 @@ from instavis_core.arc import low_point_cm, low_point_with_turf, swing_direction
 from instavis_core.knowledge import vocabulary
 from instavis_core.message import Message
 from instavis_core.reading.completion import CompletedBlock, complete
+from instavis_core.reading.disagreements import disagreements
 from instavis_core.reading.drift import WATCHED, Drift, find_drifts
 from instavis_core.reading.ellipse import Ellipse, robust_ellipse
 from instavis_core.reading.mishits import Mishit, find_mishits
-from instavis_core.reading.robust import Centre, balls_for, summarise
+from instavis_core.reading.robust import Centre, balls_for, shrunk_spread, summarise
 from instavis_core.reading.shares import BlockShares, block_shares, shares_of
 from instavis_core.reading.two_sided import two_sided_probability
 from instavis_core.reading.words import PatternWord, pattern_words, say
@@ -84,7 +85,7 @@ def read_block(block: Block, set_aside: frozenset[int] = frozenset()) -> BlockRe
     """
     mishits = [m for m in find_mishits(block) if m.index not in set_aside]
     clean = clean_balls(block, set_aside)
-    completed = _without_doubtful(complete(block))
+    completed = complete(block).without_doubtful()
     centres = {m: summarise(completed.columns[m][clean]) for m in vocabulary().metrics}
     two_sided = two_sided_probability(_finish_angle(completed)[clean], 1.5)
     clean_columns = {m: values[clean] for m, values in completed.columns.items()}
@@ -126,15 +127,6 @@ def low_points(block: Block, completed: CompletedBlock) -> np.ndarray:
     return low_point_with_turf(low_point_cm(completed.columns["attack_deg"], block.club), block.turf)
 
 
-def _without_doubtful(completed: CompletedBlock) -> CompletedBlock:
-    """The same block with doubtful values left out of everything that is worked out from it."""
-    columns = {m: values.copy() for m, values in completed.columns.items()}
-    for i, name in enumerate(completed.doubtful):
-        if name:
-            columns[name][i] = np.nan
-    return replace(completed, columns=columns)
-
-
 def balls_still_needed(block: Block, set_aside: frozenset[int] = frozenset()) -> int | None:
     """How many more clean balls the pattern takes, without reading the rest of the block; None if unknowable."""
     clean = clean_balls(block, set_aside)
@@ -154,7 +146,7 @@ def balls_needed(centres: dict[str, Centre], block: Block) -> int | None:
     wanted = []
     for metric in known:
         # With few balls the spread itself is hardly known: lean on what is usual at this level.
-        spread = centres[metric].spread if centres[metric].n >= LEAST_BALLS else usual[metric]
+        spread = shrunk_spread(centres[metric].spread, centres[metric].n, usual[metric])
         wanted.append(max(balls_for(spread, tolerance[metric]), LEAST_BALLS) - centres[metric].n)
     return max(0, *wanted)
 
@@ -237,4 +229,4 @@ def _notes(block: Block, completed: CompletedBlock, clean: int) -> list[Message]
     if completed.inferred:
         names = ", ".join(sorted(vocabulary().metrics[m].label.lower() for m in completed.inferred))
         notes.append(Message("Not measured, inferred from the ball: {names}.", names=names))
-    return notes
+    return [*disagreements(completed.doubtful), *notes]

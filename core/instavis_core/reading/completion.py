@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -36,6 +36,14 @@ class CompletedBlock:
     sd: dict[str, np.ndarray]
     inferred: frozenset[str]
     doubtful: tuple[str | None, ...]
+
+    def without_doubtful(self) -> CompletedBlock:
+        """The same block with doubtful values left out of everything that is worked out from it."""
+        columns = {m: values.copy() for m, values in self.columns.items()}
+        for i, name in enumerate(self.doubtful):
+            if name:
+                columns[name][i] = np.nan
+        return replace(self, columns=columns)
 
 
 def complete(block: Block, check_readings: bool = True) -> CompletedBlock:

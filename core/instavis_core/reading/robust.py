@@ -12,6 +12,7 @@ import numpy as np
 from scipy.special import betaincinv, stdtrit
 
 HUBER_K = 1.5
+BORROWED_BALLS = 5  # worth of the usual spread of the level (assumption)
 MAD_FACTORS = {2: 1.196, 3: 1.495, 4: 1.363, 5: 1.206, 6: 1.200, 7: 1.140, 8: 1.129, 9: 1.107}
 
 
@@ -41,6 +42,12 @@ def robust_spread(values: np.ndarray) -> float:
     mad = 1.4826 * median(np.abs(values - median(values)))
     factor = MAD_FACTORS.get(n, n / (n - 0.8))
     return mad * factor if mad > 0 else float(np.std(values, ddof=1))
+
+
+def shrunk_spread(spread: float, n: int, usual: float) -> float:
+    """A spread of n balls, unsure by itself, with as much of the usual one as five balls would say of it."""
+    known = spread if np.isfinite(spread) else usual
+    return float(np.sqrt(((n - 1) * known**2 + BORROWED_BALLS * usual**2) / (n - 1 + BORROWED_BALLS)))
 
 
 def huber_centre(values: np.ndarray, spread: float) -> float:

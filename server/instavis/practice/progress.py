@@ -33,7 +33,7 @@ from instavis_core.reading import clean_balls
 from instavis_core.reading.completion import complete
 from instavis_core.shots import OLD
 
-COLD_BALLS, EXIT_BALLS = 10, 10
+COLD_BALLS, EXIT_BALLS, LEAST_LATER = 10, 10, 5
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -125,9 +125,18 @@ def _cold_test(lesson: Lesson, correction: Correction) -> ColdTest:
 
 
 def exit_values(proof: Proof) -> np.ndarray:
-    """The number on the last counted balls of a proof, shape (up to ten,); not those called old."""
-    counted = [v.value for v in proof.verdicts if v.value is not None and v.moved is not None and v.called != OLD]
-    return np.array(counted[-EXIT_BALLS:])
+    """The number on the last counted balls of a proof, shape (up to ten,); not those called old.
+
+    After the ball that verified it where there are enough: the balls that made the claim are too good to measure it by.
+    """
+    counted = [
+        (place, v.value)
+        for place, v in enumerate(proof.verdicts)
+        if v.value is not None and v.moved is not None and v.called != OLD
+    ]
+    later = [value for place, value in counted if place >= (proof.verified_at or 0)]
+    values = later if len(later) >= LEAST_LATER else [value for _, value in counted]
+    return np.array(values[-EXIT_BALLS:])
 
 
 def values_of(balls: Balls, metric: str) -> tuple[np.ndarray, np.ndarray]:

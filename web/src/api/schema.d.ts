@@ -3492,7 +3492,7 @@ export interface components {
             /** Apex M */
             apex_m: number;
             /** Roll M */
-            roll_m: number;
+            roll_m: number | null;
             /** Forward M */
             forward_m: number[];
             /** Up M */

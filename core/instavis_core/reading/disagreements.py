@@ -1,0 +1,33 @@
+"""Numbers that the rest of their balls contradicts too often: a sign or a unit is wrong, not the golfer."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Sequence
+
+from instavis_core.knowledge import vocabulary
+from instavis_core.message import Message
+
+SHARE, LEAST = 0.2, 3  # of the balls, and balls, from which it is no odd reading any more
+
+
+def disagreements(doubtful: Sequence[str | None]) -> tuple[Message, ...]:
+    """A sentence for every number that disagrees on a fifth of the balls, most often first.
+
+    Parameters
+    ----------
+    doubtful : sequence of str or None
+        For every ball the number that cannot be reconciled with the rest of it.
+    """
+    counts = Counter(name for name in doubtful if name)
+    return tuple(
+        Message(
+            "{label} disagrees with the rest of the ball on {count} of {balls} balls and is left out there:"
+            " is its sign right in the mapping?",
+            label=vocabulary().metrics[name].label,
+            count=count,
+            balls=len(doubtful),
+        )
+        for name, count in counts.most_common()
+        if count >= max(LEAST, SHARE * len(doubtful))
+    )
