@@ -213,7 +213,7 @@ def test_lost_speed_goes_to_the_rung_that_lost_it(seven_iron, change, rung):
     assert sum(losses.values()) == pytest.approx(total)
 
 
-def test_elite_women_are_predicted_though_nothing_was_fitted_to_them(knowledge):
+def test_elite_women_are_predicted_though_no_club_was_fitted_to_them(knowledge):
     known = averages("women")
     speeds, spins = [], []
     for k, name in enumerate(known.clubs):
