@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
@@ -20,6 +21,8 @@ from instavis_core.shots import Block
 LEAST_EVIDENCE = 0.05  # log-odds below which a piece is not worth a line
 ENOUGH_PROBABILITY = 0.70
 ENOUGH_BALLS = 5
+RIVALS_SHARE = 0.5  # of the chance to be both there by accident, below which two causes exclude each other
+CARRIED_BELOW = 0.0  # log-odds: without the look it would be even at most
 WORTH_A_LINK = 0.10  # probability that both ends hold
 CALIBRATION = 1.8  # fitted to simulated golfers (`./instavis validate cause`); 1 would leave the model's own word
 LEAST = 1e-300  # weight of what is out of the question
@@ -41,7 +44,7 @@ class _Posterior:
     """The combinations weighed by a knowledge: ``weight`` (s,) sums to 1, ``marginal`` (c,).
 
     ``heavy`` are the places of those with any weight to speak of; ``without`` (pieces, c) holds the marginals with one
-    piece left out.
+    piece left out; ``numbers_alone`` and ``looks_alone`` (c,) are the marginals of one kind of evidence.
     """
 
     knowledge: Knowledge
@@ -52,6 +55,8 @@ class _Posterior:
     marginal: np.ndarray
     pieces: list[_Piece]
     without: np.ndarray
+    numbers_alone: np.ndarray | None
+    looks_alone: np.ndarray | None
 
 
 def rank_causes(
@@ -157,6 +162,8 @@ def _posterior(
     weight = _normalise(log)
     without = _normalise(log - np.stack([piece.log for piece in pieces]))
     heavy = np.flatnonzero(weight > TOO_LIGHT)
+    numbers = [p.log for p in pieces if p.kind == "metric"]
+    looks = [p.log for p in independent if p.kind == "check"]
     return _Posterior(
         knowledge=knowledge,
         space=space,
@@ -166,7 +173,15 @@ def _posterior(
         marginal=weight @ space.membership,
         pieces=pieces,
         without=without @ space.membership,
+        numbers_alone=_alone(space, fit.log_likelihood) if numbers else None,
+        looks_alone=_alone(space, sum(looks, np.zeros(len(space.log_prior)))) if looks else None,
     )
+
+
+def _alone(space: Hypotheses, log: np.ndarray) -> np.ndarray:
+    """Marginals (c,) by one kind of evidence."""
+    told: np.ndarray = _normalise(space.log_prior + log) @ space.membership
+    return told
 
 
 def _label(knowledge: Knowledge, key: str) -> Message:
@@ -203,12 +218,18 @@ def _rows(posterior: _Posterior) -> dict[str, list[CauseRow]]:
         groups.setdefault(cause.id, []).append(i)
     ids = list(groups)
     of_group = np.array([[cause.id == name for name in ids] for cause in space.causes], float)
-    probability = _calibrated(posterior.marginal @ of_group)
-    change = _logit(probability) - _logit(_calibrated(posterior.without @ of_group))  # (pieces, groups)
+    each = _calibrated(posterior.marginal @ of_group)
+    probability = _coherent(each, _together(posterior, of_group))
+    alone = [
+        None if part is None else _calibrated(part @ of_group)
+        for part in (posterior.numbers_alone, posterior.looks_alone)
+    ]
+    change = _logit(each) - _logit(_calibrated(posterior.without @ of_group))  # (pieces, groups)
     rows: dict[str, list[CauseRow]] = {"fault": [], "partner": [], "compensation": []}
     for g, columns in enumerate(groups.values()):
         leader = max(columns, key=lambda i: posterior.marginal[i])
-        row = _row(posterior, columns, leader, float(probability[g]), change[:, g], float(severity[leader]))
+        told = [None if part is None else float(part[g]) for part in alone]
+        row = _row(posterior, columns, leader, float(probability[g]), change[:, g], float(severity[leader]), *told)
         rows[space.causes[leader].kind].append(row)
     for cause in posterior.knowledge.of_kind("compensation"):
         if cause.id not in groups:
@@ -218,6 +239,28 @@ def _rows(posterior: _Posterior) -> dict[str, list[CauseRow]]:
     return rows
 
 
+def _together(posterior: _Posterior, of_group: np.ndarray) -> np.ndarray:
+    """Chance that two causes are both there, shape (groups, groups)."""
+    held = posterior.space.membership[posterior.heavy] @ of_group
+    joint: np.ndarray = (held * posterior.weight[posterior.heavy, None]).T @ held
+    return joint
+
+
+def _coherent(probability: np.ndarray, together: np.ndarray) -> np.ndarray:
+    """Probabilities that can be true together: two causes that exclude each other share what one of them can have.
+
+    What is calibrated cause by cause would call each of two such rivals likely.
+    """
+    raw, told = np.diag(together), probability.copy()
+    likely = np.flatnonzero(probability >= WORTH_A_LINK)
+    for i, j in itertools.combinations(likely[np.argsort(-probability[likely])], 2):
+        rivals = together[i, j] < RIVALS_SHARE * raw[i] * raw[j]
+        most = 1.0 + float(_calibrated(together[i, j]))
+        if rivals and told[i] + told[j] > most:
+            told[[i, j]] *= most / (told[i] + told[j])
+    return told
+
+
 def _row(
     posterior: _Posterior,
     columns: list[int],
@@ -225,6 +268,8 @@ def _row(
     probability: float,
     change: np.ndarray,
     severity: float,
+    numbers_alone: float | None,
+    looks_alone: float | None,
 ) -> CauseRow:
     space = posterior.space
     cause = space.causes[leader]
@@ -248,6 +293,8 @@ def _row(
         word=vocabulary().probability_word(probability),
         severity=severity,
         evidence=evidence,
+        numbers_alone=numbers_alone,
+        looks_alone=looks_alone,
     )
 
 
@@ -266,6 +313,8 @@ def _untested(cause: Cause) -> CauseRow:
         word=word,
         severity=0.0,
         evidence=[],
+        numbers_alone=None,
+        looks_alone=None,
     )
 
 
@@ -373,4 +422,16 @@ def _notes(
         )
     if measured.inferred:
         notes.append(Message("Some club values are inferred from the ball, so the ranking is less sure."))
+    carried = _carried_by(faults[0])
+    if carried is not None:
+        notes.append(Message("One look carries this: {look}. See it twice.", look=carried.text))
     return [*measured.disagreements, *notes]
+
+
+def _carried_by(leader: CauseRow) -> Evidence | None:
+    """The single look without which the leading fault would not be likely."""
+    if leader.probability < ENOUGH_PROBABILITY:
+        return None
+    looks = [e for e in leader.evidence if e.kind == "check"]
+    odds = float(_logit(np.array(leader.probability)))
+    return next((e for e in looks if odds - e.log_odds < CARRIED_BELOW), None)

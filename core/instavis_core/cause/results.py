@@ -22,7 +22,8 @@ class CauseRow:
     """A cause: its probability, the word for it, its leading variant and the evidence, strongest first.
 
     ``severity`` is how strong the fault is if it is there (0 to about 1.3); ``upstream`` the chance that
-    it comes from one of its upstream causes, given that it is there.
+    it comes from one of its upstream causes, given that it is there. ``numbers_alone`` and ``looks_alone`` are what it
+    would be held at with only the one or only the other; None where there are none.
     """
 
     id: str
@@ -36,6 +37,8 @@ class CauseRow:
     word: Message
     severity: float
     evidence: list[Evidence]
+    numbers_alone: float | None
+    looks_alone: float | None
 
 
 @dataclass(frozen=True, kw_only=True)

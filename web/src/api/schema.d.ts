@@ -3642,7 +3642,8 @@ export interface components {
          * @description A cause: its probability, the word for it, its leading variant and the evidence, strongest first.
          *
          *     ``severity`` is how strong the fault is if it is there (0 to about 1.3); ``upstream`` the chance that
-         *     it comes from one of its upstream causes, given that it is there.
+         *     it comes from one of its upstream causes, given that it is there. ``numbers_alone`` and ``looks_alone`` are what it
+         *     would be held at with only the one or only the other; None where there are none.
          */
         CauseRow: {
             /** Id */
@@ -3669,6 +3670,10 @@ export interface components {
             severity: number;
             /** Evidence */
             evidence: components["schemas"]["Evidence"][];
+            /** Numbers Alone */
+            numbers_alone: number | null;
+            /** Looks Alone */
+            looks_alone: number | null;
         };
         /**
          * Evidence

@@ -4,6 +4,7 @@ import { SwingFigure } from "../../shared/charts/SwingFigure";
 import { Ways } from "../../shared/charts/Ways";
 import { t } from "../../shared/format/language";
 import { capital, chance, hyphens, say, signed } from "../../shared/format/say";
+import { Meter } from "../../shared/ui/Meter";
 import { useDesk } from "../lesson/LessonContext";
 
 export type CauseRow = Ranking["faults"][number];
@@ -29,6 +30,7 @@ export function FaultOpened({ row, ranking }: { row: CauseRow; ranking: Ranking 
           {after.length > 0 && t(" May bring {after}.", { after: after.join(", ").toLowerCase() })}
         </p>
       </div>
+      <Alone row={row} />
       <div className="grid gap-4 sm:grid-cols-2">
         <EvidenceList
           title={t("For it")}
@@ -43,6 +45,34 @@ export function FaultOpened({ row, ranking }: { row: CauseRow; ranking: Ranking 
       </div>
       <WhatItDoes row={row} />
     </section>
+  );
+}
+
+/** What the numbers say by themselves, what the looks do, and both together: whoever leads alone is looked at twice. */
+function Alone({ row }: { row: CauseRow }) {
+  const parts: [string, number | null | undefined][] = [
+    [t("Numbers alone"), row.numbers_alone],
+    [t("Looks alone"), row.looks_alone],
+    [t("Both"), row.probability],
+  ];
+  return (
+    <dl className="grid max-w-md grid-cols-[auto_1fr_auto] items-center gap-x-4 gap-y-1">
+      {parts.map(([name, share]) => (
+        <div key={name} className="contents">
+          <dt className="text-soft">{name}</dt>
+          {typeof share === "number" ? (
+            <>
+              <dd>
+                <Meter share={share} label={`${name} ${chance(share)}`} tone="slate" />
+              </dd>
+              <dd>{chance(share)}</dd>
+            </>
+          ) : (
+            <dd className="col-span-2 text-soft">{t("none yet")}</dd>
+          )}
+        </div>
+      ))}
+    </dl>
   );
 }
 
