@@ -48,7 +48,7 @@ const SEAMS: Record<string, string> = { baseline: "baseline", trial: "comparison
 
 /** What a block is for, in a word: its stage where a correction is proved. */
 function seamOf(shot: Shot): string {
-  if (shot.purpose === "trial" && shot.correction_id !== null) return "called";
+  if (shot.purpose === "trial" && shot.correction_id) return "called";
   return SEAMS[shot.purpose ?? ""] ?? (shot.stage || "proof");
 }
 
