@@ -318,3 +318,14 @@ def test_many_swings_never_claim_to_be_free_of_what_all_of_them_share():
     for proposal in one:
         for alone, together in zip(proposal.readings, many[proposal.look].readings, strict=True):
             assert together.error == pytest.approx(0.5 * alone.error)
+
+
+@pytest.mark.parametrize(("rate", "taken"), [(24.0, False), (25.0, True), (29.97, True), (30.0, True)])
+def test_a_phones_thirty_pictures_a_second_are_taken_whatever_their_clock_rounds_to(rate, taken):
+    time = np.arange(90) / rate
+    text = "time_s,sway_cm\n" + "".join(f"{t:.4f},{np.sin(t):.3f}\n" for t in time)
+    if taken:
+        assert read_swing_csv(text) is not None
+        return
+    with pytest.raises(InputError, match="25 to 2000 samples a second"):
+        read_swing_csv(text)

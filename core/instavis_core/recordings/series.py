@@ -16,7 +16,7 @@ from instavis_core.knowledge import load_motion
 from instavis_core.message import Message
 
 SHORTEST, LONGEST = 0.8, 30.0  # s
-SLOWEST, FASTEST = 30.0, 2000.0  # samples a second
+SLOWEST, FASTEST = 25.0, 2000.0  # samples a second
 MOST_SAMPLES = 20_000
 LONGEST_GAP = 0.10  # s that may be bridged
 CUTOFF = 12.0  # Hz, low pass without delay (Winter 2009, ch. 3: 4 to 12 Hz for the trunk in fast movements)
