@@ -131,7 +131,7 @@ def prove(
         enough=min(len(rows) - LEAST_STAGE, base.running.baseline.size - LEAST_BASELINE) >= 0,
     )
     status, reason = _status(standing, correction)
-    change = base.running.change(number.link)
+    change, read = base.running.change(number.link), shots.column(correction.primary)[rows]
     return Proof(
         verdicts=verdicts,
         change=change,
@@ -147,13 +147,7 @@ def prove(
         alarms=watched.alarms,
         advice=advise(told, stage, any(a.id not in BETWEEN_BLOCKS for a in watched.explaining), stage_rule),
         stage=stage,
-        notes=_notes(
-            base,
-            balls,
-            _inferred(
-                base, shots.column(correction.primary)[rows][balls.counted(correction.primary)], correction.primary
-            ),
-        ),
+        notes=_notes(base, balls.marks, _inferred(base, read[balls.counted(correction.primary)], correction.primary)),
         expected=expected_ugly(stage_block, told, correction.fault),
     )
 
@@ -161,8 +155,7 @@ def prove(
 @dataclass(frozen=True, kw_only=True)
 class _Balls:
     """The stage's balls as the claim sees them, arrays (n,): values of what is asked of them (NaN where not to be
-    trusted), doses (NaN where they stay out of the link), which are new; ``counted`` are the balls of the link among
-    all of the proof.
+    trusted), doses (NaN where they stay out of the link), and which are new.
     """
 
     columns: dict[str, np.ndarray]
@@ -304,9 +297,9 @@ def _inferred(base: Baseline, counted: np.ndarray, metric: str) -> Message:
     )
 
 
-def _notes(base: Baseline, balls: _Balls, inferred: Message) -> list[Message]:
+def _notes(base: Baseline, marks: MarkCounts, inferred: Message) -> list[Message]:
     said = [inferred] if inferred else []
-    n, marks = base.running.baseline.size, balls.marks
+    n = base.running.baseline.size
     if n < LEAST_BASELINE:
         said.append(Message("The baseline knows this number on {n} balls: nothing can be verified against it.", n=n))
     elif n < 8:
