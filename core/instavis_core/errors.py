@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Container
 from typing import Any
 
 from instavis_core.message import Message
@@ -42,6 +43,11 @@ class InputError(ValueError):
     def inside(self, outer: str) -> InputError:
         """The same error with its field named from the outside: ``outer.field``."""
         return InputError(f"{outer}.{self.field}", self.value, self.expected, self.line)
+
+
+def is_one_of(value: Any, words: Container[str]) -> bool:
+    """Whether a value is one of some words, whatever was sent in its place."""
+    return isinstance(value, str) and value in words
 
 
 def shorten(value: Any, limit: int = 60) -> str:

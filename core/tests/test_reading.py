@@ -96,13 +96,37 @@ def test_order_of_the_balls_does_not_matter(records, seven_iron):
     assert [w.word for w in forward.pattern] == [w.word for w in backward.pattern]
 
 
-def test_two_sides_are_told_from_one():
+ONE_SIDED = {
+    "normal": lambda rng, n: rng.normal(0, 3, n),
+    "skewed": lambda rng, n: (rng.gamma(2, 1, n) - 2) * 3 / np.sqrt(2),
+    "flat": lambda rng, n: rng.uniform(-5.2, 5.2, n),
+    "heavy-tailed": lambda rng, n: 1.7 * rng.standard_t(3, n),
+}
+
+
+@pytest.mark.parametrize("shape", ONE_SIDED)
+@pytest.mark.parametrize("balls", [12, 24])
+def test_one_cluster_of_any_shape_is_not_called_two_sides(shape, balls):
     rng = np.random.default_rng(6)
-    one = [two_sided_probability(rng.normal(2, 3, 24), 1.5) for _ in range(60)]
-    two = [two_sided_probability(np.append(rng.normal(-6, 1.5, 12), rng.normal(6, 1.5, 12)), 1.5) for _ in range(60)]
-    assert np.mean([p > 0.5 for p in one]) < 0.1
-    assert np.mean([p > 0.5 for p in two]) > 0.95
-    assert two_sided_probability(np.zeros(7), 1.5) is None
+    told = [two_sided_probability(ONE_SIDED[shape](rng, balls), 1.5, 2.6) for _ in range(150)]
+    assert np.mean(told) <= 0.10
+    assert np.mean([p >= 0.5 for p in told]) <= 0.10
+
+
+@pytest.mark.parametrize(("apart", "spread", "balls", "wanted"), [(8, 2.5, 12, 0.6), (12, 1.5, 24, 0.95)])
+def test_two_sides_are_told_from_one(apart, spread, balls, wanted):
+    rng = np.random.default_rng(6)
+    sides = np.where(np.arange(balls) < balls // 2, -apart / 2, apart / 2)
+    told = [two_sided_probability(sides + rng.normal(0, spread, balls), 1.5, 2.6) for _ in range(150)]
+    assert np.mean([p >= 0.5 for p in told]) >= wanted
+    assert two_sided_probability(np.zeros(7), 1.5, 2.6) is None
+
+
+def test_thousands_of_balls_say_what_a_thinned_few_hundred_do():
+    rng = np.random.default_rng(7)
+    sides = np.where(np.arange(4000) < 2000, -6, 6)
+    assert two_sided_probability(sides + rng.normal(0, 2.5, 4000), 1.5, 2.6) > 0.99
+    assert two_sided_probability(rng.normal(0, 2.5, 4000), 1.5, 2.6) < 0.05
 
 
 def test_what_was_not_measured_is_marked_as_inferred(hit):

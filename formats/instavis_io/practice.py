@@ -9,7 +9,7 @@ from typing import Annotated, Any
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, ValidationError, model_serializer, model_validator
 from pydantic_core import PydanticCustomError
 
-from instavis_core.errors import InputError
+from instavis_core.errors import InputError, is_one_of
 from instavis_core.knowledge import vocabulary
 from instavis_core.progress import PracticeEntry, on_the_servers_clock
 from instavis_core.terms import Contact, Side
@@ -45,7 +45,7 @@ def _entry_id(value: Any) -> str:
 
 def _region(value: Any) -> str:
     regions = vocabulary().words["region"]
-    if value and value not in regions:
+    if value and not is_one_of(value, regions):
         raise PydanticCustomError("region", "one of {known}", {"known": ", ".join(regions)})
     return value or ""
 

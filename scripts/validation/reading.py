@@ -12,6 +12,7 @@ from validation.report import Table
 
 TRIALS = 2000
 SIZES = (6, 8, 12, 24, 60)
+USUAL = 2.6  # ° of finish, at a mid handicap
 
 
 def scatters(rng: np.random.Generator):
@@ -66,16 +67,21 @@ def _drifts(rng: np.random.Generator) -> Table:
 
 def _sides(rng: np.random.Generator) -> Table:
     rows = []
+
+    def called(draw) -> float:
+        told = [two_sided_probability(draw(), 1.5, USUAL) for _ in range(400)]
+        return float(np.mean([p >= 0.5 for p in told]))
+
     for n in (8, 12, 24):
-        one = np.mean([two_sided_probability(rng.normal(2, 3, n), 1.5) >= 0.5 for _ in range(400)])
-        half = n // 2
-        two = np.mean(
-            [
-                two_sided_probability(np.append(rng.normal(-6, 2, half), rng.normal(6, 2, n - half)), 1.5) >= 0.5
-                for _ in range(400)
-            ]
+        sides = np.where(np.arange(n) < n // 2, -1.0, 1.0)
+        shapes = (
+            lambda n=n: rng.normal(0, 3, n),
+            lambda n=n: (rng.gamma(2, 1, n) - 2) * 3 / np.sqrt(2),
+            lambda n=n: rng.uniform(-5.2, 5.2, n),
+            lambda n=n: rng.normal(0, 4, n),
+            lambda sides=sides: 4 * sides + rng.normal(0, 2.5, sides.size),
+            lambda sides=sides: 6 * sides + rng.normal(0, 2.0, sides.size),
         )
-        rows.append([n, f"{one:.3f}", f"{two:.2f}"])
-    return Table(
-        "Two-sided miss called: one cluster, two clusters 12° apart with spread 2°", ["balls", "one", "two"], rows
-    )
+        rows.append([n, *(f"{called(draw):.2f}" for draw in shapes)])
+    header = ["balls", "one, SD 3", "skewed", "flat", "wide, SD 4", "two, 8° apart, SD 2.5", "12° apart, SD 2"]
+    return Table("Two-sided miss called where a spread of 2.6° is usual", header, rows)

@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 
-from instavis_core.errors import InputError
+from instavis_core.errors import InputError, is_one_of
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import Club, Knowledge, vocabulary
 from instavis_core.message import Message
@@ -77,7 +77,7 @@ def read_intake(raw: Any) -> Intake:
     if not isinstance(old_faults, list):
         raise InputError("intake.old_faults", old_faults, Message("a list of faults"))
     for fault in old_faults:
-        if fault not in known_faults:
+        if not is_one_of(fault, known_faults):
             raise InputError(
                 "intake.old_faults", fault, Message("one of {known}", known=", ".join(sorted(known_faults)))
             )

@@ -7,7 +7,7 @@ from typing import Any
 
 from instavis_core.cause.evidence import CENTRES
 from instavis_core.cause.likelihood import SEVERITY, effect_table
-from instavis_core.errors import InputError
+from instavis_core.errors import InputError, is_one_of
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import Cause, Club, Knowledge, vocabulary
 from instavis_core.message import Message
@@ -53,14 +53,14 @@ def read_correction(knowledge: Knowledge, raw: Any, golfer: Golfer, club: Club) 
     if not isinstance(raw, dict):
         raise InputError("correction", raw, Message("an object with fault, primary, direction and gate"))
     ids = {c.id for c in knowledge.causes.values()}
-    if raw.get("fault") not in ids:
+    if not is_one_of(raw.get("fault"), ids):
         raise InputError("correction.fault", raw.get("fault"), Message("one of {known}", known=", ".join(sorted(ids))))
     primary = raw.get("primary")
-    if primary not in vocabulary().metrics:
+    if not is_one_of(primary, vocabulary().metrics):
         raise InputError(
             "correction.primary", primary, Message("one of {known}", known=", ".join(vocabulary().metrics))
         )
-    if raw.get("direction") not in DIRECTIONS:
+    if not is_one_of(raw.get("direction"), DIRECTIONS):
         raise InputError("correction.direction", raw.get("direction"), Message("decrease or increase"))
     sign = DIRECTIONS[raw["direction"]]
     gate = _windows(raw.get("gate"), "correction.gate")

@@ -16,7 +16,7 @@ from instavis_core.reading.ellipse import Ellipse, robust_ellipse
 from instavis_core.reading.mishits import Mishit, find_mishits
 from instavis_core.reading.robust import Centre, balls_for, shrunk_spread, summarise
 from instavis_core.reading.shares import BlockShares, block_shares, shares_of
-from instavis_core.reading.two_sided import two_sided_probability
+from instavis_core.reading.two_sided import FACE_TO_FINISH, two_sided_probability
 from instavis_core.reading.words import PatternWord, pattern_words, say
 from instavis_core.shots import Block
 
@@ -87,7 +87,9 @@ def read_block(block: Block, set_aside: frozenset[int] = frozenset()) -> BlockRe
     clean = clean_balls(block, set_aside)
     completed = complete(block).without_doubtful()
     centres = {m: summarise(completed.columns[m][clean]) for m in vocabulary().metrics}
-    two_sided = two_sided_probability(_finish_angle(completed)[clean], 1.5)
+    two_sided = two_sided_probability(
+        _finish_angle(completed)[clean], 1.5, FACE_TO_FINISH * block.golfer.skill.scatter["face_deg"]
+    )
     clean_columns = {m: values[clean] for m, values in completed.columns.items()}
     ellipses = (robust_ellipse(clean_columns[x], clean_columns[y], (x, y)) for x, y in PAIRS)
     return BlockReading(

@@ -1,8 +1,10 @@
 """Is the miss one- or two-sided? One cluster of balls against two, by the Bayesian information criterion.
 
-Two normal clusters with a common spread, fitted by expectation-maximisation from every cut of the
-sorted values at once (Fraley & Raftery, J. Am. Stat. Assoc. 97 (2002) 611,
-doi:10.1198/016214502760047131).
+Two normal clusters with a common spread, fitted by expectation-maximisation from every cut of the sorted values at
+once (Fraley & Raftery, J. Am. Stat. Assoc. 97 (2002) 611, doi:10.1198/016214502760047131), against the best single
+cluster of three shapes: normal, flat, and skewed (a normal with two halves; Wallis, Stat. Sci. 29 (2014) 106). A
+dozen balls tell two sides from one wide cluster only with what is usual: the spread of a cluster is held near that of
+the level.
 """
 
 from __future__ import annotations
@@ -11,10 +13,14 @@ import numpy as np
 
 LEAST_BALLS = 8
 MOST_CUTS = 40
+MOST_VALUES = 240  # more are thinned to as many quantiles, which count for all
 ROUNDS = 40
+USUAL_WITHIN = 0.2  # how golfers' spreads differ at one level, log (assumption)
+FACE_TO_FINISH = 1.3  # spread of where balls finish, as an angle, over that of the face (simulated golfers)
+LOG_2_PI = float(np.log(2 * np.pi))
 
 
-def two_sided_probability(values: np.ndarray, tolerance: float) -> float | None:
+def two_sided_probability(values: np.ndarray, tolerance: float, usual: float) -> float | None:
     """Probability that the values form two clusters on either side of the target.
 
     Parameters
@@ -23,6 +29,8 @@ def two_sided_probability(values: np.ndarray, tolerance: float) -> float | None:
         Where each ball finished, as an angle [°]; NaN are left out.
     tolerance : float
         A cluster counts as a side when its centre is at least this far out [°].
+    usual : float
+        Spread of one cluster that is usual at the level, one SD [°].
 
     Returns
     -------
@@ -33,18 +41,45 @@ def two_sided_probability(values: np.ndarray, tolerance: float) -> float | None:
     n = values.size
     if n < LEAST_BALLS:
         return None
+    each = 1.0
+    if n > MOST_VALUES:
+        values, each = np.quantile(values, (np.arange(MOST_VALUES) + 0.5) / MOST_VALUES), n / MOST_VALUES
     floor = 0.15 * tolerance + 1e-6
-    spread = max(float(values.std()), floor)
-    one = float(-0.5 * (((values - values.mean()) / spread) ** 2).sum() - n * np.log(spread))
-    two, centres = _best_of_two(values, floor)
-    gain = 2 * (two - one) - 2 * np.log(n)  # two more parameters
-    probability = 1 / (1 + np.exp(-np.clip(gain / 2, -50, 50)))
+    two, centres, spread = _best_of_two(values, floor)
+    two = each * two + _held(spread, usual)
+    gains = [two - each * one - _held(width, usual) - (4 - k) / 2 * np.log(n) for one, width, k in _ones(values, floor)]
+    probability = 1 / (1 + np.exp(-np.clip(min(gains), -50, 50)))
     sides = centres.min() < -tolerance and centres.max() > tolerance
     return float(probability if sides else 0.1 * probability)
 
 
-def _best_of_two(values: np.ndarray, floor: float) -> tuple[float, np.ndarray]:
-    """Largest log likelihood of two clusters (up to the constant shared with one) and their centres."""
+def _held(spread: float, usual: float) -> float:
+    """Log prior of a spread."""
+    return float(-0.5 * (np.log(spread / usual) / USUAL_WITHIN) ** 2)
+
+
+def _ones(values: np.ndarray, floor: float) -> list[tuple[float, float, int]]:
+    """Single clusters, normal, flat and skewed: log likelihood (up to a constant), one SD, how many parameters."""
+    n = values.size
+    spread = max(float(values.std()), floor)
+    width = max(float(values[-1] - values[0]) * (n + 1) / (n - 1), 3 * floor)
+    sums, squares, below = values.cumsum(), (values**2).cumsum(), np.arange(1, n + 1)
+    # About every value as the mode: squares to its left and right; the best two halves follow from them.
+    left = np.maximum(squares - 2 * values * sums + below * values**2, 0.0)
+    right = squares[-1] - squares - 2 * values * (sums[-1] - sums) + (n - below) * values**2
+    right = np.maximum(right, 0.0)
+    both = left ** (1 / 3) + right ** (1 / 3)
+    halves = [np.maximum(np.sqrt(side ** (2 / 3) * both / n), floor) for side in (left, right)]
+    skewed = -n * np.log((halves[0] + halves[1]) / 2) - 0.5 * (left / halves[0] ** 2 + right / halves[1] ** 2)
+    return [
+        (float(-0.5 * (((values - values.mean()) / spread) ** 2).sum() - n * np.log(spread)), spread, 2),
+        (n * (LOG_2_PI / 2 - float(np.log(width))), width / np.sqrt(12), 2),
+        (float(skewed.max()), spread, 3),
+    ]
+
+
+def _best_of_two(values: np.ndarray, floor: float) -> tuple[float, np.ndarray, float]:
+    """Largest log likelihood of two clusters (up to the constant shared with one), their centres and spread."""
     n = values.size
     least = max(2, n // 5)
     cuts = np.unique(np.linspace(least, n - least, min(MOST_CUTS, n - 2 * least + 1)).astype(int))
@@ -61,4 +96,4 @@ def _best_of_two(values: np.ndarray, floor: float) -> tuple[float, np.ndarray]:
         weight = density / mixed
     likelihood = np.log(mixed[:, :, 0]).sum(1) - n * np.log(spread)
     best = int(likelihood.argmax())
-    return float(likelihood[best]), centres[best]
+    return float(likelihood[best]), centres[best], float(spread[best])

@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 
-from instavis_core.errors import InputError
+from instavis_core.errors import InputError, is_one_of
 from instavis_core.golfer import Golfer, mirror, read_golfer
 from instavis_core.knowledge import vocabulary
 from instavis_core.knowledge.loader import shipped_knowledge
@@ -48,7 +48,7 @@ def _conditions(raw: Any) -> list[str]:
     known = vocabulary().words["condition"]
     if raw is None:
         return []
-    if not isinstance(raw, list) or not all(isinstance(c, str) and c in known for c in raw):
+    if not isinstance(raw, list) or not all(is_one_of(c, known) for c in raw):
         raise InputError("changed_conditions", raw, Message("a list of {known}", known=", ".join(known)))
     return raw
 
@@ -57,7 +57,7 @@ def _proof_set(raw: Any, correction: Any, golfer: Golfer) -> ProofSetResult:
     if not isinstance(raw, dict):
         raise InputError("proof_set", raw, Message("an object with shots"))
     primary = raw.get("primary") or (correction or {}).get("primary", "path_deg")
-    if primary not in vocabulary().metrics:
+    if not is_one_of(primary, vocabulary().metrics):
         raise InputError("proof_set.primary", primary, Message("a metric"))
     shots = read_shots(raw.get("shots"), "proof_set.shots")
     called = [s.extra.get("called", s.intent) for s in shots]
