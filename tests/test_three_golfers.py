@@ -138,9 +138,9 @@ def test_who_only_aims_elsewhere_is_called_compensated(page: Page, under_proof):
 def test_a_change_on_every_ball_is_never_called_the_movements(page: Page, under_proof):
     """Something else took the fault away, and the movement was made by chance: called balls tell that it was not it."""
     student = under_proof("Tove Lindgard", "early-extension/from-inside", 75)
-    student.golfer.severity = {fault: 0.25 * s for fault, s in student.golfer.severity.items()}
-    student.hits(16)
-    mark(page, 15, "1131" * 4)
+    student.golfer.severity = dict.fromkeys(student.golfer.severity, 0.0)
+    student.hits(20)
+    mark(page, 15, "1131" * 5)
     page.keyboard.press("Escape")
     expect(status(page)).to_contain_text(re.compile("Supported|Compensated"))
     if "Supported" in status(page).inner_text():

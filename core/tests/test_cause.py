@@ -10,7 +10,7 @@ import numpy as np
 import pytest
 
 from instavis_core.cause import Intake, engine, rank_causes, read_checks, read_intake
-from instavis_core.cause.engine import _calibrated, _coherent
+from instavis_core.cause.calibration import calibrated, coherent
 from instavis_core.cause.hypotheses import build_hypotheses
 from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
@@ -215,12 +215,12 @@ def _lesson(balls: int, looks: int):
 
 def test_rivals_are_not_both_called_likely_and_companions_are_left_alone():
     """Two at even chances that exclude each other can have one between them; two that do not keep what they have."""
-    said = _calibrated(np.array([0.5, 0.5]))
+    said = calibrated(np.array([0.5, 0.5]))
     assert said.sum() > 1.2
-    apart = _coherent(said, np.array([[0.5, 0.0], [0.0, 0.5]]))
+    apart = coherent(said, np.array([[0.5, 0.0], [0.0, 0.5]]))
     assert apart.sum() == pytest.approx(1.0, abs=1e-6)
     assert apart[0] == pytest.approx(apart[1])
-    assert _coherent(said, np.array([[0.5, 0.25], [0.25, 0.5]])) == pytest.approx(said)
+    assert coherent(said, np.array([[0.5, 0.25], [0.25, 0.5]])) == pytest.approx(said)
 
 
 def test_numbers_and_looks_say_what_they_would_alone(hit):

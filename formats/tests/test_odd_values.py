@@ -50,7 +50,7 @@ DOCUMENTS = {
     "read": (read.answer, {"golfer": GOLFER, "club": "7i", "shots": [BALL] * 3}),
     "cause": (
         cause.answer,
-        {"golfer": GOLFER, "shots": [BALL] * 3, "intake": WORDS, "checks": {"seat-line": "leaves-early"}},
+        {"golfer": GOLFER, "shots": [BALL], "intake": WORDS, "checks": {"seat-line": "leaves-early"}},
     ),
     "fly": (
         fly.answer,

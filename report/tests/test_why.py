@@ -23,6 +23,8 @@ def row(label: str, probability: float, evidence=()) -> CauseRow:
         word="",
         severity=0.8,
         evidence=list(evidence),
+        numbers_alone=None,
+        looks_alone=None,
     )
 
 

@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
-import itertools
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 from scipy.sparse import csr_array
 
+from instavis_core.cause.calibration import calibrated, coherent, logit
 from instavis_core.cause.evidence import CENTRES, PIECES, Intake, Measured, measure
 from instavis_core.cause.hypotheses import Hypotheses, build_hypotheses
 from instavis_core.cause.likelihood import Fit, fit_measured, severities
+from instavis_core.cause.notes import ENOUGH_BALLS, ENOUGH_PROBABILITY, notes_of
 from instavis_core.cause.results import CauseRow, Evidence, NextCheck, Ranking, WouldChange
 from instavis_core.cause.words import check_text, intake_pieces, metric_text
 from instavis_core.knowledge import Cause, Knowledge, vocabulary
@@ -19,12 +20,7 @@ from instavis_core.message import NONE_SAID, Message, plain
 from instavis_core.shots import Block
 
 LEAST_EVIDENCE = 0.05  # log-odds below which a piece is not worth a line
-ENOUGH_PROBABILITY = 0.70
-ENOUGH_BALLS = 5
-RIVALS_SHARE = 0.5  # of the chance to be both there by accident, below which two causes exclude each other
-CARRIED_BELOW = 0.0  # log-odds: without the look it would be even at most
 WORTH_A_LINK = 0.10  # probability that both ends hold
-CALIBRATION = 1.8  # fitted to simulated golfers (`./instavis validate cause`); 1 would leave the model's own word
 LEAST = 1e-300  # weight of what is out of the question
 TOO_LIGHT = 1e-7  # weight of combinations left out of what is told of looks and links; together below 1e-3
 LOOKED_AHEAD = 5  # unseen looks tried for a change of the leader
@@ -108,7 +104,7 @@ def rank_causes(
         enough=faults[0].probability >= ENOUGH_PROBABILITY and measured.clean >= ENOUGH_BALLS,
         unexplained=_unexplained(posterior, measured),
         clean_balls=measured.clean,
-        notes=_notes(measured, faults, rows["compensation"], checks),
+        notes=notes_of(measured, faults, rows["compensation"], checks),
     )
 
 
@@ -194,22 +190,6 @@ def _normalise(log: np.ndarray) -> np.ndarray:
     return weight / weight.sum(-1, keepdims=True)
 
 
-def _calibrated(p: np.ndarray) -> np.ndarray:
-    """Probabilities as often true as they say: beta calibration (Kull et al., AISTATS 2017) with one constant.
-
-    The model is wider than golfers are, so what it holds for half likely is likelier than that; what it holds
-    for unlikely is right (docs/decisions/9-calibrated-words.md).
-    """
-    p = np.clip(p, 1e-9, 1 - 1e-9)
-    odds = p / (1 - p) ** CALIBRATION
-    return odds / (1 + odds)
-
-
-def _logit(p: np.ndarray) -> np.ndarray:
-    p = np.clip(p, 1e-9, 1 - 1e-9)
-    return np.log(p / (1 - p))
-
-
 def _rows(posterior: _Posterior) -> dict[str, list[CauseRow]]:
     space = posterior.space
     severity = severities(space, posterior.fit, posterior.weight)
@@ -218,13 +198,13 @@ def _rows(posterior: _Posterior) -> dict[str, list[CauseRow]]:
         groups.setdefault(cause.id, []).append(i)
     ids = list(groups)
     of_group = np.array([[cause.id == name for name in ids] for cause in space.causes], float)
-    each = _calibrated(posterior.marginal @ of_group)
-    probability = _coherent(each, _together(posterior, of_group))
+    each = calibrated(posterior.marginal @ of_group)
+    probability = coherent(each, _together(posterior, of_group))
     alone = [
-        None if part is None else _calibrated(part @ of_group)
+        None if part is None else calibrated(part @ of_group)
         for part in (posterior.numbers_alone, posterior.looks_alone)
     ]
-    change = _logit(each) - _logit(_calibrated(posterior.without @ of_group))  # (pieces, groups)
+    change = logit(each) - logit(calibrated(posterior.without @ of_group))  # (pieces, groups)
     rows: dict[str, list[CauseRow]] = {"fault": [], "partner": [], "compensation": []}
     for g, columns in enumerate(groups.values()):
         leader = max(columns, key=lambda i: posterior.marginal[i])
@@ -244,21 +224,6 @@ def _together(posterior: _Posterior, of_group: np.ndarray) -> np.ndarray:
     held = posterior.space.membership[posterior.heavy] @ of_group
     joint: np.ndarray = (held * posterior.weight[posterior.heavy, None]).T @ held
     return joint
-
-
-def _coherent(probability: np.ndarray, together: np.ndarray) -> np.ndarray:
-    """Probabilities that can be true together: two causes that exclude each other share what one of them can have.
-
-    What is calibrated cause by cause would call each of two such rivals likely.
-    """
-    raw, told = np.diag(together), probability.copy()
-    likely = np.flatnonzero(probability >= WORTH_A_LINK)
-    for i, j in itertools.combinations(likely[np.argsort(-probability[likely])], 2):
-        rivals = together[i, j] < RIVALS_SHARE * raw[i] * raw[j]
-        most = 1.0 + float(_calibrated(together[i, j]))
-        if rivals and told[i] + told[j] > most:
-            told[[i, j]] *= most / (told[i] + told[j])
-    return told
 
 
 def _row(
@@ -400,38 +365,3 @@ def _unexplained(posterior: _Posterior, measured: Measured) -> float:
     left = (measured.away[seen] - (fit.mean @ weight)[seen]) / error * (1 - reached)
     beyond_chance = max(float((size**2).sum()) - len(seen), 1e-9)
     return float(np.clip(max((left**2).sum() - len(seen), 0.0) / max(beyond_chance, len(seen)), 0.0, 1.0))
-
-
-def _notes(
-    measured: Measured, faults: list[CauseRow], compensations: list[CauseRow], checks: Mapping[str, object]
-) -> list[Message]:
-    notes = []
-    if measured.clean == 0:
-        notes.append(Message("No balls yet: this ranking rests on words and looks alone."))
-    elif measured.clean < ENOUGH_BALLS:
-        notes.append(Message("Only {clean} clean balls: take the order as a first guess.", clean=measured.clean))
-    if measured.clean and not checks and faults[0].probability < ENOUGH_PROBABILITY:
-        notes.append(Message("Several faults make these numbers. A look at the body tells them apart."))
-    if compensations and compensations[0].probability >= 0.4:
-        notes.append(
-            Message(
-                "{label} may explain it without the pivot: {happens}",
-                label=compensations[0].label,
-                happens=compensations[0].happens,
-            )
-        )
-    if measured.inferred:
-        notes.append(Message("Some club values are inferred from the ball, so the ranking is less sure."))
-    carried = _carried_by(faults[0])
-    if carried is not None:
-        notes.append(Message("One look carries this: {look}. See it twice.", look=carried.text))
-    return [*measured.disagreements, *notes]
-
-
-def _carried_by(leader: CauseRow) -> Evidence | None:
-    """The single look without which the leading fault would not be likely."""
-    if leader.probability < ENOUGH_PROBABILITY:
-        return None
-    looks = [e for e in leader.evidence if e.kind == "check"]
-    odds = float(_logit(np.array(leader.probability)))
-    return next((e for e in looks if odds - e.log_odds < CARRIED_BELOW), None)

@@ -1,0 +1,43 @@
+"""Probabilities as they are said: as often true as they say, and possible together."""
+
+from __future__ import annotations
+
+import itertools
+
+import numpy as np
+
+CALIBRATION = 1.8  # fitted to simulated golfers (`./instavis validate cause`); 1 would leave the model's own word
+RIVALS_SHARE = 0.5  # of the chance to be both there by accident, below which two causes exclude each other
+LIKELY_FROM = 0.10  # below it nobody takes a cause for likely, whatever it excludes
+
+
+def calibrated(p: np.ndarray) -> np.ndarray:
+    """Probabilities as often true as they say: beta calibration (Kull et al., AISTATS 2017) with one constant.
+
+    The model is wider than golfers are, so what it holds for half likely is likelier than that; what it holds
+    for unlikely is right (docs/decisions/9-calibrated-words.md).
+    """
+    p = np.clip(p, 1e-9, 1 - 1e-9)
+    odds = p / (1 - p) ** CALIBRATION
+    return odds / (1 + odds)
+
+
+def logit(p: np.ndarray) -> np.ndarray:
+    """Log-odds of probabilities, finite for those at the ends."""
+    p = np.clip(p, 1e-9, 1 - 1e-9)
+    return np.log(p / (1 - p))
+
+
+def coherent(probability: np.ndarray, together: np.ndarray) -> np.ndarray:
+    """Probabilities that can be true together: two causes that exclude each other share what one of them can have.
+
+    What is calibrated cause by cause would call each of two such rivals likely.
+    """
+    raw, told = np.diag(together), probability.copy()
+    likely = np.flatnonzero(probability >= LIKELY_FROM)
+    for i, j in itertools.combinations(likely[np.argsort(-probability[likely])], 2):
+        rivals = together[i, j] < RIVALS_SHARE * raw[i] * raw[j]
+        most = 1.0 + float(calibrated(together[i, j]))
+        if rivals and told[i] + told[j] > most:
+            told[[i, j]] *= most / (told[i] + told[j])
+    return told

@@ -1,0 +1,52 @@
+"""What is said of a ranking as a whole."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+import numpy as np
+
+from instavis_core.cause.calibration import logit
+from instavis_core.cause.evidence import Measured
+from instavis_core.cause.results import CauseRow, Evidence
+from instavis_core.message import Message
+
+ENOUGH_PROBABILITY = 0.70
+ENOUGH_BALLS = 5
+CARRIED_BELOW = 0.0  # log-odds: without the look it would be even at most
+
+
+def notes_of(
+    measured: Measured, faults: list[CauseRow], compensations: list[CauseRow], checks: Mapping[str, object]
+) -> list[Message]:
+    """What is said of a ranking: what it lacks, what may stand in its place, and what carries it."""
+    notes = []
+    if measured.clean == 0:
+        notes.append(Message("No balls yet: this ranking rests on words and looks alone."))
+    elif measured.clean < ENOUGH_BALLS:
+        notes.append(Message("Only {clean} clean balls: take the order as a first guess.", clean=measured.clean))
+    if measured.clean and not checks and faults[0].probability < ENOUGH_PROBABILITY:
+        notes.append(Message("Several faults make these numbers. A look at the body tells them apart."))
+    if compensations and compensations[0].probability >= 0.4:
+        notes.append(
+            Message(
+                "{label} may explain it without the pivot: {happens}",
+                label=compensations[0].label,
+                happens=compensations[0].happens,
+            )
+        )
+    if measured.inferred:
+        notes.append(Message("Some club values are inferred from the ball, so the ranking is less sure."))
+    carried = _carried_by(faults[0])
+    if carried is not None:
+        notes.append(Message("One look carries this: {look}. See it twice.", look=carried.text))
+    return [*measured.disagreements, *notes]
+
+
+def _carried_by(leader: CauseRow) -> Evidence | None:
+    """The single look without which the leading fault would not be likely."""
+    if leader.probability < ENOUGH_PROBABILITY:
+        return None
+    looks = [e for e in leader.evidence if e.kind == "check"]
+    odds = float(logit(np.array(leader.probability)))
+    return next((e for e in looks if odds - e.log_odds < CARRIED_BELOW), None)
