@@ -258,8 +258,7 @@ def followed(rng, change, baseline=12, skewed=False, balls=MOST_BALLS, form=0.0)
     """The evidence after every ball that a stage moved by ``change`` spreads, to the negative side."""
     running = RunningChange(draw(rng, baseline, skewed))
     stage = draw(rng, balls, skewed) - change + rng.normal(0, form or 1e-9)
-    (shift,) = running.follow(stage, (np.ones(balls), form))
-    return shift
+    return running.follow(stage, (np.ones(balls), form)).of(0)
 
 
 @pytest.mark.parametrize(("skewed", "form"), [(False, 0.0), (True, 0.0), (False, 0.35)])
@@ -280,9 +279,8 @@ def test_interval_of_a_slope_holds_at_every_look_together(made):
     rng, broken = np.random.default_rng(23), 0
     for _ in range(300):
         doses = (rng.random(40) < made).astype(float)
-        (link,) = RunningChange(rng.normal(size=12)).follow(
-            rng.normal(size=40) - doses + rng.normal(0, 0.35), (doses, 0.35)
-        )
+        running = RunningChange(rng.normal(size=12))
+        link = running.follow(rng.normal(size=40) - doses + rng.normal(0, 0.35), (doses, 0.35)).of(0)
         broken += bool((np.abs(link.estimate + 1.0) > link.half_width(0.95))[link.known].any())
     assert broken / 300 <= 0.05
 
@@ -298,7 +296,7 @@ def test_e_value_is_the_likelihood_ratio_it_claims_to_be():
     grid = np.linspace(0, 12, 4001)
     prior = 2 * stats.norm.pdf(grid, 0, np.sqrt(2.0))
     ratio = stats.nct.pdf(t, freedom, grid * np.sqrt(balance)) / stats.t.pdf(t, freedom)
-    (shift,) = RunningChange(base).follow(balls, (np.ones(n), 0.0))
+    shift = RunningChange(base).follow(balls, (np.ones(n), 0.0)).of(0)
     assert shift.evidence(-1)[-1] == pytest.approx(np.trapezoid(prior * ratio, grid), rel=1e-3)
 
 
@@ -308,7 +306,7 @@ def test_the_slope_is_generalised_least_squares(form):
     rng = np.random.default_rng(2)
     base, stage = rng.normal(size=4), rng.normal(size=4)
     doses = np.array([1.0, 0.0, 0.5, 1.0])
-    (link,) = RunningChange(base).follow(stage, (doses, form))
+    link = RunningChange(base).follow(stage, (doses, form)).of(0)
     for k in (2, 3, 4):
         y = np.append(base, stage[:k])
         design = np.column_stack([np.ones(4 + k), np.append(np.zeros(4), doses[:k])])
@@ -325,7 +323,7 @@ def test_the_slope_is_generalised_least_squares(form):
 def test_a_stage_by_itself_is_ordinary_least_squares():
     rng = np.random.default_rng(3)
     stage, doses = rng.uniform(size=12), rng.choice([0.0, 0.5, 1.0], 12)
-    (within,) = RunningChange(rng.normal(7, 1, 9)).follow(stage, (doses, np.inf))
+    within = RunningChange(rng.normal(7, 1, 9)).follow(stage, (doses, np.inf)).of(0)
     fit = stats.linregress(doses, stage)
     assert within.estimate[-1] == pytest.approx(fit.slope)
     assert within.t[-1] == pytest.approx(fit.slope / fit.stderr)
@@ -335,8 +333,10 @@ def test_a_long_stage_is_followed_in_parts_like_a_short_one():
     rng = np.random.default_rng(4)
     stage, doses = rng.normal(size=150), rng.choice([0.0, 1.0], 150)
     running = RunningChange(rng.normal(size=12))
-    (whole,), (start,) = running.follow(stage, (doses, 0.35)), running.follow(stage[:100], (doses[:100], 0.35))
-    assert whole.evidence(-1)[:100] == pytest.approx(start.evidence(-1))
+    whole, start = running.follow(stage, (doses, 0.35)), running.follow(stage[:100], (doses[:100], 0.35))
+    assert whole.evidence(-1)[0, :100] == pytest.approx(start.evidence(-1)[0])
+    step_by_step = [running.follow(stage[:k], (doses[:k], 0.35)) for k in range(1, 151)][-1]
+    assert step_by_step.evidence(-1) == pytest.approx(whole.evidence(-1))
 
 
 # --- proof sets ----------------------------------------------------------------------------------

@@ -13,7 +13,9 @@ break the case; error control with skew, heavy tails and mishits is measured in 
 
 from __future__ import annotations
 
+import functools
 from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 from scipy.special import stdtr
@@ -51,8 +53,8 @@ class Change:
 
 @dataclass(frozen=True, kw_only=True)
 class Regression:
-    """The slope δ after every ball, arrays (n,): its estimate, t, how much is known of it, the spread about the fit and
-    its degrees of freedom. ``known`` is false where nothing can be said yet.
+    """The slope δ after every ball, arrays (n,) or, for several doses, (doses, n): its estimate, t, how much is known
+    of it, the spread about the fit and its degrees of freedom. ``known`` is false where nothing can be said yet.
     """
 
     known: np.ndarray
@@ -65,7 +67,11 @@ class Regression:
 
     def then(self, later: Regression) -> Regression:
         """This one and the looks after it."""
-        return Regression(**{k: np.concatenate([v, vars(later)[k]]) for k, v in vars(self).items()})
+        return Regression(**{k: np.concatenate([v, vars(later)[k]], axis=-1) for k, v in vars(self).items()})
+
+    def of(self, place: int) -> Regression:
+        """That of one dose among several."""
+        return Regression(**{k: v[place] for k, v in vars(self).items()})
 
     def evidence(self, sign: int) -> np.ndarray:
         """e-value (n,) for a slope of that sign: 20 or more happens by chance in at most 5 % of sequences."""
@@ -106,7 +112,7 @@ class RunningChange:
     def __init__(self, baseline: np.ndarray, least_scale: float = LEAST_SCALE) -> None:
         self.baseline = clipped(np.asarray(baseline, float))
         self.least_scale = max(least_scale, LEAST_SCALE)
-        self._followed: dict[_Key, list[Regression]] = {}
+        self._followed: dict[_Key, Regression] = {}
 
     @property
     def centre(self) -> float | None:
@@ -118,7 +124,7 @@ class RunningChange:
         """One SD of the baseline; None below two balls."""
         return float(self.baseline.std(ddof=1)) if self.baseline.size > 1 else None
 
-    def follow(self, values: np.ndarray, *doses: tuple[np.ndarray, float]) -> list[Regression]:
+    def follow(self, values: np.ndarray, *doses: tuple[np.ndarray, float]) -> Regression:
         """Regress the stage's values on several doses, after every ball.
 
         Parameters
@@ -128,29 +134,34 @@ class RunningChange:
         doses : pairs of an array, shape (n,), and a float
             Dose of every ball, NaN for one that is left out, and the SD of form in spreads. With an infinite one the
             stage is looked at by itself: its own middle, its own spread, and the baseline says nothing.
+
+        Returns
+        -------
+        Regression
+            Arrays (doses, n), all doses at once; `of` gives one.
         """
         values = np.asarray(values, float)
-        asked = [(np.asarray(dose, float), form) for dose, form in doses]
-        key = _key(values, asked, values.size)
+        table, forms = np.array([dose for dose, _ in doses], float), np.array([form for _, form in doses])
+        n = values.size
+        key = _key(values, table, forms, n)
         known = self._followed.get(key)
         if known is None:
-            before = self._followed.get(_key(values, asked, values.size - 1)) if values.size else None
-            fresh = self._look(values, asked, values.size - 1 if before else 0)
-            known = [a.then(b) for a, b in zip(before, fresh, strict=True)] if before else fresh
+            before = self._followed.get(_key(values, table, forms, n - 1)) if n else None
+            fresh = self._look(values, table, forms, n - 1 if before else 0)
+            known = before.then(fresh) if before else fresh
             if len(self._followed) >= MAX_FOLLOWED:  # every ball adds one, and only the last one is gone on with
                 self._followed.clear()
             self._followed[key] = known
         return known
 
-    def _look(self, values: np.ndarray, asked: list[tuple[np.ndarray, float]], start: int) -> list[Regression]:
+    def _look(self, values: np.ndarray, doses: np.ndarray, forms: np.ndarray, start: int) -> Regression:
         """Regress after every ball from a place on."""
-        parts: list[list[_Sums]] = [[] for _ in asked]
+        parts = [_sums(np.empty((0, values.size)), doses)]
         for first in range(start, values.size, AT_ONCE):
             rows = np.arange(first, min(first + AT_ONCE, values.size))
-            looks = _prefixes(values, rows)
-            for part, (dose, _) in zip(parts, asked, strict=True):
-                part.append(_sums(looks, dose))
-        return [self._regress(_joined(part), form) for part, (_, form) in zip(parts, asked, strict=True)]
+            parts.append(_sums(_prefixes(values, rows), doses))
+        sums = parts[-1] if len(parts) == 2 else np.concatenate(parts, axis=2)
+        return self._regress(_Sums(*sums), forms[:, None])
 
     def change(self, link: Regression, confidence: float = 0.95) -> Change:
         """The slope after the last ball with its always-valid interval."""
@@ -170,14 +181,15 @@ class RunningChange:
             balls=int(link.balls[-1]) if link.balls.size else 0,
         )
 
-    def _regress(self, s: _Sums, form: float) -> Regression:
+    def _regress(self, s: _Sums, form: np.ndarray) -> Regression:
         """Least squares of the stage on dose, with the baseline and a random effect of form, or by itself."""
-        alone = not np.isfinite(form)
-        m = 0.0 if alone else float(self.baseline.size)
-        base = 0.0 if alone else float(self.baseline.sum())
-        base_squares = 0.0 if alone else float(self.baseline @ self.baseline)
+        alone = ~np.isfinite(form)
+        share = np.where(alone, 0.0, 1.0)  # of the baseline that is reckoned with
+        m, base = share * self.baseline.size, share * self.baseline.sum()
+        base_squares = share * (self.baseline @ self.baseline)
+        variance = np.where(alone, 0.0, form) ** 2
         # The inverse covariance of the stage's balls is 1 on the diagonal less this everywhere (Sherman-Morrison).
-        shared = 0.0 * s.n if alone else form**2 / (1 + s.n * form**2)
+        shared = variance / (1 + s.n * variance)
         ones = np.maximum(m + s.n - shared * s.n**2, 1e-12)
         one_y = base + s.y - shared * s.n * s.y
         one_d = s.d - shared * s.n * s.d
@@ -185,7 +197,7 @@ class RunningChange:
         covered = s.dy - shared * s.d * s.y - one_d * one_y / ones
         rest = base_squares + s.yy - shared * s.y**2 - one_y**2 / ones
         freedom = m + s.n - 2
-        enough = s.n >= 3 if alone else self.baseline.size >= LEAST_BASELINE
+        enough = np.where(alone, s.n >= 3, self.baseline.size >= LEAST_BASELINE)
         known = (information > 1e-9) & (freedom >= 1) & enough
         safe, nu = np.where(known, information, 1.0), np.where(known, freedom, 1.0)
         squares = np.maximum(rest - np.where(known, covered**2 / safe, 0.0), 0.0)
@@ -201,9 +213,10 @@ class RunningChange:
         )
 
 
-@dataclass(frozen=True, kw_only=True)
-class _Sums:
-    """Of the balls of every look: how many, sums of values and doses, of their squares and of their product; (k,)."""
+class _Sums(NamedTuple):
+    """Of the balls of every look: how many, sums of values and doses, of their squares and of their product; each
+    (doses, k).
+    """
 
     n: np.ndarray
     y: np.ndarray
@@ -213,23 +226,18 @@ class _Sums:
     dy: np.ndarray
 
 
-def _key(values: np.ndarray, asked: list[tuple[np.ndarray, float]], n: int) -> _Key:
+def _key(values: np.ndarray, doses: np.ndarray, forms: np.ndarray, n: int) -> _Key:
     """What the first n balls of a stage are known by."""
-    return (values[:n].tobytes(), *(dose[:n].tobytes() + np.float64(form).tobytes() for dose, form in asked))
+    return values[:n].tobytes(), doses[:, :n].tobytes(), forms.tobytes()
 
 
-def _sums(looks: np.ndarray, dose: np.ndarray) -> _Sums:
-    used = ~np.isnan(looks) & ~np.isnan(dose)
-    y, d = np.where(used, looks, 0.0), np.where(used, dose, 0.0)
-    return _Sums(
-        n=used.sum(1).astype(float), y=y.sum(1), yy=(y * y).sum(1), d=d.sum(1), dd=(d * d).sum(1), dy=(d * y).sum(1)
-    )
-
-
-def _joined(parts: list[_Sums]) -> _Sums:
-    if not parts:
-        return _Sums(**{name: np.zeros(0) for name in ("n", "y", "yy", "d", "dd", "dy")})
-    return _Sums(**{name: np.concatenate([getattr(p, name) for p in parts]) for name in vars(parts[0])})
+def _sums(looks: np.ndarray, doses: np.ndarray) -> np.ndarray:
+    """The six sums, shape (6, doses, k), of looks (k, n) with doses (doses, n)."""
+    seen, dosed = ~np.isnan(looks), ~np.isnan(doses)
+    y, d, used = np.where(seen, looks, 0.0), np.where(dosed, doses, 0.0), dosed.astype(float)
+    there = seen.astype(float)
+    pairs = ((used, there), (used, y), (used, y * y), (d, there), (d * d, there), (d, y))
+    return np.stack([np.einsum("dn,kn->dk", a, b) for a, b in pairs])
 
 
 def _prefixes(values: np.ndarray, rows: np.ndarray) -> np.ndarray:
@@ -238,11 +246,17 @@ def _prefixes(values: np.ndarray, rows: np.ndarray) -> np.ndarray:
     count = (~np.isnan(seen)).sum(1)
     middle = _medians(seen, count)
     mad = 1.4826 * _medians(np.abs(seen - middle[:, None]), count)
-    factor = np.array([MAD_FACTORS.get(n, n / max(n - 0.8, 0.2)) for n in range(values.size + 1)])[count]
+    factor = _mad_factors(values.size)[count]
     reach = np.where((count >= CLIP_FROM) & (mad > 0), CLIP_AT * mad * factor, np.inf)
     clip = np.isfinite(reach)
     seen[clip] = np.clip(seen[clip], (middle - reach)[clip, None], (middle + reach)[clip, None])
     return seen
+
+
+@functools.lru_cache(maxsize=64)
+def _mad_factors(most: int) -> np.ndarray:
+    """What makes the MAD of up to so many values a consistent spread, by their count."""
+    return np.array([MAD_FACTORS.get(n, n / max(n - 0.8, 0.2)) for n in range(most + 1)])
 
 
 def _medians(values: np.ndarray, count: np.ndarray) -> np.ndarray:

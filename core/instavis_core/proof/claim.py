@@ -97,15 +97,9 @@ def ask(running: RunningChange, values: np.ndarray, known: np.ndarray, doses: np
         Direction looked for.
     """
     everyone = np.where(known, 1.0, np.nan)
-    link, within, shift = running.follow(values, (doses, FORM_SD), (doses, np.inf), (everyone, FORM_SD))
-    return Asked(
-        link=link,
-        within=within,
-        changed=shift.evidence(sign),
-        linked=link.evidence(sign),
-        inside=within.evidence(sign),
-        shift=shift,
-    )
+    asked = running.follow(values, (doses, FORM_SD), (doses, np.inf), (everyone, FORM_SD))
+    linked, inside, changed = asked.evidence(sign)
+    return Asked(link=asked.of(0), within=asked.of(1), shift=asked.of(2), changed=changed, linked=linked, inside=inside)
 
 
 @dataclass(frozen=True, kw_only=True)
