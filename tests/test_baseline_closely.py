@@ -7,7 +7,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from .conftest import faults_of
+from .conftest import faults_of, settled
 
 BALL = re.compile("^Ball ")
 UNITLESS = b"Club,Club Speed,Ball Speed,Launch Angle,Launch Direction,Carry,Offline\n" + b"".join(
@@ -67,7 +67,9 @@ def test_what_if_by_keyboard_changes_the_flight_and_says_why(baseline: Page, roo
 def test_the_tape_is_filtered_and_only_its_sight_is_drawn(baseline: Page):
     page = baseline
     balls = page.get_by_role("region", name="Balls").get_by_role("button", name=BALL)
+    settled(page)
     everything = balls.count()
+    assert everything
     page.get_by_label("Which balls the tape shows").select_option(label="Movement marked")
     expect(balls).not_to_have_count(everything)
     page.get_by_label("Which balls the tape shows").select_option(label="With a note")
