@@ -46,6 +46,15 @@ def test_what_was_uncovered_or_marked_before_is_never_blind_again(api, proving, 
     assert mark(api, shot, movement="partly", mark_basis="blind") == "seen"
 
 
+def test_a_ball_set_apart_was_looked_at_and_one_that_was_never_covered_is_not_blind(api, corrected, proving):
+    (shot,) = proving()
+    assert mark(api, shot, set_aside="phone rang") == "seen"
+    assert mark(api, shot, set_aside="") == "seen"
+    assert mark(api, shot, movement="done", mark_basis="blind") == "seen"
+    baseline = corrected.shots.filter(block__purpose="baseline").first()
+    assert mark(api, baseline.pk, movement="done", mark_basis="blind") == "seen"
+
+
 def test_other_marks_say_nothing_of_the_movement(api, proving):
     (shot,) = proving()
     assert mark(api, shot, turf="thin", note="late") == ""

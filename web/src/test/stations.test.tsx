@@ -125,6 +125,14 @@ describe("a covered ball", () => {
     expect(ball.textContent).not.toMatch(/path|verdict/);
   });
 
+  it("is not opened on Baseline either", async () => {
+    await opened("baseline", special);
+    sent.length = 0;
+    fireEvent.keyDown(window, { key: "End", code: "End" });
+    await screen.findByText(`Ball ${newest.number} is covered until it is marked.`);
+    expect(asked().filter((path) => path.includes(String(newest.id)))).toEqual([]);
+  });
+
   it("is marked blind by one key, or uncovered by another and then counts as seen", async () => {
     await opened("prove", { ...special, [`PATCH /api/v1/shots/${newest.id}`]: covered });
     sent.length = 0;

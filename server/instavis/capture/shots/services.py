@@ -222,7 +222,8 @@ def mark_shots(lesson: Lesson, shot_ids: Sequence[int], marks: dict[str, str]) -
 def mark_shot(shot: Shot, marks: dict[str, str]) -> Shot:
     """Set a ball's movement, turf, intent, club, note, or set it apart with a reason (empty takes it back).
 
-    A movement is blind only if it says so and nothing of the ball was marked or uncovered before.
+    A movement is blind only if it says so and the ball was covered until then; what uncovers a ball otherwise,
+    setting it apart too, leaves it seen.
 
     Raises
     ------
@@ -241,21 +242,15 @@ def mark_shot(shot: Shot, marks: dict[str, str]) -> Shot:
         longest = LONGEST_TEXT.get(name, LONGEST_REASON)
         if len(value) > longest:
             raise InputError(name, value, Message("a text of at most {longest} characters", longest=longest))
-    changed = {**marks, **_basis(shot, marks)}
-    for name, value in changed.items():
+    covered = shot.covered
+    for name, value in marks.items():
         setattr(shot, name, value)
-    shot.save(update_fields=list(changed))
+    if "movement" in marks or "mark_basis" in marks or covered != shot.covered:
+        blind = covered and bool(marks.get("movement")) and marks.get("mark_basis") == MarkBasis.BLIND
+        shot.mark_basis = MarkBasis.BLIND if blind else MarkBasis.SEEN
+    shot.save(update_fields=[*marks, "mark_basis"])
     log(lesson, "ball", [_shown(shot) | {"marked": sorted(marks)}])
     return shot
-
-
-def _basis(shot: Shot, marks: dict[str, str]) -> dict[str, str]:
-    """How a movement mark comes to be: what the screen says, unless the ball is known to have been seen."""
-    if "movement" not in marks and "mark_basis" not in marks:
-        return {}
-    untouched = not shot.movement and not shot.mark_basis
-    blind = untouched and bool(marks.get("movement")) and marks.get("mark_basis") == MarkBasis.BLIND
-    return {"mark_basis": MarkBasis.BLIND if blind else MarkBasis.SEEN}
 
 
 def _shown(shot: Shot) -> dict[str, Any]:

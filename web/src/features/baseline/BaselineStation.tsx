@@ -36,7 +36,9 @@ export function BaselineStation() {
   const { selection } = useChosen();
   const actions = useActions();
   const [view, look] = useState("pictures");
-  const balls = [...selection.ids].sort((a, b) => a - b).join(",");
+  const covered = new Set(shots.filter((s) => s.covered).map((s) => s.id));
+  const open = [...selection.ids].filter((id) => !covered.has(id));
+  const balls = open.sort((a, b) => a - b).join(",");
   const reading = useQuery(queries.reading(lesson.id, balls));
   const [byHand, setByHand] = useState(false);
   const knowledge = useKnowledge();
@@ -61,7 +63,9 @@ export function BaselineStation() {
           {!only && <Enough />}
         </div>
         <Clubs clubs={reading.data.clubs} />
-        {only ? (
+        {only?.covered ? (
+          <p className="text-soft">{t("Ball {number} is covered until it is marked.", { number: only.number })}</p>
+        ) : only ? (
           <BallClose shot={only} />
         ) : read.balls === 0 ? (
           <FirstBalls />
@@ -150,7 +154,7 @@ export function BaselineStation() {
         <section aria-label={t("The pattern closely")} className="flex flex-col gap-4">
           <Tabs label={t("Ways to look at the pattern")} tabs={VIEWS} value={view} onChange={look} />
           {view === "pictures" && <BaselineCharts />}
-          {view === "what-if" && <WhatIf key={only?.id ?? 0} shot={only} />}
+          {view === "what-if" && <WhatIf key={only?.id ?? 0} shot={only?.covered ? undefined : only} />}
           {view === "table" && <ReadingTable reading={read} />}
         </section>
       )}

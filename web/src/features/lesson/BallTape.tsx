@@ -153,7 +153,7 @@ const Ball = memo(function Ball({ shot, left, seam, hand, chosen, reachable, apa
         data-ball={shot.id}
         tabIndex={reachable ? 0 : -1}
         aria-pressed={chosen}
-        title={apart}
+        title={shot.covered ? undefined : apart}
         onClick={(event) => onChoose(shot.id, event.shiftKey, event.ctrlKey || event.metaKey)}
         className={`flex w-11 flex-col items-center justify-end border-b-4 px-1 pb-0.5 ${
           chosen ? "border-clay bg-straw-ground" : "border-transparent hover:bg-paper"
