@@ -5,10 +5,12 @@ from __future__ import annotations
 import io
 import json
 from datetime import UTC, date, datetime, timedelta
+from functools import partial
 
 import numpy as np
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
+from django.db import transaction
 from django.test import Client
 from django.utils import timezone
 from PIL import Image
@@ -53,9 +55,43 @@ def academy_with_coach(name: str, role: str = "head") -> Coach:
     return Coach.objects.create_user(name, password=PASSWORD, name=name.title(), role=role, academy=academy)
 
 
+def signed_in(coach: Coach) -> Caller:
+    client = Client()
+    client.force_login(coach, backend="django.contrib.auth.backends.ModelBackend")
+    return Caller(client, coach)
+
+
+def student_of(coach: Coach) -> Student:
+    return Student.objects.create(academy=coach.academy, name="Perrin Oakenshaw", hand="right", handicap=12.0)
+
+
+def bay_of(lesson: Lesson) -> Bay:
+    return Bay.objects.create(academy=lesson.coach.academy, name="Mat one", lesson=lesson)
+
+
+def monitor_in(bay: Bay):
+    """post(shots, status=200) sends a batch with the bay's token; post.device is its row."""
+    row, token = issue_device(bay, "Monitor")
+    caller = Caller(Client())
+
+    def post(shots, status: int = 200, token: str = token):
+        return caller("post", "/device/v1/shots", {"shots": shots}, status, Authorization=f"Bearer {token}")
+
+    post.device, post.caller, post.token = row, caller, token
+    return post
+
+
 @pytest.fixture(autouse=True)
 def _quick_passwords(settings):
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+
+
+@pytest.fixture(scope="module")
+def for_the_module(django_db_setup, django_db_blocker):
+    """Rows that a fixture of the module makes in this are there for all its tests; each takes back only its own."""
+    with django_db_blocker.unblock(), transaction.atomic():
+        yield
+        transaction.set_rollback(True)
 
 
 @pytest.fixture
@@ -65,22 +101,17 @@ def coach(db) -> Coach:
 
 @pytest.fixture
 def api(coach) -> Caller:
-    client = Client()
-    client.force_login(coach, backend="django.contrib.auth.backends.ModelBackend")
-    return Caller(client, coach)
+    return signed_in(coach)
 
 
 @pytest.fixture
 def stranger(db) -> Caller:
-    other = academy_with_coach("driftwood")
-    client = Client()
-    client.force_login(other, backend="django.contrib.auth.backends.ModelBackend")
-    return Caller(client, other)
+    return signed_in(academy_with_coach("driftwood"))
 
 
 @pytest.fixture
 def student(coach) -> Student:
-    return Student.objects.create(academy=coach.academy, name="Perrin Oakenshaw", hand="right", handicap=12.0)
+    return student_of(coach)
 
 
 @pytest.fixture
@@ -89,21 +120,13 @@ def lesson(coach, student):
 
 
 @pytest.fixture
-def bay(coach, lesson) -> Bay:
-    return Bay.objects.create(academy=coach.academy, name="Mat one", lesson=lesson)
+def bay(lesson) -> Bay:
+    return bay_of(lesson)
 
 
 @pytest.fixture
 def device(bay):
-    """device(shots, status=200) posts a batch with the bay's token; device.device is its row."""
-    row, token = issue_device(bay, "Monitor")
-    caller = Caller(Client())
-
-    def post(shots, status: int = 200, token: str = token):
-        return caller("post", "/device/v1/shots", {"shots": shots}, status, Authorization=f"Bearer {token}")
-
-    post.device, post.caller, post.token = row, caller, token
-    return post
+    return monitor_in(bay)
 
 
 @pytest.fixture(scope="session")
@@ -120,46 +143,63 @@ def balls():
     return make
 
 
+def in_sequence(records, start: int = 0) -> list[dict]:
+    """The records with a device's numbers."""
+    return [{**r, "device_sequence": start + i} for i, r in enumerate(records)]
+
+
 @pytest.fixture
 def numbered():
-    """numbered(records, start=0) adds device sequence numbers."""
+    return in_sequence
 
-    def make(records, start: int = 0):
-        return [{**r, "device_sequence": start + i} for i, r in enumerate(records)]
 
-    return make
+def send_file(api: Caller, lesson: Lesson, data: bytes, name: str = "balls.csv", status: int = 201):
+    """Send a file in our format and give the answer."""
+    file = SimpleUploadedFile(name, data)
+    response = api.client.post(f"/api/v1/lessons/{lesson.pk}/import", {"file": file})
+    assert response.status_code == status, response.content
+    return response.json()
 
 
 @pytest.fixture
 def bring(api, lesson):
     """bring(bytes, name="balls.csv", status=201) sends a file in our format and gives the answer."""
+    return partial(send_file, api, lesson)
 
-    def make(data: bytes, name: str = "balls.csv", status: int = 201):
-        file = SimpleUploadedFile(name, data)
-        response = api.client.post(f"/api/v1/lessons/{lesson.pk}/import", {"file": file})
-        assert response.status_code == status, response.content
-        return response.json()
 
-    return make
+def put_baseline(api: Caller, lesson: Lesson, balls) -> Lesson:
+    """Give the lesson a baseline and one look that speak for early extension."""
+    send_file(api, lesson, write_table(balls(14, FAULT, 3)).encode())
+    api("put", f"/v1/lessons/{lesson.pk}/checks", {"grades": {"seat-line": "leaves-early"}})
+    return lesson
+
+
+def take_correction(api: Caller, lesson: Lesson) -> Lesson:
+    """Take the lesson's first candidate with its first drill."""
+    path = f"/v1/lessons/{lesson.pk}"
+    candidate = api("get", f"{path}/corrections")["candidates"][0]
+    drill = candidate["drills"][0]["drill"]["id"]
+    body = {"fault": candidate["id"], "variant": candidate["variant"], "drill": drill, "stage": "full"}
+    api("post", f"{path}/corrections", body, 201)
+    return lesson
+
+
+def corrected_lesson(balls) -> Lesson:
+    """A new academy's lesson with its first correction under proof, for a module that makes it once."""
+    coach = academy_with_coach("kelp")
+    api, lesson = signed_in(coach), start_lesson(coach, student_of(coach), "7i", timezone.now())
+    return take_correction(api, put_baseline(api, lesson, balls))
 
 
 @pytest.fixture
-def with_baseline(api, lesson, balls, bring):
-    """A lesson whose baseline and one look speak for early extension."""
-    bring(write_table(balls(14, FAULT, 3)).encode())
-    api("put", f"/v1/lessons/{lesson.pk}/checks", {"grades": {"seat-line": "leaves-early"}})
-    return lesson
+def with_baseline(api, lesson, balls):
+    return put_baseline(api, lesson, balls)
 
 
 @pytest.fixture
 def corrected(api, with_baseline):
     """The same lesson with its first correction under proof."""
-    path = f"/v1/lessons/{with_baseline.pk}"
-    candidate = api("get", f"{path}/corrections")["candidates"][0]
-    drill = candidate["drills"][0]["drill"]["id"]
-    body = {"fault": candidate["id"], "variant": candidate["variant"], "drill": drill, "stage": "full"}
-    api("post", f"{path}/corrections", body, 201)
-    return with_baseline
+    return take_correction(api, with_baseline)
 
 
 @pytest.fixture(scope="session")
@@ -174,19 +214,17 @@ def picture():
     return make
 
 
-@pytest.fixture
-def full(api, corrected, balls, device, bay, numbered, picture):
-    """A lesson with one of everything."""
+def furnished(api: Caller, corrected: Lesson, balls, picture) -> Lesson:
+    """Give a lesson with a correction one of everything."""
     path = f"/v1/lessons/{corrected.pk}"
+    device = monitor_in(bay_of(corrected))
     api(
         "put",
         f"{path}/intake",
         {"misses": {"irons": {"start": "left", "curve": "right", "off_m": 12}}, "contact": ["thin"]},
     )
     api("post", f"{path}/setups", {"ball_cm": 8}, 201)
-    bay.lesson = corrected
-    bay.save()
-    device(numbered([{**r, "mark_basis": "blind"} for r in balls(18, FAULT, 82, marks=[*MIXED] * 6)], 50))
+    device(in_sequence([{**r, "mark_basis": "blind"} for r in balls(18, FAULT, 82, marks=[*MIXED] * 6)], 50))
     shot = corrected.shots.order_by("-number").first()
     api("patch", f"/v1/shots/{shot.pk}", {"note": "Ünïcode, “quoted”", "turf": "thin"})
     now = corrected.started_at
@@ -196,7 +234,7 @@ def full(api, corrected, balls, device, bay, numbered, picture):
     active = api("get", f"{path}/proof")["correction"]
     api("patch", f"/v1/corrections/{active['id']}", {"outcome": "verified"})
     api("post", f"{path}/trials", {"primary": "path_deg", "balls": 4}, 201)
-    device(numbered(balls(2, FAULT, 8), 90))
+    device(in_sequence(balls(2, FAULT, 8), 90))
     sections = {"cause": ["In my own words."]}
     api("put", f"{path}/take-home", {"note": "Slow.", "minutes": 12, "days_a_week": 3, "sections": sections})
     days = [d["day"] for d in api("get", f"{path}/schedule")]
@@ -217,3 +255,8 @@ def full(api, corrected, balls, device, bay, numbered, picture):
         moment,
     )
     return Lesson.objects.get(pk=corrected.pk)
+
+
+@pytest.fixture
+def full(api, corrected, balls, picture):
+    return furnished(api, corrected, balls, picture)

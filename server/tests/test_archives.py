@@ -23,6 +23,29 @@ from instavis.lessons.services import start_lesson
 from instavis_core.errors import InputError
 from instavis_io.practice import read_log
 
+from .conftest import corrected_lesson, furnished, signed_in
+
+
+@pytest.fixture(scope="module")
+def made(for_the_module, balls, picture):
+    lesson = corrected_lesson(balls)
+    return furnished(signed_in(lesson.coach), lesson, balls, picture).pk
+
+
+@pytest.fixture
+def full(db, made):
+    return Lesson.objects.get(pk=made)
+
+
+@pytest.fixture
+def coach(full):
+    return full.coach
+
+
+@pytest.fixture
+def student(full):
+    return full.student
+
 
 def send(caller, data: bytes, status: int = 201):
     response = caller.client.post("/api/v1/archives", {"file": SimpleUploadedFile("a.zip", data)})

@@ -1,4 +1,4 @@
-"""The sample academy is made once and tells the stories it promises."""
+"""The sample academy is made once, tells the stories it promises, and its advice leads to what each golfer hides."""
 
 from __future__ import annotations
 
@@ -7,17 +7,24 @@ from django.utils import timezone
 
 from instavis.accounts.models import Coach
 from instavis.assessment.findings.selectors import ranking_of
+from instavis.assessment.findings.services import grade_checks
 from instavis.corrections.models import Correction
 from instavis.corrections.proofs.selectors import proof_of
 from instavis.demo.builder import build_demo
+from instavis.demo.scenario import STORIES
 from instavis.lessons.models import Lesson
 from instavis.practice.progress import today_of
 from instavis.reports.day import day_of
 from instavis.reports.history import history_of
+from instavis_core.knowledge.loader import shipped_knowledge
+
+pytestmark = pytest.mark.django_db
+
+LOOKS = 6  # half a minute each at most: three minutes
 
 
-@pytest.fixture
-def academy(db):
+@pytest.fixture(scope="module", autouse=True)
+def _academy(for_the_module):
     assert build_demo(timezone.now())
 
 
@@ -25,11 +32,11 @@ def lesson_of(name: str) -> Lesson:
     return Lesson.objects.get(student__name=name)
 
 
-def test_it_is_made_once(academy):
+def test_it_is_made_once():
     assert not build_demo(timezone.now())
 
 
-def test_the_stories_are_what_they_promise(academy):
+def test_the_stories_are_what_they_promise():
     assert lesson_of("Tamsin Quarrelow").shots.count() == 0
     proofs = {
         c.lesson.student.name: proof_of(c.lesson, c)[0] for c in Correction.objects.select_related("lesson__student")
@@ -44,7 +51,7 @@ def test_the_stories_are_what_they_promise(academy):
     assert any(e.kind == "trial" for f in failed.faults for e in f.evidence)
 
 
-def test_longer_stories_end_in_the_words_they_promise(academy):
+def test_longer_stories_end_in_the_words_they_promise():
     kept, lost = (
         Lesson.objects.filter(student__name=name).order_by("started_at")
         for name in ("Lasse Corrigall", "Oona Brackwater")
@@ -59,10 +66,46 @@ def test_longer_stories_end_in_the_words_they_promise(academy):
     assert Correction.objects.filter(lesson__in=kept, outcome="verified").count() == 3
 
 
-def test_the_day_of_the_sample_academy_has_something_to_prepare(academy):
+def test_the_day_of_the_sample_academy_has_something_to_prepare():
     coach = Coach.objects.get(username="imke")
     day = day_of(coach, timezone.localdate(), mine=True)
     states = {visit.student: visit.state for visit in day.visits}
     assert states["Lasse Corrigall"] == "expected"
     assert "Oona Brackwater" in states
     assert any("Cold test" in text for visit in day.visits for text in visit.prepare)
+
+
+def shown_by(look, faults: set[str]) -> str:
+    """The grade that these faults show in a look; the sound one when they show nothing."""
+    strength = {g: max((look.speaks.get(g, {}).get(f, 0) for f in faults), default=0) for g in look.grades}
+    best = max(look.grades, key=lambda g: strength[g])
+    return best if strength[best] > 0 else look.grades[0]
+
+
+def follow_the_advice(lesson: Lesson, faults: set[str]) -> list[str]:
+    """Forget what was graded, then grade what is asked for; the leader after every look."""
+    lesson.grades.all().delete()
+    lesson.corrections.all().delete()
+    leaders = [ranking_of(lesson).faults[0].id]
+    for _ in range(LOOKS):
+        look = shipped_knowledge().checks[ranking_of(lesson).next_checks[0].id]
+        grade_checks(lesson, lesson.coach, {look.id: shown_by(look, faults)}, timezone.now())
+        leaders.append(ranking_of(lesson).faults[0].id)
+    return leaders
+
+
+@pytest.mark.parametrize("story", [s for s in STORIES if s.faults and s.baseline], ids=lambda s: s.name)
+def test_following_the_advice_finds_what_the_golfer_hides(story):
+    faults = {f.partition("/")[0] for f in story.faults}
+    lesson = lesson_of(story.name)
+    assert follow_the_advice(lesson, faults)[-1] in faults
+    assert ranking_of(lesson).faults[0].probability >= 0.7
+
+
+def test_who_only_strikes_it_off_the_toe_is_given_no_pivot_fault():
+    story = next(s for s in STORIES if s.toe_mm)
+    lesson = lesson_of(story.name)
+    follow_the_advice(lesson, set())
+    ranking = ranking_of(lesson)
+    assert ranking.compensations[0].id == "strike-only"
+    assert ranking.faults[0].probability < 0.4

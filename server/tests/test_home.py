@@ -12,9 +12,30 @@ from django.test import Client
 from django.utils import timezone
 from pypdf import PdfReader
 
+from instavis.lessons.models import Lesson
 from instavis.practice.models import HomeLink, Practice, TakeHome
 
-from .conftest import MIXED, Caller
+from .conftest import MIXED, Caller, corrected_lesson
+
+
+@pytest.fixture(scope="module")
+def made(for_the_module, balls):
+    return corrected_lesson(balls).pk
+
+
+@pytest.fixture
+def corrected(db, made):
+    return Lesson.objects.get(pk=made)
+
+
+@pytest.fixture
+def coach(corrected):
+    return corrected.coach
+
+
+@pytest.fixture
+def student(corrected):
+    return corrected.student
 
 
 @pytest.fixture

@@ -11,7 +11,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.stats import kendalltau
 
 from instavis_core.message import Message
 from instavis_core.reading.robust import share_interval
@@ -128,6 +127,9 @@ def dose_against_retention(pairs: Sequence[tuple[float, float]]) -> DoseLink:
             p=None,
             sentence=Message("Every lesson was the same here: nothing to set against each other."),
         )
+    # Statistics at large take most of a second to load, and only who looks at outcomes needs them.
+    from scipy.stats import kendalltau
+
     found = kendalltau(dose, kept)
     tau, p = float(found.statistic), float(found.pvalue)
     if p > CALLED_AT:

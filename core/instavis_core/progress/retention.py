@@ -10,7 +10,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.stats import t
+from scipy.special import stdtrit
 
 from instavis_core.message import Message, counted
 from instavis_core.proof.change import clipped
@@ -89,7 +89,7 @@ def fieller(
 
     ``v_whole``, ``v_kept`` and ``shared`` are the variances of the two differences and their covariance.
     """
-    bar = float(t.ppf(0.5 + CONFIDENCE / 2, freedom)) ** 2
+    bar = float(stdtrit(freedom, 0.5 + CONFIDENCE / 2)) ** 2
     a = whole**2 - bar * v_whole
     if a <= 0:
         return None

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.stats import nct, t
+from scipy.special import nctdtr, stdtrit
 
 from instavis_core.errors import InputError
 from instavis_core.message import Message
@@ -71,8 +71,8 @@ def plan_comparison(effect: float, spread: float) -> Plan:
 
 def _power(size: float, pairs: int) -> float:
     freedom, shift = 2 * pairs - 2, size * np.sqrt(pairs / 2)
-    bar = t.ppf(1 - ALPHA / 2, freedom)
-    return float(nct.sf(bar, freedom, shift) + nct.cdf(-bar, freedom, shift))
+    bar = stdtrit(freedom, 1 - ALPHA / 2)
+    return float(1 - nctdtr(freedom, shift, bar) + nctdtr(freedom, shift, -bar))
 
 
 def call_order(balls: int, rng: np.random.Generator) -> list[bool]:

@@ -7,8 +7,6 @@ from urllib.parse import quote
 from django.conf import settings
 from django.template.loader import render_to_string
 from PIL import ImageFile
-from weasyprint import HTML
-from weasyprint.urls import URLFetcher
 
 from instavis.platform.language import language, spoken
 from instavis.practice.selectors import TakeHomePage
@@ -16,9 +14,6 @@ from instavis_core.errors import InputError
 from instavis_core.figure import DrillPicture, Ink, Stroke, drill_picture
 from instavis_core.knowledge import vocabulary
 from instavis_core.message import plain
-
-# The printer lets half a picture pass, for the whole process; a still that is not whole must be refused.
-ImageFile.LOAD_TRUNCATED_IMAGES = False
 
 COLOURS = {Ink.BODY: "#1e2a32", Ink.SHAFT: "#55606a", Ink.MARK: "#e3b23c", Ink.GROUND: "#cdc6b6"}
 FONT = "assets/atkinson-hyperlegible-next-latin-wght-normal-*.woff2"
@@ -35,8 +30,19 @@ def take_home_pdf(page: TakeHomePage) -> bytes:
         "paused": spoken(vocabulary().words["region"].get(page.paused_for, plain(page.paused_for)).lower()),
     }
     html = render_to_string("practice/take_home.html", told)
+    return _printed(html)
+
+
+def _printed(html: str) -> bytes:
+    # The printer takes a second to load, which only who prints should wait for.
+    from weasyprint import HTML
+    from weasyprint.urls import URLFetcher
+
+    # It lets half a picture pass, for the whole process; a still that is not whole must be refused.
+    ImageFile.LOAD_TRUNCATED_IMAGES = False
     fetcher = URLFetcher(allowed_protocols=["data", "file"], allow_redirects=False)
-    return HTML(string=html, url_fetcher=fetcher).write_pdf(pdf_variant="pdf/ua-1")
+    printed: bytes = HTML(string=html, url_fetcher=fetcher).write_pdf(pdf_variant="pdf/ua-1")
+    return printed
 
 
 def _figure(page: TakeHomePage) -> str:
