@@ -6,6 +6,7 @@ import fcntl
 import json
 import os
 import shutil
+import signal
 import subprocess
 import sys
 from contextlib import closing
@@ -17,6 +18,7 @@ import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
 from instavis.demo.scenario import PASSWORD
+from instavis_standins import monitor
 from launcher import mariadb
 from launcher.application import make_ready, server_command, settings_of, wait_until_answering
 from launcher.processes import spawn, stop
@@ -72,12 +74,18 @@ class Product:
             stop(self.server)
         self.database.stop()
 
-    def monitor(self, bay: str, *options: str, wait: bool = True, **streams) -> subprocess.Popen:
+    def monitor(self, bay: str, *options: str, **streams) -> subprocess.Popen:
         """The stand-in monitor of a bay as a program of its own."""
-        process = self._program("monitor", self.facts["tokens"][bay], *options, **streams)
-        if wait:
-            assert process.wait(PATIENCE_SECONDS) == 0
-        return process
+        return self._program("monitor", self.facts["tokens"][bay], *options, **streams)
+
+    def hit(self, bay: str, *options: str, count: int) -> None:
+        """The stand-in monitor sends so many balls, without the seconds that starting a program takes."""
+        before = signal.getsignal(signal.SIGTERM)
+        try:
+            where = (f"--server={self.address}", f"--token={self.facts['tokens'][bay]}", "--pace=0", f"--count={count}")
+            assert monitor.main([*where, *options]) == 0
+        finally:
+            signal.signal(signal.SIGTERM, before)
 
     def recorder(self, kind: str, bay: str, *options: str) -> subprocess.Popen:
         """The stand-in belt or mat of a bay as a program of its own, already following the bay's balls."""
@@ -115,8 +123,10 @@ class Product:
         return client
 
 
-def made_once(shared: Path) -> Path:
+def made_once(tmp_path_factory) -> Path:
     """The demo academy's folder, at rest; whichever worker comes first makes it, the others wait."""
+    base = tmp_path_factory.getbasetemp()
+    shared = base.parent if "PYTEST_XDIST_WORKER" in os.environ else base
     place = shared / "demo"
     with (shared / "demo-lock").open("w") as lock:
         fcntl.flock(lock, fcntl.LOCK_EX)
@@ -132,9 +142,8 @@ def made_once(shared: Path) -> Path:
 
 @pytest.fixture(scope="session")
 def product(tmp_path_factory):
-    base = tmp_path_factory.getbasetemp()
-    folder = base / "product"
-    shutil.copytree(made_once(base.parent if "PYTEST_XDIST_WORKER" in os.environ else base), folder)
+    folder = tmp_path_factory.getbasetemp() / "product"
+    shutil.copytree(made_once(tmp_path_factory), folder)
     facts = json.loads((folder / "facts.json").read_text())
     database = mariadb.start(folder / "database")
     running = Product(folder=folder, database=database, port=mariadb.free_port(), facts=facts)

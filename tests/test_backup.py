@@ -245,6 +245,6 @@ def test_balls_that_come_in_meanwhile_do_not_hurt_it(product, access, tmp_path):
         lesson = client.post("/api/v1/lessons", json={"student_id": student["id"]}).json()
         bay = next(b for b in client.get("/api/v1/bays").json() if b["name"] == "South mat")
         client.put(f"/api/v1/lessons/{lesson['id']}/bay", json={"bay_id": bay["id"]})
-    monitor = product.monitor("South mat", "--count", "60", "--pace", "0", "--seed", "3", wait=False)
+    monitor = product.monitor("South mat", "--count", "60", "--pace", "0", "--seed", "3")
     assert "the same" in package.write(access, product.folder, tmp_path / "busy.zip")
     assert monitor.wait(120) == 0

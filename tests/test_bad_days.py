@@ -33,12 +33,12 @@ def test_the_screen_catches_up_after_the_server_was_killed(page: Page, product):
     client, lesson = new_lesson(product)
     page.goto(f"/lessons/{lesson}/baseline")
     expect(page.get_by_text("Connected", exact=True)).to_be_visible()
-    product.monitor("South mat", "--count", "4", "--pace", "0", "--seed", "1")
+    product.hit("South mat", "--seed", "1", count=4)
     expect(tape(page)).to_have_count(4)
     product.kill_server()
     expect(page.get_by_text("Line lost, trying again. Balls are kept.")).to_be_visible()
     five = ("--count", "5", "--pace", "0", "--seed", "2")
-    waiting = product.monitor("South mat", *five, wait=False, stderr=subprocess.PIPE, text=True)
+    waiting = product.monitor("South mat", *five, stderr=subprocess.PIPE, text=True)
     assert LINE_DOWN in waiting.stderr.readline()
     product.start_server()
     assert waiting.wait(PATIENCE_SECONDS) == 0
@@ -50,19 +50,19 @@ def test_the_screen_catches_up_after_the_server_was_killed(page: Page, product):
 
 def test_confirmed_balls_survive_a_killed_database(product):
     client, lesson = new_lesson(product)
-    product.monitor("South mat", "--count", "6", "--pace", "0", "--seed", "3")
+    product.hit("South mat", "--seed", "3", count=6)
     product.kill_database()
     product.kill_server()
     product.start_database()
     product.start_server()
     assert len(client.get(f"/api/v1/lessons/{lesson}/shots").json()) == 6
-    product.monitor("South mat", "--count", "2", "--pace", "0", "--seed", "4", "--double-every", "1")
+    product.hit("South mat", "--seed", "4", "--double-every", "1", count=2)
     assert len(client.get(f"/api/v1/lessons/{lesson}/shots").json()) == 8
 
 
 def test_a_monitor_with_a_wrong_token_gives_up(product):
     product.facts["tokens"]["nowhere"] = "iv_wrong"
-    assert product.monitor("nowhere", "--count", "1", wait=False).wait(PATIENCE_SECONDS) == 1
+    assert product.monitor("nowhere", "--count", "1").wait(PATIENCE_SECONDS) == 1
 
 
 def test_balls_that_arrive_while_a_dialog_is_open_are_kept_and_shown(page: Page, product):
@@ -70,7 +70,7 @@ def test_balls_that_arrive_while_a_dialog_is_open_are_kept_and_shown(page: Page,
     page.goto(f"/lessons/{lesson}/baseline")
     expect(page.get_by_text("Connected", exact=True)).to_be_visible()
     page.keyboard.press("?")
-    product.monitor("South mat", "--count", "3", "--pace", "0", "--seed", "5")
+    product.hit("South mat", "--seed", "5", count=3)
     page.keyboard.press("Escape")
     expect(tape(page)).to_have_count(3)
 
@@ -96,7 +96,7 @@ def test_a_monitor_set_to_the_other_hand_loses_no_ball(page: Page, product):
     _, lesson = new_lesson(product)
     page.goto(f"/lessons/{lesson}/baseline")
     expect(page.get_by_text("Connected", exact=True)).to_be_visible()
-    product.monitor("South mat", "--count", "3", "--pace", "0", "--hand", "left", "--seed", "8")
+    product.hit("South mat", "--hand", "left", "--seed", "8", count=3)
     said = page.get_by_role("alert").filter(has_text="3 balls came marked left-handed")
     expect(said).to_contain_text("They are kept.")
     expect(tape(page)).to_have_count(0)
@@ -106,5 +106,5 @@ def test_a_monitor_set_to_the_other_hand_loses_no_ball(page: Page, product):
     said.get_by_role("button", name="Take mirrored").click()
     expect(tape(page)).to_have_count(3)
     expect(said).to_have_count(0)
-    product.monitor("South mat", "--count", "2", "--pace", "0", "--seed", "9")
+    product.hit("South mat", "--seed", "9", count=2)
     expect(tape(page)).to_have_count(5)

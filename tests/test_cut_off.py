@@ -95,21 +95,21 @@ def sign_in_works(log: Path) -> None:
         assert client.post("/api/v1/session", json={"username": name, "password": password}).status_code == 200
 
 
-@pytest.mark.parametrize("moment", ["data folder", "tables"])
-def test_a_first_start_that_loses_power_starts_the_next_time(academy, moment):
+def until_it_serves(process: subprocess.Popen, log: Path, *words: str) -> None:
+    wait_for(process, log, lambda: all(word in log.read_text() for word in ("serving", *words)))
+
+
+def test_a_first_start_cut_off_while_its_tables_are_made_starts_the_next_time(academy):
     process, log = academy()
-    if moment == "tables":
-        wait_for(process, log, lambda: tables_made(academy.folder) >= 12)
-    else:
-        wait_for(process, log, lambda: list((academy.folder / "database").glob("data*/mysql")))
+    wait_for(process, log, lambda: tables_made(academy.folder) >= 12)
     kill_all(academy.folder)
     process.wait(PATIENCE_SECONDS)
     process, log = academy()
-    wait_for(process, log, lambda: "serving" in log.read_text() and "sign in as" in log.read_text())
+    until_it_serves(process, log, "sign in as")
     sign_in_works(log)
 
 
-def test_a_first_start_is_not_disturbed_by_the_programs_of_one_that_was_killed(academy):
+def test_one_cut_off_in_its_data_folder_does_too_though_its_programs_still_write(academy):
     process, log = academy()
     place = academy.folder / "database"
     wait_for(process, log, lambda: list(place.glob("data*/mysql")))
@@ -119,10 +119,15 @@ def test_a_first_start_is_not_disturbed_by_the_programs_of_one_that_was_killed(a
     survivor = subprocess.Popen(["/bin/sh", "-c", scribble, left], stderr=subprocess.DEVNULL)
     try:
         process, log = academy()
-        wait_for(process, log, lambda: "serving" in log.read_text() and "sign in as" in log.read_text())
+        until_it_serves(process, log, "sign in as")
     finally:
         survivor.kill()
         survivor.wait()
+    sign_in_works(log)
+    # A launcher that is killed leaves no database behind that stops the next one.
+    process.kill()
+    process.wait(PATIENCE_SECONDS)
+    until_it_serves(*academy())
 
 
 def test_ctrl_c_in_a_first_start_waits_until_the_tables_are_whole(academy):
@@ -132,14 +137,5 @@ def test_ctrl_c_in_a_first_start_waits_until_the_tables_are_whole(academy):
     process.wait(PATIENCE_SECONDS)
     assert not (academy.folder / "upgrading").exists()
     process, log = academy()
-    wait_for(process, log, lambda: "serving" in log.read_text() and "sign in as" in log.read_text())
+    until_it_serves(process, log, "sign in as")
     sign_in_works(log)
-
-
-def test_a_launcher_that_was_killed_leaves_no_database_behind_that_stops_the_next(academy):
-    process, log = academy()
-    wait_for(process, log, lambda: "serving" in log.read_text())
-    process.kill()
-    process.wait(PATIENCE_SECONDS)
-    process, log = academy()
-    wait_for(process, log, lambda: "serving" in log.read_text())

@@ -5,15 +5,16 @@ from __future__ import annotations
 import json
 import os
 import re
+import shutil
 import signal
 import subprocess
-import sys
 import time
-import zipfile
 from pathlib import Path
 
 import httpx
 import pytest
+
+from .conftest import made_once
 
 READY_SECONDS = 120
 
@@ -23,13 +24,14 @@ def launcher(root: Path, *arguments: str, **options) -> subprocess.Popen:
 
 
 @pytest.fixture
-def demo(root, tmp_path, monkeypatch):
-    """A running demo with data of its own; the Python environment is the one that is there."""
+def demo(root, tmp_path, tmp_path_factory, monkeypatch):
+    """A running demo with data of its own; environment and sample academy are those that are there."""
     state = tmp_path / "state"
     state.mkdir()
     here = Path(os.environ["INSTAVIS_STATE"])
     for made in (here / "venv-app", here / "venv-tools", *here.glob("static-*")):
         (state / made.name).symlink_to(made)
+    shutil.copytree(made_once(tmp_path_factory), state / "demo")
     monkeypatch.setenv("INSTAVIS_STATE", str(state))
     monkeypatch.delenv("INSTAVIS_DB_PORT", raising=False)
     log = tmp_path / "log"
@@ -41,14 +43,17 @@ def demo(root, tmp_path, monkeypatch):
             stderr=sink,
             preexec_fn=lambda: signal.signal(signal.SIGINT, signal.default_int_handler),
         )
-    deadline = time.monotonic() + READY_SECONDS
-    while "Ctrl-C stops everything" not in log.read_text():
-        assert process.poll() is None, log.read_text()
-        assert time.monotonic() < deadline, log.read_text()
-        time.sleep(0.2)
-    yield process, log, state
-    if process.poll() is None:
-        process.kill()
+    try:
+        deadline = time.monotonic() + READY_SECONDS
+        while "Ctrl-C stops everything" not in log.read_text():
+            assert process.poll() is None, log.read_text()
+            assert time.monotonic() < deadline, log.read_text()
+            time.sleep(0.2)
+        yield process, log, state
+    finally:
+        if process.poll() is None:
+            process.send_signal(signal.SIGINT)
+            process.wait(READY_SECONDS)
 
 
 def alive(state: Path) -> list[str]:
@@ -95,32 +100,7 @@ def test_unknown_verbs_say_what_there_is(root):
     assert "demo" in done.stderr
 
 
-def test_archives_go_out_and_in_by_command(root, product, tmp_path):
-    """The command itself on a database of its own; the launcher's verb refuses where there is no academy."""
-    command = [sys.executable, str(root / "server" / "manage.py"), "archive"]
-
-    def run(*arguments: str) -> subprocess.CompletedProcess:
-        environment = {**os.environ, **product.environment}
-        return subprocess.run([*command, *arguments], env=environment, capture_output=True, text=True, check=False)
-
-    file, balls = tmp_path / "lesson.zip", tmp_path / "balls.csv"
-    assert run("export", "lesson", "2", str(file)).returncode == 0
-    assert zipfile.is_zipfile(file)
-    done = run("import", str(file), "--coach", "imke")
-    assert done.returncode == 0, done.stderr
-    lesson = re.search(r"lessons (\d+)", done.stdout).group(1)
-    assert run("export", "lesson", lesson, str(balls)).returncode == 0
-    again = run("import", str(balls), "--coach", "imke", "--lesson", lesson)
-    assert "0 balls stored" in again.stdout
-    for wrong in (
-        ("export", "lesson", "99999", str(file)),
-        ("import", str(balls), "--coach", "nobody"),
-        ("import", str(balls)),
-    ):
-        failed = run(*wrong)
-        assert failed.returncode != 0
-        assert "Traceback" not in failed.stderr
-
+def test_archives_are_moved_only_where_there_is_an_academy(root, tmp_path):
     empty = {**os.environ, "INSTAVIS_DATA": str(tmp_path / "nothing")}
     told = subprocess.run(
         [root / "instavis", "export", "lesson", "1", "x.zip"], env=empty, capture_output=True, text=True, check=False

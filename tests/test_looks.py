@@ -127,7 +127,7 @@ def test_belt_and_mat_follow_the_bays_balls(page: Page, product, fresh_lesson):
         client.put(f"/api/v1/lessons/{lesson}/bay", json={"bay_id": bay["id"]})
     golfer = ("--fault=hip-stall", "--severity=1", "--seed=5")
     recorders = [product.recorder(kind, "North mat", "--count=4", *golfer) for kind in ("belt", "mat")]
-    product.monitor("North mat", "--count=4", "--pace=1.5", *golfer)
+    assert product.monitor("North mat", "--count=4", "--pace=1.5", *golfer).wait(PATIENCE_SECONDS) == 0
     for recorder in recorders:
         assert recorder.wait(PATIENCE_SECONDS) == 0
     with closing(product.signed_in()) as client:

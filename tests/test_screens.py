@@ -49,12 +49,12 @@ def test_a_token_is_shown_once_works_and_can_be_revoked(page: Page, product):
     token = card.locator("code").inner_text()
     assert token.startswith("iv_")
     product.facts["tokens"]["spare"] = token
-    product.monitor("spare", "--count", "1", "--pace", "0")
+    product.hit("spare", count=1)
     page.reload()
     expect(page.get_by_text(token)).to_have_count(0)
     page.get_by_role("button", name="Revoke Second monitor in South mat").click()
     expect(card.get_by_text("revoked").last).to_be_visible()
-    assert product.monitor("spare", "--count", "1", wait=False).wait(PATIENCE_SECONDS) == 1
+    assert product.monitor("spare", "--count", "1").wait(PATIENCE_SECONDS) == 1
 
 
 def test_two_screens_of_one_lesson_stay_in_step(page: Page, browser: Browser, product, signed_in_state):

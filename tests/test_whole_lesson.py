@@ -7,18 +7,7 @@ import re
 from playwright.sync_api import Page, expect
 
 STUDENT = "Odd Fennimarsh"
-GOLFER = [
-    "--fault",
-    "early-extension/from-inside",
-    "--severity",
-    "1.0",
-    "--handicap",
-    "12",
-    "--seed",
-    "41",
-    "--pace",
-    "0",
-]
+GOLFER = ["--fault", "early-extension/from-inside", "--severity", "1.0", "--handicap", "12", "--seed", "41"]
 NEW_MOVE = [*GOLFER[:2], "--severity", "0.15", *GOLFER[4:]]
 
 
@@ -76,7 +65,7 @@ def test_a_whole_lesson_by_keyboard(page: Page, product):
     bay.select_option(label="North mat")
     station(page, 2)
     page.get_by_role("heading", name="The pattern").wait_for()
-    product.monitor("North mat", *GOLFER, "--count", "14", "--double-every", "3", "--nonsense-every", "5")
+    product.hit("North mat", *GOLFER, "--double-every", "3", "--nonsense-every", "5", count=14)
     expect(page.get_by_role("region", name="Balls").get_by_role("button", name=re.compile("^Ball "))).to_have_count(14)
     expect(page.get_by_role("definition").filter(has_text="Path")).to_contain_text("in-to-out")
 
@@ -98,7 +87,7 @@ def test_a_whole_lesson_by_keyboard(page: Page, product):
 
     # Prove: balls come live, one key marks each.
     page.get_by_text("The next ball gets the first verdict.").wait_for()
-    product.monitor("North mat", *NEW_MOVE, "--count", "12")
+    product.hit("North mat", *NEW_MOVE, count=12)
     expect(page.get_by_role("region", name="Balls").get_by_role("button", name=re.compile("^Ball "))).to_have_count(26)
     expect(page.get_by_text("Did the body do it?")).to_be_visible()
     for number in range(15, 27):
@@ -116,7 +105,7 @@ def test_a_whole_lesson_by_keyboard(page: Page, product):
     for place in range(1, 9):
         expect(page.get_by_text(f"is called: ball {place} of 8")).to_be_visible()
         old = page.get_by_text("Old move", exact=True).count() > 0
-        product.monitor("North mat", *(GOLFER if old else NEW_MOVE), "--count", "1")
+        product.hit("North mat", *(GOLFER if old else NEW_MOVE), count=1)
     expect(page.get_by_role("region", name="Balls").get_by_role("button", name=re.compile("^Ball "))).to_have_count(34)
     expect(status).to_contain_text("Verified")
 

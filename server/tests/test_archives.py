@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import io
 import json
+import re
 import zipfile
 from datetime import timedelta
 from pathlib import Path
 
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
+from django.core.management import CommandError, call_command
 from django.utils import timezone
 from jsonschema import Draft202012Validator
 from referencing import Registry, Resource
@@ -279,3 +281,26 @@ def test_the_schema_of_practice_and_the_reader_agree(schemas):
         assert not check(log(**change)), change
         with pytest.raises(InputError):
             read_log(log(**change), now)
+
+
+def test_archives_go_out_and_in_by_command(full, tmp_path):
+    def run(*arguments: str) -> str:
+        said = io.StringIO()
+        call_command("archive", *arguments, stdout=said)
+        return said.getvalue()
+
+    file, balls = tmp_path / "lesson.zip", tmp_path / "balls.csv"
+    run("export", "lesson", str(full.pk), str(file))
+    assert zipfile.is_zipfile(file)
+    told = run("import", str(file), "--coach", full.coach.username)
+    lesson = re.search(r"lessons (\d+)", told).group(1)
+    run("export", "lesson", lesson, str(balls))
+    assert "0 balls stored" in run("import", str(balls), "--coach", full.coach.username, "--lesson", lesson)
+    for wrong in (
+        ("export", "lesson", "99999", str(file)),
+        ("import", str(balls), "--coach", "nobody"),
+        ("import", str(balls)),
+        ("import", str(tmp_path / "nothing.zip")),
+    ):
+        with pytest.raises(CommandError):
+            run(*wrong)
