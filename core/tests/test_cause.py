@@ -9,7 +9,7 @@ from functools import partial
 import numpy as np
 import pytest
 
-from instavis_core.cause import Intake, engine, rank_causes, read_checks, read_intake
+from instavis_core.cause import Eye, Intake, engine, rank_causes, read_checks, read_eye, read_intake
 from instavis_core.cause.calibration import calibrated, coherent
 from instavis_core.cause.hypotheses import build_hypotheses
 from instavis_core.errors import InputError
@@ -20,6 +20,7 @@ from instavis_core.shots import block_of, read_shots
 from instavis_core.simulate import draw_golfer, simulate_shots
 
 SHIPPED = shipped_knowledge()
+START = datetime(2026, 5, 4, 9, tzinfo=UTC)
 
 
 def place(ranking, fault):
@@ -155,6 +156,10 @@ def test_variants_never_hold_together():
         (partial(read_checks, SHIPPED), {"seat-lines": "on-line"}, "checks.seat-lines"),
         (partial(read_checks, SHIPPED), {"seat-line": "sideways"}, "checks.seat-line"),
         (partial(read_checks, SHIPPED), ["seat-line"], "checks"),
+        (partial(read_eye, SHIPPED.checks), {"seat-lines": 0.1}, "eye.seat-lines"),
+        (partial(read_eye, SHIPPED.checks), {"seat-line": 1.0}, "eye.seat-line"),
+        (partial(read_eye, SHIPPED.checks), {"seat-line": "half"}, "eye.seat-line"),
+        (partial(read_eye, SHIPPED.checks), [0.1], "eye"),
         (read_intake, {"start": "up"}, "intake.start"),
         (read_intake, {"contact": ["thick"]}, "intake.contact"),
         (read_intake, {"feels": "stuck"}, "intake.feels"),
@@ -208,7 +213,7 @@ def _lesson(balls: int, looks: int):
     golfer, club = Golfer("right", 12.0), vocabulary().clubs["7i"]
     rng = np.random.default_rng(14)
     sim = draw_golfer(rng, {"hip-stall": 0.9}, golfer, club)
-    records = simulate_shots(sim, club, balls, rng, datetime(2026, 5, 4, 9, tzinfo=UTC)) if balls else []
+    records = simulate_shots(sim, club, balls, rng, START) if balls else []
     checks = list(shipped_knowledge().checks.values())[:looks]
     return block_of(read_shots(records) if records else [], golfer, club), {c.id: c.grades[0] for c in checks}
 
@@ -241,3 +246,63 @@ def test_a_look_that_carries_the_ranking_by_itself_is_named(hit):
     assert one.faults[0].probability >= 0.7
     assert any("One look carries this" in note and "See it twice" in note for note in one.notes)
     assert not any("One look carries this" in note for note in rank_causes(SHIPPED, balls).notes)
+
+
+def test_a_look_counts_as_much_as_the_eye_is_trusted(hit):
+    balls, look = hit("upper-body-first", 21, 12), {"first-mover": "shoulders-arms"}
+
+    def believed(error: float) -> float:
+        ranking = rank_causes(SHIPPED, balls, checks=look, eye=Eye(says_nothing={"first-mover": error}))
+        return next(f.probability for f in ranking.faults if f.id == "upper-body-first")
+
+    steps = [believed(error) for error in (0.0, 0.05, 0.3, 0.6, 0.95)]
+    assert steps == sorted(steps, reverse=True)
+    blind = rank_causes(SHIPPED, balls).faults
+    assert steps[-1] == pytest.approx(next(f.probability for f in blind if f.id == "upper-body-first"), abs=0.05)
+    assert believed(0.05) == rank_causes(SHIPPED, balls, checks=look).faults[0].probability
+
+
+def test_an_eye_that_is_not_trusted_is_asked_for_less(hit):
+    balls = hit("upper-body-first", 21, 12)
+    usual = {c.id: c.gain_bits for c in rank_causes(SHIPPED, balls).next_checks}
+    blurred = {
+        c.id: c.gain_bits for c in rank_causes(SHIPPED, balls, eye=Eye(says_nothing={"first-mover": 0.8})).next_checks
+    }
+    assert blurred["first-mover"] < 0.5 * usual["first-mover"]
+    assert blurred["seat-line"] == pytest.approx(usual["seat-line"])
+
+
+def test_several_clubs_are_one_golfer():
+    """A fault shown by all clubs is held more surely than one that only the first club shows."""
+    clubs = vocabulary().clubs
+
+    def with_club(club: str, fault: str | None, count: int = 10):
+        golfer = Golfer("right", 12.0)
+        sim = draw_golfer(np.random.default_rng(5), {fault: 0.9} if fault else {}, golfer, clubs[club])
+        rng = np.random.default_rng([8, *club.encode()])
+        return block_of(read_shots(simulate_shots(sim, clubs[club], count, rng, START)), golfer, clubs[club])
+
+    def held(*blocks) -> float:
+        ranking = rank_causes(SHIPPED, blocks[0], others=blocks[1:])
+        return next(f.probability for f in ranking.faults if f.id == "upper-body-first")
+
+    fault = "upper-body-first"
+    iron = with_club("7i", fault)
+    alone, agreed = held(iron), held(iron, with_club("D", fault), with_club("PW", fault))
+    denied = held(iron, with_club("D", None), with_club("PW", None))
+    assert denied < alone < agreed
+    assert held(iron, with_club("D", fault, 1).keep(np.zeros(1, bool))) == alone
+    told = rank_causes(SHIPPED, iron, others=[with_club("D", fault)])
+    assert told.clean_balls > rank_causes(SHIPPED, iron).clean_balls
+    assert any("taken together" in note for note in map(str, told.notes))
+
+
+def test_what_no_fault_makes_is_called_unknown():
+    """An open, deeply delofted, toeward strike that no row of the tables makes."""
+    club, golfer = vocabulary().clubs["7i"], Golfer("right", 12.0)
+    sim = draw_golfer(np.random.default_rng(3), {}, golfer, club)
+    sim.offset = sim.offset + np.array([3.0, 6.0, 4.0, -5.0, 8.0, 5.0, 0.0, 0.0])
+    rng = np.random.default_rng(4)
+    ranking = rank_causes(SHIPPED, block_of(read_shots(simulate_shots(sim, club, 14, rng, START)), golfer, club))
+    assert ranking.compensations[0].id == "unknown"
+    assert ranking.compensations[0].probability > ranking.faults[0].probability

@@ -23,6 +23,7 @@ from instavis_core.impact import (
     start_budget,
 )
 from instavis_core.impact.inverse import DELIVERY_NAMES, LAUNCH_NAMES
+from instavis_core.knowledge import vocabulary
 
 
 def strike(club, **changes):
@@ -256,3 +257,15 @@ def test_stated_uncertainty_of_an_inferred_path_is_honest(seven_iron):
     for column in (1, 2, 4):
         covered = np.abs(fit.mean[:, column] - truth[:, column]) <= 1.96 * fit.sd[:, column]
         assert covered.mean() > 0.93
+
+
+def test_a_wet_face_takes_spin_from_a_wedge_and_none_from_a_driver():
+    clubs = vocabulary().clubs
+
+    def spin(club: str, lie: str, **delivery) -> float:
+        return float(strike(clubs[club].on(lie), **delivery).spin[0])
+
+    half_wedge = {"club_speed": 30.0, "dynamic_loft": 46.0, "attack": -4.0}
+    assert spin("LW", "wet", **half_wedge) == pytest.approx(6900, abs=100)
+    assert spin("LW", "wet", **half_wedge) < spin("LW", "rough", **half_wedge) < spin("LW", "dry", **half_wedge)
+    assert spin("D", "wet") == spin("D", "dry")

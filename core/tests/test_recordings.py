@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 
@@ -48,6 +50,58 @@ def test_moments_are_found_where_they_were(rate):
     assert abs(np.mean(off["impact"])) < 0.02
     assert np.std(off["impact"]) < 0.025
     assert np.abs(off["address"]).max() < 0.09
+
+
+def rested(truth, seconds):
+    """The recording with a pause at the top."""
+    top, time = truth.moments["top"], truth.time
+    longer = np.arange(0, time[-1] + seconds, time[1] - time[0])
+    came_from = np.where(longer < top, longer, np.maximum(top, longer - seconds))
+    rng, pause = np.random.default_rng(1), (longer >= top) & (longer < top + seconds)
+    columns = {name: np.interp(came_from, time, values) for name, values in truth.columns.items()}
+    for name, values in columns.items():
+        values[pause] += rng.normal(0, load_motion().series[name].noise, pause.sum())
+    moments = {m: at + seconds * (at > top) for m, at in truth.moments.items()}
+    return replace(truth, time=longer, columns=columns, moments=moments)
+
+
+def waggled(truth, begins, seconds=1.5, period=0.7):
+    """The recording with waggles before the swing, the first of which may have begun before it."""
+    time = np.arange(0, truth.time[-1] + seconds, truth.time[1] - truth.time[0])
+    at = np.maximum(time - seconds, 0.0)
+    phase = (time - begins) / period
+    waggles = (phase >= 0) & (phase < np.floor((seconds + 0.35 - begins) / period))
+    rng, columns = np.random.default_rng(2), {}
+    for name, values in truth.columns.items():
+        away = {"arm_turn_deg": -12.0, "chest_turn_deg": -5.0, "turn_deg": -3.0}.get(name, 0.0)
+        still = rng.normal(0, load_motion().series[name].noise, time.size) * (time < seconds)
+        wave = away * 0.5 * (1 - np.cos(2 * np.pi * phase)) * waggles
+        columns[name] = np.interp(at, truth.time, values) + still + wave
+    return replace(truth, time=time, columns=columns, moments={m: t + seconds for m, t in truth.moments.items()})
+
+
+@pytest.mark.parametrize(
+    ("series", "near"), [(ALL, 0.02), (PELVIS, 0.02), (PRESSURE_SERIES, 0.06)], ids=["all", "pelvis", "pressure"]
+)
+def test_a_pause_at_the_top_moves_neither_top_nor_transition(series, near):
+    off = {"top": [], "transition": []}
+    for seed in range(30):
+        truth = rested(recorded({}, seed, series), 0.3)
+        found = find_moments(swing_of_columns({"time_s": truth.time, **truth.columns}))
+        for moment in off:
+            off[moment].append(found.at[moment] - truth.moments[moment])
+    assert all(abs(np.mean(gaps)) < near for gaps in off.values()), off
+
+
+@pytest.mark.parametrize("begins", [-0.35, -0.2, 0.0, 0.3])
+def test_a_waggle_is_none_of_the_swing(begins):
+    off = []
+    for seed in range(20):
+        truth = waggled(recorded({}, seed, MOTION_SERIES), begins)
+        found = find_moments(swing_of_columns({"time_s": truth.time, **truth.columns}))
+        off.append(found.at["address"] - truth.moments["address"])
+    assert abs(np.mean(off)) < 0.02
+    assert np.abs(off).max() < 0.09
 
 
 def test_a_belt_alone_places_impact_less_surely():

@@ -14,9 +14,11 @@ from pathlib import Path
 from typing import Any
 
 from instavis_core.cause.evidence import SIDES
+from instavis_core.cause.eye import MOST_ERROR
 from instavis_core.impact.inverse import DELIVERY_NAMES, LAUNCH_NAMES
 from instavis_core.knowledge import load_motion, vocabulary
 from instavis_core.knowledge.loader import shipped_knowledge
+from instavis_core.knowledge.model import LIES
 from instavis_core.proof.correction import DIRECTIONS, MOST_GATES
 from instavis_core.recordings.series import MOST_SAMPLES
 from instavis_core.shots import CHOICES, FORMAT, LONGEST_TEXT, MAX_WHOLE, MOST_SHOTS, SHARES
@@ -121,10 +123,14 @@ def _club() -> Schema:
     return {"enum": [*vocabulary().clubs, None]}
 
 
+def _lie() -> Schema:
+    return {"enum": [*LIES, None]}
+
+
 def fly_schema() -> Schema:
     """Input of `fly`."""
     launch = _object({n: _metric(n) for n in LAUNCH_NAMES}, REQUIRED_LAUNCH, additionalProperties=False)
-    told = {"club": {"enum": list(vocabulary().clubs)}, "hand": {"enum": list(CHOICES["hand"])}}
+    told = {"club": {"enum": list(vocabulary().clubs)}, "hand": {"enum": list(CHOICES["hand"])}, "lie": _lie()}
     numbers = {n: _metric(n) for n in DELIVERY_NAMES}
     delivery = _object({**told, **numbers}, ["club", *REQUIRED_DELIVERY], additionalProperties=False)
     air = _object({n: _number(r) for n, r in AIR_RANGES.items()}, additionalProperties=False)
@@ -147,7 +153,8 @@ def fly_schema() -> Schema:
 def read_schema() -> Schema:
     """Input of `read`."""
     return _titled(
-        "Input of read: a block of balls", _object({"golfer": _golfer(), "club": _club(), "shots": _shots()})
+        "Input of read: a block of balls",
+        _object({"golfer": _golfer(), "club": _club(), "lie": _lie(), "shots": _shots()}),
     )
 
 
@@ -165,15 +172,19 @@ def cause_schema() -> Schema:
     checks = _object(
         {c.id: {"enum": [*c.grades, "not-seen"]} for c in known.checks.values()}, additionalProperties=False
     )
+    share = _number((0.0, MOST_ERROR))
+    eye = _object(dict.fromkeys(known.checks, share), additionalProperties=False)
     return _titled(
         "Input of cause: what explains the balls",
         _object(
             {
                 "golfer": _golfer(),
                 "club": _club(),
+                "lie": _lie(),
                 "shots": _shots(),
                 "intake": intake,
                 "checks": checks | {"type": ["object", "null"]},
+                "eye": eye | {"type": ["object", "null"]},
             }
         ),
     )
@@ -206,6 +217,7 @@ def prove_schema() -> Schema:
             {
                 "golfer": _golfer(),
                 "club": _club(),
+                "lie": _lie(),
                 "baseline": _shots(),
                 "shots": _shots(),
                 "correction": correction,

@@ -124,7 +124,7 @@ def reliability(some: Sequence[Case]) -> list[tuple[str, float, float, int]]:
 
 def tables() -> list[Table]:
     """Recall with one and two faults, calibration, and golfers without any fault."""
-    return [_one(), _two(), _calibration(), _none()]
+    return [_one(), _two(), _three(), _calibration(), _none()]
 
 
 def _one() -> Table:
@@ -149,6 +149,24 @@ def _two() -> Table:
             rows.append(["one upstream of the other" if linked else "any two", eye.name, balls, *figures])
     header = ["faults", "eye", "balls", *(f"{n} looks" for n in LOOKS)]
     return Table("Two faults: both among the first three / one of them first", header, rows)
+
+
+def _three() -> Table:
+    rows = []
+    for eye in (CAREFUL, PRACTISED):
+        some = cases(LESSONS, 12, 3, eye)
+        found = [f"{recall(some, n, 3):.2f} / {recall(some, n, 4):.2f} / {_places(some, n):.2f}" for n in LOOKS]
+        rows.append([eye.name, *found])
+    header = ["eye", *(f"{n} looks" for n in LOOKS)]
+    return Table(
+        "Three faults, 12 balls: all among the first three / four / share of them in the first three", header, rows
+    )
+
+
+def _places(some: Sequence[Case], looks: int) -> float:
+    """Share of the true faults that stand among the first three."""
+    shares = [len(c.truth & {f.id for f in c.rankings[looks].faults[:3]}) / len(c.truth) for c in some]
+    return float(np.mean(shares))
 
 
 def _all() -> list[Case]:

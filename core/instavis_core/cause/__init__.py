@@ -2,15 +2,18 @@
 
 from instavis_core.cause.engine import rank_causes
 from instavis_core.cause.evidence import Intake, read_checks, read_intake
+from instavis_core.cause.eye import Eye, read_eye
 from instavis_core.cause.results import CauseRow, Evidence, NextCheck, Ranking
 
 __all__ = [
     "CauseRow",
     "Evidence",
+    "Eye",
     "Intake",
     "NextCheck",
     "Ranking",
     "rank_causes",
     "read_checks",
+    "read_eye",
     "read_intake",
 ]

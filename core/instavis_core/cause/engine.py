@@ -9,7 +9,8 @@ import numpy as np
 from scipy.sparse import csr_array
 
 from instavis_core.cause.calibration import calibrated, coherent, logit
-from instavis_core.cause.evidence import CENTRES, PIECES, Intake, Measured, measure
+from instavis_core.cause.evidence import CENTRES, PIECES, Intake, Measured, joined, measure
+from instavis_core.cause.eye import USUAL_EYE, Eye
 from instavis_core.cause.hypotheses import Hypotheses, build_hypotheses
 from instavis_core.cause.likelihood import Fit, fit_measured, severities
 from instavis_core.cause.notes import ENOUGH_BALLS, ENOUGH_PROBABILITY, notes_of
@@ -44,6 +45,7 @@ class _Posterior:
     """
 
     knowledge: Knowledge
+    eye: Eye
     space: Hypotheses
     fit: Fit
     weight: np.ndarray
@@ -62,6 +64,8 @@ def rank_causes(
     checks: Mapping[str, str | Sequence[str]] | None = None,
     set_aside: frozenset[int] = frozenset(),
     tried: Mapping[str, float] | None = None,
+    others: Sequence[Block] = (),
+    eye: Eye = USUAL_EYE,
 ) -> Ranking:
     """Rank faults, partners and compensations for one golfer.
 
@@ -80,6 +84,10 @@ def rank_causes(
         0-based balls the coach set apart.
     tried : mapping of float, optional
         Log-odds that the balls of a correction gave to a cause key or id (+), or took from it (−).
+    others : sequence of Block
+        What the same golfer hit with other clubs: one golfer, so a cause must explain all of them.
+    eye : Eye
+        How far the grades are believed.
 
     Returns
     -------
@@ -88,9 +96,9 @@ def rank_causes(
     """
     intake, checks = intake or Intake(), checks or {}
     space = build_hypotheses(knowledge)
-    measured = measure(block, set_aside)
+    measured = joined(measure(block, set_aside), [measure(other) for other in others], block.golfer)
     fit = fit_measured(space, measured, block.golfer, block.club)
-    posterior = _posterior(knowledge, space, measured, fit, block, intake, checks, tried or {})
+    posterior = _posterior(knowledge, eye, space, measured, fit, block, intake, checks, tried or {})
     rows = _rows(posterior)
     faults = rows["fault"]
     gains = _next_checks(posterior, checks)
@@ -110,6 +118,7 @@ def rank_causes(
 
 def _posterior(
     knowledge: Knowledge,
+    eye: Eye,
     space: Hypotheses,
     measured: Measured,
     fit: Fit,
@@ -130,8 +139,8 @@ def _posterior(
     for name, grade in checks.items():
         told = (grade,) if isinstance(grade, str) else tuple(grade)
         known = knowledge.checks[name]
-        columns = [space.grades[name].start + known.grades.index(one) for one in told]
-        log = space.log_grade[columns].mean(0)
+        rows = [space.grades[name].start + known.grades.index(one) for one in told]
+        log = np.log(eye.seen(name, space.grade_share[rows], len(known.grades))).mean(0)
         independent.append(_Piece(kind="check", id=name, text=check_text(known, told), log=log))
     for key, log_odds in tried.items():
         hit = [i for i, c in enumerate(space.causes) if key in (c.key, c.id)]
@@ -162,6 +171,7 @@ def _posterior(
     looks = [p.log for p in independent if p.kind == "check"]
     return _Posterior(
         knowledge=knowledge,
+        eye=eye,
         space=space,
         fit=fit,
         weight=weight,
@@ -299,13 +309,14 @@ def _next_checks(posterior: _Posterior, checks: Mapping[str, object]) -> list[Ne
     """Expected information of every unseen look about which pivot faults are there [bits]."""
     space = posterior.space
     unseen = [c for c in posterior.knowledge.checks.values() if c.id not in checks]
-    every = np.arange(space.grade_share.shape[1])
-    columns = np.concatenate([every[:0], *(every[space.grades[c.id]] for c in unseen)])
     # What a set of faults says of a grade, its partners and confounders averaged out; rows of a set stand together.
     heavy = posterior.heavy
     starts = np.append(np.flatnonzero(np.diff(space.fault_set[heavy], prepend=-1)), heavy.size)
     sets = csr_array((posterior.weight[heavy], np.arange(heavy.size), starts))
-    by_set = np.maximum(sets @ space.grade_share[np.ix_(heavy, columns)], LEAST)
+    if not unseen:
+        return []
+    seen = [posterior.eye.seen(c.id, space.grade_share[space.grades[c.id]][:, heavy], len(c.grades)) for c in unseen]
+    by_set = np.maximum(sets @ np.concatenate(seen).T, LEAST)
     within = -(by_set * np.log(by_set / np.maximum(sets.sum(1), LEAST)[:, None])).sum(0)
     expected = by_set.sum(0)
     told = iter(((-expected * np.log(expected) - within) / np.log(2)).tolist())
@@ -341,10 +352,11 @@ def _would_change(posterior: _Posterior, gains: list[NextCheck]) -> WouldChange 
     weight = posterior.weight[heavy]
     weighted = weight[:, None] * space.membership[np.ix_(heavy, faults)]
     for gain in gains[:LOOKED_AHEAD]:
-        share = space.grade_share[heavy, space.grades[gain.id]]
+        grades = posterior.knowledge.checks[gain.id].grades
+        share = posterior.eye.seen(gain.id, space.grade_share[space.grades[gain.id]][:, heavy], len(grades)).T
         expected = weight @ share
         after = share.T @ weighted / expected[:, None]
-        for g, grade in enumerate(posterior.knowledge.checks[gain.id].grades):
+        for g, grade in enumerate(grades):
             new = ids[after[g].argmax()]
             if new != leader and (best is None or expected[g] > best.probability):
                 best = WouldChange(check=gain.id, grade=grade, probability=float(expected[g]), leader=str(new))

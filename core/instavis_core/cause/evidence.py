@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -23,6 +24,8 @@ PIECES = CENTRES + tuple(SPREADS)
 NOT_SEEN = "not-seen"
 SIDES = ("left", "straight", "right", "both")
 SPREAD_FROM = 6  # clean balls before a spread is evidence
+CLUB_OWN = 0.3  # how a golfer differs from club to club, of how golfers differ (assumption)
+CLUB_OWN_SPREAD = 0.1  # the same of spreads, log (assumption)
 DEVICE_BIAS = {  # what a monitor may be off by on every ball, one SD (assumption)
     "path_deg": 0.5,
     "face_deg": 0.5,
@@ -49,15 +52,18 @@ class Measured:
     """Block statistics as evidence, golfer frame.
 
     ``away`` (p,) is each piece's distance from a golfer without faults (log ratio for spreads), NaN
-    where unknown; ``error`` (p,) its sampling, device and inference error, one SD; pieces as ``PIECES``.
-    ``disagreements`` name numbers that the rest of their balls contradicts too often.
+    where unknown; ``error`` (p,) its sampling, device and inference error, one SD, and ``device`` (p,) the part of it
+    that every ball has alike; pieces as ``PIECES``. ``disagreements`` name numbers that the rest of their balls
+    contradicts too often; ``clubs`` are those that were joined, the first is the one whose numbers are said.
     """
 
     away: np.ndarray
     error: np.ndarray
+    device: np.ndarray
     clean: int
     inferred: frozenset[str]
-    disagreements: tuple[Message, ...] = ()
+    disagreements: tuple[Message, ...]
+    clubs: tuple[Club, ...]
 
 
 def read_intake(raw: Any) -> Intake:
@@ -142,7 +148,7 @@ def measure(block: Block, set_aside: frozenset[int] = frozenset()) -> Measured:
     completed = checked.without_doubtful()
     neutral = neutral_delivery(block.club)
     usual = block.golfer.skill.scatter
-    away, error = np.full(len(PIECES), np.nan), np.full(len(PIECES), np.nan)
+    away, error, device = np.full(len(PIECES), np.nan), np.full(len(PIECES), np.nan), np.zeros(len(PIECES))
     for k, metric in enumerate(CENTRES):
         values = completed.columns[metric][clean]
         values = values[~np.isnan(values)]
@@ -153,7 +159,8 @@ def measure(block: Block, set_aside: frozenset[int] = frozenset()) -> Measured:
         spread = shrunk_spread(centre.spread, centre.n, usual[metric])
         shared = float(np.mean(completed.sd.get(metric, np.zeros(1))[clean])) if metric in completed.sd else 0.0
         away[k] = centre.centre - neutral.get(metric, 0.0)
-        error[k] = np.sqrt(spread**2 / centre.n + DEVICE_BIAS[metric] ** 2 + shared**2)
+        device[k] = DEVICE_BIAS[metric]
+        error[k] = np.sqrt(spread**2 / centre.n + device[k] ** 2 + shared**2)
     for k, metric in enumerate(SPREADS.values(), start=len(CENTRES)):
         values = completed.columns[metric][clean]
         values = values[~np.isnan(values)]
@@ -164,10 +171,49 @@ def measure(block: Block, set_aside: frozenset[int] = frozenset()) -> Measured:
     return Measured(
         away=away,
         error=error,
+        device=device,
         clean=int(clean.sum()),
         inferred=completed.inferred,
         disagreements=disagreements(checked.doubtful),
+        clubs=(block.club,),
     )
+
+
+def joined(first: Measured, others: Sequence[Measured], golfer: Golfer) -> Measured:
+    """What a golfer did with several clubs, as numbers of the first.
+
+    A cause moves every club's numbers by the table's scale of that club, so their average weighted by scale ÷ variance
+    holds all that they say of it (the sufficient statistic of a common factor). Each club may be off by something of
+    its own; the device is off alike on all.
+    """
+    parts = [first, *(m for m in others if m.clean)]
+    if len(parts) == 1:
+        return first
+    scale = np.stack([club_scale(m.clubs[0]) / club_scale(first.clubs[0]) for m in parts])
+    away = np.stack([m.away for m in parts])
+    own = [CLUB_OWN * golfer.skill.between_sd[m] for m in CENTRES] + [CLUB_OWN_SPREAD] * len(SPREADS)
+    device = np.max([m.device for m in parts], axis=0)
+    variance = np.stack([m.error**2 - m.device**2 for m in parts]) + np.square(own)
+    precision = np.where(np.isnan(away), 0.0, scale**2 / variance)
+    known = precision.sum(0) > 0
+    total = np.where(known, precision.sum(0), 1.0)
+    centre = (precision * np.nan_to_num(away / scale)).sum(0) / total
+    return Measured(
+        away=np.where(known, centre, np.nan),
+        error=np.where(known, np.sqrt(1 / total + device**2), np.nan),
+        device=device,
+        clean=sum(m.clean for m in parts),
+        inferred=frozenset[str]().union(*(m.inferred for m in parts)),
+        disagreements=tuple(dict.fromkeys(text for m in parts for text in m.disagreements)),
+        clubs=tuple(m.clubs[0] for m in parts),
+    )
+
+
+def club_scale(club: Club) -> np.ndarray:
+    """How far an effect of the tables goes with a club, shape (p,)."""
+    by_metric = {"path_deg": club.path_scale, "face_deg": club.path_scale}
+    by_metric |= {"attack_deg": club.attack_scale, "dynamic_loft_deg": club.attack_scale}
+    return np.array([by_metric.get(piece, 1.0) for piece in PIECES])
 
 
 def neutral_delivery(club: Club) -> dict[str, float]:

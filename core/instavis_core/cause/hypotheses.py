@@ -23,7 +23,6 @@ EXCLUSIVE = (("ball-position-back", "ball-position-forward"), ("open-face", "clo
 # A strong sign is then seen nine times in ten, a weak one every second time (assumption).
 LOG_STRENGTH = {2: 4.2, 1: 1.9, -1: -1.0, -2: -2.2}
 SOUND_SHARE = 0.87  # how often a look is graded sound in a golfer without any of its faults (assumption)
-EYE_ERROR = 0.05  # share of grades that say nothing: nobody's eye is perfect (assumption)
 WORD_BASE = 0.14  # how often a golfer uses a contact or feel word without its causes (assumption)
 
 
@@ -34,9 +33,8 @@ class Hypotheses:
     Rows are in the order of ``fault_set`` (s,), which numbers the sets of pivot faults. ``places`` (s, 3) the
     membership' columns, padded with c; ``membership`` (s, c) 0 or 1; ``weights`` (s, c) the severity share of each
     member; ``upstream`` (c, c) bool: row carries part of column; ``log_prior`` (s,); ``log_chain`` (s,) the part
-    of it that the chain adds; ``grade_share`` (s, g) the chance of every grade of every look, look by look,
-    and ``log_grade`` (g, s) its log; ``grades[look]`` its columns there; ``log_word[word]`` (s, 2) for absent and
-    present.
+    of it that the chain adds; ``grade_share`` (g, s) the chance of every grade of every look, look by look, for an eye
+    without error; ``grades[look]`` its rows there; ``log_word[word]`` (s, 2) for absent and present.
     """
 
     causes: tuple[Cause, ...]
@@ -48,7 +46,6 @@ class Hypotheses:
     log_prior: np.ndarray
     log_chain: np.ndarray
     grade_share: np.ndarray
-    log_grade: np.ndarray
     grades: dict[str, slice]
     log_word: dict[str, np.ndarray]
 
@@ -72,6 +69,7 @@ def build_hypotheses(knowledge: Knowledge) -> Hypotheses:
     odds = np.log([c.prior * PRIOR_SCALE / (1 - c.prior * PRIOR_SCALE) for c in causes])
     weights = np.where(linked, DOWNSTREAM_SEVERITY, 1.0) * membership
     shares = np.hstack([_grade_shares(c.grades, c.speaks, causes, membership) for c in knowledge.checks.values()])
+    shares = _resembling(shares, knowledge, causes, membership)
     ends = np.cumsum([0, *(len(c.grades) for c in knowledge.checks.values())]).tolist()
     return Hypotheses(
         causes=causes,
@@ -82,8 +80,7 @@ def build_hypotheses(knowledge: Knowledge) -> Hypotheses:
         upstream=upstream > 0,
         log_prior=membership @ odds + log_chain,
         log_chain=log_chain,
-        grade_share=shares,
-        log_grade=np.ascontiguousarray(np.log(shares).T),
+        grade_share=np.ascontiguousarray(shares.T),
         grades={name: slice(a, b) for name, a, b in zip(knowledge.checks, ends, ends[1:], strict=False)},
         log_word={key: _log_word(w.speaks, causes, membership) for key, w in knowledge.vocabulary.intake_words.items()},
     )
@@ -145,8 +142,18 @@ def _grade_shares(
     base = np.full(len(grades), (1 - SOUND_SHARE) / (len(grades) - 1))
     base[0] = SOUND_SHARE
     raw = np.exp(np.log(base) + membership @ score)
-    share = raw / raw.sum(1, keepdims=True)
-    return (1 - EYE_ERROR) * share + EYE_ERROR / len(grades)
+    share: np.ndarray = raw / raw.sum(1, keepdims=True)
+    return share
+
+
+def _resembling(
+    shares: np.ndarray, knowledge: Knowledge, causes: tuple[Cause, ...], membership: np.ndarray
+) -> np.ndarray:
+    """The chances where a cause may look like anything: that share of looks shows any grade alike."""
+    any_grade = np.concatenate([np.full(len(c.grades), 1 / len(c.grades)) for c in knowledge.checks.values()])
+    resembles = (membership @ np.array([c.resembles for c in causes]))[:, None]
+    mixed: np.ndarray = (1 - resembles) * shares + resembles * any_grade
+    return mixed
 
 
 def _log_word(speaks: Mapping[str, int], causes: tuple[Cause, ...], membership: np.ndarray) -> np.ndarray:

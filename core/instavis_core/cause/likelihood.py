@@ -12,7 +12,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from instavis_core.cause.evidence import CENTRES, PIECES, SPREADS, Measured
+from instavis_core.cause.evidence import CENTRES, PIECES, SPREADS, Measured, club_scale
 from instavis_core.cause.hypotheses import Hypotheses
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import Cause, Club
@@ -119,10 +119,8 @@ def _inverted(inner: list[list[np.ndarray]]) -> tuple[list[list[np.ndarray]], np
 
 
 def _scales(golfer: Golfer, club: Club) -> np.ndarray:
-    skill = golfer.skill.effect_scale
-    by_metric = {"path_deg": club.path_scale, "face_deg": club.path_scale}
-    by_metric |= {"attack_deg": club.attack_scale, "dynamic_loft_deg": club.attack_scale}
-    return np.array([skill * by_metric.get(piece, 1.0) for piece in PIECES])
+    scale: np.ndarray = golfer.skill.effect_scale * club_scale(club)
+    return scale
 
 
 def _between_subjects(golfer: Golfer, club: Club) -> np.ndarray:

@@ -9,7 +9,7 @@ import numpy as np
 from instavis_core.cause.calibration import logit
 from instavis_core.cause.evidence import Measured
 from instavis_core.cause.results import CauseRow, Evidence
-from instavis_core.message import Message
+from instavis_core.message import Message, joined
 
 ENOUGH_PROBABILITY = 0.70
 ENOUGH_BALLS = 5
@@ -33,6 +33,14 @@ def notes_of(
                 "{label} may explain it without the pivot: {happens}",
                 label=compensations[0].label,
                 happens=compensations[0].happens,
+            )
+        )
+    if len(measured.clubs) > 1:
+        notes.append(
+            Message(
+                "The balls of {clubs} are taken together, as one golfer's; the numbers are those of the {club}.",
+                clubs=joined([club.label for club in measured.clubs], " and "),
+                club=measured.clubs[0].label,
             )
         )
     if measured.inferred:

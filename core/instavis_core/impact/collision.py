@@ -29,7 +29,6 @@ MAX_RESTITUTION = 0.88  # the driver's own: slower blows do not give more (assum
 TANGENTIAL_AT = 36.0  # m/s, where a club's own tangential restitution is stated
 TANGENTIAL_SLOPE = 0.0105  # s/m
 TANGENTIAL_HARD_FROM, TANGENTIAL_HARD = 40.0, 0.002  # m/s, s²/m²; all three fitted to elite men and women
-FRICTION = 0.42  # most tangential over normal impulse, dry grooved face (assumption)
 
 
 @dataclass(frozen=True)
@@ -154,7 +153,7 @@ def _impulse(velocity: np.ndarray, mobility: np.ndarray, club: Club) -> np.ndarr
     impulse = np.linalg.solve(mobility, change.T[:, :, None])[:, :, 0].T
     impulse[0] = np.maximum(impulse[0], 0.0)
     sideways = np.hypot(impulse[1], impulse[2])
-    impulse[1:] *= np.minimum(1.0, FRICTION * impulse[0] / np.maximum(sideways, 1e-12))
+    impulse[1:] *= np.minimum(1.0, club.friction * impulse[0] / np.maximum(sideways, 1e-12))
     return impulse
 
 

@@ -285,6 +285,8 @@ def _check_effects(source: _File, table: str, rows: list[model.Cause]) -> None:
                     raise source.refuse(raw, f"{name}.{key}", f"is {value!r}, expected a number from {lowest} to 60")
         if not 0 < row.prior < 1:
             raise source.refuse(raw, "prior", f"is {row.prior!r}, expected a share between 0 and 1")
+        if not 0 <= row.resembles < 1:
+            raise source.refuse(raw, "resembles", f"is {row.resembles!r}, expected a share of looks below 1")
 
 
 def _check_looks(source: _File, rows: list[model.Check]) -> None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from instavis_core.message import NONE_SAID, Message, plain
 
@@ -23,9 +23,15 @@ class Metric:
     minus: Message = NONE_SAID
 
 
+DRY = 0.42
+LIES = {"dry": DRY, "wet": 0.20, "rough": 0.24}
+"""Most tangential over normal impulse between a grooved face and a ball, by what lies between them (assumptions: dry as
+fitted to launch tables, wet so that a half wedge keeps three quarters of its spin)."""
+
+
 @dataclass(frozen=True, kw_only=True)
 class Club:
-    """One club; units as stated in ``clubs.toml``."""
+    """One club; units as stated in ``clubs.toml``; ``friction`` of its face and the ball, by the lie."""
 
     id: str
     label: Message
@@ -48,6 +54,11 @@ class Club:
     attack: float
     path_scale: float
     attack_scale: float
+    friction: float = DRY
+
+    def on(self, lie: str) -> Club:
+        """The same club on a lie of ``LIES``."""
+        return replace(self, friction=LIES[lie])
 
     @property
     def group(self) -> str:
@@ -78,7 +89,8 @@ class Cause:
 
     ``effect`` holds mean shifts in metric units (golfer frame, full severity) and the multipliers
     ``face_spread`` and ``low_point_spread``; ``together`` and ``scatter`` hold standard deviations of
-    shifts of unknown sign, in step or each for itself.
+    shifts of unknown sign, in step or each for itself; ``resembles`` is the share of looks at its golfer that show
+    anybody's sign.
     """
 
     id: str
@@ -92,6 +104,7 @@ class Cause:
     wide: tuple[str, ...] = ()
     together: dict[str, float] = field(default_factory=dict)
     scatter: dict[str, float] = field(default_factory=dict)
+    resembles: float = 0.0
 
     @property
     def key(self) -> str:

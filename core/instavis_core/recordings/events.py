@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -16,10 +16,20 @@ from instavis_core.recordings.series import SwingSeries
 TURNING = ("arm_turn_deg", "chest_turn_deg", "turn_deg")
 LEAST_TURN = {"arm_turn_deg": 40.0, "chest_turn_deg": 30.0, "turn_deg": 12.0}  # ° back and through, else no swing
 MOVED = 0.04  # share of the way back after which the swing has begun
-ADDRESS_BEFORE = 0.085  # s before that
+ADDRESS_BEFORE = 0.10  # s before that
+CALM_SECONDS, CALM = 0.12, 0.04  # s, and the share of the way back that a curve at address stays within
 TOP_SPREAD, IMPACT_SPREAD = 0.012, 0.012  # s, one SD where the curve shows it (simulated swings)
 GUESS_SPREAD = 0.045  # s, where a moment is placed by usual tempo only
 PRESSURE_MOVED, PRESSURE_RESTS = 0.08, 0.02  # shares of the weight
+# s before and after the top that a curve which does not rest there stays within a share of its way (simulated swings)
+NEAR = 0.05
+NEAR_TOP = {
+    "arm_turn_deg": (0.072, 0.094),
+    "chest_turn_deg": (0.082, 0.077),
+    "turn_deg": (0.072, 0.024),
+    "lead_share": (0.136, -0.012),
+}
+LEAST_REST = 0.12  # s, a pause at the top; shorter ones are not told from none
 
 
 @dataclass(frozen=True)
@@ -36,7 +46,7 @@ def find_moments(swing: SwingSeries, marks: Mapping[str, float] | None = None) -
 
     The curve that turns farthest (arms, chest, pelvis) gives the start and the top; arms and chest give impact
     where they come back to their address; what no curve shows is placed by usual tempo (``motion.toml``), with a
-    larger error.
+    larger error. The top is where the way back ends: who pauses there begins the way down later.
 
     Parameters
     ----------
@@ -51,10 +61,11 @@ def find_moments(swing: SwingSeries, marks: Mapping[str, float] | None = None) -
     """
     marks = _checked(swing, marks or {})
     leading = next((name for name in TURNING if name in swing.columns), None)
-    found = _by_turning(swing, leading, marks) if leading else _by_pressure(swing)
+    found = _by_turning(swing, leading) if leading else _by_pressure(swing)
+    rest = 0.0 if "top" in marks else _rest_at_the_top(swing, TURNING if leading else ("lead_share",), found)
     found |= {name: (t, 0.0) for name, t in marks.items()}
     _in_order({name: t for name, (t, _) in found.items()})
-    at, error = _placed(found)
+    at, error = _placed(found, rest)
     return Moments(at, error, [m for m in at if m in marks])
 
 
@@ -80,11 +91,33 @@ def _in_order(at: Mapping[str, float]) -> None:
             )
 
 
-def _by_turning(swing: SwingSeries, name: str, marks: Mapping[str, float]) -> dict[str, tuple[float, float]]:
+def _rest_at_the_top(swing: SwingSeries, names: Sequence[str], found: dict[str, tuple[float, float]]) -> float:
+    """How long the golfer pauses [s]; with a pause, top and transition in ``found`` are set to its two ends."""
+    time, ends = swing.time, []
+    for name in names:
+        if name in swing.columns:
+            away = swing.columns[name] - swing.columns[name].min()
+            within = PRESSURE_RESTS if name == "lead_share" else NEAR * away[: int(away.argmin()) + 1].max()
+            near = np.flatnonzero(away <= within)
+            before, after = NEAR_TOP[name]
+            ends.append((time[near[0]] + before, time[near[-1]] - after))
+    reached, left = np.median(ends, axis=0).tolist()
+    if left - reached < LEAST_REST:
+        return 0.0
+    motion = load_motion()
+    down = motion.seconds[motion.place("transition")] - motion.seconds[motion.place("top")]
+    error = found["top"][1]
+    found["top"], found["transition"] = (reached, error), (left + float(down), error)
+    return float(left - reached)
+
+
+def _by_turning(swing: SwingSeries, name: str) -> dict[str, tuple[float, float]]:
     """Start, top and (from arms or chest) impact, with errors."""
     values, time = swing.columns[name], swing.time
-    still = float(np.median(values[: max(3, int(0.12 / (time[1] - time[0])))]))
+    window = max(3, int(CALM_SECONDS / (time[1] - time[0])))
+    still = float(np.median(values[:window]))
     top = _top(values - still, name)
+    still = _settled(values, top, window, still)
     back = still - values[top]
     # Arms rest at the top while the body already comes back: the middle one of all curves tells it best.
     rivals = [int(swing.columns[other].argmin()) for other in TURNING if other in swing.columns]
@@ -98,6 +131,14 @@ def _by_turning(swing: SwingSeries, name: str, marks: Mapping[str, float]) -> di
     if name != "turn_deg":
         found["impact"] = (float(time[top + after[0]]), IMPACT_SPREAD)
     return found
+
+
+def _settled(values: np.ndarray, top: int, window: int, still: float) -> float:
+    """Where the curve stands before the swing: the last calm stretch, so that a waggle before it is none of it."""
+    back = still - values[top]
+    halfway = int(np.flatnonzero(values[: top + 1] > still - back / 2)[-1])
+    calm = [k for k in range(window, halfway + 1) if np.ptp(values[k - window : k]) < CALM * back]
+    return float(np.median(values[calm[-1] - window : calm[-1]])) if calm else still
 
 
 def _top(away: np.ndarray, name: str) -> int:
@@ -141,13 +182,13 @@ def _by_pressure(swing: SwingSeries) -> dict[str, tuple[float, float]]:
     }
 
 
-def _placed(found: Mapping[str, tuple[float, float]]) -> tuple[dict[str, float], dict[str, float]]:
-    """All moments: found ones where they are, the others between and beyond them by usual tempo."""
+def _placed(found: Mapping[str, tuple[float, float]], rest: float) -> tuple[dict[str, float], dict[str, float]]:
+    """All moments: found ones where they are, the others between and beyond them by usual tempo without the rest."""
     motion = load_motion()
     known = [m for m in motion.moments if m in found]
     usual = motion.seconds[[motion.place(m) for m in known]]
     own = np.array([found[m][0] for m in known])
-    tempo = (own[-1] - own[0]) / (usual[-1] - usual[0])
+    tempo = (own[-1] - own[0] - rest) / (usual[-1] - usual[0])
     at, error = {}, {}
     for moment, seconds in zip(motion.moments, motion.seconds, strict=True):
         if moment in found:

@@ -7,9 +7,10 @@ from typing import Any
 
 import numpy as np
 
-from instavis_core.errors import InputError
+from instavis_core.errors import InputError, is_one_of
 from instavis_core.golfer import read_golfer
 from instavis_core.knowledge import Club, vocabulary
+from instavis_core.knowledge.model import LIES
 from instavis_core.message import Message
 from instavis_core.shots import Block, Shot, block_of, of_club, read_club, read_number, read_shots
 
@@ -52,14 +53,23 @@ def numbers(raw: Any, where: str, names: tuple[str, ...], required: tuple[str, .
 
 def club_of(raw: dict[str, Any], shots: list[Shot]) -> Club:
     """The club asked for, else the only one the shots name, else the mid iron of the effect tables."""
+    lie = lie_of(raw)
     if raw.get("club") is not None:
-        return read_club(raw["club"])
+        return read_club(raw["club"]).on(lie)
     named = {s.club for s in shots if s.club}
     if len(named) > 1:
         raise InputError(
             "club", None, Message("the club to read: the shots name {known}", known=", ".join(sorted(named)))
         )
-    return vocabulary().clubs[named.pop() if named else "7i"]
+    return vocabulary().clubs[named.pop() if named else "7i"].on(lie)
+
+
+def lie_of(raw: dict[str, Any]) -> str:
+    """What lies between face and ball: dry when nothing is said."""
+    lie = "dry" if raw.get("lie") is None else raw["lie"]
+    if not is_one_of(lie, LIES):
+        raise InputError("lie", lie, Message("one of {known}", known=", ".join(LIES)))
+    return str(lie)
 
 
 def block_in(raw: dict[str, Any]) -> tuple[Block, int]:
@@ -69,6 +79,17 @@ def block_in(raw: dict[str, Any]) -> tuple[Block, int]:
     club = club_of(raw, shots)
     same, left_out = of_club(shots, club)
     return block_of(same, golfer, club), left_out
+
+
+def blocks_in(raw: dict[str, Any]) -> list[Block]:
+    """The blocks of a document by club: first the one asked for, then the others in the order of their first ball."""
+    golfer = read_golfer(raw.get("golfer"))
+    shots = read_shots(raw.get("shots"))
+    first = club_of(raw, shots)
+    clubs = dict.fromkeys([first.id, *(s.club for s in shots if s.club)])
+    known = vocabulary().clubs
+    lie = lie_of(raw)
+    return [block_of([s for s in shots if (s.club or first.id) == c], golfer, known[c].on(lie)) for c in clubs]
 
 
 def told_left_out(answer: dict[str, Any], left_out: int) -> dict[str, Any]:

@@ -14,7 +14,7 @@ from instavis_core.impact import Delivery, Launch, contact_of, curve_budget, lau
 from instavis_core.impact.inverse import DELIVERY_NAMES, LAUNCH_NAMES
 from instavis_core.message import Message
 from instavis_core.shots import read_club, read_number
-from instavis_io.documents.fields import numbers, only, plain
+from instavis_io.documents.fields import lie_of, numbers, only, plain
 
 AIR_RANGES = {
     "temperature_c": (-40, 55),
@@ -68,9 +68,10 @@ def _launched(raw: Any) -> tuple[Launch, dict[str, float], dict[str, Any]]:
         raise InputError("delivery", raw, Message("an object with club, club_speed_mps, path_deg, face_deg, …"))
     rest = dict(raw)
     try:
-        club = read_club(rest.pop("club", None))
+        club = read_club(rest.pop("club", None)).on(lie_of(rest))
     except InputError as error:
         raise error.inside("delivery") from None
+    rest.pop("lie", None)
     hand = rest.pop("hand", "right")
     if hand not in HANDS:
         raise InputError("delivery.hand", hand, Message("right or left"))

@@ -3757,7 +3757,8 @@ export interface components {
          *
          *     ``effect`` holds mean shifts in metric units (golfer frame, full severity) and the multipliers
          *     ``face_spread`` and ``low_point_spread``; ``together`` and ``scatter`` hold standard deviations of
-         *     shifts of unknown sign, in step or each for itself.
+         *     shifts of unknown sign, in step or each for itself; ``resembles`` is the share of looks at its golfer that show
+         *     anybody's sign.
          */
         Cause: {
             /** Id */
@@ -3797,6 +3798,11 @@ export interface components {
             scatter?: {
                 [key: string]: number;
             };
+            /**
+             * Resembles
+             * @default 0
+             */
+            resembles: number;
         };
         /**
          * Caution
@@ -3838,7 +3844,7 @@ export interface components {
         };
         /**
          * Club
-         * @description One club; units as stated in ``clubs.toml``.
+         * @description One club; units as stated in ``clubs.toml``; ``friction`` of its face and the ball, by the lie.
          */
         Club: {
             /** Id */
@@ -3883,6 +3889,11 @@ export interface components {
             path_scale: number;
             /** Attack Scale */
             attack_scale: number;
+            /**
+             * Friction
+             * @default 0.42
+             */
+            friction: number;
         };
         /**
          * Drill

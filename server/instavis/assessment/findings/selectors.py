@@ -13,7 +13,7 @@ from instavis.accounts.models import Coach
 from instavis.assessment.findings.models import Intake, IntakeLink, SetupNote
 from instavis.capture.devices.models import hash_token
 from instavis.capture.shots.models import Shot
-from instavis.capture.shots.selectors import Balls, balls_of, baseline_balls, shots_of
+from instavis.capture.shots.selectors import Balls, balls_of, baseline_balls, other_clubs, shots_of
 from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import not_found
@@ -237,7 +237,7 @@ def rank(
     if intake is not None:
         words = intake_for(answers_of(intake), vocabulary().clubs[lesson.club])
     told = _told(knowledge, seen_in(lesson) if seen is None else seen)
-    return rank_causes(knowledge, balls.block, words, told, balls.aside, _tried(lesson))
+    return rank_causes(knowledge, balls.block, words, told, balls.aside, _tried(lesson), other_clubs(lesson))
 
 
 def _tried(lesson: Lesson) -> dict[str, float]:

@@ -61,6 +61,11 @@ def baseline_clubs(lesson: Lesson) -> dict[str, int]:
     return {club or lesson.club: n for club, n in rows}
 
 
+def other_clubs(lesson: Lesson) -> list[CoreBlock]:
+    """What the baseline holds of other clubs than the lesson's, a block each, without what was set apart."""
+    return [baseline_balls(lesson, club).kept for club in baseline_clubs(lesson) if club != lesson.club]
+
+
 def tray_of(bay: Bay) -> QuerySet[Shot]:
     """Balls that came while no lesson was open in the bay, in the order they came."""
     return bay.shots.filter(lesson__isnull=True).order_by("pk")

@@ -1,0 +1,51 @@
+"""How far a coach's grades are believed, look by look: data, so that another eye may have other weights."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+import numpy as np
+
+from instavis_core.errors import InputError
+from instavis_core.message import Message
+from instavis_core.shots import read_number
+
+USUAL_ERROR = 0.05  # share of grades that say nothing: nobody's eye is perfect (assumption)
+MOST_ERROR = 0.95  # an eye that says nothing at all would make a look impossible to weigh
+
+
+@dataclass(frozen=True, kw_only=True)
+class Eye:
+    """A coach's eye: ``says_nothing`` is by look the share of grades given without regard to what was there."""
+
+    says_nothing: Mapping[str, float] = field(default_factory=dict)
+
+    def seen(self, look: str, share: np.ndarray, grades: int) -> np.ndarray:
+        """The chance that this eye gives a grade where ``share`` is the chance that it is the right one."""
+        error = self.says_nothing.get(look, USUAL_ERROR)
+        graded: np.ndarray = (1 - error) * share + error / grades
+        return graded
+
+
+USUAL_EYE = Eye()
+
+
+def read_eye(looks: Mapping[str, object], raw: Any) -> Eye:
+    """Check the weights of an eye: by look the share of grades that say nothing, 0 to 0.95.
+
+    Raises
+    ------
+    InputError
+        For unknown looks and shares out of range.
+    """
+    if raw is None:
+        return USUAL_EYE
+    if not isinstance(raw, dict):
+        raise InputError("eye", raw, Message("an object of look and share"))
+    for name in raw:
+        if name not in looks:
+            known = ", ".join(looks)
+            raise InputError(f"eye.{name}"[:80], raw[name], Message("one of the looks: {known}", known=known))
+    return Eye(says_nothing={n: read_number(f"eye.{n}", v, (0.0, MOST_ERROR), "share") for n, v in raw.items()})
