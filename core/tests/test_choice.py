@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from instavis_core.cause import rank_causes
-from instavis_core.choice import predict_without, propose_gate, rank_candidates, read_school
+from instavis_core.choice import Student, predict_without, propose_gate, rank_candidates, read_school
 from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge.loader import shipped_knowledge
@@ -64,7 +64,8 @@ def test_every_ball_of_the_baseline_lands_somewhere_before_and_after(chosen, kno
 def test_effort_is_a_term_of_its_own(chosen):
     balls, ranking = chosen
     rich, poor = (
-        rank_candidates(SHIPPED, ranking, balls, kit=frozenset(kit))[0] for kit in (("chair", "wall", "rod", "bag"), ())
+        rank_candidates(SHIPPED, ranking, balls, student=Student(kit=frozenset(kit)))[0]
+        for kit in (("chair", "wall", "rod", "bag"), ())
     )
     assert rich.effort_m <= poor.effort_m
     expected = rich.probability * max(rich.benefit_m, 0.1) * rich.upstream * rich.feasibility - rich.effort_m
@@ -92,14 +93,18 @@ def test_school_orders_drills_and_touches_nothing_else(chosen):
 def test_sore_regions_scale_the_drills(chosen):
     balls, ranking = chosen
     free = rank_candidates(SHIPPED, ranking, balls)[0]
-    sore = next(c for c in rank_candidates(SHIPPED, ranking, balls, {"lower-back": "stiff"}) if c.id == free.id)
+    sore = next(
+        c
+        for c in rank_candidates(SHIPPED, ranking, balls, student=Student(limits={"lower-back": "stiff"}))
+        if c.id == free.id
+    )
     assert all("lower-back" in d.scaled for d in sore.drills)
     assert sore.feasibility < free.feasibility
 
 
 def test_drills_that_load_what_hurts_are_left_out(chosen):
     balls, ranking = chosen
-    hurt = rank_candidates(SHIPPED, ranking, balls, {"lower-back": "pain"})
+    hurt = rank_candidates(SHIPPED, ranking, balls, student=Student(limits={"lower-back": "pain"}))
     assert all("lower-back" not in d.drill.regions for c in hurt for d in c.drills)
     assert sum(len(c.drills) for c in hurt) < sum(len(c.drills) for c in rank_candidates(SHIPPED, ranking, balls))
 
@@ -108,7 +113,7 @@ def test_kit_at_home_is_told_and_comes_first_among_equals(chosen):
     balls, ranking = chosen
     told = {
         d.drill.id: d.at_home
-        for c in rank_candidates(SHIPPED, ranking, balls, kit=frozenset({"chair"}))
+        for c in rank_candidates(SHIPPED, ranking, balls, student=Student(kit=frozenset({"chair"})))
         for d in c.drills
     }
     assert told["bar-stool"]

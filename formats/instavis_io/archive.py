@@ -21,6 +21,7 @@ from instavis_core.terms import Purpose
 from instavis_io.archive_parts import (
     Ball,
     Block,
+    BodyResult,
     Correction,
     Grade,
     Hand,
@@ -54,6 +55,7 @@ class LessonDocument(Part):
     intake: Intake | None = None
     setups: Annotated[list[Setup], Field(max_length=MAX_ROWS)] = []
     grades: Annotated[list[Grade], Field(max_length=MAX_ROWS)] = []
+    body: Annotated[list[BodyResult], Field(max_length=MAX_ROWS)] = []
     corrections: Annotated[list[Correction], Field(max_length=MAX_ROWS)] = []
     blocks: Annotated[list[Block], Field(max_length=MAX_BLOCKS)] = []
     recordings: Annotated[list[Recording], Field(max_length=MAX_ROWS)] = []

@@ -155,6 +155,15 @@ class Grade(Part):
         return self
 
 
+class BodyResult(Part):
+    """How one part of a body test did; parts that this release does not know are kept as they are."""
+
+    part: Key
+    grade: Literal["", "free", "short", "pain"]
+    tested_at: Moment
+    coach: Label = ""
+
+
 class OwnEffect(Part):
     """What the student's own balls taught about one fault's effect on one number."""
 
@@ -171,6 +180,7 @@ class Correction(Part):
     fault: Key
     variant: Short = ""
     drill: Word = ""
+    felt_by: Short = ""
     cue: Annotated[str, text(200)] = ""
     primary: Key
     direction: Literal["decrease", "increase"]

@@ -8,6 +8,7 @@ from typing import Any
 
 from instavis_core.errors import InputError
 from instavis_core.knowledge import Drill, Metric, vocabulary
+from instavis_core.knowledge.model import Felt
 from instavis_core.message import NONE_SAID, Message, Quantity, joined, plain
 from instavis_core.proof import Change
 from instavis_core.terms import ProofStatus, StageName
@@ -39,6 +40,7 @@ class TakeHomeFacts:
     plain: tuple[Message, ...] = ()
     why: Message = NONE_SAID
     drill: Drill | None = None
+    felt_by: Felt | None = None
     cue: Message = NONE_SAID
     status: str | None = None
     reason: Message = NONE_SAID
@@ -150,11 +152,14 @@ def _miss(miss: Mapping[str, Any]) -> Message:
 def _correction(facts: TakeHomeFacts) -> list[Message]:
     if facts.drill is None:
         return []
-    return [
+    told = [
         Message("“{cue}”", cue=facts.cue or facts.drill.cue),
         facts.drill.setup,
         Message("It is right when: {small}", small=facts.drill.mark.begun_small()),
     ]
+    if facts.felt_by is not None:
+        told.append(Message("Made felt: {way}. {how}", way=facts.felt_by.label.lower(), how=facts.felt_by.how))
+    return told
 
 
 def _proven(facts: TakeHomeFacts) -> list[Message]:

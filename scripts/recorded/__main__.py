@@ -26,7 +26,7 @@ ON_RECORD = "Lasse Corrigall"
 """With three lessons on record."""
 LINKS = {"home": "home-link", "ask": "intake-link"}
 PAGES = ("session", "knowledge", "bays", "students", "lessons", "day", "outcomes", "academy")
-LESSON = ("", "shots", "intake", "reading", "setups", "earlier", "cold-test", "checks", "recordings", "stills")
+LESSON = ("", "shots", "intake", "reading", "setups", "earlier", "cold-test", "checks", "body", "recordings", "stills")
 LESSON += (
     "cause",
     "cause/history",

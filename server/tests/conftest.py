@@ -179,7 +179,13 @@ def take_correction(api: Caller, lesson: Lesson) -> Lesson:
     path = f"/v1/lessons/{lesson.pk}"
     candidate = api("get", f"{path}/corrections")["candidates"][0]
     drill = candidate["drills"][0]["drill"]["id"]
-    body = {"fault": candidate["id"], "variant": candidate["variant"], "drill": drill, "stage": "full"}
+    body = {
+        "fault": candidate["id"],
+        "variant": candidate["variant"],
+        "drill": drill,
+        "stage": "full",
+        "felt_by": "slow",
+    }
     api("post", f"{path}/corrections", body, 201)
     return lesson
 
@@ -224,6 +230,7 @@ def furnished(api: Caller, corrected: Lesson, balls, picture) -> Lesson:
         {"misses": {"irons": {"start": "left", "curve": "right", "off_m": 12}}, "contact": ["thin"]},
     )
     api("post", f"{path}/setups", {"ball_cm": 8}, 201)
+    api("put", f"{path}/body", {"results": {"hip-turn.trail-in": "short", "squat": "free"}})
     device(in_sequence([{**r, "mark_basis": "blind"} for r in balls(18, FAULT, 82, marks=[*MIXED] * 6)], 50))
     shot = corrected.shots.order_by("-number").first()
     api("patch", f"/v1/shots/{shot.pk}", {"note": "Ünïcode, “quoted”", "turf": "thin"})

@@ -3,12 +3,16 @@
 from __future__ import annotations
 
 import itertools
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 
+from instavis_core.body import BodyBounds
+from instavis_core.body.bounds import NOT_TESTED
 from instavis_core.cause.results import CauseRow, Ranking
 from instavis_core.choice.gates import GateProposal, propose_gate
 from instavis_core.choice.prediction import Prediction, predict_without
 from instavis_core.knowledge import Drill, Knowledge, vocabulary
+from instavis_core.knowledge.model import Felt
 from instavis_core.message import Message
 from instavis_core.shots import Block
 
@@ -23,15 +27,39 @@ NO_DRILL, SCALED_DRILL = 0.2, 0.6  # feasibility without any drill, and with dri
 
 
 @dataclass(frozen=True, kw_only=True)
+class Student:
+    """What bounds the choice for one student.
+
+    ``limits`` by body region pain, injury or stiff: a drill that loads a region in pain is left out, one that loads
+    another limited region is to be scaled. ``kit`` is what is at home, ``health`` the answers of the intake, ``body``
+    what the body tests leave within reach.
+    """
+
+    limits: Mapping[str, str] = field(default_factory=dict)
+    kit: frozenset[str] = frozenset()
+    health: frozenset[str] = frozenset()
+    body: BodyBounds = NOT_TESTED
+
+    @property
+    def painful(self) -> frozenset[str]:
+        """Regions that hurt, by the student's word or in a test."""
+        return frozenset(region for region, kind in self.limits.items() if kind == PAIN) | self.body.painful
+
+
+@dataclass(frozen=True, kw_only=True)
 class DrillChoice:
     """A drill for this student.
 
-    ``scaled`` names the regions that ask for care, ``cautions`` are sentences; ``at_home`` is False when the
-    student has nothing at home that it could be done with.
+    ``scaled`` names the regions that ask for care, ``short`` the parts of this body that the drill rests on and that
+    fall short of enough; ``cautions`` are sentences; ``at_home`` is False when the student has nothing at home that it
+    could be done with. ``felt_by`` are the ways of making it felt that this student can use, the most telling
+    first.
     """
 
     drill: Drill
     scaled: tuple[str, ...]
+    short: tuple[Message, ...]
+    felt_by: tuple[Felt, ...]
     follows_school: bool
     at_home: bool
     cautions: tuple[Message, ...]
@@ -69,9 +97,8 @@ def rank_candidates(
     knowledge: Knowledge,
     ranking: Ranking,
     block: Block,
-    limits: dict[str, str] | None = None,
-    school: dict[str, str] | None = None,
-    kit: frozenset[str] = frozenset(),
+    school: Mapping[str, str] | None = None,
+    student: Student | None = None,
 ) -> list[Candidate]:
     """Corrections by expected benefit.
 
@@ -83,14 +110,14 @@ def rank_candidates(
         What the causes are.
     block : Block
         The baseline, golfer frame.
-    limits : dict of str, optional
-        By body region pain, injury or stiff. A drill that loads a region in pain is left out; one that loads
-        another limited region is to be scaled.
-    school : dict of str, optional
-        The coach's side of each question; it orders drills and nothing else.
-    kit : frozenset of str
-        What the student has at home.
+    school : mapping of str, optional
+        The coach's side of each question; it orders drills and nothing else. Where the coach has taken none, the side
+        that asks less of this body does.
+    student : Student, optional
+        What bounds the choice for this student.
     """
+    student = student or Student()
+    sides = {**student.body.schools, **(school or {})}
     rows = [r for r in ranking.faults + ranking.partners if r.probability >= LEAST_PROBABILITY]
     rows.sort(key=lambda r: -r.probability)
     probabilities = {r.id: r.probability for r in ranking.faults + ranking.partners}
@@ -102,8 +129,9 @@ def rank_candidates(
             row,
             prediction,
             block,
-            _drills(knowledge, row.id, limits or {}, school or {}, kit),
+            _drills(knowledge, row.id, sides, student),
             probabilities,
+            student.body.share.get(row.id, 1.0),
         )
         for row, prediction in zip(rows, predictions or itertools.repeat(None, len(rows)), strict=True)
     ]
@@ -117,9 +145,11 @@ def _candidate(
     block: Block,
     drills: list[DrillChoice],
     probabilities: dict[str, float],
+    within_reach: float,
 ) -> Candidate:
     cause = knowledge.cause(row.id, row.variant)
-    feasibility = NO_DRILL if not drills else SCALED_DRILL if all(d.scaled for d in drills) else 1.0
+    feasibility = NO_DRILL if not drills else SCALED_DRILL if all(d.scaled or d.short for d in drills) else 1.0
+    feasibility *= within_reach
     upstream = 1 + UPSTREAM_WEIGHT * min(1.0, _downstream(knowledge, row.id, probabilities))
     benefit = _benefit(prediction)
     # Without balls to fly, the order rests on the probability alone.
@@ -160,7 +190,7 @@ def _benefit(prediction: Prediction | None) -> float | None:
 
 def _effort(drills: list[DrillChoice]) -> float:
     """What the easiest drill asks of student and coach, in metres of benefit (assumption)."""
-    parts = (1 + len(d.drill.matchups) + 2 * (not d.at_home) + 2 * bool(d.scaled) for d in drills)
+    parts = (1 + len(d.drill.matchups) + 2 * (not d.at_home) + 2 * bool(d.scaled or d.short) for d in drills)
     return EFFORT * min(parts, default=EFFORT_WITHOUT_DRILL / EFFORT)
 
 
@@ -168,33 +198,40 @@ def _downstream(knowledge: Knowledge, fault: str, probabilities: dict[str, float
     return sum(probabilities.get(e.target, 0.0) for e in knowledge.edges if e.source == fault)
 
 
-def _drills(
-    knowledge: Knowledge, fault: str, limits: dict[str, str], school: dict[str, str], kit: frozenset[str]
-) -> list[DrillChoice]:
-    """Drills that serve the fault and load nothing in pain: unscaled ones first, then the school's, then those
+def _drills(knowledge: Knowledge, fault: str, school: Mapping[str, str], student: Student) -> list[DrillChoice]:
+    """Drills that serve the fault and load nothing in pain: those within reach first, then the school's, then those
     that can be done at home, then the most specific.
     """
-    painful = {region for region, kind in limits.items() if kind == PAIN}
     chosen = [
-        _drill(d, limits, school, kit)
+        _drill(d, school, student)
         for d in knowledge.drills.values()
-        if fault in d.faults and not painful & set(d.regions)
+        if fault in d.faults and not student.painful & set(d.regions)
     ]
-    return sorted(
-        chosen, key=lambda d: (len(d.scaled), not d.follows_school, not d.at_home, d.drill.faults.index(fault))
-    )
+
+    def order(choice: DrillChoice) -> tuple[int, bool, bool, int]:
+        asked_too_much = len(choice.scaled) + len(choice.short)
+        return asked_too_much, not choice.follows_school, not choice.at_home, choice.drill.faults.index(fault)
+
+    return sorted(chosen, key=order)
 
 
-def _drill(drill: Drill, limits: dict[str, str], school: dict[str, str], kit: frozenset[str]) -> DrillChoice:
+def _drill(drill: Drill, school: Mapping[str, str], student: Student) -> DrillChoice:
     question, _, side = drill.school.partition(":")
-    cautions = vocabulary().cautions
+    known = vocabulary()
     return DrillChoice(
         drill=drill,
-        scaled=tuple(r for r in drill.regions if r in limits),
+        scaled=tuple(r for r in drill.regions if r in student.limits),
+        short=tuple(known.body_parts[p].label for p in drill.asks if p in student.body.held_back),
+        felt_by=tuple(known.felt[way] for way in drill.felt_by if _can_be_felt(known.felt[way], student)),
         follows_school=bool(question) and school.get(question) == side,
-        at_home=drill.home and (not drill.kit or bool(kit & set(drill.kit))),
-        cautions=tuple(cautions[c].text for c in drill.cautions),
+        at_home=drill.home and (not drill.kit or bool(student.kit & set(drill.kit))),
+        cautions=tuple(known.cautions[c].text for c in drill.cautions),
     )
+
+
+def _can_be_felt(way: Felt, student: Student) -> bool:
+    """Whether body and health allow a way of making it felt; what it needs can be lent in a lesson."""
+    return not student.body.held_back & set(way.asks) and not student.health & set(way.not_with)
 
 
 def _reason(row: CauseRow, prediction: Prediction | None, benefit: float | None) -> Message:

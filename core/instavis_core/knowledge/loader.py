@@ -6,7 +6,7 @@ import dataclasses
 import functools
 import math
 import tomllib
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Container, Iterable, Iterator
 from importlib import resources
 from typing import Any, TypeVar, get_type_hints
 
@@ -187,19 +187,27 @@ def load_knowledge_from(read: Callable[[str], str], changes: Changes | None = No
     for word in words:
         _check_speaks(intake, {"id": word.id}, "speaks", word.speaks, ids)
 
+    body, felt = file("body.toml"), file("felt.toml")
+    tests, felt_rows = body.rows("body_test", model.BodyTest), felt.rows("felt", model.Felt)
+    parts = body.rows("body_part", model.BodyPart)
+    for part in parts:
+        _check_names(body, part.id, "test", [part.test], {t.id for t in tests})
+        _check_names(body, part.id, "windows", part.windows, {w.id for w in window_rows})
+        _check_names(body, part.id, "faults", part.faults, ids)
+    for way in felt_rows:
+        _check_names(felt, way.id, "asks", way.asks, {p.id for p in parts})
+
     drills = file("drills.toml")
     drill_rows = drills.rows("drill", model.Drill)
     for drill in drill_rows:
-        for fault in drill.faults:
-            if fault not in ids:
-                raise drills.refuse({"id": drill.id}, "faults", f"names {fault!r}, expected the id of a cause")
+        _check_names(drills, drill.id, "faults", drill.faults, ids)
+        _check_names(drills, drill.id, "asks", drill.asks, {p.id for p in parts})
+        _check_names(drills, drill.id, "felt_by", drill.felt_by, {f.id for f in felt_rows})
 
     ugly = file("ugly.toml")
     ugly_rows = ugly.rows("ugly", model.Ugly)
     for row in ugly_rows:
-        for fault in row.faults:
-            if fault not in ids:
-                raise ugly.refuse({"id": row.id}, "faults", f"names {fault!r}, expected the id of a cause")
+        _check_names(ugly, row.id, "faults", row.faults, ids)
         if bool(row.turf) == bool(row.metric) or (row.metric and (row.above is None) == (row.below is None)):
             raise ugly.refuse({"id": row.id}, "metric", "expected either turf marks, or a metric above or below")
 
@@ -214,6 +222,9 @@ def load_knowledge_from(read: Callable[[str], str], changes: Changes | None = No
         skills=tuple(file("tolerances.toml").rows("skill", model.Skill)),
         schools=_by_id(file("schools.toml").rows("school", model.School)),
         cautions=_by_id(file("cautions.toml").rows("caution", model.Caution)),
+        body_tests=_by_id(tests),
+        body_parts=_by_id(parts),
+        felt=_by_id(felt_rows),
         words={name: {key: Message(word) for key, word in table.items()} for name, table in text.items()},
         probability_words=probability,
         fault_ids=frozenset(c.id for c in causes if c.kind in ("fault", "partner")),
@@ -297,6 +308,12 @@ def _check_looks(source: _File, rows: list[model.Check]) -> None:
             raise source.refuse(raw, "view", f"is {row.view!r}, expected face-on, down-the-line or any")
         if not 1 <= row.seconds <= 120:
             raise source.refuse(raw, "seconds", f"is {row.seconds!r}, expected 1 to 120")
+
+
+def _check_names(source: _File, entry: str, field: str, named: Iterable[str], known: Container[str]) -> None:
+    for name in named:
+        if name not in known:
+            raise source.refuse({"id": entry}, field, f"names {name!r}, which is no entry there")
 
 
 def _check_speaks(source: _File, raw: dict[str, Any], field: str, speaks: dict[str, int], ids: set[str]) -> None:

@@ -176,8 +176,49 @@ class IntakeWord:
 
 
 @dataclass(frozen=True, kw_only=True)
+class BodyTest:
+    """A short test of a body; ``seconds`` is the coach's time, ``not_with`` health answers that forbid it."""
+
+    id: str
+    label: Message
+    how: Message
+    enough: Message
+    seconds: float
+    regions: tuple[str, ...]
+    not_with: tuple[str, ...]
+
+
+@dataclass(frozen=True, kw_only=True)
+class BodyPart:
+    """One result of a test, and what it means when the part falls short; see ``body.toml``."""
+
+    id: str
+    test: str
+    label: Message
+    says: Message
+    windows: dict[str, float] = field(default_factory=dict)
+    faults: dict[str, float] = field(default_factory=dict)
+    schools: dict[str, str] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Felt:
+    """A way of making a movement felt; ``ball`` whether a ball can be hit that way."""
+
+    id: str
+    label: Message
+    how: Message
+    ball: bool
+    needs: tuple[str, ...] = ()
+    asks: tuple[str, ...] = ()
+    not_with: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, kw_only=True)
 class Drill:
-    """A drill; ``school`` is ``question:side`` or empty."""
+    """A drill; ``school`` is ``question:side`` or empty. ``asks`` are parts of the body it rests on, ``felt_by`` ways
+    of making it felt.
+    """
 
     id: str
     name: Message
@@ -196,6 +237,8 @@ class Drill:
     stages: tuple[str, ...]
     home: bool
     cautions: tuple[str, ...]
+    asks: tuple[str, ...] = ()
+    felt_by: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -283,6 +326,9 @@ class Vocabulary:
     skills: tuple[Skill, ...]
     schools: dict[str, School]
     cautions: dict[str, Caution]
+    body_tests: dict[str, BodyTest]
+    body_parts: dict[str, BodyPart]
+    felt: dict[str, Felt]
     words: dict[str, dict[str, Message]]
     probability_words: tuple[tuple[float, Message], ...]
     fault_ids: frozenset[str]

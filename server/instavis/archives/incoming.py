@@ -13,7 +13,7 @@ from django.db import DatabaseError, transaction
 from pydantic import BaseModel
 
 from instavis.accounts.models import Coach, Student
-from instavis.assessment.findings.models import CheckGrade, Intake, SetupNote
+from instavis.assessment.findings.models import BodyResult, CheckGrade, Intake, SetupNote
 from instavis.assessment.recordings.models import Recording
 from instavis.assessment.stills.models import Still
 from instavis.assessment.stills.pictures import read_picture
@@ -107,6 +107,8 @@ def _lesson(coach: Coach, document: LessonDocument, files: Mapping[str, bytes], 
         Intake.objects.create(lesson=lesson, **_values(document.intake))
     for setup in document.setups:
         SetupNote.objects.create(lesson=lesson, coach=coach, **_values(setup))
+    for result in document.body:
+        BodyResult.objects.create(lesson=lesson, coach=coach, **_values(result, leave={"coach"}))
     for grade in document.grades:
         CheckGrade.objects.create(lesson=lesson, coach=coach, **_values(grade, leave={"coach"}))
     corrections = [_correction(lesson, row) for row in document.corrections]

@@ -20,6 +20,7 @@ CORRECTION = (
     "fault",
     "variant",
     "drill",
+    "felt_by",
     "cue",
     "primary",
     "direction",
@@ -83,6 +84,10 @@ def document_of(lesson: Lesson) -> dict[str, Any]:
         "grades": [
             _values(g, ("check_id", "grade", "source", "graded_at")) | {"coach": g.coach.name}
             for g in lesson.grades.select_related("coach").order_by("id")
+        ],
+        "body": [
+            _values(b, ("part", "grade", "tested_at")) | {"coach": b.coach.name}
+            for b in lesson.body_results.select_related("coach").order_by("id")
         ],
         "corrections": [
             _values(c, CORRECTION)

@@ -30,16 +30,20 @@ class CorrectionIn(Schema):
     fault: str = Field(max_length=40)
     variant: str = Field("", max_length=20)
     drill: str = Field("", max_length=40)
+    felt_by: str = Field("", max_length=20)
     stage: str = "half"
     gate: Windows | None = None
     guards: Windows | None = None
 
 
 class CorrectionChange(Schema):
-    """A step of the stage, a moved gate, or its end: with the outcome that the proof bears out, or given up."""
+    """A step of the stage, a moved gate, another way of feeling it, or its end: with the outcome that the proof bears
+    out, or given up.
+    """
 
     model_config = ConfigDict(extra="forbid")
     stage: str | None = None
+    felt_by: str | None = Field(None, max_length=20)
     outcome: str | None = None
     gate: Windows | None = None
     guards: Windows | None = None
@@ -52,6 +56,7 @@ class CorrectionOut(Schema):
     fault: str
     variant: str
     drill: str
+    felt_by: str
     cue: Message
     primary: str
     direction: str
@@ -100,9 +105,9 @@ def choose_correction(request: CoachRequest, lesson_id: int, data: CorrectionIn)
 def change_correction(request: CoachRequest, correction_id: int, data: CorrectionChange) -> Correction:
     """Step the stage, close the correction, or move its gate: after a ball was judged by it the claim starts again."""
     correction = selectors.correction_of(request.user, correction_id)
-    if (data.stage, data.gate, data.guards) != (None, None, None):
+    if (data.stage, data.gate, data.guards, data.felt_by) != (None, None, None, None):
         correction = services.change_correction(
-            correction, timezone.now(), stage=data.stage, gate=data.gate, guards=data.guards
+            correction, timezone.now(), stage=data.stage, gate=data.gate, guards=data.guards, felt_by=data.felt_by
         )
     if data.outcome is not None:
         correction = services.close_correction(correction, data.outcome, timezone.now())

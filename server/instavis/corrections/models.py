@@ -15,10 +15,11 @@ from instavis_core.terms import Outcome
 class Correction(models.Model):
     """One experiment: written down before its first ball.
 
-    ``probability_then`` and ``severity_then`` are what the ranking said of the fault when it was chosen; ``log_odds``
-    what the balls said for the fault (+) or against it (−) when it was closed. ``gate`` is that of the current stage,
-    ``gate_by_stage`` the primary metric's window at every stage with a ball. ``begun_in`` is the earlier lesson whose
-    correction this one goes on with: it is measured against that lesson's baseline.
+    ``felt_by`` is the way of making the movement felt. ``probability_then`` and ``severity_then`` are what the ranking
+    said of the fault when it was chosen; ``log_odds`` what the balls said for the fault (+) or against it (−) when it
+    was closed. ``gate`` is that of the current stage, ``gate_by_stage`` the primary metric's window at every stage with
+    a ball. ``begun_in`` is the earlier lesson whose correction this one goes on with: it is measured against that
+    lesson's baseline.
     """
 
     lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="corrections")
@@ -26,6 +27,7 @@ class Correction(models.Model):
     fault = models.CharField(max_length=40)
     variant = models.CharField(max_length=20, blank=True)
     drill = models.CharField(max_length=40, blank=True)
+    felt_by = models.CharField(max_length=20, blank=True)
     cue = models.CharField(max_length=200, blank=True)
     primary = models.CharField(max_length=40)
     direction = models.CharField(max_length=8)

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from django.db.models import QuerySet
 
 from instavis.accounts.models import Coach
-from instavis.assessment.findings.selectors import kit_of, limits_of, ranking_of
+from instavis.assessment.findings.selectors import ranking_of, student_of
 from instavis.capture.shots.selectors import baseline_balls
 from instavis.corrections.models import Correction
 from instavis.knowledge.selectors import knowledge_for
@@ -52,9 +52,7 @@ def earlier_corrections(lesson: Lesson) -> QuerySet[Correction]:
 def candidates_of(lesson: Lesson, school: dict[str, str]) -> list[Candidate]:
     """Corrections by what they would be worth to this student."""
     balls = baseline_balls(lesson)
-    ranked = rank_candidates(
-        knowledge_for(lesson), ranking_of(lesson, balls), balls.kept, limits_of(lesson), school, kit_of(lesson)
-    )
+    ranked = rank_candidates(knowledge_for(lesson), ranking_of(lesson, balls), balls.kept, school, student_of(lesson))
     return [replace(c, gate=begun[0]) if (begun := _begun_before(lesson, c.id)) else c for c in ranked]
 
 

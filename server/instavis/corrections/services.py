@@ -37,6 +37,7 @@ class Wish:
     fault: str
     variant: str = ""
     drill: str = ""
+    felt_by: str = ""
     stage: str = "half"
     gate: Mapping[str, Window] | None = None
     guards: Mapping[str, Window] | None = None
@@ -69,6 +70,7 @@ def choose_correction(lesson: Lesson, wish: Wish, now: datetime) -> Correction:
         fault=wish.fault,
         variant=wish.variant or experiment.row.variant or "",
         drill=wish.drill,
+        felt_by=wish.felt_by,
         primary=gate.primary,
         direction=gate.direction,
         predicted=gate.predicted,
@@ -97,8 +99,9 @@ def change_correction(
     stage: str | None = None,
     gate: Mapping[str, Window] | None = None,
     guards: Mapping[str, Window] | None = None,
+    felt_by: str | None = None,
 ) -> Correction:
-    """Change stage, gate or guards; the next balls are hit under them.
+    """Change stage, gate, guards or the way it is felt; the next balls are hit under them.
 
     With the stage the gate becomes that stage's own. When gate or guards change after balls were judged by them, the
     claim starts again: the correction so far is kept, and a new one with the new gate and no outcome is given back.
@@ -117,6 +120,7 @@ def change_correction(
     if (moved_gate or moved_guards) and locked.shots.filter(block__correction=correction).exists():
         _start_again(correction, now)
     correction.stage = stage or correction.stage
+    correction.felt_by = correction.felt_by if felt_by is None else felt_by
     if moved_guards:
         correction.guards = new_guards
     if moved_gate:
@@ -207,6 +211,8 @@ def _check(correction: Correction, lesson: Lesson) -> None:
     read_correction(knowledge, correction.to_document(), lesson.golfer, vocabulary().clubs[lesson.club])
     if correction.drill and correction.drill not in knowledge.drills:
         raise InputError("drill", correction.drill, Message("one of {known}", known=", ".join(knowledge.drills)))
+    if correction.felt_by and correction.felt_by not in vocabulary().felt:
+        raise InputError("felt_by", correction.felt_by, Message("one of {known}", known=", ".join(vocabulary().felt)))
     if correction.stage not in tuple(StageName):
         raise InputError("stage", correction.stage, one_of(StageName))
 

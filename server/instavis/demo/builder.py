@@ -9,7 +9,7 @@ from django.db import transaction
 
 from instavis.accounts.models import Academy, Coach
 from instavis.accounts.services import save_student
-from instavis.assessment.findings.services import grade_checks, save_intake
+from instavis.assessment.findings.services import grade_checks, keep_body, save_intake
 from instavis.assessment.recordings.services import keep_swing
 from instavis.assessment.stills.services import change_still, keep_still
 from instavis.capture.devices.models import Bay
@@ -98,6 +98,8 @@ def _tell(story: Story, coach: Coach, now: datetime) -> Lesson:
         _record(lesson, sim, rng)
     for look in story.stills:
         _photograph(lesson, story, look, start + timedelta(minutes=12))
+    if story.body:
+        keep_body(lesson, coach, story.body, start + timedelta(minutes=13))
     if story.looks:
         grade_checks(lesson, coach, story.looks, start + timedelta(minutes=15))
     if story.correct:

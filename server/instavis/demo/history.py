@@ -106,8 +106,14 @@ def begin_correction(lesson: Lesson, chosen: str | None, stage: str, when: datet
     """Choose the candidate for a fault, or the first one, and open its block."""
     candidates = [c for c in candidates_of(lesson, {}) if c.gate and c.drills]
     candidate = next((c for c in candidates if c.id == chosen), candidates[0])
-    drill = candidate.drills[0].drill
-    wish = Wish(fault=candidate.id, variant=candidate.variant or "", drill=drill.id, stage=stage)
+    choice = candidate.drills[0]
+    wish = Wish(
+        fault=candidate.id,
+        variant=candidate.variant or "",
+        drill=choice.drill.id,
+        felt_by=choice.felt_by[0].id,
+        stage=stage,
+    )
     return choose_correction(lesson, wish, when)
 
 

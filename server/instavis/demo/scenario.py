@@ -47,6 +47,7 @@ class Story:
     guardian: str = ""
     baseline: int = 0
     looks: dict[str, str] = field(default_factory=dict)
+    body: dict[str, str] = field(default_factory=dict)
     belt: bool = False
     stills: tuple[str, ...] = ()
     correct: bool = False
@@ -125,6 +126,7 @@ STORIES = (
             "kit": ["wall", "chair", "soft-ball"],
             "goal": "One ball flight to trust before the island cup.",
         },
+        body={"hip-turn.lead-in": "short", "hip-turn.trail-in": "free", "squat": "free", "hamstring-reach": "short"},
         baseline=14,
         belt=True,
         stills=("seat-line",),
@@ -155,6 +157,7 @@ STORIES = (
             "goal": "No two-way miss.",
             "kit": ["mirror", "rod"],
         },
+        body={"hip-turn.trail-in": "short", "hip-turn.lead-in": "free", "balance.lead": "free"},
         baseline=15,
         looks={"pelvis-open-impact": "facing-ball", "hands-impact": "behind", "seat-line": "on-line"},
         correct=True,

@@ -28,7 +28,7 @@ from instavis_core.knowledge import (
     Stage,
     load_motion,
 )
-from instavis_core.knowledge.model import Window
+from instavis_core.knowledge.model import Felt, Window
 from instavis_core.message import Message
 
 router = Router()
@@ -54,6 +54,7 @@ class KnowledgeOut(Schema):
     moments: list[str]
     intake_words: list[IntakeWord]
     drills: list[Drill]
+    felt: list[Felt]
     stages: list[Stage]
     schools: list[School]
     cautions: list[Caution]
@@ -103,6 +104,7 @@ def get_knowledge(request: CoachRequest) -> dict[str, Any]:
         "moments": list(motion.moments),
         "intake_words": list(known.vocabulary.intake_words.values()),
         "drills": list(known.drills.values()),
+        "felt": list(known.vocabulary.felt.values()),
         "stages": list(known.vocabulary.stages.values()),
         "schools": list(known.vocabulary.schools.values()),
         "cautions": list(known.vocabulary.cautions.values()),

@@ -7,7 +7,7 @@ from datetime import date, datetime, timedelta
 
 import numpy as np
 
-from instavis.assessment.findings.selectors import answers_of, intake_of, kit_of, limits_of, ranking_of
+from instavis.assessment.findings.selectors import answers_of, intake_of, ranking_of, student_of
 from instavis.capture.devices.models import hash_token
 from instavis.capture.shots.selectors import baseline_balls
 from instavis.corrections.models import Correction
@@ -115,6 +115,7 @@ def _facts(lesson: Lesson, correction: Correction | None, drill: Drill | None) -
         why=why_of(ranking_of(lesson, balls), correction.fault if correction else None).sentence,
         drill=drill,
         cue=Message(correction.cue) if correction and correction.cue else NONE_SAID,
+        felt_by=known.felt.get(correction.felt_by) if correction else None,
         status=proof.status if proof else None,
         reason=proof.reason if proof else NONE_SAID,
         change=proof.change if proof else None,
@@ -143,7 +144,8 @@ def _cautions(lesson: Lesson, drill: Drill | None) -> list[Message]:
     if lesson.student.is_junior(lesson.day):
         reasons.add("junior")
     texts = [c.text for c in known.cautions.values() if c.when in reasons]
-    sore = [r for r in (drill.regions if drill else ()) if r in limits_of(lesson)]
+    student = student_of(lesson)
+    sore = [r for r in (drill.regions if drill else ()) if r in {*student.limits, *student.painful}]
     if sore:
         names = joined(known.words["region"][r].lower() for r in sore)
         texts.insert(
@@ -169,13 +171,13 @@ def plan_of(lesson: Lesson, today: date) -> list[PlannedDay]:
     if drill is None:
         return []
     words = words_of(lesson)
-    day = lesson.day
+    day, student = lesson.day, student_of(lesson)
     needs = PracticeNeeds(
         minutes=words.minutes,
         days_a_week=words.days_a_week,
         age=lesson.student.age(day),
-        limits=tuple(sorted(limits_of(lesson).items())),
-        kit=kit_of(lesson),
+        limits=tuple(sorted(student.limits.items())),
+        kit=student.kit,
     )
     sessions = practice_schedule(day + timedelta(days=1), words.next_lesson, drill, needs)
     return follow_plan(sessions, words.moved_days, _practised_days(lesson), today)

@@ -108,6 +108,11 @@ export const queries = {
       queryKey: ["draft", draft_id, "progress"],
       queryFn: () => ask(client.GET("/api/v1/drafts/{draft_id}/progress", { params: { path: { draft_id } } })),
     }),
+  body: (id: number) =>
+    queryOptions({
+      queryKey: ["lesson", id, "body"],
+      queryFn: () => ask(client.GET("/api/v1/lessons/{lesson_id}/body", at(id))),
+    }),
   checks: (id: number) =>
     queryOptions({
       queryKey: ["lesson", id, "checks"],
@@ -261,6 +266,11 @@ export function useLessonActions(lessonId: number) {
     }),
     saveIntake: useMutation({
       mutationFn: (body: IntakeBody) => ask(client.PUT("/api/v1/lessons/{lesson_id}/intake", { params, body })),
+      onSuccess: refresh,
+    }),
+    testBody: useMutation({
+      mutationFn: (results: Record<string, string>) =>
+        ask(client.PUT("/api/v1/lessons/{lesson_id}/body", { params, body: { results } })),
       onSuccess: refresh,
     }),
     grade: useMutation({

@@ -736,6 +736,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/lessons/{lesson_id}/body": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Body
+         * @description The body tests, what they showed last, and what that leaves within reach.
+         */
+        get: operations["instavis_assessment_findings_api_get_body"];
+        /**
+         * Keep Body
+         * @description Keep results; the other parts keep theirs, an empty grade takes one back.
+         */
+        put: operations["instavis_assessment_findings_api_keep_body"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/lessons/{lesson_id}/cause/history": {
         parameters: {
             query?: never;
@@ -2492,6 +2516,8 @@ export interface components {
             variant: string;
             /** Drill */
             drill: string;
+            /** Felt By */
+            felt_by: string;
             /** Cue */
             cue: string;
             /** Primary */
@@ -3571,6 +3597,102 @@ export interface components {
             source: string;
         };
         /**
+         * BodyOut
+         * @description The tests with their parts, the newest result of each part, and what they mean for this student.
+         */
+        BodyOut: {
+            /** Tests */
+            tests: components["schemas"]["PlannedTest"][];
+            /** Results */
+            results: components["schemas"]["Tested"][];
+            /** Says */
+            says: string[];
+            /** Caution */
+            caution: string;
+        };
+        /**
+         * BodyPart
+         * @description One result of a test, and what it means when the part falls short; see ``body.toml``.
+         */
+        BodyPart: {
+            /** Id */
+            id: string;
+            /** Test */
+            test: string;
+            /** Label */
+            label: string;
+            /** Says */
+            says: string;
+            /** Windows */
+            windows?: {
+                [key: string]: number;
+            };
+            /** Faults */
+            faults?: {
+                [key: string]: number;
+            };
+            /** Schools */
+            schools?: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * BodyTest
+         * @description A short test of a body; ``seconds`` is the coach's time, ``not_with`` health answers that forbid it.
+         */
+        BodyTest: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** How */
+            how: string;
+            /** Enough */
+            enough: string;
+            /** Seconds */
+            seconds: number;
+            /** Regions */
+            regions: string[];
+            /** Not With */
+            not_with: string[];
+        };
+        /**
+         * PlannedTest
+         * @description A test, its parts, and why it is left out, if it is.
+         */
+        PlannedTest: {
+            test: components["schemas"]["BodyTest"];
+            /** Parts */
+            parts: components["schemas"]["BodyPart"][];
+            /** Left Out */
+            left_out: string | null;
+        };
+        /**
+         * Tested
+         * @description The newest result of one part of a student's body, and the day it was tested.
+         */
+        Tested: {
+            /** Part */
+            part: string;
+            /** Grade */
+            grade: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+        };
+        /**
+         * BodyIn
+         * @description Results of body tests by part: free, short or pain; an empty one takes a result back.
+         */
+        BodyIn: {
+            /** Results */
+            results: {
+                [key: string]: string;
+            };
+        };
+        /**
          * Step
          * @description The ranking after one more look; ``look`` and ``grade`` are empty for the state before any.
          */
@@ -3897,7 +4019,8 @@ export interface components {
         };
         /**
          * Drill
-         * @description A drill; ``school`` is ``question:side`` or empty.
+         * @description A drill; ``school`` is ``question:side`` or empty. ``asks`` are parts of the body it rests on, ``felt_by`` ways
+         *     of making it felt.
          */
         Drill: {
             /** Id */
@@ -3934,6 +4057,45 @@ export interface components {
             home: boolean;
             /** Cautions */
             cautions: string[];
+            /**
+             * Asks
+             * @default []
+             */
+            asks: string[];
+            /**
+             * Felt By
+             * @default []
+             */
+            felt_by: string[];
+        };
+        /**
+         * Felt
+         * @description A way of making a movement felt; ``ball`` whether a ball can be hit that way.
+         */
+        Felt: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** How */
+            how: string;
+            /** Ball */
+            ball: boolean;
+            /**
+             * Needs
+             * @default []
+             */
+            needs: string[];
+            /**
+             * Asks
+             * @default []
+             */
+            asks: string[];
+            /**
+             * Not With
+             * @default []
+             */
+            not_with: string[];
         };
         /**
          * IntakeWord
@@ -3974,6 +4136,8 @@ export interface components {
             intake_words: components["schemas"]["IntakeWord"][];
             /** Drills */
             drills: components["schemas"]["Drill"][];
+            /** Felt */
+            felt: components["schemas"]["Felt"][];
             /** Stages */
             stages: components["schemas"]["Stage"][];
             /** Schools */
@@ -4599,13 +4763,19 @@ export interface components {
          * DrillChoice
          * @description A drill for this student.
          *
-         *     ``scaled`` names the regions that ask for care, ``cautions`` are sentences; ``at_home`` is False when the
-         *     student has nothing at home that it could be done with.
+         *     ``scaled`` names the regions that ask for care, ``short`` the parts of this body that the drill rests on and that
+         *     fall short of enough; ``cautions`` are sentences; ``at_home`` is False when the student has nothing at home that it
+         *     could be done with. ``felt_by`` are the ways of making it felt that this student can use, the most telling
+         *     first.
          */
         DrillChoice: {
             drill: components["schemas"]["Drill"];
             /** Scaled */
             scaled: string[];
+            /** Short */
+            short: string[];
+            /** Felt By */
+            felt_by: components["schemas"]["Felt"][];
             /** Follows School */
             follows_school: boolean;
             /** At Home */
@@ -4727,6 +4897,11 @@ export interface components {
              */
             drill: string;
             /**
+             * Felt By
+             * @default
+             */
+            felt_by: string;
+            /**
              * Stage
              * @default half
              */
@@ -4748,11 +4923,14 @@ export interface components {
         };
         /**
          * CorrectionChange
-         * @description A step of the stage, a moved gate, or its end: with the outcome that the proof bears out, or given up.
+         * @description A step of the stage, a moved gate, another way of feeling it, or its end: with the outcome that the proof bears
+         *     out, or given up.
          */
         CorrectionChange: {
             /** Stage */
             stage?: string | null;
+            /** Felt By */
+            felt_by?: string | null;
             /** Outcome */
             outcome?: string | null;
             /** Gate */
@@ -7708,6 +7886,81 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Grades"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_assessment_findings_api_get_body: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BodyOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_assessment_findings_api_keep_body: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BodyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BodyOut"];
                 };
             };
             /** @description Not Found */

@@ -54,7 +54,48 @@ describe("the tape", () => {
   });
 });
 
+describe("what this body can do", () => {
+  it("says what the body tests mean, and keeps a part as it is touched", async () => {
+    const body = recorded<Schemas["BodyOut"]>("body");
+    await opened("check");
+    const section = screen.getByRole("region", { name: "What this body can do" });
+    for (const text of body.says) within(section).getByText(text);
+    fireEvent.click(within(section).getByRole("button", { name: "Test again" }));
+    const sheet = await screen.findByRole("dialog", { name: "What this body can do" });
+    within(sheet).getByText(body.caution);
+    const short = body.results.find((r) => r.grade === "short");
+    const part = body.tests.flatMap((t) => t.parts).find((p) => p.id === short?.part);
+    const chips = within(sheet).getByRole("radiogroup", { name: part?.label });
+    expect(within(chips).getByRole("radio", { name: "Short" }).getAttribute("aria-checked")).toBe("true");
+    fireEvent.click(within(chips).getByRole("radio", { name: "Free" }));
+    await waitFor(() => expect(changes().some((c) => c.path === `${LESSON}/body`)).toBe(true));
+    expect(changes().find((c) => c.path === `${LESSON}/body`)?.body).toEqual({
+      results: { [short?.part ?? ""]: "free" },
+    });
+    // Touched again it is taken back.
+    fireEvent.click(within(chips).getByRole("radio", { name: "Short" }));
+    await waitFor(() => expect(changes().filter((c) => c.path === `${LESSON}/body`)).toHaveLength(2));
+    expect(changes().filter((c) => c.path === `${LESSON}/body`)[1]?.body).toEqual({
+      results: { [short?.part ?? ""]: "" },
+    });
+  });
+});
+
 describe("correct", () => {
+  it("lets a way of making it felt be chosen with the drill", async () => {
+    await opened("correct");
+    const ways = screen.getByRole("radiogroup", { name: "Made felt" });
+    const [, other] = within(ways).getAllByRole("radio");
+    fireEvent.click(other as HTMLElement);
+    fireEvent.click(screen.getByRole("button", { name: /^Take (it anew|this correction)$/ }));
+    await waitFor(() => expect(changes().some((c) => c.path === `${LESSON}/corrections`)).toBe(true));
+    const body = changes().find((c) => c.path === `${LESSON}/corrections`)?.body as { felt_by: string };
+    const way = recorded<{ felt: { id: string; label: string }[] }>("knowledge").felt.find(
+      (w) => w.id === body.felt_by,
+    );
+    expect(way?.label).toBe(other?.textContent);
+  });
+
   it("sends only what the coach chose, and a gate only when it was moved", async () => {
     await opened("correct");
     const candidate =
@@ -63,7 +104,7 @@ describe("correct", () => {
     fireEvent.click(take);
     await waitFor(() => expect(changes().some((c) => c.path === `${LESSON}/corrections`)).toBe(true));
     const body = changes().find((c) => c.path === `${LESSON}/corrections`)?.body as Record<string, unknown>;
-    expect(new Set(Object.keys(body))).toEqual(new Set(["fault", "variant", "drill", "stage"]));
+    expect(new Set(Object.keys(body))).toEqual(new Set(["fault", "variant", "drill", "felt_by", "stage"]));
     expect(body.fault).toBe(candidate?.id);
   });
 

@@ -11,14 +11,17 @@ from pydantic import ConfigDict, Field
 
 from instavis.accounts.requests import CoachRequest
 from instavis.assessment.findings import selectors, services
-from instavis.assessment.findings.selectors import Step
+from instavis.assessment.findings.selectors import Step, Tested
 from instavis.capture.shots.selectors import baseline_balls, baseline_clubs, shot_of
 from instavis.lessons.models import Lesson
 from instavis.lessons.selectors import lesson_of
 from instavis.platform.errors import Problems
 from instavis.platform.keys import read_keys
+from instavis_core.body import PlannedTest, planned_tests
 from instavis_core.cause import Ranking
 from instavis_core.choice import FaultBall, WhatIf
+from instavis_core.knowledge import vocabulary
+from instavis_core.message import Message
 from instavis_core.reading import BallReading, BlockReading
 from instavis_core.shots import read_club
 from instavis_core.terms import Source
@@ -84,6 +87,22 @@ class GradesIn(Schema):
     source: str = Source.EYE
 
 
+class BodyIn(Schema):
+    """Results of body tests by part: free, short or pain; an empty one takes a result back."""
+
+    model_config = ConfigDict(extra="forbid")
+    results: dict[str, str] = Field(max_length=40)
+
+
+class BodyOut(Schema):
+    """The tests with their parts, the newest result of each part, and what they mean for this student."""
+
+    tests: list[PlannedTest]
+    results: list[Tested]
+    says: list[Message]
+    caution: Message
+
+
 @router.get("/lessons/{lesson_id}/earlier", response={200: list[EarlierOut], 404: Problems})
 def get_earlier(request: CoachRequest, lesson_id: int) -> list[dict[str, Any]]:
     """Earlier baselines of the student with the same club."""
@@ -134,6 +153,30 @@ def _grades(request: CoachRequest, lesson: Lesson) -> Grades:
         for s in selectors.seen_in(lesson)
     ]
     return Grades(grades=selectors.grades_of(lesson, request.user), seen=seen)
+
+
+@router.get("/lessons/{lesson_id}/body", response={200: BodyOut, 404: Problems})
+def get_body(request: CoachRequest, lesson_id: int) -> dict[str, Any]:
+    """The body tests, what they showed last, and what that leaves within reach."""
+    return _body(lesson_of(request.user, lesson_id))
+
+
+@router.put("/lessons/{lesson_id}/body", response={200: BodyOut, 404: Problems, 422: Problems})
+def keep_body(request: CoachRequest, lesson_id: int, data: BodyIn) -> dict[str, Any]:
+    """Keep results; the other parts keep theirs, an empty grade takes one back."""
+    lesson = lesson_of(request.user, lesson_id)
+    services.keep_body(lesson, request.user, data.results, timezone.now())
+    return _body(lesson)
+
+
+def _body(lesson: Lesson) -> dict[str, Any]:
+    intake = selectors.intake_of(lesson)
+    return {
+        "tests": planned_tests(intake.health if intake else ()),
+        "results": selectors.body_of(lesson),
+        "says": selectors.bounds_in(lesson).says,
+        "caution": vocabulary().cautions["body-tests"].text,
+    }
 
 
 @router.get("/lessons/{lesson_id}/cause/history", response={200: list[Step], 404: Problems})

@@ -7,6 +7,7 @@ from django.db import models
 from instavis.accounts.models import Coach, StudentLink
 from instavis.lessons.models import Lesson
 from instavis.platform.choices import choices_of
+from instavis_core.body import BodyGrade
 from instavis_core.terms import Source
 
 
@@ -66,3 +67,16 @@ class CheckGrade(models.Model):
     class Meta:
         ordering = ["id"]
         indexes = [models.Index(fields=["lesson", "check_id"], name="grades_of_a_lesson")]
+
+
+class BodyResult(models.Model):
+    """How one part of a body test did; a student's newest of each part counts, an empty grade took it back."""
+
+    lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="body_results")
+    coach = models.ForeignKey(Coach, on_delete=models.PROTECT, related_name="+")
+    part = models.CharField(max_length=40)
+    grade = models.CharField(max_length=5, choices=choices_of(BodyGrade), blank=True)
+    tested_at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["id"]

@@ -4,23 +4,24 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import date, datetime
 from typing import Any
 
 import numpy as np
 
 from instavis.accounts.models import Coach
-from instavis.assessment.findings.models import Intake, IntakeLink, SetupNote
+from instavis.assessment.findings.models import BodyResult, Intake, IntakeLink, SetupNote
 from instavis.capture.devices.models import hash_token
 from instavis.capture.shots.models import Shot
 from instavis.capture.shots.selectors import Balls, balls_of, baseline_balls, other_clubs, shots_of
 from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import not_found
+from instavis_core.body import BodyBounds, bounds_of
 from instavis_core.cause import Intake as CoreIntake
 from instavis_core.cause import Ranking, rank_causes
 from instavis_core.cause.evidence import NOT_SEEN
-from instavis_core.choice import FaultBall, WhatIf, ball_of_fault, what_if
+from instavis_core.choice import FaultBall, Student, WhatIf, ball_of_fault, what_if
 from instavis_core.errors import InputError
 from instavis_core.impact.inverse import DELIVERY_NAMES
 from instavis_core.knowledge import Knowledge, vocabulary
@@ -146,16 +147,39 @@ def earlier_baselines(lesson: Lesson) -> list[dict[str, Any]]:
     return rows
 
 
-def limits_of(lesson: Lesson) -> dict[str, str]:
-    """Body regions to spare, each with pain, injury or stiff."""
-    intake = intake_of(lesson)
-    return intake.limits if intake else {}
+@dataclass(frozen=True, kw_only=True)
+class Tested:
+    """The newest result of one part of a student's body, and the day it was tested."""
+
+    part: str
+    grade: str
+    day: date
 
 
-def kit_of(lesson: Lesson) -> frozenset[str]:
-    """What the student has at home."""
+def body_of(lesson: Lesson) -> list[Tested]:
+    """What this body could do when it was last tested, in this lesson or before it."""
+    rows = BodyResult.objects.filter(lesson__student_id=lesson.student_id, lesson__started_at__lte=lesson.started_at)
+    newest = {row.part: row for row in rows.order_by("tested_at", "id")}
+    day = lesson.academy.day_of
+    return [Tested(part=row.part, grade=row.grade, day=day(row.tested_at)) for row in newest.values() if row.grade]
+
+
+def bounds_in(lesson: Lesson) -> BodyBounds:
+    """What the tests leave within reach in this lesson."""
+    return bounds_of({tested.part: tested.grade for tested in body_of(lesson)})
+
+
+def student_of(lesson: Lesson) -> Student:
+    """What bounds the choice of a correction for this student."""
     intake = intake_of(lesson)
-    return frozenset(intake.kit if intake else ())
+    if intake is None:
+        return Student(body=bounds_in(lesson))
+    return Student(
+        limits=intake.limits,
+        kit=frozenset(intake.kit),
+        health=frozenset(intake.health),
+        body=bounds_in(lesson),
+    )
 
 
 def reading_of(balls: Balls, only: frozenset[int] | None = None) -> dict[str, Any]:

@@ -9,11 +9,12 @@ from typing import Any
 from django.db import transaction
 
 from instavis.accounts.models import Coach
-from instavis.assessment.findings.models import CheckGrade, Intake, IntakeLink, SetupNote
+from instavis.assessment.findings.models import BodyResult, CheckGrade, Intake, IntakeLink, SetupNote
 from instavis.capture.devices.models import hash_token
 from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Lesson
+from instavis_core.body import planned_tests, read_results
 from instavis_core.cause import read_checks
 from instavis_core.errors import InputError
 from instavis_core.lesson import SETUP_RANGES, read_answers
@@ -76,6 +77,28 @@ def note_setup(lesson: Lesson, coach: Coach, values: dict[str, float | None], no
     note = SetupNote.objects.create(lesson=locked, coach=coach, noted_at=now, **checked)
     log_change(locked, Aspect.SETUP)
     return note
+
+
+@transaction.atomic
+def keep_body(lesson: Lesson, coach: Coach, results: dict[str, str], now: datetime) -> None:
+    """Keep what parts of the body could do; an empty grade takes a result back.
+
+    Raises
+    ------
+    InputError
+        For an unknown part or grade, or a test that the student's health forbids.
+    """
+    read_results(results)
+    intake = Intake.objects.filter(lesson=lesson).first()
+    for planned in planned_tests(intake.health if intake else ()):
+        for part in planned.parts:
+            if planned.left_out and results.get(part.id):
+                raise InputError(f"results.{part.id}", results[part.id], planned.left_out)
+    locked = locked_lesson(lesson.pk)
+    BodyResult.objects.bulk_create(
+        BodyResult(lesson=locked, coach=coach, part=part, grade=grade, tested_at=now) for part, grade in results.items()
+    )
+    log_change(locked, Aspect.CHECKS)
 
 
 @transaction.atomic

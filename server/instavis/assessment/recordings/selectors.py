@@ -7,11 +7,14 @@ from dataclasses import dataclass
 import numpy as np
 
 from instavis.accounts.models import Coach
+from instavis.assessment.findings.selectors import bounds_in
 from instavis.assessment.recordings.models import Recording
 from instavis.assessment.recordings.services import swing_of
 from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import not_found
+from instavis_core.body import within_reach
+from instavis_core.knowledge import Knowledge
 from instavis_core.message import Message
 from instavis_core.recordings import FirstMover, Moments, Proposal, find_moments, first_movers, joined, propose
 from instavis_core.terms import Purpose
@@ -54,7 +57,7 @@ def read_recording(recording: Recording) -> RecordingRead:
     swing = swing_of(recording)
     moments = find_moments(swing, recording.marks)
     step = max(1, -(-swing.time.size // MOST_POINTS))
-    proposals = propose(knowledge_for(recording.lesson), swing, moments)
+    proposals = propose(_reachable(recording.lesson), swing, moments)
     return RecordingRead(
         id=recording.pk,
         name=recording.name,
@@ -68,10 +71,15 @@ def read_recording(recording: Recording) -> RecordingRead:
     )
 
 
+def _reachable(lesson: Lesson) -> Knowledge:
+    """The lesson's knowledge with its windows moved to what this body can do."""
+    return within_reach(knowledge_for(lesson), bounds_in(lesson))
+
+
 def recorded_grades(lesson: Lesson) -> list[Proposal]:
     """One proposal a look from the newest recordings; those of balls that prove a correction are left out."""
     rows = lesson.recordings.filter(dropped_at__isnull=True).select_related("shot__block").order_by("-id")
-    knowledge, told = knowledge_for(lesson), []
+    knowledge, told = _reachable(lesson), []
     for recording in rows[:MOST_JOINED]:
         if recording.shot and recording.shot.purpose == Purpose.PROVE:
             continue

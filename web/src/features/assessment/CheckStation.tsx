@@ -5,6 +5,7 @@ import { t } from "../../shared/format/language";
 import { worthOf } from "../../shared/format/worth";
 import { Notice } from "../../shared/ui/Notice";
 import { useActions, useDesk } from "../lesson/LessonContext";
+import { Body } from "./Body";
 import { CurrentLook } from "./CurrentLook";
 import { LooksToCome } from "./LooksToCome";
 import { Recorded } from "./Recorded";
@@ -71,6 +72,7 @@ export function CheckStation() {
           onOpen={looks.open}
         />
         <Recorded graded={graded} />
+        <Body />
       </div>
       {measuring && stills.data && (
         <StillSheet

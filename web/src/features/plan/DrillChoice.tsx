@@ -2,13 +2,20 @@ import { RadioGroup } from "radix-ui";
 import type { Candidate } from "../../api/queries";
 import { DrillFigure } from "../../shared/charts/DrillFigure";
 import { t } from "../../shared/format/language";
+import { FeltBy } from "../../shared/ui/FeltBy";
 import { useDesk } from "../lesson/LessonContext";
 
 type Choice = Candidate["drills"][number];
-type Props = { drills: Choice[]; chosen: Choice | undefined; onChoose: (drill: string) => void };
+type Props = {
+  drills: Choice[];
+  chosen: Choice | undefined;
+  onChoose: (drill: string) => void;
+  feltBy: string;
+  onFeltBy: (way: string) => void;
+};
 
 /** The drills that fit, with what each needs; the chosen one drawn and described. */
-export function DrillChoice({ drills, chosen, onChoose }: Props) {
+export function DrillChoice({ drills, chosen, onChoose, feltBy, onFeltBy }: Props) {
   const { hand } = useDesk();
   return (
     <>
@@ -20,7 +27,7 @@ export function DrillChoice({ drills, chosen, onChoose }: Props) {
           aria-label={t("Drill")}
           className="grid gap-2 md:grid-cols-2"
         >
-          {drills.map(({ drill: d, follows_school, scaled, at_home }) => (
+          {drills.map(({ drill: d, follows_school, scaled, short, at_home }) => (
             <RadioGroup.Item
               key={d.id}
               value={d.id}
@@ -48,6 +55,11 @@ export function DrillChoice({ drills, chosen, onChoose }: Props) {
                   })}
                 </span>
               )}
+              {short.length > 0 && (
+                <span className="block text-sm text-plum">
+                  {t("Rests on what falls short in this body: {parts}.", { parts: short.join(", ").toLowerCase() })}
+                </span>
+              )}
             </RadioGroup.Item>
           ))}
         </RadioGroup.Root>
@@ -55,7 +67,10 @@ export function DrillChoice({ drills, chosen, onChoose }: Props) {
       {chosen && (
         <div className="grid items-start gap-5 sm:grid-cols-[11rem_1fr]">
           <DrillFigure drill={chosen.drill.id} hand={hand} title={chosen.drill.name} className="w-full bg-sheet" />
-          <DrillSheet drill={chosen.drill} />
+          <div className="flex flex-col gap-3">
+            <DrillSheet drill={chosen.drill} />
+            <FeltBy ways={chosen.felt_by} value={feltBy} onChange={onFeltBy} />
+          </div>
         </div>
       )}
     </>

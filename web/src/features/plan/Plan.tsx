@@ -38,6 +38,10 @@ export function Plan({ candidate, active, wish, pending, error, onTake }: Props)
   const [low, setLow] = useState(String(window?.[0] ?? ""));
   const [high, setHigh] = useState(String(window?.[1] ?? ""));
   const choice = candidate.drills.find((d) => d.drill.id === drillId);
+  const [feltWish, setFelt] = useState(active?.felt_by ?? "");
+  const ways = choice?.felt_by.map((way) => way.id) ?? [];
+  // Another drill has other ways: the most telling of its own stands until one is chosen.
+  const feltBy = ways.includes(feltWish) ? feltWish : (ways[0] ?? "");
   const metric = knowledge.metrics.find((m) => m.id === gate?.primary);
   const proposed = (gate?.guards ?? {}) as Windows;
   const [guards, setGuards] = useState((active?.guards ?? proposed) as Windows);
@@ -62,6 +66,7 @@ export function Plan({ candidate, active, wish, pending, error, onTake }: Props)
       fault: candidate.id,
       variant: candidate.variant ?? "",
       drill: choice?.drill.id ?? "",
+      felt_by: feltBy,
       stage,
       // Only what was moved: everything else the server works out.
       ...(same(wanted, usual) ? {} : { gate: { [gate.primary]: wanted } }),
@@ -97,7 +102,7 @@ export function Plan({ candidate, active, wish, pending, error, onTake }: Props)
           />
         </div>
       )}
-      <DrillChoice drills={candidate.drills} chosen={choice} onChoose={setDrill} />
+      <DrillChoice drills={candidate.drills} chosen={choice} onChoose={setDrill} feltBy={feltBy} onFeltBy={setFelt} />
       {gate && metric ? (
         <GateForm
           gate={gate}

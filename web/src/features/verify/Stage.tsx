@@ -3,6 +3,7 @@ import { ask, client, type Schemas } from "../../api/client";
 import { type Proof, queries, useKnowledge, useSession } from "../../api/queries";
 import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
+import { FeltBy } from "../../shared/ui/FeltBy";
 import { ChooseOne } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
 import { useActions, useDesk } from "../lesson/LessonContext";
@@ -27,6 +28,7 @@ export function Stage({ correction, proof }: Props) {
       </h2>
       <p className="text-soft">{knowledge.stages[here]?.wanted}</p>
       <p>{advice.reason}</p>
+      <Felt correction={correction} />
       <div className="mt-2 flex flex-wrap gap-2">
         <Button disabled={here <= 0} strong={advice.stage === "down"} onClick={() => go(here - 1)}>
           {t("Down{to}", { to: here > 0 ? t(" to {name}", { name: name(here - 1).toLowerCase() }) : "" })}
@@ -44,6 +46,27 @@ export function Stage({ correction, proof }: Props) {
       <StageRule />
       {actions.changeCorrection.isError && <Notice error={actions.changeCorrection.error} />}
     </section>
+  );
+}
+
+/** The way of making the movement felt; another of the drill's is one choice away. */
+function Felt({ correction }: { correction: Schemas["CorrectionOut"] }) {
+  const knowledge = useKnowledge();
+  const { changeCorrection } = useActions();
+  const drill = knowledge.drills.find((d) => d.id === correction.drill);
+  const ways = knowledge.felt.filter((way) => drill?.felt_by.includes(way.id) || way.id === correction.felt_by);
+  if (ways.length === 0) return null;
+  return (
+    <details className="mt-1">
+      <summary className="min-h-11 cursor-pointer py-2">
+        {t("Made felt: {way}", { way: ways.find((way) => way.id === correction.felt_by)?.label ?? t("as it comes") })}
+      </summary>
+      <FeltBy
+        ways={ways}
+        value={correction.felt_by}
+        onChange={(felt_by) => changeCorrection.mutate({ id: correction.id, body: { felt_by } })}
+      />
+    </details>
   );
 }
 

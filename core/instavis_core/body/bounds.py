@@ -1,0 +1,105 @@
+"""From the results of short body tests to what may be asked of this body.
+
+The bounds are starting judgements (``body.toml``). They never touch what the balls say: they move the windows a
+recording is held against, lower the benefit of a correction that this body can only make in part, and choose among
+schools and drills where the coach has not.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+from enum import StrEnum
+from typing import Any
+
+from instavis_core.errors import InputError, is_one_of
+from instavis_core.knowledge import Knowledge, vocabulary
+from instavis_core.message import Message
+
+LEAST_SHARE = 0.4  # of a correction's benefit, however many parts fall short (assumption)
+
+
+class BodyGrade(StrEnum):
+    """How a part did: free, short of enough, or pain, at which the test is stopped."""
+
+    FREE = "free"
+    SHORT = "short"
+    PAIN = "pain"
+
+
+@dataclass(frozen=True, kw_only=True)
+class BodyBounds:
+    """What is within reach of a body.
+
+    ``held_back`` are the parts that fall short or hurt; ``painful`` the regions of those that hurt; ``windows`` by how
+    much bounds move, by window, in the unit of its series; ``share`` what is left of a correction's benefit, by fault;
+    ``schools`` the side of a question that asks less; ``says`` a sentence a part.
+    """
+
+    held_back: frozenset[str] = frozenset()
+    painful: frozenset[str] = frozenset()
+    windows: Mapping[str, float] = field(default_factory=dict)
+    share: Mapping[str, float] = field(default_factory=dict)
+    schools: Mapping[str, str] = field(default_factory=dict)
+    says: tuple[Message, ...] = ()
+
+
+NOT_TESTED = BodyBounds()
+
+
+def read_results(raw: Any) -> dict[str, str]:
+    """Check the results of body tests: part → free, short or pain; an empty grade takes one back.
+
+    Raises
+    ------
+    InputError
+        For an unknown part or grade.
+    """
+    parts = vocabulary().body_parts
+    if not isinstance(raw, Mapping):
+        raise InputError("results", raw, Message("an object of part and grade"))
+    for part, grade in raw.items():
+        if part not in parts:
+            raise InputError(
+                f"results.{part}"[:80], grade, Message("one of the parts: {known}", known=", ".join(parts))
+            )
+        if not is_one_of(grade, ("", *BodyGrade)):
+            raise InputError(f"results.{part}", grade, Message("one of {known}", known=", ".join(BodyGrade)))
+    return dict(raw)
+
+
+def bounds_of(results: Mapping[str, str]) -> BodyBounds:
+    """What the results leave within reach; parts that this release does not know say nothing."""
+    known = vocabulary()
+    windows: dict[str, float] = {}
+    share: dict[str, float] = {}
+    schools: dict[str, str] = {}
+    held_back = [p for p in known.body_parts.values() if results.get(p.id) in (BodyGrade.SHORT, BodyGrade.PAIN)]
+    for part in held_back:
+        for name, by in part.windows.items():
+            windows[name] = max(windows.get(name, 0.0), by, key=abs)
+        for fault, left in part.faults.items():
+            share[fault] = max(LEAST_SHARE, share.get(fault, 1.0) * left)
+        schools = {**part.schools, **schools}
+    hurts = [p for p in held_back if results[p.id] == BodyGrade.PAIN]
+    return BodyBounds(
+        held_back=frozenset(p.id for p in held_back),
+        painful=frozenset(region for p in hurts for region in known.body_tests[p.test].regions),
+        windows=windows,
+        share=share,
+        schools=schools,
+        says=tuple(p.says for p in held_back if p not in hurts)
+        + tuple(Message("{part} hurts: what loads it is left out.", part=p.label) for p in hurts),
+    )
+
+
+def within_reach(knowledge: Knowledge, bounds: BodyBounds) -> Knowledge:
+    """The knowledge with the windows of recordings moved to what this body can do."""
+    if not bounds.windows:
+        return knowledge
+    windows = dict(knowledge.windows)
+    for name, by in bounds.windows.items():
+        old = windows[name]
+        moved = {"above": old.above + by} if old.above is not None else {"below": old.bound + by}
+        windows[name] = replace(old, **moved)
+    return replace(knowledge, windows=windows)

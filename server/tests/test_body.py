@@ -1,0 +1,88 @@
+"""What the body can do, kept with the student: bounds of this lesson and the next, ways of making it felt."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+
+import pytest
+
+from instavis.corrections.models import Correction
+from instavis.lessons.services import start_lesson
+
+
+@pytest.fixture
+def path(lesson):
+    return f"/v1/lessons/{lesson.pk}/body"
+
+
+def results(body: dict) -> dict[str, str]:
+    return {tested["part"]: tested["grade"] for tested in body["results"]}
+
+
+def test_results_are_kept_changed_and_taken_back(api, path):
+    assert results(api("get", path)) == {}
+    api("put", path, {"results": {"squat": "short", "balance.lead": "free"}})
+    body = api("put", path, {"results": {"squat": "free", "balance.lead": ""}})
+    assert results(body) == {"squat": "free"}
+    assert body["says"] == []
+    said = api("put", path, {"results": {"hip-turn.trail-in": "short"}})["says"]
+    assert said[0].startswith("The trail hip turns in little")
+
+
+def test_the_next_lesson_knows_them_and_an_earlier_one_does_not(api, path, coach, student, lesson):
+    before = start_lesson(coach, student, "7i", lesson.started_at - timedelta(days=9))
+    after = start_lesson(coach, student, "7i", lesson.started_at + timedelta(days=9))
+    api("put", path, {"results": {"squat": "short"}})
+    assert results(api("get", f"/v1/lessons/{after.pk}/body")) == {"squat": "short"}
+    assert results(api("get", f"/v1/lessons/{before.pk}/body")) == {}
+
+
+@pytest.mark.parametrize(
+    ("sent", "field"),
+    [
+        ({"hip": "short"}, "results.hip"),
+        ({"squat": "deep"}, "results.squat"),
+    ],
+)
+def test_what_is_no_result_is_refused_whole(api, path, sent, field):
+    refused = api("put", path, {"results": {"balance.lead": "free", **sent}}, 422)
+    assert refused["errors"][0]["field"] == field
+    assert results(api("get", path)) == {}
+
+
+def test_a_test_that_health_forbids_is_not_taken(api, path, lesson):
+    api("put", f"/v1/lessons/{lesson.pk}/intake", {"health": ["balance"]})
+    left_out = {t["test"]["id"]: t["left_out"] for t in api("get", path)["tests"]}
+    assert left_out["balance"] == "Left out: dizziness or poor balance."
+    assert left_out["squat"] is None
+    refused = api("put", path, {"results": {"balance.lead": "free"}}, 422)
+    assert refused["errors"][0]["field"] == "results.balance.lead"
+
+
+def test_a_painful_part_leaves_out_its_drills(api, with_baseline):
+    path = f"/v1/lessons/{with_baseline.pk}"
+    before = api("get", f"{path}/corrections")["candidates"]
+    api("put", f"{path}/body", {"results": {"squat": "pain"}})
+    after = api("get", f"{path}/corrections")["candidates"]
+    assert any("hip" in d["drill"]["regions"] for c in before for d in c["drills"])
+    assert not any({"hip", "knee"} & set(d["drill"]["regions"]) for c in after for d in c["drills"])
+    assert [c["probability"] for c in sorted(after, key=lambda c: c["id"])] == [
+        c["probability"] for c in sorted(before, key=lambda c: c["id"])
+    ]
+
+
+def test_the_way_it_is_felt_goes_with_the_correction_and_home(api, with_baseline):
+    path = f"/v1/lessons/{with_baseline.pk}"
+    candidate = api("get", f"{path}/corrections")["candidates"][0]
+    drill = candidate["drills"][0]
+    way, other = (w["id"] for w in drill["felt_by"][:2])
+    wish = {"fault": candidate["id"], "drill": drill["drill"]["id"], "felt_by": way}
+    refused = api("post", f"{path}/corrections", {**wish, "felt_by": "upside-down"}, 422)
+    assert refused["errors"][0]["field"] == "felt_by"
+    taken = api("post", f"{path}/corrections", wish, 201)
+    assert taken["felt_by"] == way
+    changed = api("patch", f"/v1/corrections/{taken['id']}", {"felt_by": other})
+    assert (changed["felt_by"], Correction.objects.get(pk=taken["id"]).felt_by) == (other, other)
+    page = api("get", f"{path}/take-home")
+    said = [line for section in page["sections"] for line in section["lines"]]
+    assert any(line.startswith("Made felt: ") for line in said)

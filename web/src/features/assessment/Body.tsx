@@ -1,0 +1,42 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { queries } from "../../api/queries";
+import { dayWords } from "../../shared/format/days";
+import { t } from "../../shared/format/language";
+import { Button } from "../../shared/ui/Button";
+import { useDesk } from "../lesson/LessonContext";
+import { BodySheet } from "./BodySheet";
+
+/** What this body can do: what was tested, what it means for the swing, and the way to the tests. */
+export function Body() {
+  const { lesson } = useDesk();
+  const told = useQuery(queries.body(lesson.id));
+  const [testing, test] = useState(false);
+  if (!told.data) return null;
+  const { results, says } = told.data;
+  const newest = results
+    .map((r) => r.day)
+    .sort()
+    .at(-1);
+  return (
+    <section aria-label={t("What this body can do")}>
+      <div className="flex items-center justify-between gap-3">
+        <h3 className="font-semibold">{t("What this body can do")}</h3>
+        <Button onClick={() => test(true)}>{results.length ? t("Test again") : t("Test the body")}</Button>
+      </div>
+      {says.map((text) => (
+        <p key={text} className="mt-1">
+          {text}
+        </p>
+      ))}
+      <p className="mt-1 text-soft">
+        {newest === undefined
+          ? t("Five short tests tell how much turn, bend and balance to ask for.")
+          : says.length === 0
+            ? t("Nothing fell short on {day}.", { day: dayWords(newest) })
+            : t("Last tested on {day}.", { day: dayWords(newest) })}
+      </p>
+      {testing && <BodySheet told={told.data} onClose={() => test(false)} />}
+    </section>
+  );
+}
