@@ -19,19 +19,26 @@ export function BodySheet({ told, onClose }: Props) {
   const grades = new Map(told.results.map((r) => [r.part, r.grade]));
   return (
     <Sheet title={t("What this body can do")} told={told.caution} open wide onClose={onClose}>
-      <div className="flex flex-col gap-5">
+      <div className="flex flex-col gap-2">
         {told.tests.map(({ test, parts, left_out }) => (
-          <section key={test.id} aria-label={test.label} className="border-t border-rule pt-3">
-            <h3 className="text-lg font-semibold">{test.label}</h3>
-            <p className="max-w-prose">{test.how}</p>
-            <p className="max-w-prose text-soft">{t("Enough: {what}", { what: test.enough })}</p>
+          <section
+            key={test.id}
+            aria-label={test.label}
+            className="grid gap-x-8 gap-y-2 border-t border-rule pt-2 md:grid-cols-[minmax(0,1fr)_25rem]"
+          >
+            <div>
+              <h3 className="font-semibold">{test.label}</h3>
+              <p className="leading-snug">{test.how}</p>
+              <p className="leading-snug text-soft">{t("Enough: {what}", { what: test.enough })}</p>
+            </div>
             {left_out ? (
               <p className="mt-1 text-plum">{left_out}</p>
             ) : (
-              <div className="mt-2 grid gap-x-6 gap-y-3 sm:grid-cols-2">
+              <div className="flex flex-col gap-1">
                 {parts.map((part) => (
                   <ChooseOne
                     key={part.id}
+                    beside
                     label={part.label}
                     options={GRADES}
                     value={grades.get(part.id) ?? ""}

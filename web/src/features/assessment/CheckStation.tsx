@@ -71,8 +71,8 @@ export function CheckStation() {
           onOrder={looks.reorder}
           onOpen={looks.open}
         />
-        <Recorded graded={graded} />
         <Body />
+        <Recorded graded={graded} />
       </div>
       {measuring && stills.data && (
         <StillSheet

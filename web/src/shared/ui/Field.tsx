@@ -20,16 +20,23 @@ export function TextField({ label, onChange, className = "", ...rest }: TextProp
 
 export type Option = { id: string; label: ReactNode };
 
-type OneProps = { label: string; options: Option[]; value: string; onChange: (value: string) => void };
+type OneProps = {
+  label: string;
+  options: Option[];
+  value: string;
+  onChange: (value: string) => void;
+  /** The name stands beside the choices, where there are many of a kind. */
+  beside?: boolean;
+};
 type ManyProps = { label: string; options: Option[]; value: string[]; onChange: (value: string[]) => void };
 
 const CHIP =
   "min-h-11 rounded-sm border border-rule bg-sheet px-4 hover:border-ink data-[state=on]:border-ink data-[state=on]:bg-ink data-[state=on]:text-paper";
 
 /** One of a few; choosing it again takes it back. */
-export function ChooseOne({ label, options, value, onChange }: OneProps) {
+export function ChooseOne({ label, options, value, onChange, beside }: OneProps) {
   return (
-    <Row label={label}>
+    <Row label={label} beside={beside}>
       <ToggleGroup.Root type="single" value={value} onValueChange={onChange} {...group(label)}>
         <Chips options={options} />
       </ToggleGroup.Root>
@@ -59,10 +66,10 @@ function Chips({ options }: { options: Option[] }) {
   ));
 }
 
-function Row({ label, children }: { label: string; children: ReactNode }) {
+function Row({ label, beside, children }: { label: string; beside?: boolean | undefined; children: ReactNode }) {
   return (
-    <div>
-      <div className="mb-1.5 text-sm font-medium text-soft">{label}</div>
+    <div className={beside ? "flex flex-wrap items-center justify-between gap-x-4" : ""}>
+      <div className={`text-sm font-medium text-soft ${beside ? "" : "mb-1.5"}`}>{label}</div>
       {children}
     </div>
   );
