@@ -11,7 +11,7 @@ from scipy import stats
 from instavis_core.arc import low_point_cm, low_point_with_turf, split_path_change, swing_direction
 from instavis_core.flight import Air, fly
 from instavis_core.golfer import Golfer
-from instavis_core.reading import read_ball, read_block
+from instavis_core.reading import own_spreads, read_ball, read_block
 from instavis_core.reading.disagreements import disagreements
 from instavis_core.reading.doubts import CARRY_SHARE, SIDE_LEAST, SIDE_SHARE, doubtful_landings
 from instavis_core.reading.drift import WATCHED, find_drifts, rank_p
@@ -323,3 +323,15 @@ def test_a_wide_dozen_asks_for_fewer_balls_than_its_own_spread_would(seven_iron,
     assert shrunk_spread(own, 14, usual) == pytest.approx(np.sqrt((13 * own**2 + 5 * usual**2) / 18))
     tolerance = golfer.skill.tolerance["path_deg"]
     assert balls_for(shrunk_spread(own, 14, usual), tolerance) < balls_for(own, tolerance)
+
+
+def test_a_golfers_own_spread_says_how_many_balls_are_needed(hit):
+    """Known to be steady, a few wild balls ask for fewer more; known to be wild, a few steady ones for more."""
+    balls = hit(None, 12, 8)
+    usual = read_block(balls).balls_needed
+    steady = read_block(balls, own={"path_deg": 0.6, "face_deg": 0.5, "strike_toe_mm": 3.0}).balls_needed
+    wild = read_block(balls, own={"path_deg": 6.0, "face_deg": 6.0, "strike_toe_mm": 30.0}).balls_needed
+    assert steady <= usual < wild
+    spreads = own_spreads([hit(None, seed, 14) for seed in range(3)])
+    assert set(spreads) == {"path_deg", "face_deg", "strike_toe_mm"}
+    assert own_spreads([]) == {}

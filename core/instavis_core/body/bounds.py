@@ -100,6 +100,6 @@ def within_reach(knowledge: Knowledge, bounds: BodyBounds) -> Knowledge:
     windows = dict(knowledge.windows)
     for name, by in bounds.windows.items():
         old = windows[name]
-        moved = {"above": old.above + by} if old.above is not None else {"below": old.bound + by}
-        windows[name] = replace(old, **moved)
+        above = None if old.above is None else old.above + by
+        windows[name] = replace(old, above=above, below=None if above is not None else old.bound + by)
     return replace(knowledge, windows=windows)

@@ -89,7 +89,7 @@ def _weigh(
     A combination's covariance is a diagonal plus one outer product a member (its unknown severity, or a
     shift of unknown size): inverted by Woodbury's identity in the members instead of in the pieces.
     """
-    base = measured.error[seen] ** 2 + _between_subjects(golfer, club)[seen] ** 2
+    base = measured.error[seen] ** 2 + between_subjects(golfer, club)[seen] ** 2
     each = _effect_variance(space.causes, golfer, club)[:, seen] * SEVERITY**2
     inverse = 1 / (base[:, None] + each.T @ space.membership.T)
     directions = SEVERITY_SD * effects[:, seen] + _in_step(space.causes, seen)
@@ -123,7 +123,8 @@ def _scales(golfer: Golfer, club: Club) -> np.ndarray:
     return scale
 
 
-def _between_subjects(golfer: Golfer, club: Club) -> np.ndarray:
+def between_subjects(golfer: Golfer, club: Club) -> np.ndarray:
+    """How golfers of one level differ beyond their faults, one SD a piece, shape (p,)."""
     own = [OWN_SHARE * golfer.skill.between_sd[m] for m in CENTRES]
     return np.array(own + [SPREAD_BETWEEN_SD] * len(SPREADS))
 

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-
 import numpy as np
 
 from instavis_core.cause.calibration import logit
@@ -17,7 +15,7 @@ CARRIED_BELOW = 0.0  # log-odds: without the look it would be even at most
 
 
 def notes_of(
-    measured: Measured, faults: list[CauseRow], compensations: list[CauseRow], checks: Mapping[str, object]
+    measured: Measured, faults: list[CauseRow], compensations: list[CauseRow], telling: Message | None
 ) -> list[Message]:
     """What is said of a ranking: what it lacks, what may stand in its place, and what carries it."""
     notes = []
@@ -25,8 +23,8 @@ def notes_of(
         notes.append(Message("No balls yet: this ranking rests on words and looks alone."))
     elif measured.clean < ENOUGH_BALLS:
         notes.append(Message("Only {clean} clean balls: take the order as a first guess.", clean=measured.clean))
-    if measured.clean and not checks and faults[0].probability < ENOUGH_PROBABILITY:
-        notes.append(Message("Several faults make these numbers. A look at the body tells them apart."))
+    if telling is not None and faults[0].probability < ENOUGH_PROBABILITY:
+        notes.append(Message("Several faults make these numbers. {telling}", telling=telling))
     if compensations and compensations[0].probability >= 0.4:
         notes.append(
             Message(

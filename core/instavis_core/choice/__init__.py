@@ -2,7 +2,7 @@
 
 from instavis_core.choice.candidates import Candidate, DrillChoice, Student, rank_candidates
 from instavis_core.choice.fault_ball import FaultBall, ball_of_fault
-from instavis_core.choice.gates import GateProposal, Middle, gates_of_stages, middles, propose_gate
+from instavis_core.choice.gates import GateProposal, Middle, gates_of_stages, likely_answer, middles, propose_gate
 from instavis_core.choice.prediction import Pattern, Prediction, predict_without
 from instavis_core.choice.school import read_school
 from instavis_core.choice.what_if import FlownBall, WhatIf, what_if
@@ -20,6 +20,7 @@ __all__ = [
     "WhatIf",
     "ball_of_fault",
     "gates_of_stages",
+    "likely_answer",
     "middles",
     "predict_without",
     "propose_gate",

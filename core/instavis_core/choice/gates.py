@@ -18,6 +18,11 @@ from instavis_core.shots import Block
 
 GUARDED = ("strike_toe_mm", "strike_high_mm")
 GUARD_TOLERANCES = 2.5
+# Together so wide that three of four balls of a fully made movement pass, with one in four of the baseline's
+# (`./instavis validate proof`): golfers answer with 0.5 to 1.5 of what is predicted, and balls scatter.
+GATE_TOLERANCES, GATE_SPREADS = 1.2, 2.4
+NEAR_EDGE = 0.36  # of the predicted change: the edge toward the baseline never comes nearer to it
+ANSWER = (0.5, 1.5)  # actual ÷ predicted in eight of ten simulated golfers
 
 
 @dataclass(frozen=True)
@@ -32,13 +37,15 @@ class Middle:
 class GateProposal:
     """The metric that should answer, which way, how far, the gate and the guards (golfer frame).
 
-    ``by_stage`` is the primary gate at every stage with a ball: wider at the early ones. ``baseline`` holds what the
-    prediction is counted from, for the primary metric and every guarded one.
+    ``likely`` is how far it goes in eight of ten golfers. ``by_stage`` is the primary gate at every stage with a ball:
+    wider at the early ones. ``baseline`` holds what the prediction is counted from, for the primary metric and every
+    guarded one.
     """
 
     primary: str
     direction: str
     predicted: float
+    likely: tuple[float, float]
     gate: dict[str, tuple[float, float]]
     guards: dict[str, tuple[float, float]]
     by_stage: dict[str, tuple[float, float]]
@@ -54,7 +61,7 @@ def propose_gate(block: Block, cause: Cause, severity: float) -> GateProposal | 
     """Propose where the balls should go.
 
     The primary metric is the one the prediction moves most, counted in tolerances, among those the
-    baseline knows; the gate sits around the predicted middle and ends half-way back to the baseline.
+    baseline knows; the gate sits around the predicted middle and ends before the baseline.
 
     Returns
     -------
@@ -71,18 +78,25 @@ def propose_gate(block: Block, cause: Cause, severity: float) -> GateProposal | 
         return None
     primary = max(shift, key=lambda m: _worth(m, shift[m], centres[m].centre) / tolerance[m])
     middle, moved = centres[primary].centre, centres[primary].centre + shift[primary]
-    half = max(1.2 * tolerance[primary], centres[primary].spread or 0.0)
+    half = max(GATE_TOLERANCES * tolerance[primary], GATE_SPREADS * (centres[primary].spread or 0.0))
     by_stage = {s.id: _gate(primary, middle, moved, s.widen * half) for s in _stages_with_ball()}
     guards = _guards(centres, tolerance, primary, shift)
     return GateProposal(
         primary=primary,
         direction="decrease" if shift[primary] < 0 else "increase",
         predicted=float(shift[primary]),
+        likely=likely_answer(float(shift[primary])),
         gate={primary: _gate(primary, middle, moved, half)},
         guards=guards,
         by_stage=by_stage,
         baseline=middles(block, (primary, *guards)),
     )
+
+
+def likely_answer(predicted: float) -> tuple[float, float]:
+    """How far a predicted change goes in eight of ten golfers who make the whole movement, the lower bound first."""
+    low, high = sorted(share * predicted for share in ANSWER)
+    return low, high
 
 
 def middles(block: Block, metrics: Iterable[str]) -> dict[str, Middle]:
@@ -102,8 +116,8 @@ def gates_of_stages(
 ) -> dict[str, tuple[float, float]]:
     """A gate set for one stage, carried to every stage with a ball: as much wider or narrower as the stage asks for.
 
-    Both edges move away from the predicted middle; the one toward the baseline never passes half-way, unless it was
-    set beyond. Nothing is carried from a baseline that does not know the metric.
+    Both edges move away from the predicted middle; the one toward the baseline stays `NEAR_EDGE` of the way from it,
+    unless it was set beyond. Nothing is carried from a baseline that does not know the metric.
 
     Parameters
     ----------
@@ -119,7 +133,7 @@ def gates_of_stages(
     centre = summarise(complete(block, check_readings=False).columns[primary][clean_balls(block)]).centre
     if not np.isfinite(centre):
         return {}
-    moved, border, here = centre + predicted, centre + predicted / 2, vocabulary().stages[at_stage].widen
+    moved, border, here = centre + predicted, centre + NEAR_EDGE * predicted, vocabulary().stages[at_stage].widen
     carried = {at_stage: window}
     for stage in _stages_with_ball():
         if stage.id == at_stage:
@@ -138,8 +152,8 @@ def _stages_with_ball() -> list[Stage]:
 
 
 def _gate(primary: str, middle: float, moved: float, half: float) -> tuple[float, float]:
-    """Around the predicted middle, ending half-way back to the baseline."""
-    low, high, border = moved - half, moved + half, (middle + moved) / 2
+    """Around the predicted middle, ending before the baseline."""
+    low, high, border = moved - half, moved + half, middle + NEAR_EDGE * (moved - middle)
     low, high = (low, min(high, border)) if moved < middle else (max(low, border), high)
     return _rounded(low, primary), _rounded(high, primary)
 

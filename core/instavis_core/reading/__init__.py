@@ -1,7 +1,14 @@
 """Reading a block: centre, spread, mishits, sides, drift, shares and words."""
 
 from instavis_core.reading.ball import BallReading, read_ball
-from instavis_core.reading.block import BlockReading, MetricReading, balls_still_needed, clean_balls, read_block
+from instavis_core.reading.block import (
+    BlockReading,
+    MetricReading,
+    balls_still_needed,
+    clean_balls,
+    own_spreads,
+    read_block,
+)
 from instavis_core.reading.mishits import Mishit, find_mishits
 
 __all__ = [
@@ -12,6 +19,7 @@ __all__ = [
     "balls_still_needed",
     "clean_balls",
     "find_mishits",
+    "own_spreads",
     "read_ball",
     "read_block",
 ]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -73,7 +74,9 @@ class BlockReading:
     notes: list[Message]
 
 
-def read_block(block: Block, set_aside: frozenset[int] = frozenset()) -> BlockReading:
+def read_block(
+    block: Block, set_aside: frozenset[int] = frozenset(), own: Mapping[str, float] | None = None
+) -> BlockReading:
     """Read a block.
 
     Parameters
@@ -82,6 +85,8 @@ def read_block(block: Block, set_aside: frozenset[int] = frozenset()) -> BlockRe
         n balls of one club, golfer frame.
     set_aside : frozenset of int
         0-based balls the coach set apart; they count like mishits.
+    own : mapping of float, optional
+        This golfer's spread in earlier blocks, by metric: says more than the usual one of how many balls are needed.
     """
     mishits = [m for m in find_mishits(block) if m.index not in set_aside]
     clean = clean_balls(block, set_aside)
@@ -99,7 +104,7 @@ def read_block(block: Block, set_aside: frozenset[int] = frozenset()) -> BlockRe
         pattern=pattern_words(_worth_words(centres, block), block.golfer, block.club, two_sided),
         mishits=mishits,
         two_sided=two_sided,
-        balls_needed=balls_needed(centres, block),
+        balls_needed=balls_needed(centres, block, own or {}),
         low_point_cm=_derived(
             low_points(block, completed)[clean],
             (Message(" cm ahead of the ball"), Message(" cm behind the ball")),
@@ -129,17 +134,31 @@ def low_points(block: Block, completed: CompletedBlock) -> np.ndarray:
     return low_point_with_turf(low_point_cm(completed.columns["attack_deg"], block.club), block.turf)
 
 
-def balls_still_needed(block: Block, set_aside: frozenset[int] = frozenset()) -> int | None:
+def own_spreads(blocks: Iterable[Block]) -> dict[str, float]:
+    """A golfer's spread by metric over earlier blocks (balls set apart left out), as far as they were measured."""
+    found: dict[str, list[float]] = {}
+    for block in blocks:
+        clean = clean_balls(block)
+        for metric in NEEDED_FOR:
+            spread = summarise(block.columns[metric][clean]).spread
+            if np.isfinite(spread):
+                found.setdefault(metric, []).append(spread)
+    return {metric: float(np.sqrt(np.mean(np.square(spreads)))) for metric, spreads in found.items()}
+
+
+def balls_still_needed(
+    block: Block, set_aside: frozenset[int] = frozenset(), own: Mapping[str, float] | None = None
+) -> int | None:
     """How many more clean balls the pattern takes, without reading the rest of the block; None if unknowable."""
     clean = clean_balls(block, set_aside)
     columns = complete(block, check_readings=False).columns
-    return balls_needed({m: summarise(columns[m][clean]) for m in NEEDED_FOR}, block)
+    return balls_needed({m: summarise(columns[m][clean]) for m in NEEDED_FOR}, block, own or {})
 
 
-def balls_needed(centres: dict[str, Centre], block: Block) -> int | None:
+def balls_needed(centres: dict[str, Centre], block: Block, own: Mapping[str, float]) -> int | None:
     """How many more clean balls until path, face and strike are known within tolerance; None if unknowable."""
     tolerance = block.golfer.skill.tolerance
-    usual = block.golfer.skill.scatter
+    usual = {**block.golfer.skill.scatter, **own}
     if mostly_by_hand(block):
         return max(0, LEAST_BY_HAND - max(centres[m].n for m in NEEDED_FOR))
     known = [m for m in NEEDED_FOR if centres[m].n]
@@ -147,7 +166,7 @@ def balls_needed(centres: dict[str, Centre], block: Block) -> int | None:
         return None
     wanted = []
     for metric in known:
-        # With few balls the spread itself is hardly known: lean on what is usual at this level.
+        # With few balls the spread itself is hardly known: lean on what is usual, for this golfer or at this level.
         spread = shrunk_spread(centres[metric].spread, centres[metric].n, usual[metric])
         wanted.append(max(balls_for(spread, tolerance[metric]), LEAST_BALLS) - centres[metric].n)
     return max(0, *wanted)

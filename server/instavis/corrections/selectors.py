@@ -15,7 +15,7 @@ from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import not_found
 from instavis_core.cause import CauseRow
-from instavis_core.choice import Candidate, GateProposal, middles, propose_gate, rank_candidates
+from instavis_core.choice import Candidate, GateProposal, likely_answer, middles, propose_gate, rank_candidates
 from instavis_core.errors import InputError
 from instavis_core.message import Message
 from instavis_core.terms import GIVEN_UP, Outcome
@@ -100,6 +100,7 @@ def _begun_before(lesson: Lesson, fault: str) -> tuple[GateProposal, Lesson] | N
         primary=earlier.primary,
         direction=earlier.direction,
         predicted=earlier.predicted,
+        likely=likely_answer(earlier.predicted),
         gate=_paired(earlier.gate),
         guards=_paired(earlier.guards),
         by_stage=_paired(earlier.gate_by_stage or {earlier.stage: earlier.gate[earlier.primary]}),

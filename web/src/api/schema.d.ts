@@ -4787,8 +4787,9 @@ export interface components {
          * GateProposal
          * @description The metric that should answer, which way, how far, the gate and the guards (golfer frame).
          *
-         *     ``by_stage`` is the primary gate at every stage with a ball: wider at the early ones. ``baseline`` holds what the
-         *     prediction is counted from, for the primary metric and every guarded one.
+         *     ``likely`` is how far it goes in eight of ten golfers. ``by_stage`` is the primary gate at every stage with a ball:
+         *     wider at the early ones. ``baseline`` holds what the prediction is counted from, for the primary metric and every
+         *     guarded one.
          */
         GateProposal: {
             /** Primary */
@@ -4797,6 +4798,11 @@ export interface components {
             direction: string;
             /** Predicted */
             predicted: number;
+            /** Likely */
+            likely: [
+                number,
+                number
+            ];
             /** Gate */
             gate: {
                 [key: string]: [

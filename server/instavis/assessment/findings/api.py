@@ -115,7 +115,8 @@ def get_reading(request: CoachRequest, lesson_id: int, balls: str = "", club: st
     lesson = lesson_of(request.user, lesson_id)
     if club:
         read_club(club)
-    told = selectors.reading_of(baseline_balls(lesson, club), read_keys(balls) if balls else None)
+    own = selectors.spreads_before(lesson, club)
+    told = selectors.reading_of(baseline_balls(lesson, club), read_keys(balls) if balls else None, own)
     return told | {"clubs": baseline_clubs(lesson)}
 
 

@@ -27,15 +27,16 @@ from instavis_core.impact.inverse import DELIVERY_NAMES
 from instavis_core.knowledge import Knowledge, vocabulary
 from instavis_core.lesson import Setup, intake_for, setup_changes
 from instavis_core.message import Message
-from instavis_core.reading import BallReading, read_ball, read_block
+from instavis_core.reading import BallReading, own_spreads, read_ball, read_block
 from instavis_core.reading.block import low_points
 from instavis_core.reading.completion import complete
 from instavis_core.shots import Block as CoreBlock
 from instavis_core.shots import read_number
-from instavis_core.terms import GIVEN_UP, JUDGED, Outcome
+from instavis_core.terms import GIVEN_UP, JUDGED, Outcome, Purpose
 from instavis_report import Why, why_of
 
 MOST_EARLIER = 6
+SPREADS_FROM = 3  # earlier baselines that say how wide this student usually is
 MOST_STEPS = 24  # looks of a history
 COMPARED = ("path_deg", "face_deg", "attack_deg", "strike_toe_mm", "launch_direction_deg", "spin_axis_deg")
 LEAST_AGAINST = 1.0  # log-odds that a correction which was not supported takes from its fault at least
@@ -182,7 +183,18 @@ def student_of(lesson: Lesson) -> Student:
     )
 
 
-def reading_of(balls: Balls, only: frozenset[int] | None = None) -> dict[str, Any]:
+def spreads_before(lesson: Lesson, club: str = "") -> dict[str, float]:
+    """This student's own spreads in the newest earlier baselines with a club."""
+    club = club or lesson.club
+    earlier = Lesson.objects.filter(
+        student_id=lesson.student_id,
+        started_at__lt=lesson.started_at,
+        pk__in=Shot.objects.filter(block__purpose=Purpose.BASELINE, club=club).values("lesson_id"),
+    ).select_related("student")
+    return own_spreads(baseline_balls(other, club).kept for other in earlier.order_by("-started_at")[:SPREADS_FROM])
+
+
+def reading_of(balls: Balls, only: frozenset[int] | None = None, own: dict[str, float] | None = None) -> dict[str, Any]:
     """Reading of some balls (by their keys; all when None), their keys, and what was inferred of each."""
     block, ids, aside = balls.block, balls.ids, balls.aside
     if only is not None:
@@ -191,7 +203,7 @@ def reading_of(balls: Balls, only: frozenset[int] | None = None) -> dict[str, An
         block, ids = _some(block, places), [ids[i] for i in places]
     completed = complete(block, check_readings=False)
     return {
-        "reading": read_block(block, aside),
+        "reading": read_block(block, aside, own),
         "ball_ids": ids,
         "inferred": {
             m: _shown(np.where(np.isnan(block.column(m)), completed.columns[m], np.nan)) for m in completed.inferred

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from instavis.assessment.findings.selectors import grades_of, intake_of
+from instavis.assessment.findings.selectors import grades_of, intake_of, spreads_before
 from instavis.capture.shots.selectors import baseline_balls
 from instavis.corrections.proofs.selectors import proof_ball_count
 from instavis.corrections.selectors import active_correction
@@ -51,7 +51,8 @@ def _baseline(lesson: Lesson) -> tuple[Message, bool]:
     balls = baseline_balls(lesson)
     if not balls.ids:
         return Message("no balls"), False
-    count, needed = len(balls.ids), balls_still_needed(balls.block, balls.aside)
+    count = len(balls.ids)
+    needed = balls_still_needed(balls.block, balls.aside, spreads_before(lesson))
     if needed is None:
         return Message("{count} balls", count=count), False
     return (

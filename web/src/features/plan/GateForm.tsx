@@ -29,11 +29,13 @@ export function GateForm({ gate, metric, window: [low, high], onWindow, guards, 
       <h3 className="mb-1 text-lg font-semibold">{t("Gate")}</h3>
       <p className="mb-2">
         {t(
-          "{label} should {direction} by about {change}{unit} and pass between these two numbers ({plus} is +, {minus} is −).",
+          "{label} should {direction} by about {change}{unit} ({least} to {most} in eight of ten golfers) and pass between these two numbers ({plus} is +, {minus} is −).",
           {
             label: metric.label,
             direction: gate.direction,
             change: signed(Math.abs(gate.predicted)).replace("+", ""),
+            least: Math.min(...gate.likely.map(Math.abs)).toFixed(1),
+            most: Math.max(...gate.likely.map(Math.abs)).toFixed(1),
             unit: metric.unit === "°" ? "°" : ` ${metric.unit}`,
             plus: metric.plus || t("more"),
             minus: metric.minus || t("less"),

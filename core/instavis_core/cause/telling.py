@@ -1,0 +1,53 @@
+"""What would tell more, and in how many minutes: two looks, or more balls."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+
+from instavis_core.cause.evidence import Measured
+from instavis_core.cause.likelihood import Fit, between_subjects
+from instavis_core.cause.results import NextCheck
+from instavis_core.golfer import Golfer
+from instavis_core.knowledge import Check, Club
+from instavis_core.message import Message
+
+MORE_BALLS, BALL_SECONDS = 18, 43.0  # with a word between them
+
+
+def looks_or_balls(
+    measured: Measured,
+    fit: Fit,
+    weight: np.ndarray,
+    gains: Sequence[NextCheck],
+    checks: dict[str, Check],
+    golfer: Golfer,
+    club: Club,
+) -> Message | None:
+    """The sentence that weighs the two best unseen looks against more balls; None without balls or looks.
+
+    Balls only sharpen the middles: each piece is a channel whose signal is how the combinations differ in it and
+    whose noise is how golfers differ beside its own error (capacity of a Gaussian channel, Shannon 1949). Both are
+    counted in bits; looks seldom say the same, so theirs are added.
+    """
+    if not measured.clean or len(gains) < 2:
+        return None
+    seen = np.flatnonzero(~np.isnan(measured.away))
+    middle = fit.mean[seen] @ weight
+    signal = ((fit.mean[seen] - middle[:, None]) ** 2) @ weight
+    own = between_subjects(golfer, club)[seen] ** 2
+    device = measured.device[seen] ** 2
+    sampling = measured.error[seen] ** 2 - device
+    fewer = sampling * measured.clean / (measured.clean + MORE_BALLS)
+    now, then = own + device + sampling, own + device + fewer
+    balls = 0.5 * np.log2((1 + signal / then) / (1 + signal / now)).sum()
+    best = gains[:2]
+    told = {
+        "seconds": sum(checks[look.id].seconds for look in best),
+        "balls": MORE_BALLS,
+        "minutes": MORE_BALLS * BALL_SECONDS / 60,
+    }
+    if sum(look.gain_bits for look in best) > balls:
+        return Message("Two looks ({seconds:.0f} s) tell more than {balls} balls ({minutes:.0f} min).", **told)
+    return Message("{balls} balls ({minutes:.0f} min) tell more than two looks ({seconds:.0f} s).", **told)
