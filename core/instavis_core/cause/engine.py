@@ -41,8 +41,9 @@ class _Piece:
 class _Posterior:
     """The combinations weighed by a knowledge: ``weight`` (s,) sums to 1, ``marginal`` (c,).
 
-    ``heavy`` are the places of those with any weight to speak of; ``without`` (pieces, c) holds the marginals with one
-    piece left out; ``numbers_alone`` and ``looks_alone`` (c,) are the marginals of one kind of evidence.
+    ``heavy`` are the places of those with any weight to speak of; ``together`` (c, c) the chance of two causes at once;
+    ``without`` (pieces, c) holds the marginals with one piece left out; ``numbers_alone`` and ``looks_alone`` (c,) are
+    the marginals of one kind of evidence.
     """
 
     knowledge: Knowledge
@@ -51,6 +52,7 @@ class _Posterior:
     fit: Fit
     weight: np.ndarray
     heavy: np.ndarray
+    together: np.ndarray
     marginal: np.ndarray
     pieces: list[_Piece]
     without: np.ndarray
@@ -142,7 +144,7 @@ def _posterior(
         told = (grade,) if isinstance(grade, str) else tuple(grade)
         known = knowledge.checks[name]
         rows = [space.grades[name].start + known.grades.index(one) for one in told]
-        log = np.log(eye.seen(name, space.grade_share[rows], len(known.grades))).mean(0)
+        log = np.log(eye.seen(name, space.by_grade[rows], len(known.grades))).mean(0)
         independent.append(_Piece(kind="check", id=name, text=check_text(known, told), log=log))
     for key, log_odds in tried.items():
         hit = [i for i, c in enumerate(space.causes) if key in (c.key, c.id)]
@@ -178,6 +180,7 @@ def _posterior(
         fit=fit,
         weight=weight,
         heavy=heavy,
+        together=space.together(weight),
         marginal=weight @ space.membership,
         pieces=pieces,
         without=without @ space.membership,
@@ -211,7 +214,8 @@ def _rows(posterior: _Posterior) -> dict[str, list[CauseRow]]:
     ids = list(groups)
     of_group = np.array([[cause.id == name for name in ids] for cause in space.causes], float)
     each = calibrated(posterior.marginal @ of_group)
-    probability = coherent(each, _together(posterior, of_group))
+    # A combination never holds two variants of one fault: their chances to be there with another add up.
+    probability = coherent(each, of_group.T @ posterior.together @ of_group)
     alone = [
         None if part is None else calibrated(part @ of_group)
         for part in (posterior.numbers_alone, posterior.looks_alone)
@@ -229,13 +233,6 @@ def _rows(posterior: _Posterior) -> dict[str, list[CauseRow]]:
     for kind in rows:
         rows[kind].sort(key=lambda row: -row.probability)
     return rows
-
-
-def _together(posterior: _Posterior, of_group: np.ndarray) -> np.ndarray:
-    """Chance that two causes are both there, shape (groups, groups)."""
-    held = posterior.space.membership[posterior.heavy] @ of_group
-    joint: np.ndarray = (held * posterior.weight[posterior.heavy, None]).T @ held
-    return joint
 
 
 def _row(
@@ -298,12 +295,10 @@ def _untested(cause: Cause) -> CauseRow:
 def _chain(posterior: _Posterior) -> list[tuple[str, str]]:
     """Upstream links whose two ends are held together with some probability."""
     space = posterior.space
-    membership = space.membership[posterior.heavy]
-    together = (membership * posterior.weight[posterior.heavy, None]).T @ membership
     links: dict[tuple[str, str], float] = {}
     for i, j in np.argwhere(space.upstream):
         key = (space.causes[i].id, space.causes[j].id)
-        links[key] = links.get(key, 0.0) + float(together[i, j])
+        links[key] = links.get(key, 0.0) + float(posterior.together[i, j])
     return [key for key, p in sorted(links.items(), key=lambda item: -item[1]) if p >= WORTH_A_LINK]
 
 
@@ -314,12 +309,15 @@ def _next_checks(posterior: _Posterior, checks: Mapping[str, object]) -> list[Ne
     # What a set of faults says of a grade, its partners and confounders averaged out; rows of a set stand together.
     heavy = posterior.heavy
     starts = np.append(np.flatnonzero(np.diff(space.fault_set[heavy], prepend=-1)), heavy.size)
-    sets = csr_array((posterior.weight[heavy], np.arange(heavy.size), starts))
+    sets = csr_array((posterior.weight[heavy], heavy, starts), (starts.size - 1, len(posterior.weight)))
     if not unseen:
         return []
-    seen = [posterior.eye.seen(c.id, space.grade_share[space.grades[c.id]][:, heavy], len(c.grades)) for c in unseen]
-    by_set = np.maximum(sets @ np.concatenate(seen).T, LEAST)
-    within = -(by_set * np.log(by_set / np.maximum(sets.sum(1), LEAST)[:, None])).sum(0)
+    held = sets.sum(1)
+    right = sets @ space.grade_share
+    # What is mixed by the eye's error is mixed alike in every combination of a set.
+    seen = [posterior.eye.seen(c.id, right[:, space.grades[c.id]], len(c.grades), held[:, None]) for c in unseen]
+    by_set = np.maximum(np.hstack(seen), LEAST)
+    within = -(by_set * np.log(by_set / np.maximum(held, LEAST)[:, None])).sum(0)
     expected = by_set.sum(0)
     told = iter(((-expected * np.log(expected) - within) / np.log(2)).tolist())
     gains = []
@@ -350,14 +348,11 @@ def _would_change(posterior: _Posterior, gains: list[NextCheck]) -> WouldChange 
     ids = np.array([space.causes[i].id for i in faults])
     leader = ids[posterior.marginal[faults].argmax()]
     best = None
-    heavy = posterior.heavy
-    weight = posterior.weight[heavy]
-    weighted = weight[:, None] * space.membership[np.ix_(heavy, faults)]
     for gain in gains[:LOOKED_AHEAD]:
         grades = posterior.knowledge.checks[gain.id].grades
-        share = posterior.eye.seen(gain.id, space.grade_share[space.grades[gain.id]][:, heavy], len(grades)).T
-        expected = weight @ share
-        after = share.T @ weighted / expected[:, None]
+        seen = posterior.eye.seen(gain.id, space.by_grade[space.grades[gain.id]], len(grades)) * posterior.weight
+        expected = seen.sum(1)
+        after = (seen @ space.membership)[:, faults] / expected[:, None]
         for g, grade in enumerate(grades):
             new = ids[after[g].argmax()]
             if new != leader and (best is None or expected[g] > best.probability):

@@ -22,10 +22,10 @@ class Eye:
 
     says_nothing: Mapping[str, float] = field(default_factory=dict)
 
-    def seen(self, look: str, share: np.ndarray, grades: int) -> np.ndarray:
-        """The chance that this eye gives a grade where ``share`` is the chance that it is the right one."""
+    def seen(self, look: str, share: np.ndarray, grades: int, of: np.ndarray | float = 1.0) -> np.ndarray:
+        """The chance, out of ``of``, that this eye gives a grade where ``share`` is the chance that it is right."""
         error = self.says_nothing.get(look, USUAL_ERROR)
-        graded: np.ndarray = (1 - error) * share + error / grades
+        graded: np.ndarray = (1 - error) * share + error / grades * of
         return graded
 
 

@@ -26,15 +26,16 @@ SOUND_SHARE = 0.87  # how often a look is graded sound in a golfer without any o
 WORD_BASE = 0.14  # how often a golfer uses a contact or feel word without its causes (assumption)
 
 
-@dataclass(frozen=True, kw_only=True)
+@dataclass(frozen=True, eq=False, kw_only=True)
 class Hypotheses:
-    """The combinations.
+    """The combinations; one table equals only itself, so that what is made of it can be kept.
 
     Rows are in the order of ``fault_set`` (s,), which numbers the sets of pivot faults. ``places`` (s, 3) the
     membership' columns, padded with c; ``membership`` (s, c) 0 or 1; ``weights`` (s, c) the severity share of each
     member; ``upstream`` (c, c) bool: row carries part of column; ``log_prior`` (s,); ``log_chain`` (s,) the part
-    of it that the chain adds; ``grade_share`` (g, s) the chance of every grade of every look, look by look, for an eye
-    without error; ``grades[look]`` its rows there; ``log_word[word]`` (s, 2) for absent and present.
+    of it that the chain adds; ``grade_share`` (s, g) the chance of every grade of every look, look by look, for an eye
+    without error, ``by_grade`` (g, s) the same turned; ``grades[look]`` its columns there; ``log_word[word]`` (s, 2)
+    for absent and present.
     """
 
     causes: tuple[Cause, ...]
@@ -42,12 +43,28 @@ class Hypotheses:
     places: np.ndarray
     fault_set: np.ndarray
     weights: np.ndarray
+    weight_of: np.ndarray
     upstream: np.ndarray
     log_prior: np.ndarray
     log_chain: np.ndarray
     grade_share: np.ndarray
+    by_grade: np.ndarray
     grades: dict[str, slice]
     log_word: dict[str, np.ndarray]
+
+    def summed(self, values: np.ndarray) -> np.ndarray:
+        """The sum over combinations by member: values (s, 3), one for each of ``places``; gives (c,)."""
+        many = len(self.causes) + 1
+        sums: np.ndarray = np.bincount(self.places.ravel(), values.ravel(), many)[:-1]
+        return sums
+
+    def together(self, weight: np.ndarray) -> np.ndarray:
+        """The weight (s,) of combinations that hold two causes, by both; shape (c, c), each alone on the diagonal."""
+        many = len(self.causes) + 1
+        joint = np.zeros(many * many)
+        for one, other in itertools.product(self.places.T, repeat=2):
+            joint += np.bincount(one * many + other, weight, many * many)
+        return joint.reshape(many, many)[:-1, :-1]
 
     def index(self, key: str) -> int:
         """Column of a cause by its key."""
@@ -67,6 +84,7 @@ def build_hypotheses(knowledge: Knowledge) -> Hypotheses:
     linked = (membership > 0) & (membership @ upstream > 0)
     log_chain = np.log(CHAIN_ODDS) * linked.sum(1)
     odds = np.log([c.prior * PRIOR_SCALE / (1 - c.prior * PRIOR_SCALE) for c in causes])
+    places = _places(membership)
     weights = np.where(linked, DOWNSTREAM_SEVERITY, 1.0) * membership
     shares = np.hstack([_grade_shares(c.grades, c.speaks, causes, membership) for c in knowledge.checks.values()])
     shares = _resembling(shares, knowledge, causes, membership)
@@ -74,13 +92,15 @@ def build_hypotheses(knowledge: Knowledge) -> Hypotheses:
     return Hypotheses(
         causes=causes,
         membership=membership,
-        places=_places(membership),
+        places=places,
         fault_set=fault_set,
         weights=weights,
+        weight_of=np.take_along_axis(np.pad(weights, ((0, 0), (0, 1))), places, 1),
         upstream=upstream > 0,
         log_prior=membership @ odds + log_chain,
         log_chain=log_chain,
-        grade_share=np.ascontiguousarray(shares.T),
+        grade_share=shares,
+        by_grade=np.ascontiguousarray(shares.T),
         grades={name: slice(a, b) for name, a, b in zip(knowledge.checks, ends, ends[1:], strict=False)},
         log_word={key: _log_word(w.speaks, causes, membership) for key, w in knowledge.vocabulary.intake_words.items()},
     )

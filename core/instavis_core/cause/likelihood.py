@@ -8,6 +8,7 @@ the others comes straight from the precision matrix).
 
 from __future__ import annotations
 
+import functools
 from dataclasses import dataclass
 
 import numpy as np
@@ -55,15 +56,15 @@ def effect_table(causes: tuple[Cause, ...], golfer: Golfer, club: Club) -> np.nd
 
 def fit_measured(space: Hypotheses, measured: Measured, golfer: Golfer, club: Club) -> Fit:
     """Weigh every combination against the block statistics."""
-    effects = effect_table(space.causes, golfer, club)
-    mean = SEVERITY * (effects.T @ space.weights.T)
+    known = _known(space, golfer, club)
+    effects, mean = known.effects, known.mean
     seen = np.flatnonzero(~np.isnan(measured.away))
     p, s = mean.shape
     piece, weighted = np.zeros((p, s)), np.zeros((p, s))
     if not seen.size:
         return Fit(log_likelihood=np.zeros(s), piece=piece, weighted=weighted, mean=mean, effects=effects)
     residual = measured.away[seen][:, None] - mean[seen]
-    weighted[seen], own, log_det = _weigh(space, effects, measured, golfer, club, seen, residual)
+    weighted[seen], own, log_det = _weigh(space, known, measured, seen, residual)
     piece[seen] = 0.5 * np.log(own) - 0.5 * weighted[seen] ** 2 / own
     log_likelihood = -0.5 * log_det - 0.5 * (weighted[seen] * residual).sum(0)
     return Fit(log_likelihood=log_likelihood, piece=piece, weighted=weighted, mean=mean, effects=effects)
@@ -71,30 +72,52 @@ def fit_measured(space: Hypotheses, measured: Measured, golfer: Golfer, club: Cl
 
 def severities(space: Hypotheses, fit: Fit, weight: np.ndarray) -> np.ndarray:
     """Expected severity of every cause if it is there, (c,), by the weights (s,) of the combinations."""
-    each = np.clip(SEVERITY + SEVERITY_SD**2 * (fit.effects @ fit.weighted).T, 0.0, 1.4) * space.weights
-    return (weight @ each) / np.maximum(weight @ space.membership, 1e-12)
+    effects = np.vstack([fit.effects, np.zeros(fit.effects.shape[1])])
+    drawn = np.stack([np.einsum("sp,ps->s", effects[column], fit.weighted) for column in space.places.T], axis=1)
+    each = np.clip(SEVERITY + SEVERITY_SD**2 * drawn, 0.0, 1.4) * space.weight_of * weight[:, None]
+    held = space.summed(np.broadcast_to(weight[:, None], space.places.shape))
+    told: np.ndarray = space.summed(each) / np.maximum(held, 1e-12)
+    return told
+
+
+@dataclass(frozen=True, kw_only=True)
+class _Known:
+    """What a level and a club say before any ball: effects (c, p), expected pieces (p, s), variances (p,) of golfers
+    and (p, s) of effects, directions (c, p) of shifts of unknown size.
+    """
+
+    effects: np.ndarray
+    mean: np.ndarray
+    own: np.ndarray
+    unsure: np.ndarray
+    directions: np.ndarray
+
+
+@functools.lru_cache(maxsize=16)
+def _known(space: Hypotheses, golfer: Golfer, club: Club) -> _Known:
+    effects = effect_table(space.causes, golfer, club)
+    variance = _effect_variance(space.causes, golfer, club) * SEVERITY**2
+    return _Known(
+        effects=effects,
+        mean=SEVERITY * (effects.T @ space.weights.T),
+        own=between_subjects(golfer, club) ** 2,
+        unsure=variance.T @ space.membership.T,
+        directions=SEVERITY_SD * effects + _in_step(space.causes),
+    )
 
 
 def _weigh(
-    space: Hypotheses,
-    effects: np.ndarray,
-    measured: Measured,
-    golfer: Golfer,
-    club: Club,
-    seen: np.ndarray,
-    residual: np.ndarray,
+    space: Hypotheses, known: _Known, measured: Measured, seen: np.ndarray, residual: np.ndarray
 ) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
     """Precision times residual (q, s), the precision's diagonal (q, s) and log determinants (s,) of the covariances.
 
     A combination's covariance is a diagonal plus one outer product a member (its unknown severity, or a
     shift of unknown size): inverted by Woodbury's identity in the members instead of in the pieces.
     """
-    base = measured.error[seen] ** 2 + between_subjects(golfer, club)[seen] ** 2
-    each = _effect_variance(space.causes, golfer, club)[:, seen] * SEVERITY**2
-    inverse = 1 / (base[:, None] + each.T @ space.membership.T)
-    directions = SEVERITY_SD * effects[:, seen] + _in_step(space.causes, seen)
+    base = measured.error[seen] ** 2 + known.own[seen]
+    inverse = 1 / (base[:, None] + known.unsure[seen])
     # The row after the last cause is zero: combinations with fewer members point there.
-    padded = np.vstack([directions, np.zeros(seen.size)]).T
+    padded = np.vstack([known.directions[:, seen], np.zeros(seen.size)]).T
     v = [padded[:, column] for column in space.places.T]  # a member each, (q, s)
     scaled = [inverse * one for one in v]
     inner = [[(scaled[i] * v[j]).sum(0) + (i == j) for j in range(i + 1)] for i in range(len(v))]
@@ -146,6 +169,6 @@ def _effect_variance(causes: tuple[Cause, ...], golfer: Golfer, club: Club) -> n
     return table
 
 
-def _in_step(causes: tuple[Cause, ...], seen: np.ndarray) -> np.ndarray:
-    """Directions of shifts of unknown size that move several pieces together, (c, q), one SD long."""
-    return np.array([[cause.together.get(PIECES[k], 0.0) for k in seen] for cause in causes])
+def _in_step(causes: tuple[Cause, ...]) -> np.ndarray:
+    """Directions of shifts of unknown size that move several pieces together, (c, p), one SD long."""
+    return np.array([[cause.together.get(piece, 0.0) for piece in PIECES] for cause in causes])

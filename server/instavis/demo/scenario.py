@@ -256,7 +256,7 @@ LONG_STORIES = (
         hand="left",
         handicap=16.0,
         born=date(1966, 9, 2),
-        seed=87,
+        seed=85,
         faults={"hip-stall": 1.0},
         intake={
             "misses": {"irons": {"start": "both", "curve": "right", "off_m": 20}},
