@@ -8,13 +8,13 @@ from __future__ import annotations
 from typing import Annotated, Any, Literal
 
 import numpy as np
-from pydantic import Field, field_validator, model_validator
+from pydantic import AfterValidator, Field, field_validator, model_validator
 from pydantic_core import PydanticCustomError
 
 from instavis_core.knowledge import vocabulary
 from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.knowledge.stills import load_stills
-from instavis_core.lesson import SETUP_RANGES, read_answers
+from instavis_core.lesson import SETUP_RANGES, read_answers, read_conditions
 from instavis_core.lesson.clock import LONGEST, SHORTEST
 from instavis_core.proof.proof_set import MOST_BALLS
 from instavis_core.recordings import find_moments, swing_of_columns
@@ -52,6 +52,13 @@ Window = tuple[Annotated[float, number(-10_000, 10_000)], Annotated[float, numbe
 Windows = Annotated[dict[Word, Window], Field(max_length=6)]
 
 
+def _conditions(told: dict[str, str]) -> dict[str, str]:
+    return dict(checked_by("", read_conditions, told))
+
+
+Conditions = Annotated[dict[Word, Word], AfterValidator(_conditions)]
+
+
 class Student(Part):
     """Whose lesson it is."""
 
@@ -79,6 +86,7 @@ class LessonPart(Part):
     club: Annotated[str, text(4)]
     minutes: Annotated[int, whole(SHORTEST, LONGEST)] = 55
     school: dict[Word, Word] = {}
+    conditions: Conditions = {}
     hand: Hand | None = None
     coach: Label = ""
 
@@ -246,6 +254,7 @@ class Block(Part):
 
     purpose: Purpose
     stage: Stage = ""
+    conditions: Conditions = {}
     opened_at: Moment
     correction: Annotated[int, whole(0)] | None = None
     open: bool = False

@@ -40,6 +40,7 @@ BODIES = {
     "Marks": {"note": "x"},
     "IntakeBody": {},
     "GradesIn": {"grades": {}},
+    "ConditionsIn": {"conditions": {"lie": "wet"}},
     "BodyIn": {"results": {"squat": "free"}},
     "ChangesIn": {"changes": {"fault": {"hip-stall": {"prior": 0.2}}}},
     "RecordingChange": {"dropped": True},

@@ -101,7 +101,7 @@ def _lesson(coach: Coach, document: LessonDocument, files: Mapping[str, bytes], 
         student=_student(coach, document.student),
         hand=document.hand,
         knowledge_version=coach.academy.knowledge_versions.first(),
-        **_values(document.lesson, leave={"hand", "coach"}),
+        **_values(document.lesson, leave={"hand", "coach", "conditions"}),
     )
     if document.intake:
         Intake.objects.create(lesson=lesson, **_values(document.intake))
@@ -113,6 +113,8 @@ def _lesson(coach: Coach, document: LessonDocument, files: Mapping[str, bytes], 
         CheckGrade.objects.create(lesson=lesson, coach=coach, **_values(grade, leave={"coach"}))
     corrections = [_correction(lesson, row) for row in document.corrections]
     shots = _blocks(lesson, document.blocks, corrections)
+    lesson.conditions = document.lesson.conditions  # only now: a new block takes them over
+    lesson.save(update_fields=["conditions"])
     for recording in document.recordings:
         shot = shots.get(recording.ball) if recording.ball is not None else None
         Recording.objects.create(lesson=lesson, shot=shot, **_values(recording, leave={"ball"}))
@@ -153,6 +155,7 @@ def _blocks(lesson: Lesson, blocks: list[parts.Block], corrections: list[Correct
             lesson=lesson,
             purpose=told.purpose,
             stage=told.stage,
+            conditions=told.conditions,
             opened_at=told.opened_at,
             correction=corrections[told.correction] if told.correction is not None else None,
         )

@@ -55,6 +55,7 @@ def document_of(lesson: Lesson) -> dict[str, Any]:
             {
                 "purpose": block.purpose,
                 "stage": block.stage,
+                "conditions": block.conditions,
                 "opened_at": _text(block.opened_at),
                 "correction": place.get(block.correction_id or 0),
                 "open": block.pk == lesson.open_block_id,
@@ -77,7 +78,9 @@ def document_of(lesson: Lesson) -> dict[str, Any]:
     return {
         "format": FORMAT,
         "student": _values(lesson.student, STUDENT) | {"consented_at": _text(lesson.student.consented_at)},
-        "lesson": _values(lesson, ("started_at", "ended_at", "station", "club", "minutes", "school", "hand"))
+        "lesson": _values(
+            lesson, ("started_at", "ended_at", "station", "club", "minutes", "school", "conditions", "hand")
+        )
         | {"coach": lesson.coach.name},
         "intake": _values(intake, (*ANSWERS, "by_student", "updated_at")) if intake else None,
         "setups": [_values(s, ("ball_cm", "stance_cm", "aim_deg", "noted_at")) for s in lesson.setups.order_by("id")],

@@ -177,7 +177,7 @@ def close_correction(correction: Correction, outcome: str, now: datetime) -> Cor
 
 def _learn(lesson: Lesson, correction: Correction, outcome: str, proof: Proof, now: datetime) -> None:
     """Keep what the balls said of the fault; after a proven correction also the student's own effect."""
-    knowledge, golfer, club = knowledge_for(lesson), lesson.golfer, vocabulary().clubs[lesson.club]
+    knowledge, golfer, club = knowledge_for(lesson), lesson.golfer, lesson.club_row()
     checked = read_correction(knowledge, correction.to_document(), golfer, club)
     correction.log_odds = log_odds_of(proof, checked)
     if outcome != Outcome.VERIFIED or correction.severity_then is None:
@@ -208,7 +208,7 @@ def _carry_gate(correction: Correction) -> None:
 
 def _check(correction: Correction, lesson: Lesson) -> None:
     knowledge = knowledge_for(lesson)
-    read_correction(knowledge, correction.to_document(), lesson.golfer, vocabulary().clubs[lesson.club])
+    read_correction(knowledge, correction.to_document(), lesson.golfer, lesson.club_row())
     if correction.drill and correction.drill not in knowledge.drills:
         raise InputError("drill", correction.drill, Message("one of {known}", known=", ".join(knowledge.drills)))
     if correction.felt_by and correction.felt_by not in vocabulary().felt:

@@ -3,19 +3,24 @@
 from __future__ import annotations
 
 from datetime import date
+from typing import Any
 
 from django.db import models
 
 from instavis.accounts.models import Academy, Coach, Student
 from instavis.platform.choices import choices_of
 from instavis_core.golfer import Golfer
+from instavis_core.knowledge import Club, vocabulary
 from instavis_core.terms import Purpose
 
 STATIONS = ("ask", "baseline", "check", "cause", "correct", "prove", "take-home")
 
 
 class Lesson(models.Model):
-    """One hour of one student with one coach. ``hand`` is the side the student plays from in it."""
+    """One hour of one student with one coach.
+
+    ``hand`` is the side the student plays from in it; ``conditions`` what balls are hit from now, as the coach told.
+    """
 
     academy = models.ForeignKey(Academy, on_delete=models.PROTECT, related_name="lessons")
     student = models.ForeignKey(Student, on_delete=models.PROTECT, related_name="lessons")
@@ -29,6 +34,7 @@ class Lesson(models.Model):
         "knowledge.KnowledgeVersion", on_delete=models.PROTECT, null=True, blank=True, related_name="lessons"
     )
     school = models.JSONField(default=dict, blank=True)
+    conditions = models.JSONField(default=dict, blank=True)
     minutes = models.PositiveSmallIntegerField(default=55)
     open_block = models.ForeignKey("Block", on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
     last_ball = models.PositiveIntegerField(default=0)
@@ -42,6 +48,10 @@ class Lesson(models.Model):
         """The golfer the core reckons with."""
         return Golfer(self.hand, self.student.handicap)
 
+    def club_row(self, club: str = "") -> Club:
+        """The lesson's club, or another, on the lie that balls are hit from."""
+        return vocabulary().clubs[club or self.club].on(self.conditions.get("lie", "dry"))
+
     @property
     def day(self) -> date:
         """The academy's calendar day on which the lesson began."""
@@ -49,7 +59,10 @@ class Lesson(models.Model):
 
 
 class Block(models.Model):
-    """Balls hit for one purpose: the baseline, a stage of proving a correction, or a called comparison."""
+    """Balls hit for one purpose: the baseline, a stage of proving a correction, or a called comparison.
+
+    It begins under the conditions its lesson has then.
+    """
 
     lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="blocks")
     purpose = models.CharField(max_length=8, choices=choices_of(Purpose))
@@ -57,10 +70,16 @@ class Block(models.Model):
         "corrections.Correction", on_delete=models.SET_NULL, null=True, blank=True, related_name="blocks"
     )
     stage = models.CharField(max_length=13, blank=True)
+    conditions = models.JSONField(default=dict, blank=True)
     opened_at = models.DateTimeField()
 
     class Meta:
         ordering = ["id"]
+
+    def save(self, *args: Any, **kwargs: Any) -> None:
+        if self._state.adding and not self.conditions:
+            self.conditions = self.lesson.conditions
+        super().save(*args, **kwargs)
 
     @property
     def before(self) -> Block | None:

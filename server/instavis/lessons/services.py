@@ -12,6 +12,7 @@ from instavis.lessons.models import STATIONS, Block, Lesson
 from instavis.platform.errors import Refused
 from instavis_core.choice import read_school
 from instavis_core.errors import InputError
+from instavis_core.lesson import read_conditions
 from instavis_core.lesson.clock import LONGEST, SHORTEST
 from instavis_core.message import Message
 from instavis_core.shots import read_club
@@ -115,6 +116,37 @@ def open_block(lesson: Lesson, purpose: str, stage: str, correction_id: int | No
 
 
 @transaction.atomic
+def set_conditions(lesson: Lesson, conditions: dict[str, str], now: datetime) -> Lesson:
+    """What balls are hit from, from now on: balls that were hit before keep a block of their own.
+
+    Raises
+    ------
+    InputError
+        For an unknown condition or choice.
+    """
+    lesson = locked_lesson(lesson.pk)
+    told = read_conditions(conditions)
+    if told == lesson.conditions:
+        return lesson
+    lesson.conditions = told
+    lesson.save(update_fields=["conditions"])
+    current = lesson.open_block
+    if current is not None and not current.shots.exists():
+        current.conditions = told
+        current.save(update_fields=["conditions"])
+    elif current is not None and current.purpose != Purpose.TRIAL:  # a comparison stays whole, its order is drawn
+        lesson.open_block = Block.objects.create(
+            lesson=lesson,
+            purpose=current.purpose,
+            stage=current.stage,
+            correction_id=current.correction_id,
+            opened_at=now,
+        )
+    log_change(lesson, Aspect.BLOCK)
+    return lesson
+
+
+@transaction.atomic
 def split_block(block: Block, shot_id: int, now: datetime) -> Block:
     """Cut a block in two before a ball; the later balls get a block of their own with the same purpose.
 
@@ -128,7 +160,12 @@ def split_block(block: Block, shot_id: int, now: datetime) -> Block:
     if shot_id not in numbers or numbers[shot_id] == min(numbers.values()):
         raise InputError("shot_id", shot_id, Message("a ball of this block after its first"))
     later = Block.objects.create(
-        lesson=lesson, purpose=block.purpose, stage=block.stage, correction_id=block.correction_id, opened_at=now
+        lesson=lesson,
+        purpose=block.purpose,
+        stage=block.stage,
+        correction_id=block.correction_id,
+        conditions=block.conditions,
+        opened_at=now,
     )
     block.shots.filter(number__gte=numbers[shot_id]).update(block=later)
     if lesson.open_block_id == block.pk:

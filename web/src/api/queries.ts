@@ -264,6 +264,11 @@ export function useLessonActions(lessonId: number) {
         ask(client.POST("/api/v1/lessons/{lesson_id}/blocks", { params, body })),
       onSuccess: refresh,
     }),
+    setConditions: useMutation({
+      mutationFn: (conditions: Record<string, string>) =>
+        ask(client.PUT("/api/v1/lessons/{lesson_id}/conditions", { params, body: { conditions } })),
+      onSuccess: refresh,
+    }),
     saveIntake: useMutation({
       mutationFn: (body: IntakeBody) => ask(client.PUT("/api/v1/lessons/{lesson_id}/intake", { params, body })),
       onSuccess: refresh,

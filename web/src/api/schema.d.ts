@@ -196,6 +196,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/lessons/{lesson_id}/conditions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Conditions
+         * @description What balls are hit from, from now on; what is left out is not told.
+         */
+        put: operations["instavis_display_lessons_api_set_conditions"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/blocks/{block_id}/split": {
         parameters: {
             query?: never;
@@ -2218,6 +2238,10 @@ export interface components {
             school: {
                 [key: string]: string;
             };
+            /** Conditions */
+            conditions: {
+                [key: string]: string;
+            };
             /** Club Group */
             club_group: string;
             open_block: components["schemas"]["BlockOut"] | null;
@@ -2307,6 +2331,16 @@ export interface components {
              * @default
              */
             stage: string;
+        };
+        /**
+         * ConditionsIn
+         * @description What balls are hit from: condition → choice, ids as in the vocabulary.
+         */
+        ConditionsIn: {
+            /** Conditions */
+            conditions: {
+                [key: string]: string;
+            };
         };
         /** SplitIn */
         SplitIn: {
@@ -6679,6 +6713,50 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_display_lessons_api_set_conditions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConditionsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LessonOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

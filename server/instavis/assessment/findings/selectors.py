@@ -245,7 +245,7 @@ def what_if_of(lesson: Lesson, shot_id: int | None, changes: dict[str, float]) -
         if shot is None:
             raise not_found("ball")
         start = {v.metric: v.value for v in ball_reading_of(shot).values if v.metric in DELIVERY_NAMES}
-    return what_if(start, checked, lesson.golfer, vocabulary().clubs[lesson.club])
+    return what_if(start, checked, lesson.golfer, lesson.club_row())
 
 
 def _shown(values: np.ndarray) -> list[float | None]:
@@ -271,7 +271,7 @@ def rank(
     intake = intake_of(lesson)
     words = CoreIntake()
     if intake is not None:
-        words = intake_for(answers_of(intake), vocabulary().clubs[lesson.club])
+        words = intake_for(answers_of(intake), lesson.club_row())
     told = _told(knowledge, seen_in(lesson) if seen is None else seen)
     return rank_causes(knowledge, balls.block, words, told, balls.aside, _tried(lesson), other_clubs(lesson))
 
@@ -329,7 +329,7 @@ def ball_of(lesson: Lesson, fault: str, variant: str | None) -> FaultBall:
     balls = baseline_balls(lesson)
     speeds = balls.block.column("club_speed_mps")
     speed = float(np.nanmedian(speeds)) if (~np.isnan(speeds)).any() else None
-    return ball_of_fault(knowledge_for(lesson), fault, variant, lesson.golfer, vocabulary().clubs[lesson.club], speed)
+    return ball_of_fault(knowledge_for(lesson), fault, variant, lesson.golfer, lesson.club_row(), speed)
 
 
 def _some(block: CoreBlock, places: list[int]) -> CoreBlock:

@@ -15,7 +15,6 @@ from instavis.capture.shots.models import METRICS, Shot
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import not_found
 from instavis_core.golfer import Golfer
-from instavis_core.knowledge import vocabulary
 from instavis_core.shots import SHARES, block_of
 from instavis_core.shots import Block as CoreBlock
 from instavis_core.shots import Shot as CoreShot
@@ -79,7 +78,7 @@ def balls_of(shots: QuerySet[Shot], lesson: Lesson, club_id: str = "") -> Balls:
 def balls_among(shots: Sequence[Shot], lesson: Lesson, club_id: str = "") -> Balls:
     """Balls that were all hit with the lesson's club, or all with another, as a block of the core."""
     golfer: Golfer = lesson.golfer
-    club = vocabulary().clubs[club_id or lesson.club]
+    club = lesson.club_row(club_id)
     aside = frozenset(i for i, s in enumerate(shots) if s.set_aside)
     return Balls(block_of([s.to_record() for s in shots], golfer, club), [s.pk for s in shots], aside)
 

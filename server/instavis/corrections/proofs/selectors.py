@@ -11,7 +11,7 @@ from instavis.capture.shots.selectors import Balls, balls_of, baseline_balls, sh
 from instavis.corrections.models import Correction
 from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.models import Lesson
-from instavis_core.knowledge import vocabulary
+from instavis_core.lesson import changed_conditions
 from instavis_core.message import Message
 from instavis_core.proof import Proof, ball_limit, baseline_band, limit_alarms, prove, read_correction
 from instavis_core.proof.alarms import Alarm
@@ -50,7 +50,7 @@ def proof_of(lesson: Lesson, correction: Correction) -> tuple[Proof, list[int]]:
 def proven(lesson: Lesson, correction: Correction) -> Proven:
     """Everything the balls so far say of a correction."""
     baseline, balls = baseline_balls(correction.measured_from), proof_balls(lesson, correction)
-    club = vocabulary().clubs[lesson.club]
+    club = lesson.club_row()
     checked = read_correction(knowledge_for(lesson), correction.to_document(), lesson.golfer, club)
     rule = lesson.coach.stage_rule
     proof = prove(
@@ -72,7 +72,7 @@ def proven(lesson: Lesson, correction: Correction) -> Proven:
 
 
 def _changed_conditions(lesson: Lesson, correction: Correction) -> list[str]:
-    """What is not as it was at the baseline: the day, and the bay with its mat and monitor."""
+    """What is not as it was at the baseline: the day, the bay with its monitor, and what the coach told of both."""
     changed = [] if correction.begun_in is None or correction.begun_in.day == lesson.day else ["day"]
     before, now = (
         set(shots.exclude(bay=None).order_by().values_list("bay_id", flat=True).distinct())
@@ -81,7 +81,12 @@ def _changed_conditions(lesson: Lesson, correction: Correction) -> list[str]:
             lesson.shots.filter(block__correction=correction),
         )
     )
-    return [*changed, "bay"] if before and now and not before & now else changed
+    blocks = (
+        correction.measured_from.blocks.filter(purpose=Purpose.BASELINE),
+        lesson.blocks.filter(correction=correction),
+    )
+    told = (rows.values_list("conditions", flat=True) for rows in blocks)
+    return [*changed, *(["bay"] if before and now and not before & now else []), *changed_conditions(*told)]
 
 
 def _begun(correction: Correction) -> list[Message]:

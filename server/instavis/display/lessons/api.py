@@ -74,6 +74,7 @@ class LessonOut(LessonRow):
 
     student: StudentOut
     school: dict[str, str]
+    conditions: dict[str, str]
     club_group: str
     open_block: BlockOut | None
     bay_id: int | None
@@ -154,6 +155,13 @@ class BlockIn(Schema):
     stage: str = ""
 
 
+class ConditionsIn(Schema):
+    """What balls are hit from: condition → choice, ids as in the vocabulary."""
+
+    model_config = ConfigDict(extra="forbid")
+    conditions: dict[str, str] = Field(max_length=10)
+
+
 class SplitIn(Schema):
     model_config = ConfigDict(extra="forbid")
     shot_id: int
@@ -202,6 +210,14 @@ def open_block(request: CoachRequest, lesson_id: int, data: BlockIn) -> Block:
     lesson = selectors.lesson_of(request.user, lesson_id)
     correction = active_correction(lesson) if data.purpose == "prove" else None
     return services.open_block(lesson, data.purpose, data.stage, correction.pk if correction else None, timezone.now())
+
+
+@router.put("/lessons/{lesson_id}/conditions", response={200: LessonOut, 404: Problems, 422: Problems})
+def set_conditions(request: CoachRequest, lesson_id: int, data: ConditionsIn) -> Lesson:
+    """What balls are hit from, from now on; what is left out is not told."""
+    lesson = selectors.lesson_of(request.user, lesson_id)
+    services.set_conditions(lesson, data.conditions, timezone.now())
+    return selectors.lesson_of(request.user, lesson_id)
 
 
 @router.post("/blocks/{block_id}/split", response={200: BlockOut, 404: Problems, 422: Problems})

@@ -10,6 +10,7 @@ import { FilePicker } from "../../shared/ui/FilePicker";
 import { Notice } from "../../shared/ui/Notice";
 import { Tabs } from "../../shared/ui/Tabs";
 import { FileSheet } from "../files/FileSheet";
+import { Conditions } from "../lesson/Conditions";
 import { useActions, useBalls, useChosen, useDesk } from "../lesson/LessonContext";
 import { BallClose, MadeOf } from "./BallClose";
 import { BaselineCharts } from "./BaselineCharts";
@@ -133,6 +134,7 @@ export function BaselineStation() {
             <Tray />
             {read.balls < WARM_UP_BALLS && <WarmUpLooks />}
             <SetupNotes />
+            <Conditions />
             <Earlier />
           </>
         )}

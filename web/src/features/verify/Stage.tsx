@@ -6,6 +6,7 @@ import { Button } from "../../shared/ui/Button";
 import { FeltBy } from "../../shared/ui/FeltBy";
 import { ChooseOne } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
+import { Conditions } from "../lesson/Conditions";
 import { useActions, useDesk } from "../lesson/LessonContext";
 
 type Props = { correction: Schemas["CorrectionOut"]; proof: Proof };
@@ -43,6 +44,7 @@ export function Stage({ correction, proof }: Props) {
           <Button onClick={() => close("verified")}>{t("Record as verified")}</Button>
         )}
       </div>
+      <Conditions />
       <StageRule />
       {actions.changeCorrection.isError && <Notice error={actions.changeCorrection.error} />}
     </section>

@@ -1,0 +1,44 @@
+"""What a ball is hit from, and whether that changed: a ball from other conditions is another comparison."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from typing import Any
+
+from instavis_core.errors import InputError, is_one_of
+from instavis_core.knowledge import vocabulary
+from instavis_core.message import Message
+
+TOLD = ("lie", "turf", "ball", "tee")
+"""Conditions a coach tells; their choices are words of the vocabulary by the same names."""
+
+
+def read_conditions(raw: Any) -> dict[str, str]:
+    """Check told conditions: condition → one of its choices; what is empty is not told.
+
+    Raises
+    ------
+    InputError
+        For an unknown condition or choice.
+    """
+    if not isinstance(raw, Mapping):
+        raise InputError("conditions", raw, Message("an object of condition and choice"))
+    words = vocabulary().words
+    for name, choice in raw.items():
+        if name not in TOLD:
+            raise InputError(f"conditions.{name}"[:80], choice, Message("one of {known}", known=", ".join(TOLD)))
+        if not is_one_of(choice, ("", *words[f"condition_{name}"])):
+            known = ", ".join(words[f"condition_{name}"])
+            raise InputError(f"conditions.{name}", choice, Message("one of {known}", known=known))
+    return {name: choice for name, choice in raw.items() if choice}
+
+
+def changed_conditions(before: Iterable[Mapping[str, str]], now: Iterable[Mapping[str, str]]) -> list[str]:
+    """Conditions told for both, of which no choice is the same."""
+    first, then = list(before), list(now)
+
+    def choices(blocks: list[Mapping[str, str]], name: str) -> set[str]:
+        return {block[name] for block in blocks if name in block}
+
+    told = ((name, choices(first, name), choices(then, name)) for name in TOLD)
+    return [name for name, old, new in told if old and new and not old & new]

@@ -1,0 +1,60 @@
+"""What balls are hit from: told once, kept with the balls, and a proof that changes it says so."""
+
+from __future__ import annotations
+
+import pytest
+
+from instavis.lessons.models import Lesson
+
+from .conftest import FAULT, MIXED
+
+DRY, WET = {"lie": "dry", "turf": "mat"}, {"lie": "wet", "turf": "grass"}
+
+
+def told(api, lesson, conditions: dict[str, str], status: int = 200):
+    return api("put", f"/v1/lessons/{lesson.pk}/conditions", {"conditions": conditions}, status)
+
+
+def test_balls_that_were_hit_keep_the_conditions_they_were_hit_under(api, lesson, device, bay, balls, numbered):
+    told(api, lesson, DRY)
+    assert lesson.blocks.count() == 1
+    device(numbered(balls(3)))
+    assert told(api, lesson, WET)["conditions"] == WET
+    device(numbered(balls(2, seed=5), 10))
+    assert [(b.conditions, b.shots.count()) for b in lesson.blocks.order_by("id")] == [(DRY, 3), (WET, 2)]
+    told(api, lesson, WET)
+    assert lesson.blocks.count() == 2
+
+
+@pytest.mark.parametrize(
+    ("sent", "field"), [({"lie": "deep"}, "conditions.lie"), ({"weather": "fine"}, "conditions.weather")]
+)
+def test_what_is_no_condition_is_refused(api, lesson, sent, field):
+    refused = told(api, lesson, {"turf": "mat", **sent}, 422)
+    assert refused["errors"][0]["field"] == field
+    assert Lesson.objects.get(pk=lesson.pk).conditions == {}
+
+
+def test_a_proof_under_other_conditions_says_so(api, lesson, bring, device, bay, balls, numbered, corrected):
+    told(api, lesson, {})
+
+    def alarms() -> list[str]:
+        proof = api("get", f"/v1/lessons/{lesson.pk}/proof")["proof"]
+        return [a["text"] for a in proof["alarms"] if a["id"] == "conditions"]
+
+    lesson.blocks.filter(purpose="baseline").update(conditions=DRY)
+    told(api, lesson, {"turf": "mat"})
+    device(numbered(balls(8, FAULT, 82, marks=[*MIXED, *MIXED, "done", "done"]), 50))
+    assert alarms() == []
+    told(api, lesson, {"turf": "grass"})
+    lesson.blocks.filter(purpose="prove", shots__isnull=False).update(conditions={"turf": "grass"})
+    assert alarms() == ["Not the baseline's conditions: turf."]
+
+
+def test_on_a_wet_lie_a_wedge_that_spins_little_is_no_doubtful_reading(api, lesson):
+    """The lie reaches the physics: what it asks of a ball is the lesson's."""
+    lesson.club = "LW"
+    dry = lesson.club_row().friction
+    lesson.conditions = {"lie": "wet"}
+    assert lesson.club_row().friction < dry
+    assert lesson.club_row("7i").friction == lesson.club_row().friction

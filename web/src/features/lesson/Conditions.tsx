@@ -1,0 +1,36 @@
+import { useKnowledge } from "../../api/queries";
+import { t } from "../../shared/format/language";
+import { ChooseOne } from "../../shared/ui/Field";
+import { Notice } from "../../shared/ui/Notice";
+import { useActions, useDesk } from "./LessonContext";
+
+const TOLD = ["lie", "turf", "ball", "tee"];
+
+/** What balls are hit from, from now on; a proof says so when the baseline's were hit from something else. */
+export function Conditions() {
+  const { lesson } = useDesk();
+  const { words } = useKnowledge();
+  const { setConditions } = useActions();
+  const told = lesson.conditions;
+  const said = TOLD.flatMap((name) => words[`condition_${name}`]?.[told[name] ?? ""] ?? []);
+  return (
+    <details>
+      <summary className="min-h-8 cursor-pointer">
+        {said.length ? t("Conditions: {said}", { said: said.join(", ").toLowerCase() }) : t("Conditions: not told")}
+      </summary>
+      <div className="mt-2 flex flex-col gap-2">
+        {TOLD.map((name) => (
+          <ChooseOne
+            key={name}
+            beside
+            label={words.condition?.[name] ?? name}
+            options={Object.entries(words[`condition_${name}`] ?? {}).map(([id, label]) => ({ id, label }))}
+            value={told[name] ?? ""}
+            onChange={(choice) => setConditions.mutate({ ...told, [name]: choice })}
+          />
+        ))}
+      </div>
+      {setConditions.isError && <Notice error={setConditions.error} />}
+    </details>
+  );
+}
