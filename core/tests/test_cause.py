@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import itertools
+from dataclasses import replace
 from datetime import UTC, datetime
 from functools import partial
 
@@ -306,3 +307,12 @@ def test_what_no_fault_makes_is_called_unknown():
     ranking = rank_causes(SHIPPED, block_of(read_shots(simulate_shots(sim, club, 14, rng, START)), golfer, club))
     assert ranking.compensations[0].id == "unknown"
     assert ranking.compensations[0].probability > ranking.faults[0].probability
+
+
+def test_a_reversed_sign_is_asked_about(hit):
+    balls = hit("upper-body-first", 3, 16)
+    assert not rank_causes(SHIPPED, balls).signs_in_doubt
+    columns = {**balls.columns, "path_deg": -balls.columns["path_deg"]}
+    ranking = rank_causes(SHIPPED, replace(balls, columns=columns))
+    assert ranking.signs_in_doubt
+    assert any("is its sign right" in note for note in map(str, ranking.notes))

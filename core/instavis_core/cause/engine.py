@@ -116,6 +116,7 @@ def rank_causes(
         enough=faults[0].probability >= ENOUGH_PROBABILITY and measured.clean >= ENOUGH_BALLS,
         unexplained=_unexplained(posterior, measured),
         clean_balls=measured.clean,
+        signs_in_doubt=bool(measured.disagreements),
         notes=notes_of(measured, faults, rows["compensation"], telling),
     )
 

@@ -66,7 +66,11 @@ class WouldChange:
 
 @dataclass(frozen=True, kw_only=True)
 class Ranking:
-    """The ranked causes; ``unexplained`` is the share [0 to 1] of the pattern left over."""
+    """The ranked causes.
+
+    ``unexplained`` is the share [0 to 1] of the pattern left over; ``signs_in_doubt`` that a number disagrees with the
+    rest of its balls so often that its mapping is asked for.
+    """
 
     faults: list[CauseRow]
     partners: list[CauseRow]
@@ -77,4 +81,5 @@ class Ranking:
     enough: bool
     unexplained: float
     clean_balls: int
+    signs_in_doubt: bool
     notes: list[Message]

@@ -3867,7 +3867,10 @@ export interface components {
         };
         /**
          * Ranking
-         * @description The ranked causes; ``unexplained`` is the share [0 to 1] of the pattern left over.
+         * @description The ranked causes.
+         *
+         *     ``unexplained`` is the share [0 to 1] of the pattern left over; ``signs_in_doubt`` that a number disagrees with the
+         *     rest of its balls so often that its mapping is asked for.
          */
         Ranking: {
             /** Faults */
@@ -3890,6 +3893,8 @@ export interface components {
             unexplained: number;
             /** Clean Balls */
             clean_balls: number;
+            /** Signs In Doubt */
+            signs_in_doubt: boolean;
             /** Notes */
             notes: string[];
         };

@@ -54,6 +54,23 @@ describe("the tape", () => {
   });
 });
 
+describe("a number that contradicts its balls", () => {
+  it("leads by one key to where its sign is set", async () => {
+    const ranking = { ...recorded<Ranking>("cause"), signs_in_doubt: true };
+    const page = await opened("cause", { [`GET ${LESSON}/cause`]: ranking });
+    await screen.findByRole("button", { name: /^Look at the mapping/ });
+    fireEvent.keyDown(window, { key: "m" });
+    await screen.findByText(/^Choose the file again/);
+    expect(page.router.state.location.pathname).toMatch(/baseline$/);
+    await waitFor(() => expect(document.activeElement?.textContent).toBe("Bring in a file"));
+  });
+
+  it("is not asked about where all agree", async () => {
+    await opened("cause");
+    expect(screen.queryByRole("button", { name: /^Look at the mapping/ })).toBeNull();
+  });
+});
+
 describe("what this body can do", () => {
   it("says what the body tests mean, and keeps a part as it is touched", async () => {
     const body = recorded<Schemas["BodyOut"]>("body");

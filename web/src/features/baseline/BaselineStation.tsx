@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { useSearchParams } from "react-router";
 import { type Schemas, upload } from "../../api/client";
 import { queries, useKnowledge } from "../../api/queries";
 import { counted, t } from "../../shared/format/language";
@@ -216,6 +217,7 @@ function ImportButton() {
   const { lesson } = useDesk();
   const cache = useQueryClient();
   const [draft, setDraft] = useState<Schemas["DraftOut"] | null>(null);
+  const mapping = useSearchParams()[0].has("mapping"); // somebody doubts a sign
   const send = useMutation({
     mutationFn: async (file: File) => {
       // Our own JSON needs no look at its columns.
@@ -235,9 +237,15 @@ function ImportButton() {
         accept=".csv,.txt,.tsv,.json,.ndjson,text/csv,application/json"
         pending={send.isPending}
         onFile={(file) => send.mutate(file)}
+        expected={mapping}
       >
         {send.isPending ? t("Reading…") : t("Bring in a file")}
       </FilePicker>
+      {mapping && (
+        <p role="status" className="basis-full">
+          {t("Choose the file again: its columns, units and signs are shown before anything is stored.")}
+        </p>
+      )}
       {send.data && (
         <p role="status" className="basis-full text-soft">
           {t("{stored} balls brought in{known_already}.", {

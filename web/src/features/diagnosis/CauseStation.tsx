@@ -13,6 +13,7 @@ import { useDesk } from "../lesson/LessonContext";
 import { CauseBoard } from "./CauseBoard";
 import { type CauseRow, FaultOpened } from "./FaultOpened";
 import { History } from "./History";
+import { LookAtMapping } from "./LookAtMapping";
 import { Rivals } from "./Rivals";
 
 const CLEAR = 0.7;
@@ -69,6 +70,7 @@ function Verdict({ ranking }: { ranking: Ranking }) {
             {note}
           </p>
         ))}
+        {ranking.signs_in_doubt && <LookAtMapping />}
         {ranking.unexplained > 0.3 && (
           <p className="text-plum">
             {t("{percent} % of the pattern is not explained by these causes.", {

@@ -7,6 +7,7 @@ const LINES: [string[], string][] = [
   [[KEYS.done, KEYS.partly, KEYS.missed, KEYS.unseen], "Movement of the ball: done, partly, missed, not seen"],
   [[KEYS.uncover], "Show the numbers of a covered ball before it is marked: its mark counts as seen"],
   [[KEYS.call], "On Prove: call four old and four new"],
+  [[KEYS.mapping], "On Cause, where a number contradicts its balls: look at the mapping"],
   [["Page Down", "Page Up"], "The same from a clicker: done, missed"],
   [["←", "→"], "Earlier or later ball on the tape; with Shift a range"],
   [["Home", "End"], "First ball, newest ball"],

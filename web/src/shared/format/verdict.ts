@@ -22,6 +22,7 @@ export const KEYS = {
   unseen: "0",
   uncover: "u",
   call: "c",
+  mapping: "m",
   undo: "z",
   aside: "x",
   turf: "t",

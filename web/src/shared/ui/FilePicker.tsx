@@ -1,8 +1,10 @@
-import { useRef } from "react";
+import { useEffect, useRef } from "react";
 
 import { Button } from "./Button";
 
 type Props = {
+  /** Somebody came for this: the next key press opens it. */
+  expected?: boolean;
   label: string;
   accept: string;
   pending?: boolean;
@@ -12,11 +14,29 @@ type Props = {
 };
 
 /** A button that asks for one file; the same file may be chosen twice. */
-export function FilePicker({ label, accept, pending = false, strong = false, children, onFile }: Props) {
+export function FilePicker({
+  label,
+  accept,
+  pending = false,
+  strong = false,
+  expected = false,
+  children,
+  onFile,
+}: Props) {
   const input = useRef<HTMLInputElement>(null);
+  const button = useRef<HTMLButtonElement>(null);
+  useEffect(() => {
+    if (expected) button.current?.focus();
+  }, [expected]);
   return (
     <>
-      <Button strong={strong} disabled={pending} onClick={() => input.current?.click()} className="self-start">
+      <Button
+        ref={button}
+        strong={strong}
+        disabled={pending}
+        onClick={() => input.current?.click()}
+        className="self-start"
+      >
         {children}
       </Button>
       <input

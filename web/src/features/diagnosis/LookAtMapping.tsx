@@ -1,0 +1,21 @@
+import { useNavigate } from "react-router";
+import { t } from "../../shared/format/language";
+import { KEYS } from "../../shared/format/verdict";
+import { Button } from "../../shared/ui/Button";
+import { inDialog, typing, useWindowKeys } from "../../shared/ui/useWindowKeys";
+import { useDesk } from "../lesson/LessonContext";
+
+/** From a number that contradicts its balls to where its sign is set: one touch, one key. */
+export function LookAtMapping() {
+  const { lesson } = useDesk();
+  const navigate = useNavigate();
+  const look = () => navigate(`/lessons/${lesson.id}/baseline?mapping`);
+  useWindowKeys((event) => {
+    if (event.key === KEYS.mapping && !event.ctrlKey && !event.metaKey && !typing(event.target) && !inDialog()) look();
+  });
+  return (
+    <Button keyName={KEYS.mapping} className="mt-1" onClick={look}>
+      {t("Look at the mapping")}
+    </Button>
+  );
+}
