@@ -84,6 +84,7 @@ class LessonPart(Part):
     ended_at: Moment | None
     station: Station
     club: Annotated[str, text(4)]
+    board_seen: bool = False
     minutes: Annotated[int, whole(SHORTEST, LONGEST)] = 55
     school: dict[Word, Word] = {}
     conditions: Conditions = {}
@@ -149,6 +150,7 @@ class Grade(Part):
     check_id: Key
     grade: Key
     source: Source = Source.EYE
+    after_board: bool = False
     graded_at: Moment
     coach: Label = ""
 

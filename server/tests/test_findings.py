@@ -70,3 +70,12 @@ def test_a_what_if_of_nonsense_is_refused(api, lesson, changes, field):
 def test_without_balls_the_what_if_starts_from_a_usual_ball(api, lesson):
     told = api("post", f"/v1/lessons/{lesson.pk}/what-if", {"changes": {"face_deg": 4.0}})
     assert told["after"]["side_m"] > 5
+
+
+def test_a_grade_says_whether_the_board_had_been_seen(api, lesson):
+    path = f"/v1/lessons/{lesson.pk}"
+    api("put", f"{path}/checks", {"grades": {"seat-line": "on-line"}})
+    api("patch", path, {"station": "cause"})
+    api("patch", path, {"station": "check"})
+    told = api("put", f"{path}/checks", {"grades": {"first-mover": "pelvis"}})["seen"]
+    assert {s["check"]: s["after_board"] for s in told} == {"seat-line": False, "first-mover": True}

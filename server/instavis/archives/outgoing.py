@@ -79,13 +79,14 @@ def document_of(lesson: Lesson) -> dict[str, Any]:
         "format": FORMAT,
         "student": _values(lesson.student, STUDENT) | {"consented_at": _text(lesson.student.consented_at)},
         "lesson": _values(
-            lesson, ("started_at", "ended_at", "station", "club", "minutes", "school", "conditions", "hand")
+            lesson,
+            ("started_at", "ended_at", "station", "board_seen", "club", "minutes", "school", "conditions", "hand"),
         )
         | {"coach": lesson.coach.name},
         "intake": _values(intake, (*ANSWERS, "by_student", "updated_at")) if intake else None,
         "setups": [_values(s, ("ball_cm", "stance_cm", "aim_deg", "noted_at")) for s in lesson.setups.order_by("id")],
         "grades": [
-            _values(g, ("check_id", "grade", "source", "graded_at")) | {"coach": g.coach.name}
+            _values(g, ("check_id", "grade", "source", "after_board", "graded_at")) | {"coach": g.coach.name}
             for g in lesson.grades.select_related("coach").order_by("id")
         ],
         "body": [

@@ -19,7 +19,8 @@ STATIONS = ("ask", "baseline", "check", "cause", "correct", "prove", "take-home"
 class Lesson(models.Model):
     """One hour of one student with one coach.
 
-    ``hand`` is the side the student plays from in it; ``conditions`` what balls are hit from now, as the coach told.
+    ``hand`` is the side the student plays from in it; ``conditions`` what balls are hit from now, as the coach told;
+    ``board_seen`` whether the ranked causes were looked at: looks graded after that are no blind ones.
     """
 
     academy = models.ForeignKey(Academy, on_delete=models.PROTECT, related_name="lessons")
@@ -29,6 +30,7 @@ class Lesson(models.Model):
     started_at = models.DateTimeField()
     ended_at = models.DateTimeField(null=True, blank=True)
     station = models.CharField(max_length=12, default="ask")
+    board_seen = models.BooleanField(default=False)
     club = models.CharField(max_length=4, default="7i")
     knowledge_version = models.ForeignKey(
         "knowledge.KnowledgeVersion", on_delete=models.PROTECT, null=True, blank=True, related_name="lessons"

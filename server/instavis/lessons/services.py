@@ -18,6 +18,9 @@ from instavis_core.message import Message
 from instavis_core.shots import read_club
 from instavis_core.terms import Purpose, StageName, one_of
 
+SHOWS_THE_BOARD = ("cause", "correct")
+"""Stations whose screen says which fault leads."""
+
 
 @transaction.atomic
 def start_lesson(coach: Coach, student: Student, club: str, now: datetime) -> Lesson:
@@ -50,6 +53,7 @@ def change_lesson(
         if station not in STATIONS:
             raise InputError("station", station, Message("one of {known}", known=", ".join(STATIONS)))
         lesson.station = station
+        lesson.board_seen = lesson.board_seen or station in SHOWS_THE_BOARD
     if club is not None:
         lesson.club = read_club(club).id
     if minutes is not None:
@@ -62,7 +66,7 @@ def change_lesson(
         lesson.minutes = minutes
     if school is not None:
         lesson.school = read_school(school)
-    lesson.save(update_fields=["station", "club", "minutes", "school"])
+    lesson.save(update_fields=["station", "board_seen", "club", "minutes", "school"])
     only_moved = club is None and minutes is None and school is None
     log_change(lesson, Aspect.STATION if only_moved else Aspect.LESSON)
     return lesson

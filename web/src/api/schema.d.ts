@@ -3596,7 +3596,8 @@ export interface components {
         };
         /**
          * SeenOut
-         * @description One coach's newest grade of a look, and what it rests on: eye, still or recording.
+         * @description One coach's newest grade of a look, what it rests on (eye, still or recording), and whether the ranked causes had
+         *     been looked at before.
          */
         SeenOut: {
             /** Check */
@@ -3605,6 +3606,8 @@ export interface components {
             grade: string;
             /** Source */
             source: string;
+            /** After Board */
+            after_board: boolean;
             /** Coach */
             coach: string;
             /** Mine */

@@ -62,11 +62,14 @@ class WhatIfIn(Schema):
 
 
 class SeenOut(Schema):
-    """One coach's newest grade of a look, and what it rests on: eye, still or recording."""
+    """One coach's newest grade of a look, what it rests on (eye, still or recording), and whether the ranked causes had
+    been looked at before.
+    """
 
     check: str
     grade: str
     source: str
+    after_board: bool
     coach: str
     mine: bool
     at: datetime
@@ -149,7 +152,13 @@ def grade_checks(request: CoachRequest, lesson_id: int, data: GradesIn) -> Grade
 def _grades(request: CoachRequest, lesson: Lesson) -> Grades:
     seen = [
         SeenOut(
-            check=s.check, grade=s.grade, source=s.source, coach=s.coach, mine=s.coach_id == request.user.pk, at=s.at
+            check=s.check,
+            grade=s.grade,
+            source=s.source,
+            after_board=s.after_board,
+            coach=s.coach,
+            mine=s.coach_id == request.user.pk,
+            at=s.at,
         )
         for s in selectors.seen_in(lesson)
     ]

@@ -55,12 +55,16 @@ class SetupNote(models.Model):
 
 
 class CheckGrade(models.Model):
-    """A coach's grade of one look; each coach's newest counts, older ones stay. ``source`` is what it rests on."""
+    """A coach's grade of one look; each coach's newest counts, older ones stay.
+
+    ``source`` is what it rests on; ``after_board`` that the ranked causes had been looked at before it.
+    """
 
     lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="grades")
     check_id = models.CharField(max_length=40)
     grade = models.CharField(max_length=40)
     source = models.CharField(max_length=9, choices=choices_of(Source), default=Source.EYE.value)
+    after_board = models.BooleanField(default=False)
     coach = models.ForeignKey(Coach, on_delete=models.PROTECT, related_name="+")
     graded_at = models.DateTimeField()
 

@@ -49,6 +49,7 @@ class Seen:
     check: str
     grade: str
     source: str
+    after_board: bool
     coach_id: int
     coach: str
     at: datetime
@@ -60,7 +61,15 @@ def seen_in(lesson: Lesson) -> list[Seen]:
     newest = {(r.coach_id, r.check_id): r for r in rows}
     kept = sorted((r for r in newest.values() if r.grade != NOT_SEEN), key=lambda r: r.pk)
     return [
-        Seen(check=r.check_id, grade=r.grade, source=r.source, coach_id=r.coach_id, coach=r.coach.name, at=r.graded_at)
+        Seen(
+            check=r.check_id,
+            grade=r.grade,
+            source=r.source,
+            after_board=r.after_board,
+            coach_id=r.coach_id,
+            coach=r.coach.name,
+            at=r.graded_at,
+        )
         for r in kept
     ]
 

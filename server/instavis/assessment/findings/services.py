@@ -115,7 +115,15 @@ def grade_checks(lesson: Lesson, coach: Coach, grades: dict[str, str], now: date
     read_checks(knowledge_for(lesson), grades)
     locked = locked_lesson(lesson.pk)
     CheckGrade.objects.bulk_create(
-        CheckGrade(lesson=locked, check_id=check, grade=grade, source=source, coach=coach, graded_at=now)
+        CheckGrade(
+            lesson=locked,
+            check_id=check,
+            grade=grade,
+            source=source,
+            after_board=locked.board_seen,
+            coach=coach,
+            graded_at=now,
+        )
         for check, grade in grades.items()
     )
     log_change(locked, Aspect.CHECKS)

@@ -40,6 +40,7 @@ export function Seen({ seen, onOpen }: { seen: Schemas["SeenOut"][]; onOpen: (id
                     <span className="text-sm text-soft">
                       {!s.mine && `, ${s.coach}`}
                       {RESTS_ON[s.source] && `, ${RESTS_ON[s.source]}`}
+                      {s.source === "eye" && s.after_board && `, ${t("after the board was seen")}`}
                     </span>
                   </span>
                 ))}
