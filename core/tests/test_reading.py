@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from datetime import UTC, datetime
 
 import numpy as np
 import pytest
@@ -11,6 +12,7 @@ from scipy import stats
 from instavis_core.arc import low_point_cm, low_point_with_turf, split_path_change, swing_direction
 from instavis_core.flight import Air, fly
 from instavis_core.golfer import Golfer
+from instavis_core.knowledge import vocabulary
 from instavis_core.reading import own_spreads, read_ball, read_block
 from instavis_core.reading.disagreements import disagreements
 from instavis_core.reading.doubts import CARRY_SHARE, SIDE_LEAST, SIDE_SHARE, doubtful_landings
@@ -19,6 +21,7 @@ from instavis_core.reading.ellipse import robust_ellipse
 from instavis_core.reading.robust import balls_for, shrunk_spread, summarise
 from instavis_core.reading.two_sided import two_sided_probability
 from instavis_core.shots import block_of, read_shots
+from instavis_core.simulate import draw_golfer, simulate_shots
 
 
 def block(records, club, hand="right"):
@@ -335,3 +338,15 @@ def test_a_golfers_own_spread_says_how_many_balls_are_needed(hit):
     spreads = own_spreads([hit(None, seed, 14) for seed in range(3)])
     assert set(spreads) == {"path_deg", "face_deg", "strike_toe_mm"}
     assert own_spreads([]) == {}
+
+
+def test_a_wedge_from_a_wet_lie_is_no_doubtful_reading():
+    """What a dry face cannot do, a wet one does: the lie decides, also for balls that were read before."""
+    club, golfer = vocabulary().clubs["LW"], Golfer("right", 10.0)
+    rng = np.random.default_rng(6)
+    wet = club.on("wet")
+    sim = draw_golfer(rng, {}, golfer, wet)
+    shots = read_shots(simulate_shots(sim, wet, 12, rng, datetime(2026, 5, 4, 9, tzinfo=UTC)))
+    dry_doubts, wet_doubts = (read_block(block_of(shots, golfer, on)).doubtful for on in (club, wet))
+    assert len(dry_doubts) >= 6
+    assert len(wet_doubts) <= 1

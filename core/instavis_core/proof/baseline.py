@@ -52,7 +52,7 @@ def baseline_of(block: Block, correction: Correction, aside: frozenset[int] = fr
         0-based balls the coach set apart.
     """
     columns = b"".join(values.tobytes() for values in block.columns.values())
-    key: tuple[object, ...] = (block.golfer, block.club.id, columns, block.turf, block.by_hand, aside)
+    key: tuple[object, ...] = (block.golfer, block.club, columns, block.turf, block.by_hand, aside)
     key += (correction.primary, tuple(correction.pattern.items()))
     known = _remembered.get(key)
     if known is None:

@@ -1,6 +1,6 @@
 """What the physics makes of each ball: its fitted delivery and the one value that does not fit.
 
-A fit depends on the ball's own readings and its club alone, and the same balls are read again after every
+A fit depends on the ball's own readings, its club and its lie alone, and the same balls are read again after every
 new one: fits are remembered by what went into them. Nothing else is shared between readings.
 """
 
@@ -49,7 +49,8 @@ def fit_balls(
     club : Club
     """
     table = np.ascontiguousarray(np.column_stack([club_values, launch, landing, by_hand]))
-    keys = [club.id.encode() + row.tobytes() for row in table]
+    met = f"{club.id} {club.friction}".encode()
+    keys = [met + row.tobytes() for row in table]
     known = {key: row for key in keys if (row := _remembered.get(key)) is not None}
     fresh = [i for i, key in enumerate(keys) if key not in known]
     if fresh:
