@@ -41,6 +41,31 @@ def swing_file(tmp_path, seed: int = 4, **severity):
     return file
 
 
+def test_the_body_is_tested_by_keyboard_and_says_what_to_ask_for(page: Page, fresh_lesson, root):
+    page.goto(f"/lessons/{fresh_lesson('Hedda Stiffmoor')}/check")
+    body = page.get_by_role("region", name="What this body can do")
+    body.get_by_role("button", name="Test the body").press("Enter")
+    sheet = page.get_by_role("dialog", name="What this body can do")
+    expect(sheet).to_contain_text("never through pain")
+    # A digit grades the part that has the focus, not the look behind the sheet.
+    free = sheet.get_by_role("radiogroup", name="Trail hip, in").get_by_role("radio", name="Free")
+    free.focus()
+    page.keyboard.press("ArrowRight")
+    page.keyboard.press("2")
+    page.keyboard.press("Space")
+    expect(sheet.get_by_role("radio", name="Short").first).to_be_checked()
+    assert faults_of(page, root) == []
+    page.keyboard.press("Escape")
+    expect(body).to_contain_text("The trail hip turns in little: less turn back is enough for this body.")
+    expect(page.get_by_text("Seen so far")).to_have_count(0)
+    # Touched again it is taken back.
+    body.get_by_role("button", name="Test again").press("Enter")
+    sheet.get_by_role("radio", name="Short").first.press("Space")
+    expect(sheet.get_by_role("radio", name="Short").first).not_to_be_checked()
+    page.keyboard.press("Escape")
+    expect(body).to_contain_text("Five short tests")
+
+
 def test_looks_are_graded_by_keyboard_alone(page: Page, fresh_lesson, root):
     page.goto(f"/lessons/{fresh_lesson('Anka Reedmoor')}/check")
     heading = page.get_by_role("heading", level=2)

@@ -49,6 +49,7 @@ def ranking(faults, others=(), enough=True) -> Ranking:
         enough=enough,
         unexplained=0.1,
         clean_balls=12,
+        signs_in_doubt=False,
         notes=[],
     )
 

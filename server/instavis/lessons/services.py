@@ -146,7 +146,7 @@ def set_conditions(lesson: Lesson, conditions: dict[str, str], now: datetime) ->
             correction_id=current.correction_id,
             opened_at=now,
         )
-    log_change(lesson, Aspect.BLOCK)
+    log_change(lesson, Aspect.LESSON)  # the lie reaches every number
     return lesson
 
 

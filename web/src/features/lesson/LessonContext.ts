@@ -3,7 +3,8 @@
  * the desk stays the same while balls come, the balls while one is chosen, and deeds tell only who waits for them.
  */
 import { createContext, useContext } from "react";
-import type { Lesson, Shot, useLessonActions } from "../../api/queries";
+import type { useLessonActions } from "../../api/deeds";
+import type { Lesson, Shot } from "../../api/queries";
 import { t } from "../../shared/format/language";
 import type { Units } from "../../shared/format/units";
 import type { Mark } from "./keys";

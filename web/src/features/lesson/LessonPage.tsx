@@ -1,9 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useCallback, useEffect, useMemo, useState } from "react";
 import { useNavigate, useParams } from "react-router";
-
+import { useLessonActions, useMarkActions } from "../../api/deeds";
 import { useLive } from "../../api/live";
-import { type Lesson, queries, type Shot, useLessonActions, useMarkActions, useSession } from "../../api/queries";
+import { type Lesson, queries, type Shot, useSession } from "../../api/queries";
 import type { Units } from "../../shared/format/units";
 import { Notice } from "../../shared/ui/Notice";
 import { BallTape } from "./BallTape";

@@ -1,5 +1,6 @@
 import { useCallback, useRef, useState } from "react";
-import type { Shot, useMarkActions } from "../../api/queries";
+import type { useMarkActions } from "../../api/deeds";
+import type { Shot } from "../../api/queries";
 import { t } from "../../shared/format/language";
 import { type Mark, type MarkName, UNCOVER } from "./keys";
 
