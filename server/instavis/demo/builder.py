@@ -32,7 +32,7 @@ from instavis.demo.scenario import (
 from instavis.demo.stills import draw_still
 from instavis.lessons.events import locked_lesson
 from instavis.lessons.models import Lesson
-from instavis.lessons.services import change_lesson, end_lesson, start_lesson
+from instavis.lessons.services import change_lesson, end_lesson, set_conditions, start_lesson
 from instavis.practice.services import save_take_home
 from instavis_core.flight import Air
 from instavis_core.golfer import Golfer
@@ -46,6 +46,7 @@ from instavis_core.simulate.still import simulate_still
 from instavis_core.terms import MarkBasis, Outcome, ProofStatus
 
 CLUB = "7i"
+CONDITIONS = {"lie": "dry", "turf": "mat", "ball": "practice"}
 PROOF_STAGE = "three-quarter"
 TOE = 4  # place of the toe strike in a simulated golfer's offsets
 
@@ -86,7 +87,7 @@ def _tell(story: Story, coach: Coach, now: datetime) -> Lesson:
         },
         coach.academy.day_of(now),
     )
-    lesson = start_lesson(coach, student, CLUB, start)
+    lesson = set_conditions(start_lesson(coach, student, CLUB, start), CONDITIONS, start)
     rng = np.random.default_rng(story.seed)
     sim = draw_golfer(rng, story.faults, Golfer(student.hand, student.handicap), vocabulary().clubs[CLUB])
     sim.offset[TOE] += story.toe_mm

@@ -14,7 +14,7 @@ export function Conditions() {
   const told = lesson.conditions;
   const said = TOLD.flatMap((name) => words[`condition_${name}`]?.[told[name] ?? ""] ?? []);
   return (
-    <details>
+    <details className="mt-2">
       <summary className="min-h-8 cursor-pointer">
         {said.length ? t("Conditions: {said}", { said: said.join(", ").toLowerCase() }) : t("Conditions: not told")}
       </summary>

@@ -126,7 +126,7 @@ function GateNumbers({ axis, x, gate, place }: { axis: Axis; x: number; gate?: n
       key={value}
       x={x + 13}
       y={place(axis, value) + 4}
-      className={`fill-ink text-[13px] font-semibold ${RIM[axis.lane]} [paint-order:stroke]`}
+      className={`fill-ink text-[14px] font-semibold ${RIM[axis.lane]} [paint-order:stroke]`}
       strokeWidth="5"
       strokeLinejoin="round"
     >
@@ -180,7 +180,7 @@ function Band({
   return (
     <g>
       <path d={`M${top.join("L")}L${bottom.join("L")}Z`} className="fill-ink opacity-[0.09]" />
-      <text x={at(first) + 8} y={place(first.axis, first.high) - 6} className="fill-soft text-[12px]">
+      <text x={at(first) + 8} y={place(first.axis, first.high) - 6} className="fill-soft text-[14px]">
         {t("baseline")}
       </text>
     </g>
@@ -194,7 +194,7 @@ function AxisMark({ axis, x, gate, guard, place }: AxisProps) {
   const ends = gate?.map((v) => place(axis, v));
   return (
     <g>
-      <text x={x} y={50} textAnchor="middle" className="fill-ink text-[13px] font-semibold">
+      <text x={x} y={50} textAnchor="middle" className="fill-ink text-[14px] font-semibold">
         {axis.label}
       </text>
       <path d={`M${x} ${top}V${bottom}`} className="stroke-soft" strokeWidth="1" />
@@ -215,14 +215,14 @@ function AxisMark({ axis, x, gate, guard, place }: AxisProps) {
           <circle key={v} cx={x} cy={place(axis, v)} r="4" className="fill-sheet stroke-clay" strokeWidth="1.5" />
         ))}
       {axis.id === "movement" && (
-        <text x={x - 10} y={place(axis, 0.5) + 4} textAnchor="end" className="fill-soft text-[12px]">
+        <text x={x - 10} y={place(axis, 0.5) + 4} textAnchor="end" className="fill-soft text-[14px]">
           {t("partly")}
         </text>
       )}
-      <text x={x} y={top - 9} textAnchor="middle" className="fill-soft text-[12px]">
+      <text x={x} y={top - 9} textAnchor="middle" className="fill-soft text-[14px]">
         {t(axis.plus)}
       </text>
-      <text x={x} y={bottom + 16} textAnchor="middle" className="fill-soft text-[12px]">
+      <text x={x} y={bottom + 16} textAnchor="middle" className="fill-soft text-[14px]">
         {t(axis.minus)}
       </text>
     </g>
