@@ -158,8 +158,13 @@ def _correction(facts: TakeHomeFacts) -> list[Message]:
         Message("It is right when: {small}", small=facts.drill.mark.begun_small()),
     ]
     if facts.felt_by is not None:
-        told.append(Message("Made felt: {way}. {how}", way=facts.felt_by.label.lower(), how=facts.felt_by.how))
+        told.append(made_felt(facts.felt_by))
     return told
+
+
+def made_felt(way: Felt) -> Message:
+    """How the movement is made felt, in one line."""
+    return Message("Made felt: {way}. {how}", way=way.label.lower(), how=way.how)
 
 
 def _proven(facts: TakeHomeFacts) -> list[Message]:

@@ -41,9 +41,14 @@ class Student:
     body: BodyBounds = NOT_TESTED
 
     @property
+    def spared(self) -> dict[str, str]:
+        """Every region to spare with its limit: by the student's word, and what hurt in a test."""
+        return {**self.limits, **dict.fromkeys(self.body.painful, PAIN)}
+
+    @property
     def painful(self) -> frozenset[str]:
-        """Regions that hurt, by the student's word or in a test."""
-        return frozenset(region for region, kind in self.limits.items() if kind == PAIN) | self.body.painful
+        """Regions that hurt."""
+        return frozenset(region for region, kind in self.spared.items() if kind == PAIN)
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -18,6 +18,7 @@ from instavis.lessons.models import Lesson
 from instavis.practice.links import is_ours
 from instavis.practice.models import HomeLink, TakeHome
 from instavis_core.knowledge import Drill, vocabulary
+from instavis_core.knowledge.model import Felt
 from instavis_core.message import NONE_SAID, Message, joined
 from instavis_core.progress import (
     Dose,
@@ -30,7 +31,7 @@ from instavis_core.progress import (
     practice_schedule,
 )
 from instavis_core.reading import read_block
-from instavis_report import Section, TakeHomeFacts, take_home_sections, why_of
+from instavis_report import Section, TakeHomeFacts, made_felt, take_home_sections, why_of
 
 LEAST_CLEAN = 5
 
@@ -51,6 +52,7 @@ class TakeHomePage:
     drill: str | None
     drill_name: Message
     cue: Message
+    felt_by: Message
     cautions: list[Message]
     note: str
     minutes: int
@@ -86,6 +88,7 @@ def take_home_of(lesson: Lesson, today: date) -> TakeHomePage:
         drill=drill.id if drill else None,
         drill_name=drill.name if drill else NONE_SAID,
         cue=_cue(correction, drill),
+        felt_by=made_felt(way) if (way := _way(correction)) else NONE_SAID,
         cautions=_cautions(lesson, drill),
         note=words.note,
         minutes=words.minutes,
@@ -115,7 +118,7 @@ def _facts(lesson: Lesson, correction: Correction | None, drill: Drill | None) -
         why=why_of(ranking_of(lesson, balls), correction.fault if correction else None).sentence,
         drill=drill,
         cue=Message(correction.cue) if correction and correction.cue else NONE_SAID,
-        felt_by=known.felt.get(correction.felt_by) if correction else None,
+        felt_by=_way(correction),
         status=proof.status if proof else None,
         reason=proof.reason if proof else NONE_SAID,
         change=proof.change if proof else None,
@@ -123,6 +126,10 @@ def _facts(lesson: Lesson, correction: Correction | None, drill: Drill | None) -
         stage=correction.stage if correction else None,
         inferred=correction is not None and _inferred(lesson, correction),
     )
+
+
+def _way(correction: Correction | None) -> Felt | None:
+    return vocabulary().felt.get(correction.felt_by) if correction else None
 
 
 def _cue(correction: Correction | None, drill: Drill | None) -> Message:
@@ -145,7 +152,7 @@ def _cautions(lesson: Lesson, drill: Drill | None) -> list[Message]:
         reasons.add("junior")
     texts = [c.text for c in known.cautions.values() if c.when in reasons]
     student = student_of(lesson)
-    sore = [r for r in (drill.regions if drill else ()) if r in {*student.limits, *student.painful}]
+    sore = [r for r in (drill.regions if drill else ()) if r in student.spared]
     if sore:
         names = joined(known.words["region"][r].lower() for r in sore)
         texts.insert(
@@ -176,7 +183,7 @@ def plan_of(lesson: Lesson, today: date) -> list[PlannedDay]:
         minutes=words.minutes,
         days_a_week=words.days_a_week,
         age=lesson.student.age(day),
-        limits=tuple(sorted(student.limits.items())),
+        limits=tuple(sorted(student.spared.items())),
         kit=student.kit,
     )
     sessions = practice_schedule(day + timedelta(days=1), words.next_lesson, drill, needs)

@@ -92,6 +92,7 @@ function Counting({ home, log, change }: Props) {
   return (
     <section aria-label={t("Counting")} className="flex grow flex-col gap-3">
       <p className="text-xl leading-tight font-bold">“{page.cue}”</p>
+      {page.felt_by && <p>{page.felt_by}</p>}
       <p aria-live="polite" className="text-center">
         <span className="text-7xl leading-none font-bold">{count}</span>
         <span className="text-2xl text-soft"> {t("of {wanted}", { wanted })}</span>
