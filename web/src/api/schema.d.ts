@@ -5243,6 +5243,8 @@ export interface components {
             drill_name: string;
             /** Cue */
             cue: string;
+            /** Felt By */
+            felt_by: string;
             /** Cautions */
             cautions: string[];
             /** Note */

@@ -4,7 +4,7 @@ import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 
 import type { Schemas } from "../api/client";
-import { changes, LESSON, onRecordedServer, openStation, recorded } from "./harness";
+import { changes, LESSON, onRecordedServer, openStation, recorded, settled } from "./harness";
 
 onRecordedServer();
 
@@ -17,7 +17,7 @@ const reading = recorded<{ reading: { clean: number } }>("reading");
 async function opened(special: Record<string, unknown> = {}) {
   const page = openStation("baseline", special);
   await screen.findByRole("navigation", { name: "Stations" });
-  await waitFor(() => expect(page.cache.isFetching()).toBe(0));
+  await settled(page.cache);
   return page;
 }
 

@@ -1,8 +1,8 @@
 /** A lesson's screen on recorded answers of a real server; what it asks for and what it sends is written down. */
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { cleanup, configure, render } from "@testing-library/react";
+import { cleanup, configure, render, waitFor } from "@testing-library/react";
 import { createMemoryRouter, RouterProvider } from "react-router";
-import { afterEach, beforeEach, vi } from "vitest";
+import { afterEach, beforeEach, expect, vi } from "vitest";
 
 import { queries, type Session } from "../api/queries";
 import { ROUTES } from "../app/routes";
@@ -104,6 +104,13 @@ export function openAt(address: string, special: Record<string, unknown> = {}) {
     ),
   };
 }
+
+/** Until the page stands: one that is still being loaded is empty, and asks for nothing yet. */
+export const settled = (cache: QueryClient) =>
+  waitFor(() => {
+    expect(document.querySelector("main")?.textContent).toBeTruthy();
+    expect(cache.isFetching()).toBe(0);
+  });
 
 /** Opens a station of the recorded lesson. */
 export const openStation = (station: string, special: Record<string, unknown> = {}) =>

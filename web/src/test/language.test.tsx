@@ -1,11 +1,11 @@
 // @vitest-environment jsdom
 /** No sentence of a station misses the message catalogue: seen in a language that brackets its entries. */
-import { screen, waitFor } from "@testing-library/react";
+import { screen } from "@testing-library/react";
 import { beforeAll, describe, expect, it } from "vitest";
 
 import { STATIONS } from "../app/stations";
 import { PSEUDO, speak, t } from "../shared/format/language";
-import { answerInPseudo, onRecordedServer, openAt, openStation, recorded } from "./harness";
+import { answerInPseudo, onRecordedServer, openAt, openStation, recorded, settled } from "./harness";
 
 onRecordedServer();
 beforeAll(async () => {
@@ -61,7 +61,7 @@ describe.each(STATIONS.map((s) => s.id))("the station %s", (station) => {
   it("says nothing past the catalogue", async () => {
     const page = openStation(station);
     await screen.findByRole("navigation");
-    await waitFor(() => expect(page.cache.isFetching()).toBe(0));
+    await settled(page.cache);
     expect(recorded<{ language: string }>("session").language).toBe(PSEUDO);
     expect(english(page.container)).toEqual([]);
   });
@@ -83,7 +83,7 @@ describe.each(ADDRESSES)("the page %s", (address) => {
   it("says nothing past the catalogue", async () => {
     const page = openAt(address);
     await screen.findByRole("main");
-    await waitFor(() => expect(page.cache.isFetching()).toBe(0));
+    await settled(page.cache);
     expect(english(page.container)).toEqual([]);
   });
 });

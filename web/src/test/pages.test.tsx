@@ -6,7 +6,7 @@ import { describe, expect, it } from "vitest";
 
 import type { Schemas } from "../api/client";
 import type { Home } from "../api/records";
-import { changes, onRecordedServer, openAt, recorded } from "./harness";
+import { changes, onRecordedServer, openAt, recorded, settled } from "./harness";
 
 onRecordedServer();
 
@@ -35,7 +35,7 @@ const FEW_ZONES = { "GET /api/v1/academy": { ...academy, zones: [academy.time_zo
 async function opened(address: string, special: Record<string, unknown> = {}) {
   const page = openAt(address, { ...FEW_ZONES, ...special });
   await screen.findByRole("main");
-  await waitFor(() => expect(page.cache.isFetching()).toBe(0));
+  await settled(page.cache);
   return page;
 }
 

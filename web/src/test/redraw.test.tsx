@@ -1,8 +1,8 @@
 // @vitest-environment jsdom
-import { fireEvent, screen, waitFor } from "@testing-library/react";
+import { fireEvent, screen } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
 
-import { onRecordedServer, openStation } from "./harness";
+import { onRecordedServer, openStation, settled } from "./harness";
 
 const drawn = vi.hoisted(() => ({ desk: 0, balls: 0, chosen: 0 }));
 
@@ -32,7 +32,7 @@ describe("a key press", () => {
   it("draws anew what shows the choice, and nothing else", async () => {
     const { cache } = openStation("check");
     await screen.findByText("a station");
-    await waitFor(() => expect(cache.isFetching()).toBe(0));
+    await settled(cache);
     const before = { ...drawn };
     for (let i = 0; i < 5; i++) fireEvent.keyDown(window, { key: "ArrowLeft", code: "ArrowLeft" });
     expect(drawn.chosen).toBe(before.chosen + 5);

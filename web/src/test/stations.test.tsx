@@ -5,7 +5,7 @@ import { describe, expect, it } from "vitest";
 
 import type { Schemas } from "../api/client";
 import type { Ranking } from "../api/queries";
-import { asked, changes, LESSON, onRecordedServer, openStation, push, recorded, sent } from "./harness";
+import { asked, changes, LESSON, onRecordedServer, openStation, push, recorded, sent, settled } from "./harness";
 
 onRecordedServer();
 
@@ -26,7 +26,7 @@ const corrections = recorded<Schemas["Choices"]>("corrections");
 async function opened(station: string, special: Record<string, unknown> = {}) {
   const page = openStation(station, special);
   await screen.findByRole("navigation", { name: "Stations" });
-  await waitFor(() => expect(page.cache.isFetching()).toBe(0));
+  await settled(page.cache);
   return page;
 }
 
