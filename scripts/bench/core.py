@@ -34,7 +34,6 @@ from instavis_core.simulate import draw_golfer, simulate_shots
 
 START = datetime(2026, 5, 4, 9, tzinfo=UTC)
 BALLS = 5000
-ALIKE = 1e-3  # of carry: what "equal accuracy" means
 CLOSE = 0.0006  # largest difference of carry from the exact run that is wanted
 CHECKS = (
     "foot-pressure",
@@ -82,10 +81,10 @@ def _flight() -> Iterator[Measured]:
     few = [c[:40] for c in balls]
     exact = np.array([_integrated(ball, 1e-9) for ball in zip(*few, strict=True)])
     error = float(np.abs(fly(*few).carry_m / exact - 1).max())
-    # The loosest tolerance of the general solver that is as close to the exact run as ours has to be.
+    # The loosest tolerance of the general solver that is as close to the exact run as ours is wanted to be.
     for rtol in (1e-3, 1e-4, 1e-5, 1e-6):
         loose = np.array([_integrated(ball, rtol) for ball in zip(*few, strict=True)])
-        if np.abs(loose / exact - 1).max() <= ALIKE:
+        if np.abs(loose / exact - 1).max() <= CLOSE:
             break
     loop = seconds(lambda: [_integrated(ball, rtol) for ball in zip(*few, strict=True)], 3) / 40 * BALLS
     yield Measured(
