@@ -25,29 +25,6 @@ from instavis.lessons.services import start_lesson
 from instavis_core.errors import InputError
 from instavis_io.practice import read_log
 
-from .conftest import corrected_lesson, furnished, signed_in
-
-
-@pytest.fixture(scope="module")
-def made(for_the_module, balls, picture):
-    lesson = corrected_lesson(balls)
-    return furnished(signed_in(lesson.coach), lesson, balls, picture).pk
-
-
-@pytest.fixture
-def full(db, made):
-    return Lesson.objects.get(pk=made)
-
-
-@pytest.fixture
-def coach(full):
-    return full.coach
-
-
-@pytest.fixture
-def student(full):
-    return full.student
-
 
 def send(caller, data: bytes, status: int = 201):
     response = caller.client.post("/api/v1/archives", {"file": SimpleUploadedFile("a.zip", data)})
@@ -233,7 +210,7 @@ def test_practice_and_plan_are_checked_on_their_way_in(full, stranger, part, cha
 @pytest.fixture(scope="module")
 def schemas():
     """schemas(name) gives a validator of a schema of the docs; schemas may speak of each other."""
-    folder = Path(__file__).parents[2] / "docs" / "schemas"
+    folder = Path(__file__).parents[3] / "docs" / "schemas"
     told = {file.name: json.loads(file.read_text()) for file in folder.glob("*.json")}
     registry = Registry().with_resources([(name, Resource.from_contents(schema)) for name, schema in told.items()])
     return lambda name: Draft202012Validator(told[f"{name}.schema.json"], registry=registry)

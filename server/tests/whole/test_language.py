@@ -15,11 +15,8 @@ import pytest
 from django.template import Context, Template
 from pypdf import PdfReader
 
-from instavis.lessons.models import Lesson
 from instavis.platform import language
 from instavis_report.catalogue import PSEUDO, unsaid
-
-from .conftest import corrected_lesson, furnished, signed_in
 
 LESSON = (
     "",
@@ -69,27 +66,6 @@ def english_in(answer: Any) -> dict[str, str]:
             continue
         found[place] = text
     return found
-
-
-@pytest.fixture(scope="module")
-def made(for_the_module, balls, picture):
-    lesson = corrected_lesson(balls)
-    return furnished(signed_in(lesson.coach), lesson, balls, picture).pk
-
-
-@pytest.fixture
-def full(db, made):
-    return Lesson.objects.get(pk=made)
-
-
-@pytest.fixture
-def coach(full):
-    return full.coach
-
-
-@pytest.fixture
-def student(full):
-    return full.student
 
 
 @pytest.fixture
