@@ -9,6 +9,8 @@ from functools import partial
 
 import numpy as np
 import pytest
+from validation.cause import PRACTISED
+from validation.outside import strangers
 
 from instavis_core.cause import Eye, Intake, engine, rank_causes, read_checks, read_eye, read_intake
 from instavis_core.cause.calibration import calibrated, coherent
@@ -316,3 +318,22 @@ def test_a_reversed_sign_is_asked_about(hit):
     ranking = rank_causes(SHIPPED, replace(balls, columns=columns))
     assert ranking.signs_in_doubt
     assert any("is its sign right" in note for note in map(str, ranking.notes))
+
+
+def test_a_stranger_to_the_tables_is_rarely_called_very_likely():
+    """Arm patterns that no row makes, looks graded sound: the unknown cause takes them."""
+    some = strangers(PRACTISED, False, 16)
+    wrong = [rankings[6].faults[0].probability >= 0.9 for rankings in some]
+    assert np.mean(wrong) <= 0.09
+    unknown = [next(c.probability for c in rankings[0].compensations if c.id == "unknown") for rankings in some]
+    assert np.mean(unknown) > SHIPPED.cause("unknown").prior
+
+
+def test_looks_tell_more_than_balls_where_the_balls_are_known(hit):
+    """The more balls there are, the less eighteen more would say; without balls or looks nothing is compared."""
+    told = [str(note) for note in rank_causes(SHIPPED, hit("hip-stall", 5, 30)).notes]
+    assert any("Two looks" in note and "tell more than 18 balls (13 min)" in note for note in told)
+    empty = block_of([], Golfer(), vocabulary().clubs["7i"])
+    assert not any("18 balls" in str(note) for note in rank_causes(SHIPPED, empty).notes)
+    every = {c.id: c.grades[0] for c in SHIPPED.checks.values()}
+    assert not any("18 balls" in str(note) for note in rank_causes(SHIPPED, hit("hip-stall", 5), checks=every).notes)

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
+from validation.choice import answers, passing
 
 from instavis_core.cause import rank_causes
-from instavis_core.choice import Student, predict_without, propose_gate, rank_candidates, read_school
+from instavis_core.choice import Student, likely_answer, predict_without, propose_gate, rank_candidates, read_school
+from instavis_core.choice.gates import ANSWER
 from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge.loader import shipped_knowledge
@@ -132,3 +134,26 @@ def test_without_balls_there_is_a_ranking_but_no_promise(hit, seven_iron):
     assert candidates[0].id == "early-extension"
     assert candidates[0].benefit_m is None
     assert candidates[0].gate is None
+
+
+def test_three_of_four_balls_of_a_whole_movement_pass_the_gate():
+    """Golfers whose effects are not the table's, and whose fault is gone: most balls pass, few of before do."""
+    some = answers(96)
+    after = [passing(gate, hit) for gate, _, hit in some]
+    before = [passing(gate, hit) for gate, hit, _ in some]
+    assert np.mean(after) >= 0.72
+    assert np.mean(before) <= 0.33
+    share = [(hit.mean() - base.mean()) / gate.predicted for gate, base, hit in some]
+    low, high = ANSWER
+    assert np.mean([low <= s <= high for s in share]) >= 0.65
+    assert 0.85 <= np.median(share) <= 1.1
+
+
+def test_the_answer_is_told_with_its_range(chosen):
+    balls, ranking = chosen
+    gate = rank_candidates(SHIPPED, ranking, balls)[0].gate
+    low, high = gate.likely
+    assert low < gate.predicted < high
+    assert sorted([abs(low), abs(high)]) == pytest.approx([share * abs(gate.predicted) for share in ANSWER])
+    assert likely_answer(-4.0) == (-6.0, -2.0)
+    assert likely_answer(4.0) == (2.0, 6.0)

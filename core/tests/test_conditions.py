@@ -1,0 +1,55 @@
+"""What balls are hit from: checked, and compared between a baseline and what is measured against it."""
+
+from __future__ import annotations
+
+import pytest
+
+from instavis_core.errors import InputError
+from instavis_core.knowledge import vocabulary
+from instavis_core.knowledge.model import LIES
+from instavis_core.lesson import changed_conditions, read_conditions
+from instavis_core.lesson.conditions import TOLD
+
+MAT, GRASS = {"turf": "mat", "lie": "dry"}, {"turf": "grass"}
+
+
+def test_every_condition_has_a_name_and_choices_and_lies_are_those_of_the_impact():
+    words = vocabulary().words
+    assert set(TOLD) <= set(words["condition"])
+    assert all(len(words[f"condition_{name}"]) >= 2 for name in TOLD)
+    assert set(words["condition_lie"]) == set(LIES)
+
+
+def test_what_is_not_told_is_left_out():
+    assert read_conditions({"lie": "wet", "tee": ""}) == {"lie": "wet"}
+    assert read_conditions({}) == {}
+
+
+@pytest.mark.parametrize(
+    ("raw", "field"),
+    [
+        ({"lie": "deep"}, "conditions.lie"),
+        ({"lie": 3}, "conditions.lie"),
+        ({"weather": "fine"}, "conditions.weather"),
+        (["wet"], "conditions"),
+    ],
+)
+def test_what_is_no_condition_is_refused_by_name(raw, field):
+    with pytest.raises(InputError) as caught:
+        read_conditions(raw)
+    assert caught.value.field == field
+
+
+@pytest.mark.parametrize(
+    ("before", "now", "changed"),
+    [
+        ([MAT], [MAT], []),
+        ([MAT], [GRASS], ["turf"]),
+        ([MAT], [{"turf": "grass", "lie": "wet"}], ["lie", "turf"]),
+        ([MAT, GRASS], [GRASS], []),  # some of the baseline was hit so
+        ([MAT], [{}], []),  # not told is not changed
+        ([], [GRASS], []),
+    ],
+)
+def test_only_what_both_told_can_have_changed(before, now, changed):
+    assert changed_conditions(before, now) == changed
