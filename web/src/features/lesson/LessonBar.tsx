@@ -27,10 +27,10 @@ export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) 
   const light = useOutletContext<Light>();
   const { student } = lesson;
   return (
-    <header className="no-print flex min-h-12 shrink-0 flex-wrap items-center gap-x-5 border-b border-rule px-4 max-lg:gap-x-3">
+    <header className="no-print flex min-h-12 shrink-0 flex-wrap items-center gap-x-5 border-b border-rule px-4 max-lg:gap-x-2">
       <Link
         to="/"
-        className="flex min-h-11 items-center gap-2 border-r border-rule pr-4"
+        className="flex min-h-11 items-center gap-2 border-r border-rule pr-4 max-lg:pr-2"
         aria-label={t("Instavis, all students")}
       >
         <Wordmark />

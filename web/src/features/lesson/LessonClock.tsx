@@ -38,7 +38,8 @@ export function LessonClock() {
           .join(", ")}
       >
         <span className={elapsed > clock.minutes ? "font-semibold text-plum" : ""}>
-          {t("minute {elapsed} of", { elapsed })}
+          <span className="max-lg:hidden">{t("minute {elapsed} of", { elapsed })}</span>
+          <span className="lg:hidden">{t("min {elapsed} of", { elapsed })}</span>
         </span>
         <Select
           look="bar"
@@ -53,7 +54,7 @@ export function LessonClock() {
           onChange={(minutes) => actions.move.mutate({ minutes: Number(minutes) })}
         />
       </span>
-      <span role="status" className="text-xs leading-tight">
+      <span role="status" className="text-xs leading-tight max-lg:max-w-32">
         {clock.advice}
       </span>
     </span>

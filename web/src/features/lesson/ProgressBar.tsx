@@ -30,7 +30,7 @@ export const ProgressBar = memo(function ProgressBar({ lesson, stations, here }:
                   className={`h-4 w-4 rotate-45 border-2 ${knot} ${current ? "scale-125" : ""}`}
                 />
                 <span className={`mt-1.5 leading-tight ${current ? "font-bold" : "font-medium"}`}>{t(name)}</span>
-                <span className="max-w-full truncate text-sm text-soft">{state?.state}</span>
+                <span className="max-w-full truncate text-sm text-soft max-lg:text-xs">{state?.state}</span>
               </Link>
             </li>
           );
