@@ -10,7 +10,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.special import stdtr
+from scipy.special import ndtri, stdtr
 
 from instavis_core.knowledge import vocabulary
 from instavis_core.message import Message, joined
@@ -22,6 +22,7 @@ from instavis_core.terms import VerdictKind
 
 LEAST_BALLS = 5
 CALLED_AT = 0.01  # two-sided chance at which a shift is called real here
+NORMAL_BAR = float(ndtri(1 - CALLED_AT / 2))
 TELLING_ERRORS = 2.0  # from the expected gap before an aim is suspected
 FASTEST_DROP = 0.06  # of club speed below what the stage asks for
 FATIGUE_DROP, FATIGUE_FROM, FATIGUE_LATE = 0.05, 24, 8
@@ -144,7 +145,10 @@ def _shifts(baseline: Block, stage: Block) -> dict[str, _Shift]:
     error = np.sqrt(np.maximum(a + b, 1e-18))
     parts = a**2 / np.maximum(count_a - 1, 1)[:, None] + b**2 / np.maximum(count_b - 1, 1)
     freedom = np.maximum((a + b) ** 2 / np.maximum(parts, 1e-36), 1.0)
-    real = enough & (2 * stdtr(freedom, -np.abs(size) / error) < CALLED_AT)
+    away_by = np.abs(size) / error
+    # What does not reach the normal bar reaches no t's: the tails need working out only beyond it.
+    real = enough & (away_by > NORMAL_BAR)
+    real[real] = 2 * stdtr(freedom[real], -away_by[real]) < CALLED_AT
     share = 1 + size / np.where(np.abs(mean_a) > 1e-9, mean_a, np.inf)[:, None]
     return {
         name: _Shift(size=np.where(enough[k], size[k], 0.0), error=error[k], real=real[k], share=share[k])
