@@ -47,6 +47,7 @@ def test_what_is_no_condition_is_refused_by_name(raw, field):
         ([MAT], [GRASS], ["turf"]),
         ([MAT], [{"turf": "grass", "lie": "wet"}], ["lie", "turf"]),
         ([MAT, GRASS], [GRASS], []),  # some of the baseline was hit so
+        ([MAT], [MAT, GRASS], ["turf"]),  # half of the stage was not
         ([MAT], [{}], []),  # not told is not changed
         ([], [GRASS], []),
     ],

@@ -47,7 +47,8 @@ def test_a_proof_under_other_conditions_says_so(api, lesson, bring, device, bay,
     device(numbered(balls(8, FAULT, 82, marks=[*MIXED, *MIXED, "done", "done"]), 50))
     assert alarms() == []
     told(api, lesson, {"turf": "grass"})
-    lesson.blocks.filter(purpose="prove", shots__isnull=False).update(conditions={"turf": "grass"})
+    assert alarms() == []  # nothing was hit from it yet
+    device(numbered(balls(1, FAULT, 83, marks=["done"]), 80))
     assert alarms() == ["Not the baseline's conditions: turf."]
 
 

@@ -34,11 +34,11 @@ def read_conditions(raw: Any) -> dict[str, str]:
 
 
 def changed_conditions(before: Iterable[Mapping[str, str]], now: Iterable[Mapping[str, str]]) -> list[str]:
-    """Conditions told for both, of which no choice is the same."""
+    """Conditions told for both, of which some of the new balls had a choice that none of the old ones had."""
     first, then = list(before), list(now)
 
     def choices(blocks: list[Mapping[str, str]], name: str) -> set[str]:
         return {block[name] for block in blocks if name in block}
 
     told = ((name, choices(first, name), choices(then, name)) for name in TOLD)
-    return [name for name, old, new in told if old and new and not old & new]
+    return [name for name, old, new in told if old and not new <= old]

@@ -17,7 +17,7 @@ from instavis.lessons.models import Lesson
 from instavis.lessons.selectors import lesson_of
 from instavis.platform.errors import Problems
 from instavis.platform.keys import read_keys
-from instavis_core.body import PlannedTest, planned_tests
+from instavis_core.body import PlannedTest, bounds_of, planned_tests
 from instavis_core.cause import Ranking
 from instavis_core.choice import FaultBall, WhatIf
 from instavis_core.knowledge import vocabulary
@@ -181,10 +181,11 @@ def keep_body(request: CoachRequest, lesson_id: int, data: BodyIn) -> dict[str, 
 
 def _body(lesson: Lesson) -> dict[str, Any]:
     intake = selectors.intake_of(lesson)
+    results = selectors.body_of(lesson)
     return {
         "tests": planned_tests(intake.health if intake else ()),
-        "results": selectors.body_of(lesson),
-        "says": selectors.bounds_in(lesson).says,
+        "results": results,
+        "says": bounds_of({tested.part: tested.grade for tested in results}).says,
         "caution": vocabulary().cautions["body-tests"].text,
     }
 

@@ -85,7 +85,7 @@ def _changed_conditions(lesson: Lesson, correction: Correction) -> list[str]:
         correction.measured_from.blocks.filter(purpose=Purpose.BASELINE),
         lesson.blocks.filter(correction=correction),
     )
-    told = (rows.values_list("conditions", flat=True) for rows in blocks)
+    told = (rows.filter(shots__isnull=False).distinct().values_list("conditions", flat=True) for rows in blocks)
     return [*changed, *(["bay"] if before and now and not before & now else []), *changed_conditions(*told)]
 
 

@@ -29,7 +29,7 @@ export function GateForm({ gate, metric, window: [low, high], onWindow, guards, 
       <h3 className="mb-1 text-lg font-semibold">{t("Gate")}</h3>
       <p className="mb-2">
         {t(
-          "{label} should {direction} by about {change}{unit} ({least} to {most} in eight of ten golfers) and pass between these two numbers ({plus} is +, {minus} is −).",
+          "{label} should {direction} by about {change}{unit} ({least} to {most} in eight of ten simulated golfers) and pass between these two numbers ({plus} is +, {minus} is −).",
           {
             label: metric.label,
             direction: gate.direction,
