@@ -24,6 +24,9 @@ def test_balls_that_were_hit_keep_the_conditions_they_were_hit_under(api, lesson
     assert [(b.conditions, b.shots.count()) for b in lesson.blocks.order_by("id")] == [(DRY, 3), (WET, 2)]
     told(api, lesson, WET)
     assert lesson.blocks.count() == 2
+    # Two quick touches, each naming one: neither loses the other.
+    told(api, lesson, {"tee": "low"})
+    assert told(api, lesson, {"ball": "own", "turf": ""})["conditions"] == {"lie": "wet", "tee": "low", "ball": "own"}
 
 
 @pytest.mark.parametrize(

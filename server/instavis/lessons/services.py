@@ -123,13 +123,15 @@ def open_block(lesson: Lesson, purpose: str, stage: str, correction_id: int | No
 def set_conditions(lesson: Lesson, conditions: dict[str, str], now: datetime) -> Lesson:
     """What balls are hit from, from now on: balls that were hit before keep a block of their own.
 
+    What is not named stays as it was told; an empty choice takes one back.
+
     Raises
     ------
     InputError
         For an unknown condition or choice.
     """
     lesson = locked_lesson(lesson.pk)
-    told = read_conditions(conditions)
+    told = read_conditions({**lesson.conditions, **conditions})
     if told == lesson.conditions:
         return lesson
     lesson.conditions = told

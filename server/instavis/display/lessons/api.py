@@ -214,7 +214,7 @@ def open_block(request: CoachRequest, lesson_id: int, data: BlockIn) -> Block:
 
 @router.put("/lessons/{lesson_id}/conditions", response={200: LessonOut, 404: Problems, 422: Problems})
 def set_conditions(request: CoachRequest, lesson_id: int, data: ConditionsIn) -> Lesson:
-    """What balls are hit from, from now on; what is left out is not told."""
+    """What balls are hit from, from now on; what is not named stays, an empty choice takes one back."""
     lesson = selectors.lesson_of(request.user, lesson_id)
     services.set_conditions(lesson, data.conditions, timezone.now())
     return selectors.lesson_of(request.user, lesson_id)

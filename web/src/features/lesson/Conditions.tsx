@@ -26,7 +26,7 @@ export function Conditions() {
             label={words.condition?.[name] ?? name}
             options={Object.entries(words[`condition_${name}`] ?? {}).map(([id, label]) => ({ id, label }))}
             value={told[name] ?? ""}
-            onChange={(choice) => setConditions.mutate({ ...told, [name]: choice })}
+            onChange={(choice) => setConditions.mutate({ [name]: choice })}
           />
         ))}
       </div>
