@@ -86,3 +86,14 @@ def test_the_way_it_is_felt_goes_with_the_correction_and_home(api, with_baseline
     page = api("get", f"{path}/take-home")
     said = [line for section in page["sections"] for line in section["lines"]]
     assert any(line.startswith("Made felt: ") for line in said)
+
+
+def test_the_plan_at_home_keeps_eyes_open_where_balance_is_short(api, corrected):
+    path = f"/v1/lessons/{corrected.pk}"
+
+    def said() -> str:
+        return " ".join(day["text"] for day in api("get", f"{path}/schedule")).lower()
+
+    assert "eyes closed" in said()
+    api("put", f"{path}/body", {"results": {"balance.lead": "short"}})
+    assert "eyes closed" not in said()

@@ -1,6 +1,6 @@
 """Choosing the one correction: candidates with their terms, gates and what would be left."""
 
-from instavis_core.choice.candidates import Candidate, DrillChoice, Student, rank_candidates
+from instavis_core.choice.candidates import Candidate, DrillChoice, Student, can_be_felt, rank_candidates
 from instavis_core.choice.fault_ball import FaultBall, ball_of_fault
 from instavis_core.choice.gates import GateProposal, Middle, gates_of_stages, likely_answer, middles, propose_gate
 from instavis_core.choice.prediction import Pattern, Prediction, predict_without
@@ -19,6 +19,7 @@ __all__ = [
     "Student",
     "WhatIf",
     "ball_of_fault",
+    "can_be_felt",
     "gates_of_stages",
     "likely_answer",
     "middles",

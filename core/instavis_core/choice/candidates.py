@@ -227,14 +227,14 @@ def _drill(drill: Drill, school: Mapping[str, str], student: Student) -> DrillCh
         drill=drill,
         scaled=tuple(r for r in drill.regions if r in student.limits),
         short=tuple(known.body_parts[p].label for p in drill.asks if p in student.body.held_back),
-        felt_by=tuple(known.felt[way] for way in drill.felt_by if _can_be_felt(known.felt[way], student)),
+        felt_by=tuple(known.felt[way] for way in drill.felt_by if can_be_felt(known.felt[way], student)),
         follows_school=bool(question) and school.get(question) == side,
         at_home=drill.home and (not drill.kit or bool(student.kit & set(drill.kit))),
         cautions=tuple(known.cautions[c].text for c in drill.cautions),
     )
 
 
-def _can_be_felt(way: Felt, student: Student) -> bool:
+def can_be_felt(way: Felt, student: Student) -> bool:
     """Whether body and health allow a way of making it felt; what it needs can be lent in a lesson."""
     return not student.body.held_back & set(way.asks) and not student.health & set(way.not_with)
 

@@ -24,13 +24,17 @@ FEEL_SHARE, MIXED_FROM = 0.35, 0.8  # of the way: first the position, last every
 
 @dataclass(frozen=True, kw_only=True)
 class PracticeNeeds:
-    """What the plan has to fit: minutes a day and days a week wanted, age, limits by body region, kit at home."""
+    """What the plan has to fit: minutes a day and days a week wanted, age, limits by body region, kit at home.
+
+    ``eyes_open`` where balance is short: nothing is then done with the eyes closed.
+    """
 
     minutes: int
     days_a_week: int
     age: int | None = None
     limits: tuple[tuple[str, str], ...] = ()
     kit: frozenset[str] = frozenset()
+    eyes_open: bool = False
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -121,12 +125,15 @@ def _session(day: date, place: int, count: int, drill: Drill, needs: PracticeNee
 
 
 def _text(stage: str, way: float, repetitions: int, drill: Drill, needs: PracticeNeeds) -> Message:
-    words = {"feel": Message("Hold it, eyes closed every third time"), "rehearse": Message("Slow, both directions")}
+    held = Message("Hold it") if needs.eyes_open else Message("Hold it, eyes closed every third time")
+    words = {"feel": held, "rehearse": Message("Slow, both directions")}
     what = words.get(stage, Message("Slow"))
     if way >= MIXED_FROM:
         what = (
             Message("Without the object first, then with it")
             if drill.object != "none"
+            else Message("Slow first, then at your own pace")
+            if needs.eyes_open
             else Message("Eyes closed first, then open")
         )
     have = bool(needs.kit & set(drill.kit)) or not drill.kit or drill.object == "none"

@@ -17,6 +17,7 @@ from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.models import Lesson
 from instavis.practice.links import is_ours
 from instavis.practice.models import HomeLink, TakeHome
+from instavis_core.choice import can_be_felt
 from instavis_core.knowledge import Drill, vocabulary
 from instavis_core.knowledge.model import Felt
 from instavis_core.message import NONE_SAID, Message, joined
@@ -185,6 +186,7 @@ def plan_of(lesson: Lesson, today: date) -> list[PlannedDay]:
         age=lesson.student.age(day),
         limits=tuple(sorted(student.spared.items())),
         kit=student.kit,
+        eyes_open=not can_be_felt(vocabulary().felt["eyes-closed"], student),
     )
     sessions = practice_schedule(day + timedelta(days=1), words.next_lesson, drill, needs)
     return follow_plan(sessions, words.moved_days, _practised_days(lesson), today)
