@@ -4829,9 +4829,9 @@ export interface components {
          * GateProposal
          * @description The metric that should answer, which way, how far, the gate and the guards (golfer frame).
          *
-         *     ``likely`` is how far it goes in eight of ten simulated golfers. ``by_stage`` is the primary gate at every stage with
-         *     a ball: wider at the early ones. ``baseline`` holds what the prediction is counted from, for the primary metric and
-         *     every guarded one.
+         *     ``likely`` is how far it goes in eight of ten simulated golfers. ``by_stage`` is the primary gate at every stage
+         *     with a ball: wider at the early ones. ``baseline`` holds what the prediction is counted from, for the primary metric
+         *     and every guarded one.
          */
         GateProposal: {
             /** Primary */
