@@ -7,6 +7,7 @@ import json
 import os
 import shutil
 import signal
+import socket
 import subprocess
 import sys
 from contextlib import closing
@@ -18,10 +19,12 @@ import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
 from instavis.demo.scenario import PASSWORD
+from instavis.project.listening import listen
 from instavis_standins import monitor
-from launcher import mariadb
-from launcher.application import make_ready, server_command, settings_of, wait_until_answering
-from launcher.processes import spawn, stop
+from launcher import mariadb, redis
+from launcher.application import NO_REDIS, make_ready, wait_until_answering
+from launcher.shape import keep_web, keep_workers, settings_for
+from launcher.supervisor import Supervisor
 
 AXE = "web/node_modules/axe-core/axe.min.js"
 CHROMIUM = "/usr/bin/chromium"
@@ -34,16 +37,29 @@ PATIENCE_SECONDS = 120
 expect.set_options(timeout=30_000)
 
 
+SERVICES = ("INSTAVIS_DATABASE_URL", "INSTAVIS_REDIS_URL")
+
+
+@pytest.fixture(scope="session", autouse=True)
+def _services_of_its_own():
+    """Programs of the product start their own database and Redis, not those of the server's tests."""
+    for name in SERVICES:
+        os.environ.pop(name, None)
+
+
 @dataclass(kw_only=True)
 class Product:
-    """A running Instavis; parts of it can be killed and brought back."""
+    """A running Instavis in its usual shape, two web processes and two workers; parts can be killed."""
 
     folder: Path
     database: mariadb.Database
+    redis: redis.Redis
     port: int
     facts: dict = field(default_factory=dict)
     cookies: dict[str, str] = field(default_factory=dict)
-    server: subprocess.Popen | None = None
+    web: Supervisor = field(default_factory=lambda: Supervisor(print))
+    workers: Supervisor = field(default_factory=lambda: Supervisor(print))
+    listening: socket.socket | None = None
     programs: list[subprocess.Popen] = field(default_factory=list)
 
     @property
@@ -52,26 +68,41 @@ class Product:
 
     @property
     def environment(self) -> dict[str, str]:
-        return settings_of(self.folder, self.database)
+        return settings_for(self.folder, self.database.address, self.redis.url)
 
     def start_server(self) -> None:
-        self.server = spawn(server_command(self.port), self.environment, self.folder / "server.log")
-        wait_until_answering(self.address, self.server)
+        (self.folder / "metrics").mkdir(exist_ok=True)
+        self.listening = listen("127.0.0.1", self.port)
+        keep_web(self.web, 2, self.listening.fileno(), self.environment, self.folder / "server.log")
+        wait_until_answering(self.address, self.web)
+
+    def start_workers(self) -> None:
+        keep_workers(self.workers, 2, self.environment, self.folder / "worker.log")
 
     def kill_server(self) -> None:
-        self.server.kill()
-        self.server.wait()
+        self.web.kill()
+        self.listening.close()
 
     def kill_database(self) -> None:
         mariadb.kill_hard(self.database)
         self.database.stop()
 
     def start_database(self) -> None:
-        self.database = mariadb.start(self.folder / "database")
+        self.database = mariadb.start(self.folder / "database", port=self.database.port)
+
+    def kill_redis(self) -> None:
+        self.redis.process.kill()
+        self.redis.process.wait()
+
+    def start_redis(self) -> None:
+        self.redis = redis.start(self.folder / "redis", port=self.redis.port)
 
     def stop(self) -> None:
-        if self.server:
-            stop(self.server)
+        self.web.stop()
+        self.workers.stop()
+        if self.listening:
+            self.listening.close()
+        self.redis.stop()
         self.database.stop()
 
     def monitor(self, bay: str, *options: str, **streams) -> subprocess.Popen:
@@ -133,7 +164,7 @@ def made_once(tmp_path_factory) -> Path:
         if not (place / "facts.json").exists():
             database = mariadb.start(place / "database", quick=True)
             try:
-                facts = make_ready(place, settings_of(place, database), "demo")
+                facts = make_ready(place, settings_for(place, database.address, NO_REDIS), "demo")
             finally:
                 database.stop()
             (place / "facts.json").write_text(facts)
@@ -146,11 +177,13 @@ def product(tmp_path_factory):
     shutil.copytree(made_once(tmp_path_factory), folder)
     facts = json.loads((folder / "facts.json").read_text())
     database = mariadb.start(folder / "database")
-    running = Product(folder=folder, database=database, port=mariadb.free_port(), facts=facts)
+    shared = redis.start(folder / "redis")
+    running = Product(folder=folder, database=database, redis=shared, port=mariadb.free_port(), facts=facts)
     try:
+        running.start_workers()
         running.start_server()
         yield running
-        log = (folder / "server.log").read_text()
+        log = (folder / "server.log").read_text() + (folder / "worker.log").read_text()
         assert "Traceback" not in log, log[log.index("Traceback") - 500 :][:4000]
     finally:
         running.stop()

@@ -19,12 +19,12 @@ from launcher.backup import bring_back
 from launcher.dumps import Access, BackupError
 from launcher.files import keep
 
-TABLES_FROM_TIME_TO_TIME = ("django_session", "axes_accessattempt", "axes_accesslog")
+TABLES_FROM_TIME_TO_TIME = ("django_session",)
 
 
 @pytest.fixture(scope="module")
 def access(product):
-    return Access(product.database.port, product.database.password)
+    return Access(product.database.address)
 
 
 @pytest.fixture(scope="module")
@@ -79,7 +79,7 @@ def elsewhere(made, tmp_path_factory):
     """Folder and database of another academy, into which the backup was brought."""
     folder = tmp_path_factory.mktemp("elsewhere")
     database = mariadb.start(folder / "database", quick=True)
-    access = Access(database.port, database.password)
+    access = Access(database.address)
     package.put_in_place(access, folder, made)
     yield folder, access
     database.stop()
@@ -164,11 +164,11 @@ def test_an_upgrade_that_was_cut_begins_again_from_before(made, elsewhere):
 
 def test_two_servers_keep_their_temporary_tables_apart(tmp_path):
     first = mariadb.start(tmp_path / "one", quick=True)
-    access = Access(first.port, first.password)
+    access = Access(first.address)
     place = access.ask("instavis", "SELECT @@tmpdir")[0][0]
     second = mariadb.start(tmp_path / "two", quick=True)
     try:
-        other = Access(second.port, second.password).ask("instavis", "SELECT @@tmpdir")[0][0]
+        other = Access(second.address).ask("instavis", "SELECT @@tmpdir")[0][0]
         assert Path(place) != Path(other)
         assert Path(place).parent == tmp_path / "one"
         assert Path(place).stat().st_mode & 0o077 == 0
@@ -222,7 +222,7 @@ def test_what_is_not_whole_changes_nothing(made, tmp_path, kind, told):
     with pytest.raises(BackupError, match=told):
         bring_back(folder, file, False)
     with database_of(folder) as database:
-        assert Access(database.port, database.password).tables("instavis") == {}
+        assert Access(database.address).tables("instavis") == {}
     assert not (folder / "secret").exists()
     assert list(folder.glob("*.zip*")) == []
 

@@ -24,7 +24,6 @@ def academy(root, tmp_path, monkeypatch):
     """start() serves an academy of its own and gives process and log; everything of it is gone afterwards."""
     folder = tmp_path / "academy"
     monkeypatch.setenv("INSTAVIS_DATA", str(folder))
-    monkeypatch.delenv("INSTAVIS_DB_PORT", raising=False)
     started = []
 
     def start() -> tuple[subprocess.Popen, Path]:
@@ -79,7 +78,7 @@ def tables_made(folder: Path) -> int:
     """How many tables the academy has by now; 0 while nobody answers."""
     try:
         port, password = (folder / "database" / name for name in ("port", "password"))
-        access = Access(int(port.read_text()), password.read_text())
+        access = Access(mariadb.address_at(int(port.read_text()), password.read_text()))
         return len(access.ask("instavis", "SHOW TABLES"))
     except Exception:
         return 0

@@ -33,7 +33,6 @@ def demo(root, tmp_path, tmp_path_factory, monkeypatch):
         (state / made.name).symlink_to(made)
     shutil.copytree(made_once(tmp_path_factory), state / "demo")
     monkeypatch.setenv("INSTAVIS_STATE", str(state))
-    monkeypatch.delenv("INSTAVIS_DB_PORT", raising=False)
     log = tmp_path / "log"
     with log.open("w") as sink:
         process = launcher(

@@ -13,9 +13,10 @@ import pytest
 
 from launcher import mariadb, package
 from launcher.academy import UPGRADING
-from launcher.application import make_ready, settings_of
+from launcher.application import NO_REDIS, make_ready
 from launcher.dumps import Access
 from launcher.paths import SERVER
+from launcher.shape import settings_for
 
 DATA = Path(__file__).parent / "data"
 OF_THE_FRAMEWORK = ("django_migrations", "django_content_type", "auth_permission")  # one row more a new table
@@ -25,9 +26,9 @@ OF_THE_FRAMEWORK = ("django_migrations", "django_content_type", "auth_permission
 def test_an_academy_of_an_earlier_release_keeps_every_row(file, tmp_path):
     database = mariadb.start(tmp_path / "database", quick=True)
     try:
-        access = Access(database.port, database.password)
+        access = Access(database.address)
         package.put_in_place(access, tmp_path, file)
-        environment = settings_of(tmp_path, database)
+        environment = settings_for(tmp_path, database.address, NO_REDIS)
         make_ready(tmp_path, environment)
         assert not (tmp_path / UPGRADING).exists()
         (before,) = tmp_path.glob("before-upgrade-*.zip")

@@ -5,6 +5,7 @@ from __future__ import annotations
 import signal
 import sys
 
+from instavis.platform.addresses import AddressError
 from launcher import application, backup, checks
 from launcher.dumps import BackupError
 from launcher.mariadb import DatabaseError
@@ -26,7 +27,7 @@ def main() -> int:
     verb, arguments = sys.argv[1], sys.argv[2:]
     try:
         return VERBS[verb](arguments)
-    except (DatabaseError, BackupError) as error:
+    except (AddressError, DatabaseError, BackupError) as error:
         print(f"instavis: {error}", file=sys.stderr)
         return 1
     except KeyboardInterrupt:

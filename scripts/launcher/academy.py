@@ -1,4 +1,4 @@
-"""An academy's folder: its lock, its database, and the mending of what was cut off in the middle.
+"""An academy's folder: its lock, and the mending of what was cut off in the middle.
 
 Beside the database lie `secret` (links and sessions rest on it) and, only while something is under way,
 `restoring.zip` (a backup that is being brought back) and `upgrading` (tables that are being migrated; it names the
@@ -14,10 +14,11 @@ import sys
 from collections.abc import Iterator
 from pathlib import Path
 
-from launcher import mariadb, package
+from launcher import package
 from launcher.dumps import Access
-from launcher.mariadb import NAME
 from launcher.paths import STATE
+from launcher.shape import database_for, supervised
+from launcher.supervisor import Supervisor
 
 RESTORING, UPGRADING = "restoring.zip", "upgrading"
 
@@ -25,6 +26,11 @@ RESTORING, UPGRADING = "restoring.zip", "upgrading"
 def folder_of_data() -> Path:
     """Where the served academy lives."""
     return Path(os.environ.get("INSTAVIS_DATA", STATE / "serve"))
+
+
+def is_there(folder: Path) -> bool:
+    """Whether an academy has begun here: with a database of its own, or one that is named."""
+    return (folder / "database").is_dir() or "INSTAVIS_DATABASE_URL" in os.environ
 
 
 @contextlib.contextmanager
@@ -41,14 +47,17 @@ def only_one(file: Path) -> Iterator[object]:
 
 
 @contextlib.contextmanager
-def database_of(folder: Path) -> Iterator[mariadb.Database]:
+def database_of(folder: Path) -> Iterator[Access]:
     """The academy's database, running and whole; the caller holds the folder's lock."""
-    database = mariadb.start(folder / "database")
-    try:
-        mend(folder, Access(database.port, database.password))
-        yield database
-    finally:
-        database.stop()
+    with supervised(say) as supervisor:
+        yield whole_database(folder, supervisor)
+
+
+def whole_database(folder: Path, supervisor: Supervisor) -> Access:
+    """The same for as long as its supervisor keeps it."""
+    access = Access(database_for(folder, supervisor))
+    mend(folder, access)
+    return access
 
 
 def mend(folder: Path, access: Access) -> None:
@@ -61,15 +70,20 @@ def mend(folder: Path, access: Access) -> None:
     """
     restoring, upgrading = folder / RESTORING, folder / UPGRADING
     if restoring.exists():
-        print("instavis: finishing a restore that was interrupted", file=sys.stderr, flush=True)
+        say("finishing a restore that was interrupted")
         package.put_in_place(access, folder, restoring)
         upgrading.unlink(missing_ok=True)
         restoring.unlink()
     elif upgrading.exists():
         before = upgrading.read_text().strip()
-        print("instavis: an upgrade was interrupted; it begins again", file=sys.stderr, flush=True)
+        say("an upgrade was interrupted; it begins again")
         if before:
             package.put_in_place(access, folder, folder / before)
         else:
-            access.make(NAME)
+            access.make(access.name)
         upgrading.unlink()
+
+
+def say(text: str) -> None:
+    """A line to whoever started the launcher."""
+    print(f"instavis: {text}", file=sys.stderr, flush=True)

@@ -1,4 +1,4 @@
-"""Running the application: database, migrations, server, and in the demo the stand-in monitors."""
+"""Running the application: its services, tables, web processes and workers, and in the demo the stand-in monitors."""
 
 from __future__ import annotations
 
@@ -6,6 +6,8 @@ import contextlib
 import json
 import os
 import secrets
+import shutil
+import signal
 import subprocess
 import sys
 import time
@@ -15,15 +17,19 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
+from instavis.project.listening import listen
 from launcher import mariadb
-from launcher.academy import database_of, folder_of_data, only_one
-from launcher.files import keep, secret
+from launcher.academy import database_of, folder_of_data, is_there, only_one, say, whole_database
+from launcher.files import keep
 from launcher.paths import SERVER, STATE
-from launcher.processes import running, spawn, stop
-from launcher.static import static_root
+from launcher.processes import spawn, stop
+from launcher.shape import Shape, keep_web, keep_workers, read_shape, redis_for, settings_for, supervised
+from launcher.status import own_host, status_page
+from launcher.supervisor import Supervisor
 
 DEMO_PORT = 8765
-READY_SECONDS = 60
+READY_SECONDS, MOST_RESTARTS = 60, 3
+NO_REDIS = "redis://127.0.0.1:0/0"  # what only reads and writes the database needs none
 # What stands in each bay of the demo; right- and left-handed, one of them learns.
 STAND_INS = {
     "North mat": ["--fault", "upper-body-first", "--handicap", "18", "--seed", "311"],
@@ -43,16 +49,22 @@ STAND_INS = {
 
 @dataclass(frozen=True, kw_only=True)
 class Running:
-    """A served application: its address, what getting it ready printed, its settings, its process."""
+    """A served application: its address, what getting it ready printed, its settings, its processes."""
 
     address: str
     told: str
     environment: dict[str, str]
-    pid: int
+    supervisor: Supervisor
+
+    @property
+    def pid(self) -> int:
+        """The first web process."""
+        return next(kept.process.pid for kept in self.supervisor.kept if kept.name.startswith("web"))
 
 
 def demo(arguments: list[str]) -> int:
     """The sample academy with stand-in monitors, until Ctrl-C."""
+    shape = read_shape("demo", arguments)
     folder = STATE / "demo"
     folder.mkdir(parents=True, exist_ok=True)
     with only_one(folder / "lock") as lock:
@@ -60,7 +72,7 @@ def demo(arguments: list[str]) -> int:
             address = (folder / "lock").read_text().strip() or "its address is not known yet"
             print(f"instavis: the demo is running already: {address}", file=sys.stderr)
             return 1
-        with served(folder, mariadb.free_port(DEMO_PORT), "demo") as running:
+        with served(folder, mariadb.free_port(DEMO_PORT), "demo", shape=shape) as running:
             address = running.address
             lock.truncate(0)
             lock.seek(0)
@@ -75,6 +87,7 @@ def demo(arguments: list[str]) -> int:
 
 def serve(arguments: list[str]) -> int:
     """The application for real use, settings from the environment."""
+    shape = read_shape("serve", arguments)
     folder = folder_of_data()
     folder.mkdir(parents=True, exist_ok=True)
     host, port = os.environ.get("INSTAVIS_BIND", "127.0.0.1"), int(os.environ.get("INSTAVIS_PORT", "8000"))
@@ -86,11 +99,11 @@ def serve(arguments: list[str]) -> int:
         if not (folder / "database").is_dir():
             keep(first_password, "-".join(secrets.token_hex(3) for _ in range(3)))
         password = first_password.read_text() if first_password.exists() else ""
-        with served(folder, port, f"academy|--password={password}", host=host) as running:
-            _say(f"serving {running.address}; Ctrl-C stops it")
+        with served(folder, port, f"academy|--password={password}", host=host, shape=shape) as running:
+            say(f"serving {running.address}; Ctrl-C stops it")
             first = json.loads(running.told)
             if first:
-                _say(f"first start: sign in as {first['username']} with {first['password']} (told only now)")
+                say(f"first start: sign in as {first['username']} with {first['password']} (told only now)")
             first_password.unlink(missing_ok=True)
             _wait_for_the_end()
     return 0
@@ -99,7 +112,7 @@ def serve(arguments: list[str]) -> int:
 def move_archives(arguments: list[str]) -> int:
     """`export` and `import`: between files and the academy's database, while nobody serves it."""
     folder = folder_of_data()
-    if not (folder / "database").is_dir():
+    if not is_there(folder):
         print(f"instavis: there is no academy in {folder} yet; start it once with serve.", file=sys.stderr)
         return 1
     with only_one(folder / "lock") as lock:
@@ -107,20 +120,11 @@ def move_archives(arguments: list[str]) -> int:
             text = "is being served: export and import on its Students page, or stop it first."
             print(f"instavis: {folder} {text}", file=sys.stderr)
             return 1
-        with database_of(folder) as database:
-            environment = settings_of(folder, database)
+        with database_of(folder) as access:
+            environment = settings_for(folder, access.address, NO_REDIS)
             make_ready(folder, environment)
             command = [sys.executable, str(SERVER / "manage.py"), "archive", *arguments]
             return subprocess.run(command, env={**os.environ, **environment}, check=False).returncode
-
-
-def settings_of(folder: Path, database: mariadb.Database) -> dict[str, str]:
-    """What the application's settings read of an academy's folder."""
-    return database.environment() | {
-        "INSTAVIS_SECRET_KEY": secret(folder / "secret", 48),
-        "INSTAVIS_STATIC_ROOT": str(static_root()),
-        "INSTAVIS_DRAFTS": str(folder / "drafts"),
-    }
 
 
 def make_ready(folder: Path, environment: dict[str, str], *wanted: str) -> str:
@@ -141,7 +145,7 @@ def make_ready(folder: Path, environment: dict[str, str], *wanted: str) -> str:
         try:
             told, complaints = process.communicate()
         except KeyboardInterrupt:
-            _say("stopping as soon as the tables are whole")
+            say("stopping as soon as the tables are whole")
             process.communicate()
             raise
     if process.returncode:
@@ -150,53 +154,59 @@ def make_ready(folder: Path, environment: dict[str, str], *wanted: str) -> str:
 
 
 @contextlib.contextmanager
-def served(folder: Path, port: int, *wanted: str, host: str = "127.0.0.1") -> Iterator[Running]:
-    """Database and server, ready; ends both."""
-    _say("starting the database")
-    with database_of(folder) as database:
-        # Small matrices are slower on many threads, and several requests compute at once.
-        environment = settings_of(folder, database) | {"OPENBLAS_NUM_THREADS": "1"}
-        _say("preparing tables and static files")
+def served(
+    folder: Path,
+    port: int,
+    *wanted: str,
+    host: str = "127.0.0.1",
+    shape: Shape = Shape(),  # noqa: B008 (frozen)
+) -> Iterator[Running]:
+    """Everything that runs, ready and kept running; ends it in the end."""
+    with contextlib.closing(_listening(host, port)) as listening, supervised(say) as supervisor:
+        say("starting the database")
+        database = whole_database(folder, supervisor).address
+        environment = settings_for(folder, database, redis_for(folder, supervisor))
+        metrics = Path(environment["PROMETHEUS_MULTIPROC_DIR"])
+        shutil.rmtree(metrics, ignore_errors=True)
+        metrics.mkdir(mode=0o700)
+        say("preparing tables and static files")
         told = make_ready(folder, environment, *wanted)
-        _say("starting the server")
-        with running(server_command(port, host), environment, folder / "server.log") as server:
-            address = f"http://{host}:{port}"
-            wait_until_answering(address, server)
-            yield Running(address=address, told=told, environment=environment, pid=server.pid)
+        say("starting the server")
+        keep_workers(supervisor, shape.workers, environment, folder / "worker.log")
+        keep_web(supervisor, shape.web, listening.fileno(), environment, folder / "server.log")
+        address = f"http://{host}:{port}"
+        if shape.web:
+            wait_until_answering(address, supervisor)
+        with status_page(supervisor, metrics, address if shape.web else ""):
+            yield Running(address=address, told=told, environment=environment, supervisor=supervisor)
 
 
-def server_command(port: int, host: str = "127.0.0.1") -> list[str]:
-    """The ASGI server's command line; one process, because the live channel lives in it."""
-    return [
-        sys.executable,
-        "-m",
-        "uvicorn",
-        "instavis.project.asgi:application",
-        f"--host={host}",
-        f"--port={port}",
-        "--log-level=warning",
-        "--no-server-header",
-        "--timeout-graceful-shutdown=3",
-    ]
+def _listening(host: str, port: int):
+    try:
+        return listen(host, port)
+    except OSError as error:
+        text = f"{host}:{port} cannot be listened at ({error.strerror}): set INSTAVIS_BIND or INSTAVIS_PORT."
+        raise mariadb.DatabaseError(text) from error
 
 
-def wait_until_answering(address: str, server: subprocess.Popen) -> None:
-    """Until the server answers anything at all.
+def wait_until_answering(address: str, supervisor: Supervisor) -> None:
+    """Until the server answers.
 
     Raises
     ------
     DatabaseError
-        When it ended or took too long.
+        When a web process keeps ending, or none answers in time.
     """
     deadline = time.monotonic() + READY_SECONDS
     opener = urllib.request.build_opener(urllib.request.ProxyHandler({}))
-    while time.monotonic() < deadline and server.poll() is None:
+    while time.monotonic() < deadline and all(kept.restarts < MOST_RESTARTS for kept in supervisor.kept):
         try:
-            opener.open(f"{address}/api/v1/session", timeout=2)
-        except urllib.error.HTTPError:
+            # By its address: it may answer to names that are not to be resolved here.
+            request = urllib.request.Request(f"{address}/healthz", headers={"Host": own_host()})
+            opener.open(request, timeout=2)
             return
         except OSError:
-            time.sleep(0.1)
+            time.sleep(0.05)
     raise mariadb.DatabaseError("The server did not start; see server.log beside the database.")
 
 
@@ -241,10 +251,6 @@ def _introduce(address: str, facts: dict, pages: dict[str, str]) -> None:
 def _wait_for_the_end() -> None:
     try:
         while True:
-            time.sleep(3600)
+            signal.pause()
     except KeyboardInterrupt:
-        _say("stopping")
-
-
-def _say(text: str) -> None:
-    print(f"instavis: {text}", file=sys.stderr, flush=True)
+        say("stopping")

@@ -4,16 +4,17 @@ from __future__ import annotations
 
 import argparse
 import contextlib
+import os
 import re
 import shutil
 import sys
 from collections.abc import Iterator
 from pathlib import Path
 
-from launcher import package
-from launcher.academy import RESTORING, database_of, folder_of_data, only_one
+from instavis.platform.addresses import DatabaseAddress
+from launcher import mariadb, package
+from launcher.academy import RESTORING, database_of, folder_of_data, is_there, only_one
 from launcher.dumps import Access, BackupError
-from launcher.mariadb import NAME, SCRATCH
 from launcher.paths import SERVER
 
 
@@ -52,7 +53,7 @@ def back_up(folder: Path, file: Path) -> str:
     ------
     BackupError
     """
-    if not (folder / "database").is_dir():
+    if not is_there(folder):
         raise BackupError(f"there is no academy in {folder} yet.")
     if file.exists():
         raise BackupError(f"{file} is there already: choose another name.")
@@ -74,12 +75,12 @@ def bring_back(folder: Path, file: Path, replace: bool) -> str:
     with only_one(folder / "lock") as lock:
         if lock is None:
             raise BackupError(f"{folder} is being served: stop it first.")
-        with package.unpacked(file, folder) as (manifest, place), database_of(folder) as database:
-            access, kept = Access(database.port, database.password), ""
+        with package.unpacked(file, folder) as (manifest, place), database_of(folder) as access:
+            kept = ""
             with access.scratch(place / "dump.sql"):
                 _refuse_newer(access)
                 package.check(access, file, manifest)
-            if access.tables(NAME):
+            if access.tables(access.name):
                 if not replace:
                     text = "holds an academy already: --replace backs it up first and replaces it."
                     raise BackupError(f"{folder} {text}")
@@ -89,7 +90,7 @@ def bring_back(folder: Path, file: Path, replace: bool) -> str:
             shutil.copyfile(file, part)
             part.replace(restoring)
             package.put_in_place(access, folder, restoring)
-            if access.tables(NAME) != manifest["tables"]:
+            if access.tables(access.name) != manifest["tables"]:
                 raise BackupError("the restored tables are not those of the backup.")
             restoring.unlink()
     rows = sum(t["rows"] for t in manifest["tables"].values())
@@ -100,7 +101,7 @@ def _refuse_newer(access: Access) -> None:
     """A backup of a newer application has migrations that this one does not know."""
     known = {(_label_of(path.parent.parent), path.stem) for path in SERVER.glob("instavis/**/migrations/0*.py")}
     ours = {app for app, _ in known}
-    done = access.ask(SCRATCH, "SELECT app, name FROM django_migrations")
+    done = access.ask(access.scratch_name, "SELECT app, name FROM django_migrations")
     newer = [f"{app}.{name}" for app, name in done if app in ours and (app, name) not in known]
     if newer:
         raise BackupError(f"the backup was made by a newer Instavis ({newer[0]}): nothing was changed.")
@@ -118,10 +119,13 @@ def _reached(folder: Path) -> Iterator[Access]:
     """The academy's database: the one that is being served, or one started for this."""
     with only_one(folder / "lock") as lock:
         if lock is not None:
-            with database_of(folder) as database:
-                yield Access(database.port, database.password)
+            with database_of(folder) as access:
+                yield access
             return
+    if named := os.environ.get("INSTAVIS_DATABASE_URL"):
+        yield Access(DatabaseAddress.read(named))
+        return
     port = folder / "database" / "port"
     if not port.exists():
         raise BackupError(f"{folder} is starting or stopping: try again in a moment.")
-    yield Access(int(port.read_text()), (folder / "database" / "password").read_text().strip())
+    yield Access(mariadb.address_at(int(port.read_text()), (folder / "database" / "password").read_text().strip()))

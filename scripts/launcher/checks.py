@@ -15,12 +15,16 @@ from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
 
-from launcher import mariadb
+from launcher import mariadb, redis
 from launcher.paths import ROOT, STATE, WEB
 
 TEST_SECRET = "a-key-for-tests-only-that-protects-nothing"  # noqa: S105
-SETTINGS = "instavis.project.settings"
-WITHOUT_DATABASE = {"INSTAVIS_SECRET_KEY": TEST_SECRET, "INSTAVIS_DB_PORT": "0", "INSTAVIS_DB_PASSWORD": ""}
+SETTINGS = "instavis.project.settings_for_tests"
+WITHOUT_DATABASE = {
+    "INSTAVIS_SECRET_KEY": TEST_SECRET,
+    "INSTAVIS_DATABASE_URL": "mysql://nobody@127.0.0.1:1/nothing",
+    "INSTAVIS_REDIS_URL": "redis://127.0.0.1:1/0",
+}
 WORKERS = 4  # on two cores: a browser and a database are often waited for
 
 Counts = tuple[int, int]
@@ -131,7 +135,12 @@ def _pytest(database_wanted: bool, arguments: list[str]) -> Counts:
         return _counted(*_followed(command, environment))
     database = mariadb.start(STATE / "test" / "database", quick=True)
     try:
-        return _counted(*_followed([*command, f"--ds={SETTINGS}"], environment | database.environment()))
+        shared = redis.start(STATE / "test" / "redis")
+        try:
+            where = {"INSTAVIS_DATABASE_URL": database.address.url, "INSTAVIS_REDIS_URL": shared.url}
+            return _counted(*_followed([*command, f"--ds={SETTINGS}"], environment | where))
+        finally:
+            shared.stop()
     finally:
         database.stop()
 

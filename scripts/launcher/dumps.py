@@ -16,11 +16,11 @@ from typing import BinaryIO
 
 import MySQLdb
 
+from instavis.platform.addresses import DatabaseAddress
 from launcher import mariadb
-from launcher.mariadb import LOADER, NAME, SCRATCH, USER
+from launcher.mariadb import COLLATION, loader_of, scratch_of
 
-OLD = "instavis_old"
-COLLATION = "CHARACTER SET utf8mb4 COLLATE utf8mb4_uca1400_ai_ci"
+SLOW_SECONDS = 3600
 
 
 class BackupError(RuntimeError):
@@ -29,14 +29,23 @@ class BackupError(RuntimeError):
 
 @dataclass(frozen=True)
 class Access:
-    """How to reach a database server."""
+    """An academy's database, reached by its address; dumps are read back in the one beside it, ``scratch_name``."""
 
-    port: int
-    password: str
+    address: DatabaseAddress
+
+    @property
+    def name(self) -> str:
+        """The academy's database."""
+        return self.address.name
+
+    @property
+    def scratch_name(self) -> str:
+        """Where dumps are read back."""
+        return scratch_of(self.name)
 
     def ask(self, database: str, statement: str) -> list[tuple]:
         """Rows of one statement."""
-        with self._connected(USER, database) as connection, connection.cursor() as cursor:
+        with self._connected(self.address.user, database) as connection, connection.cursor() as cursor:
             cursor.execute(statement)
             return list(cursor.fetchall())
 
@@ -52,13 +61,15 @@ class Access:
         ------
         BackupError
         """
+        where = self.address
         command = [
             mariadb.program("mariadb-dump"),
-            *("--no-defaults", "--host=127.0.0.1", f"--port={self.port}", f"--user={USER}"),
+            *("--no-defaults", f"--host={where.host}", f"--port={where.port}", f"--user={where.user}"),
+            *(f"--ssl-{key}={value}" for key, value in where.tls),
             *("--default-character-set=utf8mb4", "--single-transaction", "--skip-comments", "--hex-blob"),
-            *("--skip-tz-utc", f"--result-file={dump}", NAME),
+            *("--skip-tz-utc", f"--result-file={dump}", where.name),
         ]
-        environment = {**os.environ, "MYSQL_PWD": self.password}  # in no listing of processes
+        environment = {**os.environ, "MYSQL_PWD": where.password}  # in no listing of processes
         done = subprocess.run(command, env=environment, capture_output=True, text=True, check=False)
         if done.returncode:
             raise BackupError(f"mariadb-dump failed: {done.stderr.strip()}")
@@ -72,9 +83,12 @@ class Access:
         BackupError
             For a statement that the loader may not run.
         """
-        self.make(SCRATCH)
+        self.make(self.scratch_name)
         try:
-            with self._connected(LOADER, SCRATCH) as connection, dump.open("rb") as source:
+            with (
+                self._connected(loader_of(self.address.user), self.scratch_name) as connection,
+                dump.open("rb") as source,
+            ):
                 for statement in _statements(source):
                     try:
                         connection.query(statement)
@@ -84,7 +98,7 @@ class Access:
                 connection.commit()
             yield
         finally:
-            self.ask("information_schema", f"DROP DATABASE IF EXISTS {SCRATCH}")
+            self.ask("information_schema", f"DROP DATABASE IF EXISTS {self.scratch_name}")
 
     def tables(self, database: str) -> dict[str, dict]:
         """Rows and checksum of every table."""
@@ -101,27 +115,29 @@ class Access:
 
         Cut in the middle it is done again from the start, by whoever finds the backup that was being restored.
         """
-        self.make(OLD)
-        moves = [(NAME, OLD, table) for table in self._names(NAME)]
-        moves += [(SCRATCH, NAME, table) for table in self._names(SCRATCH)]
-        with self._connected(USER, NAME) as connection, connection.cursor() as cursor:
+        name, scratch, old = self.name, self.scratch_name, f"{self.name}_old"
+        self.make(old)
+        moves = [(name, old, table) for table in self._names(name)]
+        moves += [(scratch, name, table) for table in self._names(scratch)]
+        with self._connected(self.address.user, name) as connection, connection.cursor() as cursor:
             cursor.execute("SET FOREIGN_KEY_CHECKS=0")
             cursor.execute("RENAME TABLE " + ", ".join(f"`{a}`.`{t}` TO `{b}`.`{t}`" for a, b, t in moves))
-            cursor.execute(f"DROP DATABASE {OLD}")
+            cursor.execute(f"DROP DATABASE {old}")
 
     def _names(self, database: str) -> list[str]:
         return sorted(row[0] for row in self.ask(database, "SHOW TABLES"))
 
     def _connected(self, user: str, database: str) -> contextlib.closing[MySQLdb.Connection]:
+        slow = {"read_timeout": SLOW_SECONDS, "write_timeout": SLOW_SECONDS}  # checksums and copies of large tables
         connection = MySQLdb.connect(
-            host="127.0.0.1",
-            port=self.port,
+            host=self.address.host,
+            port=self.address.port,
             user=user,
-            password=self.password,
+            password=self.address.password,
             database=database,
-            charset="utf8mb4",
             local_infile=0,
             multi_statements=False,
+            **(self.address.connecting() | slow),
         )
         return contextlib.closing(connection)
 

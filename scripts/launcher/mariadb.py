@@ -17,14 +17,15 @@ import time
 from dataclasses import dataclass
 from pathlib import Path
 
+from instavis.platform.addresses import SQL_MODE, DatabaseAddress
 from launcher.files import secret
 from launcher.processes import die_with_parent
 
 START_SECONDS = 60
 STOP_SECONDS = 30
-SQL_MODE = "STRICT_TRANS_TABLES,ERROR_FOR_DIVISION_BY_ZERO,NO_ZERO_DATE,NO_ZERO_IN_DATE,NO_ENGINE_SUBSTITUTION"
-NAME, SCRATCH = "instavis", "instavis_check"
-USER, LOADER = "instavis", "instavis_loader"
+MOST_CONNECTIONS = 400
+NAME, USER = "instavis", "instavis"
+COLLATION = "CHARACTER SET utf8mb4 COLLATE utf8mb4_uca1400_ai_ci"
 PART = "data.part"
 
 
@@ -42,13 +43,10 @@ class Database:
     folder: Path
     socket_folder: Path
 
-    def environment(self, name: str = NAME) -> dict[str, str]:
-        """What the application's settings read."""
-        return {
-            "INSTAVIS_DB_PORT": str(self.port),
-            "INSTAVIS_DB_NAME": name,
-            "INSTAVIS_DB_PASSWORD": self.password,
-        }
+    @property
+    def address(self) -> DatabaseAddress:
+        """Where the application finds it."""
+        return address_at(self.port, self.password)
 
     def stop(self) -> None:
         """Shut down cleanly, and hard if that takes too long."""
@@ -63,7 +61,12 @@ class Database:
         shutil.rmtree(self.socket_folder, ignore_errors=True)
 
 
-def start(folder: Path, quick: bool = False) -> Database:
+def address_at(port: int, password: str) -> DatabaseAddress:
+    """The academy's database on a private server."""
+    return DatabaseAddress(host="127.0.0.1", port=port, user=USER, password=password, name=NAME)
+
+
+def start(folder: Path, quick: bool = False, port: int = 0) -> Database:
     """Start the server of a data folder, making it first when it is new.
 
     Parameters
@@ -72,6 +75,8 @@ def start(folder: Path, quick: bool = False) -> Database:
         Holds data, password and log.
     quick : bool
         For tests: commits are not forced to disk.
+    port : int
+        Where it listened before, when it is started again under those who know that; otherwise any free one.
 
     Raises
     ------
@@ -90,7 +95,7 @@ def start(folder: Path, quick: bool = False) -> Database:
     password = secret(folder / "password", 24)
     # The path of a Unix socket may have 107 characters: a short place of its own.
     socket_folder = Path(tempfile.mkdtemp(prefix="instavis-"))
-    port = free_port()
+    port = port or free_port()
     first = socket_folder / "first.sql"
     first.touch(mode=0o600)
     first.write_text(_grants(password))
@@ -110,6 +115,7 @@ def start(folder: Path, quick: bool = False) -> Database:
         "--character-set-server=utf8mb4",
         "--collation-server=utf8mb4_uca1400_ai_ci",
         f"--innodb-flush-log-at-trx-commit={2 if quick else 1}",
+        f"--max-connections={MOST_CONNECTIONS}",
         "--transaction-isolation=READ-COMMITTED",
         f"--sql-mode={SQL_MODE}",
         f"--secure-file-priv={folder}",
@@ -193,24 +199,39 @@ def _end_orphan(folder: Path, data: Path) -> None:
 
 
 def _grants(password: str) -> str:
-    """Run at every start: the application's user with its databases, and one who may only fill the scratch database.
+    """Run at every start: the application's user with its database, and one who may only fill the scratch database.
 
     The password has no quotes in it.
     """
-    user, loader = f"'{USER}'@'127.0.0.1'", f"'{LOADER}'@'127.0.0.1'"
-    scratch = SCRATCH.replace("_", r"\_")
+    return "\n".join(f"{line};" for line in grants(NAME, USER, "127.0.0.1", password)) + "\n"
+
+
+def grants(name: str, user: str, host: str, password: str) -> list[str]:
+    """The statements that prepare a server for an academy whose application connects from a host."""
+    owner, loader = f"'{user}'@'{host}'", f"'{loader_of(user)}'@'{host}'"
+    ours, scratch = (text.replace("_", r"\_") for text in (name, scratch_of(name)))
     fill = "SELECT, INSERT, UPDATE, DELETE, CREATE, DROP, ALTER, INDEX, REFERENCES, LOCK TABLES"
-    return (
-        f"CREATE DATABASE IF NOT EXISTS {NAME};\n"
-        f"CREATE USER IF NOT EXISTS {user};\n"
-        f"ALTER USER {user} IDENTIFIED BY '{password}';\n"
-        f"GRANT ALL ON `instavis%`.* TO {user};\n"
-        f"GRANT ALL ON `test\\_instavis%`.* TO {user};\n"
-        f"CREATE USER IF NOT EXISTS {loader};\n"
-        f"ALTER USER {loader} IDENTIFIED BY '{password}';\n"
-        f"REVOKE ALL PRIVILEGES, GRANT OPTION FROM {loader};\n"
-        f"GRANT {fill} ON `{scratch}`.* TO {loader};\n"
-    )
+    return [
+        f"CREATE DATABASE IF NOT EXISTS {name} {COLLATION}",
+        f"CREATE USER IF NOT EXISTS {owner}",
+        f"ALTER USER {owner} IDENTIFIED BY '{password}'",
+        f"GRANT ALL ON `{ours}%`.* TO {owner}",
+        f"GRANT ALL ON `test\\_{ours}%`.* TO {owner}",
+        f"CREATE USER IF NOT EXISTS {loader}",
+        f"ALTER USER {loader} IDENTIFIED BY '{password}'",
+        f"REVOKE ALL PRIVILEGES, GRANT OPTION FROM {loader}",
+        f"GRANT {fill} ON `{scratch}`.* TO {loader}",
+    ]
+
+
+def scratch_of(name: str) -> str:
+    """The database beside an academy's in which a dump is read back."""
+    return f"{name}_check"
+
+
+def loader_of(user: str) -> str:
+    """The user beside an academy's who may fill the scratch database and nothing else."""
+    return f"{user}_loader"
 
 
 def _wait(database: Database) -> None:

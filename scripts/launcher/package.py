@@ -16,7 +16,6 @@ from pathlib import Path
 
 from launcher.dumps import Access, BackupError
 from launcher.files import keep
-from launcher.mariadb import SCRATCH
 
 FORMAT = "instavis.backup/1"
 PARTS = {"manifest.json", "secret", "dump.sql"}
@@ -34,7 +33,7 @@ def write(access: Access, folder: Path, file: Path) -> str:
         dump = Path(place) / "dump.sql"
         access.write(dump)
         with access.scratch(dump):
-            tables = access.tables(SCRATCH)
+            tables = access.tables(access.scratch_name)
         if not tables:
             raise BackupError("the academy has no tables: start it once with serve.")
         manifest = {
@@ -113,7 +112,7 @@ def check(access: Access, file: Path, manifest: dict) -> None:
     ------
     BackupError
     """
-    if access.tables(SCRATCH) != manifest.get("tables"):
+    if access.tables(access.scratch_name) != manifest.get("tables"):
         raise BackupError(f"{file} does not read back as its manifest says: nothing was changed.")
 
 

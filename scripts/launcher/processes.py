@@ -2,39 +2,54 @@
 
 from __future__ import annotations
 
-import contextlib
 import ctypes
 import os
 import signal
 import subprocess
-from collections.abc import Iterator
+from collections.abc import Sequence
 from pathlib import Path
 
 PATIENCE = 10
 PR_SET_PDEATHSIG = 1
+_prctl = ctypes.CDLL(None).prctl  # found before a child is made: in a child of several threads little may be done
 
 
 def die_with_parent() -> None:
     """Linux sends the child a SIGTERM when the launcher is gone, even by kill -9."""
-    ctypes.CDLL(None).prctl(PR_SET_PDEATHSIG, signal.SIGTERM)
+    _prctl(PR_SET_PDEATHSIG, signal.SIGTERM)
 
 
-def spawn(command: list[str], environment: dict[str, str], log: Path | None = None) -> subprocess.Popen:
-    """Start a child in a session of its own, so that Ctrl-C reaches the launcher first."""
-    sink = log.open("ab") if log else None
+def spawn(
+    command: list[str],
+    environment: dict[str, str],
+    log: Path | None = None,
+    *,
+    says: str = "",
+    hands_on: Sequence[int] = (),
+) -> subprocess.Popen:
+    """Start a child in a session of its own, so that Ctrl-C reaches the launcher first.
+
+    What it reads from standard input is ``says``; open files ``hands_on`` stay open in it. Its log is its owner's.
+    """
+    sink = os.open(log, os.O_WRONLY | os.O_CREAT | os.O_APPEND, 0o600) if log else None
     try:
-        return subprocess.Popen(
+        process = subprocess.Popen(
             command,
             env={**os.environ, **environment},
-            stdin=subprocess.DEVNULL,
+            stdin=subprocess.PIPE if says else subprocess.DEVNULL,
             stdout=sink,
             stderr=sink,
             start_new_session=True,
             preexec_fn=die_with_parent,
+            pass_fds=hands_on,
         )
     finally:
-        if sink:
-            sink.close()
+        if sink is not None:
+            os.close(sink)
+    if process.stdin is not None:
+        process.stdin.write(says.encode())
+        process.stdin.close()
+    return process
 
 
 def stop(process: subprocess.Popen) -> None:
@@ -47,13 +62,3 @@ def stop(process: subprocess.Popen) -> None:
     except subprocess.TimeoutExpired:
         process.kill()
         process.wait()
-
-
-@contextlib.contextmanager
-def running(command: list[str], environment: dict[str, str], log: Path | None = None) -> Iterator[subprocess.Popen]:
-    """A child for the length of a block."""
-    process = spawn(command, environment, log)
-    try:
-        yield process
-    finally:
-        stop(process)

@@ -18,11 +18,14 @@ from django.core.management import call_command
 from django.db import connection
 from django.db.migrations.executor import MigrationExecutor
 
+from instavis.platform.addresses import DatabaseAddress
 from launcher import package
 from launcher.academy import UPGRADING
 from launcher.dumps import Access
 from launcher.files import keep
 from launcher.static import collect
+
+UPGRADE_SECONDS = 50
 
 
 def main() -> None:
@@ -38,13 +41,25 @@ def main() -> None:
 
 
 def migrate(folder: Path) -> None:
-    """Bring the tables to this release's shape; an academy that is there is backed up first."""
+    """Bring the tables to this release's shape, one machine at a time; an academy that is there is backed up first."""
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT GET_LOCK(%s, %s)", [f"{connection.settings_dict['NAME']}.upgrade", UPGRADE_SECONDS])
+        if cursor.fetchone()[0] != 1:
+            raise SystemExit("another machine has been upgrading this database for too long")
+    try:
+        _migrate(folder)
+    finally:
+        with connection.cursor() as cursor:
+            cursor.execute("SELECT RELEASE_LOCK(%s)", [f"{connection.settings_dict['NAME']}.upgrade"])
+
+
+def _migrate(folder: Path) -> None:
     executor = MigrationExecutor(connection)
     if not executor.migration_plan(executor.loader.graph.leaf_nodes()):
         return
     before = ""
     if executor.loader.applied_migrations:
-        access = Access(int(os.environ["INSTAVIS_DB_PORT"]), os.environ["INSTAVIS_DB_PASSWORD"])
+        access = Access(DatabaseAddress.read(os.environ["INSTAVIS_DATABASE_URL"]))
         before = package.write_before(access, folder, "upgrade").name
     keep(folder / UPGRADING, before)
     call_command("migrate", interactive=False, verbosity=0, stdout=io.StringIO())

@@ -9,6 +9,7 @@ from functools import partial
 
 import numpy as np
 import pytest
+from django.core.cache import cache
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import transaction
 from django.test import Client
@@ -82,8 +83,8 @@ def monitor_in(bay: Bay):
 
 
 @pytest.fixture(autouse=True)
-def _quick_passwords(settings):
-    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+def _nothing_counted_yet():
+    cache.clear()
 
 
 @pytest.fixture(scope="module")

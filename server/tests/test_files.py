@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import time
 from pathlib import Path
 
 import pytest
@@ -11,17 +10,12 @@ from django.utils import timezone
 
 from instavis.capture.files import services, storage
 from instavis.capture.files.models import Draft, SourceMapping
-from instavis.capture.files.progress import Progress
-from instavis.capture.files.selectors import proposal_of
+from instavis.capture.files.selectors import draft_of, proposal_of, way_of
 from instavis.capture.shots.models import Shot
+from instavis.work import services as works
 
 TABLES = Path(__file__).parents[2] / "formats" / "tests" / "data" / "tables"
 FOREIGN = (TABLES / "hall_three.csv").read_bytes()
-
-
-@pytest.fixture(autouse=True)
-def _drafts_of_their_own(settings, tmp_path):
-    settings.DRAFTS_ROOT = str(tmp_path / "drafts")
 
 
 @pytest.fixture
@@ -40,13 +34,16 @@ def send(api, lesson):
 
 @pytest.fixture
 def store(lesson, coach):
-    """store(bytes, leave_out_bad=False) stores a file in the foreground: its draft and how it went."""
+    """store(bytes, leave_out_bad=False) has a worker store a file here and now: its draft and how it went."""
 
-    def make(data: bytes, leave_out_bad: bool = False, way: Progress | None = None):
+    def make(data: bytes, leave_out_bad: bool = False, called_off: bool = False):
         draft = services.keep_draft(lesson, coach, "balls.csv", [data], timezone.now())
-        way = way or Progress(total=100)
-        services.store_draft(draft, proposal_of(draft)[1], leave_out_bad, timezone.now(), way)
-        return draft, way
+        draft = services.ask_to_store(draft, coach, proposal_of(draft)[1], leave_out_bad, timezone.now())
+        if called_off:
+            services.drop_draft(draft)
+        works.do(draft.work_id, timezone.now())
+        draft = draft_of(coach, draft.pk)
+        return draft, way_of(draft)
 
     return make
 
@@ -72,16 +69,22 @@ def test_another_mapping_shows_other_balls_and_doubts(send, api):
     assert preview["problems"][0]["field"] == "Ballgeschwindigkeit"
 
 
-@pytest.mark.django_db(transaction=True)
-def test_stored_beside_the_request_with_progress_and_only_once(send, api, lesson):
+def test_stored_beside_the_request_with_progress_and_only_once(
+    send, api, lesson, django_capture_on_commit_callbacks, monkeypatch
+):
+    called: list[int] = []
+    monkeypatch.setattr(works, "_calls", [called.append])
     told = send(FOREIGN)
-    api("post", f"/v1/drafts/{told['id']}/store", {"mapping": told["mapping"]}, 202)
-    for _ in range(100):
-        way = api("get", f"/v1/drafts/{told['id']}/progress")
-        if way["state"] != "reading":
-            break
-        time.sleep(0.05)
-    assert (way["state"], way["stored"]) == ("done", 14)
+    store = (f"/v1/drafts/{told['id']}/store", {"mapping": told["mapping"]})
+    assert api("get", f"/v1/drafts/{told['id']}/progress")["state"] == "waiting"
+    with django_capture_on_commit_callbacks(execute=True):
+        assert api("post", *store, 202)["state"] == "reading"
+    api("post", *store, 409)
+    [work_id] = called
+    works.do(work_id, timezone.now())
+    way = api("get", f"/v1/drafts/{told['id']}/progress")
+    assert (way["state"], way["stored"], way["done"]) == ("done", 14, way["total"])
+    works.do(work_id, timezone.now())  # a second call finds nothing to do
     assert len(api("get", f"/v1/lessons/{lesson.pk}/shots")) == 14
     api("delete", f"/v1/drafts/{told['id']}", status=204)
     assert not Draft.objects.exists()
@@ -100,7 +103,7 @@ def test_one_bad_row_keeps_all_out_unless_bad_rows_are_left_out(store, lesson):
     bad = FOREIGN.replace(b"127,7", b"flott")
     _, way = store(bad)
     assert way.state == "failed"
-    assert (way.problems[0].line, way.problems[0].field) == (5, "Schlägerkopfgeschwindigkeit")
+    assert (way.problems[0]["line"], way.problems[0]["field"]) == (5, "Schlägerkopfgeschwindigkeit")
     assert lesson.shots.count() == 0
     _, way = store(bad, leave_out_bad=True)
     assert (way.state, way.stored, way.left_out) == ("done", 13, 1)
@@ -109,9 +112,7 @@ def test_one_bad_row_keeps_all_out_unless_bad_rows_are_left_out(store, lesson):
 def test_called_off_in_the_middle_nothing_is_kept(store, lesson):
     lines = FOREIGN.decode("cp1252").splitlines()
     long = "\n".join(lines[:4] + lines[4:10] * 300).encode("cp1252")
-    way = Progress(total=1800)
-    way.cancel()
-    _, way = store(long, way=way)
+    _, way = store(long, called_off=True)
     assert way.state == "cancelled"
     assert lesson.shots.count() == 0
 
@@ -120,7 +121,7 @@ def test_a_left_handers_file_does_not_become_a_right_handers_balls(store, lesson
     text = "club,hand,path_deg,carry_m\n7i,left,3,130\n7i,left,2,131\n"
     _, way = store(text.encode())
     assert way.state == "failed"
-    assert way.problems[0].field == "hand"
+    assert way.problems[0]["field"] == "hand"
 
 
 @pytest.mark.parametrize(

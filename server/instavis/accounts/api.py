@@ -8,18 +8,20 @@ from zoneinfo import available_timezones
 
 from django.contrib.auth import authenticate, login, logout
 from django.db.models import QuerySet
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from django.middleware.csrf import get_token
 from django.utils import timezone
 from ninja import Router, Schema, Status
 from ninja.security import APIKeyCookie
 from pydantic import ConfigDict, Field
 
-from instavis.accounts import selectors, services
+from instavis.accounts import selectors, services, tries
 from instavis.accounts.models import Coach, Student
 from instavis.accounts.requests import CoachRequest
+from instavis.accounts.sessions import kept_key
 from instavis.platform.errors import Problems, Refused
 from instavis.platform.language import speak_to
+from instavis.platform.lines import call, session_group
 from instavis_core.choice import read_school
 from instavis_core.message import Message
 from instavis_core.proof import STAGE_RULES
@@ -127,16 +129,19 @@ def _session(coach: Coach) -> SessionOut:
     )
 
 
-@session_router.post("", auth=CsrfOnly(), response={200: SessionOut, 401: Problems, 429: Problems})
-def sign_in(request: HttpRequest, data: SignIn) -> SessionOut:
+@session_router.post("", auth=CsrfOnly(), response={200: SessionOut, 401: Problems, 429: Problems, 503: Problems})
+def sign_in(request: HttpRequest, response: HttpResponse, data: SignIn) -> SessionOut:
     """Start a session; failed tries are counted and slowed down."""
+    counters = tries.counters(request, data.username)
+    tries.refuse_too_many(counters)
     coach = authenticate(request, username=data.username, password=data.password)
-    if getattr(request, "axes_locked_out", False):
-        raise Refused(429, "password", Message("Too many tries. Wait a quarter of an hour, or ask the head coach."))
     if coach is None:
+        tries.failed(counters)
         raise Refused(401, "password", Message("User name or password is not right."))
+    tries.succeeded(counters)
     login(request, coach)
     get_token(request)
+    tries.remember(request, response, coach.get_username())
     return _session(coach)
 
 
@@ -165,8 +170,11 @@ def change_settings(request: CoachRequest, data: SettingsIn) -> SessionOut:
 
 @session_router.delete("", response={204: None})
 def sign_out(request: HttpRequest) -> Status[Any]:
-    """End the session."""
+    """End the session, and with it the live lines that were opened in it."""
+    key = request.session.session_key
     logout(request)
+    if key is not None:
+        call(session_group(kept_key(key)), {"type": "session.ended"})
     return Status(204, None)
 
 

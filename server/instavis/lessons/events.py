@@ -5,11 +5,10 @@ from __future__ import annotations
 from enum import StrEnum
 from typing import Any
 
-from asgiref.sync import async_to_sync
-from channels.layers import get_channel_layer
 from django.db import transaction
 
 from instavis.lessons.models import Lesson, LessonEvent
+from instavis.platform.lines import call
 
 MOST_TOLD = 20  # events that go with the call; whoever misses some reads them from the log
 
@@ -64,5 +63,4 @@ def log(lesson: Lesson, kind: str, items: list[dict[str, Any]]) -> None:
 
 
 def _tell(lesson_id: int, events: list[dict[str, Any]], last: int) -> None:
-    message = {"type": "lesson.moved", "events": events, "last": last}
-    async_to_sync(get_channel_layer().group_send)(group_of(lesson_id), message)
+    call(group_of(lesson_id), {"type": "lesson.moved", "events": events, "last": last})

@@ -10,6 +10,7 @@ from django.db import InterfaceError, OperationalError
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
+from redis.exceptions import RedisError
 
 from instavis_core.errors import InputError, shorten
 from instavis_core.message import Message, plain
@@ -67,7 +68,11 @@ def answer(status: int, problems: list[Problem]) -> JsonResponse:
 
 def database_away() -> JsonResponse:
     """The answer while the database is gone or busy: nothing was kept, the same may be sent again."""
-    message = Message("The database cannot be reached. Nothing was kept; it is tried again.")
+    return busy(Message("The database cannot be reached. Nothing was kept; it is tried again."))
+
+
+def busy(message: Message) -> JsonResponse:
+    """The answer while something cannot be done that soon can be."""
     response = answer(503, [Problem(field="server", message=message)])
     response["Retry-After"] = "2"
     return response
@@ -124,6 +129,11 @@ def install(api: NinjaAPI) -> None:
     def _database_away(request: HttpRequest, error: Exception) -> JsonResponse:
         logger.warning("the database did not answer %s %s: %s", request.method, request.path, error)
         return database_away()
+
+    @api.exception_handler(RedisError)
+    def _redis_away(request: HttpRequest, error: Exception) -> JsonResponse:
+        logger.warning("Redis did not answer %s %s: %s", request.method, request.path, error)
+        return busy(Message("A part of the server cannot be reached. Nothing was kept; it is tried again."))
 
     @api.exception_handler(HttpError)
     def _http(request: HttpRequest, error: HttpError) -> JsonResponse:

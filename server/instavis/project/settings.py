@@ -7,6 +7,9 @@ from pathlib import Path
 
 from csp.constants import NONCE, NONE, SELF
 
+from instavis.platform import logs
+from instavis.platform.addresses import DatabaseAddress, FilesAddress
+
 ROOT = Path(__file__).resolve().parents[3]
 WEB = ROOT / "web" / "dist"
 
@@ -21,11 +24,11 @@ INSTALLED_APPS = [
     "django.contrib.auth",
     "django.contrib.sessions",
     "django.contrib.staticfiles",
-    "axes",
     "channels",
     "csp",
     "ninja",
     "instavis.accounts",
+    "instavis.work",
     "instavis.lessons",
     "instavis.capture.shots",
     "instavis.capture.devices",
@@ -45,15 +48,15 @@ INSTALLED_APPS = [
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
-    "instavis.platform.limits.UploadLimitMiddleware",
+    "instavis.platform.answers.AnswersMiddleware",
     "instavis.platform.errors.DatabaseAwayMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "instavis.accounts.sessions.SessionAgeMiddleware",
     "instavis.platform.language.LanguageMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "csp.middleware.CSPMiddleware",
-    "axes.middleware.AxesMiddleware",
 ]
 
 ROOT_URLCONF = "instavis.project.urls"
@@ -67,7 +70,6 @@ TEMPLATES = [
     }
 ]
 AUTH_USER_MODEL = "people.Coach"
-AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
 PASSWORD_HASHERS = [
     "django.contrib.auth.hashers.Argon2PasswordHasher",
     "django.contrib.auth.hashers.PBKDF2PasswordHasher",
@@ -77,25 +79,7 @@ AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
 ]
 
-DATABASES = {
-    "default": {
-        "ENGINE": "django.db.backends.mysql",
-        "NAME": os.environ.get("INSTAVIS_DB_NAME", "instavis"),
-        "USER": os.environ.get("INSTAVIS_DB_USER", "instavis"),
-        "PASSWORD": os.environ["INSTAVIS_DB_PASSWORD"],
-        "HOST": "127.0.0.1",
-        "PORT": os.environ["INSTAVIS_DB_PORT"],
-        # Persistent connections pile up under an ASGI server's threads.
-        "CONN_MAX_AGE": 0,
-        "OPTIONS": {
-            "charset": "utf8mb4",
-            "isolation_level": "read committed",
-            "init_command": "SET time_zone='+00:00', sql_mode='STRICT_TRANS_TABLES,ERROR_FOR_DIVISION_BY_ZERO,"
-            "NO_ZERO_DATE,NO_ZERO_IN_DATE,NO_ENGINE_SUBSTITUTION'",
-        },
-        "TEST": {"CHARSET": "utf8mb4", "COLLATION": "utf8mb4_uca1400_ai_ci"},
-    }
-}
+DATABASES = {"default": DatabaseAddress.read(os.environ["INSTAVIS_DATABASE_URL"]).for_django()}
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 
 USE_TZ = True
@@ -106,13 +90,48 @@ STATIC_URL = "/static/"
 STATIC_ROOT = os.environ.get("INSTAVIS_STATIC_ROOT", str(ROOT / ".instavis" / "static"))
 STATICFILES_DIRS = [WEB] if WEB.is_dir() else []
 STORAGES = {
-    "default": {"BACKEND": "django.core.files.storage.InMemoryStorage"},
+    "default": FilesAddress.read(os.environ.get("INSTAVIS_FILES", str(ROOT / ".instavis" / "files"))).for_django(),
     "staticfiles": {"BACKEND": "whitenoise.storage.CompressedStaticFilesStorage"},
 }
 # Vite names its files with a hash: they may be kept for good.
 WHITENOISE_IMMUTABLE_FILE_TEST = r"^.+[.-][0-9a-zA-Z_-]{8}\.\w+$"
 
-CHANNEL_LAYERS = {"default": {"BACKEND": "channels.layers.InMemoryChannelLayer"}}
+# Whatever several processes share and nobody would miss after a restart: calls to screens, counts of tries, the queue.
+REDIS_URL = os.environ["INSTAVIS_REDIS_URL"]
+_ours = DATABASES["default"]["NAME"]  # academies of several databases may share one Redis
+CHANNEL_LAYERS = {
+    "default": {
+        "BACKEND": "channels_redis.pubsub.RedisPubSubChannelLayer",
+        "CONFIG": {
+            "hosts": [{"address": REDIS_URL, "socket_timeout": 3, "socket_connect_timeout": 2}],
+            "prefix": f"{_ours}-live",
+        },
+    }
+}
+CACHES = {
+    "default": {
+        "BACKEND": "django.core.cache.backends.redis.RedisCache",
+        "LOCATION": REDIS_URL,
+        "KEY_PREFIX": _ours,
+        "OPTIONS": {"socket_timeout": 2, "socket_connect_timeout": 2},
+    }
+}
+CELERY = {
+    "broker_url": REDIS_URL,
+    "task_default_queue": f"{_ours}-work",
+    "task_ignore_result": True,
+    "task_publish_retry": False,  # a work that nobody was called for is found by the next round
+    "task_time_limit": 30 * 60,
+    "worker_max_tasks_per_child": 200,
+    "worker_max_memory_per_child": 800_000,  # kB
+    "worker_prefetch_multiplier": 1,
+    "worker_hijack_root_logger": False,
+    "worker_enable_remote_control": False,
+    "worker_send_task_events": False,
+    "broker_connection_retry_on_startup": True,
+    "broker_connection_max_retries": None,
+    "broker_transport_options": {"socket_timeout": 3, "socket_connect_timeout": 2, "global_keyprefix": f"{_ours}-"},
+}
 
 MOST_UPLOAD_BYTES = 10 * 1024 * 1024
 DATA_UPLOAD_MAX_MEMORY_SIZE = MOST_UPLOAD_BYTES
@@ -120,11 +139,10 @@ FILE_UPLOAD_HANDLERS = [
     "django.core.files.uploadhandler.MemoryFileUploadHandler",
     "django.core.files.uploadhandler.TemporaryFileUploadHandler",
 ]
-# Files on their way in wait here until their columns are confirmed, a day at most.
-DRAFTS_ROOT = os.environ.get("INSTAVIS_DRAFTS", str(ROOT / ".instavis" / "drafts"))
 
-# One process serves everybody (docs/decisions/3-one-process.md): its memory may hold what the database does.
-SESSION_ENGINE = "django.contrib.sessions.backends.cached_db"
+# In the database, not in a cache: who signed out stays signed out, whatever becomes of Redis.
+SESSION_ENGINE = "instavis.accounts.sessions"
+SESSION_COOKIE_AGE = 24 * 3600  # without a sign of life; each sign renews it
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE
@@ -156,15 +174,4 @@ CONTENT_SECURITY_POLICY = {
     }
 }
 
-AXES_FAILURE_LIMIT = 6
-AXES_COOLOFF_TIME = 0.25  # hours
-AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
-AXES_RESET_ON_SUCCESS = True
-AXES_VERBOSE = False
-
-LOGGING = {
-    "version": 1,
-    "disable_existing_loggers": False,
-    "handlers": {"console": {"class": "logging.StreamHandler"}},
-    "root": {"handlers": ["console"], "level": "WARNING"},
-}
+LOGGING = logs.configuration()

@@ -7,6 +7,7 @@ from django.urls import path, re_path
 from django.views.decorators.csrf import ensure_csrf_cookie
 
 from instavis.platform.errors import Problem, answer
+from instavis.project import health
 from instavis.project.api import api
 from instavis_core.message import Message
 
@@ -15,6 +16,12 @@ from instavis_core.message import Message
 def application_page(request: HttpRequest) -> HttpResponse:
     """The built front end; it finds its own way from the address."""
     return render(request, "index.html")
+
+
+@ensure_csrf_cookie
+def no_such_page(request: HttpRequest) -> HttpResponse:
+    """The same, which leads whoever came by a wrong address to the first page; the answer says that it was wrong."""
+    return render(request, "index.html", status=404)
 
 
 def home_worker(request: HttpRequest) -> FileResponse:
@@ -28,11 +35,17 @@ def no_such_address(request: HttpRequest) -> HttpResponse:
     return answer(404, [Problem(field="address", message=Message("There is nothing at {path}.", path=request.path))])
 
 
+PAGES = r"^(?:|ask/[^/]+|home/[^/]+|mat|day|students/\d+|outcomes|bays|knowledge|lessons/\d+(?:/[a-z-]+)?)/?$"
+"""Where the front end has pages: the same as `web/src/app/routes.tsx`, held by a test."""
+
 handler500 = "instavis.platform.errors.broken"
 
 urlpatterns = [
+    path("healthz", health.alive),
+    path("readyz", health.ready),
     path("api/", api.urls),
     path("home-worker.js", home_worker),
     re_path(r"^(?:api|static|ws)/", no_such_address),
-    re_path(r"^.*$", application_page),
+    re_path(PAGES, application_page),
+    re_path(r"^.*$", no_such_page),
 ]

@@ -10,11 +10,9 @@ from ninja.files import UploadedFile
 from pydantic import ConfigDict
 
 from instavis.accounts.requests import CoachRequest
-from instavis.capture.files import progress as ways
 from instavis.capture.files import selectors, services
 from instavis.capture.files.models import Draft
-from instavis.capture.files.progress import Progress
-from instavis.capture.files.selectors import Preview
+from instavis.capture.files.selectors import Preview, Way
 from instavis.lessons.selectors import lesson_of
 from instavis.platform.errors import Problem, Problems
 from instavis_core.message import Message
@@ -65,7 +63,7 @@ class StoreIn(Schema):
 
 
 class WayOut(Schema):
-    """How far the storing of a file has come; ``state`` is reading, done, cancelled or failed."""
+    """How far the storing of a file has come; ``state`` is waiting, reading, done, cancelled or failed."""
 
     state: str
     done: int
@@ -99,14 +97,14 @@ def store_draft(request: CoachRequest, draft_id: int, data: StoreIn) -> Status[A
     """Store the balls; ask for its progress, or call it off."""
     draft = selectors.draft_of(request.user, draft_id)
     mapping = read_mapping(data.mapping.dict())
-    return Status(202, services.begin_storing(draft, mapping, data.leave_out_bad, timezone.now()))
+    draft = services.ask_to_store(draft, request.user, mapping, data.leave_out_bad, timezone.now())
+    return Status(202, selectors.way_of(draft))
 
 
 @router.get("/drafts/{draft_id}/progress", response={200: WayOut, 404: Problems})
-def draft_progress(request: CoachRequest, draft_id: int) -> Progress:
+def draft_progress(request: CoachRequest, draft_id: int) -> Way:
     """How far it has come."""
-    draft = selectors.draft_of(request.user, draft_id)
-    return ways.progress_of(draft.pk) or ways.Progress(total=0, state="waiting")
+    return selectors.way_of(selectors.draft_of(request.user, draft_id))
 
 
 @router.delete("/drafts/{draft_id}", response={204: None, 404: Problems})

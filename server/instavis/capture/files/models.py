@@ -6,10 +6,14 @@ from django.db import models
 
 from instavis.accounts.models import Academy, Coach
 from instavis.lessons.models import Lesson
+from instavis.work.models import Work
 
 
 class Draft(models.Model):
-    """A file that was sent but whose balls are not stored yet; its bytes lie on disk under ``key``."""
+    """A file that was sent but whose balls are not stored yet; its bytes lie in the storage under ``key``.
+
+    ``work`` is the storing of its balls, once that was asked for.
+    """
 
     lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="drafts")
     coach = models.ForeignKey(Coach, on_delete=models.CASCADE, related_name="+")
@@ -17,6 +21,7 @@ class Draft(models.Model):
     size = models.PositiveIntegerField()
     key = models.CharField(max_length=40, unique=True)
     created_at = models.DateTimeField()
+    work = models.OneToOneField(Work, on_delete=models.SET_NULL, null=True, blank=True, related_name="draft")
 
     class Meta:
         ordering = ["id"]

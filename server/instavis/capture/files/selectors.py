@@ -10,6 +10,7 @@ from instavis.capture.files import storage
 from instavis.capture.files.models import Draft, SourceMapping
 from instavis.capture.shots.selectors import record_of
 from instavis.platform.errors import Problem, not_found, problem_of
+from instavis.work.services import steps_done
 from instavis_core.message import Message
 from instavis_core.shots import Shot as CoreShot
 from instavis_io.tables import Mapping, Proposal, mapped_rows, propose, read_mapping, table_doubts
@@ -34,7 +35,11 @@ class Preview:
 
 def draft_of(coach: Coach, draft_id: int) -> Draft:
     """One draft of the academy."""
-    draft = Draft.objects.filter(pk=draft_id, lesson__academy=coach.academy).select_related("lesson__student").first()
+    draft = (
+        Draft.objects.filter(pk=draft_id, lesson__academy=coach.academy)
+        .select_related("lesson__student", "work")
+        .first()
+    )
     if draft is None:
         raise not_found("file")
     return draft
@@ -85,6 +90,29 @@ def preview_of(draft: Draft, mapping: Mapping) -> Preview:
         doubts=table_doubts(shots, golfer),
         complete=rows <= PREVIEW_ROWS,
     )
+
+
+@dataclass(frozen=True, kw_only=True)
+class Way:
+    """How far the storing of a file has come; ``state`` is waiting, reading, done, cancelled or failed."""
+
+    state: str
+    done: int = 0
+    total: int = 0
+    stored: int = 0
+    known: int = 0
+    left_out: int = 0
+    problems: tuple[dict[str, Any], ...] = ()
+
+
+def way_of(draft: Draft) -> Way:
+    """How far a draft has come on its way in."""
+    work = draft.work
+    if work is None:
+        return Way(state="waiting")
+    if work.open:
+        return Way(state="reading", done=steps_done(work), total=work.total)
+    return Way(state=work.state, done=work.total, total=work.total, **work.result)
 
 
 def mapping_as_json(mapping: Mapping) -> dict[str, Any]:

@@ -3,31 +3,34 @@
 from __future__ import annotations
 
 import contextlib
-import threading
 from collections.abc import Generator, Iterable
+from dataclasses import asdict, dataclass
 from datetime import datetime, timedelta
+from typing import Any
 
-from django.db import close_old_connections, connection, transaction
+from django.db import transaction
 
 from instavis.accounts.models import Coach
-from instavis.capture.files import progress as ways
 from instavis.capture.files import storage
 from instavis.capture.files.models import Draft, SourceMapping
-from instavis.capture.files.progress import Cancelled, Progress
 from instavis.capture.files.selectors import mapping_as_json
 from instavis.capture.shots.services import check_hand, record_many
 from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Block, Lesson
 from instavis.platform.errors import Refused, problem_of
+from instavis.work import services as works
+from instavis.work.models import Work
+from instavis.work.services import Cancelled, Step, WorkFailed
 from instavis_core.errors import InputError
 from instavis_core.message import Message
 from instavis_core.shots import MOST_SHOTS
 from instavis_core.shots import Shot as ShotRecord
 from instavis_core.terms import Purpose
-from instavis_io.tables import MappedRow, Mapping, TableErrors, mapped_rows
+from instavis_io.tables import MappedRow, Mapping, TableErrors, mapped_rows, read_mapping
 
 KEPT_FOR = timedelta(days=1)
 AT_ONCE = 1000
+IMPORT = "import"
 
 
 def keep_draft(lesson: Lesson, coach: Coach, name: str, chunks: Iterable[bytes], now: datetime) -> Draft:
@@ -40,62 +43,67 @@ def keep_draft(lesson: Lesson, coach: Coach, name: str, chunks: Iterable[bytes],
 
 def drop_draft(draft: Draft) -> None:
     """Forget a file, or call off its storing."""
-    running = ways.progress_of(draft.pk)
-    if running is not None and running.state == "reading":
-        running.cancel()
+    if draft.work is not None and draft.work.open:
+        works.cancel(draft.work)
         return
     storage.drop(draft.key)
     draft.delete()
 
 
-def begin_storing(draft: Draft, mapping: Mapping, leave_out_bad: bool, now: datetime) -> Progress:
-    """Store the balls of a draft beside the request; its progress can be asked for.
+@transaction.atomic
+def ask_to_store(draft: Draft, coach: Coach, mapping: Mapping, leave_out_bad: bool, now: datetime) -> Draft:
+    """Have a worker store the balls of a draft; its progress can be asked for.
 
     Raises
     ------
     Refused
         When it is being stored already.
     """
+    draft = Draft.objects.select_for_update().select_related("work", "lesson__academy").get(pk=draft.pk)
+    if draft.work is not None and draft.work.open:
+        raise Refused(409, "file", Message("This file is being brought in already."))
     with storage.open_draft(draft.key) as file:
         total = sum(1 for _ in file)
-    way = ways.begin(draft.pk, total)
-    if way is None:
-        raise Refused(409, "file", Message("This file is being brought in already."))
-    threading.Thread(target=_in_background, args=(draft, mapping, leave_out_bad, now, way), daemon=True).start()
-    return way
+    asked = {"draft": draft.pk, "mapping": mapping_as_json(mapping), "leave_out_bad": leave_out_bad}
+    draft.work = works.ask(IMPORT, draft.lesson.academy, coach, asked, now, total)
+    draft.save(update_fields=["work"])
+    return draft
 
 
-def _in_background(draft: Draft, mapping: Mapping, leave_out_bad: bool, now: datetime, way: Progress) -> None:
-    close_old_connections()
+@works.does(IMPORT)
+def store_draft(work: Work, step: Step) -> dict[str, Any]:
+    """Store all balls of a draft in one block of the baseline, or none; tells how many."""
+    asked = work.arguments
+    draft = Draft.objects.select_related("lesson").filter(pk=asked["draft"]).first()
+    if draft is None:  # the student was erased meanwhile
+        raise Cancelled
     try:
-        store_draft(draft, mapping, leave_out_bad, now, way)
-    finally:
-        connection.close()
-
-
-def store_draft(draft: Draft, mapping: Mapping, leave_out_bad: bool, now: datetime, way: Progress) -> None:
-    """Store all balls of a draft in one block of the baseline, or none; ``way`` tells how it went."""
-    try:
-        _store(draft, mapping, leave_out_bad, now, way)
-        way.state = "done"
-    except Cancelled:
-        way.state = "cancelled"
+        return asdict(_store(draft, read_mapping(asked["mapping"]), asked["leave_out_bad"], work.asked_at, step))
     except (TableErrors, InputError) as error:
-        way.state = "failed"
-        way.problems = [problem_of(e) for e in getattr(error, "errors", [error])]
-    except BaseException:
-        way.state = "failed"
-        raise
+        problems = [problem_of(e).dict(mode="json") for e in getattr(error, "errors", [error])]
+        raise WorkFailed({"problems": problems}) from error
+
+
+@dataclass(kw_only=True)
+class Stored:
+    """What became of a file's rows."""
+
+    stored: int = 0
+    known: int = 0
+    left_out: int = 0
 
 
 @transaction.atomic
-def _store(draft: Draft, mapping: Mapping, leave_out_bad: bool, now: datetime, way: Progress) -> None:
+def _store(draft: Draft, mapping: Mapping, leave_out_bad: bool, now: datetime, step: Step) -> Stored:
     lesson = locked_lesson(draft.lesson_id)
     known = set(lesson.shots.values_list("shot_id", flat=True))
     block = Block.objects.create(lesson=lesson, purpose=Purpose.BASELINE, opened_at=now)
+    way = Stored()
     with (
         storage.open_draft(draft.key) as file,
-        contextlib.closing(_batches(mapped_rows(file, mapping, lesson.golfer), lesson, leave_out_bad, way)) as batches,
+        contextlib.closing(
+            _batches(mapped_rows(file, mapping, lesson.golfer), lesson, leave_out_bad, way, step)
+        ) as batches,
     ):
         for batch in batches:
             stored = record_many(lesson, batch, now, block, known)
@@ -108,10 +116,11 @@ def _store(draft: Draft, mapping: Mapping, leave_out_bad: bool, now: datetime, w
     source, values = mapping.source, {"mapping": mapping_as_json(mapping), "used_at": now}
     SourceMapping.objects.update_or_create(academy=lesson.academy, source=source, defaults=values)
     log_change(lesson, Aspect.SHOTS)
+    return way
 
 
 def _batches(
-    rows: Iterable[MappedRow], lesson: Lesson, leave_out_bad: bool, way: Progress
+    rows: Iterable[MappedRow], lesson: Lesson, leave_out_bad: bool, way: Stored, step: Step
 ) -> Generator[list[ShotRecord]]:
     """Shots in handfuls; a wrong row ends it all unless wrong rows are to be left out."""
     batch: list[ShotRecord] = []
@@ -138,9 +147,9 @@ def _batches(
                 [InputError("file", f"more than {MOST_SHOTS} rows", Message("at most {most}", most=MOST_SHOTS))]
             )
         if count % AT_ONCE == 0:
-            way.step(AT_ONCE)
+            step(AT_ONCE)
     if errors and not leave_out_bad:
         raise TableErrors(errors)
     if batch:
         yield batch
-    way.step(0)
+    step()

@@ -1,35 +1,40 @@
-"""Where the bytes of drafts lie: a private folder beside the data, one file each, gone after a day."""
+"""Where the bytes of drafts lie: with the other files of the application, gone after a day."""
 
 from __future__ import annotations
 
 import secrets
 from collections.abc import Iterable
-from pathlib import Path
-from typing import BinaryIO
+from tempfile import SpooledTemporaryFile
+from typing import BinaryIO, cast
 
-from django.conf import settings
+from django.core.files.base import File
+from django.core.files.storage import default_storage
 
-
-def _path(key: str) -> Path:
-    return Path(settings.DRAFTS_ROOT) / key
+FOLDER = "drafts"
+IN_MEMORY = 1024 * 1024
 
 
 def keep(chunks: Iterable[bytes]) -> tuple[str, int]:
     """Write bytes to a new file: its key and its size."""
-    Path(settings.DRAFTS_ROOT).mkdir(mode=0o700, parents=True, exist_ok=True)
-    key, size = secrets.token_hex(16), 0
-    with _path(key).open("xb") as file:
+    key = secrets.token_hex(16)
+    with SpooledTemporaryFile(IN_MEMORY) as whole:
         for chunk in chunks:
-            file.write(chunk)
-            size += len(chunk)
+            whole.write(chunk)
+        size = whole.tell()
+        whole.seek(0)
+        default_storage.save(_name(key), File(cast(BinaryIO, whole)))
     return key, size
 
 
 def open_draft(key: str) -> BinaryIO:
     """The bytes of a draft."""
-    return _path(key).open("rb")
+    return cast(BinaryIO, default_storage.open(_name(key), "rb"))
 
 
 def drop(key: str) -> None:
     """Remove a draft's bytes."""
-    _path(key).unlink(missing_ok=True)
+    default_storage.delete(_name(key))
+
+
+def _name(key: str) -> str:
+    return f"{FOLDER}/{key}"

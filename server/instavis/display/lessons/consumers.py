@@ -3,48 +3,114 @@
 from __future__ import annotations
 
 import asyncio
+import contextlib
 import logging
-from typing import Any
+from collections import Counter
+from collections.abc import Coroutine
+from typing import Any, ClassVar
 from urllib.parse import parse_qs
 
 from channels.db import database_sync_to_async
 from channels.generic.websocket import AsyncJsonWebsocketConsumer
+from redis.exceptions import RedisError
 
 from instavis.accounts.models import Coach
+from instavis.accounts.sessions import coach_of, kept_key
 from instavis.corrections.proofs.api import proof_out
 from instavis.lessons.events import Aspect, group_of
 from instavis.lessons.models import Lesson, LessonEvent
+from instavis.platform import metrics
 from instavis.platform.language import speak_to
+from instavis.platform.lines import session_group
 
 logger = logging.getLogger(__name__)
 
-NOT_YOURS = 4404
+NOT_YOURS, SESSION_ENDED, TOO_MANY = 4404, 4401, 4429
 MOST_AT_ONCE = 200
+MOST_LINES = 24
+"""Lines of one session on one process."""
+LOOK_SECONDS = 5.0
+"""How often a line looks for itself: whether it may still be there, and whether a call got lost."""
 
 
 class LessonConsumer(AsyncJsonWebsocketConsumer):
-    """``/ws/lessons/ID?after=CURSOR``; sends ``{"cursor", "kind", "data"}`` in order, without gaps."""
+    """``/ws/lessons/ID?after=CURSOR``; sends ``{"cursor", "kind", "data"}`` in order, without gaps.
+
+    A cursor that is ahead of the log (the database was brought back from a backup) is answered with ``resync``.
+    """
+
+    lines: ClassVar[Counter[str]] = Counter()
 
     async def connect(self) -> None:
         self.lesson_id = self.scope["url_route"]["kwargs"]["lesson_id"]
         self.sending = asyncio.Lock()
         self.proof_due = False
+        self.tasks: set[asyncio.Task[None]] = set()
         self.proving: asyncio.Task[None] | None = None
+        self.groups_joined: list[str] = []
+        self.session_key = self.scope["session"].session_key
         after = parse_qs(self.scope["query_string"].decode()).get("after", ["0"])[0]
-        self.cursor = int(after) if after.isdigit() else 0
+        self.cursor = int(after) if after.isascii() and after.isdigit() and len(after) < 16 else 0
         await self.accept()
-        if not await self._mine():
+        if not await self._still_mine():
             await self.close(code=NOT_YOURS)
             return
+        self.counted = kept_key(self.session_key)
+        self.lines[self.counted] += 1
+        metrics.line_opened()
+        if self.lines[self.counted] > MOST_LINES:
+            await self.close(code=TOO_MANY)
+            return
         # Join first, read second: what is written in between comes by one way or the other.
-        await self.channel_layer.group_add(group_of(self.lesson_id), self.channel_name)
+        await self._join(group_of(self.lesson_id), session_group(self.counted))
         await self._catch_up()
         self._prove()
+        self._begin(self._look())
 
     async def disconnect(self, code: int) -> None:
-        if self.proving is not None:
-            self.proving.cancel()
-        await self.channel_layer.group_discard(group_of(self.lesson_id), self.channel_name)
+        for task in self.tasks:
+            task.cancel()
+        if hasattr(self, "counted"):
+            metrics.line_closed()
+            self.lines[self.counted] -= 1
+            if not self.lines[self.counted]:
+                del self.lines[self.counted]
+        with contextlib.suppress(RedisError, OSError):
+            for group in self.groups_joined:
+                await self.channel_layer.group_discard(group, self.channel_name)
+
+    async def _join(self, *groups: str) -> None:
+        """Without Redis nobody can be called: the line looks for itself until it can."""
+        try:
+            for group in groups:
+                if group not in self.groups_joined:
+                    await self.channel_layer.group_add(group, self.channel_name)
+                    self.groups_joined.append(group)
+        except (RedisError, OSError) as error:
+            logger.warning("a line of lesson %s looks for itself: %s", self.lesson_id, error)
+
+    async def _look(self) -> None:
+        while True:
+            await asyncio.sleep(LOOK_SECONDS)
+            try:
+                if not await self._still_mine():
+                    await self.close(code=SESSION_ENDED)
+                    return
+                await self._join(group_of(self.lesson_id), session_group(self.counted))
+                await self._catch_up()
+                self._prove()
+            except Exception as error:  # the database is away: later
+                logger.warning("a line of lesson %s could not look: %s", self.lesson_id, error)
+
+    def _begin(self, work: Coroutine[Any, Any, None]) -> asyncio.Task[None]:
+        task = asyncio.create_task(work)
+        self.tasks.add(task)
+        task.add_done_callback(self.tasks.discard)
+        return task
+
+    async def session_ended(self, message: dict[str, Any]) -> None:
+        """The coach signed out."""
+        await self.close(code=SESSION_ENDED)
 
     async def receive_json(self, content: object, **kwargs: object) -> None:
         """Screens have nothing to say here; a ping keeps proxies awake."""
@@ -66,7 +132,7 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
         the next one.
         """
         if self.proof_due and (self.proving is None or self.proving.done()):
-            self.proving = asyncio.create_task(self._send_proofs())
+            self.proving = self._begin(self._send_proofs())
 
     async def _send_proofs(self) -> None:
         while self.proof_due:
@@ -84,7 +150,13 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
     async def _catch_up(self, known: int | None = None) -> None:
         """Send everything in the log after the cursor; nothing to do when it is as far as the last known event."""
         async with self.sending:
-            while (known is None or self.cursor < known) and (events := await self._events()):
+            while known is None or self.cursor < known:
+                last, events = await self._events()
+                if last < self.cursor:
+                    self.cursor = last
+                    await self.send_json({"kind": "resync", "cursor": last})
+                if not events:
+                    return
                 await self._send(events)
 
     async def _send(self, events: list[dict[str, Any]]) -> None:
@@ -100,15 +172,20 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
         return proof_out(lesson).dict(mode="json")
 
     @database_sync_to_async
-    def _mine(self) -> bool:
-        coach = self.scope["user"]
+    def _still_mine(self) -> bool:
+        coach = coach_of(self.session_key)
+        if coach is None:
+            return False
         self.coach_id = coach.pk
-        return coach.is_authenticated and Lesson.objects.filter(pk=self.lesson_id, academy=coach.academy).exists()
+        return Lesson.objects.filter(pk=self.lesson_id, academy=coach.academy_id).exists()
 
     @database_sync_to_async
-    def _events(self) -> list[dict[str, Any]]:
+    def _events(self) -> tuple[int, list[dict[str, Any]]]:
+        last = Lesson.objects.values_list("last_event", flat=True).get(pk=self.lesson_id)
+        if last <= self.cursor:
+            return last, []
         events = LessonEvent.objects.filter(lesson_id=self.lesson_id, cursor__gt=self.cursor)
-        return [dict(row) for row in events.values("cursor", "kind", "data")[:MOST_AT_ONCE]]
+        return last, [dict(row) for row in events.values("cursor", "kind", "data")[:MOST_AT_ONCE]]
 
 
 class NowhereConsumer(AsyncJsonWebsocketConsumer):

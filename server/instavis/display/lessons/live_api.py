@@ -21,4 +21,9 @@ def list_events(request: CoachRequest, lesson_id: int, after: int = 0) -> dict[s
     """What happened after a cursor, at most 200 events; what the live channel would have sent."""
     lesson = lesson_of(request.user, lesson_id)
     events = lesson.events.filter(cursor__gt=after).values("cursor", "kind", "data")
-    return {"events": list(events[:MAX_EVENTS]), "proof": {"kind": "proof", "data": proof_out(lesson)}}
+    ahead = {"kind": "resync", "cursor": lesson.last_event} if after > lesson.last_event else None
+    return {
+        "events": list(events[:MAX_EVENTS]),
+        "proof": {"kind": "proof", "data": proof_out(lesson)},
+        "resync": ahead,
+    }

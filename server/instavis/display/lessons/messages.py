@@ -47,11 +47,19 @@ class ProofMessage(Schema):
     data: ProofOut
 
 
-Message = Annotated[BallMessage | ChangeMessage | ProofMessage, Field(discriminator="kind")]
+class ResyncMessage(Schema):
+    """The log is behind the screen (a backup was brought back): it asks for everything anew and goes on from here."""
+
+    kind: Literal["resync"]
+    cursor: int
+
+
+Message = Annotated[BallMessage | ChangeMessage | ProofMessage | ResyncMessage, Field(discriminator="kind")]
 
 
 class Missed(Schema):
-    """What a screen missed, in order, and the proof as it stands."""
+    """What a screen missed, in order, and the proof as it stands; ``resync`` when its cursor is ahead of the log."""
 
     events: list[Annotated[BallMessage | ChangeMessage, Field(discriminator="kind")]]
     proof: ProofMessage
+    resync: ResyncMessage | None = None

@@ -17,6 +17,7 @@ from instavis.display.screens.selectors import MatView
 from instavis.lessons.selectors import lesson_of
 from instavis.platform.errors import Problems, Refused
 from instavis.platform.language import speak_to
+from instavis.platform.throttle import address_of
 from instavis_core.message import Message
 
 router = Router()
@@ -57,7 +58,7 @@ def end_screens(request: CoachRequest, lesson_id: int) -> Status[Any]:
 @router.post("/mat", auth=CsrfOnly(), response={200: TokenOut, 404: Problems, 429: Problems})
 def pair_screen(request: HttpRequest, data: CodeIn) -> TokenOut:
     """Pair this screen by its code."""
-    token = services.pair_screen(data.code, request.META.get("REMOTE_ADDR", ""), timezone.now())
+    token = services.pair_screen(data.code, address_of(request), timezone.now())
     return TokenOut(token=token)
 
 

@@ -5,12 +5,12 @@ from __future__ import annotations
 import secrets
 from datetime import datetime, timedelta
 
-from django.core.cache import cache
 from django.db import transaction
 
 from instavis.capture.devices.models import hash_token
 from instavis.display.screens.models import Screen
 from instavis.lessons.models import Lesson
+from instavis.platform import throttle
 from instavis.platform.errors import Refused
 from instavis_core.message import Message
 
@@ -37,16 +37,14 @@ def pair_screen(code: str, address: str, now: datetime) -> str:
     Refused
         For a wrong or used code, and for too many wrong ones.
     """
-    guesses = f"screen-guesses:{address}"
-    if cache.get(guesses, 0) >= MOST_GUESSES:
+    if throttle.counted("screen", address) >= MOST_GUESSES:
         raise Refused(429, "code", Message("Too many wrong codes. Wait a minute."))
     rows = Screen.objects.select_for_update().filter(
         code_hash=hash_token(code.strip()), code_until__gt=now, paired_at__isnull=True, ended_at__isnull=True
     )
     screen = rows.first()
     if screen is None:
-        cache.add(guesses, 0, GUESS_WINDOW)
-        cache.incr(guesses)
+        throttle.count("screen", address, window=GUESS_WINDOW)
         raise Refused(404, "code", Message("This code does not open a lesson. Ask for a new one."))
     token = secrets.token_urlsafe(32)
     screen.token_hash, screen.paired_at = hash_token(token), now

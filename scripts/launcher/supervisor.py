@@ -1,0 +1,131 @@
+"""Keeps programs running: what ends by itself is started again, after a pause that grows while it keeps ending."""
+
+from __future__ import annotations
+
+import signal
+import subprocess
+import threading
+import time
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Protocol
+
+from launcher.mariadb import DatabaseError
+from launcher.processes import stop
+
+PAUSES = (0.1, 0.5, 1.0, 2.0, 5.0, 10.0, 30.0)
+STEADY_SECONDS = 60
+"""Who ran that long is forgiven its earlier ends."""
+
+
+class Private(Protocol):
+    """A running service with more to it than its process."""
+
+    process: subprocess.Popen
+
+    def stop(self) -> None:
+        """End it cleanly."""
+
+
+@dataclass
+class Plain:
+    """A process that is all there is."""
+
+    process: subprocess.Popen
+
+    def stop(self) -> None:
+        """End it politely, and hard after a while."""
+        stop(self.process)
+
+
+class Kept:
+    """One program under supervision; it runs already."""
+
+    def __init__(self, name: str, running: Private, again: Callable[[], Private], tell: Callable[[str], None]) -> None:
+        self.name, self.restarts = name, 0
+        self._running, self._again, self._tell = running, again, tell
+        self._ending = threading.Event()
+        self._thread = threading.Thread(target=self._watch, name=f"keeps {name}", daemon=True)
+        self._thread.start()
+
+    @property
+    def process(self) -> subprocess.Popen:
+        """Its process as it is now."""
+        return self._running.process
+
+    def stop(self) -> None:
+        """End it for good."""
+        self._ending.set()
+        self._running.stop()
+        self._thread.join()
+
+    def kill(self) -> None:
+        """End it for good as a power cut would (tests)."""
+        self._ending.set()
+        self.process.kill()
+        self._thread.join()
+
+    def _watch(self) -> None:
+        ends, begun = 0, time.monotonic()
+        while True:
+            status = self.process.wait()
+            if self._ending.is_set():
+                return
+            ends = 0 if time.monotonic() - begun > STEADY_SECONDS else ends
+            while True:
+                pause = PAUSES[min(ends, len(PAUSES) - 1)]
+                ends += 1
+                self._tell(f"{self.name} ended ({_told(status)}); it is started again in {pause:g} s")
+                if self._ending.wait(pause):
+                    return
+                begun = time.monotonic()
+                try:
+                    self._running.stop()  # whatever it left
+                    self._running = self._again()
+                except (OSError, DatabaseError) as error:
+                    self._tell(f"{self.name} could not be started: {error}")
+                else:
+                    break
+            self.restarts += 1
+            if self._ending.is_set():  # told to end meanwhile
+                self._running.stop()
+                return
+
+
+class Supervisor:
+    """Several programs, ended in the opposite order of their beginning."""
+
+    def __init__(self, tell: Callable[[str], None]) -> None:
+        self._tell = tell
+        self.kept: list[Kept] = []
+
+    def keep(self, name: str, begin: Callable[[], Private], again: Callable[[], Private] | None = None) -> Private:
+        """Start a program and keep it running; ``again`` starts it anew where that differs."""
+        running = begin()
+        self.kept.append(Kept(name, running, again or begin, self._tell))
+        return running
+
+    def stop(self) -> None:
+        """End everything: of one kind all at once, then what they rest on."""
+        while self.kept:
+            kind = _kind(self.kept[-1].name)
+            same = [self.kept.pop() for _ in range(sum(_kind(k.name) == kind for k in self.kept))]
+            ends = [threading.Thread(target=kept.stop) for kept in same]
+            for end in ends:
+                end.start()
+            for end in ends:
+                end.join()
+
+    def kill(self) -> None:
+        """End everything as a power cut would (tests)."""
+        for kept in reversed(self.kept):
+            kept.kill()
+        self.kept.clear()
+
+
+def _kind(name: str) -> str:
+    return name.split()[0]
+
+
+def _told(status: int) -> str:
+    return signal.Signals(-status).name if status < 0 else f"status {status}"

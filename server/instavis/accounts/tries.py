@@ -1,0 +1,96 @@
+"""How often signing in may fail: neither a forged address avoids the limits nor can a stranger lock a coach out.
+
+A browser in which a coach has signed in before carries a signed cookie that says so. Its tries are counted by
+themselves; everybody else's by name and address, by address, and by name.
+"""
+
+from __future__ import annotations
+
+import secrets
+from dataclasses import dataclass
+
+from django.conf import settings
+from django.core import signing
+from django.http import HttpRequest, HttpResponse
+
+from instavis.platform import throttle
+from instavis.platform.errors import Refused
+from instavis_core.message import Message
+
+COOKIE = "instavis_known"
+COOKIE_LASTS = 180 * 24 * 3600
+SALT = "instavis.accounts.tries"
+MOST_COACHES = 8
+WINDOW = 15 * 60
+KNOWN_LIMIT, PAIR_LIMIT, ADDRESS_LIMIT, NAME_LIMIT = 8, 6, 30, 60
+"""Failed tries in a window: of a browser that is known, and of all others by name and address, by address, by name."""
+
+
+@dataclass(frozen=True)
+class Counter:
+    """One count of failed tries, and how many are borne."""
+
+    what: tuple[str, ...]
+    limit: int
+
+
+@dataclass(frozen=True)
+class Known:
+    """A browser by a name of its own, and who has signed in there."""
+
+    browser: str
+    names: tuple[str, ...]
+
+
+def counters(request: HttpRequest, username: str) -> list[Counter]:
+    """What a try to sign in under a name is counted by."""
+    name = username.casefold()
+    known = _known(request)
+    if name in known.names:
+        return [Counter(("known", known.browser, name), KNOWN_LIMIT)]
+    address = throttle.address_of(request)
+    return [
+        Counter(("pair", address, name), PAIR_LIMIT),
+        Counter(("address", address), ADDRESS_LIMIT),
+        Counter(("name", name), NAME_LIMIT),
+    ]
+
+
+def refuse_too_many(counters: list[Counter]) -> None:
+    """Before a password is looked at.
+
+    Raises
+    ------
+    Refused
+    """
+    if any(throttle.counted("sign-in", *c.what) >= c.limit for c in counters):
+        raise Refused(429, "password", Message("Too many tries. Wait a quarter of an hour, or ask the head coach."))
+
+
+def failed(counters: list[Counter]) -> None:
+    """Count a try that failed."""
+    for counter in counters:
+        throttle.count("sign-in", *counter.what, window=WINDOW)
+
+
+def succeeded(counters: list[Counter]) -> None:
+    """The right password: this browser, or this name from here, begins anew."""
+    throttle.forget("sign-in", *counters[0].what)
+
+
+def remember(request: HttpRequest, response: HttpResponse, username: str) -> None:
+    """Let this browser be known under a coach's name from now on."""
+    known = _known(request)
+    names = [username.casefold(), *(n for n in known.names if n != username.casefold())][:MOST_COACHES]
+    value = signing.dumps({"browser": known.browser or secrets.token_hex(8), "names": names}, salt=SALT)
+    response.set_cookie(
+        COOKIE, value, COOKIE_LASTS, httponly=True, samesite="Lax", secure=settings.SECURE, path="/api/v1/session"
+    )
+
+
+def _known(request: HttpRequest) -> Known:
+    try:
+        told = signing.loads(request.COOKIES.get(COOKIE, ""), salt=SALT, max_age=COOKIE_LASTS)
+    except signing.BadSignature:
+        return Known("", ())
+    return Known(told["browser"], tuple(told["names"]))

@@ -1,0 +1,25 @@
+"""Calls to open live lines, on whatever process they are. A call that gets lost costs time, never a ball."""
+
+from __future__ import annotations
+
+import logging
+from typing import Any
+
+from asgiref.sync import async_to_sync
+from channels.layers import get_channel_layer
+from redis.exceptions import RedisError
+
+logger = logging.getLogger(__name__)
+
+
+def call(group: str, message: dict[str, Any]) -> None:
+    """Send a message to every line of a group; when Redis is away the lines look for themselves, a little later."""
+    try:
+        async_to_sync(get_channel_layer().group_send)(group, message)
+    except (RedisError, OSError) as error:
+        logger.warning("lines of %s were not called: %s", group, error)
+
+
+def session_group(kept_key: str) -> str:
+    """The lines that were opened within one session."""
+    return f"session-{kept_key}"

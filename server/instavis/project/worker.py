@@ -1,0 +1,54 @@
+"""The workers: Celery takes calls from Redis, the works themselves stand in the database."""
+
+from __future__ import annotations
+
+import ctypes
+import os
+import signal
+
+import django
+from django.apps import apps
+
+os.environ.setdefault("DJANGO_SETTINGS_MODULE", "instavis.project.settings")
+if not apps.ready:
+    django.setup()
+
+from celery import Celery, signals  # noqa: E402 (Celery looks for the settings when it is loaded)
+from django.conf import settings  # noqa: E402
+from django.utils import timezone  # noqa: E402
+
+from instavis.project import works as works  # noqa: E402 (every kind of work makes itself known)
+from instavis.work import services  # noqa: E402
+
+ROUND_SECONDS = 5.0
+PR_SET_PDEATHSIG = 1
+CALL_SECONDS = 60
+"""After this a call is worth nothing: the rounds have called anew."""
+
+app = Celery("instavis")
+app.conf.update(settings.CELERY)
+app.conf.beat_schedule = {
+    "rounds": {"task": "rounds", "schedule": ROUND_SECONDS, "options": {"expires": ROUND_SECONDS}}
+}
+
+
+@signals.worker_process_init.connect
+@signals.beat_embedded_init.connect
+def end_with_parent(**_: object) -> None:
+    """A child of Celery's does not outlive it, however it ends."""
+    ctypes.CDLL(None).prctl(PR_SET_PDEATHSIG, signal.SIGKILL)
+
+
+@app.task(name="work")
+def do(work_id: int) -> None:
+    """Do one work."""
+    services.do(work_id, timezone.now())
+
+
+@app.task(name="rounds")
+def rounds() -> None:
+    """Look for works that were left."""
+    services.rounds(timezone.now())
+
+
+services.call_with(lambda work_id: do.apply_async((work_id,), expires=CALL_SECONDS))

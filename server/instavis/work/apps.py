@@ -1,0 +1,12 @@
+"""The application of long works."""
+
+from __future__ import annotations
+
+from django.apps import AppConfig
+
+
+class WorkConfig(AppConfig):
+    """Long works."""
+
+    name = "instavis.work"
+    label = "work"

@@ -1,0 +1,188 @@
+"""Asking for works and doing them.
+
+A worker that does one holds a lock of the database by the work's name. Killed, it loses the lock with its connection,
+and the next round gives the work to somebody else; what it had not committed is gone, so it begins again from nothing.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import logging
+from collections.abc import Callable, Iterator
+from datetime import datetime, timedelta
+from functools import partial
+from typing import Any
+
+from django.core.cache import cache
+from django.db import connection, transaction
+from redis.exceptions import RedisError
+
+from instavis.accounts.models import Academy, Coach
+from instavis.platform import metrics
+from instavis.platform.language import speak_to
+from instavis.work.models import Work
+
+logger = logging.getLogger(__name__)
+
+MOST_BEGINNINGS = 3
+"""A work that killed so many workers is not given to another."""
+OVERDUE = timedelta(seconds=5)
+KEPT_FOR = timedelta(days=7)
+STEPS_LAST = 3600
+
+
+class Cancelled(Exception):
+    """Whoever asked for the work called it off; nothing of it is kept."""
+
+
+class WorkFailed(Exception):
+    """A work that cannot be done, for a reason to be told: ``result`` has it."""
+
+    def __init__(self, result: dict[str, Any]) -> None:
+        self.result = result
+        super().__init__("the work cannot be done")
+
+
+class Step:
+    """How a running work tells how far it is, and hears that it was called off."""
+
+    def __init__(self, work: Work) -> None:
+        self.work, self.done = work, 0
+
+    def __call__(self, count: int = 0) -> None:
+        """Count what was done.
+
+        Raises
+        ------
+        Cancelled
+        """
+        self.done += count
+        with contextlib.suppress(RedisError):  # how far it is can be missed; the rest is in the database
+            cache.set(_steps(self.work.pk), self.done, STEPS_LAST)
+        if Work.objects.filter(pk=self.work.pk, cancel_asked=True).exists():
+            raise Cancelled
+
+
+Doing = Callable[[Work, Step], dict[str, Any]]
+"""Does a work whole or not at all, and gives its result."""
+
+_kinds: dict[str, Doing] = {}
+_calls: list[Callable[[int], None]] = []
+
+
+def does(kind: str) -> Callable[[Doing], Doing]:
+    """Say that a function does the works of a kind."""
+
+    def remember(doing: Doing) -> Doing:
+        _kinds[kind] = doing
+        return doing
+
+    return remember
+
+
+def call_with(call: Callable[[int], None]) -> None:
+    """Say how a worker is called to a work (the project knows the queue)."""
+    _calls[:] = [call]
+
+
+def ask(kind: str, academy: Academy, coach: Coach, arguments: dict[str, Any], now: datetime, total: int = 0) -> Work:
+    """Ask for a work; a worker is called when this is committed."""
+    work = Work.objects.create(
+        academy=academy, asked_by=coach, kind=kind, arguments=arguments, asked_at=now, total=total
+    )
+    transaction.on_commit(partial(_call_a_worker, work.pk))
+    return work
+
+
+def cancel(work: Work) -> None:
+    """Call a work off: at its next step, or before it begins."""
+    Work.objects.filter(pk=work.pk).update(cancel_asked=True)
+
+
+def steps_done(work: Work) -> int:
+    """How far a running work says it is; 0 when nobody knows."""
+    with contextlib.suppress(RedisError):
+        return int(cache.get(_steps(work.pk)) or 0)
+    return 0
+
+
+def do(work_id: int, now: datetime) -> None:
+    """Do a work, unless somebody is at it or it has ended."""
+    with _alone(work_id) as alone:
+        work = Work.objects.select_related("academy", "asked_by").filter(pk=work_id).first() if alone else None
+        if work is None or not work.open:
+            return
+        if work.begun >= MOST_BEGINNINGS:
+            logger.error("work %s (%s) ended its worker %s times and is given up", work.pk, work.kind, work.begun)
+            _end(work, Work.State.FAILED, {}, now)
+            return
+        Work.objects.filter(pk=work.pk).update(state=Work.State.RUNNING, begun=work.begun + 1)
+        speak_to(work.asked_by)
+        try:
+            step = Step(work)
+            step()
+            result = _kinds[work.kind](work, step)
+        except Cancelled:
+            _end(work, Work.State.CANCELLED, {}, now)
+        except WorkFailed as failure:
+            _end(work, Work.State.FAILED, failure.result, now)
+        except Exception:
+            logger.exception("work %s (%s) failed", work.pk, work.kind)
+            _end(work, Work.State.FAILED, {}, now)
+        else:
+            _end(work, Work.State.DONE, result, now)
+
+
+def rounds(now: datetime) -> int:
+    """Call workers to what waits too long or was left by one who is gone; gives how many."""
+    Work.objects.filter(ended_at__lt=now - KEPT_FOR).delete()
+    open_states = (Work.State.WAITING, Work.State.RUNNING)
+    left = [
+        pk
+        for pk in Work.objects.filter(state__in=open_states, asked_at__lt=now - OVERDUE).values_list("pk", flat=True)
+        if _is_free(pk)
+    ]
+    for work_id in left:
+        _call_a_worker(work_id)
+    return len(left)
+
+
+def _call_a_worker(work_id: int) -> None:
+    """A queue that is away is no misfortune: the next round calls again."""
+    try:
+        for call in _calls:
+            call(work_id)
+    except Exception as error:
+        logger.warning("no worker could be called to work %s: %s", work_id, error)
+
+
+def _end(work: Work, state: str, result: dict[str, Any], now: datetime) -> None:
+    Work.objects.filter(pk=work.pk).update(state=state, result=result, ended_at=now)
+    metrics.work_ended(work.kind, state)
+
+
+def _steps(work_id: int) -> str:
+    return f"work-steps:{work_id}"
+
+
+def _lock(work_id: int) -> str:
+    return f"{connection.settings_dict['NAME']}.work.{work_id}"
+
+
+@contextlib.contextmanager
+def _alone(work_id: int) -> Iterator[bool]:
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT GET_LOCK(%s, 0)", [_lock(work_id)])
+        got = cursor.fetchone()[0] == 1
+    try:
+        yield got
+    finally:
+        if got:
+            with contextlib.suppress(Exception), connection.cursor() as cursor:  # a lost connection has lost its lock
+                cursor.execute("SELECT RELEASE_LOCK(%s)", [_lock(work_id)])
+
+
+def _is_free(work_id: int) -> bool:
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT IS_FREE_LOCK(%s)", [_lock(work_id)])
+        return bool(cursor.fetchone()[0])
