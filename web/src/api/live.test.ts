@@ -57,6 +57,21 @@ describe("the live line", () => {
     expect(FakeSocket.all).toHaveLength(2);
   });
 
+  it("goes on from where the log is when it is behind the screen", () => {
+    const heard: string[] = [];
+    follow(
+      (after) => `ws?after=${after}`,
+      40,
+      (events) => heard.push(...events.map((e) => e.kind)),
+      () => {},
+    );
+    const [first] = FakeSocket.all;
+    first?.onmessage?.({ data: JSON.stringify({ kind: "resync", cursor: 3 }) });
+    first?.say(4);
+    expect(heard).toEqual(["resync", "ball"]);
+    expect(stale([{ kind: "resync", cursor: 3 }])("shots")).toBe(true);
+  });
+
   it("does not knock again where it was turned away", () => {
     follow(
       (after) => `${after}`,

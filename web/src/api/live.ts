@@ -8,7 +8,11 @@ import { queries, type Shot } from "./queries";
 
 export type LineState = "connecting" | "live" | "lost";
 /** Logged events have a cursor; a proof has none: it is worked out anew for every ball. */
-export type LiveEvent = Schemas["BallMessage"] | Schemas["ChangeMessage"] | Schemas["ProofMessage"];
+export type LiveEvent =
+  | Schemas["BallMessage"]
+  | Schemas["ChangeMessage"]
+  | Schemas["ProofMessage"]
+  | Schemas["ResyncMessage"];
 
 const FIRST_WAIT = 400;
 const LONGEST_WAIT = 8000;
@@ -56,6 +60,11 @@ export function follow(
     };
     socket.onmessage = (message) => {
       const event = JSON.parse(message.data as string) as LiveEvent;
+      if (event.kind === "resync") {
+        cursor = event.cursor;
+        onEvents([event]);
+        return;
+      }
       const place = "cursor" in event ? event.cursor : null;
       if (typeof place === "number") {
         if (place <= cursor) return;
@@ -91,6 +100,7 @@ function take(cache: QueryClient, lessonId: number, events: LiveEvent[]) {
 
 /** What has to be asked for again after some events. The balls themselves only when many changed at once. */
 export function stale(events: LiveEvent[]): (name: string) => boolean {
+  if (events.some((e) => e.kind === "resync")) return () => true;
   const changed = events.flatMap((e) => (e.kind === "lesson" ? [e.data.changed] : []));
   const marks = events.flatMap((e) => (e.kind === "ball" ? (e.data.marked ?? ["a new ball"]) : []));
   const everything = marks.some((m) => !(m in MARKS)) || changed.some((c) => !(c in CHANGES));
@@ -142,7 +152,7 @@ export function useLive(lessonId: number, cursor: number | undefined): LineState
       if (told.length === 0) return;
       waiting.push(...told);
       // The verdict comes with the ball, and the rest a moment later; a deed's consequences are waited for.
-      restWithin(told.some((e) => e.kind === "lesson") ? DEED_PAUSE : REST_AFTER);
+      restWithin(told.some((e) => e.kind !== "ball") ? DEED_PAUSE : REST_AFTER);
     }
     function onState(next: LineState) {
       setFollowed(lessonId, next === "live");

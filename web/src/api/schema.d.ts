@@ -24,7 +24,7 @@ export interface paths {
         post: operations["instavis_accounts_api_sign_in"];
         /**
          * Sign Out
-         * @description End the session.
+         * @description End the session, and with it the live lines that were opened in it.
          */
         delete: operations["instavis_accounts_api_sign_out"];
         options?: never;
@@ -2638,12 +2638,13 @@ export interface components {
         };
         /**
          * Missed
-         * @description What a screen missed, in order, and the proof as it stands.
+         * @description What a screen missed, in order, and the proof as it stands; ``resync`` when its cursor is ahead of the log.
          */
         Missed: {
             /** Events */
             events: (components["schemas"]["BallMessage"] | components["schemas"]["ChangeMessage"])[];
             proof: components["schemas"]["ProofMessage"];
+            resync?: components["schemas"]["ResyncMessage"] | null;
         };
         /**
          * PatternChange
@@ -2751,6 +2752,19 @@ export interface components {
             hits: number;
             /** Balls */
             balls: number;
+        };
+        /**
+         * ResyncMessage
+         * @description The log is behind the screen (a backup was brought back): it asks for everything anew and goes on from here.
+         */
+        ResyncMessage: {
+            /**
+             * Kind
+             * @constant
+             */
+            kind: "resync";
+            /** Cursor */
+            cursor: number;
         };
         /**
          * Standing
@@ -3083,7 +3097,7 @@ export interface components {
         };
         /**
          * WayOut
-         * @description How far the storing of a file has come; ``state`` is reading, done, cancelled or failed.
+         * @description How far the storing of a file has come; ``state`` is waiting, reading, done, cancelled or failed.
          */
         WayOut: {
             /** State */
@@ -6246,6 +6260,15 @@ export interface operations {
             };
             /** @description Too Many Requests */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
