@@ -37,7 +37,7 @@ PATIENCE_SECONDS = 120
 expect.set_options(timeout=30_000)
 
 
-SERVICES = ("INSTAVIS_DATABASE_URL", "INSTAVIS_REDIS_URL")
+SERVICES = ("INSTAVIS_DATABASE_URL", "INSTAVIS_REDIS_URL", "INSTAVIS_SECRET_KEY")
 
 
 @pytest.fixture(scope="session", autouse=True)

@@ -19,6 +19,11 @@ def keep(file: Path, text: str) -> None:
     part.replace(file)
 
 
+def secret_key(folder: Path) -> str:
+    """The key that an academy's links and sessions rest on: the one that is named, or the folder's own."""
+    return os.environ.get("INSTAVIS_SECRET_KEY") or secret(folder / "secret", 48)
+
+
 def secret(file: Path, size: int) -> str:
     """The secret a file holds, made when there is none (or an empty one that a power cut left)."""
     text = file.read_text().strip() if file.exists() else ""

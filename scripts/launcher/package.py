@@ -15,7 +15,7 @@ from datetime import UTC, datetime
 from pathlib import Path
 
 from launcher.dumps import Access, BackupError
-from launcher.files import keep
+from launcher.files import keep, secret_key
 
 FORMAT = "instavis.backup/1"
 PARTS = {"manifest.json", "secret", "dump.sql"}
@@ -47,7 +47,7 @@ def write(access: Access, folder: Path, file: Path) -> str:
         try:
             with zipfile.ZipFile(part, "w", zipfile.ZIP_DEFLATED) as archive:
                 archive.writestr("manifest.json", json.dumps(manifest, indent=1))
-                archive.write(folder / "secret", "secret")
+                archive.writestr("secret", secret_key(folder))
                 archive.write(dump, "dump.sql")
             part.replace(file)
         finally:

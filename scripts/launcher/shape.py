@@ -17,7 +17,7 @@ from pathlib import Path
 
 from instavis.platform.addresses import DatabaseAddress
 from launcher import mariadb, redis
-from launcher.files import secret
+from launcher.files import secret_key
 from launcher.processes import spawn
 from launcher.static import static_root
 from launcher.supervisor import Plain, Supervisor
@@ -85,12 +85,13 @@ def settings_for(folder: Path, database: DatabaseAddress, redis_url: str) -> dic
     return {
         "INSTAVIS_DATABASE_URL": database.url,
         "INSTAVIS_REDIS_URL": redis_url,
-        "INSTAVIS_SECRET_KEY": os.environ.get("INSTAVIS_SECRET_KEY") or secret(folder / "secret", 48),
+        "INSTAVIS_SECRET_KEY": secret_key(folder),
         "INSTAVIS_STATIC_ROOT": str(static_root()),
         "INSTAVIS_FILES": os.environ.get("INSTAVIS_FILES") or str(folder / "files"),
         "PROMETHEUS_MULTIPROC_DIR": str(folder / "metrics"),
         # Small matrices are slower on many threads, and several requests compute at once.
         "OPENBLAS_NUM_THREADS": "1",
+        "MALLOC_ARENA_MAX": "2",  # memory of threads that are gone is used again
     }
 
 

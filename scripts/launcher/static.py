@@ -6,11 +6,13 @@ import hashlib
 import io
 import os
 import shutil
+import time
 from pathlib import Path
 
 from launcher.paths import STATE, WEB
 
 PREFIX = "static-"
+OLD_SECONDS = 30 * 24 * 3600
 
 
 def static_root() -> Path:
@@ -50,7 +52,8 @@ def collect(root: Path) -> None:
     except OSError:  # another start was quicker
         shutil.rmtree(part, ignore_errors=True)
     for old in root.parent.glob(f"{PREFIX}*"):
-        if not old.name.startswith(root.name):  # another start may be at it just now
+        # Another start may be at it just now, and who was started earlier still serves from the older one.
+        if not old.name.startswith(root.name) and time.time() - old.stat().st_mtime > OLD_SECONDS:
             shutil.rmtree(old, ignore_errors=True)
 
 

@@ -166,6 +166,8 @@ def test_looking_never_writes(api, objects):  # noqa: F811
         ) as asked:
             call(api.client, method, path, spec, objects)
         for query in asked.captured_queries:
+            if path.endswith("/archive") and query["sql"].startswith("INSERT INTO `archives_auditline`"):
+                continue  # who takes a person's record away is written down
             assert query["sql"].lstrip().upper().startswith(("SELECT", "SAVEPOINT", "RELEASE", "ROLLBACK")), (
                 path,
                 query,

@@ -12,6 +12,7 @@ from instavis.capture.files import services, storage
 from instavis.capture.files.models import Draft, SourceMapping
 from instavis.capture.files.selectors import draft_of, proposal_of, way_of
 from instavis.capture.shots.models import Shot
+from instavis.project.retention import carry_out
 from instavis.work import services as works
 
 TABLES = Path(__file__).parents[2] / "formats" / "tests" / "data" / "tables"
@@ -142,6 +143,7 @@ def test_old_drafts_are_dropped_with_their_bytes(lesson, coach):
     now = timezone.now()
     old = services.keep_draft(lesson, coach, "old.csv", [FOREIGN], now - services.KEPT_FOR * 2)
     services.keep_draft(lesson, coach, "new.csv", [FOREIGN], now)
+    assert carry_out(now)["files that were not brought in"] == 1
     assert Draft.objects.get().name == "new.csv"
     with pytest.raises(FileNotFoundError):
         storage.open_draft(old.key)

@@ -7,10 +7,9 @@ from enum import StrEnum
 from typing import Any
 from zoneinfo import available_timezones
 
-from django.db import transaction
-
 from instavis.accounts.models import Academy, Coach, Student
 from instavis.platform.errors import Refused
+from instavis.platform.transactions import whole
 from instavis_core.errors import InputError
 from instavis_core.golfer import read_golfer
 from instavis_core.message import Message
@@ -18,7 +17,7 @@ from instavis_core.message import Message
 OLDEST_YEARS = 110
 
 
-@transaction.atomic
+@whole
 def found_academy(name: str, username: str, password: str) -> Coach:
     """A new academy and its head coach."""
     academy = Academy.objects.create(name=name)
@@ -36,7 +35,7 @@ class OpenLessons(StrEnum):
     """The hand was wrong from the start: they, and the balls in them, were hit from the new side."""
 
 
-@transaction.atomic
+@whole
 def save_student(
     coach: Coach, student: Student | None, values: dict[str, Any], today: date, open_lessons: OpenLessons | None = None
 ) -> Student:

@@ -51,6 +51,7 @@ def _download(data: bytes, name: str) -> HttpResponse:
 def lesson_archive(request: CoachRequest, lesson_id: int) -> HttpResponse:
     """A lesson as a ZIP that restores it elsewhere."""
     lesson = lesson_of(request.user, lesson_id)
+    services.note(request.user, f"Lesson {lesson.pk} exported.", timezone.now())
     return _download(outgoing.lesson_archive(lesson), f"lesson-{lesson.pk}.zip")
 
 
@@ -58,6 +59,7 @@ def lesson_archive(request: CoachRequest, lesson_id: int) -> HttpResponse:
 def student_archive(request: CoachRequest, student_id: int) -> HttpResponse:
     """Everything that is kept of a student as a ZIP."""
     student = student_of(request.user, student_id)
+    services.note(request.user, f"Everything of student {student.pk} exported.", timezone.now())
     return _download(outgoing.student_archive(student), f"student-{student.pk}.zip")
 
 
@@ -65,6 +67,7 @@ def student_archive(request: CoachRequest, student_id: int) -> HttpResponse:
 def bring_in(request: CoachRequest, file: File[UploadedFile]) -> Status[Any]:
     """Restore the lessons of an archive; all or none."""
     lessons = incoming.bring_in(request.user, file.read(), timezone.now())
+    services.note(request.user, f"{len(lessons)} lessons brought in from an archive.", timezone.now())
     return Status(201, BroughtOut(lesson_ids=[lesson.pk for lesson in lessons]))
 
 

@@ -9,7 +9,7 @@ from datetime import datetime
 from pathlib import PurePosixPath
 from typing import Any
 
-from django.db import DatabaseError, transaction
+from django.db import DatabaseError
 from pydantic import BaseModel
 
 from instavis.accounts.models import Coach, Student
@@ -22,6 +22,7 @@ from instavis.capture.shots.services import fields_of
 from instavis.corrections.models import Correction, OwnEffect
 from instavis.corrections.trials.models import Trial
 from instavis.lessons.models import Block, Lesson
+from instavis.platform.transactions import whole
 from instavis.practice.models import Practice, TakeHome
 from instavis_core.errors import InputError
 from instavis_core.message import Message
@@ -29,11 +30,15 @@ from instavis_io import archive_parts as parts
 from instavis_io.archive import LessonDocument, read_lesson
 
 MAX_BYTES = 80 * 1024 * 1024  # unpacked
+MAX_DOCUMENT = 24 * 1024 * 1024
+MAX_RATIO = 60
+"""Documents of balls shrink to a sixth; what shrinks to a hundredth is there to fill a memory."""
+SMALL = 1024 * 1024  # below this a document may shrink as it likes
 MAX_FILES = 2000
 MAX_LESSONS = 200
 
 
-@transaction.atomic
+@whole
 def bring_in(coach: Coach, data: bytes, now: datetime) -> list[Lesson]:
     """Restore the lessons of an archive in the coach's academy; all or none.
 
@@ -82,6 +87,7 @@ def _unpacked(data: bytes) -> dict[str, bytes]:
                     ),
                 )
             for entry in entries:
+                _refuse_bomb(entry)
                 path = PurePosixPath(entry.filename)
                 if path.is_absolute() or ".." in path.parts or "\\" in entry.filename:
                     raise InputError("archive", entry.filename, Message("names inside the archive"))
@@ -92,6 +98,25 @@ def _unpacked(data: bytes) -> dict[str, bytes]:
         if isinstance(error, InputError):
             raise
         raise InputError("archive", type(error).__name__, Message("a whole ZIP or JSON archive of lessons")) from error
+
+
+def _refuse_bomb(entry: zipfile.ZipInfo) -> None:
+    """Nothing that grows out of all proportion, and no document too large to be read at once.
+
+    Raises
+    ------
+    InputError
+    """
+    document = not entry.filename.lower().endswith((".jpg", ".jpeg", ".png"))
+    if entry.file_size > SMALL and entry.file_size > MAX_RATIO * max(1, entry.compress_size):
+        raise InputError(
+            "archive",
+            f"{entry.filename}: {entry.file_size} bytes out of {entry.compress_size}",
+            Message("files that shrink no more than lessons do"),
+        )
+    if document and entry.file_size > MAX_DOCUMENT:
+        megabytes = MAX_DOCUMENT // 1024 // 1024
+        raise InputError("archive", entry.filename, Message("documents of at most {megabytes} MB", megabytes=megabytes))
 
 
 def _lesson(coach: Coach, document: LessonDocument, files: Mapping[str, bytes], folder: str, now: datetime) -> Lesson:

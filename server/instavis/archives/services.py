@@ -4,18 +4,20 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from django.db import transaction
 from django.db.models import Q
 
 from instavis.accounts.models import Coach, Student
 from instavis.archives.models import AuditLine
 from instavis.capture.devices.models import RefusedBall
+from instavis.capture.files.models import Draft
+from instavis.capture.files.services import forget_draft
 from instavis.corrections.models import OwnEffect
 from instavis.platform.errors import Refused
+from instavis.platform.transactions import whole
 from instavis_core.message import Message
 
 
-@transaction.atomic
+@whole
 def erase_student(coach: Coach, student: Student, name: str, now: datetime) -> AuditLine:
     """Remove everything that is kept of a student; one line without the name stays.
 
@@ -32,10 +34,17 @@ def erase_student(coach: Coach, student: Student, name: str, now: datetime) -> A
     balls = sum(lesson.shots.count() for lesson in student.lessons.all())
     OwnEffect.objects.filter(student=student).delete()
     RefusedBall.objects.filter(Q(lesson_id__in=lessons) | Q(shot__lesson_id__in=lessons)).delete()
+    for draft in Draft.objects.filter(lesson_id__in=lessons):
+        forget_draft(draft)
     for lesson in student.lessons.all():
         lesson.shots.all().delete()
         lesson.delete()
     key = student.pk
     student.delete()
     text = f"Student {key} erased on request: {len(lessons)} lessons, {balls} balls."
+    return note(coach, text, now)
+
+
+def note(coach: Coach, text: str, now: datetime) -> AuditLine:
+    """Write down that a coach did something with what is kept of people; the text names nobody."""
     return AuditLine.objects.create(academy=coach.academy, at=now, who=coach.name, text=text)

@@ -6,8 +6,6 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
-from django.db import transaction
-
 from instavis.capture.shots.selectors import baseline_balls
 from instavis.corrections.models import Correction, OwnEffect
 from instavis.corrections.proofs.selectors import proof_of
@@ -17,6 +15,7 @@ from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Lesson
 from instavis.lessons.services import open_block
 from instavis.platform.errors import Refused
+from instavis.platform.transactions import whole
 from instavis_core.choice import gates_of_stages
 from instavis_core.errors import InputError
 from instavis_core.knowledge import vocabulary
@@ -43,7 +42,7 @@ class Wish:
     guards: Mapping[str, Window] | None = None
 
 
-@transaction.atomic
+@whole
 def choose_correction(lesson: Lesson, wish: Wish, now: datetime) -> Correction:
     """Write down a correction before its first ball, and let the next balls prove it; an open one is stopped.
 
@@ -91,7 +90,7 @@ def choose_correction(lesson: Lesson, wish: Wish, now: datetime) -> Correction:
     return correction
 
 
-@transaction.atomic
+@whole
 def change_correction(
     correction: Correction,
     now: datetime,
@@ -146,7 +145,7 @@ def _start_again(correction: Correction, now: datetime) -> None:
     correction.outcome, correction.log_odds = Outcome.OPEN, None
 
 
-@transaction.atomic
+@whole
 def close_correction(correction: Correction, outcome: str, now: datetime) -> Correction:
     """Close a correction with what its proof says, give it up, or open it again; what was learned follows.
 

@@ -5,7 +5,6 @@ from __future__ import annotations
 from datetime import datetime, timedelta
 
 import numpy as np
-from django.db import transaction
 
 from instavis.accounts.models import Academy, Coach
 from instavis.accounts.services import save_student
@@ -33,6 +32,7 @@ from instavis.demo.stills import draw_still
 from instavis.lessons.events import locked_lesson
 from instavis.lessons.models import Lesson
 from instavis.lessons.services import change_lesson, end_lesson, set_conditions, start_lesson
+from instavis.platform.transactions import whole
 from instavis.practice.services import save_take_home
 from instavis_core.flight import Air
 from instavis_core.golfer import Golfer
@@ -51,7 +51,7 @@ PROOF_STAGE = "three-quarter"
 TOE = 4  # place of the toe strike in a simulated golfer's offsets
 
 
-@transaction.atomic
+@whole
 def build_demo(now: datetime) -> bool:
     """Make the sample academy; False when it is there already."""
     if Academy.objects.filter(name=ACADEMY).exists():

@@ -5,13 +5,12 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Any
 
-from django.db import transaction
-
 from instavis.accounts.models import Academy, Coach
 from instavis.knowledge.models import KnowledgeVersion
 from instavis.knowledge.selectors import knowledge_with, newest_version
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import Refused
+from instavis.platform.transactions import whole
 from instavis_core.errors import InputError
 from instavis_core.knowledge import Changes, KnowledgeError
 from instavis_core.message import Message, plain
@@ -50,7 +49,7 @@ def checked(changes: Any) -> Changes:
     return changes
 
 
-@transaction.atomic
+@whole
 def save_version(coach: Coach, changes: Any, note: str, now: datetime) -> KnowledgeVersion:
     """Make a new version; lessons begun from now on are judged by it, earlier ones keep theirs.
 
@@ -70,7 +69,7 @@ def save_version(coach: Coach, changes: Any, note: str, now: datetime) -> Knowle
     )
 
 
-@transaction.atomic
+@whole
 def judge_anew(lesson: Lesson) -> Lesson:
     """Judge a lesson by the version that holds now."""
     lesson.knowledge_version = newest_version(lesson.academy)

@@ -10,6 +10,7 @@ from django.db import transaction
 from instavis.lessons.models import Lesson, LessonEvent
 from instavis.platform.lines import call
 
+MOST_KEPT = 3000  # events of a lesson
 MOST_TOLD = 20  # events that go with the call; whoever misses some reads them from the log
 
 
@@ -60,6 +61,14 @@ def log(lesson: Lesson, kind: str, items: list[dict[str, Any]]) -> None:
     lesson.save(update_fields=["last_event", "last_ball", "open_block"])
     told = [{"cursor": e.cursor, "kind": e.kind, "data": e.data} for e in events[:MOST_TOLD]]
     transaction.on_commit(lambda: _tell(lesson.pk, told, events[-1].cursor))
+
+
+def shorten_logs() -> int:
+    """Drop what long lessons logged long ago: a screen that far behind is told to ask for everything anew."""
+    dropped = 0
+    for pk, last in Lesson.objects.filter(last_event__gt=MOST_KEPT).values_list("pk", "last_event"):
+        dropped += LessonEvent.objects.filter(lesson_id=pk, cursor__lte=last - MOST_KEPT).delete()[0]
+    return dropped
 
 
 def _tell(lesson_id: int, events: list[dict[str, Any]], last: int) -> None:

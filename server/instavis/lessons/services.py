@@ -4,12 +4,11 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from django.db import transaction
-
 from instavis.accounts.models import Coach, Student
 from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import STATIONS, Block, Lesson
 from instavis.platform.errors import Refused
+from instavis.platform.transactions import whole
 from instavis_core.choice import read_school
 from instavis_core.errors import InputError
 from instavis_core.lesson import read_conditions
@@ -22,7 +21,7 @@ SHOWS_THE_BOARD = ("cause", "correct")
 """Stations whose screen says which fault leads."""
 
 
-@transaction.atomic
+@whole
 def start_lesson(coach: Coach, student: Student, club: str, now: datetime) -> Lesson:
     """Begin a lesson with an open baseline block: balls may come at once."""
     lesson = Lesson.objects.create(
@@ -39,7 +38,7 @@ def start_lesson(coach: Coach, student: Student, club: str, now: datetime) -> Le
     return lesson
 
 
-@transaction.atomic
+@whole
 def change_lesson(
     lesson: Lesson,
     station: str | None,
@@ -72,7 +71,7 @@ def change_lesson(
     return lesson
 
 
-@transaction.atomic
+@whole
 def end_lesson(lesson: Lesson, now: datetime, ended: bool) -> Lesson:
     """End a lesson and free its bay, or take that back."""
     lesson = locked_lesson(lesson.pk)
@@ -85,7 +84,7 @@ def end_lesson(lesson: Lesson, now: datetime, ended: bool) -> Lesson:
     return lesson
 
 
-@transaction.atomic
+@whole
 def open_block(lesson: Lesson, purpose: str, stage: str, correction_id: int | None, now: datetime) -> Block:
     """Begin a block; balls that come from now on belong to it.
 
@@ -119,7 +118,7 @@ def open_block(lesson: Lesson, purpose: str, stage: str, correction_id: int | No
     return block
 
 
-@transaction.atomic
+@whole
 def set_conditions(lesson: Lesson, conditions: dict[str, str], now: datetime) -> Lesson:
     """What balls are hit from, from now on: balls that were hit before keep a block of their own.
 
@@ -152,7 +151,7 @@ def set_conditions(lesson: Lesson, conditions: dict[str, str], now: datetime) ->
     return lesson
 
 
-@transaction.atomic
+@whole
 def split_block(block: Block, shot_id: int, now: datetime) -> Block:
     """Cut a block in two before a ball; the later balls get a block of their own with the same purpose.
 
@@ -180,7 +179,7 @@ def split_block(block: Block, shot_id: int, now: datetime) -> Block:
     return later
 
 
-@transaction.atomic
+@whole
 def merge_block(block: Block) -> Block:
     """Put a block's balls into the block before it; they take over its purpose and stage.
 

@@ -6,7 +6,6 @@ from dataclasses import asdict
 from datetime import date, datetime, time, timedelta
 from typing import Any
 
-from django.db import transaction
 from django.utils import timezone
 
 from instavis.accounts.models import Coach
@@ -14,6 +13,7 @@ from instavis.capture.devices.models import hash_token
 from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import Refused
+from instavis.platform.transactions import whole
 from instavis.practice.links import new_token
 from instavis.practice.models import HomeLink, Practice, TakeHome
 from instavis.practice.selectors import plan_of
@@ -28,7 +28,7 @@ FARTHEST = timedelta(days=730)
 MOST_PRACTICES = 400  # of one lesson: several a day for months
 
 
-@transaction.atomic
+@whole
 def save_take_home(lesson: Lesson, values: dict[str, Any]) -> TakeHome:
     """Keep the coach's words and the practice plan.
 
@@ -52,7 +52,7 @@ def save_take_home(lesson: Lesson, values: dict[str, Any]) -> TakeHome:
     return take_home
 
 
-@transaction.atomic
+@whole
 def move_practice_day(lesson: Lesson, planned: date, to: date, today: date) -> None:
     """Move a day of the plan; back to where it was planned takes the move back.
 
@@ -70,7 +70,7 @@ def move_practice_day(lesson: Lesson, planned: date, to: date, today: date) -> N
     log_change(locked, Aspect.TAKE_HOME)
 
 
-@transaction.atomic
+@whole
 def make_home_link(lesson: Lesson, coach: Coach, now: datetime) -> tuple[HomeLink, str]:
     """A new link to the take-home page, told only now; earlier ones of the lesson end."""
     end_home_links(lesson, now)
@@ -92,7 +92,7 @@ def end_home_links(lesson: Lesson, now: datetime) -> None:
     lesson.home_links.filter(revoked_at__isnull=True).update(revoked_at=now)
 
 
-@transaction.atomic
+@whole
 def log_practice(lesson: Lesson, entry: PracticeEntry, now: datetime) -> bool:
     """Keep one practice; False when it is known already. Pain pauses the plan until the coach lifts it.
 
@@ -114,7 +114,7 @@ def log_practice(lesson: Lesson, entry: PracticeEntry, now: datetime) -> bool:
     return True
 
 
-@transaction.atomic
+@whole
 def resume_practice(lesson: Lesson) -> None:
     """Lift the pause that pain brought; the log keeps it."""
     locked = locked_lesson(lesson.pk)

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from ninja import NinjaAPI
+from ninja.openapi.schema import OpenAPISchema
 from ninja.security import django_auth
 
 from instavis.accounts.api import router as people
@@ -31,7 +34,38 @@ from instavis.practice.api import router as practice
 from instavis.practice.home_api import router as home
 from instavis.reports.api import router as records
 
-api = NinjaAPI(title="Instavis", version="1", auth=django_auth, docs_url=None, openapi_url=None, parser=BodyParser())
+EVERYWHERE = {
+    400: "A host, a token of the page or a body that cannot be read",
+    401: "Nobody is signed in, or the token is not good",
+    403: "Not for this role, or the page is out of date",
+    404: "There is no such thing in this academy",
+    405: "This address is asked in another way",
+    408: "The rest of the request did not come",
+    413: "Larger than is taken",
+    414: "The address is too long",
+    422: "A value is wrong; it is named",
+    429: "Asked too often",
+    503: "Something is away or too much is asked at once; nothing was kept, ask again",
+}
+"""Answers that any operation may give, all in the one shape of errors."""
+
+
+class Interface(NinjaAPI):
+    """Ninja's own, whose description also tells what may happen anywhere."""
+
+    def get_openapi_schema(self, *args: Any, **kwargs: Any) -> OpenAPISchema:
+        """The description of all operations."""
+        schema = super().get_openapi_schema(*args, **kwargs)
+        shape = {"application/json": {"schema": {"$ref": "#/components/schemas/Problems"}}}
+        for operations in schema["paths"].values():
+            for operation in operations.values():
+                told = operation["responses"]
+                for status, text in EVERYWHERE.items():
+                    told.setdefault(status, {"description": text, "content": shape})
+        return schema
+
+
+api = Interface(title="Instavis", version="1", auth=django_auth, docs_url=None, openapi_url=None, parser=BodyParser())
 errors.install(api)
 
 api.add_router("/v1/session", session, tags=["session"])

@@ -18,9 +18,10 @@ from django.conf import settings  # noqa: E402
 from django.utils import timezone  # noqa: E402
 
 from instavis.project import works as works  # noqa: E402 (every kind of work makes itself known)
+from instavis.project.retention import carry_out  # noqa: E402
 from instavis.work import services  # noqa: E402
 
-ROUND_SECONDS = 5.0
+ROUND_SECONDS, RETENTION_SECONDS = 5.0, 3600.0
 PR_SET_PDEATHSIG = 1
 CALL_SECONDS = 60
 """After this a call is worth nothing: the rounds have called anew."""
@@ -28,7 +29,8 @@ CALL_SECONDS = 60
 app = Celery("instavis")
 app.conf.update(settings.CELERY)
 app.conf.beat_schedule = {
-    "rounds": {"task": "rounds", "schedule": ROUND_SECONDS, "options": {"expires": ROUND_SECONDS}}
+    "rounds": {"task": "rounds", "schedule": ROUND_SECONDS, "options": {"expires": ROUND_SECONDS}},
+    "retention": {"task": "retention", "schedule": RETENTION_SECONDS, "options": {"expires": ROUND_SECONDS}},
 }
 
 
@@ -49,6 +51,12 @@ def do(work_id: int) -> None:
 def rounds() -> None:
     """Look for works that were left."""
     services.rounds(timezone.now())
+
+
+@app.task(name="retention")
+def retention() -> None:
+    """Take away what is not kept."""
+    carry_out(timezone.now())
 
 
 services.call_with(lambda work_id: do.apply_async((work_id,), expires=CALL_SECONDS))

@@ -6,14 +6,13 @@ import secrets
 from datetime import datetime, timedelta
 from typing import Any
 
-from django.db import transaction
-
 from instavis.accounts.models import Coach
 from instavis.assessment.findings.models import BodyResult, CheckGrade, Intake, IntakeLink, SetupNote
 from instavis.capture.devices.models import hash_token
 from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Lesson
+from instavis.platform.transactions import whole
 from instavis_core.body import planned_tests, read_results
 from instavis_core.cause import read_checks
 from instavis_core.errors import InputError
@@ -25,7 +24,7 @@ from instavis_core.terms import Source, one_of
 LINK_LASTS = timedelta(days=3)
 
 
-@transaction.atomic
+@whole
 def save_intake(lesson: Lesson, values: dict[str, Any], now: datetime, by_student: bool = False) -> Intake:
     """Keep the student's answers.
 
@@ -42,7 +41,7 @@ def save_intake(lesson: Lesson, values: dict[str, Any], now: datetime, by_studen
     return intake
 
 
-@transaction.atomic
+@whole
 def make_intake_link(lesson: Lesson, coach: Coach, now: datetime) -> tuple[IntakeLink, str]:
     """A new link for the student, told only now; earlier ones of the lesson end."""
     lesson.intake_links.filter(revoked_at__isnull=True).update(revoked_at=now)
@@ -58,7 +57,7 @@ def end_intake_links(lesson: Lesson, now: datetime) -> None:
     lesson.intake_links.filter(revoked_at__isnull=True).update(revoked_at=now)
 
 
-@transaction.atomic
+@whole
 def note_setup(lesson: Lesson, coach: Coach, values: dict[str, float | None], now: datetime) -> SetupNote:
     """Keep ball position, stance and aim as they are now.
 
@@ -79,7 +78,7 @@ def note_setup(lesson: Lesson, coach: Coach, values: dict[str, float | None], no
     return note
 
 
-@transaction.atomic
+@whole
 def keep_body(lesson: Lesson, coach: Coach, results: dict[str, str], now: datetime) -> None:
     """Keep what parts of the body could do; an empty grade takes a result back.
 
@@ -101,7 +100,7 @@ def keep_body(lesson: Lesson, coach: Coach, results: dict[str, str], now: dateti
     log_change(locked, Aspect.CHECKS)
 
 
-@transaction.atomic
+@whole
 def grade_checks(lesson: Lesson, coach: Coach, grades: dict[str, str], now: datetime, source: str = Source.EYE) -> None:
     """Keep a coach's grades of looks; ``not-seen`` takes a grade back.
 

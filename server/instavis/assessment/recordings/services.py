@@ -7,7 +7,6 @@ from datetime import datetime, timedelta
 from typing import Any
 
 import numpy as np
-from django.db import transaction
 
 from instavis.assessment.recordings.models import Recording
 from instavis.capture.devices.models import Device
@@ -16,6 +15,7 @@ from instavis.capture.shots.models import Shot
 from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import Problem, Refused, problem_of
+from instavis.platform.transactions import whole
 from instavis_core.errors import InputError
 from instavis_core.message import Message
 from instavis_core.recordings import (
@@ -40,7 +40,7 @@ def keep_file(lesson: Lesson, name: str, data: bytes, now: datetime) -> Recordin
     return keep_swing(lesson, read_swing_file(data, name, lesson.hand), name, now)
 
 
-@transaction.atomic
+@whole
 def keep_swing(lesson: Lesson, swing: SwingSeries, name: str, now: datetime, shot: Shot | None = None) -> Recording:
     """Keep a swing that was read already.
 
@@ -53,7 +53,7 @@ def keep_swing(lesson: Lesson, swing: SwingSeries, name: str, now: datetime, sho
     return _keep(locked_lesson(lesson.pk), swing, name, now, shot)
 
 
-@transaction.atomic
+@whole
 def receive_recordings(device: Device, batch: Sequence[Any], now: datetime) -> Receipt:
     """Take in a batch of recordings with ``device_sequence``; the same twice is kept once.
 
@@ -89,7 +89,7 @@ def receive_recordings(device: Device, batch: Sequence[Any], now: datetime) -> R
     return receipt
 
 
-@transaction.atomic
+@whole
 def change_recording(
     recording: Recording, marks: Mapping[str, float] | None, dropped: bool | None, now: datetime
 ) -> Recording:

@@ -11,6 +11,10 @@ from instavis_core.message import Message
 
 FORMATS = ("PNG", "JPEG", "WEBP")
 MOST_PIXELS = 60_000_000  # opened at all
+MOST_DECODED = 16_000_000  # pixels held in memory; a JPEG can be opened at a part of its size
+MOST_SCANS = 40
+"""A progressive JPEG comes in some ten passes over the picture; thousands of them are there to keep a server busy."""
+SCAN = b"\xff\xda"
 LONGEST_SIDE = 1600  # pixels kept
 SHORTEST_SIDE = 200
 QUALITY = 88
@@ -39,7 +43,16 @@ def read_picture(data: bytes) -> tuple[bytes, int, int]:
                     f"{width} × {height}",
                     Message("at least {shortest} pixels on each side", shortest=SHORTEST_SIDE),
                 )
-            picture.draft("RGB", (2 * LONGEST_SIDE, 2 * LONGEST_SIDE))
+            if picture.format == "JPEG" and data.count(SCAN) > MOST_SCANS:
+                raise InputError("file", f"{data.count(SCAN)} passes", Message("a JPEG picture of a few passes"))
+            picture.draft("RGB", (LONGEST_SIDE, LONGEST_SIDE))
+            if picture.size[0] * picture.size[1] > MOST_DECODED:
+                raise InputError(
+                    "file",
+                    f"{width} × {height}",
+                    Message("at most {megapixels} megapixels", megapixels=MOST_DECODED // 1000000),
+                )
+            picture.thumbnail((LONGEST_SIDE, LONGEST_SIDE))
             upright = ImageOps.exif_transpose(picture).convert("RGB")
     except InputError:
         raise
@@ -47,7 +60,7 @@ def read_picture(data: bytes) -> tuple[bytes, int, int]:
         raise InputError("file", type(error).__name__, Message("a PNG, JPEG or WebP picture")) from error
     except (OSError, ValueError, SyntaxError) as error:
         raise InputError("file", "broken", Message("a whole PNG, JPEG or WebP picture")) from error
-    upright.thumbnail((LONGEST_SIDE, LONGEST_SIDE))
+    upright.info.clear()  # a JPEG's comment would be written along
     out = io.BytesIO()
     upright.save(out, "JPEG", quality=QUALITY)
     return out.getvalue(), *upright.size

@@ -12,6 +12,7 @@ from instavis.assessment.stills.pictures import read_picture
 from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import Refused
+from instavis.platform.transactions import whole
 from instavis_core.errors import InputError
 from instavis_core.knowledge.figure import VIEWS
 from instavis_core.knowledge.stills import load_stills
@@ -49,7 +50,7 @@ def keep_still(lesson: Lesson, look: str, view: str, data: bytes, now: datetime)
     return still
 
 
-@transaction.atomic
+@whole
 def change_still(still: Still, points: Any, scale: Any, dropped: bool | None, now: datetime) -> Still:
     """Keep clicked landmarks and the known length (None leaves them), put the still away or bring it back.
 

@@ -10,8 +10,6 @@ from datetime import datetime
 from enum import StrEnum
 from typing import Any
 
-from django.db import transaction
-
 from instavis.capture.devices.models import Bay, Device, RefusedBall
 from instavis.capture.shots.models import Shot
 from instavis.capture.shots.placing import put_in_place
@@ -19,6 +17,7 @@ from instavis.capture.shots.services import check_hand, fields_of
 from instavis.lessons.events import locked_lesson
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import Problem
+from instavis.platform.transactions import whole
 from instavis_core.errors import InputError
 from instavis_core.golfer import other_way_round
 from instavis_core.message import Message
@@ -81,7 +80,7 @@ def _plain(text: str) -> str:
     return text.encode("utf-8", "backslashreplace").decode()
 
 
-@transaction.atomic
+@whole
 def take_refused(lesson: Lesson, bay: Bay, refused_ids: Sequence[int], how: How, now: datetime) -> list[Shot]:
     """Take kept records into a lesson, at the places where they would stand had they been taken at once.
 
@@ -119,7 +118,7 @@ def take_refused(lesson: Lesson, bay: Bay, refused_ids: Sequence[int], how: How,
     return shots
 
 
-@transaction.atomic
+@whole
 def leave_refused(bay: Bay, refused_ids: Sequence[int], left: bool, now: datetime) -> None:
     """Put kept records out of the tray, or back into it; they stay in the database."""
     bay.refused.filter(pk__in=refused_ids, shot__isnull=True).update(settled_at=now if left else None)

@@ -9,6 +9,7 @@ from datetime import datetime, timedelta
 from typing import Any
 
 from django.db import transaction
+from django.db.models import Q
 
 from instavis.accounts.models import Academy
 from instavis.capture.devices.models import Bay, Device, RefusedBall, hash_token
@@ -17,6 +18,7 @@ from instavis.capture.shots.services import Origin, check_hand, keep_in_tray, re
 from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import Problem, Refused, problem_of
+from instavis.platform.transactions import line_is_gone, lost_to_another, whole
 from instavis_core.errors import InputError
 from instavis_core.golfer import HANDS
 from instavis_core.message import Message, plain
@@ -94,7 +96,7 @@ class _Incoming:
     record: ShotRecord
 
 
-@transaction.atomic
+@whole
 def receive_shots(device: Device, batch: Sequence[Any], now: datetime) -> Receipt:
     """Take in a batch of shot records with ``device_sequence``.
 
@@ -182,7 +184,9 @@ class _Intake:
         try:
             with transaction.atomic():
                 stored = self._write(incoming)
-        except Exception:
+        except Exception as error:
+            if lost_to_another(error) or line_is_gone(error):
+                raise  # nothing is wrong with the records: the whole batch is taken again, or later
             if self.lesson is not None:  # its counters went ahead of what was rolled back
                 self.lesson = locked_lesson(self.lesson.pk)
             if len(incoming) == 1:
@@ -248,22 +252,27 @@ def read_sequence(value: Any) -> int:
     return value
 
 
-@transaction.atomic
+@whole
 def take_bay(lesson: Lesson, bay: Bay | None) -> None:
     """It is this lesson's turn in a bay: its balls come here; None leaves every bay.
 
     Lessons that had the bay before stay in its turns, so that students can change over by one touch.
     """
+    # One order of locks for everybody, as for a device's batch: bays by their keys, then lessons by theirs.
+    touched = Q(lesson=lesson) | Q(turns=lesson) | Q(pk=bay.pk if bay else None)
+    keys = sorted(set(Bay.objects.filter(touched).values_list("pk", flat=True)))
+    held = list(Bay.objects.select_for_update().filter(pk__in=keys).order_by("pk"))
     told = {lesson.pk}
-    if bay is None:
-        lesson.bays.update(lesson=None)
-        lesson.turn_bays.clear()
-    else:
-        Bay.objects.filter(lesson=lesson).exclude(pk=bay.pk).update(lesson=None)
-        for other in Bay.objects.filter(turns=lesson).exclude(pk=bay.pk):
-            other.turns.remove(lesson)
-        Bay.objects.filter(pk=bay.pk).update(lesson=lesson)
-        bay.turns.add(lesson)
+    if bay is not None:
         told |= set(bay.turns.values_list("pk", flat=True))
-    for lesson_id in sorted(told):
-        log_change(locked_lesson(lesson_id), Aspect.BAY)
+    lessons = {lesson_id: locked_lesson(lesson_id) for lesson_id in sorted(told)}
+    for one in held:
+        if bay is not None and one.pk == bay.pk:
+            one.lesson = lesson
+            one.turns.add(lesson)
+        else:
+            one.lesson = None if one.lesson_id == lesson.pk else one.lesson
+            one.turns.remove(lesson)
+        one.save(update_fields=["lesson"])
+    for locked in lessons.values():
+        log_change(locked, Aspect.BAY)

@@ -8,8 +8,6 @@ from dataclasses import asdict, dataclass
 from datetime import datetime, timedelta
 from typing import Any
 
-from django.db import transaction
-
 from instavis.accounts.models import Coach
 from instavis.capture.files import storage
 from instavis.capture.files.models import Draft, SourceMapping
@@ -18,6 +16,7 @@ from instavis.capture.shots.services import check_hand, record_many
 from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Block, Lesson
 from instavis.platform.errors import Refused, problem_of
+from instavis.platform.transactions import whole
 from instavis.work import services as works
 from instavis.work.models import Work
 from instavis.work.services import Cancelled, Step, WorkFailed
@@ -34,11 +33,21 @@ IMPORT = "import"
 
 
 def keep_draft(lesson: Lesson, coach: Coach, name: str, chunks: Iterable[bytes], now: datetime) -> Draft:
-    """Keep a sent file for a day, and drop older ones."""
-    for old in Draft.objects.filter(created_at__lt=now - KEPT_FOR):
-        drop_draft(old)
+    """Keep a sent file for a day."""
     key, size = storage.keep(chunks)
     return Draft.objects.create(lesson=lesson, coach=coach, name=name[:120], size=size, key=key, created_at=now)
+
+
+def drop_old_drafts(now: datetime) -> int:
+    """Drop files that nobody brought in for a day; gives how many."""
+    old = [d for d in Draft.objects.filter(created_at__lt=now - KEPT_FOR).select_related("work") if not _busy(d)]
+    for draft in old:
+        forget_draft(draft)
+    return len(old)
+
+
+def _busy(draft: Draft) -> bool:
+    return draft.work is not None and draft.work.open
 
 
 def drop_draft(draft: Draft) -> None:
@@ -46,11 +55,18 @@ def drop_draft(draft: Draft) -> None:
     if draft.work is not None and draft.work.open:
         works.cancel(draft.work)
         return
+    forget_draft(draft)
+
+
+def forget_draft(draft: Draft) -> None:
+    """Forget a file and its bytes; a worker that is storing it finds that nobody wants it any more."""
+    if draft.work is not None:
+        works.cancel(draft.work)
     storage.drop(draft.key)
     draft.delete()
 
 
-@transaction.atomic
+@whole
 def ask_to_store(draft: Draft, coach: Coach, mapping: Mapping, leave_out_bad: bool, now: datetime) -> Draft:
     """Have a worker store the balls of a draft; its progress can be asked for.
 
@@ -93,7 +109,7 @@ class Stored:
     left_out: int = 0
 
 
-@transaction.atomic
+@whole
 def _store(draft: Draft, mapping: Mapping, leave_out_bad: bool, now: datetime, step: Step) -> Stored:
     lesson = locked_lesson(draft.lesson_id)
     known = set(lesson.shots.values_list("shot_id", flat=True))

@@ -122,7 +122,7 @@ def import_shots(
     lesson = lesson_of(request.user, lesson_id)
     records = read_balls(file.read(), file.name or "")
     stored = services.import_shots(lesson, records, purpose, timezone.now())
-    return Status(201, Imported(stored=len(stored), known=len(records) - len(stored)))
+    return Status(201, Imported(stored=stored, known=len(records) - stored))
 
 
 @router.get("/lessons/{lesson_id}/export.{kind}", response={200: None, 404: Problems, 422: Problems})

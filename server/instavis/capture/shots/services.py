@@ -8,15 +8,14 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
-from django.db import transaction
-
 from instavis.capture.devices.models import Bay
 from instavis.capture.shots.bulk import insert_shots
 from instavis.capture.shots.models import Shot
 from instavis.capture.shots.schemas import ShotOut
-from instavis.lessons.events import locked_lesson, log
+from instavis.lessons.events import Aspect, locked_lesson, log, log_change
 from instavis.lessons.models import Block, Lesson
 from instavis.platform.errors import not_found
+from instavis.platform.transactions import whole
 from instavis_core.errors import InputError
 from instavis_core.lesson import ball_by_hand
 from instavis_core.message import Message
@@ -25,6 +24,7 @@ from instavis_core.shots import Shot as ShotRecord
 from instavis_core.terms import MarkBasis, Purpose
 
 LONGEST_REASON = 120
+MOST_TOLD_SINGLY = 500
 
 
 @dataclass(frozen=True)
@@ -140,9 +140,11 @@ def keep_in_tray(records: Sequence[ShotRecord], now: datetime, academy_id: int, 
     )
 
 
-@transaction.atomic
-def import_shots(lesson: Lesson, records: Sequence[ShotRecord], purpose: str, now: datetime) -> list[Shot]:
-    """Store the balls of a file in a block of their own; all or none.
+@whole
+def import_shots(lesson: Lesson, records: Sequence[ShotRecord], purpose: str, now: datetime) -> int:
+    """Store the balls of a file in a block of their own; all or none. Gives how many were new.
+
+    A few are told ball by ball; of many the screens are only told that there are others now.
 
     Raises
     ------
@@ -155,13 +157,17 @@ def import_shots(lesson: Lesson, records: Sequence[ShotRecord], purpose: str, no
             check_hand(record, lesson)
         except InputError as error:
             raise error.inside(f"ball {i + 1}") from None
-    if purpose == Purpose.PROVE and lesson.open_block and lesson.open_block.purpose == purpose:
-        return record_shots(lesson, records, now, Origin())
-    block = Block.objects.create(lesson=lesson, purpose=Purpose.BASELINE, opened_at=now)
-    return record_shots(lesson, records, now, Origin(), block)
+    block = lesson.open_block if purpose == Purpose.PROVE else None
+    if block is None or block.purpose != purpose:
+        block = Block.objects.create(lesson=lesson, purpose=Purpose.BASELINE, opened_at=now)
+    if len(records) <= MOST_TOLD_SINGLY:
+        return len(record_shots(lesson, records, now, Origin(), block))
+    stored = record_many(lesson, records, now, block, set(lesson.shots.values_list("shot_id", flat=True)))
+    log_change(lesson, Aspect.SHOTS)
+    return stored
 
 
-@transaction.atomic
+@whole
 def add_by_hand(lesson: Lesson, start: str, curve: str, contact: str, now: datetime) -> Shot:
     """Store a ball that was told in words.
 
@@ -174,7 +180,7 @@ def add_by_hand(lesson: Lesson, start: str, curve: str, contact: str, now: datet
     return record_shots(locked_lesson(lesson.pk), [record], now, Origin())[0]
 
 
-@transaction.atomic
+@whole
 def claim_balls(lesson: Lesson, bay: Bay, shot_ids: Sequence[int], now: datetime) -> list[Shot]:
     """Take balls out of a bay's tray into the lesson's open block, in the order they came.
 
@@ -203,7 +209,7 @@ def claim_balls(lesson: Lesson, bay: Bay, shot_ids: Sequence[int], now: datetime
     return shots
 
 
-@transaction.atomic
+@whole
 def mark_shots(lesson: Lesson, shot_ids: Sequence[int], marks: dict[str, str]) -> list[Shot]:
     """Set the same marks on several balls of a lesson: all of them or none.
 
@@ -218,7 +224,7 @@ def mark_shots(lesson: Lesson, shot_ids: Sequence[int], marks: dict[str, str]) -
     return [mark_shot(shot, marks) for shot in shots]
 
 
-@transaction.atomic
+@whole
 def mark_shot(shot: Shot, marks: dict[str, str]) -> Shot:
     """Set a ball's movement, turf, intent, club, note, or set it apart with a reason (empty takes it back).
 

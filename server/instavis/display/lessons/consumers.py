@@ -152,9 +152,11 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
         async with self.sending:
             while known is None or self.cursor < known:
                 last, events = await self._events()
-                if last < self.cursor:
+                if last < self.cursor or (events and events[0]["cursor"] > self.cursor + 1):
+                    # A backup was brought back, or so much happened since that the log begins later.
                     self.cursor = last
                     await self.send_json({"kind": "resync", "cursor": last})
+                    return
                 if not events:
                     return
                 await self._send(events)

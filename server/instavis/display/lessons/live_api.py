@@ -20,10 +20,10 @@ MAX_EVENTS = 200
 def list_events(request: CoachRequest, lesson_id: int, after: int = 0) -> dict[str, Any]:
     """What happened after a cursor, at most 200 events; what the live channel would have sent."""
     lesson = lesson_of(request.user, lesson_id)
-    events = lesson.events.filter(cursor__gt=after).values("cursor", "kind", "data")
-    ahead = {"kind": "resync", "cursor": lesson.last_event} if after > lesson.last_event else None
+    events = list(lesson.events.filter(cursor__gt=after).values("cursor", "kind", "data")[:MAX_EVENTS])
+    apart = after > lesson.last_event or (events and events[0]["cursor"] > after + 1)
     return {
-        "events": list(events[:MAX_EVENTS]),
+        "events": [] if apart else events,
         "proof": {"kind": "proof", "data": proof_out(lesson)},
-        "resync": ahead,
+        "resync": {"kind": "resync", "cursor": lesson.last_event} if apart else None,
     }

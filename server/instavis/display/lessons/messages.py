@@ -48,7 +48,7 @@ class ProofMessage(Schema):
 
 
 class ResyncMessage(Schema):
-    """The log is behind the screen (a backup was brought back): it asks for everything anew and goes on from here."""
+    """The log does not join on to the screen: it asks for everything anew and goes on from here."""
 
     kind: Literal["resync"]
     cursor: int

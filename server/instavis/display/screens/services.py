@@ -5,13 +5,12 @@ from __future__ import annotations
 import secrets
 from datetime import datetime, timedelta
 
-from django.db import transaction
-
 from instavis.capture.devices.models import hash_token
 from instavis.display.screens.models import Screen
 from instavis.lessons.models import Lesson
 from instavis.platform import throttle
 from instavis.platform.errors import Refused
+from instavis.platform.transactions import whole
 from instavis_core.message import Message
 
 CODE_LASTS = timedelta(minutes=5)
@@ -19,7 +18,7 @@ CODE_DIGITS = 6
 MOST_GUESSES, GUESS_WINDOW = 12, 60  # wrong codes from one address in so many seconds
 
 
-@transaction.atomic
+@whole
 def offer_screen(lesson: Lesson, now: datetime) -> tuple[Screen, str]:
     """A code for a second screen, told only now; codes that were not used end."""
     lesson.screens.filter(paired_at__isnull=True, ended_at__isnull=True).update(ended_at=now)
@@ -28,7 +27,7 @@ def offer_screen(lesson: Lesson, now: datetime) -> tuple[Screen, str]:
     return screen, code
 
 
-@transaction.atomic
+@whole
 def pair_screen(code: str, address: str, now: datetime) -> str:
     """The token for a code; each code pairs one screen.
 

@@ -80,7 +80,7 @@ class Command(BaseCommand):
         lesson = lesson_of(coach, options["lesson"])
         records = read_balls(data, file.name)
         stored = import_shots(lesson, records, "baseline", timezone.now())
-        return f"{len(stored)} balls stored, {len(records) - len(stored)} known already"
+        return f"{stored} balls stored, {len(records) - stored} known already"
 
 
 def _there(row: Row | None, options: dict[str, Any]) -> Row:
