@@ -70,6 +70,7 @@ ensure_venv() { # NAME REQUIREMENTS
 ensure_packages() {
     missing=""
     command -v mariadbd >/dev/null 2>&1 || [ -x /usr/sbin/mariadbd ] || missing="$missing mariadb-server-core mariadb-client-core"
+    command -v redis-server >/dev/null 2>&1 || missing="$missing redis-server"
     if ! venv_ready app requirements.txt; then
         command -v gcc >/dev/null 2>&1 || missing="$missing gcc libc6-dev"
         command -v pkg-config >/dev/null 2>&1 || missing="$missing pkg-config"
@@ -86,6 +87,12 @@ ensure_packages() {
     done
     # Word splitting is wanted: one argument a package.
     [ -z "$missing" ] || need $missing
+    case $missing in
+    *redis-server*)
+        # Debian's package starts a server for everybody; ours is private and comes and goes with the application.
+        [ ! -d /run/systemd/system ] || systemctl disable --quiet --now redis-server 2>/dev/null || true
+        ;;
+    esac
 }
 
 ensure_dump() {

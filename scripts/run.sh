@@ -27,6 +27,7 @@ usage() {
   prove       proof of a correction, or a proof set
   simulate    shots of a simulated golfer; --help tells all
   bench       the targets of speed and accuracy, measured on this machine
+  attack      crash, load, fuzz or tenancy: on an academy of its own, made for it; --help tells all
   validate    the figures of docs/method.md, worked out anew; --help tells which
 TEXT
 }
@@ -86,13 +87,13 @@ validate)
     shift
     exec "$state/venv-test/bin/python" -m validation "$@"
     ;;
-bench)
+bench | attack)
     ensure_packages
-    ensure_browser
+    [ "$verb" = attack ] || ensure_browser
     ensure_venv test requirements-test.txt
     ensure_front_end
     shift
-    exec "$state/venv-test/bin/python" -m bench "$@"
+    exec "$state/venv-test/bin/python" -m "$verb" "$@"
     ;;
 help | -h | --help)
     usage

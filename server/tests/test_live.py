@@ -5,6 +5,7 @@ from __future__ import annotations
 import asyncio
 import json
 import threading
+from collections import Counter
 
 import pytest
 from asgiref.sync import async_to_sync, sync_to_async
@@ -14,6 +15,7 @@ from pydantic import TypeAdapter
 
 from instavis.display.lessons import consumers
 from instavis.display.lessons.messages import Message
+from instavis.lessons import events
 from instavis.lessons.events import group_of, locked_lesson, log
 from instavis.lessons.models import LessonEvent
 from instavis.project.asgi import application
@@ -231,3 +233,70 @@ def test_what_was_missed_can_be_asked_for_without_a_socket(api, corrected, devic
     api("patch", f"/v1/shots/{shot.pk}", {"movement": "done"})
     (marked,) = api("get", f"/v1/lessons/{corrected.pk}/events?after={before + 3}")["events"]
     assert marked["data"]["marked"] == ["movement"]
+
+
+def test_a_line_ends_with_its_session(api, lesson):
+    async def ended():
+        line = line_to(f"/ws/lessons/{lesson.pk}", api)
+        await line.send_input({"type": "websocket.connect"})
+        assert (await line.receive_output(5))["type"] == "websocket.accept"
+        await line.receive_nothing(0.2)
+        await sync_to_async(api)("delete", "/v1/session", None, 204)
+        return await line.receive_output(5)
+
+    told = async_to_sync(ended)()
+    assert (told["type"], told["code"]) == ("websocket.close", 4401)
+
+
+def test_a_line_looks_for_itself(api, coach, lesson, device, balls, numbered, monkeypatch):
+    """When no call comes through it finds balls by itself, and that its coach has left."""
+    monkeypatch.setattr(consumers, "LOOK_SECONDS", 0.05)
+    monkeypatch.setattr(events, "call", lambda group, message: None)
+
+    async def alone():
+        line = line_to(f"/ws/lessons/{lesson.pk}", api)
+        await line.send_input({"type": "websocket.connect"})
+        assert (await line.receive_output(5))["type"] == "websocket.accept"
+        await sync_to_async(device)(numbered(balls(1)))
+        kinds = [json.loads((await line.receive_output(5))["text"])["kind"] for _ in range(2)]
+        await sync_to_async(type(coach).objects.filter(pk=coach.pk).update)(is_active=False)
+        return kinds, await line.receive_output(5)
+
+    kinds, told = async_to_sync(alone)()
+    assert kinds == ["ball", "proof"]
+    assert (told["type"], told["code"]) == ("websocket.close", 4401)
+
+
+@pytest.mark.parametrize("log", ["behind", "shortened"])
+def test_a_screen_that_does_not_join_on_is_told_to_begin_anew(api, lesson, device, balls, numbered, log, monkeypatch):
+    device(numbered(balls(6)))
+    after = 40
+    if log == "shortened":
+        monkeypatch.setattr(events, "MOST_KEPT", 2)
+        assert events.shorten_logs() == 4
+        after = 1
+    [told] = async_to_sync(listen)(f"/ws/lessons/{lesson.pk}?after={after}", api, 1)
+    assert told == {"kind": "resync", "cursor": 6}
+    asked = api("get", f"/v1/lessons/{lesson.pk}/events?after={after}")
+    assert (asked["resync"], asked["events"]) == (told, [])
+
+
+def test_one_session_opens_so_many_lines_and_no_more(api, lesson, monkeypatch):
+    monkeypatch.setattr(consumers, "MOST_LINES", 2)
+    monkeypatch.setattr(consumers.LessonConsumer, "lines", Counter())
+
+    async def crowd():
+        lines, last = [], {}
+        for _ in range(3):
+            line = line_to(f"/ws/lessons/{lesson.pk}", api)
+            await line.send_input({"type": "websocket.connect"})
+            assert (await line.receive_output(5))["type"] == "websocket.accept"
+            lines.append(line)
+        last = await lines[-1].receive_output(5)
+        for line in lines:
+            await line.send_input({"type": "websocket.disconnect", "code": 1000})
+            await line.wait(5)
+        return last
+
+    assert async_to_sync(crowd)()["code"] == 4429
+    assert not consumers.LessonConsumer.lines

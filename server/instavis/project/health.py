@@ -56,7 +56,7 @@ def _redis() -> bool:
 
 
 def _disk() -> bool:
-    folder = Path(settings.STORAGES["default"]["OPTIONS"].get("location") or settings.STATIC_ROOT)
+    folder = Path(settings.STORAGES["default"].get("OPTIONS", {}).get("location") or settings.STATIC_ROOT)
     while not folder.exists():
         folder = folder.parent
     return shutil.disk_usage(folder).free >= LEAST_FREE_BYTES

@@ -78,10 +78,10 @@ def test_a_student_exported_erased_and_restored_is_the_same(api, full, coach):
     assert not Shot.objects.exists()
     (key,) = send(api, archive)["lesson_ids"]
     assert told(Lesson.objects.get(pk=key)) == before
-    told = [row["text"] for row in api("get", "/v1/audit")]
-    assert line["text"] in told
-    assert "1 lessons brought in from an archive." in told
-    assert any(text.startswith("Everything of student") for text in told)
+    lines = [row["text"] for row in api("get", "/v1/audit")]
+    assert line["text"] in lines
+    assert "1 lessons brought in from an archive." in lines
+    assert any(text.startswith("Everything of student") for text in lines)
 
 
 def test_only_the_head_coach_erases(api, coach, student):

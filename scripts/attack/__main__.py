@@ -1,0 +1,51 @@
+"""`./instavis attack crash|load|fuzz|tenancy`: starts an academy of its own on loopback, attacks it, says what held."""
+
+from __future__ import annotations
+
+import os
+
+os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
+
+import argparse
+import sys
+from collections.abc import Callable, Iterator
+
+from bench.target import HEADER, Measured
+
+from attack import crash, fuzz, load, tenancy
+
+
+def main() -> int:
+    """Print each figure with what is wanted; exit 1 when one is missed."""
+    parser = argparse.ArgumentParser(prog="./instavis attack", description=__doc__)
+    kinds = parser.add_subparsers(dest="kind", required=True)
+    hits = kinds.add_parser("crash", help="kill -9 of any program at random while eight bays send balls")
+    hits.add_argument("--kills", type=int, default=200)
+    hits.add_argument("--seed", type=int, default=1)
+    many = kinds.add_parser("load", help="many bays; how long a verdict takes and what a ball costs")
+    many.add_argument("--web", type=int, default=3)
+    many.add_argument("--bays", type=int, default=64)
+    many.add_argument("--every", type=float, default=6.0, help="seconds between the balls of a bay")
+    many.add_argument("--seconds", type=int, default=60)
+    odd = kinds.add_parser("fuzz", help="requests of any kind to every operation")
+    odd.add_argument("--requests", type=int, default=100_000)
+    odd.add_argument("--seed", type=int, default=1)
+    others = kinds.add_parser("tenancy", help="every operation with real keys by every kind of stranger")
+    others.add_argument("--examples", type=int, default=3, help="bodies an operation")
+    options = parser.parse_args()
+    attacks: dict[str, Callable[[], Iterator[Measured]]] = {
+        "crash": lambda: crash.attack(options.kills, options.seed),
+        "load": lambda: load.attack(options.web, options.bays, options.every, options.seconds),
+        "fuzz": lambda: fuzz.attack(options.requests, options.seed),
+        "tenancy": lambda: tenancy.attack(options.examples),
+    }
+    print(HEADER, flush=True)
+    met = True
+    for measured in attacks[options.kind]():
+        print(measured.row(), flush=True)
+        met = met and measured.met
+    return 0 if met else 1
+
+
+if __name__ == "__main__":
+    sys.exit(main())

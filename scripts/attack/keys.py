@@ -1,0 +1,58 @@
+"""Real keys of an academy's things, by the names of the paths' parameters."""
+
+from __future__ import annotations
+
+import json
+import random
+from dataclasses import dataclass, field
+from typing import Any
+
+from attack.siege import Siege
+
+TABLES = {
+    "student_id": "people_student",
+    "lesson_id": "lessons_lesson",
+    "shot_id": "shots_shot",
+    "block_id": "lessons_block",
+    "bay_id": "devices_bay",
+    "device_id": "devices_device",
+    "correction_id": "corrections_correction",
+    "trial_id": "trials_trial",
+    "recording_id": "recordings_recording",
+    "still_id": "stills_still",
+    "draft_id": "files_draft",
+    "setup_id": "findings_setupnote",
+}
+
+
+@dataclass(frozen=True, kw_only=True)
+class Keys:
+    """``known`` keys by parameter, a device's ``token``, a take-home page's ``home`` token."""
+
+    known: dict[str, list[int]]
+    token: str
+    home: str
+    chance: random.Random = field(default_factory=lambda: random.Random(7))  # noqa: S311
+
+    def one(self, name: str) -> Any:
+        """A real key for a parameter, or None when there is none of its kind."""
+        if name == "token":
+            return self.home
+        known = self.known.get(name)
+        return self.chance.choice(known) if known else None
+
+    def put_into(self, case: Any) -> None:
+        """Replace half of a request's path parameters by real ones."""
+        for name in case.path_parameters or {}:
+            if (key := self.one(name)) is not None and self.chance.random() < 0.5:
+                case.path_parameters[name] = key
+
+
+def keys_of(siege: Siege) -> Keys:
+    """What the sample academy holds."""
+    known = {}
+    for name, table in TABLES.items():
+        rows = siege.access.ask(siege.access.name, f"SELECT id FROM {table} ORDER BY id LIMIT 40")
+        known[name] = [row[0] for row in rows]
+    facts = json.loads(siege.running.told)
+    return Keys(known=known, token=next(iter(facts["tokens"].values())), home=facts["home"].removeprefix("/home/"))

@@ -1,0 +1,159 @@
+"""Many bays at once: from a ball's sending to its verdict on the live line, and what a ball costs."""
+
+from __future__ import annotations
+
+import asyncio
+import json
+import os
+import threading
+import time
+from collections.abc import Iterator
+from pathlib import Path
+
+import httpx
+import numpy as np
+from bench.target import Measured
+from websockets.asyncio.client import connect
+
+from attack.siege import Bay, Siege, besieged
+from launcher.shape import Shape
+
+WATCHED = 8
+"""Lessons with an open screen for each; of the others one in four has."""
+COST_MS = 25.0
+P95_MS = 400.0
+
+
+def attack(web: int, bays: int, every: float, seconds: int) -> Iterator[Measured]:
+    """Balls at an even pace from every bay; then as fast as they are taken."""
+    with besieged(Shape(web=web, workers=1)) as siege:
+        places = [siege.bay(number) for number in range(bays)]
+        yield from _paced(siege, places, web, every, seconds)
+        yield from _flat_out(siege, places, web)
+
+
+def _paced(siege: Siege, bays: list[Bay], web: int, every: float, seconds: int) -> Iterator[Measured]:
+    sent: dict[tuple[int, int], float] = {}
+    watch = _Watch(siege, bays[:WATCHED] + bays[WATCHED::4])
+    watch.start()
+    watch.ready.wait(30)
+    before, begun = _spent(siege), time.monotonic()
+    senders = [
+        threading.Thread(target=_bay, args=(siege.running.address, bay, i * every / len(bays), every, seconds, sent))
+        for i, bay in enumerate(bays)
+    ]
+    for sender in senders:
+        sender.start()
+    for sender in senders:
+        sender.join()
+    spent, took = _spent(siege) - before, time.monotonic() - begun
+    time.sleep(3.0)
+    watch.ending.set()
+    watch.join()
+    heard = [1000 * (at - sent[key]) for key, at in watch.verdicts.items() if key in sent]
+    due = sum(1 for lesson, _ in sent if lesson in watch.lessons)
+    p50, p95 = np.percentile(heard, [50, 95]) if heard else (float("inf"),) * 2
+    yield Measured(
+        what=f"ball to verdict on the line, {web} web processes, {len(bays)} bays, {len(sent)} balls in {took:.0f} s",
+        figure=f"p50 {p50:.0f} ms, p95 {p95:.0f} ms ({len(heard)} of {due} heard)",
+        wanted=f"p95 ≤ {P95_MS:g} ms",
+        met=bool(p95 <= P95_MS and len(heard) == due),
+    )
+    cost = 1000 * spent / max(1, len(sent))
+    yield Measured(
+        what="what a ball costs in processor time, web processes and database",
+        figure=f"{cost:.1f} ms",
+        wanted=f"≤ {COST_MS:g} ms",
+        met=cost <= COST_MS,
+    )
+
+
+def _bay(address: str, bay: Bay, wait: float, every: float, seconds: int, sent: dict) -> None:
+    balls = bay.balls(max(1, int(seconds / every)), bay.device_id)
+    headers = {"Authorization": f"Bearer {bay.token}"}
+    with httpx.Client(base_url=address, trust_env=False, timeout=60, headers=headers) as line:
+        begun = time.monotonic() + wait
+        for i, ball in enumerate(balls):
+            time.sleep(max(0.0, begun + i * every - time.monotonic()))
+            sent[bay.lesson_id, i + 1] = time.time()
+            line.post("/api/device/v1/shots", json={"shots": [ball]}).raise_for_status()
+
+
+def _flat_out(siege: Siege, bays: list[Bay], web: int) -> Iterator[Measured]:
+    """Sixteen bays send as fast as their balls are acknowledged."""
+    counts: list[int] = []
+    until = time.monotonic() + 10
+
+    def hammer(bay: Bay) -> None:
+        headers = {"Authorization": f"Bearer {bay.token}"}
+        balls = bay.balls(3000, bay.device_id + 1)
+        count = 0
+        with httpx.Client(base_url=siege.running.address, trust_env=False, timeout=60, headers=headers) as line:
+            for ball in balls:
+                if time.monotonic() > until:
+                    break
+                numbered = {**ball, "device_sequence": ball["device_sequence"] + 100_000}
+                line.post("/api/device/v1/shots", json={"shots": [numbered]}).raise_for_status()
+                count += 1
+        counts.append(count)
+
+    senders = [threading.Thread(target=hammer, args=(bay,)) for bay in bays[:16]]
+    for sender in senders:
+        sender.start()
+    for sender in senders:
+        sender.join()
+    yield Measured(
+        what=f"as fast as they are taken, {web} web processes, the senders on the same cores",
+        figure=f"{sum(counts) / 10:.0f} balls a second",
+        wanted="to be compared over --web",
+        met=True,
+    )
+
+
+class _Watch(threading.Thread):
+    """Live lines of some lessons; notes when the verdict of each ball came."""
+
+    def __init__(self, siege: Siege, bays: list[Bay]) -> None:
+        super().__init__(daemon=True)
+        self.address = siege.running.address
+        self.cookie = "; ".join(f"{k}={v}" for k, v in siege.head.cookies.items())
+        self.lessons = {bay.lesson_id for bay in bays}
+        self.verdicts: dict[tuple[int, int], float] = {}
+        self.ready, self.ending = threading.Event(), threading.Event()
+
+    def run(self) -> None:
+        """Until told to end."""
+        asyncio.run(self._all())
+
+    async def _all(self) -> None:
+        tasks = [asyncio.create_task(self._one(lesson)) for lesson in self.lessons]
+        await asyncio.sleep(2.0)
+        self.ready.set()
+        while not self.ending.is_set():
+            await asyncio.sleep(0.1)
+        for task in tasks:
+            task.cancel()
+
+    async def _one(self, lesson: int) -> None:
+        url = f"{self.address.replace('http', 'ws')}/ws/lessons/{lesson}?after=0"
+        headers = {"Cookie": self.cookie}
+        newest = shown = 0
+        async with connect(url, additional_headers=headers, origin=self.address, proxy=None, max_size=None) as line:
+            async for text in line:
+                message = json.loads(text)
+                if message["kind"] == "ball":
+                    newest = max(newest, message["data"]["number"])
+                elif message["kind"] == "proof":
+                    for number in range(shown + 1, newest + 1):
+                        self.verdicts.setdefault((lesson, number), time.time())
+                    shown = newest
+
+
+def _spent(siege: Siege) -> float:
+    """Processor seconds of everything that serves, from the kernel's account."""
+    ticks = os.sysconf("SC_CLK_TCK")
+    seconds = 0.0
+    for kept in siege.running.supervisor.kept:
+        fields = Path(f"/proc/{kept.process.pid}/stat").read_text().rpartition(")")[2].split()
+        seconds += (int(fields[11]) + int(fields[12])) / ticks
+    return seconds

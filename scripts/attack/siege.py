@@ -1,0 +1,105 @@
+"""An academy to be attacked: served on loopback in the shape that is asked for, with bays that lessons listen in."""
+
+from __future__ import annotations
+
+import contextlib
+import json
+import tempfile
+import time
+from collections.abc import Iterator
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from pathlib import Path
+
+import httpx
+import numpy as np
+
+from instavis_core.golfer import Golfer
+from instavis_core.knowledge import vocabulary
+from instavis_core.simulate import draw_golfer, simulate_shots
+from launcher import mariadb
+from launcher.application import Running, served
+from launcher.dumps import Access
+from launcher.shape import Shape
+
+
+@dataclass(frozen=True, kw_only=True)
+class Bay:
+    """A bay with a device and a lesson that listens."""
+
+    token: str
+    device_id: int
+    lesson_id: int
+    hand: str
+
+    def balls(self, count: int, seed: int) -> list[dict]:
+        """Records of a simulated golfer, with the device's numbers."""
+        club, rng = vocabulary().clubs["7i"], np.random.default_rng(seed)
+        golfer = draw_golfer(rng, {"early-extension": 0.8}, Golfer(self.hand, 12.0), club)
+        records = simulate_shots(golfer, club, count, rng, datetime.now(UTC), ["done"] * count)
+        return [{**record, "device_sequence": i} for i, record in enumerate(records)]
+
+
+@dataclass(frozen=True, kw_only=True)
+class Siege:
+    """What is attacked, and a head coach's line to it."""
+
+    running: Running
+    head: httpx.Client
+    access: Access
+
+    def bay(self, number: int) -> Bay:
+        """One more bay."""
+        post, name = self.head.post, f"Siege {number}"
+        bay = post("/api/v1/bays", json={"name": name}).json()
+        issued = post(f"/api/v1/bays/{bay['id']}/devices", json={"name": "Monitor"}).json()
+        student = post("/api/v1/students", json={"name": name}).json()
+        lesson = post("/api/v1/lessons", json={"student_id": student["id"]}).json()
+        self.head.put(f"/api/v1/lessons/{lesson['id']}/bay", json={"bay_id": bay["id"]}).raise_for_status()
+        return Bay(
+            token=issued["token"], device_id=issued["device"]["id"], lesson_id=lesson["id"], hand=student["hand"]
+        )
+
+
+@contextlib.contextmanager
+def besieged(shape: Shape) -> Iterator[Siege]:
+    """Serve the sample academy in a folder that goes again."""
+    with (
+        tempfile.TemporaryDirectory(prefix="instavis-attack-") as folder,
+        served(Path(folder), mariadb.free_port(), "demo", shape=shape) as running,
+        client_of(running.address) as head,
+    ):
+        sign_in(head, json.loads(running.told)["logins"][0])
+        yield Siege(running=running, head=head, access=access_of(running))
+
+
+def access_of(running: Running) -> Access:
+    """The database itself: what was promised is compared with what is there."""
+    from instavis.platform.addresses import DatabaseAddress
+
+    return Access(DatabaseAddress.read(running.environment["INSTAVIS_DATABASE_URL"]))
+
+
+def client_of(address: str) -> httpx.Client:
+    """Somebody who has not said who they are, but has opened the page."""
+    client = httpx.Client(base_url=address, trust_env=False, timeout=30)
+    client.get("/")
+    client.headers["X-CSRFToken"] = client.cookies["instavis_csrf"]
+    return client
+
+
+def sign_in(client: httpx.Client, login: dict) -> None:
+    """Sign a client in."""
+    body = {key: login[key] for key in ("username", "password")}
+    client.post("/api/v1/session", json=body).raise_for_status()
+    client.headers["X-CSRFToken"] = client.cookies["instavis_csrf"]
+
+
+def seconds_until(holds, patience: float) -> float:
+    """How long something takes to hold; infinite when it does not within the patience."""
+    begun = time.monotonic()
+    while time.monotonic() - begun < patience:
+        if holds():
+            return time.monotonic() - begun
+        time.sleep(0.02)
+    return float("inf")

@@ -1,0 +1,150 @@
+"""The door before Django: size, patience, and how much is done at once."""
+
+from __future__ import annotations
+
+import asyncio
+import json
+
+import pytest
+from asgiref.sync import async_to_sync
+
+from instavis.platform import gate
+from instavis.platform.gate import ANONYMOUS_BYTES, Gate
+
+SIGNED_IN = (b"cookie", b"instavis_session=abc")
+
+
+class Inside:
+    """An application that notes what reaches it and answers when it is let."""
+
+    def __init__(self) -> None:
+        self.bodies: list[bytes] = []
+        self.now = self.most = 0
+        self.held = asyncio.Event()
+        self.held.set()
+
+    async def __call__(self, scope, receive, send):
+        self.now += 1
+        self.most = max(self.most, self.now)
+        event = await receive()
+        self.bodies.append(event["body"])
+        await self.held.wait()
+        self.now -= 1
+        await send({"type": "http.response.start", "status": 200, "headers": []})
+        await send({"type": "http.response.body", "body": b"fine"})
+
+
+def scope_of(path: str = "/api/v1/students", method: str = "POST", headers=()) -> dict:
+    return {"type": "http", "method": method, "path": path, "query_string": b"", "headers": list(headers)}
+
+
+async def ask(door: Gate, scope: dict, parts=(b"",), silence: bool = False) -> tuple[int, dict]:
+    """Status and body of the answer to a request that comes in parts, and may then fall silent."""
+    told: list[dict] = []
+    waiting = list(parts)
+
+    async def receive():
+        if waiting:
+            return {"type": "http.request", "body": waiting.pop(0), "more_body": silence or bool(waiting)}
+        await asyncio.sleep(30)
+        return {"type": "http.disconnect"}
+
+    async def send(event):
+        told.append(event)
+
+    await door(scope, receive, send)
+    body = b"".join(event.get("body", b"") for event in told[1:])
+    return told[0]["status"], json.loads(body) if body.startswith(b"{") else {}
+
+
+def asked(inside: Inside, scope: dict, parts=(b"",), **limits) -> tuple[int, dict]:
+    return async_to_sync(ask)(Gate(inside, most_bytes=1_000_000, **limits), scope, parts)
+
+
+def test_a_body_comes_through_whole():
+    inside = Inside()
+    assert asked(inside, scope_of(headers=[SIGNED_IN]), (b"one ", b"two"))[0] == 200
+    assert inside.bodies == [b"one two"]
+
+
+@pytest.mark.parametrize(
+    ("headers", "parts"),
+    [
+        ([(b"content-length", str(ANONYMOUS_BYTES + 1).encode())], (b"",)),
+        ([(b"content-length", b"many")], (b"",)),
+        ([(b"transfer-encoding", b"chunked")], (b"x" * 40_000, b"x" * 40_000)),
+        ([SIGNED_IN, (b"content-length", b"1000001")], (b"",)),
+        ([SIGNED_IN, (b"transfer-encoding", b"chunked")], (b"x" * 600_000, b"x" * 600_000)),
+    ],
+    ids=["anonymous", "no-number", "anonymous-chunks", "signed-in", "signed-in-chunks"],
+)
+def test_what_is_too_large_reaches_nobody(headers, parts):
+    inside = Inside()
+    status, told = asked(inside, scope_of(headers=headers), parts)
+    assert (status, told["errors"][0]["field"]) == (413, "file")
+    assert "kB" in told["errors"][0]["message"]
+    assert inside.bodies == []
+
+
+def test_a_long_address_is_turned_away():
+    assert asked(Inside(), scope_of("/" + "x" * 5000))[0] == 414
+
+
+def test_who_falls_silent_is_not_waited_for(monkeypatch):
+    monkeypatch.setattr(gate, "CHUNK_SECONDS", 0.05)
+    inside = Inside()
+    status, _ = async_to_sync(ask)(Gate(inside, most_bytes=1000), scope_of(headers=[SIGNED_IN]), (b"half",), True)
+    assert status == 408
+    assert inside.bodies == []
+
+
+async def crowd(door: Gate, inside: Inside, path: str, count: int) -> list[int]:
+    inside.held.clear()
+    everybody = [asyncio.create_task(ask(door, scope_of(path))) for _ in range(count)]
+    await asyncio.sleep(0.05)
+    inside.held.set()
+    return [status for status, _ in await asyncio.gather(*everybody)]
+
+
+@pytest.mark.parametrize(("path", "most"), [("/api/v1/students", 4), ("/api/v1/session", 2)], ids=["plain", "heavy"])
+def test_a_crowd_is_served_a_few_at_a_time(path, most):
+    async def all_of_it():
+        inside = Inside()
+        door = Gate(inside, most_bytes=1000, at_once=4, heavy=2)
+        return await crowd(door, inside, path, 30), inside.most
+
+    statuses, reached = async_to_sync(all_of_it)()
+    assert statuses == [200] * 30
+    assert reached == most
+
+
+def test_who_finds_too_long_a_queue_is_told_to_come_again_and_health_is_asked_past_it():
+    async def all_of_it():
+        inside = Inside()
+        door = Gate(inside, most_bytes=1000, at_once=1, waiting=2)
+        inside.held.clear()
+        first = [asyncio.create_task(ask(door, scope_of())) for _ in range(3)]
+        await asyncio.sleep(0.05)
+        late = await ask(door, scope_of())
+        health = asyncio.create_task(ask(door, scope_of("/healthz", "GET")))
+        await asyncio.sleep(0.05)
+        reached = inside.now
+        inside.held.set()
+        return late, reached, [s for s, _ in await asyncio.gather(*first, health)]
+
+    (status, told), reached, others = async_to_sync(all_of_it)()
+    assert status == 503
+    assert "tried again" in told["errors"][0]["message"]
+    assert reached == 2  # one at work, and the question after health
+    assert others == [200] * 4
+
+
+def test_a_log_line_says_who_and_how_long_and_no_secret(caplog):
+    token = "Qc4TcLo9aP_k44GB-2x89oYstj1CwrGYIoJfi4BZmUw"
+    with caplog.at_level("INFO", logger="instavis.requests"):
+        asked(Inside(), scope_of(f"/api/v1/home/{token}/practice"))
+    [record] = caplog.records
+    assert token not in record.getMessage()
+    assert record.status == 200
+    assert record.ms >= 0
+    assert len(record.request) == 16

@@ -1,0 +1,137 @@
+"""Signing in and being signed in: slowed down, never locked out by strangers, ended when it should be, kept hashed."""
+
+from __future__ import annotations
+
+import time
+
+import pytest
+from django.contrib.sessions.models import Session
+from django.test import Client
+
+from instavis.accounts import sessions, tries
+from instavis.accounts.sessions import SessionStore, coach_of, kept_key
+
+from .conftest import PASSWORD, Caller
+
+
+def visitor(address: str = "10.0.0.1") -> Caller:
+    client = Client(REMOTE_ADDR=address)
+    client.get("/")
+    return Caller(client)
+
+
+def enter(caller: Caller, coach, password: str = "wrong", status: int = 401, **headers) -> None:
+    token = caller.client.cookies["instavis_csrf"].value
+    body = {"username": coach.username, "password": password}
+    caller("post", "/v1/session", body, status, **{"X-CSRFToken": token}, **headers)
+
+
+def test_a_forged_address_counts_as_nobodys(coach):
+    caller = visitor()
+    for n in range(tries.PAIR_LIMIT):
+        enter(caller, coach, **{"X-Forwarded-For": f"203.0.113.{n}"})
+    enter(caller, coach, PASSWORD, 429, **{"X-Forwarded-For": "203.0.113.99"})
+
+
+def test_a_stranger_locks_no_coach_out_of_a_browser_that_is_known(coach):
+    """Behind a proxy that hides who asks, everybody has one address."""
+    mine = visitor()
+    enter(mine, coach, PASSWORD, 200)
+    stranger = visitor()
+    for _ in range(tries.PAIR_LIMIT):
+        enter(stranger, coach)
+    enter(stranger, coach, PASSWORD, 429)
+    enter(mine, coach, PASSWORD, 200)
+
+
+def test_a_known_browser_is_slowed_down_too(coach):
+    mine = visitor()
+    enter(mine, coach, PASSWORD, 200)
+    for _ in range(tries.KNOWN_LIMIT):
+        enter(mine, coach)
+    enter(mine, coach, PASSWORD, 429)
+
+
+def test_many_names_from_one_address_are_one_address(coach):
+    caller = visitor()
+    token = caller.client.cookies["instavis_csrf"].value
+    for n in range(tries.ADDRESS_LIMIT):
+        body = {"username": f"somebody{n}", "password": "wrong"}
+        caller("post", "/v1/session", body, 401, **{"X-CSRFToken": token})
+    enter(caller, coach, PASSWORD, 429)
+    enter(visitor("10.0.0.2"), coach, PASSWORD, 200)
+
+
+def test_one_name_from_many_addresses_is_one_name(coach, monkeypatch):
+    monkeypatch.setattr(tries, "NAME_LIMIT", 10)
+    for n in range(10):
+        enter(visitor(f"10.0.1.{n}"), coach)
+    enter(visitor("10.0.1.200"), coach, PASSWORD, 429)
+
+
+def test_addresses_of_one_ipv6_customer_are_one(coach):
+    for n in range(tries.PAIR_LIMIT):
+        enter(visitor(f"2001:db8:0:1::{n + 1:x}"), coach)
+    enter(visitor("2001:db8:0:1:ffff::9"), coach, PASSWORD, 429)
+    enter(visitor("2001:db8:0:2::1"), coach, PASSWORD, 200)
+
+
+def test_a_forged_cookie_makes_no_browser_known(coach):
+    caller = visitor()
+    caller.client.cookies["instavis_known"] = '{"browser": "x", "names": ["kelp"]}'
+    for _ in range(tries.PAIR_LIMIT):
+        enter(caller, coach)
+    enter(caller, coach, PASSWORD, 429)
+
+
+def test_the_database_knows_no_key(api, coach):
+    key = api.client.cookies["instavis_session"].value
+    rows = set(Session.objects.values_list("session_key", flat=True))
+    assert key not in rows
+    assert kept_key(key) in rows
+    assert coach_of(key) == coach
+    assert coach_of(kept_key(key)) is None
+    assert coach_of(None) is None
+
+
+def test_signed_out_is_nobody_at_once(api):
+    key = api.client.cookies["instavis_session"].value
+    api("delete", "/v1/session", status=204)
+    assert coach_of(key) is None
+    assert not Session.objects.filter(session_key=kept_key(key)).exists()
+
+
+def test_a_changed_password_ends_sessions(api, coach):
+    key = api.client.cookies["instavis_session"].value
+    coach.set_password("another-long-enough-one")
+    coach.save()
+    assert coach_of(key) is None
+    api("get", "/v1/session", status=401)
+
+
+@pytest.mark.parametrize(("age", "status"), [(sessions.LONGEST - 60, 200), (sessions.LONGEST + 60, 401)])
+def test_a_session_ends_however_lively(api, age, status):
+    store = SessionStore(api.client.cookies["instavis_session"].value)
+    store[sessions.BEGUN] = int(time.time()) - age
+    store.save()
+    api("get", "/v1/session", status=status)
+
+
+def test_a_sign_of_life_is_written_now_and_then(api):
+    api("get", "/v1/session")
+    store = SessionStore(api.client.cookies["instavis_session"].value)
+    first = store[sessions.SEEN]
+    store[sessions.SEEN] = first - sessions.SEEN_EVERY - 1
+    store.save()
+    api("get", "/v1/session")
+    assert SessionStore(store.session_key)[sessions.SEEN] >= first
+
+
+def test_personal_answers_are_kept_in_no_cache(api, client):
+    assert api.client.get("/api/v1/students")["Cache-Control"] == "no-store"
+
+
+def test_who_asks_for_another_host_is_told(client, db):
+    told = client.get("/", headers={"Host": "elsewhere.test"})
+    assert told.status_code == 400
+    assert told.json()["errors"][0]["field"] == "host"

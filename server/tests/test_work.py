@@ -1,0 +1,147 @@
+"""Long works: done once, by whoever is there; begun again when a worker is gone; given up in the end."""
+
+from __future__ import annotations
+
+import contextlib
+from datetime import timedelta
+
+import MySQLdb
+import pytest
+from django.db import OperationalError, connection, transaction
+from django.utils import timezone
+
+from instavis.platform.transactions import DEADLOCK, whole
+from instavis.work import services as works
+from instavis.work.models import Work
+from instavis.work.services import Cancelled, WorkFailed
+
+
+@pytest.fixture
+def kind(monkeypatch):
+    """kind(doing) says how works of the kind "try" are done."""
+
+    def remember(doing):
+        monkeypatch.setitem(works._kinds, "try", doing)
+
+    return remember
+
+
+@pytest.fixture
+def called(monkeypatch) -> list[int]:
+    calls: list[int] = []
+    monkeypatch.setattr(works, "_calls", [calls.append])
+    return calls
+
+
+@pytest.fixture
+def asked(coach, django_capture_on_commit_callbacks) -> Work:
+    with django_capture_on_commit_callbacks(execute=True):
+        return works.ask("try", coach.academy, coach, {"n": 3}, timezone.now(), total=10)
+
+
+def now_of(work: Work) -> Work:
+    return Work.objects.get(pk=work.pk)
+
+
+def test_a_work_is_done_once_and_tells_how_far_it_is(called, asked, kind):
+    seen = []
+
+    def doing(work, step):
+        step(4)
+        seen.append(works.steps_done(work))
+        return {"sum": work.arguments["n"]}
+
+    kind(doing)
+    assert called == [asked.pk]
+    for _ in range(2):
+        works.do(asked.pk, timezone.now())
+    assert seen == [4]
+    assert (now_of(asked).state, now_of(asked).result) == ("done", {"sum": 3})
+
+
+@pytest.mark.parametrize(
+    ("trouble", "state", "result"),
+    [
+        (Cancelled(), "cancelled", {}),
+        (WorkFailed({"why": "torn"}), "failed", {"why": "torn"}),
+        (ZeroDivisionError(), "failed", {}),
+    ],
+)
+def test_trouble_is_written_down(called, asked, kind, trouble, state, result):
+    def doing(work, step):
+        raise trouble
+
+    kind(doing)
+    works.do(asked.pk, timezone.now())
+    assert (now_of(asked).state, now_of(asked).result) == (state, result)
+
+
+def test_called_off_before_it_began_it_never_begins(called, asked, kind):
+    kind(lambda work, step: pytest.fail("it was called off"))
+    works.cancel(asked)
+    works.do(asked.pk, timezone.now())
+    assert now_of(asked).state == "cancelled"
+
+
+@pytest.fixture
+def elsewhere():
+    """Another connection to the same database, as another worker has it."""
+    told = connection.settings_dict
+    line = MySQLdb.connect(
+        host=told["HOST"], port=int(told["PORT"]), user=told["USER"], password=told["PASSWORD"], database=told["NAME"]
+    )
+    yield line
+    with contextlib.suppress(MySQLdb.Error):
+        line.close()
+
+
+def test_what_somebody_is_at_is_left_to_them_and_taken_when_they_are_gone(called, asked, kind, elsewhere):
+    kind(lambda work, step: {})
+    elsewhere.cursor().execute("SELECT GET_LOCK(%s, 0)", [works._lock(asked.pk)])
+    Work.objects.filter(pk=asked.pk).update(state="running", begun=1)
+    works.do(asked.pk, timezone.now())
+    later = timezone.now() + timedelta(minutes=1)
+    assert works.rounds(later) == 0
+    assert now_of(asked).state == "running"
+    elsewhere.close()  # the worker was killed
+    assert works.rounds(later) == 1
+    works.do(called[-1], timezone.now())
+    assert now_of(asked).state == "done"
+
+
+def test_a_work_that_ends_its_workers_is_given_up(called, asked, kind):
+    kind(lambda work, step: pytest.fail("no fourth time"))
+    Work.objects.filter(pk=asked.pk).update(state="running", begun=works.MOST_BEGINNINGS)
+    works.do(asked.pk, timezone.now())
+    assert now_of(asked).state == "failed"
+
+
+def test_a_queue_that_is_away_keeps_nobody_from_asking(coach, monkeypatch, django_capture_on_commit_callbacks, caplog):
+    def away(work_id):
+        raise ConnectionError("nobody there")
+
+    monkeypatch.setattr(works, "_calls", [away])
+    with django_capture_on_commit_callbacks(execute=True):
+        work = works.ask("try", coach.academy, coach, {}, timezone.now())
+    assert now_of(work).state == "waiting"
+    assert "nobody there" in caplog.text
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_deed_that_lost_against_another_is_begun_anew():
+    tries = []
+
+    @whole
+    def deed(value: int) -> int:
+        tries.append(connection.in_atomic_block)
+        if len(tries) < 3:
+            raise OperationalError(DEADLOCK, "Deadlock found")
+        return value
+
+    assert deed(5) == 5
+    assert tries == [True] * 3
+    tries.clear()
+    # Inside another's transaction there is nothing left to go on with.
+    with pytest.raises(OperationalError), transaction.atomic():
+        deed(5)
+    assert len(tries) == 1
