@@ -13,6 +13,8 @@ from collections.abc import Callable, Iterator
 from bench.target import HEADER, Measured
 
 from attack import crash, fuzz, load, tenancy
+from attack.siege import Siege, besieged
+from launcher.shape import Shape
 
 
 def main() -> int:
@@ -33,17 +35,18 @@ def main() -> int:
     others = kinds.add_parser("tenancy", help="every operation with real keys by every kind of stranger")
     others.add_argument("--examples", type=int, default=3, help="bodies an operation")
     options = parser.parse_args()
-    attacks: dict[str, Callable[[], Iterator[Measured]]] = {
-        "crash": lambda: crash.attack(options.kills, options.seed),
-        "load": lambda: load.attack(options.web, options.bays, options.every, options.seconds),
-        "fuzz": lambda: fuzz.attack(options.requests, options.seed),
-        "tenancy": lambda: tenancy.attack(options.examples),
+    attacks: dict[str, Callable[[Siege], Iterator[Measured]]] = {
+        "crash": lambda siege: crash.attack(siege, options.kills, options.seed),
+        "load": lambda siege: load.attack(siege, options.bays, options.every, options.seconds),
+        "fuzz": lambda siege: fuzz.attack(siege, options.requests, options.seed),
+        "tenancy": lambda siege: tenancy.attack(siege, options.examples),
     }
-    print(HEADER, flush=True)
     met = True
-    for measured in attacks[options.kind]():
-        print(measured.row(), flush=True)
-        met = met and measured.met
+    with besieged(Shape(web=getattr(options, "web", 2), workers=2)) as siege:
+        print(HEADER, flush=True)
+        for measured in attacks[options.kind](siege):
+            print(measured.row(), flush=True)
+            met = met and measured.met
     return 0 if met else 1
 
 

@@ -14,8 +14,7 @@ from collections.abc import Iterator
 import httpx
 from bench.target import Measured
 
-from attack.siege import Bay, Siege, besieged, client_of, seconds_until
-from launcher.shape import Shape
+from attack.siege import Bay, Siege, client_of, seconds_until
 
 BAYS, PACE = 8, 0.15
 BACK = {"web": 5.0, "worker": 15.0, "database": 15.0, "redis": 5.0}
@@ -59,28 +58,27 @@ class Monitor(threading.Thread):
             time.sleep(0.05)
 
 
-def attack(kills: int, seed: int) -> Iterator[Measured]:
+def attack(siege: Siege, kills: int, seed: int) -> Iterator[Measured]:
     """Kill, wait until it is back, and again; then compare."""
     chance = random.Random(seed)  # noqa: S311
     took: dict[str, list[float]] = defaultdict(list)
-    with besieged(Shape(web=2, workers=2)) as siege:
-        bays = [siege.bay(number) for number in range(BAYS)]
-        ending = threading.Event()
-        monitors = [Monitor(siege.running.address, bay, ending) for bay in bays]
-        for monitor in monitors:
-            monitor.start()
-        for _ in range(kills):
-            time.sleep(chance.uniform(0.05, SETTLE))
-            kept = chance.choice(siege.running.supervisor.kept)
-            _kill(kept.process.pid)
-            kind = kept.name.split()[0]
-            took[kind].append(seconds_until(lambda kind=kind: _is_back(siege, kind), PATIENCE))
-        seconds_until(lambda: _is_back(siege, "database"), PATIENCE)
-        ending.set()
-        for monitor in monitors:
-            monitor.join()
-        yield _promised(siege, monitors, kills)
-        yield _events(siege, bays)
+    bays = [siege.bay(number) for number in range(BAYS)]
+    ending = threading.Event()
+    monitors = [Monitor(siege.running.address, bay, ending) for bay in bays]
+    for monitor in monitors:
+        monitor.start()
+    for _ in range(kills):
+        time.sleep(chance.uniform(0.05, SETTLE))
+        kept = chance.choice(siege.running.supervisor.kept)
+        _kill(kept.process.pid)
+        kind = kept.name.split()[0]
+        took[kind].append(seconds_until(lambda kind=kind: _is_back(siege, kind), PATIENCE))
+    seconds_until(lambda: _is_back(siege, "database"), PATIENCE)
+    ending.set()
+    for monitor in monitors:
+        monitor.join()
+    yield _promised(siege, monitors, kills)
+    yield _events(siege, bays)
     for kind, seconds in sorted(took.items()):
         yield Measured(
             what=f"{kind} killed {len(seconds)} times: back",
@@ -100,7 +98,10 @@ def _is_back(siege: Siege, kind: str) -> bool:
     kept = [k for k in siege.running.supervisor.kept if k.name.split()[0] == kind]
     if any(k.process.poll() is not None for k in kept):
         return False
-    with contextlib.suppress(httpx.HTTPError, KeyError), client_of(siege.running.address) as anybody:
+    with (
+        contextlib.suppress(httpx.HTTPError, KeyError),
+        contextlib.closing(client_of(siege.running.address)) as anybody,
+    ):
         told = anybody.get("/readyz")
         return told.status_code == 200 and all(told.json()["checks"].values())
     return False

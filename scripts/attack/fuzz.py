@@ -9,42 +9,38 @@ from collections.abc import Iterator
 from typing import Any
 
 import httpx
+import requests
 import schemathesis
 from bench.target import Measured
 from hypothesis import HealthCheck, Phase, Verbosity, given, seed, settings
 from schemathesis.generation import GenerationMode
 
 from attack.keys import Keys, keys_of
-from attack.siege import Siege, besieged, client_of, sign_in
-from launcher.shape import Shape
+from attack.siege import Siege, client_of, sign_in
+from launcher.paths import SERVER
 
 LOCKED_OUT = ("/api/v1/session",)
 """Operations that end the session that all others need; a client of their own does them."""
-AT_ONCE = 50
 
 
-def attack(requests: int, number: int) -> Iterator[Measured]:
+def attack(siege: Siege, count: int, number: int) -> Iterator[Measured]:
     """Every operation gets the same share; half of the path's keys are real ones."""
-    with besieged(Shape(web=2, workers=1)) as siege:
-        document = siege.head.get("/api/openapi.json")
-        assert document.status_code == 404  # the description is not served; it is in the tree
-        schema = schemathesis.openapi.from_dict(json.loads(_description()))
-        operations = [found.ok() for found in schema.get_all_operations()]
-        odd: Counter[str] = Counter()
-        statuses: Counter[int] = Counter()
-        begun, keys = time.monotonic(), keys_of(siege)
-        share = max(1, requests // len(operations))
-        for operation in operations:
-            _fuzz(siege, operation, keys, share, number, odd, statuses)
-        took = time.monotonic() - begun
-    count = sum(statuses.values())
+    operations = described_operations()
+    odd: Counter[str] = Counter()
+    statuses: Counter[int] = Counter()
+    begun, keys = time.monotonic(), keys_of(siege)
+    share = max(1, count // len(operations))
+    for operation in operations:
+        _fuzz(siege, operation, keys, share, number, odd, statuses)
+    took = time.monotonic() - begun
+    asked = sum(statuses.values())
     broken = sum(n for status, n in statuses.items() if status >= 500 and status != 503)
     told = "; ".join(f"{what} ({n})" for what, n in odd.most_common(12))
     yield Measured(
-        what=f"{count} requests to {len(operations)} operations in {took:.0f} s ({_shares(statuses)})",
+        what=f"{asked} requests to {len(operations)} operations in {took:.0f} s ({_shares(statuses)})",
         figure=f"{broken} answers of 500, {sum(odd.values())} not described" + (f": {told}" if told else ""),
         wanted="0, 0",
-        met=not broken and not odd and statuses[503] < count / 100,
+        met=not broken and not odd and statuses[503] < asked / 100,
     )
 
 
@@ -55,6 +51,7 @@ def _fuzz(
     if operation.path in LOCKED_OUT:
         client = client_of(siege.running.address)
         sign_in(client, json.loads(siege.running.told)["logins"][1])
+    session = session_of(client)
     device = operation.path.startswith("/api/device/")
     described = {str(status) for status in operation.definition.raw["responses"]}
 
@@ -70,22 +67,10 @@ def _fuzz(
     @given(case=operation.as_strategy(generation_mode=GenerationMode.POSITIVE) | operation.as_strategy())
     def ask(case: Any) -> None:
         keys.put_into(case)
-        request = case.as_transport_kwargs(base_url=siege.running.address)
-        headers = {k: v for k, v in dict(request.get("headers") or {}).items() if k.lower() not in FORBIDDEN}
-        if device and keys.chance.random() < 0.9:
-            headers["Authorization"] = f"Bearer {keys.token}"
-        try:
-            answer = client.request(
-                request["method"],
-                request["url"],
-                params=request.get("params"),
-                json=request.get("json"),
-                content=request.get("data") if isinstance(request.get("data"), bytes | str) else None,
-                files=request.get("files"),
-                headers=headers,
-            )
-        except (httpx.InvalidURL, httpx.LocalProtocolError, UnicodeEncodeError, ValueError):
-            return  # nothing that could be sent
+        token = keys.token if device and keys.chance.random() < 0.9 else ""
+        answer = send(case, session, siege.running.address, token)
+        if answer is None:
+            return
         statuses[answer.status_code] += 1
         if str(answer.status_code) not in described and answer.status_code not in (301, 302):
             odd[f"{operation.method.upper()} {operation.path} → {answer.status_code}"] += 1
@@ -93,13 +78,29 @@ def _fuzz(
     ask()
 
 
-FORBIDDEN = {"cookie", "authorization", "x-csrftoken", "host", "content-length", "transfer-encoding"}
+def session_of(client: httpx.Client) -> requests.Session:
+    """A client's line as the library that makes the requests wants it."""
+    session = requests.Session()
+    session.trust_env = False
+    session.cookies.update(dict(client.cookies))
+    session.headers["X-CSRFToken"] = client.headers["X-CSRFToken"]
+    return session
 
 
-def _description() -> str:
-    from launcher.paths import SERVER
+def send(case: Any, session: requests.Session, address: str, token: str = "") -> Any:
+    """The answer to a made-up request, or None where it cannot be sent at all."""
+    case.cookies, case.headers = {}, {}
+    headers = {"Authorization": f"Bearer {token}"} if token else {}
+    try:
+        return case.call(base_url=address, session=session, headers=headers, timeout=60)
+    except (requests.exceptions.InvalidURL, requests.exceptions.InvalidHeader, UnicodeError, ValueError):
+        return None
 
-    return (SERVER / "openapi.json").read_text()
+
+def described_operations() -> list[Any]:
+    """Every operation of the interface as it is described in the tree."""
+    schema = schemathesis.openapi.from_dict(json.loads((SERVER / "openapi.json").read_text()))
+    return [found.ok() for found in schema.get_all_operations()]
 
 
 def _shares(statuses: Counter[int]) -> str:

@@ -15,8 +15,7 @@ import numpy as np
 from bench.target import Measured
 from websockets.asyncio.client import connect
 
-from attack.siege import Bay, Siege, besieged
-from launcher.shape import Shape
+from attack.siege import Bay, Siege
 
 WATCHED = 8
 """Lessons with an open screen for each; of the others one in four has."""
@@ -24,12 +23,12 @@ COST_MS = 25.0
 P95_MS = 400.0
 
 
-def attack(web: int, bays: int, every: float, seconds: int) -> Iterator[Measured]:
+def attack(siege: Siege, bays: int, every: float, seconds: int) -> Iterator[Measured]:
     """Balls at an even pace from every bay; then as fast as they are taken."""
-    with besieged(Shape(web=web, workers=1)) as siege:
-        places = [siege.bay(number) for number in range(bays)]
-        yield from _paced(siege, places, web, every, seconds)
-        yield from _flat_out(siege, places, web)
+    web = sum(kept.name.startswith("web") for kept in siege.running.supervisor.kept)
+    places = [siege.bay(number) for number in range(bays)]
+    yield from _paced(siege, places, web, every, seconds)
+    yield from _flat_out(siege, places, web)
 
 
 def _paced(siege: Siege, bays: list[Bay], web: int, every: float, seconds: int) -> Iterator[Measured]:

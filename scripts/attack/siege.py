@@ -14,6 +14,7 @@ from pathlib import Path
 import httpx
 import numpy as np
 
+from instavis.platform.addresses import DatabaseAddress
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import vocabulary
 from instavis_core.simulate import draw_golfer, simulate_shots
@@ -44,13 +45,14 @@ class Bay:
 class Siege:
     """What is attacked, and a head coach's line to it."""
 
+    folder: Path
     running: Running
     head: httpx.Client
     access: Access
 
     def bay(self, number: int) -> Bay:
         """One more bay."""
-        post, name = self.head.post, f"Siege {number}"
+        post, name = self.head.post, f"Siege {number} {time.monotonic_ns()}"
         bay = post("/api/v1/bays", json={"name": name}).json()
         issued = post(f"/api/v1/bays/{bay['id']}/devices", json={"name": "Monitor"}).json()
         student = post("/api/v1/students", json={"name": name}).json()
@@ -64,19 +66,23 @@ class Siege:
 @contextlib.contextmanager
 def besieged(shape: Shape) -> Iterator[Siege]:
     """Serve the sample academy in a folder that goes again."""
+    with tempfile.TemporaryDirectory(prefix="instavis-attack-") as folder, besieged_in(Path(folder), shape) as siege:
+        yield siege
+
+
+@contextlib.contextmanager
+def besieged_in(folder: Path, shape: Shape) -> Iterator[Siege]:
+    """Serve the sample academy of a folder, which is made when there is none."""
     with (
-        tempfile.TemporaryDirectory(prefix="instavis-attack-") as folder,
-        served(Path(folder), mariadb.free_port(), "demo", shape=shape) as running,
-        client_of(running.address) as head,
+        served(folder, mariadb.free_port(), "demo", shape=shape) as running,
+        contextlib.closing(client_of(running.address)) as head,
     ):
         sign_in(head, json.loads(running.told)["logins"][0])
-        yield Siege(running=running, head=head, access=access_of(running))
+        yield Siege(folder=folder, running=running, head=head, access=access_of(running))
 
 
 def access_of(running: Running) -> Access:
     """The database itself: what was promised is compared with what is there."""
-    from instavis.platform.addresses import DatabaseAddress
-
     return Access(DatabaseAddress.read(running.environment["INSTAVIS_DATABASE_URL"]))
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import ctypes
+import logging
 import os
 import signal
 
@@ -15,6 +16,7 @@ if not apps.ready:
 
 from celery import Celery, signals  # noqa: E402 (Celery looks for the settings when it is loaded)
 from django.conf import settings  # noqa: E402
+from django.db import InterfaceError, OperationalError  # noqa: E402
 from django.utils import timezone  # noqa: E402
 
 from instavis.project import works as works  # noqa: E402 (every kind of work makes itself known)
@@ -25,6 +27,8 @@ ROUND_SECONDS, RETENTION_SECONDS = 5.0, 3600.0
 PR_SET_PDEATHSIG = 1
 CALL_SECONDS = 60
 """After this a call is worth nothing: the rounds have called anew."""
+
+logger = logging.getLogger("instavis.worker")
 
 app = Celery("instavis")
 app.conf.update(settings.CELERY)
@@ -49,8 +53,11 @@ def do(work_id: int) -> None:
 
 @app.task(name="rounds")
 def rounds() -> None:
-    """Look for works that were left."""
-    services.rounds(timezone.now())
+    """Look for works that were left; while the database is away there is nothing to be found."""
+    try:
+        services.rounds(timezone.now())
+    except (OperationalError, InterfaceError) as error:
+        logger.warning("the database did not answer a round: %s", error)
 
 
 @app.task(name="retention")

@@ -1,0 +1,45 @@
+"""Short forms of `./instavis attack`: the long ones are run by hand."""
+
+from __future__ import annotations
+
+import shutil
+
+import pytest
+from attack import crash, fuzz, load, tenancy
+from attack.siege import besieged_in
+
+from launcher.shape import Shape
+
+from .conftest import made_once
+
+
+@pytest.fixture(scope="module")
+def siege(tmp_path_factory):
+    folder = tmp_path_factory.mktemp("siege") / "academy"
+    shutil.copytree(made_once(tmp_path_factory), folder)
+    with besieged_in(folder, Shape(web=2, workers=1)) as besieged:
+        yield besieged
+
+
+def missed(figures) -> list[str]:
+    return [row.row() for row in figures if not row.met]
+
+
+def test_strangers_see_nothing(siege):
+    assert missed(tenancy.attack(siege, examples=1)) == []
+
+
+def test_odd_requests_are_answered_as_described(siege):
+    assert missed(fuzz.attack(siege, count=1200, number=11)) == []
+
+
+def test_under_load_every_verdict_comes(siege):
+    paced, _, flat_out = load.attack(siege, bays=4, every=0.5, seconds=4)
+    assert "(32 of 32 heard)" in paced.figure, paced
+    assert not flat_out.figure.startswith("0 ")
+
+
+def test_kills_lose_nothing(siege):
+    figures = list(crash.attack(siege, kills=8, seed=5))
+    assert [row.row() for row in figures[:2] if not row.met] == []
+    assert len(figures) > 3
