@@ -87,12 +87,7 @@ ensure_packages() {
     done
     # Word splitting is wanted: one argument a package.
     [ -z "$missing" ] || need $missing
-    case $missing in
-    *redis-server*)
-        # Debian's package starts a server for everybody; ours is private and comes and goes with the application.
-        [ ! -d /run/systemd/system ] || systemctl disable --quiet --now redis-server 2>/dev/null || true
-        ;;
-    esac
+    case $missing in *redis-server*) not_for_everybody redis-server ;; esac
 }
 
 ensure_dump() {
@@ -101,6 +96,20 @@ ensure_dump() {
 
 ensure_browser() {
     command -v chromium >/dev/null 2>&1 || need chromium
+}
+
+# What the example of a TLS proxy is tried with.
+ensure_proxy() {
+    missing=""
+    command -v nginx >/dev/null 2>&1 || [ -x /usr/sbin/nginx ] || missing="$missing nginx-light"
+    command -v openssl >/dev/null 2>&1 || missing="$missing openssl"
+    [ -z "$missing" ] || need $missing
+    case $missing in *nginx*) not_for_everybody nginx ;; esac
+}
+
+# not_for_everybody SERVICE: Debian's package starts it for the whole machine; ours come and go with the application.
+not_for_everybody() {
+    [ ! -d /run/systemd/system ] || systemctl disable --quiet --now "$1" 2>/dev/null || true
 }
 
 node_good() {

@@ -21,6 +21,8 @@ usage() {
   import      an archive, or balls into a lesson, from a file
   backup      the whole academy into one file, read back before it is done
   restore     a backup into an empty academy, or with --replace over the one that is there
+  prepare     everything that a start would have to fetch, fetched now
+  doctor      what is wrong with this installation, in plain words, and how to mend it
   fly         flight of launches or deliveries          standard input to standard output,
   read        reading of a block of balls               one JSON document a line
   cause       ranking of the causes
@@ -57,7 +59,7 @@ backup | restore)
     ensure_venv app requirements.txt
     exec "$state/venv-app/bin/python" -m launcher "$@"
     ;;
-export | import)
+export | import | doctor)
     ensure_packages
     ensure_venv app requirements.txt
     exec "$state/venv-app/bin/python" -m launcher "$@"
@@ -68,10 +70,18 @@ demo | serve)
     ensure_front_end
     exec "$state/venv-app/bin/python" -m launcher "$@"
     ;;
+prepare)
+    # Everything that a start would have to fetch, before it: for images and technicians.
+    ensure_packages
+    ensure_dump
+    ensure_venv app requirements.txt
+    ensure_front_end
+    ;;
 test)
     ensure_packages
     ensure_dump
     ensure_browser
+    ensure_proxy
     ensure_node
     ensure_front_end &
     front_end=$!

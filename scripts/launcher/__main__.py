@@ -6,12 +6,13 @@ import signal
 import sys
 
 from instavis.platform.addresses import AddressError
-from launcher import application, backup, checks
+from launcher import application, backup, checks, doctor
 from launcher.dumps import BackupError
 from launcher.mariadb import DatabaseError
 
 VERBS = {
     "demo": application.demo,
+    "doctor": doctor.doctor,
     "serve": application.serve,
     "test": checks.run_all,
     "export": lambda arguments: application.move_archives(["export", *arguments]),

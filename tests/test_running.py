@@ -1,0 +1,134 @@
+"""What runs keeps running: a program that dies, a Redis that is away, a worker killed in mid-task, a second machine."""
+
+from __future__ import annotations
+
+import json
+import os
+import signal
+import time
+from contextlib import closing
+
+import httpx
+import pytest
+from playwright.sync_api import Page, expect
+
+from instavis.project.listening import listen
+from launcher.mariadb import free_port
+from launcher.shape import keep_web
+from launcher.supervisor import Supervisor
+
+ROWS = 6000
+HEADERS = "Club,Club Speed (mph),Ball Speed (mph),Club Path,Face Angle,Attack Angle,Carry (yd)"
+
+
+@pytest.fixture
+def coach(product):
+    with closing(product.signed_in()) as client:
+        yield client
+
+
+@pytest.fixture
+def lesson(coach, product) -> int:
+    """A new lesson that listens in the first bay."""
+    student = coach.post("/api/v1/students", json={"name": f"Ransome Thorne {time.monotonic_ns()}"}).json()
+    lesson = coach.post("/api/v1/lessons", json={"student_id": student["id"]}).json()
+    bay = coach.get("/api/v1/bays").json()[0]
+    coach.put(f"/api/v1/lessons/{lesson['id']}/bay", json={"bay_id": bay["id"]}).raise_for_status()
+    return lesson["id"]
+
+
+@pytest.fixture
+def second_machine(product):
+    """Another set of web processes on the same database, Redis and files, at a port of its own: its address."""
+    port = free_port()
+    elsewhere = Supervisor(print)
+    with closing(listen("127.0.0.1", port)) as listening:
+        log = product.folder / "server.log"
+        keep_web(elsewhere, 1, listening.fileno(), product.environment, log)
+        yield f"http://127.0.0.1:{port}"
+        elsewhere.stop()
+
+
+def balls_of(coach, lesson: int) -> list[int]:
+    return [ball["number"] for ball in coach.get(f"/api/v1/lessons/{lesson}/shots").json()]
+
+
+def until(holds, patience: float = 60.0) -> None:
+    deadline = time.monotonic() + patience
+    while not holds():
+        assert time.monotonic() < deadline
+        time.sleep(0.1)
+
+
+def test_without_redis_balls_are_kept_and_screens_catch_up(page: Page, product, coach, lesson):
+    page.goto(f"/lessons/{lesson}/baseline")
+    page.get_by_label("Balls", exact=True).wait_for()
+    product.kill_redis()
+    try:
+        product.hit("North mat", count=3)
+        assert balls_of(coach, lesson) == [1, 2, 3]
+        expect(page.get_by_role("button", name="Ball 3,")).to_be_visible()
+        ready = httpx.get(f"{product.address}/readyz", trust_env=False)
+        assert (ready.status_code, ready.json()["checks"]["redis"]) == (200, False)
+    finally:
+        product.start_redis()
+    product.hit("North mat", "--seed=5", count=2)
+    expect(page.get_by_role("button", name="Ball 5,")).to_be_visible()
+
+
+def test_a_file_comes_in_once_though_its_worker_is_killed(product, coach, lesson):
+    rows = "\n".join(f"7 iron,80,106,{n % 7 - 3},0.5,-4,{140 + n % 9}" for n in range(ROWS))
+    table = f"{HEADERS}\n{rows}\n".encode()
+    draft = coach.post(f"/api/v1/lessons/{lesson}/drafts", files={"file": ("balls.csv", table)}).json()
+    coach.post(f"/api/v1/drafts/{draft['id']}/store", json={"mapping": draft["mapping"]}).raise_for_status()
+    way = f"/api/v1/drafts/{draft['id']}/progress"
+    until(lambda: coach.get(way).json()["done"] >= 1000 or coach.get(way).json()["state"] == "done")
+    [worker] = product.workers.kept
+    os.kill(worker.process.pid, signal.SIGKILL)
+    until(lambda: coach.get(way).json()["state"] not in ("reading", "waiting"))
+    told = coach.get(way).json()
+    assert (told["state"], told["stored"] + told["known"]) == ("done", ROWS)
+    assert balls_of(coach, lesson) == list(range(1, ROWS + 1))
+    assert worker.restarts >= 1
+
+
+def test_a_second_machine_shows_the_same_and_ends_with_the_session(browser, product, second_machine, lesson):
+    context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=second_machine)
+    page = context.new_page()
+    login = product.facts["logins"][1]
+    until(lambda: httpx.get(f"{second_machine}/healthz", trust_env=False).status_code == 200)
+    page.goto("/")
+    page.get_by_label("User name").fill(login["username"])
+    page.get_by_label("Password").fill(login["password"])
+    page.get_by_role("button", name="Sign in").click()
+    page.get_by_role("heading", name="Students").wait_for()
+    page.goto(f"/lessons/{lesson}/baseline")
+    page.get_by_label("Balls", exact=True).wait_for()
+    product.hit("North mat", "--seed=9", count=2)  # the monitor speaks to the first machine
+    expect(page.get_by_role("button", name="Ball 2,")).to_be_visible()
+    cookies = {cookie["name"]: cookie["value"] for cookie in context.cookies()}
+    headers = {"X-CSRFToken": cookies["instavis_csrf"]}
+    with httpx.Client(base_url=product.address, trust_env=False, cookies=cookies, headers=headers) as first:
+        assert first.get("/api/v1/session").status_code == 200
+        assert first.delete("/api/v1/session").status_code == 204
+    answer = page.evaluate("async () => (await fetch('/api/v1/session')).status")
+    assert answer == 401
+    context.close()
+
+
+def test_one_process_dies_and_nobody_notices(product, coach, lesson):
+    [first, *_] = product.web.kept
+    before = first.restarts
+    os.kill(first.process.pid, signal.SIGKILL)
+    product.hit("North mat", "--seed=3", count=4)
+    assert balls_of(coach, lesson) == [1, 2, 3, 4]
+    until(lambda: first.restarts > before and first.process.poll() is None)
+
+
+def test_a_log_is_one_object_a_line_and_its_owners(product, coach):
+    coach.get("/api/v1/students")
+    log = product.folder / "server.log"
+    assert log.stat().st_mode & 0o077 == 0
+    lines = [json.loads(line) for line in log.read_text().splitlines()[-20:]]
+    asked = next(line for line in reversed(lines) if line["message"] == "GET /api/v1/students")
+    assert {"at", "level", "process", "request", "status", "ms", "who"} <= set(asked)
