@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import asyncio
 import json
 import os
 import shutil
@@ -15,7 +14,7 @@ from pathlib import Path
 
 import httpx
 import pytest
-from websockets.asyncio.client import connect
+from websockets.sync.client import connect
 
 from instavis.project.listening import listen
 from launcher.mariadb import free_port
@@ -60,9 +59,8 @@ def proxied(product, root, tmp_path_factory):
         assert old in site, old
         site = site.replace(old, new)
     (folder / "site.conf").write_text(site)
-    places = "".join(
-        f"{kind}_temp_path {folder}/{kind};" for kind in ("client_body", "proxy", "fastcgi", "uwsgi", "scgi")
-    )
+    kinds = ("client_body", "proxy", "fastcgi", "uwsgi", "scgi")
+    places = "".join(f"{kind}_temp_path {folder}/{kind};" for kind in kinds)
     (folder / "nginx.conf").write_text(
         f"user root; daemon off; pid {folder}/pid; error_log {folder}/log; events {{}}"
         f"http {{ access_log off; {places} include {folder}/site.conf; }}"
@@ -136,15 +134,12 @@ def test_behind_the_proxy_cookies_are_secure_lines_are_live_and_uploads_bounded(
     assert too_big.status_code == 413
     assert "10240 kB" in too_big.json()["errors"][0]["message"]
 
-    async def first_message() -> dict:
-        cookie = "; ".join(f"{k}={v}" for k, v in visitor.cookies.items())
-        url = f"{address.replace('https', 'wss')}/ws/lessons/{lesson}?after=0"
-        async with connect(
-            url, ssl=_trust(certificate), origin=address, additional_headers={"Cookie": cookie}, proxy=None
-        ) as line:
-            return json.loads(await asyncio.wait_for(line.recv(), 20))
-
-    assert asyncio.run(first_message())["cursor"] >= 1
+    cookie = "; ".join(f"{k}={v}" for k, v in visitor.cookies.items())
+    url = f"{address.replace('https', 'wss')}/ws/lessons/{lesson}?after=0"
+    with connect(
+        url, ssl=_trust(certificate), origin=address, additional_headers={"Cookie": cookie}, proxy=None
+    ) as line:
+        assert json.loads(line.recv(20))["cursor"] >= 1
 
 
 def test_the_proxy_tells_who_asks_and_nobody_else_can(visitor, product):

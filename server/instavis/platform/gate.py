@@ -7,6 +7,7 @@ place. What a process does at once is bounded, so that its memory and its databa
 from __future__ import annotations
 
 import asyncio
+import contextlib
 import json
 import logging
 import re
@@ -34,6 +35,7 @@ ANONYMOUS_BYTES = 64 * 1024
 LARGE_BYTES = 1024 * 1024
 CHUNK_SECONDS, BODY_SECONDS = 15.0, 90.0
 """How long a sender may be silent, and how long a whole body may take."""
+DRAIN_BYTES, DRAIN_SECONDS = 64 * 1024 * 1024, 15.0
 PLACE_SECONDS = 20.0
 """How long a request waits for its turn before it is told to come again."""
 ALWAYS = ("/healthz", "/readyz")
@@ -128,6 +130,7 @@ class Gate:
         most = self.most_bytes if known else ANONYMOUS_BYTES
         length = headers.get(b"content-length", b"0")
         if not length.isdigit() or int(length) > most:
+            await _drain(receive)
             raise _too_large(length.decode("ascii", "replace"), most)
         if int(length) > LARGE_BYTES or b"transfer-encoding" in headers:
             if self.large.locked():
@@ -172,10 +175,24 @@ async def _read(receive: Receive, most: int) -> bytes:
         part = event.get("body", b"")
         size += len(part)
         if size > most:
+            if event.get("more_body", False):
+                await _drain(receive)
             raise _too_large(f"more than {most}", most)
         parts.append(part)
         if not event.get("more_body", False):
             return b"".join(parts)
+
+
+async def _drain(receive: Receive) -> None:
+    """Let the rest of a body pass, for a while: who is cut off in the middle does not read why."""
+    size = 0
+    with contextlib.suppress(TimeoutError):
+        async with asyncio.timeout(DRAIN_SECONDS):
+            while size < DRAIN_BYTES:
+                event = await receive()
+                size += len(event.get("body", b""))
+                if event["type"] == "http.disconnect" or not event.get("more_body", False):
+                    return
 
 
 def _again(body: bytes, receive: Receive) -> Receive:

@@ -40,6 +40,7 @@ def configuration() -> dict[str, Any]:
         "loggers": {
             "instavis": {"level": "INFO"},
             "django.request": {"level": "ERROR"},  # every answer has its own line
+            "channels_redis": {"level": "CRITICAL"},  # once a second while Redis is away; lines say it themselves
             "django.security": {"level": "WARNING"},
         },
     }

@@ -13,6 +13,7 @@ from instavis.accounts.api import CsrfOnly
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import Problems, Refused
 from instavis.platform.language import speak_to
+from instavis.platform.throttle import at_most
 from instavis.practice import selectors, services
 from instavis.practice.api import MoveIn, calendar_response, pdf_response
 from instavis.practice.selectors import TakeHomePage
@@ -23,6 +24,9 @@ from instavis_core.message import Message
 from instavis_core.progress import Dose
 from instavis_core.terms import Contact, Side
 from instavis_io.practice import LogTold, practice_of
+
+LINK_ASKED, LINK_PRINTED = 120, 6
+"""How often a minute a student's link is answered, and printed."""
 
 router = Router(auth=CsrfOnly())
 
@@ -67,6 +71,7 @@ def get_home(request: HttpRequest, token: str, today: date | None = None) -> Hom
 def print_home(request: HttpRequest, token: str) -> HttpResponse:
     """The page as a tagged PDF."""
     lesson = _lesson(token)
+    at_most(LINK_PRINTED, "home-pdf", token, window=60)
     return pdf_response(_first_name_only(selectors.take_home_of(lesson, _day(lesson, None))))
 
 
@@ -97,6 +102,7 @@ def log_practice(request: HttpRequest, token: str, data: LogTold, today: date | 
 
 
 def _lesson(token: str) -> Lesson:
+    at_most(LINK_ASKED, "home", token, window=60)
     lesson = selectors.lesson_by_home_link(token, timezone.now())
     if lesson is None:
         raise Refused(404, "link", Message("This page has ended. Ask your coach for a new link."))

@@ -101,7 +101,7 @@ REDIS_URL = os.environ["INSTAVIS_REDIS_URL"]
 _ours = DATABASES["default"]["NAME"]  # academies of several databases may share one Redis
 CHANNEL_LAYERS = {
     "default": {
-        "BACKEND": "channels_redis.pubsub.RedisPubSubChannelLayer",
+        "BACKEND": "instavis.platform.lines.Layer",
         "CONFIG": {
             "hosts": [{"address": REDIS_URL, "socket_timeout": 3, "socket_connect_timeout": 2}],
             "prefix": f"{_ours}-live",

@@ -17,10 +17,12 @@ from instavis.lessons.models import Lesson
 from instavis.lessons.selectors import lesson_of
 from instavis.platform.errors import Problems, Refused
 from instavis.platform.language import speak_to
+from instavis.platform.throttle import at_most
 from instavis_core.knowledge import vocabulary
 from instavis_core.message import Message
 
 router = Router()
+LINK_ASKED = 120  # how often a minute a student's link is answered
 
 
 class MissIn(Schema):
@@ -165,6 +167,7 @@ def _intake(lesson: Lesson) -> IntakeOut:
 
 
 def _ask_page(token: str) -> AskPageOut:
+    at_most(LINK_ASKED, "ask", token, window=60)
     lesson = selectors.lesson_by_link(token, timezone.now())
     if lesson is None:
         raise Refused(404, "link", Message("This link has ended. Ask your coach for a new one."))
