@@ -53,6 +53,13 @@ def balls_of(coach, lesson: int) -> list[int]:
     return [ball["number"] for ball in coach.get(f"/api/v1/lessons/{lesson}/shots").json()]
 
 
+def is_alive(address: str) -> bool:
+    try:
+        return httpx.get(f"{address}/healthz", trust_env=False, timeout=20).status_code == 200
+    except httpx.HTTPError:
+        return False
+
+
 def until(holds, patience: float = 60.0) -> None:
     deadline = time.monotonic() + patience
     while not holds():
@@ -96,7 +103,7 @@ def test_a_second_machine_shows_the_same_and_ends_with_the_session(browser, prod
     context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=second_machine)
     page = context.new_page()
     login = product.facts["logins"][1]
-    until(lambda: httpx.get(f"{second_machine}/healthz", trust_env=False).status_code == 200)
+    until(lambda: is_alive(second_machine))
     page.goto("/")
     page.get_by_label("User name").fill(login["username"])
     page.get_by_label("Password").fill(login["password"])

@@ -20,6 +20,7 @@ from launcher.shape import settings_for
 
 DATA = Path(__file__).parent / "data"
 OF_THE_FRAMEWORK = ("django_migrations", "django_content_type", "auth_permission")  # one row more a new table
+NOT_KEPT = ("axes_", "django_session")  # failed tries and sessions: everybody signs in anew
 
 
 @pytest.mark.parametrize("file", sorted(DATA.glob("academy-*.zip")), ids=lambda f: f.stem)
@@ -38,7 +39,7 @@ def test_an_academy_of_an_earlier_release_keeps_every_row(file, tmp_path):
             assert json.loads(archive.read("manifest.json"))["tables"] == old
         now = access.tables("instavis")
         for table, told in old.items():
-            if table not in OF_THE_FRAMEWORK:
+            if table not in OF_THE_FRAMEWORK and not table.startswith(NOT_KEPT):
                 assert now[table]["rows"] == told["rows"], table
         wrong = access.ask(
             "instavis",

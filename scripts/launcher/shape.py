@@ -83,6 +83,7 @@ def redis_for(folder: Path, supervisor: Supervisor) -> str:
 def settings_for(folder: Path, database: DatabaseAddress, redis_url: str) -> dict[str, str]:
     """What the application's settings read."""
     return {
+        "DJANGO_SETTINGS_MODULE": "instavis.project.settings",
         "INSTAVIS_DATABASE_URL": database.url,
         "INSTAVIS_REDIS_URL": redis_url,
         "INSTAVIS_SECRET_KEY": secret_key(folder),

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import asyncio
 import json
+from concurrent.futures import ThreadPoolExecutor
 
 import pytest
-from asgiref.sync import async_to_sync
 
 from instavis.platform import gate
 from instavis.platform.gate import ANONYMOUS_BYTES, Gate
@@ -57,8 +57,14 @@ async def ask(door: Gate, scope: dict, parts=(b"",), silence: bool = False) -> t
     return told[0]["status"], json.loads(body) if body.startswith(b"{") else {}
 
 
+def run(coroutine):
+    """In a thread of its own: this one may have a loop that a browser's driver runs."""
+    with ThreadPoolExecutor(1) as beside:
+        return beside.submit(asyncio.run, coroutine).result()
+
+
 def asked(inside: Inside, scope: dict, parts=(b"",), **limits) -> tuple[int, dict]:
-    return async_to_sync(ask)(Gate(inside, most_bytes=1_000_000, **limits), scope, parts)
+    return run(ask(Gate(inside, most_bytes=1_000_000, **limits), scope, parts))
 
 
 def test_a_body_comes_through_whole():
@@ -93,7 +99,7 @@ def test_a_long_address_is_turned_away():
 def test_who_falls_silent_is_not_waited_for(monkeypatch):
     monkeypatch.setattr(gate, "CHUNK_SECONDS", 0.05)
     inside = Inside()
-    status, _ = async_to_sync(ask)(Gate(inside, most_bytes=1000), scope_of(headers=[SIGNED_IN]), (b"half",), True)
+    status, _ = run(ask(Gate(inside, most_bytes=1000), scope_of(headers=[SIGNED_IN]), (b"half",), True))
     assert status == 408
     assert inside.bodies == []
 
@@ -113,7 +119,7 @@ def test_a_crowd_is_served_a_few_at_a_time(path, most):
         door = Gate(inside, most_bytes=1000, at_once=4, heavy=2)
         return await crowd(door, inside, path, 30), inside.most
 
-    statuses, reached = async_to_sync(all_of_it)()
+    statuses, reached = run(all_of_it())
     assert statuses == [200] * 30
     assert reached == most
 
@@ -132,7 +138,7 @@ def test_who_finds_too_long_a_queue_is_told_to_come_again_and_health_is_asked_pa
         inside.held.set()
         return late, reached, [s for s, _ in await asyncio.gather(*first, health)]
 
-    (status, told), reached, others = async_to_sync(all_of_it)()
+    (status, told), reached, others = run(all_of_it())
     assert status == 503
     assert "tried again" in told["errors"][0]["message"]
     assert reached == 2  # one at work, and the question after health

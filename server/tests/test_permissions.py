@@ -7,7 +7,9 @@ import json
 import numpy as np
 import pytest
 from django.test import Client
+from django.utils import timezone
 
+from instavis.accounts.people import invite
 from instavis.assessment.recordings.services import keep_file
 from instavis.assessment.stills.services import keep_still
 from instavis.capture.devices.services import issue_device
@@ -21,7 +23,7 @@ from instavis_core.simulate.recording import record_swing
 SWING = record_swing({}, np.random.default_rng(1)).to_csv()
 OPEN_TO_ALL = {("post", "/api/v1/session")}
 # Without an account: the token in the address, or a code, is the key.
-LINKS = ("/api/v1/ask/", "/api/v1/home/", "/api/v1/mat")
+LINKS = ("/api/v1/ask/", "/api/v1/home/", "/api/v1/mat", "/api/v1/join/", "/api/v1/password/")
 SAME_FOR_ALL = {"/api/v1/figures/{look}", "/api/v1/drill-figures/{drill}"}  # drawn from what ships
 MAPPING = {
     "encoding": "utf-8-sig",
@@ -69,6 +71,10 @@ BODIES = {
     "SetupIn": {"ball_cm": 8},
     "ConsentIn": {"given": True},
     "BayIn": {"name": "Third mat"},
+    "CoachChange": {"role": "coach"},
+    "InvitationIn": {"role": "coach", "name": "Somebody"},
+    "PasswordChange": {"old": "wrong", "new": "another-long-enough-one"},
+    "BookingIn": {"student_id": 0, "coach_id": 0},
     "SignIn": {"username": "nobody", "password": "nothing"},
 }
 
@@ -110,6 +116,8 @@ def objects(lesson, bay, student, balls, api, settings, tmp_path, picture):
     draft = keep_draft(lesson, lesson.coach, "balls.csv", [b"carry,path\n1,2\n"], lesson.started_at)
     return {
         "draft_id": draft.pk,
+        "coach_id": lesson.coach_id,
+        "invitation_id": invite(lesson.coach, "coach", "Somebody", timezone.now())[0].pk,
         "block_id": lesson.open_block_id,
         "lesson_id": lesson.pk,
         "student_id": student.pk,
@@ -194,18 +202,59 @@ def test_changes_need_the_pages_token(api, objects):
         assert call(strict, method, path, spec, objects).status_code == 403, f"{method} {path}"
 
 
-def test_only_the_head_coach_changes_the_knowledge(api, coach):
-    coach.role = coach.Role.COACH
-    coach.save()
-    api("post", "/v1/knowledge/versions", BODIES["ChangesIn"], 403)
-    api("post", "/v1/knowledge/preview", BODIES["ChangesIn"])
+FOR_HEADS = {
+    ("get", "/api/v1/audit"),
+    ("get", "/api/v1/coaches"),
+    ("get", "/api/v1/invitations"),
+    ("patch", "/api/v1/academy"),
+    ("patch", "/api/v1/coaches/{coach_id}"),
+    ("post", "/api/v1/bays"),
+    ("post", "/api/v1/bays/{bay_id}/devices"),
+    ("post", "/api/v1/coaches/{coach_id}/password-link"),
+    ("post", "/api/v1/devices/{device_id}/revoke"),
+    ("post", "/api/v1/devices/{device_id}/roll"),
+    ("post", "/api/v1/invitations"),
+    ("post", "/api/v1/knowledge/versions"),
+    ("post", "/api/v1/students/{student_id}/erase"),
+    ("delete", "/api/v1/invitations/{invitation_id}"),
+}
+FOR_THE_DESK = {
+    ("delete", "/api/v1/session"),
+    ("get", "/api/v1/academy"),
+    ("get", "/api/v1/colleagues"),
+    ("get", "/api/v1/day"),
+    ("get", "/api/v1/lessons"),
+    ("get", "/api/v1/lessons/{lesson_id}/schedule.ics"),
+    ("get", "/api/v1/lessons/{lesson_id}/take-home.pdf"),
+    ("get", "/api/v1/session"),
+    ("get", "/api/v1/students"),
+    ("get", "/api/v1/students/{student_id}"),
+    ("patch", "/api/v1/session"),
+    ("post", "/api/v1/bookings"),
+    ("post", "/api/v1/session/password"),
+    ("post", "/api/v1/students"),
+    ("put", "/api/v1/students/{student_id}"),
+    ("put", "/api/v1/students/{student_id}/consent"),
+}
 
 
-def test_only_the_head_coach_issues_and_revokes_devices(api, objects, coach):
-    coach.role = coach.Role.COACH
+@pytest.mark.parametrize("role", ["coach", "desk"])
+def test_a_lesser_role_is_turned_away_from_all_that_is_not_its_own(api, objects, coach, role):
+    """Before anything is looked up: real keys and others are answered the same."""
+    coach.role = role
     coach.save()
-    api("post", f"/v1/bays/{objects['bay_id']}/devices", {"name": "x"}, 403)
-    api("post", f"/v1/devices/{objects['device_id']}/revoke", None, 403)
+    nobodys = {name: 999_999 if isinstance(key, int) else key for name, key in objects.items()}
+    turned = set()
+    for method, path, spec in coach_endpoints():
+        if (method, path) in OPEN_TO_ALL | {("delete", "/api/v1/session")}:
+            continue
+        response = call(api.client, method, path, spec, objects)
+        if response.status_code == 403:
+            turned.add((method, path))
+            assert response.json()["errors"][0]["field"] == "role"
+            assert call(api.client, method, path, spec, nobodys).content == response.content
+    everything = {(m, p) for m, p, _ in coach_endpoints()} - OPEN_TO_ALL
+    assert turned == (FOR_HEADS if role == "coach" else everything - FOR_THE_DESK)
 
 
 def test_a_device_token_opens_nothing_but_the_device_protocol(objects, bay):

@@ -16,6 +16,7 @@ from ninja.security import APIKeyCookie
 from pydantic import ConfigDict, Field
 
 from instavis.accounts import selectors, services, tries
+from instavis.accounts.access import heads, staff
 from instavis.accounts.models import Coach, Student
 from instavis.accounts.requests import CoachRequest
 from instavis.accounts.sessions import kept_key
@@ -67,6 +68,7 @@ class SettingsIn(Schema):
     language: str | None = None
     school: dict[str, str] | None = None
     stage_rule: str | None = Field(None, pattern=f"^({'|'.join(STAGE_RULES)})$")
+    name: str | None = Field(None, min_length=1, max_length=120)
 
 
 class StudentIn(Schema):
@@ -85,8 +87,11 @@ class StudentChange(StudentIn):
 
 
 class AcademyIn(Schema):
+    """What is left out stays."""
+
     model_config = ConfigDict(extra="forbid")
-    time_zone: str = Field(max_length=64)
+    name: str | None = Field(None, max_length=120)
+    time_zone: str | None = Field(None, max_length=64)
 
 
 class AcademyOut(Schema):
@@ -114,7 +119,8 @@ class StudentOut(Schema):
     last_lesson: datetime | None = None
 
 
-def _session(coach: Coach) -> SessionOut:
+def session_of(coach: Coach) -> SessionOut:
+    """What the front end knows of who is signed in."""
     return SessionOut(
         username=coach.username,
         name=coach.name,
@@ -142,19 +148,21 @@ def sign_in(request: HttpRequest, response: HttpResponse, data: SignIn) -> Sessi
     login(request, coach)
     get_token(request)
     tries.remember(request, response, coach.get_username())
-    return _session(coach)
+    return session_of(coach)
 
 
-@session_router.get("", response={200: SessionOut, 401: Problems})
+@session_router.get("", auth=staff, response={200: SessionOut, 401: Problems})
 def who(request: CoachRequest) -> SessionOut:
     """Who is signed in."""
-    return _session(request.user)
+    return session_of(request.user)
 
 
-@session_router.patch("", response={200: SessionOut, 422: Problems})
+@session_router.patch("", auth=staff, response={200: SessionOut, 422: Problems})
 def change_settings(request: CoachRequest, data: SettingsIn) -> SessionOut:
     """Units, school and stage rule of the signed-in coach."""
     coach = request.user
+    if data.name is not None:
+        coach.name = data.name.strip() or coach.name
     if data.units is not None:
         coach.units = data.units
     if data.language is not None:
@@ -164,11 +172,11 @@ def change_settings(request: CoachRequest, data: SettingsIn) -> SessionOut:
     if data.stage_rule is not None:
         coach.stage_rule = data.stage_rule
     speak_to(coach)
-    coach.save(update_fields=["units", "language", "school", "stage_rule"])
-    return _session(coach)
+    coach.save(update_fields=["name", "units", "language", "school", "stage_rule"])
+    return session_of(coach)
 
 
-@session_router.delete("", response={204: None})
+@session_router.delete("", auth=staff, response={204: None})
 def sign_out(request: HttpRequest) -> Status[Any]:
     """End the session, and with it the live lines that were opened in it."""
     key = request.session.session_key
@@ -178,32 +186,34 @@ def sign_out(request: HttpRequest) -> Status[Any]:
     return Status(204, None)
 
 
-@router.get("/students", response=list[StudentOut])
+@router.get("/students", auth=staff, response=list[StudentOut])
 def list_students(request: CoachRequest) -> QuerySet[Student]:
     """Every student of the academy."""
     return selectors.students_of(request.user)
 
 
-@router.post("/students", response={201: StudentOut, 422: Problems})
+@router.post("/students", auth=staff, response={201: StudentOut, 422: Problems})
 def create_student(request: CoachRequest, data: StudentIn) -> Status[Any]:
     """A new student."""
     return Status(201, services.save_student(request.user, None, data.dict(), _today(request)))
 
 
-@router.get("/students/{student_id}", response={200: StudentOut, 404: Problems})
+@router.get("/students/{student_id}", auth=staff, response={200: StudentOut, 404: Problems})
 def get_student(request: CoachRequest, student_id: int) -> Student:
     """One student."""
     return selectors.student_of(request.user, student_id)
 
 
-@router.put("/students/{student_id}/consent", response={200: StudentOut, 404: Problems, 422: Problems})
+@router.put("/students/{student_id}/consent", auth=staff, response={200: StudentOut, 404: Problems, 422: Problems})
 def change_consent(request: CoachRequest, student_id: int, data: ConsentIn) -> Student:
     """Record that the student (for a junior: the guardian) agrees to the record, or takes it back."""
     student = selectors.student_of(request.user, student_id)
     return services.change_consent(student, data.given, timezone.now())
 
 
-@router.put("/students/{student_id}", response={200: StudentOut, 404: Problems, 409: Problems, 422: Problems})
+@router.put(
+    "/students/{student_id}", auth=staff, response={200: StudentOut, 404: Problems, 409: Problems, 422: Problems}
+)
 def change_student(request: CoachRequest, student_id: int, data: StudentChange) -> Student:
     """Change a student; another hand asks what becomes of open lessons."""
     student = selectors.student_of(request.user, student_id)
@@ -212,16 +222,16 @@ def change_student(request: CoachRequest, student_id: int, data: StudentChange) 
     return services.save_student(request.user, student, values, _today(request), open_lessons)
 
 
-@router.get("/academy", response=AcademyOut)
+@router.get("/academy", auth=staff, response=AcademyOut)
 def get_academy(request: CoachRequest) -> AcademyOut:
     """The academy, and the time zones there are."""
     return _academy(request)
 
 
-@router.patch("/academy", response={200: AcademyOut, 403: Problems, 422: Problems})
+@router.patch("/academy", auth=heads, response={200: AcademyOut, 422: Problems})
 def change_academy(request: CoachRequest, data: AcademyIn) -> AcademyOut:
-    """Set the zone whose days the academy counts (head coach)."""
-    services.change_academy(request.user, data.time_zone)
+    """Its name, and the zone whose days it counts (head coach)."""
+    services.change_academy(request.user, data.name, data.time_zone, timezone.now())
     return _academy(request)
 
 

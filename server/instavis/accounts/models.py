@@ -38,6 +38,7 @@ class Coach(AbstractUser):
     class Role(models.TextChoices):
         COACH = "coach"
         HEAD = "head"
+        DESK = "desk"
 
     academy = models.ForeignKey(Academy, on_delete=models.PROTECT, related_name="coaches")
     name = models.CharField(max_length=120)
@@ -47,11 +48,13 @@ class Coach(AbstractUser):
     school = models.JSONField(default=dict, blank=True)
     stage_rule = models.CharField(max_length=6, choices=[(r, r) for r in STAGE_RULES], default="count")
 
+    left_at = models.DateTimeField(null=True, blank=True)
+
     REQUIRED_FIELDS: ClassVar[list[str]] = []
 
 
-class StudentLink(models.Model):
-    """A link that opens one thing to a student without an account: hashed, expiring, revocable."""
+class Link(models.Model):
+    """A link that opens one thing to somebody who is not signed in: hashed, expiring, revocable."""
 
     token_hash = models.CharField(max_length=64, unique=True, db_collation="utf8mb4_bin")
     made_by = models.ForeignKey(Coach, on_delete=models.PROTECT, related_name="+")
@@ -61,6 +64,43 @@ class StudentLink(models.Model):
 
     class Meta:
         abstract = True
+
+
+class StudentLink(Link):
+    """One that a student holds, who has no account."""
+
+    class Meta:
+        abstract = True
+
+
+class Invitation(Link):
+    """One that lets somebody become a coach of the academy, once; ``coach`` is who they became."""
+
+    academy = models.ForeignKey(Academy, on_delete=models.CASCADE, related_name="invitations")
+    role = models.CharField(max_length=8, choices=Coach.Role.choices)
+    name = models.CharField(max_length=120)
+    used_at = models.DateTimeField(null=True, blank=True)
+    coach = models.ForeignKey(Coach, on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
+
+
+class PasswordLink(Link):
+    """One that lets a coach who lost the password choose another, once."""
+
+    coach = models.ForeignKey(Coach, on_delete=models.CASCADE, related_name="password_links")
+    used_at = models.DateTimeField(null=True, blank=True)
+
+
+class AuditLine(models.Model):
+    """One line that stays: who did what to whose data when; no name of a student."""
+
+    academy = models.ForeignKey(Academy, on_delete=models.CASCADE, related_name="audit")
+    at = models.DateTimeField()
+    who = models.CharField(max_length=120)
+    text = models.CharField(max_length=300)
+
+    class Meta:
+        ordering = ["-id"]
+        db_table = "archives_auditline"  # where it began
 
 
 class Student(models.Model):

@@ -8,6 +8,19 @@ from instavis.accounts.models import Coach, Student
 from instavis.platform.errors import not_found
 
 
+def teaching_with(coach: Coach) -> QuerySet[Coach]:
+    """Who teaches at the academy now."""
+    return Coach.objects.filter(academy_id=coach.academy_id, is_active=True).exclude(role=Coach.Role.DESK)
+
+
+def colleague_of(coach: Coach, coach_id: int) -> Coach:
+    """One of them; refused like a missing one when it is another academy's."""
+    found = teaching_with(coach).filter(pk=coach_id).first()
+    if found is None:
+        raise not_found("coach")
+    return found
+
+
 def students_of(coach: Coach) -> QuerySet[Student]:
     """Students of the academy with the number and the last of their lessons."""
     return coach.academy.students.annotate(lesson_count=Count("lessons"), last_lesson=Max("lessons__started_at"))

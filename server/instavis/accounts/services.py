@@ -8,6 +8,7 @@ from typing import Any
 from zoneinfo import available_timezones
 
 from instavis.accounts.models import Academy, Coach, Student
+from instavis.accounts.people import note
 from instavis.platform.errors import Refused
 from instavis.platform.transactions import whole
 from instavis_core.errors import InputError
@@ -86,23 +87,27 @@ def _change_hand(student: Student, open_lessons: OpenLessons | None) -> None:
             lesson.save(update_fields=["hand"])
 
 
-def change_academy(coach: Coach, time_zone: str) -> Academy:
-    """Set the zone whose days the academy counts.
+@whole
+def change_academy(head: Coach, name: str | None, time_zone: str | None, now: datetime) -> Academy:
+    """Set the academy's name, and the zone whose days it counts.
 
     Raises
     ------
-    Refused
-        For anybody but the head coach.
     InputError
-        For a zone that does not exist.
+        For an empty name, or a zone that does not exist.
     """
-    if coach.role != Coach.Role.HEAD:
-        raise Refused(403, "role", Message("Only the head coach may change the academy."))
-    if time_zone not in available_timezones():
-        raise InputError("time_zone", time_zone, Message("a time zone such as Europe/Dublin"))
-    academy = coach.academy
-    academy.time_zone = time_zone
-    academy.save(update_fields=["time_zone"])
+    academy = head.academy
+    if name is not None:
+        name = name.strip()
+        if not name:
+            raise InputError("name", name, Message("the academy's name"))
+        academy.name = name
+    if time_zone is not None:
+        if time_zone not in available_timezones():
+            raise InputError("time_zone", time_zone, Message("a time zone such as Europe/Dublin"))
+        academy.time_zone = time_zone
+    academy.save(update_fields=["name", "time_zone"])
+    note(head, f"The academy is {academy.name}, its days are those of {academy.time_zone}.", now)
     return academy
 
 

@@ -2,20 +2,21 @@
 
 from __future__ import annotations
 
-from datetime import datetime
 from typing import Any
 
-from django.db.models import QuerySet
 from django.http import HttpResponse
 from django.utils import timezone
 from ninja import File, Router, Schema, Status
 from ninja.files import UploadedFile
 from pydantic import ConfigDict
 
+from instavis.accounts.access import heads
+from instavis.accounts.models import AuditLine
+from instavis.accounts.people import note
+from instavis.accounts.people_api import AuditOut
 from instavis.accounts.requests import CoachRequest
 from instavis.accounts.selectors import student_of
 from instavis.archives import incoming, outgoing, services
-from instavis.archives.models import AuditLine
 from instavis.lessons.selectors import lesson_of
 from instavis.platform.errors import Problems
 
@@ -35,12 +36,6 @@ class EraseIn(Schema):
     name: str
 
 
-class AuditOut(Schema):
-    at: datetime
-    who: str
-    text: str
-
-
 def _download(data: bytes, name: str) -> HttpResponse:
     return HttpResponse(
         data, content_type="application/zip", headers={"Content-Disposition": f'attachment; filename="{name}"'}
@@ -51,7 +46,7 @@ def _download(data: bytes, name: str) -> HttpResponse:
 def lesson_archive(request: CoachRequest, lesson_id: int) -> HttpResponse:
     """A lesson as a ZIP that restores it elsewhere."""
     lesson = lesson_of(request.user, lesson_id)
-    services.note(request.user, f"Lesson {lesson.pk} exported.", timezone.now())
+    note(request.user, f"Lesson {lesson.pk} exported.", timezone.now())
     return _download(outgoing.lesson_archive(lesson), f"lesson-{lesson.pk}.zip")
 
 
@@ -59,7 +54,7 @@ def lesson_archive(request: CoachRequest, lesson_id: int) -> HttpResponse:
 def student_archive(request: CoachRequest, student_id: int) -> HttpResponse:
     """Everything that is kept of a student as a ZIP."""
     student = student_of(request.user, student_id)
-    services.note(request.user, f"Everything of student {student.pk} exported.", timezone.now())
+    note(request.user, f"Everything of student {student.pk} exported.", timezone.now())
     return _download(outgoing.student_archive(student), f"student-{student.pk}.zip")
 
 
@@ -67,18 +62,12 @@ def student_archive(request: CoachRequest, student_id: int) -> HttpResponse:
 def bring_in(request: CoachRequest, file: File[UploadedFile]) -> Status[Any]:
     """Restore the lessons of an archive; all or none."""
     lessons = incoming.bring_in(request.user, file.read(), timezone.now())
-    services.note(request.user, f"{len(lessons)} lessons brought in from an archive.", timezone.now())
+    note(request.user, f"{len(lessons)} lessons brought in from an archive.", timezone.now())
     return Status(201, BroughtOut(lesson_ids=[lesson.pk for lesson in lessons]))
 
 
-@router.post("/students/{student_id}/erase", response={200: AuditOut, 403: Problems, 404: Problems, 422: Problems})
+@router.post("/students/{student_id}/erase", auth=heads, response={200: AuditOut, 404: Problems, 422: Problems})
 def erase_student(request: CoachRequest, student_id: int, data: EraseIn) -> AuditLine:
     """Erase a student and everything kept of them (head coach); one line without the name stays."""
     student = student_of(request.user, student_id)
     return services.erase_student(request.user, student, data.name, timezone.now())
-
-
-@router.get("/audit", response=list[AuditOut])
-def list_audit(request: CoachRequest) -> QuerySet[AuditLine]:
-    """The lines that stayed, newest first."""
-    return request.user.academy.audit.all()[:200]

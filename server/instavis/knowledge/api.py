@@ -10,10 +10,11 @@ from django.utils import timezone
 from ninja import Router, Schema, Status
 from pydantic import ConfigDict, Field
 
+from instavis.accounts.access import heads
 from instavis.accounts.requests import CoachRequest
 from instavis.knowledge import selectors, services
 from instavis.lessons.selectors import lesson_of
-from instavis.platform.errors import Problems, Refused
+from instavis.platform.errors import Problems
 from instavis_core.figure import DrillPicture, LookPicture, drill_picture, look_picture
 from instavis_core.knowledge import (
     EDITABLE,
@@ -131,11 +132,9 @@ def list_versions(request: CoachRequest) -> dict[str, Any]:
     }
 
 
-@router.post("/knowledge/versions", response={201: VersionOut, 403: Problems, 409: Problems, 422: Problems})
+@router.post("/knowledge/versions", auth=heads, response={201: VersionOut, 409: Problems, 422: Problems})
 def save_version(request: CoachRequest, data: ChangesIn) -> Status[Any]:
     """A new version (head coach); empty changes go back to what ships."""
-    if request.user.role != request.user.Role.HEAD:
-        raise Refused(403, "role", Message("Only the head coach may change the knowledge base."))
     version = services.save_version(request.user, data.changes, data.note, timezone.now())
     return Status(201, {**vars(version), "made_by": request.user.name})
 

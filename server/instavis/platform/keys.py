@@ -1,6 +1,8 @@
-"""Lists of keys in addresses."""
+"""Lists of keys in addresses, and how secret ones are kept."""
 
 from __future__ import annotations
+
+import hashlib
 
 from instavis_core.errors import InputError
 from instavis_core.message import Message
@@ -20,3 +22,8 @@ def read_keys(text: str, name: str = "balls") -> frozenset[int]:
     if len(parts) > MOST_KEYS or not all(p.isascii() and p.isdigit() and len(p) < 19 for p in parts):
         raise InputError(name, text, Message("at most {most} keys with commas between", most=MOST_KEYS))
     return frozenset(int(p) for p in parts)
+
+
+def hash_token(token: str) -> str:
+    """How a token is kept: it has 256 random bits, so a plain hash cannot be guessed back."""
+    return hashlib.sha256(token.encode()).hexdigest()

@@ -35,6 +35,11 @@ def call(group: str, message: dict[str, Any]) -> None:
         logger.warning("lines of %s were not called: %s", group, error)
 
 
+def coach_group(coach_id: int) -> str:
+    """The lines of one coach, of whatever session."""
+    return f"coach-{coach_id}"
+
+
 def session_group(kept_key: str) -> str:
     """The lines that were opened within one session."""
     return f"session-{kept_key}"

@@ -10,6 +10,7 @@ from django.utils import timezone
 from ninja import Router, Schema, Status
 from pydantic import ConfigDict, Field
 
+from instavis.accounts.access import staff
 from instavis.accounts.requests import CoachRequest
 from instavis.lessons.models import Lesson
 from instavis.lessons.selectors import lesson_of
@@ -61,7 +62,7 @@ def save_take_home(request: CoachRequest, lesson_id: int, data: TakeHomeIn) -> T
     return selectors.take_home_of(lesson, _today(request))
 
 
-@router.get("/lessons/{lesson_id}/take-home.pdf", response={200: None, 404: Problems, 422: Problems})
+@router.get("/lessons/{lesson_id}/take-home.pdf", auth=staff, response={200: None, 404: Problems, 422: Problems})
 def print_take_home(request: CoachRequest, lesson_id: int) -> HttpResponse:
     """The page as a tagged PDF."""
     return pdf_response(selectors.take_home_of(lesson_of(request.user, lesson_id), _today(request)))
@@ -81,7 +82,7 @@ def move_day(request: CoachRequest, lesson_id: int, planned: date, data: MoveIn)
     return selectors.plan_of(lesson, _today(request))
 
 
-@router.get("/lessons/{lesson_id}/schedule.ics", response={200: None, 404: Problems, 422: Problems})
+@router.get("/lessons/{lesson_id}/schedule.ics", auth=staff, response={200: None, 404: Problems, 422: Problems})
 def get_calendar(request: CoachRequest, lesson_id: int) -> HttpResponse:
     """The same as an iCalendar file."""
     return calendar_response(lesson_of(request.user, lesson_id), _today(request))

@@ -8,13 +8,13 @@ from datetime import date, datetime, timedelta
 import numpy as np
 
 from instavis.assessment.findings.selectors import answers_of, intake_of, ranking_of, student_of
-from instavis.capture.devices.models import hash_token
 from instavis.capture.shots.selectors import baseline_balls
 from instavis.corrections.models import Correction
 from instavis.corrections.proofs.selectors import proof_balls, proof_of
 from instavis.corrections.selectors import active_correction
 from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.models import Lesson
+from instavis.platform.keys import hash_token
 from instavis.practice.links import is_ours
 from instavis.practice.models import HomeLink, TakeHome
 from instavis_core.choice import can_be_felt

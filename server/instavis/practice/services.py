@@ -9,10 +9,10 @@ from typing import Any
 from django.utils import timezone
 
 from instavis.accounts.models import Coach
-from instavis.capture.devices.models import hash_token
 from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import Refused
+from instavis.platform.keys import hash_token
 from instavis.platform.transactions import whole
 from instavis.practice.links import new_token
 from instavis.practice.models import HomeLink, Practice, TakeHome

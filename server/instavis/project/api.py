@@ -6,10 +6,12 @@ from typing import Any
 
 from ninja import NinjaAPI
 from ninja.openapi.schema import OpenAPISchema
-from ninja.security import django_auth
 
-from instavis.accounts.api import router as people
+from instavis.accounts.access import coaches
+from instavis.accounts.api import router as accounts
 from instavis.accounts.api import session_router as session
+from instavis.accounts.people_api import door_router as doors
+from instavis.accounts.people_api import router as people
 from instavis.archives.api import router as archives
 from instavis.assessment.findings.api import router as findings
 from instavis.assessment.findings.ask_api import router as asking
@@ -65,11 +67,13 @@ class Interface(NinjaAPI):
         return schema
 
 
-api = Interface(title="Instavis", version="1", auth=django_auth, docs_url=None, openapi_url=None, parser=BodyParser())
+api = Interface(title="Instavis", version="1", auth=coaches, docs_url=None, openapi_url=None, parser=BodyParser())
 errors.install(api)
 
 api.add_router("/v1/session", session, tags=["session"])
+api.add_router("/v1", accounts, tags=["people"])
 api.add_router("/v1", people, tags=["people"])
+api.add_router("/v1", doors, tags=["people"])
 api.add_router("/v1", lessons, tags=["lessons"])
 api.add_router("/v1", live, tags=["lessons"])
 api.add_router("/v1", shots, tags=["shots"])

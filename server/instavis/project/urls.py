@@ -35,7 +35,10 @@ def no_such_address(request: HttpRequest) -> HttpResponse:
     return answer(404, [Problem(field="address", message=Message("There is nothing at {path}.", path=request.path))])
 
 
-PAGES = r"^(?:|ask/[^/]+|home/[^/]+|mat|day|students/\d+|outcomes|bays|knowledge|lessons/\d+(?:/[a-z-]+)?)/?$"
+PAGES = (
+    r"^(?:|(?:ask|home|join|password)/[^/]+|mat|day|students/\d+|outcomes|bays|knowledge|academy|me"
+    r"|lessons/\d+(?:/[a-z-]+)?)/?$"
+)
 """Where the front end has pages: the same as `web/src/app/routes.tsx`, held by a test."""
 
 handler500 = "instavis.platform.errors.broken"

@@ -7,10 +7,12 @@ from datetime import date
 from django.utils import timezone
 from ninja import Router
 
+from instavis.accounts.access import staff
+from instavis.accounts.models import Coach
 from instavis.accounts.requests import CoachRequest
 from instavis.accounts.selectors import student_of
 from instavis.platform.errors import Problems
-from instavis.reports.day import Day, day_of
+from instavis.reports.day import Day, day_of, without_findings
 from instavis.reports.history import History, history_of
 from instavis.reports.outcomes import Outcomes, outcomes_of
 
@@ -23,10 +25,11 @@ def get_history(request: CoachRequest, student_id: int) -> History:
     return history_of(student_of(request.user, student_id), request.user.academy.day_of(timezone.now()))
 
 
-@router.get("/day", response={200: Day, 422: Problems})
+@router.get("/day", auth=staff, response={200: Day, 422: Problems})
 def get_day(request: CoachRequest, day: date | None = None, mine: bool = False) -> Day:
     """Who comes on a day, what to prepare, and what is open."""
-    return day_of(request.user, day or request.user.academy.day_of(timezone.now()), mine)
+    found = day_of(request.user, day or request.user.academy.day_of(timezone.now()), mine)
+    return without_findings(found) if request.user.role == Coach.Role.DESK else found
 
 
 @router.get("/outcomes", response=Outcomes)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 from functools import partial
 
@@ -96,6 +96,12 @@ def day_of(coach: Coach, day: date, mine: bool) -> Day:
         found = partial(_open, lesson, is_newest, has_one, pages, day)
         waiting += readable(lesson, found, partial(_unreadable_item, lesson))
     return Day(day=day, mine=mine, visits=visits, open=waiting)
+
+
+def without_findings(day: Day) -> Day:
+    """The day as the desk sees it: who comes, to whom and when."""
+    visits = [replace(visit, state=NONE_SAID, dose=None, prepare=[]) for visit in day.visits]
+    return replace(day, visits=visits, open=[])
 
 
 def _unreadable_visit(lesson: Lesson, begun: Lesson | None) -> Visit:

@@ -16,8 +16,7 @@ from django.utils import timezone
 from jsonschema import Draft202012Validator
 from referencing import Registry, Resource
 
-from instavis.accounts.models import Student
-from instavis.archives.models import AuditLine
+from instavis.accounts.models import AuditLine, Student
 from instavis.archives.outgoing import document_of, lesson_archive
 from instavis.capture.shots.models import Shot
 from instavis.lessons.models import Lesson

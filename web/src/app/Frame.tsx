@@ -16,14 +16,15 @@ const UNITS = { "yd-mph": "yd, mph", "m-mph": "m, mph", "m-ms": "m, m/s" } as co
 /** Name bar and whatever the address asks for; the sign-in page for strangers. */
 export function Frame() {
   const session = useQuery(queries.session);
-  const knowledge = useQuery({ ...queries.knowledge, enabled: session.isSuccess });
+  const desk = session.data?.role === "desk";
+  const knowledge = useQuery({ ...queries.knowledge, enabled: session.isSuccess && !desk });
   const [theme, toggleTheme] = useTheme();
   const spoken = useLanguage(session.data?.language);
   const lesson = useMatch("/lessons/*");
   if (session.isPending) return null;
   if (session.isError) return <SignIn problem={session.error} />;
   if (knowledge.isError) return <Notice error={knowledge.error} />;
-  if (!knowledge.data || !spoken) return null;
+  if (!(knowledge.data || desk) || !spoken) return null;
   const light: Light = { theme, toggleTheme };
   // A lesson needs the whole height: it brings a bar of its own.
   if (lesson) return <Outlet context={light} />;
@@ -37,13 +38,22 @@ export function Frame() {
         <nav aria-label={t("Main")} className="flex gap-1">
           <Tab to="/">{t("Students")}</Tab>
           <Tab to="/day">{t("Day")}</Tab>
-          <Tab to="/outcomes">{t("Outcomes")}</Tab>
-          <Tab to="/bays">{t("Bays")}</Tab>
-          <Tab to="/knowledge">{t("Knowledge")}</Tab>
+          {!desk && (
+            <>
+              <Tab to="/outcomes">{t("Outcomes")}</Tab>
+              <Tab to="/bays">{t("Bays")}</Tab>
+              <Tab to="/knowledge">{t("Knowledge")}</Tab>
+            </>
+          )}
+          {session.data.role === "head" && <Tab to="/academy">{t("Academy")}</Tab>}
         </nav>
-        <span className="ml-auto text-sm text-soft max-lg:sr-only">
-          {session.data.name}, {session.data.academy}
-        </span>
+        <NavLink
+          to="/me"
+          className="ml-auto inline-flex min-h-11 items-center text-sm text-soft underline-offset-4 hover:underline"
+        >
+          {session.data.name}
+          <span className="max-lg:sr-only">, {session.data.academy}</span>
+        </NavLink>
         <UnitsChoice units={session.data.units} />
         <LightSwitch {...light} />
         <SignOut />
@@ -78,7 +88,7 @@ function UnitsChoice({ units }: { units: string }) {
     },
   });
   return (
-    <span className="max-lg:ml-auto">
+    <span>
       <Select
         look="bar"
         label={t("Units")}

@@ -1,11 +1,15 @@
 import { Navigate, type RouteObject } from "react-router";
 
+import { AcademyPage } from "../features/academy/AcademyPage";
 import { BaysPage } from "../features/bays/BaysPage";
 import { ExplainPage } from "../features/diagnosis/ExplainPage";
 import { ScreenPage } from "../features/display/ScreenPage";
+import { JoinPage } from "../features/doors/JoinPage";
+import { PasswordPage } from "../features/doors/PasswordPage";
 import { AskPage } from "../features/intake/AskPage";
 import { KnowledgePage } from "../features/knowledge/KnowledgePage";
 import { LessonPage } from "../features/lesson/LessonPage";
+import { MePage } from "../features/me/MePage";
 import { DayPage } from "../features/reports/DayPage";
 import { OutcomesPage } from "../features/reports/OutcomesPage";
 import { StudentPage } from "../features/reports/StudentPage";
@@ -18,6 +22,8 @@ export const ROUTES: RouteObject[] = [
   { path: "/ask/:token", element: <AskPage /> },
   { path: "/home/:token", lazy: async () => ({ Component: (await import("../features/home/HomePage")).HomePage }) },
   { path: "/mat", element: <ScreenPage /> },
+  { path: "/join/:token", element: <JoinPage /> },
+  { path: "/password/:token", element: <PasswordPage /> },
   {
     element: <Frame />,
     children: [
@@ -27,6 +33,8 @@ export const ROUTES: RouteObject[] = [
       { path: "/outcomes", element: <OutcomesPage /> },
       { path: "/bays", element: <BaysPage /> },
       { path: "/knowledge", element: <KnowledgePage /> },
+      { path: "/academy", element: <AcademyPage /> },
+      { path: "/me", element: <MePage /> },
       { path: "/lessons/:lessonId/explain", element: <ExplainPage /> },
       { path: "/lessons/:lessonId/:station?", element: <LessonPage stations={STATIONS} /> },
       { path: "*", element: <Navigate to="/" replace /> },

@@ -11,12 +11,12 @@ import numpy as np
 
 from instavis.accounts.models import Coach
 from instavis.assessment.findings.models import BodyResult, Intake, IntakeLink, SetupNote
-from instavis.capture.devices.models import hash_token
 from instavis.capture.shots.models import Shot
 from instavis.capture.shots.selectors import Balls, balls_of, baseline_balls, other_clubs, shots_of
 from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import not_found
+from instavis.platform.keys import hash_token
 from instavis_core.body import BodyBounds, bounds_of
 from instavis_core.cause import Intake as CoreIntake
 from instavis_core.cause import Ranking, rank_causes

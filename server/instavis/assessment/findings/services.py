@@ -8,10 +8,10 @@ from typing import Any
 
 from instavis.accounts.models import Coach
 from instavis.assessment.findings.models import BodyResult, CheckGrade, Intake, IntakeLink, SetupNote
-from instavis.capture.devices.models import hash_token
 from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Lesson
+from instavis.platform.keys import hash_token
 from instavis.platform.transactions import whole
 from instavis_core.body import planned_tests, read_results
 from instavis_core.cause import read_checks

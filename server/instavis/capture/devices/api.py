@@ -12,6 +12,7 @@ from ninja import Router, Schema, Status
 from ninja.security import HttpBearer
 from pydantic import ConfigDict, Field, WithJsonSchema
 
+from instavis.accounts.access import heads
 from instavis.accounts.requests import CoachRequest
 from instavis.capture.devices import refusals, selectors, services
 from instavis.capture.devices.models import Bay, Device, RefusedBall
@@ -19,8 +20,7 @@ from instavis.capture.devices.requests import DeviceRequest
 from instavis.capture.shots.models import Shot
 from instavis.capture.shots.schemas import ShotOut
 from instavis.lessons.selectors import lesson_of
-from instavis.platform.errors import Problem, Problems, Refused
-from instavis_core.message import Message
+from instavis.platform.errors import Problem, Problems
 from instavis_io.schemas import device_ball
 
 bays_router = Router()
@@ -133,26 +133,23 @@ def list_bays(request: CoachRequest) -> QuerySet[Bay]:
     return selectors.bays_of(request.user)
 
 
-@bays_router.post("/bays/{bay_id}/devices", response={201: IssuedOut, 403: Problems, 404: Problems, 422: Problems})
+@bays_router.post("/bays/{bay_id}/devices", auth=heads, response={201: IssuedOut, 404: Problems, 422: Problems})
 def issue_device(request: CoachRequest, bay_id: int, data: DeviceIn) -> Status[Any]:
     """A token for a new device in a bay (head coach)."""
-    _head_only(request)
     device, token = services.issue_device(selectors.bay_of(request.user, bay_id), data.name)
     return Status(201, IssuedOut(device=DeviceOut.from_orm(device), token=token))
 
 
-@bays_router.post("/devices/{device_id}/roll", response={200: IssuedOut, 403: Problems, 404: Problems, 409: Problems})
+@bays_router.post("/devices/{device_id}/roll", auth=heads, response={200: IssuedOut, 404: Problems, 409: Problems})
 def roll_device(request: CoachRequest, device_id: int) -> IssuedOut:
     """A new token for a device, shown this once; the old one is refused at once (head coach)."""
-    _head_only(request)
     device, token = services.roll_device(selectors.device_of(request.user, device_id))
     return IssuedOut(device=DeviceOut.from_orm(device), token=token)
 
 
-@bays_router.post("/bays", response={201: BayOut, 403: Problems, 422: Problems})
+@bays_router.post("/bays", auth=heads, response={201: BayOut, 422: Problems})
 def create_bay(request: CoachRequest, data: BayIn) -> Status[Any]:
     """A new bay (head coach)."""
-    _head_only(request)
     bay = services.create_bay(request.user.academy, data.name)
     return Status(201, selectors.bay_of(request.user, bay.pk))
 
@@ -178,10 +175,9 @@ def leave_refused(request: CoachRequest, bay_id: int, data: LeaveRefused) -> Sta
     return Status(204, None)
 
 
-@bays_router.post("/devices/{device_id}/revoke", response={200: DeviceOut, 403: Problems, 404: Problems})
+@bays_router.post("/devices/{device_id}/revoke", auth=heads, response={200: DeviceOut, 404: Problems})
 def revoke_device(request: CoachRequest, device_id: int) -> Device:
     """Refuse a device from now on (head coach)."""
-    _head_only(request)
     return services.revoke_device(selectors.device_of(request.user, device_id), timezone.now())
 
 
@@ -212,8 +208,3 @@ def receipt_out(receipt: services.Receipt) -> ReceiptOut:
     """What became of a batch, as a device is told it."""
     refused = [RefusedOut(index=index, **problem.dict()) for index, problem in receipt.refused]
     return ReceiptOut(stored=receipt.stored, known=receipt.known, refused=refused)
-
-
-def _head_only(request: CoachRequest) -> None:
-    if request.user.role != request.user.Role.HEAD:
-        raise Refused(403, "role", Message("Only the head coach may change devices."))

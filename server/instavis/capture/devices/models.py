@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
 import secrets
 
 from django.db import models
@@ -11,11 +10,6 @@ from instavis.accounts.models import Academy
 from instavis.lessons.models import Lesson
 
 TOKEN_BYTES = 32
-
-
-def hash_token(token: str) -> str:
-    """How a token is kept: it has 256 random bits, so a plain hash cannot be guessed back."""
-    return hashlib.sha256(token.encode()).hexdigest()
 
 
 class Bay(models.Model):

@@ -8,9 +8,10 @@ from django.db.models import Count, OuterRef, Q, QuerySet, Subquery
 from django.db.models.functions import Coalesce
 
 from instavis.accounts.models import Coach
-from instavis.capture.devices.models import Bay, Device, RefusedBall, hash_token
+from instavis.capture.devices.models import Bay, Device, RefusedBall
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import not_found
+from instavis.platform.keys import hash_token
 from instavis_core.message import Message
 
 MAX_REFUSED_SHOWN = 500

@@ -12,12 +12,13 @@ from django.db import transaction
 from django.db.models import Q
 
 from instavis.accounts.models import Academy
-from instavis.capture.devices.models import Bay, Device, RefusedBall, hash_token
+from instavis.capture.devices.models import Bay, Device, RefusedBall
 from instavis.capture.devices.refusals import as_text, digest_of, keep_refused
 from instavis.capture.shots.services import Origin, check_hand, keep_in_tray, record_shots
 from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import Problem, Refused, problem_of
+from instavis.platform.keys import hash_token
 from instavis.platform.transactions import line_is_gone, lost_to_another, whole
 from instavis_core.errors import InputError
 from instavis_core.golfer import HANDS

@@ -10,9 +10,10 @@ from django.utils import timezone
 from ninja import Router, Schema, Status
 from pydantic import ConfigDict, Field
 
+from instavis.accounts.access import staff
 from instavis.accounts.api import StudentOut
 from instavis.accounts.requests import CoachRequest
-from instavis.accounts.selectors import student_of
+from instavis.accounts.selectors import colleague_of, student_of
 from instavis.capture.devices import services as bays
 from instavis.capture.devices.selectors import RefusedGroup, bay_of, bay_of_lesson, refused_groups
 from instavis.capture.shots.selectors import tray_of
@@ -140,6 +141,15 @@ class LessonIn(Schema):
     club: str = "7i"
 
 
+class BookingIn(Schema):
+    """A lesson with a coach, begun for them."""
+
+    model_config = ConfigDict(extra="forbid")
+    student_id: int
+    coach_id: int
+    club: str = "7i"
+
+
 class LessonChange(Schema):
     model_config = ConfigDict(extra="forbid")
     station: str | None = None
@@ -172,7 +182,7 @@ class BayChoice(Schema):
     bay_id: int | None
 
 
-@router.get("/lessons", response=list[LessonRow])
+@router.get("/lessons", auth=staff, response=list[LessonRow])
 def list_lessons(request: CoachRequest, student_id: int | None = None) -> QuerySet[Lesson]:
     """Lessons of the academy, newest first; of one student when asked."""
     lessons = selectors.lessons_of(request.user)
@@ -185,6 +195,14 @@ def start_lesson(request: CoachRequest, data: LessonIn) -> Status[Any]:
     student = student_of(request.user, data.student_id)
     lesson = services.start_lesson(request.user, student, data.club, timezone.now())
     return Status(201, selectors.lesson_of(request.user, lesson.pk))
+
+
+@router.post("/bookings", auth=staff, response={201: LessonRow, 404: Problems, 422: Problems})
+def book_lesson(request: CoachRequest, data: BookingIn) -> Status[Any]:
+    """Begin a lesson for a coach, who finds it on their day; for the desk."""
+    student = student_of(request.user, data.student_id)
+    coach = colleague_of(request.user, data.coach_id)
+    return Status(201, services.start_lesson(coach, student, data.club, timezone.now()))
 
 
 @router.get("/lessons/{lesson_id}", response={200: LessonOut, 404: Problems})

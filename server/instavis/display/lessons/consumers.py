@@ -21,7 +21,7 @@ from instavis.lessons.events import Aspect, group_of
 from instavis.lessons.models import Lesson, LessonEvent
 from instavis.platform import metrics
 from instavis.platform.language import speak_to
-from instavis.platform.lines import session_group
+from instavis.platform.lines import coach_group, session_group
 
 logger = logging.getLogger(__name__)
 
@@ -62,7 +62,7 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
             await self.close(code=TOO_MANY)
             return
         # Join first, read second: what is written in between comes by one way or the other.
-        await self._join(group_of(self.lesson_id), session_group(self.counted))
+        await self._join(*self._groups())
         await self._catch_up()
         self._prove()
         self._begin(self._look())
@@ -78,6 +78,9 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
         with contextlib.suppress(RedisError, OSError):
             for group in self.groups_joined:
                 await self.channel_layer.group_discard(group, self.channel_name)
+
+    def _groups(self) -> tuple[str, ...]:
+        return group_of(self.lesson_id), session_group(self.counted), coach_group(self.coach_id)
 
     async def _join(self, *groups: str) -> None:
         """Without Redis nobody can be called: the line looks for itself until it can."""
@@ -96,7 +99,7 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
                 if not await self._still_mine():
                     await self.close(code=SESSION_ENDED)
                     return
-                await self._join(group_of(self.lesson_id), session_group(self.counted))
+                await self._join(*self._groups())
                 await self._catch_up()
                 self._prove()
             except Exception as error:  # the database is away: later

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from instavis.capture.devices.models import hash_token
 from instavis.corrections.proofs.selectors import proof_of
 from instavis.corrections.selectors import active_correction
 from instavis.corrections.trials.selectors import read_trial
 from instavis.display.screens.models import Screen
 from instavis.lessons.models import Lesson
+from instavis.platform.keys import hash_token
 from instavis_core.knowledge import vocabulary
 from instavis_core.message import NONE_SAID, Message
 

@@ -5,11 +5,11 @@ from __future__ import annotations
 import secrets
 from datetime import datetime, timedelta
 
-from instavis.capture.devices.models import hash_token
 from instavis.display.screens.models import Screen
 from instavis.lessons.models import Lesson
 from instavis.platform import throttle
 from instavis.platform.errors import Refused
+from instavis.platform.keys import hash_token
 from instavis.platform.transactions import whole
 from instavis_core.message import Message
 

@@ -22,7 +22,8 @@ export function DayPage() {
   const session = useSession();
   const today = session.today;
   const [day, setDay] = useState(today);
-  const [whose, setWhose] = useState("mine");
+  const desk = session.role === "desk";
+  const [whose, setWhose] = useState(desk ? "all" : "mine");
   const told = useQuery(records.day(day, whose === "mine"));
   if (told.isError) return <Notice error={told.error} />;
   return (
@@ -39,7 +40,7 @@ export function DayPage() {
         </div>
       </div>
       <Zone />
-      <Tabs label={t("Whose lessons")} tabs={WHOSE} value={whose} onChange={setWhose} />
+      {!desk && <Tabs label={t("Whose lessons")} tabs={WHOSE} value={whose} onChange={setWhose} />}
       {told.data && (
         <div className="mt-4 grid gap-8 lg:grid-cols-[minmax(0,1fr)_22rem]">
           <section aria-label={t("Who comes")}>
@@ -61,7 +62,7 @@ export function DayPage() {
               ))}
             </ul>
           </section>
-          <section aria-label={t("Still open")}>
+          <section aria-label={t("Still open")} hidden={desk}>
             <h2 className="mb-1 text-xl font-bold">{t("Still open")}</h2>
             {told.data.open.length === 0 && <p className="text-soft">{t("Nothing waits.")}</p>}
             <ul>
@@ -90,16 +91,21 @@ export function DayPage() {
 
 function VisitRow({ visit, ofMany, coach }: { visit: Schemas["Visit"]; ofMany: boolean; coach: string }) {
   const clock = useClock();
+  const desk = useSession().role === "desk";
   return (
     <li className="grid grid-cols-[minmax(0,1fr)_auto] items-start gap-4 py-3">
       <div>
         <p>
-          <Link
-            to={`/students/${visit.student_id}`}
-            className="inline-flex min-h-11 items-center text-lg font-semibold underline-offset-4 hover:underline"
-          >
-            {visit.student}
-          </Link>{" "}
+          {desk ? (
+            <span className="inline-flex min-h-11 items-center text-lg font-semibold">{visit.student}</span>
+          ) : (
+            <Link
+              to={`/students/${visit.student_id}`}
+              className="inline-flex min-h-11 items-center text-lg font-semibold underline-offset-4 hover:underline"
+            >
+              {visit.student}
+            </Link>
+          )}{" "}
           <span className="text-soft">
             {visit.begun_at ? t("since {time}, ", { time: clock.time(visit.begun_at) }) : ""}
             {visit.state}
@@ -123,7 +129,7 @@ function VisitRow({ visit, ofMany, coach }: { visit: Schemas["Visit"]; ofMany: b
           ))}
         </ul>
       </div>
-      {visit.lesson_id === null ? (
+      {desk ? null : visit.lesson_id === null ? (
         <Begin studentId={visit.student_id} club={visit.club} />
       ) : (
         <LinkButton to={`/lessons/${visit.lesson_id}`} strong>

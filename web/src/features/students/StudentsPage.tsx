@@ -2,13 +2,14 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { ask, client } from "../../api/client";
-import { type LessonRow, queries, type Student } from "../../api/queries";
+import { type LessonRow, queries, type Student, useSession } from "../../api/queries";
 import { useClock } from "../../api/useClock";
 import { t } from "../../shared/format/language";
 import { sideAndHandicap } from "../../shared/format/player";
 import { Button, LinkButton } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
 import { BringIn } from "./BringIn";
+import { DeskRow } from "./DeskRow";
 import { StudentFile } from "./StudentFile";
 import { StudentForm } from "./StudentForm";
 
@@ -16,6 +17,8 @@ import { StudentForm } from "./StudentForm";
 export function StudentsPage() {
   const students = useQuery(queries.students);
   const lessons = useQuery(queries.lessons);
+  const desk = useSession().role === "desk";
+  const Row = desk ? DeskRow : StudentRow;
   const [adding, setAdding] = useState(false);
   if (students.isError) return <Notice error={students.error} />;
   return (
@@ -23,7 +26,7 @@ export function StudentsPage() {
       <div className="mb-4 flex items-center justify-between">
         <h1 className="text-2xl font-bold">{t("Students")}</h1>
         <div className="flex gap-2">
-          <BringIn />
+          {!desk && <BringIn />}
           <Button strong onClick={() => setAdding(true)}>
             {t("New student")}
           </Button>
@@ -38,7 +41,7 @@ export function StudentsPage() {
       )}
       <ul className="divide-y divide-rule border-y border-rule">
         {students.data?.map((student) => (
-          <StudentRow
+          <Row
             key={student.id}
             student={student}
             lessons={(lessons.data ?? []).filter((l) => l.student_id === student.id)}

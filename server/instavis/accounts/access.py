@@ -1,0 +1,58 @@
+"""Who may call an operation, said where it is declared. What belongs to whom is the selectors' matter."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.http import HttpRequest
+from ninja.security import APIKeyCookie
+
+from instavis.accounts.models import Coach
+from instavis.platform.errors import Refused
+from instavis_core.message import Message
+
+
+class _SignedIn(APIKeyCookie):
+    """A session of this academy's people, by its cookie; changes need the page's token too."""
+
+    param_name: str = settings.SESSION_COOKIE_NAME
+    roles: frozenset[str]
+    refusal: Message
+
+    def authenticate(self, request: HttpRequest, key: str | None) -> Coach | None:
+        """The person, or None for nobody.
+
+        Raises
+        ------
+        Refused
+            403 for a role that may not.
+        """
+        person = request.user
+        if not isinstance(person, Coach):
+            return None
+        if person.role not in self.roles:
+            raise Refused(403, "role", self.refusal)
+        return person
+
+
+class Staff(_SignedIn):
+    """Everybody who works here, the desk too."""
+
+    roles = frozenset({Coach.Role.HEAD, Coach.Role.COACH, Coach.Role.DESK})
+    refusal = Message("Sign in first.")
+
+
+class Coaches(_SignedIn):
+    """Who teaches: they see what was found."""
+
+    roles = frozenset({Coach.Role.HEAD, Coach.Role.COACH})
+    refusal = Message("This is for coaches: the desk books and prints.")
+
+
+class Heads(_SignedIn):
+    """Who answers for the academy."""
+
+    roles = frozenset({Coach.Role.HEAD})
+    refusal = Message("Only the head coach may do this.")
+
+
+staff, coaches, heads = Staff(), Coaches(), Heads()

@@ -1,0 +1,275 @@
+"""Who works at an academy: invited, named, leaving and coming back; passwords chosen, changed, lost."""
+
+from __future__ import annotations
+
+import secrets
+from datetime import datetime, timedelta
+
+from django.contrib.auth.password_validation import validate_password
+from django.core.exceptions import ValidationError
+from django.db import IntegrityError, transaction
+
+from instavis.accounts.models import Academy, AuditLine, Coach, Invitation, PasswordLink
+from instavis.platform.errors import Refused, not_found
+from instavis.platform.keys import hash_token
+from instavis.platform.lines import call, coach_group
+from instavis.platform.transactions import whole
+from instavis_core.errors import InputError
+from instavis_core.message import Message, plain
+
+INVITED_FOR, RESET_FOR = timedelta(days=7), timedelta(hours=24)
+MOST_OPEN_INVITATIONS = 50
+USERNAME = "letters, digits and . _ - @, at most 60"
+
+
+def note(coach: Coach, text: str, now: datetime) -> AuditLine:
+    """Write down that somebody did something of weight; the text names no student."""
+    return AuditLine.objects.create(academy_id=coach.academy_id, at=now, who=coach.name, text=text[:300])
+
+
+@whole
+def invite(head: Coach, role: str, name: str, now: datetime) -> tuple[Invitation, str]:
+    """An invitation and its token, which is told only now.
+
+    Raises
+    ------
+    InputError, Refused
+    """
+    _check_role(role)
+    name = _check_name(name)
+    if open_invitations(head.academy, now).count() >= MOST_OPEN_INVITATIONS:
+        raise Refused(409, "invitations", Message("Too many invitations are open. Take some back first."))
+    token = secrets.token_urlsafe(32)
+    invitation = Invitation.objects.create(
+        academy=head.academy,
+        role=role,
+        name=name,
+        token_hash=hash_token(token),
+        made_by=head,
+        made_at=now,
+        expires_at=now + INVITED_FOR,
+    )
+    note(head, f"{name} invited as {role}.", now)
+    return invitation, token
+
+
+def open_invitations(academy: Academy, now: datetime):  # type: ignore[no-untyped-def]
+    """Invitations that can still be taken up."""
+    return academy.invitations.filter(used_at__isnull=True, revoked_at__isnull=True, expires_at__gt=now)
+
+
+def invitation_by_token(token: str, now: datetime) -> Invitation:
+    """The invitation of a link.
+
+    Raises
+    ------
+    Refused
+        One answer for what never was, was used, taken back, or is too old.
+    """
+    rows = Invitation.objects.filter(token_hash=hash_token(token), used_at__isnull=True, revoked_at__isnull=True)
+    invitation = rows.filter(expires_at__gt=now).select_related("academy", "made_by").first()
+    if invitation is None:
+        raise Refused(404, "link", Message("This invitation has ended. Ask the head coach for a new one."))
+    return invitation
+
+
+def take_back(head: Coach, invitation_id: int, now: datetime) -> None:
+    """End an invitation.
+
+    Raises
+    ------
+    Refused
+        When there is none of that key that is open.
+    """
+    rows = open_invitations(head.academy, now).filter(pk=invitation_id)
+    if not rows.update(revoked_at=now):
+        raise not_found("invitation")
+
+
+@whole
+def join(token: str, username: str, name: str, password: str, now: datetime) -> Coach:
+    """Become a coach by an invitation; of two who take it up at once, one does.
+
+    Raises
+    ------
+    InputError, Refused
+    """
+    found = invitation_by_token(token, now)
+    invitation = Invitation.objects.select_for_update().get(pk=found.pk)
+    if invitation.used_at is not None:
+        raise Refused(404, "link", Message("This invitation has ended. Ask the head coach for a new one."))
+    username = username.strip()
+    if not username or len(username) > 60 or not all(c.isalnum() or c in "._-@" for c in username):
+        raise InputError("username", username, plain(USERNAME))
+    coach = Coach(username=username, name=_check_name(name), role=invitation.role, academy=invitation.academy)
+    coach.units, coach.language = invitation.made_by.units, invitation.made_by.language
+    _set_password(coach, password)
+    if Coach.objects.filter(username__iexact=username).exists():
+        raise _taken(username)
+    try:
+        with transaction.atomic():
+            coach.save()
+    except IntegrityError as error:  # somebody was quicker
+        raise _taken(username) from error
+    invitation.used_at, invitation.coach = now, coach
+    invitation.save(update_fields=["used_at", "coach"])
+    note(coach, f"Joined as {coach.role}.", now)
+    return coach
+
+
+def _taken(username: str) -> InputError:
+    return InputError("username", username, Message("a user name that nobody has"))
+
+
+def coach_of(head: Coach, coach_id: int) -> Coach:
+    """One of the academy's people.
+
+    Raises
+    ------
+    Refused
+        For one of another academy as for nobody.
+    """
+    coach = Coach.objects.filter(pk=coach_id, academy_id=head.academy_id).first()
+    if coach is None:
+        raise not_found("coach")
+    return coach
+
+
+@whole
+def change_coach(head: Coach, coach_id: int, role: str | None, left: bool | None, now: datetime) -> Coach:
+    """Give another role, or let leave and come back; whoever leaves is signed out, their lessons stay.
+
+    Raises
+    ------
+    Refused
+        When nobody would be left who answers for the academy.
+    """
+    heads = list(_heads(head.academy).select_for_update())  # one change at a time
+    coach = coach_of(head, coach_id)
+    if role is not None:
+        _check_role(role)
+    stays = left is not True and (coach.left_at is None or left is False)
+    new_role = role or coach.role
+    others = [h for h in heads if h.pk != coach.pk]
+    if not others and not (stays and new_role == Coach.Role.HEAD):
+        raise Refused(409, "role", Message("The academy needs a head coach: make somebody else one first."))
+    if role is not None and role != coach.role:
+        note(head, f"{coach.name}: {coach.role} becomes {role}.", now)
+        coach.role = role
+    if left is not None and left != (coach.left_at is not None):
+        note(head, f"{coach.name} left." if left else f"{coach.name} came back.", now)
+        coach.left_at = now if left else None
+        coach.is_active = not left
+        if left:
+            coach.password_links.filter(used_at__isnull=True, revoked_at__isnull=True).update(revoked_at=now)
+    coach.save(update_fields=["role", "left_at", "is_active"])
+    if not coach.is_active:
+        transaction.on_commit(lambda: end_lines(coach))
+    return coach
+
+
+def end_lines(coach: Coach) -> None:
+    """End the live lines of somebody whose sessions are over."""
+    call(coach_group(coach.pk), {"type": "session.ended"})
+
+
+@whole
+def make_password_link(head: Coach, coach_id: int, now: datetime) -> tuple[PasswordLink, str]:
+    """A link by which a coach chooses a new password, once, within a day; earlier ones end. Told only now.
+
+    Raises
+    ------
+    Refused
+        For somebody who left.
+    """
+    coach = coach_of(head, coach_id)
+    if not coach.is_active:
+        raise Refused(409, "coach", Message("Who left needs no password. Let them come back first."))
+    coach.password_links.filter(used_at__isnull=True, revoked_at__isnull=True).update(revoked_at=now)
+    token = secrets.token_urlsafe(32)
+    link = PasswordLink.objects.create(
+        coach=coach, token_hash=hash_token(token), made_by=head, made_at=now, expires_at=now + RESET_FOR
+    )
+    note(head, f"A link for a new password was made for {coach.name}.", now)
+    return link, token
+
+
+def password_link_by_token(token: str, now: datetime) -> PasswordLink:
+    """The link for a new password.
+
+    Raises
+    ------
+    Refused
+        One answer for what never was, was used, or is too old.
+    """
+    rows = PasswordLink.objects.filter(token_hash=hash_token(token), used_at__isnull=True, revoked_at__isnull=True)
+    link = rows.filter(expires_at__gt=now, coach__is_active=True).select_related("coach__academy").first()
+    if link is None:
+        raise Refused(404, "link", Message("This link has ended. Ask the head coach for a new one."))
+    return link
+
+
+@whole
+def choose_password(token: str, password: str, now: datetime) -> Coach:
+    """Choose a new password by a link; every session of the coach ends.
+
+    Raises
+    ------
+    InputError, Refused
+    """
+    link = PasswordLink.objects.select_for_update().get(pk=password_link_by_token(token, now).pk)
+    if link.used_at is not None:
+        raise Refused(404, "link", Message("This link has ended. Ask the head coach for a new one."))
+    link.used_at = now
+    link.save(update_fields=["used_at"])
+    coach = link.coach
+    _set_password(coach, password)
+    coach.save(update_fields=["password"])
+    note(coach, "Chose a new password by a link.", now)
+    transaction.on_commit(lambda: end_lines(coach))
+    return coach
+
+
+@whole
+def change_password(coach: Coach, old: str, new: str, now: datetime) -> None:
+    """Another password for somebody who knows the old one; all other sessions end.
+
+    Raises
+    ------
+    InputError, Refused
+    """
+    if not coach.check_password(old):
+        raise Refused(422, "old", Message("The old password is not right."))
+    _set_password(coach, new)
+    coach.save(update_fields=["password"])
+    note(coach, "Changed the password.", now)
+
+
+def _heads(academy: Academy):  # type: ignore[no-untyped-def]
+    return Coach.objects.filter(academy=academy, role=Coach.Role.HEAD, is_active=True).order_by("pk")
+
+
+def _check_role(role: str) -> None:
+    if role not in Coach.Role.values:
+        raise InputError("role", role, Message("one of {known}", known=", ".join(Coach.Role.values)))
+
+
+def _check_name(name: str) -> str:
+    name = name.strip()
+    if not name or len(name) > 120:
+        raise InputError("name", name, Message("a name of at most 120 characters"))
+    return name
+
+
+def _set_password(coach: Coach, password: str) -> None:
+    """Set it if it is good; nothing that is told of it repeats it.
+
+    Raises
+    ------
+    Refused
+    """
+    try:
+        validate_password(password, coach)
+    except ValidationError as error:
+        raise Refused(422, "password", plain(" ".join(error.messages))) from error
+    coach.set_password(password)

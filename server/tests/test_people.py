@@ -1,0 +1,196 @@
+"""Who works at an academy: invited, named, leaving and coming back; passwords lost and changed."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+
+import pytest
+from django.test import Client
+from django.utils import timezone
+
+from instavis.accounts import people
+from instavis.accounts.models import AuditLine, Coach, Invitation
+from instavis.lessons.models import Lesson
+
+from .conftest import PASSWORD, Caller, academy_with_coach, signed_in
+
+GOOD = "salt-marsh-heron-41"
+
+
+@pytest.fixture
+def visitor(db) -> Caller:
+    client = Client()
+    client.get("/")
+    return Caller(client)
+
+
+@pytest.fixture
+def invited(api) -> str:
+    """The path of an invitation for a coach."""
+    return api("post", "/v1/invitations", {"role": "coach", "name": "Ilse Brine"}, 201)["path"]
+
+
+def joining(visitor, path: str, status: int = 201, **values):
+    body = {"username": "ilse", "name": "Ilse Brine", "password": GOOD, **values}
+    return visitor("post", f"/v1{path}", body, status)
+
+
+def colleague(coach, username: str, role: str = "coach") -> Coach:
+    return Coach.objects.create_user(
+        username, password=PASSWORD, name=username.title(), role=role, academy=coach.academy
+    )
+
+
+def test_an_invitation_is_seen_taken_up_once_and_written_down(api, coach, visitor, invited):
+    told = visitor("get", f"/v1{invited}")
+    assert (told["academy"], told["name"], told["role"]) == (coach.academy.name, "Ilse Brine", "coach")
+    assert [row["name"] for row in api("get", "/v1/invitations")] == ["Ilse Brine"]
+    joined = joining(visitor, invited)
+    assert (joined["name"], joined["role"]) == ("Ilse Brine", "coach")
+    assert visitor("get", "/v1/session")["username"] == "ilse"
+    second = Client()
+    second.get("/")
+    joining(Caller(second), invited, 404, username="other")
+    assert Caller(second)("get", f"/v1{invited}", None, 404)["errors"][0]["field"] == "link"
+    assert api("get", "/v1/invitations") == []
+    texts = [row["text"] for row in api("get", "/v1/audit")]
+    assert texts == ["Joined as coach.", "Ilse Brine invited as coach."]
+    token = invited.rpartition("/")[2]
+    assert token not in str(list(Invitation.objects.values()))
+
+
+@pytest.mark.parametrize("end", ["taken back", "too old"])
+def test_an_invitation_that_ended_is_like_none(api, visitor, invited, end):
+    if end == "taken back":
+        [row] = api("get", "/v1/invitations")
+        api("delete", f"/v1/invitations/{row['id']}", status=204)
+        api("delete", f"/v1/invitations/{row['id']}", status=404)
+    else:
+        Invitation.objects.update(expires_at=timezone.now() - timedelta(seconds=1))
+    ended = joining(visitor, invited, 404)
+    assert ended == joining(visitor, "/join/nothing", 404)
+    assert Coach.objects.count() == 1
+
+
+@pytest.mark.parametrize(
+    ("values", "field"),
+    [
+        ({"password": "bri-ny9"}, "password"),
+        ({"password": "1234567890"}, "password"),
+        ({"password": "password123"}, "password"),
+        ({"password": "ilse-brine1", "username": "ilse-brine"}, "password"),
+        ({"username": "kelp"}, "username"),
+        ({"username": "KELP"}, "username"),
+        ({"username": "  "}, "username"),
+        ({"username": "a b"}, "username"),
+        ({"username": "x" * 61}, "username"),
+        ({"name": " "}, "name"),
+    ],
+)
+def test_what_is_wrong_is_named_and_the_invitation_stays(coach, visitor, invited, values, field):
+    told = joining(visitor, invited, 422, **values)["errors"][0]
+    assert told["field"] == field
+    assert values.get("password", "!") not in str(told)
+    assert Coach.objects.count() == 1
+    joining(visitor, invited)
+
+
+def test_invitations_name_a_role_and_are_not_without_end(api, monkeypatch):
+    told = api("post", "/v1/invitations", {"role": "owner", "name": "X"}, 422)["errors"][0]
+    assert (told["field"], told["value"]) == ("role", "'owner'")
+    monkeypatch.setattr(people, "MOST_OPEN_INVITATIONS", 1)
+    api("post", "/v1/invitations", {"role": "desk", "name": "X"}, 201)
+    api("post", "/v1/invitations", {"role": "desk", "name": "Y"}, 409)
+
+
+def test_the_last_head_coach_stays(api, coach):
+    other = colleague(coach, "sorrel")
+    me = f"/v1/coaches/{coach.pk}"
+    for change in ({"role": "coach"}, {"left": True}):
+        assert api("patch", me, change, 409)["errors"][0]["field"] == "role"
+    api("patch", f"/v1/coaches/{other.pk}", {"role": "head"})
+    api("patch", me, {"role": "coach"})
+    api("get", "/v1/coaches", status=403)
+    assert signed_in(other)("patch", f"/v1/coaches/{other.pk}", {"left": True}, 409)
+
+
+def test_who_leaves_is_out_at_once_and_their_lessons_stay(api, coach, student):
+    other = colleague(coach, "sorrel")
+    theirs = signed_in(other)
+    lesson = theirs("post", "/v1/lessons", {"student_id": student.pk}, 201)
+    told = api("patch", f"/v1/coaches/{other.pk}", {"left": True})
+    assert told["left_at"]
+    theirs("get", "/v1/session", status=401)
+    assert Lesson.objects.filter(pk=lesson["id"], coach=other).exists()
+    assert api("get", f"/v1/lessons/{lesson['id']}")["coach_name"] == "Sorrel"
+    assert "Sorrel" not in [c["name"] for c in api("get", "/v1/colleagues")]
+    api("post", f"/v1/coaches/{other.pk}/password-link", status=409)
+    assert api("patch", f"/v1/coaches/{other.pk}", {"left": False})["left_at"] is None
+    assert [row["text"] for row in api("get", "/v1/audit")][:2] == ["Sorrel came back.", "Sorrel left."]
+
+
+def test_a_lost_password_is_chosen_anew_by_a_link_once(api, coach, visitor):
+    other = colleague(coach, "sorrel")
+    theirs = signed_in(other)
+    first = api("post", f"/v1/coaches/{other.pk}/password-link", status=201)["path"]
+    path = api("post", f"/v1/coaches/{other.pk}/password-link", status=201)["path"]
+    visitor("get", f"/v1{first}", status=404)  # a newer one ends it
+    assert visitor("get", f"/v1{path}")["username"] == "sorrel"
+    visitor("post", f"/v1{path}", {"password": "short"}, 422)
+    assert visitor("post", f"/v1{path}", {"password": GOOD})["username"] == "sorrel"
+    visitor("post", f"/v1{path}", {"password": GOOD}, 404)
+    theirs("get", "/v1/session", status=401)  # every session from before has ended
+    other.refresh_from_db()
+    assert other.check_password(GOOD)
+    assert "Chose a new password by a link." in AuditLine.objects.values_list("text", flat=True)
+
+
+def test_a_password_is_changed_by_who_knows_the_old_one(api, coach):
+    elsewhere = signed_in(coach)
+    api("post", "/v1/session/password", {"old": "wrong", "new": GOOD}, 422)
+    api("post", "/v1/session/password", {"old": PASSWORD, "new": "short"}, 422)
+    api("post", "/v1/session/password", {"old": PASSWORD, "new": GOOD}, 204)
+    api("get", "/v1/session")
+    elsewhere("get", "/v1/session", status=401)
+
+
+def test_the_old_password_is_not_guessed_there_either(api):
+    told = [api("post", "/v1/session/password", {"old": "wrong", "new": GOOD}, s) for s in [422] * 6 + [429]]
+    assert told[-1]["errors"][0]["field"] == "password"
+
+
+def test_links_are_tried_slowly(visitor, monkeypatch):
+    monkeypatch.setattr("instavis.accounts.people_api.LINKS_TRIED", 3)
+    assert [visitor("get", f"/v1/join/x{n}", None, s)["errors"][0]["field"] for n, s in enumerate([404] * 3 + [429])]
+
+
+def test_the_academy_is_renamed(api, coach):
+    assert api("patch", "/v1/academy", {"name": " Marram Links "})["name"] == "Marram Links"
+    assert api("patch", "/v1/academy", {"name": " "}, 422)["errors"][0]["field"] == "name"
+    assert api("get", "/v1/session")["academy"] == "Marram Links"
+
+
+def test_one_changes_ones_own_name(api):
+    assert api("patch", "/v1/session", {"name": "Kelp the Elder"})["name"] == "Kelp the Elder"
+
+
+@pytest.fixture
+def desk(coach) -> Caller:
+    return signed_in(colleague(coach, "hatch", "desk"))
+
+
+def test_the_desk_books_and_sees_who_comes_but_nothing_that_was_found(api, coach, desk, student):
+    booked = desk("post", "/v1/bookings", {"student_id": student.pk, "coach_id": coach.pk}, 201)
+    assert booked["coach_name"] == coach.name
+    assert "stations" not in booked
+    told = desk("get", "/v1/day")
+    [visit] = told["visits"]
+    assert (visit["student"], visit["prepare"], visit["state"], told["open"]) == (student.name, [], "", [])
+    assert api("get", "/v1/day")["visits"][0]["state"] != ""
+    desk("get", f"/v1/lessons/{booked['id']}", status=403)
+
+
+def test_nobody_books_with_the_desk_or_with_another_academy(coach, desk, student):
+    elsewhere = academy_with_coach("reed")
+    for other in (desk.coach, elsewhere):
+        desk("post", "/v1/bookings", {"student_id": student.pk, "coach_id": other.pk}, 404)

@@ -1,0 +1,64 @@
+/** What is read and done of an academy's people. */
+import { queryOptions, useMutation, useQueryClient } from "@tanstack/react-query";
+
+import { ask, client, type Schemas } from "./client";
+import { queries } from "./queries";
+
+export type Coach = Schemas["CoachOut"];
+export type Invitation = Schemas["InvitationOut"];
+
+export const people = {
+  colleagues: queryOptions({
+    queryKey: ["people", "colleagues"],
+    queryFn: () => ask(client.GET("/api/v1/colleagues")),
+  }),
+  coaches: queryOptions({ queryKey: ["people", "coaches"], queryFn: () => ask(client.GET("/api/v1/coaches")) }),
+  invitations: queryOptions({
+    queryKey: ["people", "invitations"],
+    queryFn: () => ask(client.GET("/api/v1/invitations")),
+  }),
+  audit: queryOptions({ queryKey: ["people", "audit"], queryFn: () => ask(client.GET("/api/v1/audit")) }),
+  invitation: (token: string) =>
+    queryOptions({
+      queryKey: ["join", token],
+      queryFn: () => ask(client.GET("/api/v1/join/{token}", { params: { path: { token } } })),
+      retry: false,
+    }),
+  lost: (token: string) =>
+    queryOptions({
+      queryKey: ["password", token],
+      queryFn: () => ask(client.GET("/api/v1/password/{token}", { params: { path: { token } } })),
+      retry: false,
+    }),
+};
+
+/** What a head coach does to the academy's people; everything of them is asked for again after it. */
+export function usePeopleActions() {
+  const cache = useQueryClient();
+  const onSuccess = () => cache.invalidateQueries({ queryKey: ["people"] });
+  return {
+    change: useMutation({
+      mutationFn: ({ id, ...body }: { id: number } & Schemas["CoachChange"]) =>
+        ask(client.PATCH("/api/v1/coaches/{coach_id}", { params: { path: { coach_id: id } }, body })),
+      onSuccess: () => Promise.all([onSuccess(), cache.invalidateQueries(queries.session)]),
+    }),
+    passwordLink: useMutation({
+      mutationFn: (coach_id: number) =>
+        ask(client.POST("/api/v1/coaches/{coach_id}/password-link", { params: { path: { coach_id } } })),
+      onSuccess,
+    }),
+    invite: useMutation({
+      mutationFn: (body: Schemas["InvitationIn"]) => ask(client.POST("/api/v1/invitations", { body })),
+      onSuccess,
+    }),
+    takeBack: useMutation({
+      mutationFn: (invitation_id: number) =>
+        ask(client.DELETE("/api/v1/invitations/{invitation_id}", { params: { path: { invitation_id } } })),
+      onSuccess,
+    }),
+    changeAcademy: useMutation({
+      mutationFn: (body: Schemas["AcademyIn"]) => ask(client.PATCH("/api/v1/academy", { body })),
+      onSuccess: () => cache.invalidateQueries(),
+    }),
+  };
+}

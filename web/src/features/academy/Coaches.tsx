@@ -1,0 +1,102 @@
+import { useQuery } from "@tanstack/react-query";
+import { type Coach, people, usePeopleActions } from "../../api/people";
+import { useSession } from "../../api/queries";
+import { useClock } from "../../api/useClock";
+import { t } from "../../shared/format/language";
+import { Button } from "../../shared/ui/Button";
+import { Notice } from "../../shared/ui/Notice";
+import { Select } from "../../shared/ui/Select";
+import { LinkShown } from "./LinkShown";
+import { ROLES } from "./roles";
+
+/** Everybody who works here, and who did. */
+export function Coaches() {
+  const coaches = useQuery(people.coaches);
+  const { change, passwordLink } = usePeopleActions();
+  if (coaches.isError) return <Notice error={coaches.error} />;
+  const asked = coaches.data?.find((coach) => coach.id === passwordLink.variables);
+  return (
+    <section aria-labelledby="who-works-here">
+      <h2 id="who-works-here" className="text-xl font-bold">
+        {t("Who works here")}
+      </h2>
+      <ul className="mt-2 divide-y divide-rule border-y border-rule">
+        {coaches.data?.map((coach) => (
+          <CoachRow
+            key={coach.id}
+            coach={coach}
+            onRole={(role) => change.mutate({ id: coach.id, role })}
+            onLeft={(left) => change.mutate({ id: coach.id, left })}
+            onPassword={() => passwordLink.mutate(coach.id)}
+          />
+        ))}
+      </ul>
+      {change.isError && <Notice error={change.error} />}
+      {passwordLink.isError && <Notice error={passwordLink.error} />}
+      {passwordLink.data && asked && (
+        <LinkShown
+          path={passwordLink.data.path}
+          says={t("{name} chooses a new password with this link, once, within a day. It is shown only now.", {
+            name: asked.name,
+          })}
+        />
+      )}
+    </section>
+  );
+}
+
+type RowProps = {
+  coach: Coach;
+  onRole: (role: string) => void;
+  onLeft: (left: boolean) => void;
+  onPassword: () => void;
+};
+
+function CoachRow({ coach, onRole, onLeft, onPassword }: RowProps) {
+  const clock = useClock();
+  const me = useSession().username === coach.username;
+  const name = { name: coach.name };
+  return (
+    <li className="grid grid-cols-[minmax(0,1fr)_auto] items-center gap-x-4 gap-y-1 py-2">
+      <div className={coach.left_at ? "text-soft" : ""}>
+        <span className="font-semibold">{coach.name}</span> <span className="text-soft">{coach.username}</span>
+        {me && <span className="text-soft"> {t("(you)")}</span>}
+        <p className="text-sm text-soft">
+          {coach.left_at
+            ? t("left {moment}; {lessons} lessons stay", {
+                moment: clock.moment(coach.left_at),
+                lessons: coach.lesson_count,
+              })
+            : coach.last_login
+              ? t("{lessons} lessons, last signed in {moment}", {
+                  lessons: coach.lesson_count,
+                  moment: clock.moment(coach.last_login),
+                })
+              : t("{lessons} lessons, not signed in yet", { lessons: coach.lesson_count })}
+        </p>
+      </div>
+      <div className="flex flex-wrap justify-end gap-2">
+        {coach.left_at ? (
+          <Button aria-label={t("Let {name} come back", name)} onClick={() => onLeft(false)}>
+            {t("Back again")}
+          </Button>
+        ) : (
+          <>
+            <Select
+              name={t("Role of {name}", name)}
+              value={coach.role}
+              options={ROLES.map((role) => ({ id: role.id, label: t(role.label) }))}
+              onChange={onRole}
+            />
+            <Button aria-label={t("New password for {name}", name)} onClick={onPassword}>
+              {t("New password")}
+            </Button>
+            <Button aria-label={t("{name} has left", name)} onClick={() => onLeft(true)}>
+              {t("Has left")}
+            </Button>
+          </>
+        )}
+      </div>
+    </li>
+  );
+}

@@ -1,0 +1,23 @@
+import { useState } from "react";
+import { t } from "../../shared/format/language";
+import { Button } from "../../shared/ui/Button";
+import { Callout } from "../../shared/ui/Callout";
+
+/** A link that is shown this once, to be handed over. */
+export function LinkShown({ path, says }: { path: string; says: string }) {
+  const address = `${location.origin}${path}`;
+  const [copied, setCopied] = useState(false);
+  return (
+    <Callout tone="straw" className="mt-3">
+      <p>{says}</p>
+      <p className="mt-1 flex flex-wrap items-center gap-3">
+        <code className="font-mono break-all select-all">{address}</code>
+        {navigator.clipboard && (
+          <Button onClick={() => void navigator.clipboard.writeText(address).then(() => setCopied(true))}>
+            {copied ? t("Copied") : t("Copy the link")}
+          </Button>
+        )}
+      </p>
+    </Callout>
+  );
+}

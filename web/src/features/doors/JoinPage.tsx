@@ -1,0 +1,66 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { useNavigate, useParams } from "react-router";
+import { ask, client, type Schemas } from "../../api/client";
+import { people } from "../../api/people";
+import { queries } from "../../api/queries";
+import { t } from "../../shared/format/language";
+import { useLanguage } from "../../shared/format/useLanguage";
+import { Button } from "../../shared/ui/Button";
+import { TextField } from "../../shared/ui/Field";
+import { Notice } from "../../shared/ui/Notice";
+import { Door } from "./Door";
+
+/** An invitation is taken up: a name, a user name, a password, and in. */
+export function JoinPage() {
+  const token = useParams().token ?? "";
+  const told = useQuery(people.invitation(token));
+  const spoken = useLanguage(told.data?.language);
+  if (told.isPending || (told.data && !spoken)) return null;
+  return (
+    <Door title={told.data ? t("Welcome to {academy}", { academy: told.data.academy }) : ""} error={told.error}>
+      {told.data && <Joining token={token} told={told.data} />}
+    </Door>
+  );
+}
+
+function Joining({ token, told }: { token: string; told: Schemas["InvitedOut"] }) {
+  const cache = useQueryClient();
+  const navigate = useNavigate();
+  const [name, setName] = useState(told.name);
+  const [username, setUsername] = useState("");
+  const [password, setPassword] = useState("");
+  const join = useMutation({
+    mutationFn: () =>
+      ask(client.POST("/api/v1/join/{token}", { params: { path: { token } }, body: { name, username, password } })),
+    onSuccess: async (session) => {
+      cache.clear();
+      cache.setQueryData(queries.session.queryKey, session);
+      await navigate("/");
+    },
+  });
+  return (
+    <form
+      className="flex flex-col gap-4"
+      onSubmit={(event: FormEvent) => {
+        event.preventDefault();
+        join.mutate();
+      }}
+    >
+      <TextField label={t("Your name")} value={name} onChange={setName} autoComplete="name" required maxLength={120} />
+      <TextField label={t("User name")} value={username} onChange={setUsername} autoComplete="username" required />
+      <TextField
+        label={t("Password, at least ten characters")}
+        type="password"
+        value={password}
+        onChange={setPassword}
+        autoComplete="new-password"
+        required
+      />
+      <Button type="submit" strong disabled={join.isPending}>
+        {t("Come in")}
+      </Button>
+      {join.isError && <Notice error={join.error} />}
+    </form>
+  );
+}
