@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from datetime import date, timedelta
+from datetime import UTC, date, datetime, timedelta
 
 import numpy as np
 import pytest
 
 from instavis_core.errors import InputError
-from instavis_core.progress import PracticeNeeds, practice_schedule, retained_share
+from instavis_core.progress import PracticeNeeds, on_the_servers_clock, practice_schedule, retained_share
 
 MONDAY = date(2026, 3, 23)  # the clocks change within this plan
 
@@ -156,3 +156,13 @@ def test_balls_without_the_number_are_left_out():
     base, end, cold = lessons(1.0, 7)
     holed = np.append(cold, [np.nan, np.nan])
     assert retained_share(base, end, holed).share == pytest.approx(retained_share(base, end, cold).share)
+
+
+@pytest.mark.parametrize("year", [1, 9999])
+def test_a_practice_at_the_edge_of_the_calendar_is_refused_by_name(year):
+    now = datetime(2026, 5, 4, 9, tzinfo=UTC)
+    there = datetime(year, 1, 1, 0, tzinfo=UTC) if year == 1 else datetime(year, 12, 31, 23, tzinfo=UTC)
+    sent = now + timedelta(days=3) if year == 1 else now - timedelta(days=3)
+    with pytest.raises(InputError) as caught:
+        on_the_servers_clock(now.date(), there, there, sent, now)
+    assert caught.value.field == "started_at"

@@ -124,6 +124,8 @@ def test_who_leaves_is_out_at_once_and_their_lessons_stay(api, coach, student):
     assert Lesson.objects.filter(pk=lesson["id"], coach=other).exists()
     assert api("get", f"/v1/lessons/{lesson['id']}")["coach_name"] == "Sorrel"
     assert "Sorrel" not in [c["name"] for c in api("get", "/v1/colleagues")]
+    listed = {row["name"]: row for row in api("get", "/v1/coaches")}
+    assert (listed["Sorrel"]["lesson_count"], listed["Kelp"]["lesson_count"]) == (1, 0)
     api("post", f"/v1/coaches/{other.pk}/password-link", status=409)
     assert api("patch", f"/v1/coaches/{other.pk}", {"left": False})["left_at"] is None
     assert [row["text"] for row in api("get", "/v1/audit")][:2] == ["Sorrel came back.", "Sorrel left."]

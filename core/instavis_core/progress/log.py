@@ -72,9 +72,14 @@ def on_the_servers_clock(
         For a practice that ends before it starts, lasts too long, is still to come, or is older than any plan.
     """
     off = now - sent
-    if abs(off) > CLOCK_OFF:
-        started, ended = started + off, ended + off
-    if not started <= ended <= started + LONGEST:
+    try:
+        if abs(off) > CLOCK_OFF:
+            started, ended = started + off, ended + off
+        fits = started <= ended <= started + LONGEST
+    except OverflowError as error:  # at the edge of the calendar
+        expected = Message("a time in the last {days} days", days=OLDEST.days)
+        raise InputError("started_at", started.isoformat(), expected) from error
+    if not fits:
         raise InputError("ended_at", ended.isoformat(), Message("a time after the start, at most four hours later"))
     if ended > now + CLOCK_OFF:
         raise InputError("ended_at", ended.isoformat(), Message("a time that has passed when the entry is sent"))

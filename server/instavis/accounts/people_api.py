@@ -126,7 +126,7 @@ def list_colleagues(request: CoachRequest) -> QuerySet[Coach]:
 def list_coaches(request: CoachRequest) -> QuerySet[Coach]:
     """Everybody who works or worked here (head coach)."""
     everybody = Coach.objects.filter(academy_id=request.user.academy_id)
-    return everybody.annotate(lesson_count=Count("lesson")).order_by("left_at", "name", "pk")
+    return everybody.annotate(lesson_count=Count("lessons")).order_by("left_at", "name", "pk")
 
 
 @router.patch("/coaches/{coach_id}", auth=heads, response={200: CoachOut, 404: Problems, 409: Problems, 422: Problems})

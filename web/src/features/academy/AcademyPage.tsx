@@ -18,7 +18,7 @@ export function AcademyPage() {
     <main className="mx-auto w-full max-w-6xl px-4 py-6">
       <h1 className="mb-4 text-2xl font-bold">{t("Academy")}</h1>
       {head ? (
-        <div className="grid gap-x-10 gap-y-8 lg:grid-cols-[minmax(0,1fr)_22rem]">
+        <div className="grid items-start gap-x-10 gap-y-8 lg:grid-cols-[minmax(0,1fr)_22rem]">
           <Coaches />
           <Invitations />
           <Written />

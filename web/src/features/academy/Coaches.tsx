@@ -3,11 +3,11 @@ import { type Coach, people, usePeopleActions } from "../../api/people";
 import { useSession } from "../../api/queries";
 import { useClock } from "../../api/useClock";
 import { t } from "../../shared/format/language";
+import { ROLES } from "../../shared/format/roles";
 import { Button } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
 import { Select } from "../../shared/ui/Select";
 import { LinkShown } from "./LinkShown";
-import { ROLES } from "./roles";
 
 /** Everybody who works here, and who did. */
 export function Coaches() {

@@ -3,11 +3,11 @@ import { type FormEvent, useState } from "react";
 import { people, usePeopleActions } from "../../api/people";
 import { useClock } from "../../api/useClock";
 import { t } from "../../shared/format/language";
+import { ROLES, roleMay, roleName } from "../../shared/format/roles";
 import { Button } from "../../shared/ui/Button";
 import { ChooseOne, TextField } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
 import { LinkShown } from "./LinkShown";
-import { ROLES, roleMay, roleName } from "./roles";
 
 /** Somebody new comes by a link; links that are out can be taken back. */
 export function Invitations() {
@@ -51,6 +51,7 @@ export function Invitations() {
               })}
             </span>
             <Button
+              className="shrink-0"
               aria-label={t("Take back the invitation of {name}", { name: invitation.name })}
               onClick={() => takeBack.mutate(invitation.id)}
             >

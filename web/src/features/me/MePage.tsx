@@ -3,10 +3,10 @@ import { type FormEvent, useState } from "react";
 import { ask, client } from "../../api/client";
 import { queries, useSession } from "../../api/queries";
 import { t } from "../../shared/format/language";
+import { roleMay, roleName } from "../../shared/format/roles";
 import { Button } from "../../shared/ui/Button";
 import { TextField } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
-import { roleMay, roleName } from "../academy/roles";
 
 /** A coach's own page: name and password. */
 export function MePage() {

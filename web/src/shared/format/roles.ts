@@ -1,4 +1,4 @@
-import { t } from "../../shared/format/language";
+import { t } from "./language";
 
 /** What each role may do, in the order of what they may. */
 export const ROLES = [
