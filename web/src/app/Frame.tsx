@@ -30,7 +30,7 @@ export function Frame() {
   if (lesson) return <Outlet context={light} />;
   return (
     <div className="flex min-h-screen flex-col">
-      <header className="no-print flex min-h-12 shrink-0 flex-wrap items-center gap-x-5 border-b border-rule px-4">
+      <header className="no-print flex min-h-12 shrink-0 flex-wrap items-center gap-x-5 border-b border-rule px-4 max-lg:gap-x-2">
         <NavLink to="/" className="flex items-center gap-2 text-lg font-bold tracking-tight">
           <Wordmark />
           {t("Instavis")}
@@ -51,8 +51,12 @@ export function Frame() {
           to="/me"
           className="ml-auto inline-flex min-h-11 items-center text-sm text-soft underline-offset-4 hover:underline"
         >
-          {session.data.name}
-          <span className="max-lg:sr-only">, {session.data.academy}</span>
+          <span className="max-lg:sr-only">
+            {session.data.name}, {session.data.academy}
+          </span>
+          <span aria-hidden="true" className="px-2 font-semibold lg:hidden">
+            {initials(session.data.name)}
+          </span>
         </NavLink>
         <UnitsChoice units={session.data.units} />
         <LightSwitch {...light} />
@@ -63,13 +67,18 @@ export function Frame() {
   );
 }
 
+function initials(name: string): string {
+  const words = name.split(/\s+/).filter(Boolean);
+  return [words[0], words.length > 1 ? words.at(-1) : ""].map((word) => word?.[0] ?? "").join("");
+}
+
 function Tab({ to, children }: { to: string; children: string }) {
   return (
     <NavLink
       to={to}
       end
       className={({ isActive }) =>
-        `flex min-h-11 items-center border-b-2 px-3 text-sm ${isActive ? "border-ink font-semibold" : "border-transparent text-soft"}`
+        `flex min-h-11 items-center border-b-2 px-3 text-sm max-lg:px-2 ${isActive ? "border-ink font-semibold" : "border-transparent text-soft"}`
       }
     >
       {children}

@@ -91,7 +91,8 @@ async function answer(input: RequestInfo | URL, init?: RequestInit): Promise<Res
 export function openAt(address: string, special: Record<string, unknown> = {}) {
   answers = special;
   const cache = new QueryClient({ defaultOptions: { queries: { retry: false, staleTime: 30_000 } } });
-  cache.setQueryData(queries.session.queryKey, recorded<Session>("session"));
+  const session = (special["GET /api/v1/session"] as Session | undefined) ?? recorded<Session>("session");
+  cache.setQueryData(queries.session.queryKey, session);
   cache.setQueryData(queries.knowledge.queryKey, recorded("knowledge"));
   const router = createMemoryRouter(ROUTES, { initialEntries: [address] });
   return {

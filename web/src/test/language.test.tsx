@@ -19,6 +19,7 @@ type Named = { name: string; devices?: { name: string }[] };
 const NAMES = ["Instavis", "CSV", "JSON", "C3D", "PDF"];
 const session = recorded<{ name: string; academy: string }>("session");
 NAMES.push(session.name, session.academy);
+for (const coach of recorded<{ name: string; username: string }[]>("coaches")) NAMES.push(coach.name, coach.username);
 for (const student of recorded<Named[]>("students")) NAMES.push(student.name, ...student.name.split(" "));
 for (const bay of recorded<Named[]>("bays")) NAMES.push(bay.name, ...(bay.devices ?? []).map((d) => d.name));
 NAMES.sort((a, b) => b.length - a.length);
@@ -28,6 +29,8 @@ const DATES =
   /\b((Mon|Tues?|Wed(nes)?|Thu(rs)?|Fri|Sat(ur)?|Sun)(day)?|Jan(uary)?|Feb(ruary)?|Mar(ch)?|Apr(il)?|May|June?|July?|Aug(ust)?|Sept?(ember)?|Oct(ober)?|Nov(ember)?|Dec(ember)?)\b/g;
 const UNITS = /\b(yd|mph|mm|cm|min|rpm|SD|ms)\b/g;
 
+const initials = (name: string) => name.replace(/(\p{L})\p{L}*\s*/gu, "$1");
+
 function unsaid(text: string): string {
   let depth = 0;
   let left = "";
@@ -36,7 +39,7 @@ function unsaid(text: string): string {
     else if (letter === "⟧") depth -= 1;
     else if (depth === 0) left += letter;
   }
-  for (const name of [...NAMES, OWN]) left = left.replaceAll(name, "");
+  for (const name of [...NAMES, initials(session.name), OWN]) left = left.replaceAll(name, "");
   return left.replace(DATES, "").replace(UNITS, "");
 }
 
@@ -72,6 +75,8 @@ const ADDRESSES = [
   "/",
   "/day",
   "/outcomes",
+  "/academy",
+  "/me",
   `/students/${STUDENTS.at(-1)?.id}`,
   "/bays",
   "/knowledge",

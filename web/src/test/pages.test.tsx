@@ -14,6 +14,8 @@ const students = recorded<Schemas["StudentOut"][]>("students");
 const history = recorded<Schemas["History"]>("history");
 const onRecord = students.find((s) => s.name === "Lasse Corrigall")?.id;
 const outcomes = recorded<Schemas["Outcomes"]>("outcomes");
+const coaches = recorded<Schemas["CoachOut"][]>("coaches");
+const colleagues = recorded<Schemas["ColleagueOut"][]>("colleagues");
 const bays = recorded<Schemas["BayOut"][]>("bays");
 const home = recorded<Home>("home");
 
@@ -23,6 +25,8 @@ const PAGES: [string, string, RegExp][] = [
   ["outcomes", "/outcomes", /Share verified/],
   ["a student's record", `/students/${onRecord}`, /What was suspected, tried, proven, refuted/],
   ["bays", "/bays", new RegExp(bays[0]?.name ?? "-")],
+  ["the academy", "/academy", /Who works here/],
+  ["one's own page", "/me", /A new one signs you out everywhere but here/],
   ["the knowledge base", "/knowledge", /What the ranking judges by/],
   ["the student's phone", "/home/token", /Does anything hurt/],
   ["the questions before a lesson", "/ask/token", /Before your lesson/],
@@ -46,6 +50,62 @@ describe.each(PAGES)("%s", (_, address, words) => {
     expect(changes().filter((c) => !c.path.endsWith("/preview"))).toEqual([]);
     const found = await axe.run(container, { rules: { "color-contrast": { enabled: false } } });
     expect(found.violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
+  });
+});
+
+describe("the academy", () => {
+  it("lists everybody with their role and sends what the head coach decides", async () => {
+    await opened("/academy");
+    for (const coach of coaches) {
+      const row = screen.getByText(coach.name).closest("li") as HTMLElement;
+      expect(row.textContent).toContain(coach.username);
+    }
+    const other = coaches.find((coach) => coach.role === "coach");
+    fireEvent.change(screen.getByLabelText(`Role of ${other?.name}`), { target: { value: "desk" } });
+    await waitFor(() => expect(changes()).toHaveLength(1));
+    expect(changes()[0]).toMatchObject({
+      method: "PATCH",
+      path: `/api/v1/coaches/${other?.id}`,
+      body: { role: "desk" },
+    });
+    fireEvent.change(screen.getByLabelText("Their name"), { target: { value: "Ilse Brine" } });
+    fireEvent.click(screen.getByRole("radio", { name: "Desk" }));
+    fireEvent.click(screen.getByRole("button", { name: "Make a link" }));
+    await waitFor(() => expect(changes()).toHaveLength(2));
+    expect(changes()[1]).toMatchObject({
+      path: "/api/v1/invitations",
+      body: { name: "Ilse Brine", role: "desk" },
+    });
+  });
+
+  it("is for the head coach alone", async () => {
+    const session = recorded<Schemas["SessionOut"]>("session");
+    await opened("/academy", { "GET /api/v1/session": { ...session, role: "coach" } });
+    expect(screen.queryByText("Who works here")).toBeNull();
+    expect(screen.queryByRole("link", { name: "Academy" })).toBeNull();
+  });
+});
+
+describe("the desk", () => {
+  it("books with a coach and is shown no way to what was found", async () => {
+    const session = recorded<Schemas["SessionOut"]>("session");
+    const lessons = recorded<Schemas["LessonRow"][]>("lessons").map((l) => ({ ...l, ended_at: l.started_at }));
+    await opened("/", { "GET /api/v1/session": { ...session, role: "desk" }, "GET /api/v1/lessons": lessons });
+    const [student] = students;
+    expect(screen.queryByRole("link", { name: student?.name ?? "" })).toBeNull();
+    for (const hidden of ["Outcomes", "Bays", "Knowledge"]) {
+      expect(screen.queryByRole("link", { name: hidden })).toBeNull();
+    }
+    const row = screen.getByText(student?.name ?? "").closest("li") as HTMLElement;
+    const [, second] = colleagues;
+    const choice = await within(row).findByLabelText(`Coach for ${student?.name}`);
+    fireEvent.change(choice, { target: { value: second?.id } });
+    fireEvent.click(within(row).getByRole("button", { name: `Begin a lesson for ${student?.name}` }));
+    await waitFor(() => expect(changes()).toHaveLength(1));
+    expect(changes()[0]).toMatchObject({
+      path: "/api/v1/bookings",
+      body: { student_id: student?.id, coach_id: second?.id },
+    });
   });
 });
 

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { type Coach, people, usePeopleActions } from "../../api/people";
 import { useSession } from "../../api/queries";
 import { useClock } from "../../api/useClock";
-import { t } from "../../shared/format/language";
+import { counted, t } from "../../shared/format/language";
 import { ROLES } from "../../shared/format/roles";
 import { Button } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
@@ -62,17 +62,12 @@ function CoachRow({ coach, onRole, onLeft, onPassword }: RowProps) {
         <span className="font-semibold">{coach.name}</span> <span className="text-soft">{coach.username}</span>
         {me && <span className="text-soft"> {t("(you)")}</span>}
         <p className="text-sm text-soft">
+          {counted(coach.lesson_count ?? 0, "{n} lesson", "{n} lessons")},{" "}
           {coach.left_at
-            ? t("left {moment}; {lessons} lessons stay", {
-                moment: clock.moment(coach.left_at),
-                lessons: coach.lesson_count,
-              })
+            ? t("left {moment}", { moment: clock.moment(coach.left_at) })
             : coach.last_login
-              ? t("{lessons} lessons, last signed in {moment}", {
-                  lessons: coach.lesson_count,
-                  moment: clock.moment(coach.last_login),
-                })
-              : t("{lessons} lessons, not signed in yet", { lessons: coach.lesson_count })}
+              ? t("last signed in {moment}", { moment: clock.moment(coach.last_login) })
+              : t("not signed in yet")}
         </p>
       </div>
       <div className="flex flex-wrap justify-end gap-2">

@@ -8,7 +8,7 @@ export function LinkShown({ path, says }: { path: string; says: string }) {
   const address = `${location.origin}${path}`;
   const [copied, setCopied] = useState(false);
   return (
-    <Callout tone="straw" className="mt-3">
+    <Callout as="div" tone="straw" className="mt-3">
       <p>{says}</p>
       <p className="mt-1 flex flex-wrap items-center gap-3">
         <code className="font-mono break-all select-all">{address}</code>

@@ -107,9 +107,13 @@ function VisitRow({ visit, ofMany, coach }: { visit: Schemas["Visit"]; ofMany: b
             </Link>
           )}{" "}
           <span className="text-soft">
-            {visit.begun_at ? t("since {time}, ", { time: clock.time(visit.begun_at) }) : ""}
-            {visit.state}
-            {ofMany && visit.coach !== coach && t(", with {coach}", { coach: visit.coach })}
+            {[
+              visit.begun_at && t("since {time}", { time: clock.time(visit.begun_at) }),
+              visit.state,
+              ofMany && visit.coach !== coach && t("with {coach}", { coach: visit.coach }),
+            ]
+              .filter(Boolean)
+              .join(", ")}
           </span>
         </p>
         {visit.dose && visit.dose.planned > 0 && (
