@@ -23,7 +23,7 @@ TEXTS = """() => {
   const said = ["aria-label", "title", "placeholder", "alt", "aria-valuetext"];
   const texts = [];
   for (const element of document.body.querySelectorAll("*")) {
-    if (element.closest("kbd, style, script, option")) continue;
+    if (element.closest("kbd, style, script, option, [translate=no]")) continue;
     texts.push([...element.childNodes].filter((n) => n.nodeType === 3).map((n) => n.textContent).join(""));
     for (const name of said) texts.push(element.getAttribute(name) ?? "");
   }

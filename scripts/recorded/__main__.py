@@ -26,7 +26,7 @@ ON_RECORD = "Lasse Corrigall"
 """With three lessons on record."""
 LINKS = {"home": "home-link", "ask": "intake-link"}
 PAGES = ("session", "knowledge", "bays", "students", "lessons", "day", "outcomes", "academy")
-PAGES += ("coaches", "colleagues", "invitations", "audit")
+PAGES += ("coaches", "colleagues", "invitations", "audit", "roster")
 LESSON = ("", "shots", "intake", "reading", "setups", "earlier", "cold-test", "checks", "body", "recordings", "stills")
 LESSON += (
     "cause",

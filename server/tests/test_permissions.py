@@ -71,6 +71,8 @@ BODIES = {
     "SetupIn": {"ball_cm": 8},
     "ConsentIn": {"given": True},
     "BayIn": {"name": "Third mat"},
+    "ArchivedIn": {"archived": True},
+    "MergeIn": {"other_id": 0},
     "CoachChange": {"role": "coach"},
     "InvitationIn": {"role": "coach", "name": "Somebody"},
     "PasswordChange": {"old": "wrong", "new": "another-long-enough-one"},
@@ -226,6 +228,7 @@ FOR_THE_DESK = {
     ("get", "/api/v1/lessons"),
     ("get", "/api/v1/lessons/{lesson_id}/schedule.ics"),
     ("get", "/api/v1/lessons/{lesson_id}/take-home.pdf"),
+    ("get", "/api/v1/roster"),
     ("get", "/api/v1/session"),
     ("get", "/api/v1/students"),
     ("get", "/api/v1/students/{student_id}"),
@@ -234,6 +237,7 @@ FOR_THE_DESK = {
     ("post", "/api/v1/session/password"),
     ("post", "/api/v1/students"),
     ("put", "/api/v1/students/{student_id}"),
+    ("put", "/api/v1/students/{student_id}/archived"),
     ("put", "/api/v1/students/{student_id}/consent"),
 }
 

@@ -107,6 +107,11 @@ class ConsentIn(Schema):
     given: bool
 
 
+class ArchivedIn(Schema):
+    model_config = ConfigDict(extra="forbid")
+    archived: bool
+
+
 class StudentOut(Schema):
     id: int
     name: str
@@ -117,6 +122,7 @@ class StudentOut(Schema):
     consented_at: datetime | None = None
     lesson_count: int = 0
     last_lesson: datetime | None = None
+    archived_at: datetime | None = None
 
 
 def session_of(coach: Coach) -> SessionOut:
@@ -209,6 +215,13 @@ def change_consent(request: CoachRequest, student_id: int, data: ConsentIn) -> S
     """Record that the student (for a junior: the guardian) agrees to the record, or takes it back."""
     student = selectors.student_of(request.user, student_id)
     return services.change_consent(student, data.given, timezone.now())
+
+
+@router.put("/students/{student_id}/archived", auth=staff, response={200: StudentOut, 404: Problems})
+def archive_student(request: CoachRequest, student_id: int, data: ArchivedIn) -> Student:
+    """Put a student out of the lists, or back into them."""
+    student = selectors.student_of(request.user, student_id)
+    return services.archive_student(student, data.archived, timezone.now())
 
 
 @router.put(

@@ -114,6 +114,7 @@ class Student(models.Model):
     guardian_consent = models.CharField(max_length=120, blank=True)
     consented_at = models.DateTimeField(null=True, blank=True)
     created_at = models.DateTimeField(auto_now_add=True)
+    archived_at = models.DateTimeField(null=True, blank=True)
 
     class Meta:
         ordering = ["name", "id"]

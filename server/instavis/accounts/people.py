@@ -8,6 +8,7 @@ from datetime import datetime, timedelta
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
 from django.db import IntegrityError, transaction
+from django.db.models import QuerySet
 
 from instavis.accounts.models import Academy, AuditLine, Coach, Invitation, PasswordLink
 from instavis.platform.errors import Refused, not_found
@@ -53,7 +54,7 @@ def invite(head: Coach, role: str, name: str, now: datetime) -> tuple[Invitation
     return invitation, token
 
 
-def open_invitations(academy: Academy, now: datetime):  # type: ignore[no-untyped-def]
+def open_invitations(academy: Academy, now: datetime) -> QuerySet[Invitation]:
     """Invitations that can still be taken up."""
     return academy.invitations.filter(used_at__isnull=True, revoked_at__isnull=True, expires_at__gt=now)
 
@@ -245,7 +246,7 @@ def change_password(coach: Coach, old: str, new: str, now: datetime) -> None:
     note(coach, "Changed the password.", now)
 
 
-def _heads(academy: Academy):  # type: ignore[no-untyped-def]
+def _heads(academy: Academy) -> QuerySet[Coach]:
     return Coach.objects.filter(academy=academy, role=Coach.Role.HEAD, is_active=True).order_by("pk")
 
 

@@ -145,7 +145,7 @@ def make_password_link(request: CoachRequest, coach_id: int) -> Status[Any]:
 @router.get("/invitations", auth=heads, response=list[InvitationOut])
 def list_invitations(request: CoachRequest) -> QuerySet[Invitation]:
     """Invitations that can still be taken up (head coach)."""
-    found: QuerySet[Invitation] = people.open_invitations(request.user.academy, timezone.now())
+    found = people.open_invitations(request.user.academy, timezone.now())
     return found.select_related("made_by").order_by("expires_at")
 
 

@@ -111,6 +111,13 @@ def change_academy(head: Coach, name: str | None, time_zone: str | None, now: da
     return academy
 
 
+def archive_student(student: Student, archived: bool, now: datetime) -> Student:
+    """Put a student out of the lists, or back into them; nothing of what is kept changes."""
+    student.archived_at = (student.archived_at or now) if archived else None
+    student.save(update_fields=["archived_at"])
+    return student
+
+
 def change_consent(student: Student, given: bool, now: datetime) -> Student:
     """Record consent to the keeping of balls, looks and words, or take it back.
 

@@ -11,12 +11,13 @@ from ninja.files import UploadedFile
 from pydantic import ConfigDict
 
 from instavis.accounts.access import heads
-from instavis.accounts.models import AuditLine
+from instavis.accounts.api import StudentOut
+from instavis.accounts.models import AuditLine, Student
 from instavis.accounts.people import note
 from instavis.accounts.people_api import AuditOut
 from instavis.accounts.requests import CoachRequest
 from instavis.accounts.selectors import student_of
-from instavis.archives import incoming, outgoing, services
+from instavis.archives import incoming, merging, outgoing, services
 from instavis.lessons.selectors import lesson_of
 from instavis.platform.errors import Problems
 
@@ -27,6 +28,13 @@ class BroughtOut(Schema):
     """The lessons an archive brought in."""
 
     lesson_ids: list[int]
+
+
+class MergeIn(Schema):
+    """The record that is emptied."""
+
+    model_config = ConfigDict(extra="forbid")
+    other_id: int
 
 
 class EraseIn(Schema):
@@ -64,6 +72,14 @@ def bring_in(request: CoachRequest, file: File[UploadedFile]) -> Status[Any]:
     lessons = incoming.bring_in(request.user, file.read(), timezone.now())
     note(request.user, f"{len(lessons)} lessons brought in from an archive.", timezone.now())
     return Status(201, BroughtOut(lesson_ids=[lesson.pk for lesson in lessons]))
+
+
+@router.post("/students/{student_id}/merge", response={200: StudentOut, 404: Problems, 409: Problems, 422: Problems})
+def merge_students(request: CoachRequest, student_id: int, data: MergeIn) -> Student:
+    """Put another record of the same person into this one."""
+    kept, other = student_of(request.user, student_id), student_of(request.user, data.other_id)
+    merging.merge_students(request.user, kept, other, timezone.now())
+    return student_of(request.user, student_id)
 
 
 @router.post("/students/{student_id}/erase", auth=heads, response={200: AuditOut, 404: Problems, 422: Problems})

@@ -40,7 +40,7 @@ PLACE_SECONDS = 20.0
 """How long a request waits for its turn before it is told to come again."""
 ALWAYS = ("/healthz", "/readyz")
 HEAVY = (
-    ("POST", re.compile(r"^/api/v1/session$")),  # a password's hash takes 100 MB
+    ("POST", re.compile(r"^/api/v1/(?:session|session/password|join/[^/]+|password/[^/]+)$")),  # a hash takes 100 MB
     ("POST", re.compile(r"^/api/v1/archives$")),
     ("POST", re.compile(r"^/api/v1/lessons/\d+/stills$")),
     ("POST", re.compile(r"^/api/v1/lessons/\d+/recordings$")),

@@ -40,7 +40,9 @@ def configuration() -> dict[str, Any]:
         "loggers": {
             "instavis": {"level": "INFO"},
             "django.request": {"level": "ERROR"},  # every answer has its own line
-            "channels_redis": {"level": "CRITICAL"},  # once a second while Redis is away; lines say it themselves
+            # Again and again while Redis is away: lines and works say it themselves, and rest on the database.
+            "channels_redis": {"level": "CRITICAL"},
+            "celery.beat": {"level": "CRITICAL"},
             "django.security": {"level": "WARNING"},
         },
     }

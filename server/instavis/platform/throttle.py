@@ -3,13 +3,17 @@
 from __future__ import annotations
 
 import hashlib
+import logging
 from ipaddress import ip_address, ip_network
 
 from django.core.cache import cache
 from django.http import HttpRequest
+from redis.exceptions import RedisError
 
 from instavis.platform.errors import Refused
 from instavis_core.message import Message
+
+logger = logging.getLogger(__name__)
 
 IPV6_SHARED = 64
 
@@ -36,14 +40,19 @@ def forget(*what: str) -> None:
 
 
 def at_most(limit: int, *what: str, window: int) -> None:
-    """Count something that anybody may do so often and no oftener.
+    """Count something that anybody may do so often and no oftener; while nobody can count, nobody is turned away.
 
     Raises
     ------
     Refused
         429 above the limit.
     """
-    if count(*what, window=window) > limit:
+    try:
+        above = count(*what, window=window) > limit
+    except RedisError as error:
+        logger.warning("%s was not counted: %s", what[0], error)
+        return
+    if above:
         raise Refused(429, "request", Message("This was asked too often. Wait a minute."))
 
 

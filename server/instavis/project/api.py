@@ -28,6 +28,7 @@ from instavis.corrections.proofs.api import router as proofs
 from instavis.corrections.trials.api import router as trials
 from instavis.display.lessons.api import router as lessons
 from instavis.display.lessons.live_api import router as live
+from instavis.display.lessons.roster import router as roster
 from instavis.display.screens.api import router as screens
 from instavis.knowledge.api import router as knowledge
 from instavis.platform import errors
@@ -76,6 +77,7 @@ api.add_router("/v1", people, tags=["people"])
 api.add_router("/v1", doors, tags=["people"])
 api.add_router("/v1", lessons, tags=["lessons"])
 api.add_router("/v1", live, tags=["lessons"])
+api.add_router("/v1", roster, tags=["people"])
 api.add_router("/v1", shots, tags=["shots"])
 api.add_router("/v1", files, tags=["files"])
 api.add_router("/v1", asking, tags=["ask"])

@@ -72,16 +72,22 @@ describe("the live line", () => {
     expect(stale([{ kind: "resync", cursor: 3 }])("shots")).toBe(true);
   });
 
-  it("does not knock again where it was turned away", () => {
+  it.each([4401, 4404])("does not knock again where it was turned away, and says so (%s)", (code) => {
+    const states: string[] = [];
+    const over = vi.fn();
     follow(
       (after) => `${after}`,
       0,
       () => {},
-      () => {},
+      (s) => states.push(s),
+      over,
     );
-    FakeSocket.all[0]?.onclose?.({ code: 4404 });
+    FakeSocket.all[0]?.onopen?.();
+    FakeSocket.all[0]?.onclose?.({ code });
     vi.advanceTimersByTime(60_000);
     expect(FakeSocket.all).toHaveLength(1);
+    expect(states.at(-1)).toBe("lost");
+    expect(over).toHaveBeenCalledOnce();
   });
 
   it("puts late balls in their place and replaces known ones", () => {

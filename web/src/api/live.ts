@@ -16,7 +16,8 @@ export type LiveEvent =
 
 const FIRST_WAIT = 400;
 const LONGEST_WAIT = 8000;
-const NOT_YOURS = 4404;
+/** Codes of the server: the session has ended, or this is somebody else's lesson. */
+const OVER = [4401, 4404];
 const REST_AFTER = 400;
 const DEED_PAUSE = 30;
 
@@ -38,12 +39,13 @@ export function withShot(shots: Shot[] | undefined, shot: Shot): Shot[] {
   return [...others.slice(0, place), shot, ...others.slice(place)];
 }
 
-/** One connection that keeps itself alive; `stop` ends it. */
+/** One connection that keeps itself alive; `stop` ends it. `onOver` is called when the server ended it for good. */
 export function follow(
   url: (after: number) => string,
   start: number,
   onEvents: (events: LiveEvent[]) => void,
   onState: (state: LineState) => void,
+  onOver: () => void = () => {},
 ): () => void {
   let cursor = start;
   let wait = FIRST_WAIT;
@@ -73,8 +75,12 @@ export function follow(
       onEvents([event]);
     };
     socket.onclose = (closed) => {
-      if (stopped || closed.code === NOT_YOURS) return;
+      if (stopped) return;
       onState("lost");
+      if (OVER.includes(closed.code)) {
+        onOver();
+        return;
+      }
       timer = setTimeout(connect, wait);
       wait = Math.min(LONGEST_WAIT, wait * 2);
     };
@@ -158,7 +164,9 @@ export function useLive(lessonId: number, cursor: number | undefined): LineState
       setFollowed(lessonId, next === "live");
       setState(next);
     }
-    const stop = follow(url, cursor, onEvents, onState);
+    // Who is not signed in any more is asked who they are.
+    const onOver = () => void cache.invalidateQueries({ queryKey: queries.session.queryKey });
+    const stop = follow(url, cursor, onEvents, onState, onOver);
     return () => {
       clearTimeout(soon);
       setFollowed(lessonId, false);

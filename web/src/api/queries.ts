@@ -6,6 +6,7 @@ import { ask, client, type Schemas } from "./client";
 export type Lesson = Schemas["LessonOut"];
 export type LessonRow = Schemas["LessonRow"];
 export type Student = Schemas["StudentOut"];
+export type RosterRow = Schemas["RosterRow"];
 export type Shot = Schemas["ShotOut"];
 export type Ranking = Schemas["Ranking"];
 export type Candidate = Schemas["Candidate"];
@@ -37,6 +38,12 @@ export const queries = {
     queryFn: () => ask(client.GET("/api/v1/academy")),
     staleTime: Infinity,
   }),
+  roster: (archived: boolean) =>
+    queryOptions({
+      queryKey: ["students", "roster", archived],
+      queryFn: () => ask(client.GET("/api/v1/roster", { params: { query: { archived } } })),
+      placeholderData: (before) => before,
+    }),
   students: queryOptions({ queryKey: ["students"], queryFn: () => ask(client.GET("/api/v1/students")) }),
   lessons: queryOptions({ queryKey: ["lessons"], queryFn: () => ask(client.GET("/api/v1/lessons")) }),
   bays: queryOptions({ queryKey: ["bays"], queryFn: () => ask(client.GET("/api/v1/bays")) }),

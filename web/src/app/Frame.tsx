@@ -54,7 +54,7 @@ export function Frame() {
           <span className="max-lg:sr-only">
             {session.data.name}, {session.data.academy}
           </span>
-          <span aria-hidden="true" className="px-2 font-semibold lg:hidden">
+          <span aria-hidden="true" translate="no" className="px-2 font-semibold lg:hidden">
             {initials(session.data.name)}
           </span>
         </NavLink>

@@ -29,8 +29,6 @@ const DATES =
   /\b((Mon|Tues?|Wed(nes)?|Thu(rs)?|Fri|Sat(ur)?|Sun)(day)?|Jan(uary)?|Feb(ruary)?|Mar(ch)?|Apr(il)?|May|June?|July?|Aug(ust)?|Sept?(ember)?|Oct(ober)?|Nov(ember)?|Dec(ember)?)\b/g;
 const UNITS = /\b(yd|mph|mm|cm|min|rpm|SD|ms)\b/g;
 
-const initials = (name: string) => name.replace(/(\p{L})\p{L}*\s*/gu, "$1");
-
 function unsaid(text: string): string {
   let depth = 0;
   let left = "";
@@ -39,7 +37,7 @@ function unsaid(text: string): string {
     else if (letter === "⟧") depth -= 1;
     else if (depth === 0) left += letter;
   }
-  for (const name of [...NAMES, initials(session.name), OWN]) left = left.replaceAll(name, "");
+  for (const name of [...NAMES, OWN]) left = left.replaceAll(name, "");
   return left.replace(DATES, "").replace(UNITS, "");
 }
 
@@ -49,7 +47,7 @@ const SAID = ["aria-label", "title", "placeholder", "alt", "aria-valuetext", "ar
 function english(root: Element): string[] {
   const texts: string[] = [];
   for (const element of root.querySelectorAll("*")) {
-    if (element.closest("kbd, style, script")) continue;
+    if (element.closest("kbd, style, script, [translate=no]")) continue;
     const own = [...element.childNodes].filter((n) => n.nodeType === Node.TEXT_NODE).map((n) => n.textContent ?? "");
     texts.push(own.join(""), ...SAID.map((name) => element.getAttribute(name) ?? ""));
   }

@@ -15,6 +15,7 @@ const history = recorded<Schemas["History"]>("history");
 const onRecord = students.find((s) => s.name === "Lasse Corrigall")?.id;
 const outcomes = recorded<Schemas["Outcomes"]>("outcomes");
 const coaches = recorded<Schemas["CoachOut"][]>("coaches");
+const roster = recorded<Schemas["RosterRow"][]>("roster");
 const colleagues = recorded<Schemas["ColleagueOut"][]>("colleagues");
 const bays = recorded<Schemas["BayOut"][]>("bays");
 const home = recorded<Home>("home");
@@ -89,8 +90,8 @@ describe("the academy", () => {
 describe("the desk", () => {
   it("books with a coach and is shown no way to what was found", async () => {
     const session = recorded<Schemas["SessionOut"]>("session");
-    const lessons = recorded<Schemas["LessonRow"][]>("lessons").map((l) => ({ ...l, ended_at: l.started_at }));
-    await opened("/", { "GET /api/v1/session": { ...session, role: "desk" }, "GET /api/v1/lessons": lessons });
+    const ended = roster.map((row) => ({ ...row, going: null }));
+    await opened("/", { "GET /api/v1/session": { ...session, role: "desk" }, "GET /api/v1/roster": ended });
     const [student] = students;
     expect(screen.queryByRole("link", { name: student?.name ?? "" })).toBeNull();
     for (const hidden of ["Outcomes", "Bays", "Knowledge"]) {
@@ -110,6 +111,37 @@ describe("the desk", () => {
 });
 
 describe("students", () => {
+  it("are found by name and coach, archived, and put together when entered twice", async () => {
+    await opened("/");
+    const [one, other] = students.filter((s) => s.hand === "right");
+    fireEvent.change(screen.getByLabelText("Find by name"), { target: { value: one?.name.split(" ")[1] } });
+    expect(screen.getAllByRole("listitem")).toHaveLength(1);
+    fireEvent.change(screen.getByLabelText("Find by name"), { target: { value: "nobody" } });
+    screen.getByText("Nobody here fits. Try fewer words, or every coach.");
+    fireEvent.change(screen.getByLabelText("Find by name"), { target: { value: "" } });
+    for (const { id } of colleagues) {
+      fireEvent.change(screen.getByLabelText("Taught by"), { target: { value: id } });
+      const theirs = roster.filter((row) => row.coach_ids.includes(id));
+      expect(screen.queryAllByRole("listitem")).toHaveLength(theirs.length);
+    }
+    fireEvent.change(screen.getByLabelText("Taught by"), { target: { value: "" } });
+
+    fireEvent.click(screen.getByRole("button", { name: `File of ${one?.name}` }));
+    const dialog = within(await screen.findByRole("dialog"));
+    fireEvent.change(await dialog.findByLabelText(`Other record of ${one?.name}`), { target: { value: other?.id } });
+    fireEvent.click(dialog.getByRole("button", { name: `Put ${other?.name} in here` }));
+    await waitFor(() => expect(changes()).toHaveLength(1));
+    expect(changes()[0]).toMatchObject({
+      path: `/api/v1/students/${one?.id}/merge`,
+      body: { other_id: other?.id },
+    });
+    await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
+    fireEvent.click(screen.getByRole("button", { name: `File of ${one?.name}` }));
+    fireEvent.click(within(await screen.findByRole("dialog")).getByRole("button", { name: "Archive" }));
+    await waitFor(() => expect(changes()).toHaveLength(2));
+    expect(changes()[1]).toMatchObject({ path: `/api/v1/students/${one?.id}/archived`, body: { archived: true } });
+  });
+
   it("says side and handicap of everybody, and sends what a new student's form says", async () => {
     await opened("/");
     for (const student of students) {

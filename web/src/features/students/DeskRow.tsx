@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { ask, client } from "../../api/client";
 import { people } from "../../api/people";
-import type { LessonRow, Student } from "../../api/queries";
+import type { RosterRow } from "../../api/queries";
 import { useClock } from "../../api/useClock";
 import { t } from "../../shared/format/language";
 import { sideAndHandicap } from "../../shared/format/player";
@@ -12,19 +12,18 @@ import { Select } from "../../shared/ui/Select";
 import { StudentForm } from "./StudentForm";
 
 /** A student as the desk sees them: booked with a coach, printed for, nothing that was found. */
-export function DeskRow({ student, lessons }: { student: Student; lessons: LessonRow[] }) {
+export function DeskRow({ row }: { row: RosterRow }) {
+  const { student, going: open, last } = row;
   const clock = useClock();
   const cache = useQueryClient();
   const colleagues = useQuery(people.colleagues);
   const [chosen, setChosen] = useState("");
   const [changing, setChanging] = useState(false);
-  const open = lessons.find((lesson) => !lesson.ended_at);
-  const last = lessons[0];
   const coach = chosen || String(colleagues.data?.[0]?.id ?? "");
   const book = useMutation({
     mutationFn: () =>
       ask(client.POST("/api/v1/bookings", { body: { student_id: student.id, coach_id: Number(coach), club: "7i" } })),
-    onSuccess: () => cache.invalidateQueries({ queryKey: ["lessons"] }),
+    onSuccess: () => cache.invalidateQueries({ queryKey: ["students"] }),
   });
   const name = { name: student.name };
   return (

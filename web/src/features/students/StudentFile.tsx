@@ -7,6 +7,7 @@ import { Button, FileButton } from "../../shared/ui/Button";
 import { TextField } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
 import { Sheet } from "../../shared/ui/Sheet";
+import { Archiving, Merging } from "./Records";
 import { StudentForm } from "./StudentForm";
 
 /** What is kept of a student: taken out as a file, or erased on request. */
@@ -46,6 +47,8 @@ export function StudentFile({ student }: { student: Student }) {
         <FileButton href={`/api/v1/students/${student.id}/archive`} download>
           {t("Export as a file")}
         </FileButton>
+        <Archiving student={student} onDone={() => setOpen(false)} />
+        <Merging student={student} onDone={() => setOpen(false)} />
         {head && (
           <form
             className="mt-6 border-t border-rule pt-4"

@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { ask, client } from "../../api/client";
-import { type LessonRow, queries, type Student, useSession } from "../../api/queries";
+import { queries, type RosterRow, type Student, useSession } from "../../api/queries";
 import { useClock } from "../../api/useClock";
 import { t } from "../../shared/format/language";
 import { sideAndHandicap } from "../../shared/format/player";
@@ -10,17 +10,21 @@ import { Button, LinkButton } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
 import { BringIn } from "./BringIn";
 import { DeskRow } from "./DeskRow";
+import { Finder } from "./Finder";
+import { EVERYBODY, wantedOf } from "./roster";
 import { StudentFile } from "./StudentFile";
 import { StudentForm } from "./StudentForm";
 
 /** Everybody who takes lessons here: resume a lesson or begin one. */
 export function StudentsPage() {
-  const students = useQuery(queries.students);
-  const lessons = useQuery(queries.lessons);
+  const [archived, setArchived] = useState(false);
+  const [wanted, setWanted] = useState(EVERYBODY);
+  const [adding, setAdding] = useState(false);
+  const roster = useQuery(queries.roster(archived));
   const desk = useSession().role === "desk";
   const Row = desk ? DeskRow : StudentRow;
-  const [adding, setAdding] = useState(false);
-  if (students.isError) return <Notice error={students.error} />;
+  if (roster.isError) return <Notice error={roster.error} />;
+  const shown = wantedOf(roster.data ?? [], wanted, Date.now());
   return (
     <main className="mx-auto w-full max-w-5xl px-4 py-6">
       <div className="mb-4 flex items-center justify-between">
@@ -32,20 +36,13 @@ export function StudentsPage() {
           </Button>
         </div>
       </div>
-      {students.data?.length === 0 && (
-        <p className="max-w-prose text-lg text-soft">
-          {t(
-            "Nobody here yet. Add your first student with name, hand and handicap: then a lesson can begin with the first ball.",
-          )}
-        </p>
+      {(roster.data?.length !== 0 || archived) && (
+        <Finder wanted={wanted} onChange={setWanted} archived={archived} onArchived={setArchived} />
       )}
-      <ul className="divide-y divide-rule border-y border-rule">
-        {students.data?.map((student) => (
-          <Row
-            key={student.id}
-            student={student}
-            lessons={(lessons.data ?? []).filter((l) => l.student_id === student.id)}
-          />
+      {roster.data && <Nobody there={roster.data.length} shown={shown.length} archived={archived} />}
+      <ul className="divide-y divide-rule border-y border-rule empty:border-0">
+        {shown.map((row) => (
+          <Row key={row.student.id} row={row} />
         ))}
       </ul>
       {adding && <StudentForm onClose={() => setAdding(false)} />}
@@ -53,10 +50,22 @@ export function StudentsPage() {
   );
 }
 
-function StudentRow({ student, lessons }: { student: Student; lessons: LessonRow[] }) {
+/** Why the list is empty, where it is. */
+function Nobody({ there, shown, archived }: { there: number; shown: number; archived: boolean }) {
+  if (shown > 0) return null;
+  const text = there
+    ? t("Nobody here fits. Try fewer words, or every coach.")
+    : archived
+      ? t("Nobody is archived.")
+      : t(
+          "Nobody here yet. Add your first student with name, hand and handicap: then a lesson can begin with the first ball.",
+        );
+  return <p className="max-w-prose text-lg text-soft">{text}</p>;
+}
+
+function StudentRow({ row }: { row: RosterRow }) {
   const clock = useClock();
-  const open = lessons.find((l) => !l.ended_at);
-  const last = lessons[0];
+  const { student, going, last } = row;
   return (
     <li className="grid grid-cols-[1fr_auto] items-center gap-4 py-3">
       <div className="min-w-0">
@@ -79,14 +88,14 @@ function StudentRow({ student, lessons }: { student: Student; lessons: LessonRow
         </div>
       </div>
       <div className="flex gap-2">
-        {open ? (
-          <LinkButton to={`/lessons/${open.id}`} strong>
-            {t("Resume at {station}", { station: open.station.replace("-", " ") })}
+        {going ? (
+          <LinkButton to={`/lessons/${going.id}`} strong>
+            {t("Resume at {station}", { station: going.station.replace("-", " ") })}
           </LinkButton>
         ) : (
           last && <LinkButton to={`/lessons/${last.id}`}>{t("Last lesson")}</LinkButton>
         )}
-        <BeginLesson student={student} quiet={Boolean(open)} />
+        {!student.archived_at && <BeginLesson student={student} quiet={Boolean(going)} />}
         <StudentFile student={student} />
       </div>
     </li>
@@ -99,7 +108,7 @@ function BeginLesson({ student, quiet }: { student: Student; quiet: boolean }) {
   const begin = useMutation({
     mutationFn: () => ask(client.POST("/api/v1/lessons", { body: { student_id: student.id, club: "7i" } })),
     onSuccess: async (lesson) => {
-      await cache.invalidateQueries({ queryKey: ["lessons"] });
+      await Promise.all(["lessons", "students"].map((key) => cache.invalidateQueries({ queryKey: [key] })));
       await navigate(`/lessons/${lesson.id}/ask`);
     },
   });

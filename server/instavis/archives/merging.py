@@ -1,0 +1,51 @@
+"""Two records of one person become one."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from instavis.accounts.models import Coach, Student
+from instavis.accounts.people import note
+from instavis.corrections.models import OwnEffect
+from instavis.lessons.events import Aspect, locked_lesson, log_change
+from instavis.platform.errors import Refused
+from instavis.platform.transactions import whole
+from instavis_core.message import Message
+
+FILLED = ("handicap", "born", "consented_at")
+
+
+@whole
+def merge_students(coach: Coach, kept: Student, other: Student, now: datetime) -> Student:
+    """Put the lessons of one record, and what was learned in them, under another; the emptied record goes.
+
+    What the kept record does not know it takes from the other; where both know something the kept one holds.
+
+    Raises
+    ------
+    Refused
+        For one record with itself, or for two that play from different sides: a person has one hand.
+    """
+    if kept.pk == other.pk:
+        raise Refused(422, "other_id", Message("Choose another record of the same person."))
+    if kept.hand != other.hand:
+        raise Refused(
+            409, "hand", Message("One plays right-handed, the other left-handed: change the wrong one first.")
+        )
+    lessons = sorted(other.lessons.values_list("pk", flat=True))
+    for lesson_id in lessons:
+        lesson = locked_lesson(lesson_id)
+        lesson.student = kept
+        lesson.save(update_fields=["student"])
+        log_change(lesson, Aspect.LESSON)
+    OwnEffect.objects.filter(student=other).update(student=kept)
+    for name in FILLED:
+        if getattr(kept, name) is None:
+            setattr(kept, name, getattr(other, name))
+    kept.guardian_consent = kept.guardian_consent or other.guardian_consent
+    kept.archived_at = None
+    kept.save()
+    gone = other.pk
+    Student.objects.get(pk=gone).delete()
+    note(coach, f"Student {gone} put into student {kept.pk}: {len(lessons)} lessons.", now)
+    return kept

@@ -1,0 +1,97 @@
+"""Students in their hundreds: found, archived and brought back, two records of one person made one."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+
+import pytest
+from django.utils import timezone
+
+from instavis.accounts.models import Student
+from instavis.corrections.models import Correction, OwnEffect
+from instavis.lessons.models import Lesson
+from instavis.lessons.services import start_lesson
+
+
+@pytest.fixture
+def other(coach) -> Student:
+    """A second record of the same person, with a birthday the first one lacks."""
+    return Student.objects.create(academy=coach.academy, name="P. Oakenshaw", hand="right", born="1990-05-04")
+
+
+def names(rows) -> list[str]:
+    return [row["student"]["name"] for row in rows]
+
+
+def test_a_row_has_the_lesson_to_go_on_with_and_the_last_one(api, coach, student, lesson):
+    later = start_lesson(coach, student, "7i", timezone.now() + timedelta(hours=1))
+    Lesson.objects.filter(pk=later.pk).update(ended_at=timezone.now() + timedelta(hours=2))
+    [row] = api("get", "/v1/roster")
+    assert (row["going"]["id"], row["last"]["id"]) == (lesson.pk, later.pk)
+    assert row["coach_ids"] == [coach.pk]
+
+
+def test_the_roster_needs_a_fixed_number_of_queries(api, coach, lesson, django_assert_num_queries):
+    Student.objects.bulk_create(Student(academy=coach.academy, name=f"S{n}") for n in range(50))
+    api("get", "/v1/session")  # the first sign of life is written down
+    with django_assert_num_queries(6):  # session, coach, academy, students, lessons, who taught whom
+        assert len(api("get", "/v1/roster")) == 51
+
+
+def test_nobody_elses_students_are_on_it(stranger, lesson):
+    assert stranger("get", "/v1/roster") == []
+
+
+def test_archived_a_student_is_out_of_the_list_and_everything_stays(api, student, lesson):
+    path = f"/v1/students/{student.pk}/archived"
+    assert api("put", path, {"archived": True})["archived_at"]
+    assert names(api("get", "/v1/roster")) == []
+    assert names(api("get", "/v1/roster?archived=true")) == [student.name]
+    assert api("get", f"/v1/lessons/{lesson.pk}")["student_name"] == student.name
+    assert api("put", path, {"archived": False})["archived_at"] is None
+    assert names(api("get", "/v1/roster")) == [student.name]
+
+
+def test_two_records_of_one_person_become_one(api, coach, student, lesson, other):
+    theirs = start_lesson(coach, other, "7i", timezone.now())
+    correction = Correction.objects.create(
+        lesson=theirs,
+        fault="hip-stall",
+        primary="path_deg",
+        direction="decrease",
+        predicted=-3,
+        gate={"path_deg": [-1, 3]},
+        stage="half",
+        chosen_at=theirs.started_at,
+    )
+    OwnEffect.objects.create(
+        student=other,
+        correction=correction,
+        cause="hip-stall",
+        metric="path_deg",
+        mean=-2,
+        sd=1,
+        learned_at=theirs.started_at,
+    )
+    told = api("post", f"/v1/students/{student.pk}/merge", {"other_id": other.pk})
+    assert (told["name"], told["born"], told["handicap"], told["lesson_count"]) == (student.name, "1990-05-04", 12.0, 2)
+    assert not Student.objects.filter(pk=other.pk).exists()
+    assert OwnEffect.objects.get().student_id == student.pk
+    assert Lesson.objects.get(pk=theirs.pk).student_id == student.pk
+    assert api("get", f"/v1/lessons/{theirs.pk}")["student_name"] == student.name
+    assert "put into student" in api("get", "/v1/audit")[0]["text"]
+    api("post", f"/v1/students/{student.pk}/merge", {"other_id": other.pk}, 404)
+
+
+def test_a_person_has_one_hand_and_is_not_put_into_itself(api, student, other):
+    path = f"/v1/students/{student.pk}/merge"
+    assert api("post", path, {"other_id": student.pk}, 422)["errors"][0]["field"] == "other_id"
+    Student.objects.filter(pk=other.pk).update(hand="left")
+    assert api("post", path, {"other_id": other.pk}, 409)["errors"][0]["field"] == "hand"
+    assert Student.objects.count() == 2
+
+
+def test_no_record_of_another_academy_is_taken(api, stranger, student):
+    theirs = stranger("post", "/v1/students", {"name": "Theirs"}, 201)
+    api("post", f"/v1/students/{student.pk}/merge", {"other_id": theirs["id"]}, 404)
+    stranger("post", f"/v1/students/{theirs['id']}/merge", {"other_id": student.pk}, 404)
