@@ -135,8 +135,7 @@ describe("students", () => {
       path: `/api/v1/students/${one?.id}/merge`,
       body: { other_id: other?.id },
     });
-    await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
-    fireEvent.click(screen.getByRole("button", { name: `File of ${one?.name}` }));
+    fireEvent.click(await screen.findByRole("button", { name: `File of ${one?.name}` }));
     fireEvent.click(within(await screen.findByRole("dialog")).getByRole("button", { name: "Archive" }));
     await waitFor(() => expect(changes()).toHaveLength(2));
     expect(changes()[1]).toMatchObject({ path: `/api/v1/students/${one?.id}/archived`, body: { archived: true } });
