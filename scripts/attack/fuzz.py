@@ -72,7 +72,7 @@ def _fuzz(
         if answer is None:
             return
         statuses[answer.status_code] += 1
-        if str(answer.status_code) not in described and answer.status_code not in (301, 302):
+        if not {str(answer.status_code), f"{answer.status_code // 100}XX"} & described:
             odd[f"{operation.method.upper()} {operation.path} → {answer.status_code}"] += 1
 
     ask()

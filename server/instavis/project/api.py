@@ -38,17 +38,10 @@ from instavis.practice.home_api import router as home
 from instavis.reports.api import router as records
 
 EVERYWHERE = {
-    400: "A host, a token of the page or a body that cannot be read",
-    401: "Nobody is signed in, or the token is not good",
-    403: "Not for this role, or the page is out of date",
-    404: "There is no such thing in this academy",
-    405: "This address is asked in another way",
-    408: "The rest of the request did not come",
-    413: "Larger than is taken",
-    414: "The address is too long",
-    422: "A value is wrong; it is named",
-    429: "Asked too often",
-    503: "Something is away or too much is asked at once; nothing was kept, ask again",
+    "4XX": "Refused, and why: 400 a host or a body that cannot be read; 401 nobody is signed in, or the token is not "
+    "good; 403 not for this role, or the page is out of date; 404 not in this academy; 405 asked in another way; 408 the "
+    "rest did not come; 413 larger than is taken; 414 the address is too long; 422 a value is wrong; 429 too often",
+    "503": "Something is away, or too much is asked at once: nothing was kept, ask again",
 }
 """Answers that any operation may give, all in the one shape of errors."""
 

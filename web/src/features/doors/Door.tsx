@@ -1,5 +1,9 @@
-import type { ReactNode } from "react";
+import { useQueryClient } from "@tanstack/react-query";
+import type { FormEvent, ReactNode } from "react";
+import { useNavigate } from "react-router";
+import { queries, type Session } from "../../api/queries";
 import { t } from "../../shared/format/language";
+import { Button } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
 import { Wordmark } from "../../shared/ui/Wordmark";
 
@@ -20,4 +24,36 @@ export function Door({ title, error, children }: { title: string; error: Error |
       )}
     </main>
   );
+}
+
+type FormProps = { says: string; busy: boolean; error: Error | null; onSend: () => void; children: ReactNode };
+
+/** What is asked at a door, and the one button that opens it. */
+export function DoorForm({ says, busy, error, onSend, children }: FormProps) {
+  return (
+    <form
+      className="flex flex-col gap-4"
+      onSubmit={(event: FormEvent) => {
+        event.preventDefault();
+        onSend();
+      }}
+    >
+      {children}
+      <Button type="submit" strong disabled={busy}>
+        {says}
+      </Button>
+      {error && <Notice error={error} />}
+    </form>
+  );
+}
+
+/** Whoever was let in is signed in, and nothing of anybody before is remembered. */
+export function useComeIn() {
+  const cache = useQueryClient();
+  const navigate = useNavigate();
+  return async (session: Session) => {
+    cache.clear();
+    cache.setQueryData(queries.session.queryKey, session);
+    await navigate("/");
+  };
 }

@@ -1,15 +1,12 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
-import { useNavigate, useParams } from "react-router";
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { useParams } from "react-router";
 import { ask, client, type Schemas } from "../../api/client";
 import { people } from "../../api/people";
-import { queries } from "../../api/queries";
 import { t } from "../../shared/format/language";
 import { useLanguage } from "../../shared/format/useLanguage";
-import { Button } from "../../shared/ui/Button";
 import { TextField } from "../../shared/ui/Field";
-import { Notice } from "../../shared/ui/Notice";
-import { Door } from "./Door";
+import { Door, DoorForm, useComeIn } from "./Door";
 
 /** An invitation is taken up: a name, a user name, a password, and in. */
 export function JoinPage() {
@@ -25,28 +22,16 @@ export function JoinPage() {
 }
 
 function Joining({ token, told }: { token: string; told: Schemas["InvitedOut"] }) {
-  const cache = useQueryClient();
-  const navigate = useNavigate();
   const [name, setName] = useState(told.name);
   const [username, setUsername] = useState("");
   const [password, setPassword] = useState("");
   const join = useMutation({
     mutationFn: () =>
       ask(client.POST("/api/v1/join/{token}", { params: { path: { token } }, body: { name, username, password } })),
-    onSuccess: async (session) => {
-      cache.clear();
-      cache.setQueryData(queries.session.queryKey, session);
-      await navigate("/");
-    },
+    onSuccess: useComeIn(),
   });
   return (
-    <form
-      className="flex flex-col gap-4"
-      onSubmit={(event: FormEvent) => {
-        event.preventDefault();
-        join.mutate();
-      }}
-    >
+    <DoorForm says={t("Come in")} busy={join.isPending} error={join.error} onSend={() => join.mutate()}>
       <TextField label={t("Your name")} value={name} onChange={setName} autoComplete="name" required maxLength={120} />
       <TextField label={t("User name")} value={username} onChange={setUsername} autoComplete="username" required />
       <TextField
@@ -57,10 +42,6 @@ function Joining({ token, told }: { token: string; told: Schemas["InvitedOut"] }
         autoComplete="new-password"
         required
       />
-      <Button type="submit" strong disabled={join.isPending}>
-        {t("Come in")}
-      </Button>
-      {join.isError && <Notice error={join.error} />}
-    </form>
+    </DoorForm>
   );
 }

@@ -1,15 +1,12 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
-import { useNavigate, useParams } from "react-router";
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { useParams } from "react-router";
 import { ask, client } from "../../api/client";
 import { people } from "../../api/people";
-import { queries } from "../../api/queries";
 import { t } from "../../shared/format/language";
 import { useLanguage } from "../../shared/format/useLanguage";
-import { Button } from "../../shared/ui/Button";
 import { TextField } from "../../shared/ui/Field";
-import { Notice } from "../../shared/ui/Notice";
-import { Door } from "./Door";
+import { Door, DoorForm, useComeIn } from "./Door";
 
 /** A lost password is chosen anew, by a link that the head coach handed over. */
 export function PasswordPage() {
@@ -25,24 +22,17 @@ export function PasswordPage() {
 }
 
 function Choosing({ token, username }: { token: string; username: string }) {
-  const cache = useQueryClient();
-  const navigate = useNavigate();
   const [password, setPassword] = useState("");
   const choose = useMutation({
     mutationFn: () => ask(client.POST("/api/v1/password/{token}", { params: { path: { token } }, body: { password } })),
-    onSuccess: async (session) => {
-      cache.clear();
-      cache.setQueryData(queries.session.queryKey, session);
-      await navigate("/");
-    },
+    onSuccess: useComeIn(),
   });
   return (
-    <form
-      className="flex flex-col gap-4"
-      onSubmit={(event: FormEvent) => {
-        event.preventDefault();
-        choose.mutate();
-      }}
+    <DoorForm
+      says={t("Keep it and come in")}
+      busy={choose.isPending}
+      error={choose.error}
+      onSend={() => choose.mutate()}
     >
       <TextField label={t("User name")} value={username} onChange={() => {}} readOnly autoComplete="username" />
       <TextField
@@ -53,10 +43,6 @@ function Choosing({ token, username }: { token: string; username: string }) {
         autoComplete="new-password"
         required
       />
-      <Button type="submit" strong disabled={choose.isPending}>
-        {t("Keep it and come in")}
-      </Button>
-      {choose.isError && <Notice error={choose.error} />}
-    </form>
+    </DoorForm>
   );
 }
