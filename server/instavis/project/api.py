@@ -37,11 +37,9 @@ from instavis.practice.api import router as practice
 from instavis.practice.home_api import router as home
 from instavis.reports.api import router as records
 
-EVERYWHERE = {
-    "4XX": "Refused, and why: 400 a host or a body that cannot be read; 401 nobody is signed in, or the token is not "
-    "good; 403 not for this role, or the page is out of date; 404 not in this academy; 405 asked in another way; 408 the "
-    "rest did not come; 413 larger than is taken; 414 the address is too long; 422 a value is wrong; 429 too often",
-    "503": "Something is away, or too much is asked at once: nothing was kept, ask again",
+EVERYWHERE: dict[str | int, str] = {
+    "4XX": "Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value",
+    503: "Something is away, or too much is asked at once: nothing was kept, ask again",
 }
 """Answers that any operation may give, all in the one shape of errors."""
 

@@ -6650,15 +6650,6 @@ export interface operations {
                     "application/json": components["schemas"]["SessionOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -6668,80 +6659,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description There is no such thing in this academy */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6773,80 +6701,8 @@ export interface operations {
                     "application/json": components["schemas"]["SessionOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Unauthorized */
             401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description There is no such thing in this academy */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6872,6 +6728,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
         };
     };
     instavis_accounts_api_sign_out: {
@@ -6890,98 +6755,17 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description There is no such thing in this academy */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7013,78 +6797,6 @@ export interface operations {
                     "application/json": components["schemas"]["SessionOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description There is no such thing in this academy */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -7094,8 +6806,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7103,8 +6815,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7132,98 +6844,17 @@ export interface operations {
                     "application/json": components["schemas"]["StudentOut"][];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description There is no such thing in this academy */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7255,78 +6886,6 @@ export interface operations {
                     "application/json": components["schemas"]["StudentOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description There is no such thing in this academy */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -7336,8 +6895,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7345,8 +6904,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7376,33 +6935,6 @@ export interface operations {
                     "application/json": components["schemas"]["StudentOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -7412,62 +6944,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7501,53 +6988,8 @@ export interface operations {
                     "application/json": components["schemas"]["StudentOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7564,24 +7006,6 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -7591,8 +7015,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7600,8 +7024,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7635,71 +7059,8 @@ export interface operations {
                     "application/json": components["schemas"]["StudentOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7716,8 +7077,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7725,8 +7086,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7760,33 +7121,6 @@ export interface operations {
                     "application/json": components["schemas"]["StudentOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -7796,62 +7130,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7879,98 +7168,17 @@ export interface operations {
                     "application/json": components["schemas"]["AcademyOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description There is no such thing in this academy */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8002,78 +7210,6 @@ export interface operations {
                     "application/json": components["schemas"]["AcademyOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description There is no such thing in this academy */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -8083,8 +7219,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8092,8 +7228,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8121,98 +7257,17 @@ export interface operations {
                     "application/json": components["schemas"]["ColleagueOut"][];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description There is no such thing in this academy */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8240,98 +7295,17 @@ export interface operations {
                     "application/json": components["schemas"]["CoachOut"][];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description There is no such thing in this academy */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8365,53 +7339,8 @@ export interface operations {
                     "application/json": components["schemas"]["CoachOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8428,24 +7357,6 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -8455,8 +7366,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8464,8 +7375,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8495,53 +7406,8 @@ export interface operations {
                     "application/json": components["schemas"]["LinkOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8558,44 +7424,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8623,98 +7462,17 @@ export interface operations {
                     "application/json": components["schemas"]["InvitationOut"][];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description There is no such thing in this academy */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8746,80 +7504,8 @@ export interface operations {
                     "application/json": components["schemas"]["LinkOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description There is no such thing in this academy */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Conflict */
             409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8836,8 +7522,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8845,8 +7531,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8874,33 +7560,6 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -8910,62 +7569,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8993,98 +7607,17 @@ export interface operations {
                     "application/json": components["schemas"]["AuditOut"][];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description There is no such thing in this academy */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9114,78 +7647,6 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description There is no such thing in this academy */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -9204,8 +7665,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9235,80 +7705,8 @@ export interface operations {
                     "application/json": components["schemas"]["InvitedOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9325,8 +7723,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9360,71 +7767,8 @@ export interface operations {
                     "application/json": components["schemas"]["SessionOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9450,8 +7794,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9481,80 +7834,8 @@ export interface operations {
                     "application/json": components["schemas"]["LostOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9571,8 +7852,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9606,71 +7896,8 @@ export interface operations {
                     "application/json": components["schemas"]["SessionOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9696,8 +7923,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9727,98 +7963,17 @@ export interface operations {
                     "application/json": components["schemas"]["LessonRow"][];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description There is no such thing in this academy */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9850,71 +8005,8 @@ export interface operations {
                     "application/json": components["schemas"]["LessonOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9931,8 +8023,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9940,8 +8032,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9973,71 +8065,8 @@ export interface operations {
                     "application/json": components["schemas"]["LessonRow"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10054,8 +8083,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10063,8 +8092,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10094,33 +8123,6 @@ export interface operations {
                     "application/json": components["schemas"]["LessonOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -10130,62 +8132,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10219,71 +8176,8 @@ export interface operations {
                     "application/json": components["schemas"]["LessonOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10300,8 +8194,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10309,8 +8203,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10344,53 +8238,8 @@ export interface operations {
                     "application/json": components["schemas"]["BlockOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10407,24 +8256,6 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -10434,8 +8265,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10443,8 +8274,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10478,71 +8309,8 @@ export interface operations {
                     "application/json": components["schemas"]["LessonOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10559,8 +8327,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10568,8 +8336,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10603,71 +8371,8 @@ export interface operations {
                     "application/json": components["schemas"]["BlockOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10684,8 +8389,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10693,8 +8398,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10724,53 +8429,8 @@ export interface operations {
                     "application/json": components["schemas"]["BlockOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10787,44 +8447,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10858,33 +8491,6 @@ export interface operations {
                     "application/json": components["schemas"]["LessonOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -10894,62 +8500,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10981,33 +8542,6 @@ export interface operations {
                     "application/json": components["schemas"]["Missed"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -11017,62 +8551,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11102,98 +8591,17 @@ export interface operations {
                     "application/json": components["schemas"]["RosterRow"][];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description There is no such thing in this academy */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11223,33 +8631,6 @@ export interface operations {
                     "application/json": components["schemas"]["ShotOut"][];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -11259,62 +8640,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11348,71 +8684,8 @@ export interface operations {
                     "application/json": components["schemas"]["ShotOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11429,8 +8702,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11438,8 +8711,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11473,71 +8746,8 @@ export interface operations {
                     "application/json": components["schemas"]["ShotOut"][];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11554,8 +8764,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11563,8 +8773,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11598,71 +8808,8 @@ export interface operations {
                     "application/json": components["schemas"]["ShotOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11679,8 +8826,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11688,8 +8835,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11719,33 +8866,6 @@ export interface operations {
                     "application/json": components["schemas"]["ShotOut"][];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -11755,62 +8875,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11844,71 +8919,8 @@ export interface operations {
                     "application/json": components["schemas"]["ShotOut"][];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11925,8 +8937,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11934,8 +8946,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11977,53 +8989,8 @@ export interface operations {
                     "application/json": components["schemas"]["Imported"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12040,15 +9007,6 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -12058,8 +9016,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12067,8 +9025,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12099,71 +9057,8 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12180,8 +9075,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12189,8 +9084,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12230,53 +9125,8 @@ export interface operations {
                     "application/json": components["schemas"]["DraftOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12293,15 +9143,6 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -12311,8 +9152,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12320,8 +9161,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12355,71 +9196,8 @@ export interface operations {
                     "application/json": components["schemas"]["Preview"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12436,8 +9214,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12445,8 +9223,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12480,53 +9258,8 @@ export interface operations {
                     "application/json": components["schemas"]["WayOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12543,24 +9276,6 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -12570,8 +9285,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12579,8 +9294,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12610,33 +9325,6 @@ export interface operations {
                     "application/json": components["schemas"]["WayOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -12646,62 +9334,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12729,33 +9372,6 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -12765,62 +9381,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12850,33 +9421,6 @@ export interface operations {
                     "application/json": components["schemas"]["IntakeOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -12886,62 +9430,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12975,71 +9474,8 @@ export interface operations {
                     "application/json": components["schemas"]["IntakeOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13056,8 +9492,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13065,8 +9501,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13096,33 +9532,6 @@ export interface operations {
                     "application/json": components["schemas"]["LinkOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -13132,62 +9541,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13215,33 +9579,6 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -13251,62 +9588,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13336,33 +9628,6 @@ export interface operations {
                     "application/json": components["schemas"]["AskPageOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -13372,62 +9637,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13461,71 +9681,8 @@ export interface operations {
                     "application/json": components["schemas"]["AskPageOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13542,8 +9699,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13551,8 +9708,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13582,33 +9739,6 @@ export interface operations {
                     "application/json": components["schemas"]["SetupsOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -13618,62 +9748,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13707,71 +9792,8 @@ export interface operations {
                     "application/json": components["schemas"]["SetupsOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13788,8 +9810,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13797,8 +9819,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13828,33 +9850,6 @@ export interface operations {
                     "application/json": components["schemas"]["EarlierOut"][];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -13864,62 +9859,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13952,71 +9902,8 @@ export interface operations {
                     "application/json": components["schemas"]["ReadingOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14033,8 +9920,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14042,8 +9929,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14073,33 +9960,6 @@ export interface operations {
                     "application/json": components["schemas"]["BallReading"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -14109,62 +9969,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14198,71 +10013,8 @@ export interface operations {
                     "application/json": components["schemas"]["WhatIf"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14279,8 +10031,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14288,8 +10040,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14319,33 +10071,6 @@ export interface operations {
                     "application/json": components["schemas"]["Grades"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -14355,62 +10080,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14444,71 +10124,8 @@ export interface operations {
                     "application/json": components["schemas"]["Grades"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14525,8 +10142,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14534,8 +10151,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14565,33 +10182,6 @@ export interface operations {
                     "application/json": components["schemas"]["BodyOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -14601,62 +10191,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14690,71 +10235,8 @@ export interface operations {
                     "application/json": components["schemas"]["BodyOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14771,8 +10253,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14780,8 +10262,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14811,33 +10293,6 @@ export interface operations {
                     "application/json": components["schemas"]["Step"][];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -14847,62 +10302,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14932,33 +10342,6 @@ export interface operations {
                     "application/json": components["schemas"]["Why"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -14968,62 +10351,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15056,71 +10394,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultBall"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15137,8 +10412,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15146,8 +10421,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15177,33 +10452,6 @@ export interface operations {
                     "application/json": components["schemas"]["Ranking"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -15213,62 +10461,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15296,98 +10499,17 @@ export interface operations {
                     "application/json": components["schemas"]["KnowledgeOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description There is no such thing in this academy */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15415,98 +10537,17 @@ export interface operations {
                     "application/json": components["schemas"]["VersionsOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description There is no such thing in this academy */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15538,80 +10579,8 @@ export interface operations {
                     "application/json": components["schemas"]["VersionOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description There is no such thing in this academy */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Conflict */
             409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15628,8 +10597,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15637,8 +10606,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15666,33 +10635,6 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -15702,62 +10644,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15790,78 +10687,6 @@ export interface operations {
                     "application/json": components["schemas"]["LookPicture"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description There is no such thing in this academy */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -15871,8 +10696,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15880,8 +10705,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15913,78 +10738,6 @@ export interface operations {
                     "application/json": components["schemas"]["DrillPicture"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description There is no such thing in this academy */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -15994,8 +10747,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16003,8 +10756,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16036,78 +10789,6 @@ export interface operations {
                     "application/json": components["schemas"]["PreviewOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description There is no such thing in this academy */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -16117,8 +10798,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16126,8 +10807,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16157,33 +10838,6 @@ export interface operations {
                     "application/json": components["schemas"]["RecordingsOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -16193,62 +10847,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16288,53 +10897,8 @@ export interface operations {
                     "application/json": components["schemas"]["RecordingRead"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16360,15 +10924,6 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -16378,8 +10933,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16387,8 +10942,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16418,33 +10973,6 @@ export interface operations {
                     "application/json": components["schemas"]["RecordingRead"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -16454,62 +10982,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16543,71 +11026,8 @@ export interface operations {
                     "application/json": components["schemas"]["RecordingRead"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16624,8 +11044,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16633,8 +11053,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16664,33 +11084,6 @@ export interface operations {
                     "application/json": components["schemas"]["StillsOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -16700,62 +11093,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16798,53 +11146,8 @@ export interface operations {
                     "application/json": components["schemas"]["StillOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16870,15 +11173,6 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -16888,8 +11182,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16897,8 +11191,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16928,33 +11222,6 @@ export interface operations {
                     "application/json": components["schemas"]["StillOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -16964,62 +11231,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -17053,71 +11275,8 @@ export interface operations {
                     "application/json": components["schemas"]["StillOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -17134,8 +11293,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -17143,8 +11302,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -17172,33 +11331,6 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -17208,62 +11340,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -17293,33 +11380,6 @@ export interface operations {
                     "application/json": components["schemas"]["Choices"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -17329,62 +11389,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -17418,53 +11433,8 @@ export interface operations {
                     "application/json": components["schemas"]["CorrectionOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -17481,24 +11451,6 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -17508,8 +11460,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -17517,8 +11469,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -17552,53 +11504,8 @@ export interface operations {
                     "application/json": components["schemas"]["CorrectionOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -17615,24 +11522,6 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -17642,8 +11531,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -17651,8 +11540,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -17682,33 +11571,6 @@ export interface operations {
                     "application/json": components["schemas"]["ProofOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -17718,62 +11580,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -17803,33 +11620,6 @@ export interface operations {
                     "application/json": components["schemas"]["TrialRead"][];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -17839,62 +11629,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -17928,53 +11673,8 @@ export interface operations {
                     "application/json": components["schemas"]["TrialRead"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -17991,24 +11691,6 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -18018,8 +11700,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -18027,8 +11709,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -18061,71 +11743,8 @@ export interface operations {
                     "application/json": components["schemas"]["Plan"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -18142,8 +11761,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -18151,8 +11770,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -18182,53 +11801,8 @@ export interface operations {
                     "application/json": components["schemas"]["TrialRead"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -18245,44 +11819,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -18312,33 +11859,6 @@ export interface operations {
                     "application/json": components["schemas"]["TrialRead"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -18348,62 +11868,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -18433,33 +11908,6 @@ export interface operations {
                     "application/json": components["schemas"]["CodeOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -18469,62 +11917,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -18552,33 +11955,6 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -18588,62 +11964,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -18675,80 +12006,8 @@ export interface operations {
                     "application/json": components["schemas"]["TokenOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -18765,8 +12024,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -18796,33 +12064,6 @@ export interface operations {
                     "application/json": components["schemas"]["MatView"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -18832,62 +12073,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -18917,71 +12113,8 @@ export interface operations {
                     "application/json": components["schemas"]["TakeHomePage"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -18998,8 +12131,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -19007,8 +12140,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -19042,71 +12175,8 @@ export interface operations {
                     "application/json": components["schemas"]["TakeHomePage"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -19123,8 +12193,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -19132,8 +12202,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -19161,71 +12231,8 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -19242,8 +12249,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -19251,8 +12258,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -19282,71 +12289,8 @@ export interface operations {
                     "application/json": components["schemas"]["PlannedDay"][];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -19363,8 +12307,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -19372,8 +12316,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -19408,71 +12352,8 @@ export interface operations {
                     "application/json": components["schemas"]["PlannedDay"][];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -19489,8 +12370,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -19498,8 +12379,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -19527,71 +12408,8 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -19608,8 +12426,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -19617,8 +12435,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -19648,33 +12466,6 @@ export interface operations {
                     "application/json": components["schemas"]["HomeLinkOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -19684,62 +12475,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -19769,33 +12515,6 @@ export interface operations {
                     "application/json": components["schemas"]["HomeLinkOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -19805,62 +12524,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -19888,33 +12562,6 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -19924,62 +12571,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -20009,71 +12611,8 @@ export interface operations {
                     "application/json": components["schemas"]["PracticeLog"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -20090,8 +12629,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -20099,8 +12638,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -20130,71 +12669,8 @@ export interface operations {
                     "application/json": components["schemas"]["PracticeLog"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -20211,8 +12687,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -20220,8 +12696,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -20251,33 +12727,6 @@ export interface operations {
                     "application/json": components["schemas"]["Today"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -20287,62 +12736,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -20374,71 +12778,8 @@ export interface operations {
                     "application/json": components["schemas"]["HomeOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -20455,8 +12796,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -20464,8 +12805,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -20493,71 +12834,8 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -20574,8 +12852,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -20583,8 +12861,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -20612,71 +12890,8 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -20693,8 +12908,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -20702,8 +12917,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -20740,71 +12955,8 @@ export interface operations {
                     "application/json": components["schemas"]["HomeOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -20821,8 +12973,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -20830,8 +12982,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -20867,53 +13019,8 @@ export interface operations {
                     "application/json": components["schemas"]["PracticeReceipt"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -20930,24 +13037,6 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -20957,8 +13046,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -20966,8 +13055,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -20997,33 +13086,6 @@ export interface operations {
                     "application/json": components["schemas"]["History"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -21033,62 +13095,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -21119,78 +13136,6 @@ export interface operations {
                     "application/json": components["schemas"]["Day"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description There is no such thing in this academy */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -21200,8 +13145,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -21209,8 +13154,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -21238,98 +13183,17 @@ export interface operations {
                     "application/json": components["schemas"]["Outcomes"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description There is no such thing in this academy */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -21357,33 +13221,6 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -21393,62 +13230,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -21476,33 +13268,6 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -21512,62 +13277,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -21605,71 +13325,8 @@ export interface operations {
                     "application/json": components["schemas"]["BroughtOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description There is no such thing in this academy */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Request Entity Too Large */
             413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -21686,8 +13343,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -21695,8 +13352,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -21730,53 +13387,8 @@ export interface operations {
                     "application/json": components["schemas"]["StudentOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -21793,24 +13405,6 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -21820,8 +13414,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -21829,8 +13423,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -21864,71 +13458,8 @@ export interface operations {
                     "application/json": components["schemas"]["AuditOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -21945,8 +13476,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -21954,8 +13485,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -21983,98 +13514,17 @@ export interface operations {
                     "application/json": components["schemas"]["BayOut"][];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description There is no such thing in this academy */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -22106,78 +13556,6 @@ export interface operations {
                     "application/json": components["schemas"]["BayOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description There is no such thing in this academy */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -22187,8 +13565,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -22196,8 +13574,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -22231,71 +13609,8 @@ export interface operations {
                     "application/json": components["schemas"]["IssuedOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -22312,8 +13627,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -22321,8 +13636,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -22352,53 +13667,8 @@ export interface operations {
                     "application/json": components["schemas"]["IssuedOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -22415,44 +13685,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -22482,33 +13725,6 @@ export interface operations {
                     "application/json": components["schemas"]["KeptOut"][];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -22518,62 +13734,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -22607,71 +13778,8 @@ export interface operations {
                     "application/json": components["schemas"]["ShotOut"][];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -22688,8 +13796,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -22697,8 +13805,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -22730,71 +13838,8 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -22811,8 +13856,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -22820,8 +13865,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -22851,33 +13896,6 @@ export interface operations {
                     "application/json": components["schemas"]["DeviceOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Nobody is signed in, or the token is not good */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -22887,62 +13905,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -22970,15 +13943,6 @@ export interface operations {
                     "application/json": components["schemas"]["HelloOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -22988,80 +13952,17 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description There is no such thing in this academy */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Larger than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description A value is wrong; it is named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Asked too often */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -23093,53 +13994,8 @@ export interface operations {
                     "application/json": components["schemas"]["ReceiptOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Unauthorized */
             401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description There is no such thing in this academy */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -23156,15 +14012,6 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -23174,8 +14021,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -23183,8 +14030,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -23216,53 +14063,8 @@ export interface operations {
                     "application/json": components["schemas"]["ReceiptOut"];
                 };
             };
-            /** @description A host, a token of the page or a body that cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Unauthorized */
             401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not for this role, or the page is out of date */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description There is no such thing in this academy */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description This address is asked in another way */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description The rest of the request did not come */
-            408: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -23279,15 +14081,6 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -23297,8 +14090,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Asked too often */
-            429: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -23306,8 +14099,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Something is away or too much is asked at once; nothing was kept, ask again */
-            503: {
+            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
