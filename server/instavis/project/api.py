@@ -38,7 +38,7 @@ from instavis.practice.home_api import router as home
 from instavis.reports.api import router as records
 
 EVERYWHERE: dict[str | int, str] = {
-    "4XX": "Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value",
+    "4XX": "Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value",
     503: "Something is away, or too much is asked at once: nothing was kept, ask again",
 }
 """Answers that any operation may give, all in the one shape of errors."""

@@ -6668,7 +6668,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -6728,7 +6728,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -6764,7 +6764,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -6815,7 +6815,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -6853,7 +6853,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -6904,7 +6904,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -6953,7 +6953,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -7024,7 +7024,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -7086,7 +7086,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -7139,7 +7139,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -7177,7 +7177,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -7228,7 +7228,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -7266,7 +7266,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -7304,7 +7304,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -7375,7 +7375,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -7433,7 +7433,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -7471,7 +7471,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -7531,7 +7531,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -7578,7 +7578,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -7616,7 +7616,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -7674,7 +7674,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -7732,7 +7732,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -7803,7 +7803,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -7861,7 +7861,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -7932,7 +7932,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -7972,7 +7972,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -8032,7 +8032,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -8092,7 +8092,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -8141,7 +8141,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -8203,7 +8203,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -8274,7 +8274,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -8336,7 +8336,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -8398,7 +8398,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -8456,7 +8456,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -8509,7 +8509,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -8560,7 +8560,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -8600,7 +8600,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -8649,7 +8649,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -8711,7 +8711,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -8773,7 +8773,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -8835,7 +8835,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -8884,7 +8884,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -8946,7 +8946,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -9025,7 +9025,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -9084,7 +9084,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -9161,7 +9161,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -9223,7 +9223,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -9294,7 +9294,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -9343,7 +9343,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -9390,7 +9390,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -9439,7 +9439,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -9501,7 +9501,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -9550,7 +9550,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -9597,7 +9597,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -9646,7 +9646,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -9708,7 +9708,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -9757,7 +9757,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -9819,7 +9819,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -9868,7 +9868,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -9929,7 +9929,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -9978,7 +9978,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -10040,7 +10040,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -10089,7 +10089,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -10151,7 +10151,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -10200,7 +10200,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -10262,7 +10262,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -10311,7 +10311,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -10360,7 +10360,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -10421,7 +10421,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -10470,7 +10470,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -10508,7 +10508,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -10546,7 +10546,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -10606,7 +10606,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -10653,7 +10653,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -10705,7 +10705,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -10756,7 +10756,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -10807,7 +10807,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -10856,7 +10856,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -10942,7 +10942,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -10991,7 +10991,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -11053,7 +11053,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -11102,7 +11102,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -11191,7 +11191,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -11240,7 +11240,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -11302,7 +11302,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -11349,7 +11349,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -11398,7 +11398,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -11469,7 +11469,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -11540,7 +11540,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -11589,7 +11589,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -11638,7 +11638,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -11709,7 +11709,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -11770,7 +11770,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -11828,7 +11828,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -11877,7 +11877,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -11926,7 +11926,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -11973,7 +11973,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -12033,7 +12033,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -12082,7 +12082,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -12140,7 +12140,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -12202,7 +12202,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -12258,7 +12258,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -12316,7 +12316,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -12379,7 +12379,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -12435,7 +12435,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -12484,7 +12484,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -12533,7 +12533,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -12580,7 +12580,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -12638,7 +12638,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -12696,7 +12696,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -12745,7 +12745,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -12805,7 +12805,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -12861,7 +12861,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -12917,7 +12917,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -12982,7 +12982,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -13055,7 +13055,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -13104,7 +13104,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -13154,7 +13154,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -13192,7 +13192,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -13239,7 +13239,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -13286,7 +13286,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -13352,7 +13352,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -13423,7 +13423,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -13485,7 +13485,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -13523,7 +13523,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -13574,7 +13574,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -13636,7 +13636,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -13694,7 +13694,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -13743,7 +13743,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -13805,7 +13805,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -13865,7 +13865,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -13914,7 +13914,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -13961,7 +13961,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -14030,7 +14030,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
@@ -14099,7 +14099,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
-            /** @description Refused, and why: not signed in, not for this role, not in this academy, too large, too often, a wrong value */
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
             "4XX": {
                 headers: {
                     [name: string]: unknown;
