@@ -133,9 +133,10 @@ def test_one_process_dies_and_nobody_notices(product, coach, lesson):
 
 
 def test_a_log_is_one_object_a_line_and_its_owners(product, coach):
-    coach.get("/api/v1/students")
+    answer = coach.get("/api/v1/students")
     log = product.folder / "server.log"
     assert log.stat().st_mode & 0o077 == 0
-    lines = [json.loads(line) for line in log.read_text().splitlines()[-200:]]
-    asked = next(line for line in reversed(lines) if line["message"] == "GET /api/v1/students")
+    until(lambda: answer.headers["x-request-id"] in log.read_text())  # it is written after the answer
+    lines = [json.loads(line) for line in log.read_text().splitlines()]
+    [asked] = [line for line in lines if line.get("request") == answer.headers["x-request-id"]]
     assert {"at", "level", "process", "request", "status", "ms", "who"} <= set(asked)

@@ -34,7 +34,7 @@ class Monitor(threading.Thread):
 
     def run(self) -> None:
         """Until told to end."""
-        balls = iter(self.bay.balls(20_000, self.bay.device_id))
+        balls = self.bay.endless(self.bay.device_id)
         with httpx.Client(
             base_url=self.address,
             trust_env=False,

@@ -85,10 +85,9 @@ def _flat_out(siege: Siege, bays: list[Bay], web: int) -> Iterator[Measured]:
 
     def hammer(bay: Bay) -> None:
         headers = {"Authorization": f"Bearer {bay.token}"}
-        balls = bay.balls(3000, bay.device_id + 1)
         count = 0
         with httpx.Client(base_url=siege.running.address, trust_env=False, timeout=60, headers=headers) as line:
-            for ball in balls:
+            for ball in bay.endless(bay.device_id + 1):
                 if time.monotonic() > until:
                     break
                 numbered = {**ball, "device_sequence": ball["device_sequence"] + 100_000}

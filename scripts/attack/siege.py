@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import contextlib
+import itertools
 import json
 import tempfile
 import time
+import uuid
 from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import UTC, datetime
@@ -32,6 +34,12 @@ class Bay:
     device_id: int
     lesson_id: int
     hand: str
+
+    def endless(self, seed: int) -> Iterator[dict]:
+        """Balls without end: those of a simulated golfer again and again, each with a number and a key of its own."""
+        some = self.balls(100, seed)
+        for number in itertools.count():
+            yield {**some[number % len(some)], "device_sequence": number, "shot_id": str(uuid.uuid4())}
 
     def balls(self, count: int, seed: int) -> list[dict]:
         """Records of a simulated golfer, with the device's numbers."""
