@@ -11,7 +11,7 @@ from playwright.sync_api import Page, expect
 
 from instavis_core.simulate.recording import MOTION_SERIES, PRESSURE_SERIES, record_swing
 
-from .conftest import PATIENCE_SECONDS, faults_of
+from .conftest import PATIENCE_SECONDS, faults_of, settled
 
 
 @pytest.fixture
@@ -51,6 +51,7 @@ def test_the_body_is_tested_by_keyboard_and_says_what_to_ask_for(page: Page, fre
     free = sheet.get_by_role("radiogroup", name="Trail hip, in").get_by_role("radio", name="Free")
     free.focus()
     page.keyboard.press("ArrowRight")
+    expect(sheet.get_by_role("radio", name="Short").first).to_be_focused()
     page.keyboard.press("2")
     page.keyboard.press("Space")
     expect(sheet.get_by_role("radio", name="Short").first).to_be_checked()
@@ -95,10 +96,10 @@ def test_a_look_is_measured_on_a_still_with_the_keyboard(page: Page, product, ro
     picture = sheet.get_by_role("application")
     for name in ("lead hip", "trail hip"):
         expect(sheet.get_by_role("status")).to_contain_text(f"Press on {name}")
-        picture.focus()
+        settled(page)  # what the last point changed is there
         for _ in range(3):
-            page.keyboard.press("Shift+ArrowRight")
-        page.keyboard.press("Enter")
+            picture.press("Shift+ArrowRight")
+        picture.press("Enter")
     expect(sheet.get_by_text("measured on the picture")).to_be_visible()
     assert faults_of(page, root) == []
     sheet.get_by_role("button", name=re.compile("^Grade it")).click()
