@@ -17,7 +17,8 @@ P = ParamSpec("P")
 R = TypeVar("R")
 
 DEADLOCK, LOCK_TOOK_TOO_LONG, GONE, LOST = 1213, 1205, 2006, 2013
-TRIES = 6
+TRIES, SLOW_TRIES = 6, 2
+"""After a deadlock, and after a row that somebody held for the whole of the database's patience."""
 FIRST_PAUSE = 0.01  # seconds, doubled each time
 
 
@@ -37,7 +38,7 @@ def whole(deed: Callable[P, R]) -> Callable[P, R]:
                 with transaction.atomic():
                     return deed(*args, **kwargs)
             except OperationalError as error:
-                if not lost_to_another(error) or tries == TRIES:
+                if not lost_to_another(error) or tries == (TRIES if error.args[0] == DEADLOCK else SLOW_TRIES):
                     raise
                 logger.info("%s is begun anew (%s)", deed.__name__, error.args[0])
                 time.sleep(FIRST_PAUSE * 2**tries * (0.5 + random.random()))  # noqa: S311

@@ -10,7 +10,7 @@ export const ROLES = [
 const MAY: Record<string, string> = {
   head: "Teaches, and answers for people, bays and knowledge.",
   coach: "Teaches: sees every student and lesson of the academy.",
-  desk: "Books and prints: sees who comes, nothing that was found.",
+  desk: "Books and prints: sees who comes, and of what was found only the page it prints.",
 };
 
 export const roleName = (role: string) => t(ROLES.find((one) => one.id === role)?.label ?? role);
