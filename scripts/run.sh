@@ -21,6 +21,7 @@ usage() {
   import      an archive, or balls into a lesson, from a file
   backup      the whole academy into one file, read back before it is done
   restore     a backup into an empty academy, or with --replace over the one that is there
+  recover     a way back in for a coach who lost password and phone; --help tells all
   prepare     everything that a start would have to fetch, fetched now
   doctor      what is wrong with this installation, in plain words, and how to mend it
   fly         flight of launches or deliveries          standard input to standard output,
@@ -30,6 +31,7 @@ usage() {
   simulate    shots of a simulated golfer; --help tells all
   bench       the targets of speed and accuracy, measured on this machine
   attack      crash, load, fuzz or tenancy: on an academy of its own, made for it; --help tells all
+  audit       the locked packages against advisories that lie here, without a network; --help tells all
   validate    the figures of docs/method.md, worked out anew; --help tells which
 TEXT
 }
@@ -59,7 +61,7 @@ backup | restore)
     ensure_venv app requirements.txt
     exec "$state/venv-app/bin/python" -m launcher "$@"
     ;;
-export | import | doctor)
+export | import | doctor | recover)
     ensure_packages
     ensure_venv app requirements.txt
     exec "$state/venv-app/bin/python" -m launcher "$@"
@@ -96,6 +98,11 @@ validate)
     ensure_venv test requirements-test.txt
     shift
     exec "$state/venv-test/bin/python" -m validation "$@"
+    ;;
+audit)
+    ensure_venv test requirements-test.txt
+    shift
+    exec "$state/venv-test/bin/python" -m audit "$@"
     ;;
 bench | attack)
     ensure_packages

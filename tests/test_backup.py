@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import getpass
 import hashlib
 import json
 import os
@@ -11,15 +12,21 @@ import zipfile
 from contextlib import closing
 from pathlib import Path
 
+import MySQLdb
 import pytest
+from django.core.files.base import ContentFile
 
+from instavis.platform.addresses import DatabaseAddress
 from launcher import mariadb, package
 from launcher.academy import RESTORING, UPGRADING, database_of, mend
+from launcher.application import NO_REDIS, make_ready
 from launcher.backup import bring_back
 from launcher.dumps import Access, BackupError
 from launcher.files import keep
+from launcher.shape import settings_for
+from launcher.storage import names_in, storage_of
 
-TABLES_FROM_TIME_TO_TIME = ("django_session",)
+TABLES_FROM_TIME_TO_TIME = ("people_session",)
 
 
 @pytest.fixture(scope="module")
@@ -72,6 +79,69 @@ def test_restored_elsewhere_it_is_the_same_and_serves(made, tmp_path):
     with zipfile.ZipFile(made) as one, zipfile.ZipFile(kept) as two:
         first, second = (json.loads(a.read("manifest.json"))["tables"] for a in (one, two))
     assert first == second
+
+
+def test_files_come_along_and_a_changed_one_is_refused(product, access, tmp_path, monkeypatch):
+    monkeypatch.setenv("INSTAVIS_FILES", str(tmp_path / "here"))
+    storage = storage_of(product.folder)
+    kept = {"drafts/one.csv": b"carry\n150\n", "clips/2026/swing.bin": bytes(range(256)) * 999, "top": b""}
+    for name, data in kept.items():
+        storage.save(name, ContentFile(data))
+    made = tmp_path / "with-files.zip"
+    assert "3 files" in package.write(access, product.folder, made)
+    with zipfile.ZipFile(made) as archive:
+        manifest = json.loads(archive.read("manifest.json"))
+    assert manifest["files"].keys() == kept.keys()
+
+    folder = tmp_path / "elsewhere"
+    monkeypatch.setenv("INSTAVIS_FILES", str(tmp_path / "there"))
+    there = storage_of(folder)
+    there.save("drafts/stale.csv", ContentFile(b"of another academy"))
+    bring_back(folder, made, False)
+    assert {name: there.open(name).read() for name in names_in(there)} == kept
+
+    torn = rewritten(made, tmp_path / "torn.zip", {"files/drafts/one.csv": b"carry\n250\n"})
+    more = rewritten(made, tmp_path / "more.zip", {"files/../../climbed": b"x"})
+    for bad, why in ((torn, "its files are not"), (more, "not a backup")):
+        with pytest.raises(BackupError, match=why):
+            bring_back(folder, bad, True)
+    assert {name: there.open(name).read() for name in names_in(there)} == kept
+    assert not (tmp_path / "climbed").exists()
+
+
+def rewritten(made: Path, to: Path, files: dict[str, bytes]) -> Path:
+    """The backup with files in it changed or added."""
+    with zipfile.ZipFile(made) as old, zipfile.ZipFile(to, "w") as new:
+        for name in {*old.namelist(), *files}:
+            new.writestr(name, files[name] if name in files else old.read(name))
+    return to
+
+
+def test_one_machines_academy_moves_to_a_database_of_its_own_and_back(made, tmp_path, monkeypatch):
+    """Another server, another name, another user: as when an academy grows beyond one machine."""
+    server = mariadb.start(tmp_path / "server", quick=True)
+    try:
+        root = MySQLdb.connect(unix_socket=str(server.socket_folder / "m.sock"), user=getpass.getuser())
+        with closing(root), root.cursor() as cursor:
+            for statement in mariadb.grants("club_data", "club", "127.0.0.1", "a-password-of-its-own"):
+                cursor.execute(statement)
+        there = DatabaseAddress(
+            host="127.0.0.1", port=server.port, user="club", password="a-password-of-its-own", name="club_data"
+        )
+        monkeypatch.setenv("INSTAVIS_DATABASE_URL", there.url)
+        folder = tmp_path / "many"
+        monkeypatch.setenv("INSTAVIS_SECRET_KEY", "one-secret-for-all-machines-of-this-academy")
+        assert "recovery codes are worth nothing" in bring_back(folder, made, False)
+        assert Access(there).tables("club_data") == tables_of(made)
+        make_ready(folder, settings_for(folder, there, NO_REDIS))
+        assert not (folder / "database").exists()
+        package.write(Access(there), folder, tmp_path / "again.zip")
+    finally:
+        server.stop()
+    monkeypatch.delenv("INSTAVIS_DATABASE_URL")
+    monkeypatch.delenv("INSTAVIS_SECRET_KEY")
+    assert "worth nothing" not in bring_back(tmp_path / "one", tmp_path / "again.zip", False)
+    assert tables_of(tmp_path / "again.zip") == tables_of(made)
 
 
 @pytest.fixture(scope="module")
@@ -193,7 +263,7 @@ def _json(document: dict) -> bytes:
         ("no-zip", "not a whole backup"),
         ("other-zip", "not a backup of Instavis"),
         ("damaged", "changed or damaged"),
-        ("newer-format", "instavis.backup/2"),
+        ("newer-format", "instavis.backup/3"),
         ("lying-manifest", "does not read back"),
         ("newer", "newer Instavis \\(people.0999"),
     ],
@@ -211,7 +281,7 @@ def test_what_is_not_whole_changes_nothing(made, tmp_path, kind, told):
     elif kind == "damaged":
         changed(made, file, dump=dump.replace(b"Imke", b"Imka"))
     elif kind == "newer-format":
-        changed(made, file, manifest=_json({**manifest, "format": "instavis.backup/2"}))
+        changed(made, file, manifest=_json({**manifest, "format": "instavis.backup/3"}))
     elif kind == "lying-manifest":
         manifest["tables"]["shots_shot"]["rows"] += 1
         changed(made, file, manifest=_json(manifest))

@@ -2,10 +2,20 @@
 
 from __future__ import annotations
 
+import base64
+import hashlib
+import hmac
+import os
 import re
+import struct
+import subprocess
+import sys
+import time
 
 import pytest
 from playwright.sync_api import Browser, Page, expect
+
+from launcher.academy import only_one
 
 from .conftest import faults_of
 
@@ -110,8 +120,122 @@ def test_a_week_of_people(page: Page, somebody, root):
     coach.goto(f"/lessons/{lesson}/baseline")
     expect(coach.get_by_text("Connected", exact=True)).to_be_visible()
     head.get_by_role("button", name="Ilse Brine has left").click()
-    expect(head.get_by_role("button", name="Let Ilse Brine come back")).to_be_visible()
+    expect(head.get_by_role("button", name="Back again: Ilse Brine")).to_be_visible()
     expect(coach.get_by_role("button", name="Sign in")).to_be_visible()
     head.get_by_role("button", name="Imke Tollander has left").click()
     expect(head.get_by_text("The academy needs a head coach")).to_be_visible()
     expect(head.get_by_text("Ilse Brine left.")).to_be_visible()
+
+
+def code_of(secret: str) -> str:
+    """What an authenticator app shows for a secret now."""
+    digest = hmac.new(base64.b32decode(secret), struct.pack(">Q", int(time.time()) // 30), hashlib.sha1).digest()
+    start = digest[-1] & 15
+    return f"{(struct.unpack('>I', digest[start : start + 4])[0] & 0x7FFFFFFF) % 10**6:06}"
+
+
+def with_passkeys(page: Page) -> None:
+    """Give the browser a security key of its own, which says yes whenever it is asked."""
+    line = page.context.new_cdp_session(page)
+    line.send("WebAuthn.enable")
+    kind = {"protocol": "ctap2", "transport": "internal", "hasResidentKey": True, "hasUserVerification": True}
+    line.send(
+        "WebAuthn.addVirtualAuthenticator",
+        {"options": {**kind, "isUserVerified": True, "automaticPresenceSimulation": True}},
+    )
+
+
+def sign_out(page: Page) -> None:
+    page.get_by_role("button", name="Sign out", exact=True).first.click()
+    page.get_by_label("User name").wait_for()
+
+
+def sign_in(page: Page, username: str, password: str) -> None:
+    page.goto("/")
+    page.get_by_label("User name").fill(username)
+    page.get_by_label("Password").fill(password)
+    page.keyboard.press("Enter")
+
+
+def test_a_phone_that_is_both_key_and_lost(page: Page, somebody, product, root):
+    head = page
+    head.goto("/academy")
+    link = invited(head, "Nell Sedge", "Coach")
+
+    # Passkeys belong to names: this browser comes by the machine's name, not by its number.
+    nell = somebody()
+    with_passkeys(nell)
+    come_in(nell, link.replace("127.0.0.1", "localhost"), "nell")
+    nell.get_by_role("heading", name="Students").wait_for()
+    nell.goto(f"http://localhost:{product.port}/me")
+    nell.get_by_role("button", name="Set up an authenticator app").click()
+    secret = nell.locator("form code").inner_text()
+    nell.get_by_label("The code it shows now").fill("000000")
+    nell.get_by_role("button", name="Use this app").click()
+    expect(nell.get_by_text("This code does not fit.")).to_be_visible()
+    nell.get_by_label("The code it shows now").fill(code_of(secret))
+    nell.keyboard.press("Enter")
+    codes = nell.get_by_role("status").get_by_role("listitem")
+    expect(codes).to_have_count(10)
+    recovery = codes.nth(3).inner_text()
+    assert faults_of(nell, root) == []
+    nell.get_by_role("button", name="I have kept them").click()
+    nell.get_by_label(re.compile("^Name of a new passkey")).fill("Work laptop")
+    nell.get_by_role("button", name="Add a passkey").click()
+    expect(nell.get_by_text(re.compile("^Passkey Work laptop, added"))).to_be_visible()
+
+    sign_out(nell)
+    nell.get_by_role("button", name="Come in by passkey").click()
+    nell.get_by_role("heading", name="Students").wait_for()
+    sign_out(nell)
+    nell.get_by_label("User name").fill("nell")
+    nell.get_by_label("Password").fill(GOOD)
+    nell.keyboard.press("Enter")
+    nell.get_by_label("Code of your app, or a recovery code").fill("111111")
+    nell.keyboard.press("Enter")
+    expect(nell.get_by_text("This code does not fit, or it was used already.")).to_be_visible()
+    assert faults_of(nell, root) == []
+    nell.get_by_role("button", name="Come in by passkey").click()
+    nell.get_by_role("heading", name="Students").wait_for()
+
+    # The phone is gone: a code from paper opens another browser, where the first one is seen and ended.
+    other = somebody()
+    sign_in(other, "nell", GOOD)
+    other.get_by_label("Code of your app, or a recovery code").fill(recovery)
+    other.keyboard.press("Enter")
+    other.get_by_role("link", name=re.compile("^Nell Sedge")).click()
+    expect(other.get_by_text("9 recovery codes left for a lost phone")).to_be_visible()
+    expect(other.get_by_text("A recovery code was used to sign in.")).to_be_visible()
+    other.get_by_role("button", name="That was me").click()
+    other.get_by_role("button", name="Sign out everywhere else").click()
+    expect(other.get_by_role("button", name="Sign out everywhere else")).to_have_count(0)
+    nell.reload()
+    expect(nell.get_by_role("button", name="Sign in")).to_be_visible()
+
+    # The codes are gone too: the head coach helps, and the password alone is enough until she chooses anew.
+    head.reload()
+    head.get_by_role("button", name="Phone lost by Nell Sedge").wait_for()
+    assert faults_of(head, root) == []
+    head.get_by_role("button", name="Phone lost by Nell Sedge").click()
+    expect(head.get_by_text("The second factors of Nell Sedge were taken away.")).to_be_visible()
+    sign_in(nell, "nell", GOOD)
+    nell.get_by_role("link", name=re.compile("^Nell Sedge")).click()
+    expect(nell.get_by_text("All second factors were taken away by Imke Tollander.")).to_be_visible()
+    assert faults_of(nell, root) == []
+
+
+def recover(folder, *name: str) -> subprocess.CompletedProcess:
+    """The command, while the academy of a folder is served."""
+    with only_one(folder / "lock"):
+        environment = {**os.environ, "INSTAVIS_DATA": str(folder)}
+        command = [sys.executable, "-m", "launcher", "recover", *name]
+        return subprocess.run(command, env=environment, capture_output=True, text=True, check=False)
+
+
+def test_whoever_has_the_machine_lets_a_coach_back_in(somebody, product):
+    assert "bram  Bram Oduwick, coach, " in recover(product.folder).stdout
+    assert recover(product.folder, "nobody").returncode != 0
+    link = recover(product.folder, "bram").stdout.splitlines()[0]
+    page = somebody()
+    page.goto(link)
+    expect(page.get_by_role("heading", name="A new password for Bram Oduwick")).to_be_visible()

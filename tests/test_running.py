@@ -6,6 +6,7 @@ import json
 import os
 import signal
 import time
+from concurrent.futures import ThreadPoolExecutor
 from contextlib import closing
 
 import httpx
@@ -13,9 +14,13 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from instavis.project.listening import listen
+from launcher import package
+from launcher.dumps import Access
 from launcher.mariadb import free_port
 from launcher.shape import keep_web
 from launcher.supervisor import Supervisor
+
+from .conftest import AWAY
 
 ROWS = 6000
 HEADERS = "Club,Club Speed (mph),Ball Speed (mph),Club Path,Face Angle,Attack Angle,Carry (yd)"
@@ -81,6 +86,52 @@ def test_without_redis_balls_are_kept_and_screens_catch_up(page: Page, product, 
         product.start_redis()
     product.hit("North mat", "--seed=5", count=2)
     expect(page.get_by_role("button", name="Ball 5,")).to_be_visible()
+
+
+def test_a_database_that_hangs_is_told_of_and_nothing_is_acknowledged_that_is_not_kept(product, coach, lesson):
+    """It takes callers and says nothing: worse than one that is gone."""
+    product.hit("North mat", "--seed=6", count=2)
+    database = product.database.process.pid
+    os.kill(database, signal.SIGSTOP)
+    with ThreadPoolExecutor() as beside:
+        try:
+            asked = [beside.submit(_asked, f"{product.address}{path}") for path in ("/readyz", "/api/v1/session")]
+            sent = beside.submit(product.monitor("North mat", "--pace=0", "--count=1", "--seed=7").wait)
+            assert is_alive(product.address)
+            for answer in asked:
+                status, seconds = answer.result(60)
+                assert status == AWAY
+                assert seconds < 20
+            assert not sent.done()  # the monitor keeps its ball and tries again
+        finally:
+            os.kill(database, signal.SIGCONT)
+        assert sent.result(60) == 0
+    assert balls_of(coach, lesson) == [1, 2, 3]
+
+
+def _asked(address: str) -> tuple[int, float]:
+    """Status and seconds of an answer that needs the database."""
+    begun = time.monotonic()
+    cookies = {"instavis_session": "a-session-that-has-to-be-looked-up-first"}
+    status = httpx.get(address, trust_env=False, timeout=90, cookies=cookies).status_code
+    return status, time.monotonic() - begun
+
+
+def test_a_backup_brought_back_under_a_running_server_leaves_no_ghosts_on_screen(
+    page: Page, product, coach, lesson, tmp_path
+):
+    page.goto(f"/lessons/{lesson}/baseline")
+    product.hit("North mat", "--seed=4", count=2)
+    expect(page.get_by_role("button", name="Ball 2,")).to_be_visible()
+    access, made = Access(product.database.address), tmp_path / "before.zip"
+    package.write(access, product.folder, made)
+    product.hit("North mat", "--seed=5", count=3)
+    expect(page.get_by_role("button", name="Ball 5,")).to_be_visible()
+    package.put_in_place(access, product.folder, made)
+    expect(page.get_by_role("button", name="Ball 5,")).to_have_count(0)
+    product.hit("North mat", "--seed=8", count=1)
+    expect(page.get_by_role("button", name="Ball 3,")).to_be_visible()
+    assert balls_of(coach, lesson) == [1, 2, 3]
 
 
 def test_a_file_comes_in_once_though_its_worker_is_killed(product, coach, lesson):

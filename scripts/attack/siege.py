@@ -60,15 +60,20 @@ class Siege:
 
     def bay(self, number: int) -> Bay:
         """One more bay."""
-        post, name = self.head.post, f"Siege {number} {time.monotonic_ns()}"
-        bay = post("/api/v1/bays", json={"name": name}).json()
-        issued = post(f"/api/v1/bays/{bay['id']}/devices", json={"name": "Monitor"}).json()
-        student = post("/api/v1/students", json={"name": name}).json()
-        lesson = post("/api/v1/lessons", json={"student_id": student["id"]}).json()
+        name = f"Siege {number} {time.monotonic_ns()}"
+        bay = self._made("bays", {"name": name})
+        issued = self._made(f"bays/{bay['id']}/devices", {"name": "Monitor"})
+        student = self._made("students", {"name": name})
+        lesson = self._made("lessons", {"student_id": student["id"]})
         self.head.put(f"/api/v1/lessons/{lesson['id']}/bay", json={"bay_id": bay["id"]}).raise_for_status()
         return Bay(
             token=issued["token"], device_id=issued["device"]["id"], lesson_id=lesson["id"], hand=student["hand"]
         )
+
+    def _made(self, what: str, body: dict) -> dict:
+        answer = self.head.post(f"/api/v1/{what}", json=body)
+        assert answer.is_success, (what, answer.status_code, answer.text)
+        return answer.json()
 
 
 @contextlib.contextmanager

@@ -7,6 +7,7 @@ import re
 import time
 from collections import Counter
 from collections.abc import Iterator
+from dataclasses import dataclass
 from typing import Any
 
 import httpx
@@ -19,45 +20,96 @@ from attack.keys import Keys, keys_of
 from attack.siege import Siege, client_of, sign_in
 from launcher.application import make_ready
 
-NOT_THERE = 999_999_999
-TO_ALL = re.compile(r"^/api/v1/(?:session$|ask/|home/|mat)|^/api/device/")
-"""Whose key is in the request itself, or that are there to sign in."""
+NOT_THERE, NOT_A_TOKEN = 999_999_999, "no-token-of-anybody"
+TO_ALL = re.compile(r"^/api/v1/(?:session(?:/code|/passkey|/passkey-challenge)?|mat|password-lost)$|^/api/device/")
+"""That are there to sign in, or whose key is in the request itself."""
+DOORS = {"home": "/api/v1/home/", "ask": "/api/v1/ask/", "mat": "/api/v1/mat/"}
+"""What each kind of link opens, to whoever holds it."""
 DRAWN = re.compile(r"^/api/v1/(?:figures|drill-figures)/")  # from what ships
 
 
+@dataclass(frozen=True)
+class Stranger:
+    """Somebody whose things these are not; ``link`` is the kind and the token of one that they hold."""
+
+    who: str
+    client: httpx.Client
+    link: tuple[str, str] | None = None
+
+    @property
+    def token(self) -> str:
+        """A token to put into addresses; without a link they know none: what one opens it opens to its holder."""
+        return self.link[1] if self.link else NOT_A_TOKEN
+
+    def may_open(self, path: str) -> bool:
+        """Whether their link is the very one that the operation is for."""
+        return self.link is not None and path.startswith(DOORS[self.link[0]])
+
+
 def attack(siege: Siege, examples: int) -> Iterator[Measured]:
-    """Another academy's head coach, a device, and nobody."""
-    keys = keys_of(siege)
-    other = client_of(siege.running.address)
-    academy = f"academy|Elsewhere {time.monotonic_ns()}|elsewhere{time.monotonic_ns()}"
-    sign_in(other, json.loads(make_ready(siege.folder, siege.running.environment, academy)))
-    device = client_of(siege.running.address)
-    device.headers["Authorization"] = keys.token
-    strangers = {
-        "another academy's head coach": other,
-        "a device": device,
-        "nobody": client_of(siege.running.address),
-    }
+    """Another academy's head coach, a device, a student's links, a second screen, and nobody."""
+    keys, address = keys_of(siege), siege.running.address
     asked = [o for o in described_operations() if not TO_ALL.match(o.path) and not DRAWN.match(o.path)]
-    for who, client in strangers.items():
-        leaks: Counter[str] = Counter()
-        count = 0
-        for operation in asked:
-            count += _try(operation, client, keys, examples, leaks, siege.running.address)
-        found = ", ".join(f"{what} ({n})" for what, n in leaks.most_common(8))
+    strangers = list(_strangers(siege, keys))
+    leaks: dict[str, Counter[str]] = {stranger.who: Counter() for stranger in strangers}
+    pairs: Counter[str] = Counter()
+    for operation in asked:
+        _try(operation, [s for s in strangers if not s.may_open(operation.path)], keys, examples, leaks, pairs, address)
+    for who, found in leaks.items():
+        told = ", ".join(f"{what} ({n})" for what, n in found.most_common(8))
         yield Measured(
-            what=f"{len(asked)} operations by {who}, {count} requests in pairs",
-            figure=f"{sum(leaks.values())} leaks" + (f": {found}" if found else ""),
+            what=f"{len(asked)} operations by {who}, {pairs[who]} requests in pairs",
+            figure=f"{sum(found.values())} leaks" + (f": {told}" if told else ""),
             wanted="0 leaks",
-            met=not leaks and count > 0,
+            met=not found and pairs[who] > 0,
         )
 
 
-def _try(operation: Any, client: httpx.Client, keys: Keys, examples: int, leaks: Counter[str], address: str) -> int:
+def _strangers(siege: Siege, keys: Keys) -> Iterator[Stranger]:
+    address = siege.running.address
+    other = client_of(address)
+    academy = f"academy|Elsewhere {time.monotonic_ns()}|elsewhere{time.monotonic_ns()}"
+    sign_in(other, json.loads(make_ready(siege.folder, siege.running.environment, academy)))
+    yield Stranger("another academy's head coach", other)
+    yield Stranger("a device", _bearing(address, keys.token))
+    for kind, token in _links(siege, keys).items():
+        names = {"home": "a student's take-home link", "ask": "a student's questions", "mat": "a second screen"}
+        yield Stranger(names[kind], _bearing(address, token), (kind, token))
+    yield Stranger("nobody", client_of(address))
+
+
+def _bearing(address: str, token: str) -> httpx.Client:
+    """Nobody by a cookie, but with a token in hand."""
+    client = client_of(address)
+    client.headers["Authorization"] = token
+    return client
+
+
+def _links(siege: Siege, keys: Keys) -> dict[str, str]:
+    """A good token of every kind of link."""
+    lesson = keys.one("lesson_id")
+    asked = siege.head.post(f"/api/v1/lessons/{lesson}/intake-link").raise_for_status().json()
+    code = siege.head.post(f"/api/v1/lessons/{lesson}/screens").raise_for_status().json()["code"]
+    paired = client_of(siege.running.address).post("/api/v1/mat", json={"code": code}).raise_for_status().json()
+    tokens = {"home": keys.home, "ask": asked["path"].rpartition("/")[2], "mat": paired["token"]}
+    for kind, token in tokens.items():
+        assert client_of(siege.running.address).get(f"{DOORS[kind]}{token}").is_success, kind
+    return tokens
+
+
+def _try(
+    operation: Any,
+    strangers: list[Stranger],
+    keys: Keys,
+    examples: int,
+    leaks: dict[str, Counter[str]],
+    pairs: Counter[str],
+    address: str,
+) -> None:
     """Ask with a real key and with one that is nobody's: both answers are the same, and none is a good one."""
-    count = 0
-    session = session_of(client)
     names = re.findall(r"{(\w+)}", operation.path)
+    ours = [name for name in names if keys.one(name) is not None]
+    sessions = {stranger.who: session_of(stranger.client) for stranger in strangers}
 
     @seed(1)
     @settings(
@@ -70,20 +122,21 @@ def _try(operation: Any, client: httpx.Client, keys: Keys, examples: int, leaks:
     )
     @given(case=operation.as_strategy(generation_mode=GenerationMode.POSITIVE))
     def ask(case: Any) -> None:
-        nonlocal count
-        ours = [name for name in names if keys.one(name) is not None]
-        answers = []
-        for real in (True, False):
-            for name in ours:
-                case.path_parameters[name] = keys.one(name) if real else NOT_THERE
-            answers.append(send(case, session, address, client.headers.get("Authorization", "")))
-        first, second = answers
-        if first is None or second is None:
-            return
-        count += 1
-        same = (first.status_code, first.content) == (second.status_code, second.content)
-        if ours and (first.status_code < 400 or not same):
-            leaks[f"{operation.method.upper()} {operation.path} → {first.status_code}/{second.status_code}"] += 1
+        for stranger in strangers:
+            answers = []
+            for real in (True, False):
+                for name in ours:
+                    known = stranger.token if name == "token" else keys.one(name)
+                    case.path_parameters[name] = known if real else NOT_THERE
+                bearing = stranger.client.headers.get("Authorization", "")
+                answers.append(send(case, sessions[stranger.who], address, bearing))
+            first, second = answers
+            if first is None or second is None:
+                continue
+            pairs[stranger.who] += 1
+            same = (first.status_code, first.content) == (second.status_code, second.content)
+            if ours and (first.status_code < 400 or not same):
+                what = f"{operation.method.upper()} {operation.path} → {first.status_code}/{second.status_code}"
+                leaks[stranger.who][what] += 1
 
     ask()
-    return count

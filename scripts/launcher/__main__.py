@@ -6,7 +6,7 @@ import signal
 import sys
 
 from instavis.platform.addresses import AddressError
-from launcher import application, backup, checks, doctor
+from launcher import application, backup, checks, doctor, recover
 from launcher.dumps import BackupError
 from launcher.mariadb import DatabaseError
 
@@ -18,6 +18,7 @@ VERBS = {
     "export": lambda arguments: application.move_archives(["export", *arguments]),
     "backup": backup.backup,
     "restore": backup.restore,
+    "recover": recover.recover,
     "import": lambda arguments: application.move_archives(["import", *arguments]),
 }
 

@@ -14,8 +14,9 @@ import sys
 from collections.abc import Iterator
 from pathlib import Path
 
-from launcher import package
-from launcher.dumps import Access
+from instavis.platform.addresses import DatabaseAddress
+from launcher import mariadb, package
+from launcher.dumps import Access, BackupError
 from launcher.paths import STATE
 from launcher.shape import database_for, supervised
 from launcher.supervisor import Supervisor
@@ -51,6 +52,23 @@ def database_of(folder: Path) -> Iterator[Access]:
     """The academy's database, running and whole; the caller holds the folder's lock."""
     with supervised(say) as supervisor:
         yield whole_database(folder, supervisor)
+
+
+@contextlib.contextmanager
+def reached(folder: Path) -> Iterator[Access]:
+    """The academy's database: the one that is being served, or one started for this."""
+    with only_one(folder / "lock") as lock:
+        if lock is not None:
+            with database_of(folder) as access:
+                yield access
+            return
+    if named := os.environ.get("INSTAVIS_DATABASE_URL"):
+        yield Access(DatabaseAddress.read(named))
+        return
+    port = folder / "database" / "port"
+    if not port.exists():
+        raise BackupError(f"{folder} is starting or stopping: try again in a moment.")
+    yield Access(mariadb.address_at(int(port.read_text()), (folder / "database" / "password").read_text().strip()))
 
 
 def whole_database(folder: Path, supervisor: Supervisor) -> Access:

@@ -3,18 +3,15 @@
 from __future__ import annotations
 
 import argparse
-import contextlib
-import os
 import re
 import shutil
 import sys
-from collections.abc import Iterator
 from pathlib import Path
 
-from instavis.platform.addresses import DatabaseAddress
-from launcher import mariadb, package
-from launcher.academy import RESTORING, database_of, folder_of_data, is_there, only_one
+from launcher import package
+from launcher.academy import RESTORING, database_of, folder_of_data, is_there, only_one, reached
 from launcher.dumps import Access, BackupError
+from launcher.files import secret_key
 from launcher.paths import SERVER
 
 
@@ -57,7 +54,7 @@ def back_up(folder: Path, file: Path) -> str:
         raise BackupError(f"there is no academy in {folder} yet.")
     if file.exists():
         raise BackupError(f"{file} is there already: choose another name.")
-    with _reached(folder) as access:
+    with reached(folder) as access:
         return f"{file}: {package.write(access, folder, file)}"
 
 
@@ -94,7 +91,13 @@ def bring_back(folder: Path, file: Path, replace: bool) -> str:
                 raise BackupError("the restored tables are not those of the backup.")
             restoring.unlink()
     rows = sum(t["rows"] for t in manifest["tables"].values())
-    return f"Restored {len(manifest['tables'])} tables with {rows} rows, made {manifest['made_at']}.{kept}"
+    told = f"Restored {len(manifest['tables'])} tables with {rows} rows, made {manifest['made_at']}.{kept}"
+    if secret_key(folder) != (folder / "secret").read_text():
+        told += (
+            " INSTAVIS_SECRET_KEY is another secret than the backup's: links that were handed out have ended, and"
+            " authenticator apps and recovery codes are worth nothing (./instavis recover lets their owners in)."
+        )
+    return told
 
 
 def _refuse_newer(access: Access) -> None:
@@ -112,20 +115,3 @@ def _label_of(folder: Path) -> str:
     apps = folder / "apps.py"
     named = re.search(r'^    label = "(\w+)"$', apps.read_text(), re.MULTILINE) if apps.exists() else None
     return named[1] if named else folder.name
-
-
-@contextlib.contextmanager
-def _reached(folder: Path) -> Iterator[Access]:
-    """The academy's database: the one that is being served, or one started for this."""
-    with only_one(folder / "lock") as lock:
-        if lock is not None:
-            with database_of(folder) as access:
-                yield access
-            return
-    if named := os.environ.get("INSTAVIS_DATABASE_URL"):
-        yield Access(DatabaseAddress.read(named))
-        return
-    port = folder / "database" / "port"
-    if not port.exists():
-        raise BackupError(f"{folder} is starting or stopping: try again in a moment.")
-    yield Access(mariadb.address_at(int(port.read_text()), (folder / "database" / "password").read_text().strip()))

@@ -15,6 +15,8 @@ from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
 
+from audit.compare import NOTHING_TO_COMPARE
+
 from launcher import mariadb, redis
 from launcher.paths import ROOT, STATE, WEB
 
@@ -87,7 +89,14 @@ def _without_pytest() -> list[Counts]:
         _command("types of the front end", [_tool("tsc"), "--noEmit"], WEB),
         _vitest(),
         _command("types", [*python, "mypy"], ROOT, WITHOUT_DATABASE),
+        _audited([*python, "audit"]),
     ]
+
+
+def _audited(command: list[str]) -> Counts:
+    """Known weaknesses of what is locked; without advisories to compare with it counts neither way."""
+    status = _said("known weaknesses of the packages", command, ROOT, {})
+    return {0: (1, 0), NOTHING_TO_COMPARE: (0, 0)}.get(status, (0, 1))
 
 
 def _compress() -> None:

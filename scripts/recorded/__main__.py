@@ -27,6 +27,7 @@ ON_RECORD = "Lasse Corrigall"
 LINKS = {"home": "home-link", "ask": "intake-link"}
 PAGES = ("session", "knowledge", "bays", "students", "lessons", "day", "outcomes", "academy")
 PAGES += ("coaches", "colleagues", "invitations", "audit", "roster")
+ACCOUNT = ("account", "list", "notices")
 LESSON = ("", "shots", "intake", "reading", "setups", "earlier", "cold-test", "checks", "body", "recordings", "stills")
 LESSON += (
     "cause",
@@ -54,6 +55,7 @@ def main() -> int:
             lesson = next(row["id"] for row in client.get("/lessons").json() if row["student_name"] == STUDENT)
             wanted = {name: f"/{name}" for name in PAGES}
             wanted["versions"] = "/knowledge/versions"
+            wanted |= {name: f"/session/{name}" for name in ACCOUNT}
             wanted["history"] = f"/students/{_student(client, ON_RECORD)}/history"
             wanted |= {name: _link(client, lesson, kind) for name, kind in LINKS.items()}
             first = client.get("/bays").json()[0]["id"]

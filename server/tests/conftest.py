@@ -58,7 +58,7 @@ def academy_with_coach(name: str, role: str = "head") -> Coach:
 
 def signed_in(coach: Coach) -> Caller:
     client = Client()
-    client.force_login(coach, backend="django.contrib.auth.backends.ModelBackend")
+    client.force_login(coach)
     return Caller(client, coach)
 
 

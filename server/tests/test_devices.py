@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 import threading
+from datetime import timedelta
 
 import pytest
-from django.db import connections
+from django.db import connection, connections
+from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
 
-from instavis.capture.devices.models import Device
-from instavis.capture.devices.services import issue_device, receive_shots, revoke_device
+from instavis.capture.devices.models import Bay, Device
+from instavis.capture.devices.services import issue_device, receive_shots, revoke_device, take_bay
 from instavis.capture.shots.models import Shot
+from instavis.lessons.models import LessonEvent
 
 
 def test_balls_reach_the_lesson_that_listens(device, lesson, balls, numbered, api):
@@ -136,3 +139,29 @@ def test_retries_that_overtake_each_other_store_every_ball_once(device, lesson, 
     assert sum(r.stored for r in results) == 8
     assert sum(r.known for r in results) == 24
     assert list(lesson.shots.order_by("number").values_list("number", flat=True)) == list(range(1, 9))
+
+
+def test_bays_are_locked_in_one_order_whoever_asks(lesson, bay):
+    """Two who lock the same bays in two orders stop each other."""
+    other = Bay.objects.create(academy=lesson.academy, name="Mat two")
+    for first, second in ((bay, other), (other, bay)):
+        take_bay(lesson, first)
+        with CaptureQueriesContext(connection) as asked:
+            take_bay(lesson, second)
+        locks = [q["sql"] for q in asked if "FOR UPDATE" in q["sql"] and "devices_bay" in q["sql"].split("WHERE")[0]]
+        assert len(locks) == 1
+        assert "ORDER BY `devices_bay`.`id` ASC" in locks[0]
+        assert all(f"{key}" in locks[0] for key in sorted((bay.pk, other.pk)))
+
+
+def test_a_clock_that_jumps_back_turns_no_order(device, lesson, balls, numbered, api, monkeypatch):
+    """The server's own clock is set right in the middle of a lesson: balls and screens stay in the order they came."""
+    clock = timezone.now()
+    for back in (timedelta(0), timedelta(hours=-3), timedelta(hours=2)):
+        monkeypatch.setattr("instavis.capture.devices.api.timezone.now", lambda moment=clock + back: moment)
+        device(numbered(balls(2, seed=back.seconds + 1), lesson.shots.count()))
+    shown = api("get", f"/v1/lessons/{lesson.pk}/shots")
+    assert [s["number"] for s in shown] == [1, 2, 3, 4, 5, 6]
+    cursors = list(LessonEvent.objects.filter(lesson=lesson).order_by("pk").values_list("cursor", flat=True))
+    assert cursors == sorted(set(cursors))
+    assert api("get", f"/v1/lessons/{lesson.pk}/proof") is not None

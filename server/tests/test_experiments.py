@@ -156,6 +156,10 @@ def test_taking_and_stepping_open_the_blocks(api, corrected):
     assert corrected.open_block.purpose == Purpose.BASELINE
 
 
+LEAVE_A_LINE = ("/archive", "/audit.csv", "/lessons/{lesson_id}", "/history")
+"""Who reads a person's record, or takes it away, is written down."""
+
+
 def test_looking_never_writes(api, objects):  # noqa: F811
     looked = 0
     for method, path, spec in coach_endpoints():
@@ -166,8 +170,8 @@ def test_looking_never_writes(api, objects):  # noqa: F811
         ) as asked:
             call(api.client, method, path, spec, objects)
         for query in asked.captured_queries:
-            if path.endswith("/archive") and query["sql"].startswith("INSERT INTO `archives_auditline`"):
-                continue  # who takes a person's record away is written down
+            if path.endswith(LEAVE_A_LINE) and query["sql"].startswith("INSERT INTO `archives_auditline`"):
+                continue
             assert query["sql"].lstrip().upper().startswith(("SELECT", "SAVEPOINT", "RELEASE", "ROLLBACK")), (
                 path,
                 query,

@@ -12,8 +12,10 @@ from instavis.capture.files import services, storage
 from instavis.capture.files.models import Draft, SourceMapping
 from instavis.capture.files.selectors import draft_of, proposal_of, way_of
 from instavis.capture.shots.models import Shot
+from instavis.lessons.models import LessonEvent
 from instavis.project.retention import carry_out
 from instavis.work import services as works
+from instavis_io.tables import write_table
 
 TABLES = Path(__file__).parents[2] / "formats" / "tests" / "data" / "tables"
 FOREIGN = (TABLES / "hall_three.csv").read_bytes()
@@ -158,3 +160,13 @@ def test_texts_of_any_kind_come_in_as_they_are(store, lesson):
     assert (first.note, second.note) == (note, "")
     assert (first.hand, first.extra, first.turf) == ("", {}, "")
     assert first.received_at.tzinfo is not None
+
+
+def test_thousands_of_balls_come_in_at_once_and_no_screen_is_drowned(api, lesson, balls):
+    """One event a ball in one statement once ended in an answer of 500."""
+    ours = balls(50)
+    many = write_table({**ours[n % 50], "shot_id": f"ball-{n}"} for n in range(5000)).encode()
+    answer = api.client.post(f"/api/v1/lessons/{lesson.pk}/import", {"file": SimpleUploadedFile("balls.csv", many)})
+    assert answer.status_code == 201, answer.content
+    assert answer.json()["stored"] == Shot.objects.filter(lesson=lesson).count() == 5000
+    assert LessonEvent.objects.filter(lesson=lesson).count() < 60

@@ -4,12 +4,18 @@ from __future__ import annotations
 
 import asyncio
 import json
+import logging
+import re
 from concurrent.futures import ThreadPoolExecutor
 
 import pytest
+import uvicorn
+from django.db import connection
+from uvicorn.server import ServerState
 
-from instavis.platform import gate
+from instavis.platform import gate, statements
 from instavis.platform.gate import ANONYMOUS_BYTES, Gate
+from instavis.project import web
 
 SIGNED_IN = (b"cookie", b"instavis_session=abc")
 
@@ -145,12 +151,60 @@ def test_who_finds_too_long_a_queue_is_told_to_come_again_and_health_is_asked_pa
     assert others == [200] * 4
 
 
-def test_a_log_line_says_who_and_how_long_and_no_secret(caplog):
-    token = "Qc4TcLo9aP_k44GB-2x89oYstj1CwrGYIoJfi4BZmUw"
+@pytest.mark.parametrize(
+    ("address", "token"),
+    [
+        ("/api/v1/home/{}/practice", "Qc4TcLo9aP_k44GB-2x89oYstj1CwrGYIoJfi4BZmUw"),
+        ("/email/{}", "eyJjb2FjaCI6MX0:1tWqXr:Jm6y3r-0Vn_q8uZ7l1w2x3y4z5"),
+        ("/home/{}", "ehMx4f41tikQw25wINHQ0J0ONA9.3TM6SUduM2N0COxVJo5x8uu2n3F"),
+    ],
+)
+def test_a_log_line_says_who_and_how_long_and_no_secret(caplog, address, token):
     with caplog.at_level("INFO", logger="instavis.requests"):
-        asked(Inside(), scope_of(f"/api/v1/home/{token}/practice"))
+        asked(Inside(), scope_of(address.format(token)))
     [record] = caplog.records
-    assert token not in record.getMessage()
+    assert not any(part in record.getMessage() for part in re.split("[:.]", token))
     assert record.status == 200
     assert record.ms >= 0
     assert len(record.request) == 16
+
+
+def test_a_slow_statement_is_told_without_its_values(db, caplog, monkeypatch):
+    monkeypatch.setattr(statements, "SLOW_SECONDS", 0.0)
+    caplog.set_level(logging.WARNING, "instavis.platform.statements")
+    with connection.cursor() as cursor, connection.execute_wrapper(statements.timed):
+        cursor.execute("SELECT %s, 'Perrin Oakenshaw', 4711", ["Bayside"])
+    [record] = [r for r in caplog.records if r.name == "instavis.platform.statements"][:1]
+    assert record.statement == "SELECT %s, …, …"
+    assert record.seconds >= 0
+
+
+def test_the_head_of_a_request_is_not_waited_for_for_ever(monkeypatch):
+    """Hundreds of callers who say half a word would hold every line there is."""
+    monkeypatch.setattr(web, "HEADER_SECONDS", 0.2)
+
+    async def told(first: bytes, more: bytes = b"") -> bytes:
+        async def application(scope, receive, send):
+            await send({"type": "http.response.start", "status": 204, "headers": []})
+            await send({"type": "http.response.body", "body": b""})
+
+        config = uvicorn.Config(application, http=web.PatientProtocol, lifespan="off", log_config=None)
+        config.load()
+        state = ServerState()
+        loop = asyncio.get_running_loop()
+        server = await loop.create_server(
+            lambda: web.PatientProtocol(config=config, server_state=state, app_state={}), "127.0.0.1", 0
+        )
+        reader, writer = await asyncio.open_connection(*server.sockets[0].getsockname())
+        writer.write(first)
+        await asyncio.sleep(0.1)
+        writer.write(more)
+        heard = await asyncio.wait_for(reader.read(200), 2)
+        writer.close()
+        server.close()
+        return heard
+
+    half = b"GET /healthz HTTP/1.1\r\nHost: x\r\nX-Half: "
+    assert asyncio.run(told(half)) == b""
+    assert asyncio.run(told(b"")) == b""
+    assert asyncio.run(told(half, b"whole\r\n\r\n")).startswith(b"HTTP/1.1 204")

@@ -345,3 +345,13 @@ def test_a_full_log_is_said(phone, link, monkeypatch):
     monkeypatch.setattr("instavis.practice.services.MOST_PRACTICES", 1)
     phone("post", f"{link}/practice", sent(entry(60)))
     assert "full" in json.dumps(phone("post", f"{link}/practice", sent(entry(30)), 409))
+
+
+def test_a_link_is_not_asked_without_end_and_its_pdf_less(phone, link, monkeypatch):
+    """Twenty printed pages took sixteen seconds of a core: whoever has a link could keep the academy busy."""
+    monkeypatch.setattr("instavis.practice.home_api.LINK_PRINTED", 2)
+    for status in (200, 200, 429):
+        phone("get", f"{link}/page.pdf", status=status)
+    phone("get", link)
+    monkeypatch.setattr("instavis.practice.home_api.LINK_ASKED", 1)
+    assert phone("get", link, status=429)["errors"][0]["field"] == "request"

@@ -129,7 +129,7 @@ def test_two_coaches_grades_stay_apart_and_count_as_one_look(api, with_baseline,
 
     second = Coach.objects.create_user("second", password="x" * 12, name="Second", academy=coach.academy)
     client = Client()
-    client.force_login(second, backend="django.contrib.auth.backends.ModelBackend")
+    client.force_login(second)
     other = Caller(client, second)
     path = f"/v1/lessons/{with_baseline.pk}/checks"
     alone = chance(api, with_baseline.pk)

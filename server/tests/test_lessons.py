@@ -185,5 +185,5 @@ def test_lists_need_a_fixed_number_of_queries(api, coach, lesson, django_assert_
         api("post", "/v1/lessons", {"student_id": student["id"]}, 201)
     with django_assert_num_queries(3):  # session, coach, lessons
         assert len(api("get", "/v1/lessons")) == 6
-    with django_assert_num_queries(4):
+    with django_assert_num_queries(3):
         assert len(api("get", "/v1/students")) == 6

@@ -6,10 +6,12 @@ import json
 
 import numpy as np
 import pytest
+from allauth.mfa.models import Authenticator
 from django.test import Client
 from django.utils import timezone
 
 from instavis.accounts.people import invite
+from instavis.accounts.sessions import named, sessions_of
 from instavis.assessment.recordings.services import keep_file
 from instavis.assessment.stills.services import keep_still
 from instavis.capture.devices.services import issue_device
@@ -20,10 +22,13 @@ from instavis.corrections.trials.services import begin_trial
 from instavis.project.api import api as ninja
 from instavis_core.simulate.recording import record_swing
 
+from .conftest import signed_in
+from .passkeys import SecurityKey
+
 SWING = record_swing({}, np.random.default_rng(1)).to_csv()
-OPEN_TO_ALL = {("post", "/api/v1/session")}
+OPEN_TO_ALL = {("post", f"/api/v1/session{part}") for part in ("", "/code", "/passkey", "/passkey-challenge")}
 # Without an account: the token in the address, or a code, is the key.
-LINKS = ("/api/v1/ask/", "/api/v1/home/", "/api/v1/mat", "/api/v1/join/", "/api/v1/password/")
+LINKS = ("/api/v1/ask/", "/api/v1/home/", "/api/v1/mat", "/api/v1/join/", "/api/v1/password", "/api/v1/email/")
 SAME_FOR_ALL = {"/api/v1/figures/{look}", "/api/v1/drill-figures/{drill}"}  # drawn from what ships
 MAPPING = {
     "encoding": "utf-8-sig",
@@ -78,6 +83,12 @@ BODIES = {
     "PasswordChange": {"old": "wrong", "new": "another-long-enough-one"},
     "BookingIn": {"student_id": 0, "coach_id": 0},
     "SignIn": {"username": "nobody", "password": "nothing"},
+    "CodeShown": {"code": "000000"},
+    "PasskeyShown": {"credential": {}},
+    "PasskeyMade": {"credential": {}},
+    "PasswordShown": {"password": "wrong"},
+    "AddressIn": {"address": "somebody@example.org"},
+    "MailIn": {"to": "somebody@example.org"},
 }
 
 
@@ -95,6 +106,8 @@ def coach_endpoints():
 def objects(lesson, bay, student, balls, api, settings, tmp_path, picture):
     """One of everything, owned by the coach's academy; by the name of the path parameter."""
     api("put", f"/v1/lessons/{lesson.pk}/intake", {})
+    made = SecurityKey().make(api("post", "/v1/session/passkeys/challenge")["options"])
+    api("post", "/v1/session/passkeys", {"credential": made}, 201)
     correction = Correction.objects.create(
         lesson=lesson,
         fault="hip-stall",
@@ -119,6 +132,8 @@ def objects(lesson, bay, student, balls, api, settings, tmp_path, picture):
     return {
         "draft_id": draft.pk,
         "coach_id": lesson.coach_id,
+        "passkey_id": Authenticator.objects.get(type="webauthn").pk,
+        "session_id": another_session_of(lesson.coach),
         "invitation_id": invite(lesson.coach, "coach", "Somebody", timezone.now())[0].pk,
         "block_id": lesson.open_block_id,
         "lesson_id": lesson.pk,
@@ -136,6 +151,13 @@ def objects(lesson, bay, student, balls, api, settings, tmp_path, picture):
         "drill": "lamp-post",
         "fault": "hip-stall",
     }
+
+
+def another_session_of(coach) -> str:
+    """The name of a session that the walk may end without ending its own."""
+    here = {named(row) for row in sessions_of(coach)}
+    signed_in(coach)
+    return next(named(row) for row in sessions_of(coach) if named(row) not in here)
 
 
 def call(client: Client, method: str, path: str, spec: dict, objects: dict):
@@ -205,11 +227,15 @@ def test_changes_need_the_pages_token(api, objects):
 
 
 FOR_HEADS = {
+    ("delete", "/api/v1/coaches/{coach_id}/factors"),
+    ("delete", "/api/v1/coaches/{coach_id}/sessions"),
     ("get", "/api/v1/audit"),
+    ("get", "/api/v1/audit.csv"),
     ("get", "/api/v1/coaches"),
     ("get", "/api/v1/invitations"),
     ("patch", "/api/v1/academy"),
     ("patch", "/api/v1/coaches/{coach_id}"),
+    ("post", "/api/v1/academy/mail"),
     ("post", "/api/v1/bays"),
     ("post", "/api/v1/bays/{bay_id}/devices"),
     ("post", "/api/v1/coaches/{coach_id}/password-link"),
@@ -222,6 +248,11 @@ FOR_HEADS = {
 }
 FOR_THE_DESK = {
     ("delete", "/api/v1/session"),
+    ("delete", "/api/v1/session/app"),
+    ("delete", "/api/v1/session/email"),
+    ("delete", "/api/v1/session/list"),
+    ("delete", "/api/v1/session/list/{session_id}"),
+    ("delete", "/api/v1/session/passkeys/{passkey_id}"),
     ("get", "/api/v1/academy"),
     ("get", "/api/v1/colleagues"),
     ("get", "/api/v1/day"),
@@ -230,11 +261,22 @@ FOR_THE_DESK = {
     ("get", "/api/v1/lessons/{lesson_id}/take-home.pdf"),
     ("get", "/api/v1/roster"),
     ("get", "/api/v1/session"),
+    ("get", "/api/v1/session/account"),
+    ("get", "/api/v1/session/list"),
+    ("get", "/api/v1/session/notices"),
     ("get", "/api/v1/students"),
     ("get", "/api/v1/students/{student_id}"),
     ("patch", "/api/v1/session"),
     ("post", "/api/v1/bookings"),
+    ("post", "/api/v1/session/app"),
+    ("post", "/api/v1/session/codes"),
+    ("post", "/api/v1/session/confirmed"),
+    ("post", "/api/v1/session/notices/seen"),
+    ("post", "/api/v1/session/passkeys"),
+    ("post", "/api/v1/session/passkeys/challenge"),
     ("post", "/api/v1/session/password"),
+    ("put", "/api/v1/session/app"),
+    ("put", "/api/v1/session/email"),
     ("post", "/api/v1/students"),
     ("put", "/api/v1/students/{student_id}"),
     ("put", "/api/v1/students/{student_id}/archived"),

@@ -34,7 +34,7 @@ def test_a_row_has_the_lesson_to_go_on_with_and_the_last_one(api, coach, student
 def test_the_roster_needs_a_fixed_number_of_queries(api, coach, lesson, django_assert_num_queries):
     Student.objects.bulk_create(Student(academy=coach.academy, name=f"S{n}") for n in range(50))
     api("get", "/v1/session")  # the first sign of life is written down
-    with django_assert_num_queries(6):  # session, coach, academy, students, lessons, who taught whom
+    with django_assert_num_queries(5):  # session, coach with academy, students, lessons, who taught whom
         assert len(api("get", "/v1/roster")) == 51
 
 

@@ -5,10 +5,11 @@ from __future__ import annotations
 import time
 
 import pytest
-from django.contrib.sessions.models import Session
+from django.db import OperationalError
 from django.test import Client
 
 from instavis.accounts import sessions, tries
+from instavis.accounts.models import CoachSession as Session
 from instavis.accounts.sessions import SessionStore, coach_of, kept_key
 
 from .conftest import PASSWORD, Caller
@@ -135,3 +136,33 @@ def test_who_asks_for_another_host_is_told(client, db):
     told = client.get("/", headers={"Host": "elsewhere.test"})
     assert told.status_code == 400
     assert told.json()["errors"][0]["field"] == "host"
+
+
+@pytest.mark.parametrize("place", ["_get_session_from_db", "save"])
+def test_a_database_that_is_away_is_said_so_where_who_asks_is_looked_up(api, monkeypatch, caplog, place):
+    """Before any operation is reached: a middleware's errors take another way."""
+
+    def away(*_, **__):
+        raise OperationalError(2013, "Lost connection to server")
+
+    monkeypatch.setattr(SessionStore, place, away)
+    monkeypatch.setattr(sessions, "SEEN_EVERY", -1)  # there is something to be kept
+    api.client.raise_request_exception = False
+    told = api.client.get("/api/v1/students")
+    assert told.status_code == 503
+    assert told["Retry-After"]
+    assert told.json()["errors"][0]["field"] == "server"
+    assert not [r for r in caplog.records if r.exc_info]
+
+
+def test_signing_in_leaves_lines_in_the_log_and_no_word_that_was_typed(coach, caplog):
+    caplog.set_level("INFO", "instavis")
+    caller = visitor()
+    enter(caller, coach)
+    body = {"username": "typed-a-password-here", "password": "wrong"}
+    caller("post", "/v1/session", body, 401, **{"X-CSRFToken": caller.client.cookies["instavis_csrf"].value})
+    enter(caller, coach, PASSWORD, 200)
+    lines = [(r.message, r.who) for r in caplog.records if r.message.startswith("sign-in")]
+    wrong = "sign-in: password was wrong"
+    assert lines == [(wrong, coach.pk), (wrong, None), ("sign-in: came in", coach.pk)]
+    assert "typed-a-password-here" not in caplog.text

@@ -11,6 +11,8 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from PIL import Image
 
 from instavis.assessment.stills.models import Still
+from instavis.assessment.stills.pictures import bare
+from instavis_core.errors import InputError
 
 SCALE = {"a": [50, 50], "b": [50, 450], "length_cm": 100}
 
@@ -62,6 +64,41 @@ def test_pictures_are_written_anew_without_metadata(send, api, picture, kind):
     with Image.open(io.BytesIO(response.content)) as kept:
         assert not kept.getexif()
         assert b"Bayside" not in response.content
+
+
+def _with_comment(jpeg: bytes, text: bytes) -> bytes:
+    """The picture with a comment after its first marker."""
+    return jpeg[:2] + b"\xff\xfe" + struct.pack(">H", len(text) + 2) + text + jpeg[2:]
+
+
+def test_neither_a_comment_nor_what_was_appended_is_kept(send, api, picture):
+    sent = _with_comment(picture(640, 480, "JPEG"), b"Bayside secret place") + b"appended secret"
+    with Image.open(io.BytesIO(sent)) as opened:
+        assert opened.info["comment"] == b"Bayside secret place"
+    still = send(sent, look="seat-line")
+    kept = bytes(Still.objects.get(pk=still["id"]).image)
+    assert b"secret" not in kept
+
+
+def test_a_picture_of_thousands_of_passes_is_refused_before_it_is_decoded(send, picture, monkeypatch):
+    whole = picture(640, 480, "JPEG", progressive=True)
+    assert send(whole, look="seat-line")["width"] == 640
+    slow = whole[:-2] + whole[whole.rindex(b"\xff\xda") : -2] * 60 + whole[-2:]
+
+    def never(*_):
+        raise AssertionError("it was decoded")
+
+    monkeypatch.setattr("instavis.assessment.stills.pictures.ImageOps.exif_transpose", never)
+    told = send(slow, look="seat-line", status=422)["errors"][0]
+    assert "passes" in told["value"]
+
+
+def test_what_cannot_be_opened_at_a_part_of_its_size_has_a_lower_limit(send, picture, monkeypatch):
+    monkeypatch.setattr("instavis.assessment.stills.pictures.MOST_DECODED", 100_000)
+    assert "megapixels" in send(picture(640, 480, "PNG"), look="seat-line", status=422)["errors"][0]["message"]
+    monkeypatch.setattr("instavis.assessment.stills.pictures.MOST_DECODED", 4_000_000)
+    send(picture(4000, 4000, "PNG"), look="seat-line", status=422)
+    send(picture(4000, 4000, "JPEG"), look="seat-line")  # opened at half its size
 
 
 def _exif() -> bytes:
@@ -144,3 +181,23 @@ def test_a_lesson_keeps_only_so_many_stills(send, picture, monkeypatch):
     monkeypatch.setattr("instavis.assessment.stills.services.MOST_IN_A_LESSON", 1)
     send(picture(), look="seat-line")
     assert send(picture(), look="seat-line", status=409)["errors"][0]["field"] == "stills"
+
+
+@pytest.mark.parametrize("how", [{}, {"progressive": True}, {"restart_marker_blocks": 4}], ids=str)
+def test_what_is_not_picture_is_taken_off_bit_for_bit(picture, how):
+    whole = picture(640, 480, "JPEG", exif=_exif(), **how)
+    dirty = _with_comment(whole, b"secret") + b"appended"
+    clean = bare(dirty)
+    assert b"secret" not in clean
+    assert b"Bayside" not in clean
+    assert clean.endswith(b"\xff\xd9")
+    assert bare(clean) == clean
+    with Image.open(io.BytesIO(whole)) as before, Image.open(io.BytesIO(clean)) as after:
+        assert before.tobytes() == after.tobytes()
+
+
+def test_a_picture_cut_anywhere_is_refused_or_whole(picture):
+    whole = picture(240, 200, "JPEG")
+    for cut in range(0, len(whole) - 2, 7):
+        with pytest.raises(InputError):
+            bare(whole[:cut])

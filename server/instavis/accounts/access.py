@@ -7,8 +7,21 @@ from django.http import HttpRequest
 from ninja.security import APIKeyCookie
 
 from instavis.accounts.models import Coach
+from instavis.accounts.sessions import lacks_factor
 from instavis.platform.errors import Refused
 from instavis_core.message import Message
+
+OWN_ACCOUNT = "/api/v1/session"
+"""What is open to somebody who has yet to set up the second factor that the academy asks for."""
+
+
+class CsrfOnly(APIKeyCookie):
+    """Lets everybody in who holds the page's CSRF token: for signing in."""
+
+    param_name = "instavis_csrf"
+
+    def authenticate(self, request: HttpRequest, key: str | None) -> bool:
+        return True
 
 
 class _SignedIn(APIKeyCookie):
@@ -31,6 +44,9 @@ class _SignedIn(APIKeyCookie):
             return None
         if person.role not in self.roles:
             raise Refused(403, "role", self.refusal)
+        if lacks_factor(request, person) and not request.path.startswith(OWN_ACCOUNT):
+            message = Message("This academy asks for a second factor: set one up on your own page.")
+            raise Refused(403, "second_factor", message)
         return person
 
 

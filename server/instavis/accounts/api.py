@@ -1,74 +1,28 @@
-"""Signing in, and the students."""
+"""The students, and the academy."""
 
 from __future__ import annotations
 
-from datetime import date, datetime
+from datetime import date, datetime, timedelta
 from typing import Any
 from zoneinfo import available_timezones
 
-from django.contrib.auth import authenticate, login, logout
 from django.db.models import QuerySet
-from django.http import HttpRequest, HttpResponse
-from django.middleware.csrf import get_token
 from django.utils import timezone
 from ninja import Router, Schema, Status
-from ninja.security import APIKeyCookie
 from pydantic import ConfigDict, Field
 
-from instavis.accounts import selectors, services, tries
+from instavis.accounts import mail, selectors, services
 from instavis.accounts.access import heads, staff
-from instavis.accounts.models import Coach, Student
+from instavis.accounts.models import Student
 from instavis.accounts.requests import CoachRequest
-from instavis.accounts.sessions import kept_key
-from instavis.platform.errors import Problems, Refused
-from instavis.platform.language import speak_to
-from instavis.platform.lines import call, session_group
-from instavis_core.choice import read_school
-from instavis_core.message import Message
-from instavis_core.proof import STAGE_RULES
-from instavis_report.catalogue import catalogue
+from instavis.platform.errors import Problems
+from instavis.platform.throttle import at_most
+from instavis_report.catalogue import UNITS, languages
 
-session_router = Router()
 router = Router()
 
-
-class CsrfOnly(APIKeyCookie):
-    """Lets everybody in who holds the page's CSRF token: for signing in."""
-
-    param_name = "instavis_csrf"
-
-    def authenticate(self, request: HttpRequest, key: str | None) -> bool:
-        return True
-
-
-class SignIn(Schema):
-    model_config = ConfigDict(extra="forbid")
-    username: str = Field(max_length=150)
-    password: str = Field(max_length=200)
-
-
-class SessionOut(Schema):
-    """Who is signed in."""
-
-    username: str
-    name: str
-    role: str
-    academy: str
-    units: str
-    language: str
-    school: dict[str, str]
-    stage_rule: str
-    time_zone: str
-    today: date
-
-
-class SettingsIn(Schema):
-    model_config = ConfigDict(extra="forbid")
-    units: str | None = Field(None, pattern="^(yd-mph|m-mph|m-ms)$")
-    language: str | None = None
-    school: dict[str, str] | None = None
-    stage_rule: str | None = Field(None, pattern=f"^({'|'.join(STAGE_RULES)})$")
-    name: str | None = Field(None, min_length=1, max_length=120)
+MAILS_TRIED = 5
+"""How often a minute."""
 
 
 class StudentIn(Schema):
@@ -92,14 +46,39 @@ class AcademyIn(Schema):
     model_config = ConfigDict(extra="forbid")
     name: str | None = Field(None, max_length=120)
     time_zone: str | None = Field(None, max_length=64)
+    units: str | None = Field(None, pattern=f"^({'|'.join(UNITS)})$")
+    language: str | None = Field(None, max_length=8)
+    asks_for_factor: bool | None = None
+    keep_lines_days: int | None = None
+    keep_pictures_days: int | None = None
+    keep_students_years: int | None = None
 
 
 class AcademyOut(Schema):
-    """The academy; ``zones`` are those it may be in."""
+    """The academy; ``zones`` are those it may be in, ``mail`` says how e-mail is sent, empty when none is.
+
+    ``students_due`` is how many will have been erased by its rule in thirty days.
+    """
 
     name: str
     time_zone: str
+    units: str
+    language: str
+    asks_for_factor: bool
+    keep_lines_days: int
+    keep_pictures_days: int | None
+    keep_students_years: int | None
+    students_due: int
+    languages: list[str]
     zones: list[str]
+    mail: str
+
+
+class MailIn(Schema):
+    """Where a letter is sent to see whether it arrives."""
+
+    model_config = ConfigDict(extra="forbid")
+    to: str = Field(max_length=254)
 
 
 class ConsentIn(Schema):
@@ -123,73 +102,6 @@ class StudentOut(Schema):
     lesson_count: int = 0
     last_lesson: datetime | None = None
     archived_at: datetime | None = None
-
-
-def session_of(coach: Coach) -> SessionOut:
-    """What the front end knows of who is signed in."""
-    return SessionOut(
-        username=coach.username,
-        name=coach.name,
-        role=coach.role,
-        academy=coach.academy.name,
-        units=coach.units,
-        language=coach.language,
-        school=coach.school,
-        stage_rule=coach.stage_rule,
-        time_zone=coach.academy.time_zone,
-        today=coach.academy.day_of(timezone.now()),
-    )
-
-
-@session_router.post("", auth=CsrfOnly(), response={200: SessionOut, 401: Problems, 429: Problems, 503: Problems})
-def sign_in(request: HttpRequest, response: HttpResponse, data: SignIn) -> SessionOut:
-    """Start a session; failed tries are counted and slowed down."""
-    counters = tries.counters(request, data.username)
-    tries.refuse_too_many(counters)
-    coach = authenticate(request, username=data.username, password=data.password)
-    if coach is None:
-        tries.failed(counters)
-        raise Refused(401, "password", Message("User name or password is not right."))
-    tries.succeeded(counters)
-    login(request, coach)
-    get_token(request)
-    tries.remember(request, response, coach.get_username())
-    return session_of(coach)
-
-
-@session_router.get("", auth=staff, response={200: SessionOut, 401: Problems})
-def who(request: CoachRequest) -> SessionOut:
-    """Who is signed in."""
-    return session_of(request.user)
-
-
-@session_router.patch("", auth=staff, response={200: SessionOut, 422: Problems})
-def change_settings(request: CoachRequest, data: SettingsIn) -> SessionOut:
-    """Units, school and stage rule of the signed-in coach."""
-    coach = request.user
-    if data.name is not None:
-        coach.name = data.name.strip() or coach.name
-    if data.units is not None:
-        coach.units = data.units
-    if data.language is not None:
-        coach.language = catalogue(data.language).language
-    if data.school is not None:
-        coach.school = read_school(data.school)
-    if data.stage_rule is not None:
-        coach.stage_rule = data.stage_rule
-    speak_to(coach)
-    coach.save(update_fields=["name", "units", "language", "school", "stage_rule"])
-    return session_of(coach)
-
-
-@session_router.delete("", auth=staff, response={204: None})
-def sign_out(request: HttpRequest) -> Status[Any]:
-    """End the session, and with it the live lines that were opened in it."""
-    key = request.session.session_key
-    logout(request)
-    if key is not None:
-        call(session_group(kept_key(key)), {"type": "session.ended"})
-    return Status(204, None)
 
 
 @router.get("/students", auth=staff, response=list[StudentOut])
@@ -243,14 +155,25 @@ def get_academy(request: CoachRequest) -> AcademyOut:
 
 @router.patch("/academy", auth=heads, response={200: AcademyOut, 422: Problems})
 def change_academy(request: CoachRequest, data: AcademyIn) -> AcademyOut:
-    """Its name, and the zone whose days it counts (head coach)."""
-    services.change_academy(request.user, data.name, data.time_zone, timezone.now())
+    """Its name, the zone whose days it counts, what new people begin with, how long things stay (head coach)."""
+    services.change_academy(request.user, data.dict(exclude_unset=True), timezone.now())
     return _academy(request)
+
+
+@router.post("/academy/mail", auth=heads, response={204: None, 409: Problems, 422: Problems, 429: Problems})
+def try_mail(request: CoachRequest, data: MailIn) -> Status[Any]:
+    """Send a letter that says that e-mail works (head coach); what the mail server says against it is told."""
+    at_most(MAILS_TRIED, "mail", str(request.user.academy_id), window=60)
+    mail.try_out(request.user, data.to)
+    return Status(204, None)
 
 
 def _academy(request: CoachRequest) -> AcademyOut:
     academy = request.user.academy
-    return AcademyOut(name=academy.name, time_zone=academy.time_zone, zones=sorted(available_timezones()))
+    told = {name: getattr(academy, name) for name in AcademyOut.model_fields if hasattr(academy, name)}
+    due = selectors.students_gone_at(academy, timezone.now() + timedelta(days=30)).count()
+    zones = sorted(available_timezones())
+    return AcademyOut(**told, students_due=due, languages=languages(), zones=zones, mail=mail.how())
 
 
 def _today(request: CoachRequest) -> date:

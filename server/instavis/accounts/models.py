@@ -7,6 +7,7 @@ from typing import ClassVar
 from zoneinfo import ZoneInfo
 
 from django.contrib.auth.models import AbstractUser
+from django.contrib.sessions.base_session import AbstractBaseSession
 from django.db import models
 
 from instavis_core.proof import STAGE_RULES
@@ -15,10 +16,21 @@ ADULT_AGE = 18
 
 
 class Academy(models.Model):
-    """Owns everything: coaches, students, bays, lessons and balls. Its days are those of ``time_zone``."""
+    """Owns everything: coaches, students, bays, lessons and balls. Its days are those of ``time_zone``.
+
+    ``units`` and ``language`` are what somebody new begins with; ``asks_for_factor``: nobody works here by a password
+    alone. What is kept only so long: lines of who did what and
+    pictures by days, students who do not come any more by years; None keeps them.
+    """
 
     name = models.CharField(max_length=120)
     time_zone = models.CharField(max_length=64, default="UTC")
+    units = models.CharField(max_length=8, default="yd-mph")
+    language = models.CharField(max_length=8, default="en")
+    asks_for_factor = models.BooleanField(default=False)
+    keep_lines_days = models.PositiveIntegerField(default=730)
+    keep_pictures_days = models.PositiveIntegerField(null=True, blank=True)
+    keep_students_years = models.PositiveSmallIntegerField(null=True, blank=True)
 
     def __str__(self) -> str:
         return self.name
@@ -47,10 +59,39 @@ class Coach(AbstractUser):
     language = models.CharField(max_length=8, default="en")
     school = models.JSONField(default=dict, blank=True)
     stage_rule = models.CharField(max_length=6, choices=[(r, r) for r in STAGE_RULES], default="count")
-
+    clicker = models.JSONField(default=dict, blank=True)
     left_at = models.DateTimeField(null=True, blank=True)
 
     REQUIRED_FIELDS: ClassVar[list[str]] = []
+
+
+class CoachSession(AbstractBaseSession):
+    """A session under the hash of its key, with what its coach may know of it; the columns repeat its own words."""
+
+    coach = models.ForeignKey(Coach, on_delete=models.CASCADE, null=True, related_name="sessions")
+    begun_at = models.DateTimeField(null=True)
+    seen_at = models.DateTimeField(null=True)
+    browser = models.CharField(max_length=80, blank=True)
+    address = models.CharField(max_length=64, blank=True)
+
+    class Meta:
+        db_table = "people_session"
+
+
+class Notice(models.Model):
+    """Something a coach should hear of who uses their account; ``seen_at`` once they said that they did.
+
+    ``what`` happened is one of `instavis.accounts.notices.SENTENCES`, which ``detail`` completes.
+    """
+
+    coach = models.ForeignKey(Coach, on_delete=models.CASCADE, related_name="notices")
+    at = models.DateTimeField()
+    what = models.CharField(max_length=20)
+    detail = models.CharField(max_length=120, blank=True)
+    seen_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        ordering = ["-id"]
 
 
 class Link(models.Model):
@@ -84,16 +125,21 @@ class Invitation(Link):
 
 
 class PasswordLink(Link):
-    """One that lets a coach who lost the password choose another, once."""
+    """One that lets a coach who lost the password choose another, once.
 
+    ``lifts_factors``: one made on the machine for somebody who lost the second factor as well.
+    """
+
+    lifts_factors = models.BooleanField(default=False)
     coach = models.ForeignKey(Coach, on_delete=models.CASCADE, related_name="password_links")
     used_at = models.DateTimeField(null=True, blank=True)
 
 
 class AuditLine(models.Model):
-    """One line that stays: who did what to whose data when; no name of a student."""
+    """One line that stays: who did what to whose data when; no name of a student. ``reading``: it was only read."""
 
     academy = models.ForeignKey(Academy, on_delete=models.CASCADE, related_name="audit")
+    reading = models.BooleanField(default=False)
     at = models.DateTimeField()
     who = models.CharField(max_length=120)
     text = models.CharField(max_length=300)

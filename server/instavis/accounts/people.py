@@ -8,24 +8,53 @@ from datetime import datetime, timedelta
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
 from django.db import IntegrityError, transaction
-from django.db.models import QuerySet
+from django.db.models import Q, QuerySet
+from redis.exceptions import RedisError
 
+from instavis.accounts import factors, mail, notices
 from instavis.accounts.models import Academy, AuditLine, Coach, Invitation, PasswordLink
+from instavis.accounts.sessions import end_lines, end_other_sessions
+from instavis.platform import throttle
 from instavis.platform.errors import Refused, not_found
 from instavis.platform.keys import hash_token
-from instavis.platform.lines import call, coach_group
 from instavis.platform.transactions import whole
 from instavis_core.errors import InputError
 from instavis_core.message import Message, plain
 
 INVITED_FOR, RESET_FOR = timedelta(days=7), timedelta(hours=24)
 MOST_OPEN_INVITATIONS = 50
+READ_AGAIN = 24 * 3600
 USERNAME = "letters, digits and . _ - @, at most 60"
 
 
 def note(coach: Coach, text: str, now: datetime) -> AuditLine:
     """Write down that somebody did something of weight; the text names no student."""
     return AuditLine.objects.create(academy_id=coach.academy_id, at=now, who=coach.name, text=text[:300])
+
+
+def note_by_itself(academy_id: int, text: str, now: datetime) -> AuditLine:
+    """Write down what was done by a rule of the academy, not by somebody."""
+    return AuditLine.objects.create(academy_id=academy_id, at=now, who="Instavis", text=text)
+
+
+def drop_old_lines(now: datetime) -> int:
+    """Forget lines that are older than their academy keeps them; gives how many."""
+    gone = 0
+    for academy in Academy.objects.all():
+        old = academy.audit.filter(at__lt=now - timedelta(days=academy.keep_lines_days))
+        gone += old.delete()[0]
+    return gone
+
+
+def note_reading(coach: Coach, student_id: int, now: datetime) -> None:
+    """Write down that somebody read a student's record; once a day, and every time while nobody can count."""
+    try:
+        first = throttle.count("read", str(coach.pk), str(student_id), str(now.date()), window=READ_AGAIN) == 1
+    except RedisError:
+        first = True
+    if first:
+        text = f"The record of student {student_id} was read."
+        AuditLine.objects.create(academy_id=coach.academy_id, at=now, who=coach.name, text=text, reading=True)
 
 
 @whole
@@ -103,7 +132,7 @@ def join(token: str, username: str, name: str, password: str, now: datetime) -> 
     if not username or len(username) > 60 or not all(c.isalnum() or c in "._-@" for c in username):
         raise InputError("username", username, plain(USERNAME))
     coach = Coach(username=username, name=_check_name(name), role=invitation.role, academy=invitation.academy)
-    coach.units, coach.language = invitation.made_by.units, invitation.made_by.language
+    coach.units, coach.language = invitation.academy.units, invitation.academy.language
     _set_password(coach, password)
     if Coach.objects.filter(username__iexact=username).exists():
         raise _taken(username)
@@ -165,13 +194,21 @@ def change_coach(head: Coach, coach_id: int, role: str | None, left: bool | None
             coach.password_links.filter(used_at__isnull=True, revoked_at__isnull=True).update(revoked_at=now)
     coach.save(update_fields=["role", "left_at", "is_active"])
     if not coach.is_active:
-        transaction.on_commit(lambda: end_lines(coach))
+        transaction.on_commit(lambda: _end_everything(coach))
     return coach
 
 
-def end_lines(coach: Coach) -> None:
-    """End the live lines of somebody whose sessions are over."""
-    call(coach_group(coach.pk), {"type": "session.ended"})
+@whole
+def sign_out_everywhere(head: Coach, coach_id: int, now: datetime) -> None:
+    """End every session of one of the academy's people."""
+    coach = coach_of(head, coach_id)
+    note(head, f"{coach.name} was signed out everywhere.", now)
+    transaction.on_commit(lambda: _end_everything(coach))
+
+
+def _end_everything(coach: Coach) -> None:
+    end_other_sessions(coach, None)
+    end_lines(coach)
 
 
 @whole
@@ -186,13 +223,44 @@ def make_password_link(head: Coach, coach_id: int, now: datetime) -> tuple[Passw
     coach = coach_of(head, coach_id)
     if not coach.is_active:
         raise Refused(409, "coach", Message("Who left needs no password. Let them come back first."))
+    link, token = password_link_for(coach, head, now)
+    note(head, f"A link for a new password was made for {coach.name}.", now)
+    return link, token
+
+
+@whole
+def password_link_for(
+    coach: Coach, made_by: Coach, now: datetime, lifts_factors: bool = False
+) -> tuple[PasswordLink, str]:
+    """A link and its token for a coach; earlier ones end."""
     coach.password_links.filter(used_at__isnull=True, revoked_at__isnull=True).update(revoked_at=now)
     token = secrets.token_urlsafe(32)
     link = PasswordLink.objects.create(
-        coach=coach, token_hash=hash_token(token), made_by=head, made_at=now, expires_at=now + RESET_FOR
+        coach=coach,
+        token_hash=hash_token(token),
+        made_by=made_by,
+        made_at=now,
+        expires_at=now + RESET_FOR,
+        lifts_factors=lifts_factors,
     )
-    note(head, f"A link for a new password was made for {coach.name}.", now)
     return link, token
+
+
+@whole
+def lift_factors(head: Coach, coach_id: int, now: datetime) -> Coach:
+    """Take the second factors of somebody away who lost the phone; they hear of it.
+
+    Raises
+    ------
+    Refused
+        When there are none.
+    """
+    coach = coach_of(head, coach_id)
+    if not factors.lift(coach):
+        raise Refused(409, "factors", Message("{name} has no second factor.", name=coach.name))
+    note(head, f"The second factors of {coach.name} were taken away.", now)
+    notices.tell(coach, "factors-lifted", now, head.name)
+    return coach
 
 
 def password_link_by_token(token: str, now: datetime) -> PasswordLink:
@@ -226,24 +294,46 @@ def choose_password(token: str, password: str, now: datetime) -> Coach:
     coach = link.coach
     _set_password(coach, password)
     coach.save(update_fields=["password"])
+    if link.lifts_factors and factors.lift(coach):
+        note(coach, "Second factors taken away by a link made on the machine.", now)
     note(coach, "Chose a new password by a link.", now)
-    transaction.on_commit(lambda: end_lines(coach))
+    notices.tell(coach, "link", now)
+    transaction.on_commit(lambda: _end_everything(coach))
     return coach
 
 
 @whole
-def change_password(coach: Coach, old: str, new: str, now: datetime) -> None:
-    """Another password for somebody who knows the old one; all other sessions end.
+def change_password(coach: Coach, new: str, now: datetime) -> None:
+    """Another password for somebody who has shown the old one.
 
     Raises
     ------
-    InputError, Refused
+    Refused
     """
-    if not coach.check_password(old):
-        raise Refused(422, "old", Message("The old password is not right."))
     _set_password(coach, new)
     coach.save(update_fields=["password"])
     note(coach, "Changed the password.", now)
+    notices.tell(coach, "password", now)
+
+
+@whole
+def change_address(coach: Coach, address: str, now: datetime) -> Coach:
+    """Where a coach reads e-mail from now on; the place until now hears of it."""
+    before = coach.email
+    if address != before:
+        coach.email = address
+        coach.save(update_fields=["email"])
+        notices.tell(coach, "email", now, address or "–", to=before)
+        note(coach, "Changed the e-mail address.", now)
+    return coach
+
+
+def lost_password(name: str, origin: str) -> None:
+    """Send a link to whoever goes by a user name or an e-mail address; nobody learns whether there is such a one."""
+    who = Q(username__iexact=name.strip()) | Q(email__iexact=name.strip())
+    coach = Coach.objects.filter(who, is_active=True).exclude(email="").order_by("pk").first()
+    if coach is not None:
+        mail.post(mail.Letter("lost", coach.pk, coach.email, origin=origin))
 
 
 def _heads(academy: Academy) -> QuerySet[Coach]:

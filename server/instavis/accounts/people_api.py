@@ -2,32 +2,36 @@
 
 from __future__ import annotations
 
+import csv
 from datetime import datetime
 from typing import Any
 
-from django.contrib.auth import login, update_session_auth_hash
-from django.db.models import Count, QuerySet
+from allauth.mfa.models import Authenticator
+from django.db.models import Count, Exists, OuterRef, Q, QuerySet
 from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from ninja import Router, Schema, Status
 from pydantic import ConfigDict, Field
 
-from instavis.accounts import people, tries
-from instavis.accounts.access import heads, staff
-from instavis.accounts.api import CsrfOnly, SessionOut, session_of
+from instavis.accounts import mail, people, sessions
+from instavis.accounts.access import CsrfOnly, heads, staff
 from instavis.accounts.models import AuditLine, Coach, Invitation
 from instavis.accounts.requests import CoachRequest
 from instavis.accounts.selectors import teaching_with
+from instavis.accounts.session_api import SecondStepOut, SessionOut, come_in, first_step
 from instavis.platform.errors import Problems
 from instavis.platform.language import speak_to
 from instavis.platform.throttle import address_of, at_most
+from instavis_io.tables.own import harmless
 
 router = Router()
 door_router = Router()
 
 LINKS_TRIED = 30
-"""How often a minute one address may try links of invitations and passwords."""
-BACKEND = "django.contrib.auth.backends.ModelBackend"
+"""How often a minute one address may try links of invitations, passwords and e-mail."""
+LOST_ASKED = 5
+"""How often an hour one address of the network, or one name, may ask for a link to a new password."""
+AUDIT_PAGE = 25
 
 
 class ColleagueOut(Schema):
@@ -45,6 +49,7 @@ class CoachOut(ColleagueOut):
     last_login: datetime | None
     left_at: datetime | None
     lesson_count: int = 0
+    second_factor: bool = False
 
 
 class CoachChange(Schema):
@@ -104,13 +109,22 @@ class PasswordIn(Schema):
     password: str = Field(max_length=200)
 
 
-class PasswordChange(Schema):
+class LostIn(Schema):
+    """A user name or an e-mail address."""
+
     model_config = ConfigDict(extra="forbid")
-    old: str = Field(max_length=200)
-    new: str = Field(max_length=200)
+    name: str = Field(max_length=254)
+
+
+class AddressOut(Schema):
+    """An address that was proved to be somebody's."""
+
+    address: str
+    language: str
 
 
 class AuditOut(Schema):
+    id: int
     at: datetime
     who: str
     text: str
@@ -126,7 +140,9 @@ def list_colleagues(request: CoachRequest) -> QuerySet[Coach]:
 def list_coaches(request: CoachRequest) -> QuerySet[Coach]:
     """Everybody who works or worked here (head coach)."""
     everybody = Coach.objects.filter(academy_id=request.user.academy_id)
-    return everybody.annotate(lesson_count=Count("lessons")).order_by("left_at", "name", "pk")
+    factors = Authenticator.objects.filter(user=OuterRef("pk"))
+    told = everybody.annotate(lesson_count=Count("lessons"), second_factor=Exists(factors))
+    return told.order_by("left_at", "name", "pk")
 
 
 @router.patch("/coaches/{coach_id}", auth=heads, response={200: CoachOut, 404: Problems, 409: Problems, 422: Problems})
@@ -135,9 +151,14 @@ def change_coach(request: CoachRequest, coach_id: int, data: CoachChange) -> Coa
     return people.change_coach(request.user, coach_id, data.role, data.left, timezone.now())
 
 
-@router.post("/coaches/{coach_id}/password-link", auth=heads, response={201: LinkOut, 404: Problems, 409: Problems})
+@router.post(
+    "/coaches/{coach_id}/password-link",
+    auth=heads,
+    response={201: LinkOut, 403: Problems, 404: Problems, 409: Problems},
+)
 def make_password_link(request: CoachRequest, coach_id: int) -> Status[Any]:
     """A link for a coach who lost the password, to be handed over (head coach)."""
+    sessions.ask_to_confirm(request)
     link, token = people.make_password_link(request.user, coach_id, timezone.now())
     return Status(201, LinkOut(path=f"/password/{token}", expires_at=link.expires_at))
 
@@ -163,23 +184,49 @@ def take_back_invitation(request: CoachRequest, invitation_id: int) -> Status[An
     return Status(204, None)
 
 
-@router.get("/audit", auth=heads, response=list[AuditOut])
-def list_audit(request: CoachRequest) -> QuerySet[AuditLine]:
-    """What was done of weight, newest first (head coach)."""
-    return request.user.academy.audit.all()[:500]
-
-
-@router.post("/session/password", auth=staff, response={204: None, 422: Problems, 429: Problems})
-def change_password(request: CoachRequest, data: PasswordChange) -> Status[Any]:
-    """Another password; every other session ends."""
-    counters = tries.counters(request, request.user.get_username())
-    tries.refuse_too_many(counters)
-    if not request.user.check_password(data.old):
-        tries.failed(counters)
-    people.change_password(request.user, data.old, data.new, timezone.now())
-    update_session_auth_hash(request, request.user)
-    people.end_lines(request.user)
+@router.delete(
+    "/coaches/{coach_id}/factors", auth=heads, response={204: None, 403: Problems, 404: Problems, 409: Problems}
+)
+def lift_factors(request: CoachRequest, coach_id: int) -> Status[Any]:
+    """Take the second factors of somebody away who lost the phone (head coach)."""
+    sessions.ask_to_confirm(request)
+    people.lift_factors(request.user, coach_id, timezone.now())
     return Status(204, None)
+
+
+@router.delete("/coaches/{coach_id}/sessions", auth=heads, response={204: None, 403: Problems, 404: Problems})
+def sign_out_everywhere(request: CoachRequest, coach_id: int) -> Status[Any]:
+    """End every session of somebody: a device was lost (head coach)."""
+    sessions.ask_to_confirm(request)
+    people.sign_out_everywhere(request.user, coach_id, timezone.now())
+    return Status(204, None)
+
+
+@router.get("/audit", auth=heads, response=list[AuditOut])
+def list_audit(
+    request: CoachRequest, before: int | None = None, containing: str = "", reading: bool = False
+) -> QuerySet[AuditLine]:
+    """What was done of weight, or who read whose record, newest first, 25 from a key on (head coach)."""
+    lines = request.user.academy.audit.filter(reading=reading)
+    if before is not None:
+        lines = lines.filter(pk__lt=before)
+    if containing:
+        lines = lines.filter(Q(text__icontains=containing[:80]) | Q(who__icontains=containing[:80]))
+    return lines[:AUDIT_PAGE]
+
+
+@router.get("/audit.csv", auth=heads, response={200: None})
+def export_audit(request: CoachRequest) -> HttpResponse:
+    """All of it as a table, oldest first (head coach)."""
+    now, academy = timezone.now(), request.user.academy
+    people.note(request.user, "The lines written down were exported.", now)
+    told = HttpResponse(content_type="text/csv; charset=utf-8")
+    told["Content-Disposition"] = f'attachment; filename="written-down-{academy.day_of(now)}.csv"'
+    table = csv.writer(told, lineterminator="\r\n")
+    table.writerow(["at", "who", "text"])
+    for line in academy.audit.order_by("pk").iterator():
+        table.writerow([line.at.isoformat(timespec="seconds"), harmless(line.who), harmless(line.text)])
+    return told
 
 
 @door_router.get("/join/{token}", auth=CsrfOnly(), response={200: InvitedOut, 404: Problems, 429: Problems})
@@ -203,9 +250,7 @@ def join(request: HttpRequest, response: HttpResponse, token: str, data: JoinIn)
     """Take an invitation up, and be signed in."""
     _slowly(request)
     coach = people.join(token, data.username, data.name, data.password, timezone.now())
-    login(request, coach, backend=BACKEND)
-    tries.remember(request, response, coach.get_username())
-    return Status(201, session_of(coach))
+    return Status(201, come_in(request, response, coach))
 
 
 @door_router.get("/password/{token}", auth=CsrfOnly(), response={200: LostOut, 404: Problems, 429: Problems})
@@ -218,15 +263,37 @@ def see_password_link(request: HttpRequest, token: str) -> LostOut:
 
 
 @door_router.post(
-    "/password/{token}", auth=CsrfOnly(), response={200: SessionOut, 404: Problems, 422: Problems, 429: Problems}
+    "/password/{token}",
+    auth=CsrfOnly(),
+    response={200: SessionOut, 202: SecondStepOut, 404: Problems, 422: Problems, 429: Problems},
 )
-def choose_password(request: HttpRequest, response: HttpResponse, token: str, data: PasswordIn) -> SessionOut:
-    """Choose a new password by a link, and be signed in."""
+def choose_password(
+    request: HttpRequest, response: HttpResponse, token: str, data: PasswordIn
+) -> SessionOut | Status[Any]:
+    """Choose a new password by a link, and be signed in. 202 asks for the second factor."""
     _slowly(request)
     coach = people.choose_password(token, data.password, timezone.now())
-    login(request, coach, backend=BACKEND)
-    tries.remember(request, response, coach.get_username())
-    return session_of(coach)
+    return first_step(request, response, coach)
+
+
+@door_router.post("/password-lost", auth=CsrfOnly(), response={202: None, 409: Problems, 429: Problems})
+def lost_password(request: HttpRequest, data: LostIn) -> Status[Any]:
+    """Ask for a link to a new password by e-mail; one answer, whoever it is."""
+    mail.refuse_without_mail()
+    for what in (address_of(request), data.name.strip().casefold()):
+        at_most(LOST_ASKED, "lost", what, window=3600)
+    people.lost_password(data.name, request.build_absolute_uri("/").rstrip("/"))
+    return Status(202, None)
+
+
+@door_router.post("/email/{token}", auth=CsrfOnly(), response={200: AddressOut, 404: Problems, 429: Problems})
+def prove_address(request: HttpRequest, token: str) -> AddressOut:
+    """Take an e-mail address into use, by the link that was sent there."""
+    _slowly(request)
+    coach, address = mail.proved(token)
+    speak_to(coach)
+    people.change_address(coach, address, timezone.now())
+    return AddressOut(address=address, language=coach.language)
 
 
 def _slowly(request: HttpRequest) -> None:

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
-from django.db.models import Count, Max, QuerySet
+from datetime import datetime
 
-from instavis.accounts.models import Coach, Student
+from django.db.models import Count, Max, Q, QuerySet
+
+from instavis.accounts.models import Academy, Coach, Student
 from instavis.platform.errors import not_found
 
 
@@ -24,6 +26,16 @@ def colleague_of(coach: Coach, coach_id: int) -> Coach:
 def students_of(coach: Coach) -> QuerySet[Student]:
     """Students of the academy with the number and the last of their lessons."""
     return coach.academy.students.annotate(lesson_count=Count("lessons"), last_lesson=Max("lessons__started_at"))
+
+
+def students_gone_at(academy: Academy, moment: datetime) -> QuerySet[Student]:
+    """Students who by a moment have not come for longer than the academy keeps their record."""
+    years = academy.keep_students_years
+    if years is None:
+        return academy.students.none()
+    cut = moment.replace(year=moment.year - years, day=min(moment.day, 28))
+    seen = academy.students.annotate(last_lesson=Max("lessons__started_at"))
+    return seen.filter(Q(last_lesson__lt=cut) | Q(last_lesson__isnull=True, created_at__lt=cut))
 
 
 def student_of(coach: Coach, student_id: int) -> Student:

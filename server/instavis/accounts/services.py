@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from datetime import date, datetime
 from enum import StrEnum
 from typing import Any
@@ -14,6 +15,7 @@ from instavis.platform.transactions import whole
 from instavis_core.errors import InputError
 from instavis_core.golfer import read_golfer
 from instavis_core.message import Message
+from instavis_report.catalogue import catalogue
 
 OLDEST_YEARS = 110
 
@@ -87,28 +89,75 @@ def _change_hand(student: Student, open_lessons: OpenLessons | None) -> None:
             lesson.save(update_fields=["hand"])
 
 
+KEPT_BETWEEN: Mapping[str, tuple[int, int]] = {
+    "keep_lines_days": (90, 3650),
+    "keep_pictures_days": (30, 3650),
+    "keep_students_years": (1, 30),
+}
+"""How long an academy may keep what goes by itself."""
+WRITTEN: Mapping[str, str] = {
+    "name": "Name of the academy",
+    "time_zone": "Days and times of",
+    "units": "Units of somebody new",
+    "language": "Language of somebody new",
+    "asks_for_factor": "A second factor is asked of everybody",
+    "keep_lines_days": "Days that lines stay",
+    "keep_pictures_days": "Days that pictures stay",
+    "keep_students_years": "Years that students who do not come any more stay",
+}
+"""How a change of a setting is written down."""
+ALWAYS_ALLOWED = ("keep_pictures_days", "keep_students_years")
+"""What may be kept for good: None."""
+
+
 @whole
-def change_academy(head: Coach, name: str | None, time_zone: str | None, now: datetime) -> Academy:
-    """Set the academy's name, and the zone whose days it counts.
+def change_academy(head: Coach, values: dict[str, Any], now: datetime) -> Academy:
+    """Set the academy's name, the zone whose days it counts, what new people begin with, how long things are kept.
 
     Raises
     ------
     InputError
-        For an empty name, or a zone that does not exist.
+        For an empty name, a zone or a language that does not exist, a time that is too short or too long.
     """
     academy = head.academy
-    if name is not None:
-        name = name.strip()
-        if not name:
-            raise InputError("name", name, Message("the academy's name"))
-        academy.name = name
-    if time_zone is not None:
-        if time_zone not in available_timezones():
-            raise InputError("time_zone", time_zone, Message("a time zone such as Europe/Dublin"))
-        academy.time_zone = time_zone
-    academy.save(update_fields=["name", "time_zone"])
-    note(head, f"The academy is {academy.name}, its days are those of {academy.time_zone}.", now)
+    for name, value in values.items():
+        if value is None and name not in ALWAYS_ALLOWED:
+            continue
+        value = _checked(name, value)
+        if value != getattr(academy, name):
+            setattr(academy, name, value)
+            note(head, f"{WRITTEN[name]}: {_said(value)}.", now)
+    academy.save()
     return academy
+
+
+def _said(value: Any) -> str:
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    return "for good" if value is None else str(value)
+
+
+def _checked(name: str, value: Any) -> Any:
+    """A setting of the academy as it is kept.
+
+    Raises
+    ------
+    InputError
+    """
+    if name == "name":
+        value = value.strip()
+        if not value:
+            raise InputError("name", value, Message("the academy's name"))
+    elif name == "time_zone":
+        if value not in available_timezones():
+            raise InputError("time_zone", value, Message("a time zone such as Europe/Dublin"))
+    elif name == "language":
+        value = catalogue(value).language
+    elif name in KEPT_BETWEEN and value is not None:
+        least, most = KEPT_BETWEEN[name]
+        if not least <= value <= most:
+            raise InputError(name, value, Message("between {least} and {most}", least=least, most=most))
+    return value
 
 
 def archive_student(student: Student, archived: bool, now: datetime) -> Student:

@@ -5,25 +5,46 @@ from __future__ import annotations
 import time
 from collections.abc import Callable
 from dataclasses import dataclass
+from datetime import UTC, datetime
 from hashlib import sha256
 from typing import Any, cast
 
 from django.contrib.auth import get_user, logout
+from django.contrib.auth.signals import user_logged_in
 from django.contrib.sessions.backends.base import SessionBase
 from django.contrib.sessions.backends.db import SessionStore as DatabaseStore
 from django.contrib.sessions.base_session import AbstractBaseSession
-from django.contrib.sessions.models import Session
+from django.dispatch import receiver
 from django.http import HttpRequest
 from django.http.response import HttpResponseBase
 from django.utils import timezone
 
-from instavis.accounts.models import Coach
+from instavis.accounts.models import Coach, CoachSession
+from instavis.platform.errors import Refused, not_found
+from instavis.platform.lines import call, coach_group, session_group
+from instavis.platform.throttle import address_of
+from instavis_core.message import Message
 
-BEGUN, SEEN = "begun", "seen"
+COACH, BEGUN, SEEN, BROWSER, ADDRESS = "_auth_user_id", "begun", "seen", "browser", "address"
+CONFIRMED, FACTOR = "confirmed", "factor"
 SEEN_EVERY = 600
 """Seconds after which a sign of life is written again."""
 LONGEST = 14 * 24 * 3600
 """Seconds after which a session ends, however lively."""
+CONFIRMED_FOR = 10 * 60
+"""Seconds in which somebody who showed who they are may change how they show it."""
+
+BROWSERS = (("Edg/", "Edge"), ("OPR/", "Opera"), ("Firefox/", "Firefox"), ("Chrome/", "Chrome"), ("Safari/", "Safari"))
+SYSTEMS = (
+    ("iPhone", "iPhone"),
+    ("iPad", "iPad"),
+    ("Android", "Android"),
+    ("Windows", "Windows"),
+    ("Mac OS X", "macOS"),
+    ("CrOS", "ChromeOS"),
+    ("Linux", "Linux"),
+)
+"""What browsers and systems say of themselves; the first that fits is it."""
 
 
 def kept_key(session_key: str) -> str:
@@ -32,11 +53,16 @@ def kept_key(session_key: str) -> str:
 
 
 class SessionStore(DatabaseStore):
-    """Django's own, but that the cookie's key is not what is kept."""
+    """Django's own, but that the cookie's key is not what is kept, and that a coach's sessions can be listed."""
+
+    @classmethod
+    def get_model_class(cls) -> type[AbstractBaseSession]:
+        """The table of sessions."""
+        return CoachSession
 
     def _get_session_from_db(self) -> AbstractBaseSession | None:
-        rows = Session.objects.filter(session_key=kept_key(self.session_key or ""), expire_date__gt=timezone.now())
-        found = rows.first()
+        kept = CoachSession.objects.filter(session_key=kept_key(self.session_key or ""))
+        found = kept.filter(expire_date__gt=timezone.now()).first()
         if found is None:  # Django forgets the key of a session that is not there
             self._session_key = None
         return found
@@ -47,8 +73,11 @@ class SessionStore(DatabaseStore):
 
     def create_model_instance(self, data: dict[str, Any]) -> AbstractBaseSession:
         """The row of this session."""
-        row = super().create_model_instance(data)
+        row = cast(CoachSession, super().create_model_instance(data))
         row.session_key = kept_key(row.session_key)
+        row.coach_id = int(data[COACH]) if data.get(COACH) else None
+        row.begun_at, row.seen_at = _moment(data.get(BEGUN)), _moment(data.get(SEEN))
+        row.browser, row.address = data.get(BROWSER, ""), data.get(ADDRESS, "")
         return row
 
     def delete(self, session_key: str | None = None) -> None:
@@ -56,6 +85,24 @@ class SessionStore(DatabaseStore):
         key = session_key if session_key is not None else self.session_key
         if key is not None:
             super().delete(kept_key(key))
+
+
+def _moment(seconds: int | None) -> datetime | None:
+    return None if seconds is None else datetime.fromtimestamp(seconds, UTC)
+
+
+@receiver(user_logged_in)
+def _begin(sender: type[Coach], request: HttpRequest, **kwargs: Any) -> None:
+    now = int(time.time())
+    said = {BEGUN: now, SEEN: now, CONFIRMED: now, BROWSER: browser_of(request), ADDRESS: address_of(request)}
+    request.session.update(said)
+
+
+def browser_of(request: HttpRequest) -> str:
+    """What a browser says it is, in a few words: ``Firefox, Linux``."""
+    agent = request.META.get("HTTP_USER_AGENT", "")
+    named = [next((name for sign, name in kinds if sign in agent), "") for kinds in (BROWSERS, SYSTEMS)]
+    return ", ".join(filter(None, named))
 
 
 @dataclass
@@ -66,11 +113,88 @@ class _Asking:
 
 
 def coach_of(session_key: str | None) -> Coach | None:
-    """Whose session it is as things stand now: nobody's once it has ended or its password was changed."""
+    """Whose session it is as things stand now: nobody's once it has ended, its password was changed, or it lacks what
+    the academy asks for.
+    """
     if session_key is None:
         return None
-    user = get_user(cast(HttpRequest, _Asking(SessionStore(session_key))))
-    return user if isinstance(user, Coach) and user.is_active else None
+    asking = cast(HttpRequest, _Asking(SessionStore(session_key)))
+    user = get_user(asking)
+    return user if isinstance(user, Coach) and user.is_active and not lacks_factor(asking, user) else None
+
+
+def sessions_of(coach: Coach) -> list[CoachSession]:
+    """A coach's sessions that have not ended, the one seen last first."""
+    return list(coach.sessions.filter(expire_date__gt=timezone.now()).order_by("-seen_at", "session_key"))
+
+
+def named(row: CoachSession) -> str:
+    """What a session is called where its coach sees it: neither its key nor what is kept of that."""
+    return sha256(row.session_key.encode()).hexdigest()[:16]
+
+
+def end_session(coach: Coach, name: str) -> None:
+    """End one of a coach's sessions, and its live lines.
+
+    Raises
+    ------
+    Refused
+        When the coach has none of that name.
+    """
+    row = next((row for row in sessions_of(coach) if named(row) == name), None)
+    if row is None:
+        raise not_found("session")
+    _end(row)
+
+
+def end_other_sessions(coach: Coach, but: str | None) -> int:
+    """End all of a coach's sessions but the one of a key; gives how many."""
+    others = [row for row in sessions_of(coach) if but is None or row.session_key != kept_key(but)]
+    for row in others:
+        _end(row)
+    return len(others)
+
+
+def _end(row: CoachSession) -> None:
+    CoachSession.objects.filter(pk=row.pk).delete()
+    call(session_group(row.session_key), {"type": "session.ended"})
+
+
+def end_lines(coach: Coach) -> None:
+    """End the live lines of somebody whose sessions are over."""
+    call(coach_group(coach.pk), {"type": "session.ended"})
+
+
+def drop_ended_sessions(now: datetime) -> int:
+    """Forget sessions that ended by themselves; gives how many."""
+    return CoachSession.objects.filter(expire_date__lt=now).delete()[0]
+
+
+def confirm(request: HttpRequest) -> None:
+    """Whoever asks has shown just now who they are."""
+    request.session[CONFIRMED] = int(time.time())
+
+
+def show_factor(request: HttpRequest) -> None:
+    """Whoever asks has, in this session, shown more than a password, or has just taken a second factor into use."""
+    request.session[FACTOR] = True
+
+
+def lacks_factor(request: HttpRequest, coach: Coach) -> bool:
+    """Whether the academy asks for a second factor that was not shown in this session."""
+    return coach.academy.asks_for_factor and not request.session.get(FACTOR)
+
+
+def ask_to_confirm(request: HttpRequest) -> None:
+    """Before something changes by which somebody is known.
+
+    Raises
+    ------
+    Refused
+        When it is too long ago that they showed who they are.
+    """
+    if time.time() - request.session.get(CONFIRMED, 0) > CONFIRMED_FOR:
+        raise Refused(403, "confirm", Message("Show first that it is you: give your password once more."))
 
 
 class SessionAgeMiddleware:
@@ -86,5 +210,5 @@ class SessionAgeMiddleware:
             if now - begun > LONGEST:
                 logout(request)
             elif now - request.session.get(SEEN, 0) > SEEN_EVERY:
-                request.session[SEEN] = now
+                request.session.update({SEEN: now, ADDRESS: address_of(request)})
         return self.get_response(request)

@@ -22,8 +22,11 @@ COOKIE_LASTS = 180 * 24 * 3600
 SALT = "instavis.accounts.tries"
 MOST_COACHES = 8
 WINDOW = 15 * 60
-KNOWN_LIMIT, PAIR_LIMIT, ADDRESS_LIMIT, NAME_LIMIT = 8, 6, 30, 60
-"""Failed tries in a window: of a browser that is known, and of all others by name and address, by address, by name."""
+KNOWN_LIMIT, PAIR_LIMIT, ADDRESS_LIMIT, NAME_LIMIT, CODE_LIMIT = 8, 6, 30, 60, 8
+"""Failed tries in a window: of a browser that is known, and of all others by name and address, by address, by name.
+
+Codes are tried by whoever has the password already: one count for all.
+"""
 
 
 @dataclass(frozen=True)
@@ -56,6 +59,16 @@ def counters(request: HttpRequest, username: str) -> list[Counter]:
     ]
 
 
+def code_counters(username: str) -> list[Counter]:
+    """What a try with a code is counted by."""
+    return [Counter(("code", username.casefold()), CODE_LIMIT)]
+
+
+def knows(request: HttpRequest, username: str) -> bool:
+    """Whether a coach has signed in from this browser before."""
+    return username.casefold() in _known(request).names
+
+
 def refuse_too_many(counters: list[Counter]) -> None:
     """Before a password is looked at.
 
@@ -84,7 +97,7 @@ def remember(request: HttpRequest, response: HttpResponse, username: str) -> Non
     names = [username.casefold(), *(n for n in known.names if n != username.casefold())][:MOST_COACHES]
     value = signing.dumps({"browser": known.browser or secrets.token_hex(8), "names": names}, salt=SALT)
     response.set_cookie(
-        COOKIE, value, COOKIE_LASTS, httponly=True, samesite="Lax", secure=settings.SECURE, path="/api/v1/session"
+        COOKIE, value, COOKIE_LASTS, httponly=True, samesite="Lax", secure=settings.SECURE, path="/api/v1"
     )
 
 

@@ -16,7 +16,7 @@ from instavis.accounts.models import Coach, Student
 from instavis.assessment.findings.models import BodyResult, CheckGrade, Intake, SetupNote
 from instavis.assessment.recordings.models import Recording
 from instavis.assessment.stills.models import Still
-from instavis.assessment.stills.pictures import read_picture
+from instavis.assessment.stills.pictures import bare, read_picture
 from instavis.capture.shots.models import Shot
 from instavis.capture.shots.services import fields_of
 from instavis.corrections.models import Correction, OwnEffect
@@ -221,8 +221,8 @@ def _still(lesson: Lesson, told: parts.Still, files: Mapping[str, bytes], folder
                 height=told.height,
             ),
         )
-    # The picture was written by us and is small: it is kept byte for byte, so that nothing is lost by travelling.
-    Still.objects.create(lesson=lesson, image=files[name], **_values(told, leave={"file"}))
+    # The picture was written by us: it is kept bit for bit, but for what somebody may have put beside it.
+    Still.objects.create(lesson=lesson, image=bare(files[name]), **_values(told, leave={"file"}))
 
 
 def _values(part: BaseModel, leave: set[str] | None = None) -> dict[str, Any]:

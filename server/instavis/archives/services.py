@@ -1,4 +1,4 @@
-"""Erasing a student on request."""
+"""Erasing a student: on request, or by the academy's rule."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from datetime import datetime
 from django.db.models import Q
 
 from instavis.accounts.models import AuditLine, Coach, Student
-from instavis.accounts.people import note
+from instavis.accounts.people import note, note_by_itself
 from instavis.capture.devices.models import RefusedBall
 from instavis.capture.files.models import Draft
 from instavis.capture.files.services import forget_draft
@@ -28,6 +28,17 @@ def erase_student(coach: Coach, student: Student, name: str, now: datetime) -> A
     """
     if name.strip() != student.name:
         raise Refused(422, "name", Message("Give the student's name as it stands, so that nobody is erased by a slip."))
+    return note(coach, f"Student {student.pk} erased on request: {_erase(student)}.", now)
+
+
+@whole
+def forget_student(student: Student, now: datetime) -> AuditLine:
+    """The same by the academy's rule for those who do not come any more."""
+    text = f"Student {student.pk} erased by the rule of {student.academy.keep_students_years} years: {_erase(student)}."
+    return note_by_itself(student.academy_id, text, now)
+
+
+def _erase(student: Student) -> str:
     lessons = list(student.lessons.values_list("pk", flat=True))
     balls = sum(lesson.shots.count() for lesson in student.lessons.all())
     OwnEffect.objects.filter(student=student).delete()
@@ -37,7 +48,5 @@ def erase_student(coach: Coach, student: Student, name: str, now: datetime) -> A
     for lesson in student.lessons.all():
         lesson.shots.all().delete()
         lesson.delete()
-    key = student.pk
-    student.delete()
-    text = f"Student {key} erased on request: {len(lessons)} lessons, {balls} balls."
-    return note(coach, text, now)
+    Student.objects.filter(pk=student.pk).delete()
+    return f"{len(lessons)} lessons, {balls} balls"

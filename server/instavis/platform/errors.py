@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import logging
-from collections.abc import Callable
+import sys
 from typing import Any
 
 from django.db import InterfaceError, OperationalError
-from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.http import HttpRequest, JsonResponse
 from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 from redis.exceptions import RedisError
@@ -78,27 +78,21 @@ def busy(message: Message) -> JsonResponse:
     return response
 
 
+AWAY = (OperationalError, InterfaceError)
+"""What the driver says of a database that is gone, hangs, or is busy."""
+
+
 def broken(request: HttpRequest) -> JsonResponse:
-    """The answer to what nobody foresaw, in the common shape; the log has the rest."""
-    message = Message("Something went wrong here. It is in the server's log.")
-    return answer(500, [Problem(field="server", message=message)])
+    """The answer, in the common shape, to what went wrong outside of an operation; the log has the rest.
 
-
-class DatabaseAwayMiddleware:
-    """Says so, wherever a view meets a database that does not answer."""
-
-    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
-        self.get_response = get_response
-
-    def __call__(self, request: HttpRequest) -> HttpResponse:
-        return self.get_response(request)
-
-    def process_exception(self, request: HttpRequest, error: Exception) -> JsonResponse | None:
-        """503 for a database that is away; everything else goes on as it is."""
-        if not isinstance(error, OperationalError | InterfaceError):
-            return None
+    A middleware that looks up who asks meets a database that is away before any operation does: that is said as such.
+    """
+    error = sys.exc_info()[1]
+    if isinstance(error, AWAY):
         logger.warning("the database did not answer %s %s: %s", request.method, request.path, error)
         return database_away()
+    message = Message("Something went wrong here. It is in the server's log.")
+    return answer(500, [Problem(field="server", message=message)])
 
 
 def install(api: NinjaAPI) -> None:

@@ -40,7 +40,8 @@ PLACE_SECONDS = 20.0
 """How long a request waits for its turn before it is told to come again."""
 ALWAYS = ("/healthz", "/readyz")
 HEAVY = (
-    ("POST", re.compile(r"^/api/v1/(?:session|session/password|join/[^/]+|password/[^/]+)$")),  # a hash takes 100 MB
+    # The hash of a password takes 100 MB.
+    ("POST", re.compile(r"^/api/v1/(?:session(?:/password|/confirmed)?|(?:join|password)/[^/]+)$")),
     ("POST", re.compile(r"^/api/v1/archives$")),
     ("POST", re.compile(r"^/api/v1/lessons/\d+/stills$")),
     ("POST", re.compile(r"^/api/v1/lessons/\d+/recordings$")),
@@ -50,7 +51,7 @@ HEAVY = (
     ("GET", re.compile(r"pdf$")),
 )
 """What takes a lot of memory or of a core: only a few of these at once."""
-SECRET_PARTS = re.compile(r"(?<=/)[A-Za-z0-9_-]{20,}(?=/|$)")
+SECRET_PARTS = re.compile(r"(?<=/)[A-Za-z0-9_.:%-]{20,}(?=/|$)")
 """Links and tokens in addresses: whoever reads a log may not use them."""
 
 

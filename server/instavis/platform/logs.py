@@ -20,12 +20,20 @@ class Shortened(logging.Filter):
         return True
 
 
+class SaidAlready(logging.Filter):
+    """Django's report of an error with all its steps is left out where the answer was that the database is away."""
+
+    def filter(self, record: logging.LogRecord) -> bool:
+        """Everything else passes."""
+        return getattr(record, "status_code", None) != 503
+
+
 def configuration() -> dict[str, Any]:
     """What Django's ``LOGGING`` takes."""
     return {
         "version": 1,
         "disable_existing_loggers": False,
-        "filters": {"shortened": {"()": Shortened}},
+        "filters": {"shortened": {"()": Shortened}, "said already": {"()": SaidAlready}},
         "formatters": {
             "json": {
                 "()": "pythonjsonlogger.json.JsonFormatter",
@@ -39,10 +47,12 @@ def configuration() -> dict[str, Any]:
         "root": {"handlers": ["console"], "level": "WARNING"},
         "loggers": {
             "instavis": {"level": "INFO"},
-            "django.request": {"level": "ERROR"},  # every answer has its own line
+            # Every answer has its own line.
+            "django.request": {"level": "ERROR", "filters": ["said already"]},
             # Again and again while Redis is away: lines and works say it themselves, and rest on the database.
             "channels_redis": {"level": "CRITICAL"},
             "celery.beat": {"level": "CRITICAL"},
             "django.security": {"level": "WARNING"},
+            "weasyprint": {"level": "ERROR"},  # it would tell every letter that no font has, each time
         },
     }

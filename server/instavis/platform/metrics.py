@@ -10,6 +10,8 @@ _seconds = Histogram(
     "From the request to its answer",
     buckets=(0.01, 0.025, 0.05, 0.1, 0.25, 0.5, 1.0, 2.5, 5.0, 10.0, 30.0),
 )
+_statements = Counter("instavis_statements", "Statements to the database", ["slow"])
+_statement_seconds = Counter("instavis_statement_seconds", "Time that statements to the database took")
 _balls = Counter("instavis_balls", "Balls from devices", ["became"])
 _lines = Gauge("instavis_live_lines", "Open live lines", multiprocess_mode="livesum")
 _works = Counter("instavis_works", "Long works that ended", ["kind", "state"])
@@ -21,6 +23,12 @@ def answered(method: str, status: int, seconds: float) -> None:
     """Count an answer."""
     _answers.labels(method if method in METHODS else "other", str(status)).inc()
     _seconds.observe(seconds)
+
+
+def statement_took(seconds: float, slow: bool) -> None:
+    """Count a statement to the database."""
+    _statements.labels("yes" if slow else "no").inc()
+    _statement_seconds.inc(seconds)
 
 
 def balls_came(stored: int, known: int, refused: int) -> None:

@@ -9,7 +9,7 @@ from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from ninja import Router, Schema
 
-from instavis.accounts.api import CsrfOnly
+from instavis.accounts.access import CsrfOnly
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import Problems, Refused
 from instavis.platform.language import speak_to

@@ -8,10 +8,11 @@ from ninja import NinjaAPI
 from ninja.openapi.schema import OpenAPISchema
 
 from instavis.accounts.access import coaches
+from instavis.accounts.account_api import router as account
 from instavis.accounts.api import router as accounts
-from instavis.accounts.api import session_router as session
 from instavis.accounts.people_api import door_router as doors
 from instavis.accounts.people_api import router as people
+from instavis.accounts.session_api import router as session
 from instavis.archives.api import router as archives
 from instavis.assessment.findings.api import router as findings
 from instavis.assessment.findings.ask_api import router as asking
@@ -63,6 +64,7 @@ api = Interface(title="Instavis", version="1", auth=coaches, docs_url=None, open
 errors.install(api)
 
 api.add_router("/v1/session", session, tags=["session"])
+api.add_router("/v1/session", account, tags=["session"])
 api.add_router("/v1", accounts, tags=["people"])
 api.add_router("/v1", people, tags=["people"])
 api.add_router("/v1", doors, tags=["people"])

@@ -14,6 +14,7 @@ http = get_asgi_application()
 from django.conf import settings  # noqa: E402 (needs the apps loaded)
 
 from instavis.display.lessons.consumers import LessonConsumer, NowhereConsumer  # noqa: E402
+from instavis.platform import statements as statements  # noqa: E402 (slow ones make themselves known)
 from instavis.platform.gate import App, Gate  # noqa: E402
 from instavis.project import worker as worker  # noqa: E402 (works are called through its queue)
 from instavis.project.origins import SameOrigin  # noqa: E402

@@ -6,8 +6,12 @@ import logging
 from collections.abc import Callable
 from datetime import datetime
 
-from django.contrib.sessions.models import Session
-
+from instavis.accounts.models import Academy
+from instavis.accounts.people import drop_old_lines
+from instavis.accounts.selectors import students_gone_at
+from instavis.accounts.sessions import drop_ended_sessions
+from instavis.archives.services import forget_student
+from instavis.assessment.stills.services import drop_old_stills
 from instavis.capture.files.services import drop_old_drafts
 from instavis.lessons.events import shorten_logs
 from instavis.work.services import drop_old_works
@@ -15,15 +19,21 @@ from instavis.work.services import drop_old_works
 logger = logging.getLogger("instavis.retention")
 
 
-def _old_sessions(now: datetime) -> int:
-    return Session.objects.filter(expire_date__lt=now).delete()[0]
+def _students_gone(now: datetime) -> int:
+    gone = [student for academy in Academy.objects.all() for student in students_gone_at(academy, now)]
+    for student in gone:
+        forget_student(student, now)
+    return len(gone)
 
 
 RULES: dict[str, Callable[[datetime], int]] = {
-    "sessions that ended": _old_sessions,
+    "sessions that ended": drop_ended_sessions,
     "files that were not brought in": drop_old_drafts,
     "works that ended": drop_old_works,
     "events of long lessons": lambda now: shorten_logs(),
+    "lines written down": drop_old_lines,
+    "pictures": drop_old_stills,
+    "students who do not come any more": _students_gone,
 }
 
 

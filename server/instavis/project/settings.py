@@ -8,7 +8,7 @@ from pathlib import Path
 from csp.constants import NONCE, NONE, SELF
 
 from instavis.platform import logs
-from instavis.platform.addresses import DatabaseAddress, FilesAddress
+from instavis.platform.addresses import DatabaseAddress, FilesAddress, MailAddress
 
 ROOT = Path(__file__).resolve().parents[3]
 WEB = ROOT / "web" / "dist"
@@ -22,8 +22,10 @@ CSRF_TRUSTED_ORIGINS = [o for o in os.environ.get("INSTAVIS_ORIGINS", "").split(
 INSTALLED_APPS = [
     "django.contrib.contenttypes",
     "django.contrib.auth",
-    "django.contrib.sessions",
     "django.contrib.staticfiles",
+    "allauth",
+    "allauth.account",
+    "allauth.mfa",
     "channels",
     "csp",
     "ninja",
@@ -49,11 +51,11 @@ MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "instavis.platform.answers.AnswersMiddleware",
-    "instavis.platform.errors.DatabaseAwayMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "instavis.accounts.sessions.SessionAgeMiddleware",
+    "allauth.account.middleware.AccountMiddleware",
     "instavis.platform.language.LanguageMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "csp.middleware.CSPMiddleware",
@@ -70,6 +72,7 @@ TEMPLATES = [
     }
 ]
 AUTH_USER_MODEL = "people.Coach"
+AUTHENTICATION_BACKENDS = ["instavis.accounts.backend.Backend"]
 PASSWORD_HASHERS = [
     "django.contrib.auth.hashers.Argon2PasswordHasher",
     "django.contrib.auth.hashers.PBKDF2PasswordHasher",
@@ -82,6 +85,15 @@ AUTH_PASSWORD_VALIDATORS = [
         "OPTIONS": {"user_attributes": ("username", "name")},
     },
 ]
+
+# Of allauth only the second factors: names, passwords, sessions and throttles are the academy's own (decision 27).
+MFA_ADAPTER = "instavis.accounts.factors.Adapter"
+MFA_SUPPORTED_TYPES = ["totp", "webauthn", "recovery_codes"]
+MFA_PASSKEY_LOGIN_ENABLED = True
+MFA_TOTP_TOLERANCE = 1
+MFA_WEBAUTHN_ALLOW_INSECURE_ORIGIN = not SECURE  # browsers take http only from the same machine
+ACCOUNT_RATE_LIMITS = False
+SILENCED_SYSTEM_CHECKS = ["models.W036"]  # MariaDB has no conditional rule against two apps: `factors` locks the coach
 
 DATABASES = {"default": DatabaseAddress.read(os.environ["INSTAVIS_DATABASE_URL"]).for_django()}
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
@@ -136,6 +148,13 @@ CELERY = {
     "broker_connection_max_retries": None,
     "broker_transport_options": {"socket_timeout": 3, "socket_connect_timeout": 2, "global_keyprefix": f"{_ours}-"},
 }
+
+_mail = MailAddress.read(os.environ.get("INSTAVIS_MAIL", ""))
+MAIL_SENDER = _mail.sender  # empty: no mail is sent
+EMAIL_HOST, EMAIL_PORT = _mail.host, _mail.port
+EMAIL_HOST_USER, EMAIL_HOST_PASSWORD = _mail.user, _mail.password
+EMAIL_USE_TLS, EMAIL_USE_SSL = _mail.tls == "start", _mail.tls == "at once"
+EMAIL_TIMEOUT = 10
 
 MOST_UPLOAD_BYTES = 10 * 1024 * 1024
 DATA_UPLOAD_MAX_MEMORY_SIZE = MOST_UPLOAD_BYTES

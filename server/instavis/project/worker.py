@@ -19,6 +19,7 @@ from django.conf import settings  # noqa: E402
 from django.db import InterfaceError, OperationalError  # noqa: E402
 from django.utils import timezone  # noqa: E402
 
+from instavis.platform import statements as statements  # noqa: E402 (slow ones make themselves known)
 from instavis.project import works as works  # noqa: E402 (every kind of work makes itself known)
 from instavis.project.retention import carry_out  # noqa: E402
 from instavis.work import services  # noqa: E402

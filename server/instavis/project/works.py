@@ -1,5 +1,40 @@
 """Every kind of work there is: loading its part of the server makes it known."""
 
+from __future__ import annotations
+
+from smtplib import SMTPException
+from typing import Any
+
+from django.utils import timezone
+
+from instavis.accounts import letters, mail
+from instavis.accounts.mail import Letter
+from instavis.accounts.models import Coach
 from instavis.capture.files import services as files
+from instavis.work.models import Work
+from instavis.work.services import Step, WorkFailed, ask, does
 
 __all__ = ["files"]
+
+
+@does("mail")
+def send(work: Work, step: Step) -> dict[str, Any]:
+    """Send one letter.
+
+    Raises
+    ------
+    WorkFailed
+        With what the mail server said.
+    """
+    try:
+        return {"sent": letters.write(Letter(**work.arguments), timezone.now())}
+    except (OSError, SMTPException) as error:
+        raise WorkFailed({"said": str(error)[:200]}) from error
+
+
+def _ask_to_send(letter: Letter) -> None:
+    coach = Coach.objects.select_related("academy").get(pk=letter.coach_id)
+    ask("mail", coach.academy, coach, letter.plain(), timezone.now())
+
+
+mail.post_with(_ask_to_send)

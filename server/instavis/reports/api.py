@@ -9,6 +9,7 @@ from ninja import Router
 
 from instavis.accounts.access import staff
 from instavis.accounts.models import Coach
+from instavis.accounts.people import note_reading
 from instavis.accounts.requests import CoachRequest
 from instavis.accounts.selectors import student_of
 from instavis.platform.errors import Problems
@@ -22,7 +23,9 @@ router = Router()
 @router.get("/students/{student_id}/history", response={200: History, 404: Problems})
 def get_history(request: CoachRequest, student_id: int) -> History:
     """A student across lessons."""
-    return history_of(student_of(request.user, student_id), request.user.academy.day_of(timezone.now()))
+    student, now = student_of(request.user, student_id), timezone.now()
+    note_reading(request.user, student.pk, now)
+    return history_of(student, request.user.academy.day_of(now))
 
 
 @router.get("/day", auth=staff, response={200: Day, 422: Problems})

@@ -10,6 +10,7 @@ from datetime import timedelta
 from pathlib import Path
 
 import pytest
+from django.core.files.storage import default_storage
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.core.management import CommandError, call_command
 from django.utils import timezone
@@ -18,6 +19,8 @@ from referencing import Registry, Resource
 
 from instavis.accounts.models import AuditLine, Student
 from instavis.archives.outgoing import document_of, lesson_archive
+from instavis.capture.files.models import Draft
+from instavis.capture.files.services import keep_draft
 from instavis.capture.shots.models import Shot
 from instavis.lessons.models import Lesson
 from instavis.lessons.services import start_lesson
@@ -283,3 +286,38 @@ def test_archives_go_out_and_in_by_command(full, tmp_path):
     ):
         with pytest.raises(CommandError):
             run(*wrong)
+
+
+def rezipped(archive: bytes, change) -> bytes:
+    """The same archive with its files changed by name."""
+    out = io.BytesIO()
+    with zipfile.ZipFile(io.BytesIO(archive)) as old, zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as new:
+        for name in old.namelist():
+            new.writestr(name, change(name, old.read(name)))
+    return out.getvalue()
+
+
+def test_pictures_of_an_archive_are_written_anew_too(api, full):
+    def commented(name: str, data: bytes) -> bytes:
+        secret = b"Bayside secret place"
+        comment = b"\xff\xfe" + (len(secret) + 2).to_bytes(2, "big") + secret
+        return data[:2] + comment + data[2:] + b"appended secret" if name.endswith(".jpg") else data
+
+    sent = rezipped(lesson_archive(full), commented)
+    (key,) = send(api, sent)["lesson_ids"]
+    assert b"secret" not in bytes(Lesson.objects.get(pk=key).stills.get().image)
+    assert b"secret" not in lesson_archive(Lesson.objects.get(pk=key))
+
+
+def test_a_picture_that_grows_out_of_proportion_is_not_unpacked(api, full):
+    sent = rezipped(lesson_archive(full), lambda name, data: bytes(30_000_000) if name.endswith(".jpg") else data)
+    assert len(sent) < 200_000
+    assert "bytes out of" in send(api, sent, 422)["errors"][0]["value"]
+
+
+def test_files_that_waited_for_an_erased_student_go_too(api, full, student):
+    draft = keep_draft(full, full.coach, "balls.csv", [b"carry,path\n150,2\n"], timezone.now())
+    assert default_storage.exists(f"drafts/{draft.key}")
+    api("post", f"/v1/students/{student.pk}/erase", {"name": student.name})
+    assert not default_storage.exists(f"drafts/{draft.key}")
+    assert not Draft.objects.exists()

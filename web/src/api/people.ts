@@ -1,11 +1,16 @@
 /** What is read and done of an academy's people. */
-import { queryOptions, useMutation, useQueryClient } from "@tanstack/react-query";
+import { infiniteQueryOptions, queryOptions, useMutation, useQueryClient } from "@tanstack/react-query";
 
 import { ask, client, type Schemas } from "./client";
 import { queries } from "./queries";
 
 export type Coach = Schemas["CoachOut"];
 export type Invitation = Schemas["InvitationOut"];
+export type Academy = Schemas["AcademyOut"];
+type AuditLine = Schemas["AuditOut"];
+
+/** As many lines as the server tells at once. */
+const AUDIT_PAGE = 25;
 
 export const people = {
   colleagues: queryOptions({
@@ -17,7 +22,17 @@ export const people = {
     queryKey: ["people", "invitations"],
     queryFn: () => ask(client.GET("/api/v1/invitations")),
   }),
-  audit: queryOptions({ queryKey: ["people", "audit"], queryFn: () => ask(client.GET("/api/v1/audit")) }),
+  audit: (containing: string, reading: boolean) =>
+    infiniteQueryOptions({
+      queryKey: ["people", "audit", containing, reading],
+      queryFn: ({ pageParam }) =>
+        ask(client.GET("/api/v1/audit", { params: { query: { ...pageParam, containing, reading } } })),
+      initialPageParam: {} as { before?: number },
+      getNextPageParam: (page: AuditLine[]) => {
+        const last = page.length === AUDIT_PAGE ? page.at(-1) : undefined;
+        return last && { before: last.id };
+      },
+    }),
   invitation: (token: string) =>
     queryOptions({
       queryKey: ["join", token],
@@ -47,6 +62,16 @@ export function usePeopleActions() {
         ask(client.POST("/api/v1/coaches/{coach_id}/password-link", { params: { path: { coach_id } } })),
       onSuccess,
     }),
+    liftFactors: useMutation({
+      mutationFn: (coach_id: number) =>
+        ask(client.DELETE("/api/v1/coaches/{coach_id}/factors", { params: { path: { coach_id } } })),
+      onSuccess,
+    }),
+    signOut: useMutation({
+      mutationFn: (coach_id: number) =>
+        ask(client.DELETE("/api/v1/coaches/{coach_id}/sessions", { params: { path: { coach_id } } })),
+      onSuccess,
+    }),
     invite: useMutation({
       mutationFn: (body: Schemas["InvitationIn"]) => ask(client.POST("/api/v1/invitations", { body })),
       onSuccess,
@@ -59,6 +84,9 @@ export function usePeopleActions() {
     changeAcademy: useMutation({
       mutationFn: (body: Schemas["AcademyIn"]) => ask(client.PATCH("/api/v1/academy", { body })),
       onSuccess: () => cache.invalidateQueries(),
+    }),
+    tryMail: useMutation({
+      mutationFn: (to: string) => ask(client.POST("/api/v1/academy/mail", { body: { to } })),
     }),
   };
 }

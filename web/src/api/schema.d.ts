@@ -15,25 +15,361 @@ export interface paths {
          * Who
          * @description Who is signed in.
          */
-        get: operations["instavis_accounts_api_who"];
+        get: operations["instavis_accounts_session_api_who"];
         put?: never;
         /**
          * Sign In
-         * @description Start a session; failed tries are counted and slowed down.
+         * @description Start a session; failed tries are counted and slowed down. 202 asks for the second factor.
          */
-        post: operations["instavis_accounts_api_sign_in"];
+        post: operations["instavis_accounts_session_api_sign_in"];
         /**
          * Sign Out
          * @description End the session, and with it the live lines that were opened in it.
          */
-        delete: operations["instavis_accounts_api_sign_out"];
+        delete: operations["instavis_accounts_session_api_sign_out"];
         options?: never;
         head?: never;
         /**
          * Change Settings
-         * @description Units, school and stage rule of the signed-in coach.
+         * @description Name, units, language, school, stage rule and clicker keys of whoever is signed in.
          */
-        patch: operations["instavis_accounts_api_change_settings"];
+        patch: operations["instavis_accounts_session_api_change_settings"];
+        trace?: never;
+    };
+    "/api/v1/session/code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Show Code
+         * @description The second step of signing in: a code of the app, or a recovery code.
+         */
+        post: operations["instavis_accounts_session_api_show_code"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session/passkey-challenge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask For Passkey
+         * @description What a browser needs to show a passkey, whosever it is.
+         */
+        post: operations["instavis_accounts_session_api_ask_for_passkey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session/passkey": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Show Passkey
+         * @description Come in by a passkey, which is both steps at once; who is in shows that it is still them.
+         */
+        post: operations["instavis_accounts_session_api_show_passkey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session/confirmed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Confirm
+         * @description Show once more that it is you, before something by which you are known is changed.
+         */
+        post: operations["instavis_accounts_account_api_confirm"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Change Password
+         * @description Another password; every other session ends.
+         */
+        post: operations["instavis_accounts_account_api_change_password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session/account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Account
+         * @description Second factors and the e-mail address of whoever is signed in.
+         */
+        get: operations["instavis_accounts_account_api_get_account"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session/app": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Add App
+         * @description Take the app into use; whoever had no second factor gets recovery codes.
+         */
+        put: operations["instavis_accounts_account_api_add_app"];
+        /**
+         * Begin App
+         * @description A secret for an authenticator app; it counts once one of its codes was given.
+         */
+        post: operations["instavis_accounts_account_api_begin_app"];
+        /**
+         * Remove App
+         * @description Take the app out of use.
+         */
+        delete: operations["instavis_accounts_account_api_remove_app"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session/codes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Codes
+         * @description Ten new recovery codes; the old ones are worth nothing any more.
+         */
+        post: operations["instavis_accounts_account_api_make_codes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session/passkeys/challenge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin Passkey
+         * @description What a browser needs to make a passkey.
+         */
+        post: operations["instavis_accounts_account_api_begin_passkey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session/passkeys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Passkey
+         * @description Keep a passkey; whoever had no second factor gets recovery codes.
+         */
+        post: operations["instavis_accounts_account_api_add_passkey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session/passkeys/{passkey_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Passkey
+         * @description Take a passkey out of use.
+         */
+        delete: operations["instavis_accounts_account_api_remove_passkey"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session/email": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Ask For Address
+         * @description Send a link to an address, which becomes one's own when it is opened.
+         */
+        put: operations["instavis_accounts_account_api_ask_for_address"];
+        post?: never;
+        /**
+         * Forget Address
+         * @description No e-mail to this person any more.
+         */
+        delete: operations["instavis_accounts_account_api_forget_address"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session/list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Sessions
+         * @description Where one is signed in.
+         */
+        get: operations["instavis_accounts_account_api_list_sessions"];
+        put?: never;
+        post?: never;
+        /**
+         * End Other Sessions
+         * @description Sign out everywhere but here.
+         */
+        delete: operations["instavis_accounts_account_api_end_other_sessions"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session/list/{session_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * End Session
+         * @description End one of one's own sessions.
+         */
+        delete: operations["instavis_accounts_account_api_end_session"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session/notices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Notices
+         * @description What was done to one's account, newest first.
+         */
+        get: operations["instavis_accounts_account_api_list_notices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session/notices/seen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * See Notices
+         * @description All of it was read.
+         */
+        post: operations["instavis_accounts_account_api_see_notices"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/v1/students": {
@@ -143,9 +479,29 @@ export interface paths {
         head?: never;
         /**
          * Change Academy
-         * @description Its name, and the zone whose days it counts (head coach).
+         * @description Its name, the zone whose days it counts, what new people begin with, how long things stay (head coach).
          */
         patch: operations["instavis_accounts_api_change_academy"];
+        trace?: never;
+    };
+    "/api/v1/academy/mail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Mail
+         * @description Send a letter that says that e-mail works (head coach); what the mail server says against it is told.
+         */
+        post: operations["instavis_accounts_api_try_mail"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/v1/colleagues": {
@@ -272,6 +628,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/coaches/{coach_id}/factors": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Lift Factors
+         * @description Take the second factors of somebody away who lost the phone (head coach).
+         */
+        delete: operations["instavis_accounts_people_api_lift_factors"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/coaches/{coach_id}/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Sign Out Everywhere
+         * @description End every session of somebody: a device was lost (head coach).
+         */
+        delete: operations["instavis_accounts_people_api_sign_out_everywhere"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/audit": {
         parameters: {
             query?: never;
@@ -281,7 +677,7 @@ export interface paths {
         };
         /**
          * List Audit
-         * @description What was done of weight, newest first (head coach).
+         * @description What was done of weight, or who read whose record, newest first, 25 from a key on (head coach).
          */
         get: operations["instavis_accounts_people_api_list_audit"];
         put?: never;
@@ -292,20 +688,20 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/session/password": {
+    "/api/v1/audit.csv": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get?: never;
-        put?: never;
         /**
-         * Change Password
-         * @description Another password; every other session ends.
+         * Export Audit
+         * @description All of it as a table, oldest first (head coach).
          */
-        post: operations["instavis_accounts_people_api_change_password"];
+        get: operations["instavis_accounts_people_api_export_audit"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -351,9 +747,49 @@ export interface paths {
         put?: never;
         /**
          * Choose Password
-         * @description Choose a new password by a link, and be signed in.
+         * @description Choose a new password by a link, and be signed in. 202 asks for the second factor.
          */
         post: operations["instavis_accounts_people_api_choose_password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/password-lost": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Lost Password
+         * @description Ask for a link to a new password by e-mail; one answer, whoever it is.
+         */
+        post: operations["instavis_accounts_people_api_lost_password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/email/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Prove Address
+         * @description Take an e-mail address into use, by the link that was sent there.
+         */
+        post: operations["instavis_accounts_people_api_prove_address"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2267,6 +2703,10 @@ export interface components {
             };
             /** Stage Rule */
             stage_rule: string;
+            /** Clicker */
+            clicker: {
+                [key: string]: string;
+            };
             /** Time Zone */
             time_zone: string;
             /**
@@ -2274,6 +2714,10 @@ export interface components {
              * Format: date
              */
             today: string;
+            /** Notices */
+            notices: number;
+            /** Needs Factor */
+            needs_factor: boolean;
         };
         /**
          * Problem
@@ -2299,6 +2743,14 @@ export interface components {
             /** Errors */
             errors: components["schemas"]["Problem"][];
         };
+        /**
+         * SecondStepOut
+         * @description The password was right; ``ways`` are how the rest can be shown: ``code``, ``passkey``.
+         */
+        SecondStepOut: {
+            /** Ways */
+            ways: string[];
+        };
         /** SignIn */
         SignIn: {
             /** Username */
@@ -2320,6 +2772,144 @@ export interface components {
             stage_rule?: string | null;
             /** Name */
             name?: string | null;
+            /** Clicker */
+            clicker?: {
+                [key: string]: string;
+            } | null;
+        };
+        /** CodeShown */
+        CodeShown: {
+            /** Code */
+            code: string;
+        };
+        /**
+         * ChallengeOut
+         * @description What a browser needs to make or show a passkey.
+         */
+        ChallengeOut: {
+            /** Options */
+            options: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * PasskeyShown
+         * @description What the browser made of a challenge, as it stands.
+         */
+        PasskeyShown: {
+            /** Credential */
+            credential: {
+                [key: string]: unknown;
+            };
+        };
+        /** PasswordShown */
+        PasswordShown: {
+            /** Password */
+            password: string;
+        };
+        /** PasswordChange */
+        PasswordChange: {
+            /** Old */
+            old: string;
+            /** New */
+            new: string;
+        };
+        /**
+         * AccountOut
+         * @description What belongs to somebody's account; ``mails`` says whether this installation sends e-mail at all.
+         */
+        AccountOut: {
+            /** Email */
+            email: string;
+            /** Mails */
+            mails: boolean;
+            /** Languages */
+            languages: string[];
+            /** App Since */
+            app_since: string | null;
+            /** Codes Left */
+            codes_left: number;
+            /** Passkeys */
+            passkeys: components["schemas"]["PasskeyOut"][];
+        };
+        /** PasskeyOut */
+        PasskeyOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /**
+             * Added At
+             * Format: date-time
+             */
+            added_at: string;
+            /** Used At */
+            used_at: string | null;
+        };
+        /**
+         * AppOut
+         * @description What an authenticator app has to know, to be typed or scanned; shown this once.
+         */
+        AppOut: {
+            /** Secret */
+            secret: string;
+            /** Picture */
+            picture: string;
+        };
+        /**
+         * CodesOut
+         * @description Recovery codes, shown this once; empty when there are some already.
+         */
+        CodesOut: {
+            /** Codes */
+            codes: string[];
+        };
+        /** PasskeyMade */
+        PasskeyMade: {
+            /** Credential */
+            credential: {
+                [key: string]: unknown;
+            };
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+        };
+        /** AddressIn */
+        AddressIn: {
+            /** Address */
+            address: string;
+        };
+        /**
+         * OwnSessionOut
+         * @description A session of one's own; ``id`` names it and opens nothing.
+         */
+        OwnSessionOut: {
+            /** Id */
+            id: string;
+            /** Browser */
+            browser: string;
+            /** Address */
+            address: string;
+            /** Begun At */
+            begun_at: string | null;
+            /** Seen At */
+            seen_at: string | null;
+            /** Here */
+            here: boolean;
+        };
+        /** NoticeOut */
+        NoticeOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Text */
+            text: string;
+            /** Seen At */
+            seen_at: string | null;
         };
         /** StudentOut */
         StudentOut: {
@@ -2407,15 +2997,35 @@ export interface components {
         };
         /**
          * AcademyOut
-         * @description The academy; ``zones`` are those it may be in.
+         * @description The academy; ``zones`` are those it may be in, ``mail`` says how e-mail is sent, empty when none is.
+         *
+         *     ``students_due`` is how many will have been erased by its rule in thirty days.
          */
         AcademyOut: {
             /** Name */
             name: string;
             /** Time Zone */
             time_zone: string;
+            /** Units */
+            units: string;
+            /** Language */
+            language: string;
+            /** Asks For Factor */
+            asks_for_factor: boolean;
+            /** Keep Lines Days */
+            keep_lines_days: number;
+            /** Keep Pictures Days */
+            keep_pictures_days: number | null;
+            /** Keep Students Years */
+            keep_students_years: number | null;
+            /** Students Due */
+            students_due: number;
+            /** Languages */
+            languages: string[];
             /** Zones */
             zones: string[];
+            /** Mail */
+            mail: string;
         };
         /**
          * AcademyIn
@@ -2426,6 +3036,26 @@ export interface components {
             name?: string | null;
             /** Time Zone */
             time_zone?: string | null;
+            /** Units */
+            units?: string | null;
+            /** Language */
+            language?: string | null;
+            /** Asks For Factor */
+            asks_for_factor?: boolean | null;
+            /** Keep Lines Days */
+            keep_lines_days?: number | null;
+            /** Keep Pictures Days */
+            keep_pictures_days?: number | null;
+            /** Keep Students Years */
+            keep_students_years?: number | null;
+        };
+        /**
+         * MailIn
+         * @description Where a letter is sent to see whether it arrives.
+         */
+        MailIn: {
+            /** To */
+            to: string;
         };
         /**
          * ColleagueOut
@@ -2461,6 +3091,11 @@ export interface components {
              * @default 0
              */
             lesson_count: number;
+            /**
+             * Second Factor
+             * @default false
+             */
+            second_factor: boolean;
         };
         /** CoachChange */
         CoachChange: {
@@ -2507,6 +3142,8 @@ export interface components {
         };
         /** AuditOut */
         AuditOut: {
+            /** Id */
+            id: number;
             /**
              * At
              * Format: date-time
@@ -2516,13 +3153,6 @@ export interface components {
             who: string;
             /** Text */
             text: string;
-        };
-        /** PasswordChange */
-        PasswordChange: {
-            /** Old */
-            old: string;
-            /** New */
-            new: string;
         };
         /**
          * InvitedOut
@@ -2565,6 +3195,24 @@ export interface components {
         PasswordIn: {
             /** Password */
             password: string;
+        };
+        /**
+         * LostIn
+         * @description A user name or an e-mail address.
+         */
+        LostIn: {
+            /** Name */
+            name: string;
+        };
+        /**
+         * AddressOut
+         * @description An address that was proved to be somebody's.
+         */
+        AddressOut: {
+            /** Address */
+            address: string;
+            /** Language */
+            language: string;
         };
         /**
          * LessonRow
@@ -6632,7 +7280,7 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    instavis_accounts_api_who: {
+    instavis_accounts_session_api_who: {
         parameters: {
             query?: never;
             header?: never;
@@ -6679,7 +7327,7 @@ export interface operations {
             };
         };
     };
-    instavis_accounts_api_sign_in: {
+    instavis_accounts_session_api_sign_in: {
         parameters: {
             query?: never;
             header?: never;
@@ -6689,6 +7337,162 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["SignIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SecondStepOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_accounts_session_api_sign_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_accounts_session_api_change_settings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettingsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_accounts_session_api_show_code: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeShown"];
             };
         };
         responses: {
@@ -6739,7 +7543,1074 @@ export interface operations {
             };
         };
     };
-    instavis_accounts_api_sign_out: {
+    instavis_accounts_session_api_ask_for_passkey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChallengeOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_accounts_session_api_show_passkey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasskeyShown"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_accounts_account_api_confirm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordShown"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_accounts_account_api_change_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordChange"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_accounts_account_api_get_account: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountOut"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_accounts_account_api_add_app: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeShown"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CodesOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_accounts_account_api_begin_app: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AppOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_accounts_account_api_remove_app: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_accounts_account_api_make_codes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CodesOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_accounts_account_api_begin_passkey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChallengeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_accounts_account_api_add_passkey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasskeyMade"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CodesOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_accounts_account_api_remove_passkey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                passkey_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_accounts_account_api_ask_for_address: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AddressIn"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_accounts_account_api_forget_address: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_accounts_account_api_list_sessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnSessionOut"][];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_accounts_account_api_end_other_sessions: {
         parameters: {
             query?: never;
             header?: never;
@@ -6775,18 +8646,61 @@ export interface operations {
             };
         };
     };
-    instavis_accounts_api_change_settings: {
+    instavis_accounts_account_api_end_session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_accounts_account_api_list_notices: {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SettingsIn"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {
@@ -6794,17 +8708,44 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SessionOut"];
+                    "application/json": components["schemas"]["NoticeOut"][];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Problems"];
                 };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_accounts_account_api_see_notices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
@@ -7239,6 +9180,73 @@ export interface operations {
             };
         };
     };
+    instavis_accounts_api_try_mail: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MailIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
     instavis_accounts_people_api_list_colleagues: {
         parameters: {
             query?: never;
@@ -7404,6 +9412,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LinkOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
             /** @description Not Found */
@@ -7589,9 +9606,134 @@ export interface operations {
             };
         };
     };
-    instavis_accounts_people_api_list_audit: {
+    instavis_accounts_people_api_lift_factors: {
         parameters: {
             query?: never;
+            header?: never;
+            path: {
+                coach_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_accounts_people_api_sign_out_everywhere: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                coach_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_accounts_people_api_list_audit: {
+        parameters: {
+            query?: {
+                before?: number | null;
+                containing?: string;
+                reading?: boolean;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -7627,43 +9769,21 @@ export interface operations {
             };
         };
     };
-    instavis_accounts_people_api_change_password: {
+    instavis_accounts_people_api_export_audit: {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PasswordChange"];
-            };
-        };
+        requestBody?: never;
         responses: {
-            /** @description No Content */
-            204: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content?: never;
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Too Many Requests */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
             };
             /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
@@ -7896,6 +10016,15 @@ export interface operations {
                     "application/json": components["schemas"]["SessionOut"];
                 };
             };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SecondStepOut"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -7907,6 +10036,122 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_accounts_people_api_lost_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LostIn"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_accounts_people_api_prove_address: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AddressOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

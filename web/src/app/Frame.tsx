@@ -1,9 +1,15 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
 import { NavLink, Outlet, useMatch } from "react-router";
+import { useOwnSettings } from "../api/account";
 import { ask, client } from "../api/client";
 import { queries } from "../api/queries";
+import { MePage } from "../features/me/MePage";
 import { t } from "../shared/format/language";
+import { UNITS } from "../shared/format/units";
 import { useLanguage } from "../shared/format/useLanguage";
+import { Button } from "../shared/ui/Button";
+import { Callout } from "../shared/ui/Callout";
 import { type Light, LightSwitch } from "../shared/ui/LightSwitch";
 import { Notice } from "../shared/ui/Notice";
 import { Select } from "../shared/ui/Select";
@@ -11,21 +17,25 @@ import { Wordmark } from "../shared/ui/Wordmark";
 import { SignIn } from "./SignIn";
 import { useTheme } from "./useTheme";
 
-const UNITS = { "yd-mph": "yd, mph", "m-mph": "m, mph", "m-ms": "m, m/s" } as const;
-
 /** Name bar and whatever the address asks for; the sign-in page for strangers. */
 export function Frame() {
   const session = useQuery(queries.session);
   const desk = session.data?.role === "desk";
-  const knowledge = useQuery({ ...queries.knowledge, enabled: session.isSuccess && !desk });
+  const shut = session.data?.needs_factor ?? false;
+  // Recovery codes are shown there only once: whoever was held there leaves by a press, not by being let in.
+  const [held, hold] = useState(false);
+  if (shut && !held) hold(true);
+  const teaches = session.isSuccess && !desk && !shut;
+  const knowledge = useQuery({ ...queries.knowledge, enabled: teaches });
   const [theme, toggleTheme] = useTheme();
   const spoken = useLanguage(session.data?.language);
   const lesson = useMatch("/lessons/*");
   if (session.isPending) return null;
   if (session.isError) return <SignIn problem={session.error} />;
   if (knowledge.isError) return <Notice error={knowledge.error} />;
-  if (!(knowledge.data || desk) || !spoken) return null;
+  if ((teaches && !knowledge.data) || !spoken) return null;
   const light: Light = { theme, toggleTheme };
+  if (held) return <FactorFirst light={light} shut={shut} onLeave={() => hold(false)} />;
   // A lesson needs the whole height: it brings a bar of its own.
   if (lesson) return <Outlet context={light} />;
   return (
@@ -57,6 +67,12 @@ export function Frame() {
           <span aria-hidden="true" translate="no" className="px-2 font-semibold lg:hidden">
             {initials(session.data.name)}
           </span>
+          {session.data.notices > 0 && (
+            <span className="ml-2 rounded-sm bg-straw px-1.5 font-semibold text-[#1e2a32]">
+              {session.data.notices}
+              <span className="sr-only"> {t("notices of your account")}</span>
+            </span>
+          )}
         </NavLink>
         <UnitsChoice units={session.data.units} />
         <LightSwitch {...light} />
@@ -64,6 +80,37 @@ export function Frame() {
       </header>
       <Outlet context={light} />
     </div>
+  );
+}
+
+/** The academy asks for a second factor, and none was shown: one's own page, until there is one. */
+function FactorFirst({ light, shut, onLeave }: { light: Light; shut: boolean; onLeave: () => void }) {
+  return (
+    <>
+      <header className="no-print flex min-h-12 items-center justify-end gap-x-3 border-b border-rule px-4">
+        <span className="mr-auto flex items-center gap-2 text-lg font-bold tracking-tight">
+          <Wordmark />
+          {t("Instavis")}
+        </span>
+        <LightSwitch {...light} />
+        <SignOut />
+      </header>
+      <Callout as="div" role="status" tone={shut ? "clay" : "moss"} className="mx-auto mt-4 max-w-[70rem]">
+        {shut ? (
+          t(
+            "This academy asks everybody for a second factor. Set one up here, or sign out and come in by the one you have.",
+          )
+        ) : (
+          <div className="flex flex-wrap items-center justify-between gap-3">
+            {t("Done. Keep the recovery codes before you go on.")}
+            <Button strong onClick={onLeave}>
+              {t("Go on")}
+            </Button>
+          </div>
+        )}
+      </Callout>
+      <MePage />
+    </>
   );
 }
 
@@ -87,24 +134,17 @@ function Tab({ to, children }: { to: string; children: string }) {
 }
 
 function UnitsChoice({ units }: { units: string }) {
-  const cache = useQueryClient();
-  const change = useMutation({
-    mutationFn: (units: string) => ask(client.PATCH("/api/v1/session", { body: { units } })),
-    // Sentences come from the server in the coach's units: all of them are asked for again.
-    onSuccess: (session) => {
-      cache.setQueryData(queries.session.queryKey, session);
-      void cache.invalidateQueries();
-    },
-  });
+  const change = useOwnSettings();
   return (
-    <span>
+    // On a tablet the bar is full: there the units are chosen on one's own page.
+    <span className="max-lg:hidden">
       <Select
         look="bar"
         label={t("Units")}
         className="text-sm"
         value={units}
-        options={Object.entries(UNITS).map(([id, label]) => ({ id, label }))}
-        onChange={change.mutate}
+        options={UNITS}
+        onChange={(units) => change.mutate({ units })}
       />
     </span>
   );

@@ -1,22 +1,22 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
+import { useState } from "react";
+import { wantsMore } from "../api/account";
 import { ask, client, Problems } from "../api/client";
-import { queries } from "../api/queries";
+import { queries, type Session } from "../api/queries";
+import { DoorForm } from "../features/doors/Door";
+import { LostPassword } from "../features/doors/LostPassword";
+import { ByPasskey, SecondStep } from "../features/doors/SecondStep";
 import { t } from "../shared/format/language";
-import { Button } from "../shared/ui/Button";
 import { TextField } from "../shared/ui/Field";
 import { Notice } from "../shared/ui/Notice";
 import { Wordmark } from "../shared/ui/Wordmark";
 
-/** For strangers: name and password, and what went wrong. */
+/** For strangers: name and password, the second factor of those who have one, and what went wrong. */
 export function SignIn({ problem }: { problem: Error }) {
   const cache = useQueryClient();
-  const [username, setUsername] = useState("");
-  const [password, setPassword] = useState("");
-  const enter = useMutation({
-    mutationFn: () => ask(client.POST("/api/v1/session", { body: { username, password } })),
-    onSuccess: (session) => cache.setQueryData(queries.session.queryKey, session),
-  });
+  const [ways, setWays] = useState<string[] | null>(null);
+  const [lost, setLost] = useState(false);
+  const onIn = (session: Session) => cache.setQueryData(queries.session.queryKey, session);
   const down = problem instanceof Problems && problem.status !== 401;
   return (
     <main className="mx-auto flex min-h-screen max-w-md flex-col justify-center gap-8 px-6">
@@ -28,13 +28,33 @@ export function SignIn({ problem }: { problem: Error }) {
           {t("From what club and ball did to what the pivot did, and back again.")}
         </p>
       </div>
-      <form
-        className="flex flex-col gap-4"
-        onSubmit={(event: FormEvent) => {
-          event.preventDefault();
-          enter.mutate();
-        }}
-      >
+      {ways ? (
+        <>
+          <SecondStep ways={ways} onIn={onIn} />
+          <Quiet onClick={() => setWays(null)}>{t("Back to signing in")}</Quiet>
+        </>
+      ) : lost ? (
+        <LostPassword onBack={() => setLost(false)} />
+      ) : (
+        <FirstStep onIn={onIn} onMore={setWays} onLost={() => setLost(true)} />
+      )}
+      {down && <Notice error={problem} />}
+    </main>
+  );
+}
+
+type FirstProps = { onIn: (session: Session) => void; onMore: (ways: string[]) => void; onLost: () => void };
+
+function FirstStep({ onIn, onMore, onLost }: FirstProps) {
+  const [username, setUsername] = useState("");
+  const [password, setPassword] = useState("");
+  const enter = useMutation({
+    mutationFn: () => ask(client.POST("/api/v1/session", { body: { username, password } })),
+    onSuccess: (told) => (wantsMore(told) ? onMore(told.ways) : onIn(told)),
+  });
+  return (
+    <div className="flex flex-col gap-4">
+      <DoorForm says={t("Sign in")} busy={enter.isPending} error={enter.error} onSend={() => enter.mutate()}>
         <TextField label={t("User name")} value={username} onChange={setUsername} autoComplete="username" required />
         <TextField
           label={t("Password")}
@@ -44,12 +64,21 @@ export function SignIn({ problem }: { problem: Error }) {
           autoComplete="current-password"
           required
         />
-        <Button type="submit" strong disabled={enter.isPending}>
-          {t("Sign in")}
-        </Button>
-        {enter.isError && <Notice error={enter.error} />}
-        {down && <Notice error={problem} />}
-      </form>
-    </main>
+      </DoorForm>
+      <ByPasskey onIn={onIn} />
+      <Quiet onClick={onLost}>{t("Password lost?")}</Quiet>
+    </div>
+  );
+}
+
+function Quiet({ onClick, children }: { onClick: () => void; children: string }) {
+  return (
+    <button
+      type="button"
+      onClick={onClick}
+      className="min-h-11 self-start text-soft underline underline-offset-4 hover:text-ink"
+    >
+      {children}
+    </button>
   );
 }

@@ -4,6 +4,7 @@ import { AcademyPage } from "../features/academy/AcademyPage";
 import { BaysPage } from "../features/bays/BaysPage";
 import { ExplainPage } from "../features/diagnosis/ExplainPage";
 import { ScreenPage } from "../features/display/ScreenPage";
+import { EmailPage } from "../features/doors/EmailPage";
 import { JoinPage } from "../features/doors/JoinPage";
 import { PasswordPage } from "../features/doors/PasswordPage";
 import { AskPage } from "../features/intake/AskPage";
@@ -24,6 +25,7 @@ export const ROUTES: RouteObject[] = [
   { path: "/mat", element: <ScreenPage /> },
   { path: "/join/:token", element: <JoinPage /> },
   { path: "/password/:token", element: <PasswordPage /> },
+  { path: "/email/:token", element: <EmailPage /> },
   {
     element: <Frame />,
     children: [

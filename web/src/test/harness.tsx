@@ -32,7 +32,7 @@ export function recorded<T>(name: string): T {
 const lesson = recorded<{ id: number; bay_id: number | null }>("lesson");
 const LESSON_OR_PAGE = [
   new RegExp(`^/api/v1/lessons/${lesson.id}/([a-z-]+)$`),
-  /^\/api\/v1\/([a-z]+)$/,
+  /^\/api\/v1\/(?:session\/)?([a-z]+)$/,
   /^\/api\/v1\/students\/\d+\/(history)$/,
   /^\/api\/v1\/(home|ask)\/[a-z]+$/,
   /^\/api\/v1\/bays\/\d+\/([a-z]+)$/,
@@ -71,6 +71,18 @@ let answers: Record<string, unknown> = {};
 export const asked = () => sent.filter((s) => s.method === "GET").map((s) => nameOf(s.path) ?? s.path);
 export const changes = () => sent.filter((s) => s.method !== "GET");
 
+/** A special answer that refuses, and names the field. */
+export class Refusal {
+  readonly errors: { field: string; message: string }[];
+  constructor(
+    readonly status: number,
+    field: string,
+    message: string,
+  ) {
+    this.errors = [{ field, message }];
+  }
+}
+
 async function answer(input: RequestInfo | URL, init?: RequestInit): Promise<Response> {
   const request =
     typeof input === "object" && "method" in input ? input : new Request(new URL(String(input), location.origin), init);
@@ -78,7 +90,9 @@ async function answer(input: RequestInfo | URL, init?: RequestInit): Promise<Res
   const text = await request.text();
   sent.push({ method: request.method, path, body: text ? JSON.parse(text) : null });
   const key = `${request.method} ${path}`;
-  if (key in answers) return Response.json(answers[key]);
+  const special = answers[key];
+  if (special instanceof Refusal) return Response.json({ errors: special.errors }, { status: special.status });
+  if (key in answers) return Response.json(special);
   const name = nameOf(path);
   if (request.method === "GET" && name && FILES[`./${folder}/${name}.json`] !== undefined)
     return Response.json(recorded(name));
@@ -91,8 +105,8 @@ async function answer(input: RequestInfo | URL, init?: RequestInit): Promise<Res
 export function openAt(address: string, special: Record<string, unknown> = {}) {
   answers = special;
   const cache = new QueryClient({ defaultOptions: { queries: { retry: false, staleTime: 30_000 } } });
-  const session = (special["GET /api/v1/session"] as Session | undefined) ?? recorded<Session>("session");
-  cache.setQueryData(queries.session.queryKey, session);
+  const session = special["GET /api/v1/session"] ?? recorded<Session>("session");
+  if (!(session instanceof Refusal)) cache.setQueryData(queries.session.queryKey, session as Session);
   cache.setQueryData(queries.knowledge.queryKey, recorded("knowledge"));
   const router = createMemoryRouter(ROUTES, { initialEntries: [address] });
   return {

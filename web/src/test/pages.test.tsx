@@ -6,7 +6,7 @@ import { describe, expect, it } from "vitest";
 
 import type { Schemas } from "../api/client";
 import type { Home } from "../api/records";
-import { changes, onRecordedServer, openAt, recorded, settled } from "./harness";
+import { asked, changes, onRecordedServer, openAt, recorded, settled } from "./harness";
 
 onRecordedServer();
 
@@ -84,6 +84,25 @@ describe("the academy", () => {
     await opened("/academy", { "GET /api/v1/session": { ...session, role: "coach" } });
     expect(screen.queryByText("Who works here")).toBeNull();
     expect(screen.queryByRole("link", { name: "Academy" })).toBeNull();
+  });
+});
+
+describe("how the academy keeps house", () => {
+  it("sends how long things stay, and warns of students who would go", async () => {
+    await opened("/academy", { "GET /api/v1/academy": { ...FEW_ZONES["GET /api/v1/academy"], students_due: 2 } });
+    await screen.findByText(/Within thirty days 2 students will be erased/);
+    fireEvent.change(screen.getByLabelText("Pictures of students; what was graded stays"), {
+      target: { value: "365" },
+    });
+    await waitFor(() => expect(changes()).toHaveLength(1));
+    expect(changes()[0]).toMatchObject({ path: "/api/v1/academy", body: { keep_pictures_days: 365 } });
+  });
+
+  it("searches what was written down, and who read it", async () => {
+    await opened("/academy");
+    fireEvent.click(screen.getByRole("radio", { name: "Who read whose record" }));
+    fireEvent.change(screen.getByLabelText("Find words"), { target: { value: "student 3" } });
+    await waitFor(() => expect(asked().filter((name) => name === "audit").length).toBeGreaterThan(1));
   });
 });
 

@@ -10,7 +10,6 @@ class Migration(migrations.Migration):
     dependencies = [
         ('people', '0005_language'),
         ('archives', '0001_initial'),
-        ('sessions', '0001_initial'),
     ]
 
     operations = [
@@ -78,14 +77,13 @@ class Migration(migrations.Migration):
                 'abstract': False,
             },
         ),
-        # Failed tries are counted in Redis now; sessions are kept under another key, so everybody signs in anew.
+        # Failed tries are counted in Redis now.
         migrations.RunSQL(
             [
                 'DROP TABLE IF EXISTS axes_accessattemptexpiration',
                 'DROP TABLE IF EXISTS axes_accessattempt',
                 'DROP TABLE IF EXISTS axes_accessfailurelog',
                 'DROP TABLE IF EXISTS axes_accesslog',
-                'DELETE FROM django_session',
             ],
             migrations.RunSQL.noop,
         ),

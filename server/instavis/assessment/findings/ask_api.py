@@ -10,7 +10,7 @@ from django.utils import timezone
 from ninja import Router, Schema, Status
 from pydantic import ConfigDict, Field
 
-from instavis.accounts.api import CsrfOnly
+from instavis.accounts.access import CsrfOnly
 from instavis.accounts.requests import CoachRequest
 from instavis.assessment.findings import selectors, services
 from instavis.lessons.models import Lesson

@@ -14,7 +14,11 @@ MOST_PIXELS = 60_000_000  # opened at all
 MOST_DECODED = 16_000_000  # pixels held in memory; a JPEG can be opened at a part of its size
 MOST_SCANS = 40
 """A progressive JPEG comes in some ten passes over the picture; thousands of them are there to keep a server busy."""
-SCAN = b"\xff\xda"
+START, END, SCAN, MARKER = b"\xff\xd8", b"\xff\xd9", b"\xff\xda", 0xFF
+JFIF = b"\xff\xe0\x00\x10JFIF\x00"
+RESTARTS = range(0xD0, 0xD8)
+BESIDE_THE_PICTURE = (*range(0xE0, 0xF0), 0xFE)
+"""Markers of applications' own data, and of comments (ISO/IEC 10918-1, table B.1)."""
 LONGEST_SIDE = 1600  # pixels kept
 SHORTEST_SIDE = 200
 QUALITY = 88
@@ -64,3 +68,38 @@ def read_picture(data: bytes) -> tuple[bytes, int, int]:
     out = io.BytesIO()
     upright.save(out, "JPEG", quality=QUALITY)
     return out.getvalue(), *upright.size
+
+
+def bare(data: bytes) -> bytes:
+    """A JPEG without anything that is not its picture, which stays as it is, bit for bit.
+
+    Only the segments that a decoder needs are copied: none of an application, no comment, nothing after the end.
+
+    Raises
+    ------
+    InputError
+        For what is no JPEG, or breaks off.
+    """
+    if not data.startswith(START):
+        raise InputError("file", "no JPEG", Message("a JPEG picture as Instavis writes it"))
+    kept, at = [START], len(START)
+    try:
+        while data[at : at + 2] != END:
+            if data[at] != MARKER:
+                raise InputError("file", f"byte {at}", Message("a whole JPEG picture"))
+            length = 2 + int.from_bytes(data[at + 2 : at + 4], "big")
+            segment = data[at : at + length]
+            if len(segment) != length or length < 4:
+                raise InputError("file", f"byte {at}", Message("a whole JPEG picture"))
+            at += length
+            if segment.startswith(SCAN):
+                # Inside a scan a marker byte is followed by nought, or by a restart.
+                end = at
+                while data[end] != MARKER or data[end + 1] == 0 or data[end + 1] in RESTARTS:
+                    end += 1
+                segment, at = segment + data[at:end], end
+            if segment.startswith(JFIF) or segment[1] not in BESIDE_THE_PICTURE:
+                kept.append(segment)
+    except IndexError as error:
+        raise InputError("file", "broken off", Message("a whole JPEG picture")) from error
+    return b"".join([*kept, END])

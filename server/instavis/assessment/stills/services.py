@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import datetime, timedelta
 from typing import Any
 
 from django.db import transaction
+from django.db.models import QuerySet
 
+from instavis.accounts.models import Academy
+from instavis.accounts.people import note_by_itself
 from instavis.assessment.stills.models import Still
 from instavis.assessment.stills.pictures import read_picture
 from instavis.lessons.events import Aspect, locked_lesson, log_change
@@ -69,3 +72,24 @@ def change_still(still: Still, points: Any, scale: Any, dropped: bool | None, no
     still.save(update_fields=["points", "scale", "dropped_at"])
     log_change(locked_lesson(still.lesson_id), Aspect.STILLS)
     return still
+
+
+def drop_old_stills(now: datetime) -> int:
+    """Delete pictures that are older than their academy keeps them; what was graded stays. Gives how many."""
+    gone = 0
+    for academy in Academy.objects.filter(keep_pictures_days__isnull=False):
+        days = academy.keep_pictures_days
+        old = Still.objects.filter(lesson__academy=academy, added_at__lt=now - timedelta(days=days or 0))
+        count = sum(_drop_stills_of(lesson_id, old) for lesson_id in set(old.values_list("lesson_id", flat=True)))
+        if count:
+            note_by_itself(academy.pk, f"{count} pictures deleted by the rule of {days} days.", now)
+        gone += count
+    return gone
+
+
+@whole
+def _drop_stills_of(lesson_id: int, old: QuerySet[Still]) -> int:
+    locked = locked_lesson(lesson_id)
+    count = old.filter(lesson=locked).delete()[0]
+    log_change(locked, Aspect.STILLS)
+    return count

@@ -12,6 +12,7 @@ from pydantic import ConfigDict, Field
 
 from instavis.accounts.access import staff
 from instavis.accounts.api import StudentOut
+from instavis.accounts.people import note_reading
 from instavis.accounts.requests import CoachRequest
 from instavis.accounts.selectors import colleague_of, student_of
 from instavis.capture.devices import services as bays
@@ -208,7 +209,9 @@ def book_lesson(request: CoachRequest, data: BookingIn) -> Status[Any]:
 @router.get("/lessons/{lesson_id}", response={200: LessonOut, 404: Problems})
 def get_lesson(request: CoachRequest, lesson_id: int) -> Lesson:
     """One lesson with the state of its stations."""
-    return selectors.lesson_of(request.user, lesson_id)
+    lesson = selectors.lesson_of(request.user, lesson_id)
+    note_reading(request.user, lesson.student_id, timezone.now())
+    return lesson
 
 
 @router.patch("/lessons/{lesson_id}", response={200: LessonOut, 404: Problems, 422: Problems})

@@ -10,7 +10,7 @@ from django.utils import timezone
 from ninja import Router, Schema, Status
 from pydantic import ConfigDict, Field
 
-from instavis.accounts.api import CsrfOnly
+from instavis.accounts.access import CsrfOnly
 from instavis.accounts.requests import CoachRequest
 from instavis.display.screens import selectors, services
 from instavis.display.screens.selectors import MatView

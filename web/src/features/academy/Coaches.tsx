@@ -5,6 +5,7 @@ import { useClock } from "../../api/useClock";
 import { counted, t } from "../../shared/format/language";
 import { ROLES } from "../../shared/format/roles";
 import { Button } from "../../shared/ui/Button";
+import { ConfirmFirst } from "../../shared/ui/ConfirmFirst";
 import { Notice } from "../../shared/ui/Notice";
 import { Select } from "../../shared/ui/Select";
 import { LinkShown } from "./LinkShown";
@@ -12,7 +13,7 @@ import { LinkShown } from "./LinkShown";
 /** Everybody who works here, and who did. */
 export function Coaches() {
   const coaches = useQuery(people.coaches);
-  const { change, passwordLink } = usePeopleActions();
+  const { change, passwordLink, liftFactors, signOut } = usePeopleActions();
   if (coaches.isError) return <Notice error={coaches.error} />;
   const asked = coaches.data?.find((coach) => coach.id === passwordLink.variables);
   return (
@@ -28,11 +29,15 @@ export function Coaches() {
             onRole={(role) => change.mutate({ id: coach.id, role })}
             onLeft={(left) => change.mutate({ id: coach.id, left })}
             onPassword={() => passwordLink.mutate(coach.id)}
+            onPhoneLost={() => liftFactors.mutate(coach.id)}
+            onSignOut={() => signOut.mutate(coach.id)}
           />
         ))}
       </ul>
       {change.isError && <Notice error={change.error} />}
-      {passwordLink.isError && <Notice error={passwordLink.error} />}
+      <ConfirmFirst deed={passwordLink} again={() => passwordLink.mutate(passwordLink.variables ?? 0)} />
+      <ConfirmFirst deed={signOut} again={() => signOut.mutate(signOut.variables ?? 0)} />
+      <ConfirmFirst deed={liftFactors} again={() => liftFactors.mutate(liftFactors.variables ?? 0)} />
       {passwordLink.data && asked && (
         <LinkShown
           path={passwordLink.data.path}
@@ -50,9 +55,11 @@ type RowProps = {
   onRole: (role: string) => void;
   onLeft: (left: boolean) => void;
   onPassword: () => void;
+  onPhoneLost: () => void;
+  onSignOut: () => void;
 };
 
-function CoachRow({ coach, onRole, onLeft, onPassword }: RowProps) {
+function CoachRow({ coach, onRole, onLeft, onPassword, onPhoneLost, onSignOut }: RowProps) {
   const clock = useClock();
   const me = useSession().username === coach.username;
   const name = { name: coach.name };
@@ -68,11 +75,12 @@ function CoachRow({ coach, onRole, onLeft, onPassword }: RowProps) {
             : coach.last_login
               ? t("last signed in {moment}", { moment: clock.moment(coach.last_login) })
               : t("not signed in yet")}
+          {coach.second_factor ? t(", with a second factor") : !coach.left_at && t(", by password alone")}
         </p>
       </div>
       <div className="flex flex-wrap justify-end gap-2">
         {coach.left_at ? (
-          <Button aria-label={t("Let {name} come back", name)} onClick={() => onLeft(false)}>
+          <Button aria-label={t("Back again: {name}", name)} onClick={() => onLeft(false)}>
             {t("Back again")}
           </Button>
         ) : (
@@ -86,6 +94,16 @@ function CoachRow({ coach, onRole, onLeft, onPassword }: RowProps) {
             <Button aria-label={t("New password for {name}", name)} onClick={onPassword}>
               {t("New password")}
             </Button>
+            {coach.second_factor && !me && (
+              <Button aria-label={t("Phone lost by {name}", name)} onClick={onPhoneLost}>
+                {t("Phone lost")}
+              </Button>
+            )}
+            {!me && (
+              <Button aria-label={t("Sign out {name} everywhere", name)} onClick={onSignOut}>
+                {t("Sign out")}
+              </Button>
+            )}
             <Button aria-label={t("{name} has left", name)} onClick={() => onLeft(true)}>
               {t("Has left")}
             </Button>

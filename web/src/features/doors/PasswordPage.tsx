@@ -1,14 +1,16 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
+import { wantsMore } from "../../api/account";
 import { ask, client } from "../../api/client";
 import { people } from "../../api/people";
 import { t } from "../../shared/format/language";
 import { useLanguage } from "../../shared/format/useLanguage";
 import { TextField } from "../../shared/ui/Field";
 import { Door, DoorForm, useComeIn } from "./Door";
+import { SecondStep } from "./SecondStep";
 
-/** A lost password is chosen anew, by a link that the head coach handed over. */
+/** A lost password is chosen anew, by a link that was handed over or came by letter. */
 export function PasswordPage() {
   const token = useParams().token ?? "";
   const told = useQuery(people.lost(token));
@@ -23,10 +25,19 @@ export function PasswordPage() {
 
 function Choosing({ token, username }: { token: string; username: string }) {
   const [password, setPassword] = useState("");
+  const comeIn = useComeIn();
   const choose = useMutation({
     mutationFn: () => ask(client.POST("/api/v1/password/{token}", { params: { path: { token } }, body: { password } })),
-    onSuccess: useComeIn(),
+    onSuccess: (told) => (wantsMore(told) ? undefined : comeIn(told)),
   });
+  if (choose.data && wantsMore(choose.data)) {
+    return (
+      <>
+        <p role="status">{t("The new password is kept. Now the second factor.")}</p>
+        <SecondStep ways={choose.data.ways} onIn={(session) => void comeIn(session)} />
+      </>
+    );
+  }
   return (
     <DoorForm
       says={t("Keep it and come in")}

@@ -1,14 +1,16 @@
+import { useSession } from "../../api/queries";
 import { t } from "../../shared/format/language";
-import { KEYS } from "../../shared/format/verdict";
+import { clickerOf, KEYS, keyName } from "../../shared/format/verdict";
 import { Button, KeyCap } from "../../shared/ui/Button";
 import { Sheet } from "../../shared/ui/Sheet";
 
-const LINES: [string[], string][] = [
+type Line = [string[], string];
+
+const LINES: Line[] = [
   [[KEYS.done, KEYS.partly, KEYS.missed, KEYS.unseen], "Movement of the ball: done, partly, missed, not seen"],
   [[KEYS.uncover], "Show the numbers of a covered ball before it is marked: its mark counts as seen"],
   [[KEYS.call], "On Prove: call four old and four new"],
   [[KEYS.mapping], "On Cause, where a number contradicts its balls: look at the mapping"],
-  [["Page Down", "Page Up"], "The same from a clicker: done, missed"],
   [["←", "→"], "Earlier or later ball on the tape; with Shift a range"],
   [["Home", "End"], "First ball, newest ball"],
   [["Esc"], "Choose no ball: the newest one is marked, all of them are read"],
@@ -20,7 +22,18 @@ const LINES: [string[], string][] = [
   [[KEYS.help], "This list"],
 ];
 
+const SAYS: Record<string, string> = {
+  done: "Movement done, from the clicker",
+  partly: "Movement partly done, from the clicker",
+  missed: "Movement missed, from the clicker",
+};
+
+/** What every key of a lesson does, the clicker's as this coach has them. */
 export function HelpDialog({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
+  const clicker: Line[] = Object.entries(clickerOf(useSession().clicker)).map(([key, says]) => [
+    [keyName(key)],
+    SAYS[says] ?? "",
+  ]);
   return (
     <Sheet
       title={t("Keys")}
@@ -29,14 +42,14 @@ export function HelpDialog({ open, onOpenChange }: { open: boolean; onOpenChange
       onClose={() => onOpenChange(false)}
     >
       <dl className="grid grid-cols-[auto_1fr] items-center gap-x-5 gap-y-2">
-        {LINES.map(([keys, text]) => (
-          <div key={text} className="contents">
+        {[...LINES, ...clicker].map(([keys, text]) => (
+          <div key={`${keys} ${text}`} className="contents">
             <dt className="flex justify-end gap-1">
               {keys.map((key) => (
                 <KeyCap key={key}>{key}</KeyCap>
               ))}
             </dt>
-            <dd>{text}</dd>
+            <dd>{t(text)}</dd>
           </div>
         ))}
       </dl>

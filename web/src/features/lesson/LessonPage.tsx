@@ -5,6 +5,7 @@ import { useLessonActions, useMarkActions } from "../../api/deeds";
 import { useLive } from "../../api/live";
 import { type Lesson, queries, type Shot, useSession } from "../../api/queries";
 import type { Units } from "../../shared/format/units";
+import { clickerOf } from "../../shared/format/verdict";
 import { Notice } from "../../shared/ui/Notice";
 import { BallTape } from "./BallTape";
 import { HelpDialog } from "./HelpDialog";
@@ -82,6 +83,7 @@ function Desk({ lesson, shots, stations, station }: DeskProps) {
       selection,
       target,
       digitsTaken: station.takesDigits ?? false,
+      clicker: clickerOf(session.clicker),
     },
     perform,
   );

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 
+import { clickerOf } from "../../shared/format/verdict";
 import { deedOf, type Press, type Situation, UNCOVER } from "./keys";
 import { NOTHING } from "./selection";
 
@@ -17,6 +18,7 @@ const now: Situation = {
   selection: NOTHING,
   target: { id: 3, turf: "", set_aside: "", covered: false },
   digitsTaken: false,
+  clicker: clickerOf({}),
 };
 const one = (id: number) => ({ ids: new Set([id]), anchor: id });
 
@@ -47,6 +49,14 @@ describe("keys of a lesson", () => {
     const check = { ...now, digitsTaken: true };
     expect(deedOf(press("1"), check)).toBeNull();
     expect(deedOf(press("PageDown"), check)).toMatchObject({ do: "mark" });
+  });
+
+  it("obey the keys that a coach gave the clicker, before anything else they would do", () => {
+    const own = { ...now, clicker: clickerOf({ ArrowRight: "done", F5: "partly" }) };
+    expect(deedOf(press("ArrowRight"), own)).toMatchObject({ do: "mark", mark: { movement: "done" } });
+    expect(deedOf(press("F5"), own)).toMatchObject({ do: "mark", mark: { movement: "partly" } });
+    expect(deedOf(press("PageDown"), own)).toBeNull();
+    expect(deedOf(press("ArrowRight"), { ...own, target: undefined })).toBeNull();
   });
 
   it("go to stations and nowhere else", () => {

@@ -1,6 +1,6 @@
 /** What the keys of a lesson mean; the screen hands over what was pressed and where. */
 
-import { KEYS, movementOfKey } from "../../shared/format/verdict";
+import { type Clicker, KEYS, movementOfKey } from "../../shared/format/verdict";
 import { choose, NOTHING, type Selection, step } from "./selection";
 
 export type Ball = { id: number; turf: string; set_aside: string; covered: boolean };
@@ -22,6 +22,8 @@ export type Situation = {
   target: Ball | undefined;
   /** The Check station grades by digits of its own. */
   digitsTaken: boolean;
+  /** What the coach's clicker says by which key. */
+  clicker: Clicker;
 };
 
 /** The numbers of a ball are looked at before its movement is marked. */
@@ -41,6 +43,9 @@ export function deedOf(press: Press, now: Situation): Deed | null {
     const station = now.stations[Number.parseInt(press.code.replace("Digit", ""), 10) - 1];
     return station ? { do: "go", station } : null;
   }
+  // A clicker's keys are the clicker's, whatever else they would do; what it says is said of a ball.
+  const clicked = now.clicker[press.key];
+  if (clicked) return now.target ? { do: "mark", id: now.target.id, mark: movementMark(clicked, now.target) } : null;
   switch (press.key) {
     case KEYS.help:
       return { do: "help" };

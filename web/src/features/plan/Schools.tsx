@@ -1,6 +1,5 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { ask, client } from "../../api/client";
-import { queries, useKnowledge, useSession } from "../../api/queries";
+import { useOwnSettings } from "../../api/account";
+import { useKnowledge, useSession } from "../../api/queries";
 import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { ChooseOne } from "../../shared/ui/Field";
@@ -13,12 +12,8 @@ export function Schools() {
   const actions = useActions();
   const { schools } = useKnowledge();
   const session = useSession();
-  const cache = useQueryClient();
   const followed = { ...session.school, ...lesson.school };
-  const usual = useMutation({
-    mutationFn: (school: Record<string, string>) => ask(client.PATCH("/api/v1/session", { body: { school } })),
-    onSuccess: (told) => cache.setQueryData(queries.session.queryKey, told),
-  });
+  const usual = useOwnSettings();
   const own = Object.keys(lesson.school).length > 0;
   return (
     <details className="mt-4 border-t border-rule pt-2">
@@ -49,7 +44,7 @@ export function Schools() {
       </div>
       {actions.move.isError && <Notice error={actions.move.error} />}
       {own && (
-        <Button className="mt-3" disabled={usual.isPending} onClick={() => usual.mutate(followed)}>
+        <Button className="mt-3" disabled={usual.isPending} onClick={() => usual.mutate({ school: followed })}>
           {usual.isSuccess ? t("Kept as your usual") : t("Make this my usual")}
         </Button>
       )}

@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import type { Shot } from "../../api/queries";
 import { golferValue, type Metric, say, signed } from "../../shared/format/say";
 import { distance, speed } from "../../shared/format/units";
-import { cellsOf, movementOfKey } from "../../shared/format/verdict";
+import { cellsOf, clickerOf, movementOfKey } from "../../shared/format/verdict";
 import { ballShape } from "../lesson/glyph";
 import { axesOf, bandOn, pointsOf } from "./strand";
 
@@ -87,7 +87,8 @@ describe("glyphs and verdicts", () => {
     expect(cellsOf("changed-without-move")).toEqual(["no", "yes"]);
     expect(cellsOf("anything else")).toEqual(["unknown", "unknown"]);
     expect(movementOfKey("1")).toBe("done");
-    expect(movementOfKey("PageUp")).toBe("missed");
+    expect(clickerOf({})).toEqual({ PageDown: "done", PageUp: "missed" });
+    expect(clickerOf({ F5: "done" })).toEqual({ F5: "done" });
     expect(movementOfKey("q")).toBeUndefined();
   });
 });

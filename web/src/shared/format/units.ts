@@ -5,6 +5,13 @@ const MPH = 0.44704;
 
 export type Units = "yd-mph" | "m-mph" | "m-ms";
 
+/** What may be chosen, in the order of how many choose it. */
+export const UNITS: { id: Units; label: string }[] = [
+  { id: "yd-mph", label: "yd, mph" },
+  { id: "m-mph", label: "m, mph" },
+  { id: "m-ms", label: "m, m/s" },
+];
+
 export function distance(metres: number, units: Units): string {
   return units === "yd-mph" ? t("{yards} yd", { yards: Math.round(metres / YARD) }) : `${Math.round(metres)} m`;
 }

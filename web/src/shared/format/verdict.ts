@@ -1,3 +1,5 @@
+import { t } from "./language";
+
 /** Verdicts as two cells: left the body, right the club and ball. Filled yes, hollow no, dotted unknown. */
 export type Cell = "yes" | "no" | "unknown";
 export type VerdictId = "linked" | "moved-no-change" | "changed-without-move" | "neither" | "unclear";
@@ -30,10 +32,28 @@ export const KEYS = {
   help: "?",
 } as const;
 
-/** The two keys of a presentation clicker: forward says done, back says missed. */
-export const CLICKER: Record<string, string> = { PageDown: "done", PageUp: "missed" };
+/** A clicker's keys and what each says of the movement. */
+export type Clicker = Record<string, string>;
 
+/** Most clickers send these two, forward and back; a coach whose clicker does not, gives it others. */
+const USUAL: Clicker = { PageDown: "done", PageUp: "missed" };
+
+export const clickerOf = (own: Clicker): Clicker => (Object.keys(own).length ? own : USUAL);
+
+/** The movement that one of the screen's own keys stands for. */
 export function movementOfKey(key: string): string | undefined {
-  const named = (["done", "partly", "missed", "unseen"] as const).find((m) => KEYS[m] === key);
-  return named ?? CLICKER[key];
+  return (["done", "partly", "missed", "unseen"] as const).find((m) => KEYS[m] === key);
 }
+
+const NAMES: Record<string, string> = {
+  ArrowLeft: "←",
+  ArrowRight: "→",
+  ArrowUp: "↑",
+  ArrowDown: "↓",
+  PageUp: "Page Up",
+  PageDown: "Page Down",
+  " ": "Space",
+};
+
+/** A key as it is written on a key cap. */
+export const keyName = (key: string): string => t(NAMES[key] ?? key);

@@ -1,0 +1,27 @@
+"""`./instavis audit [PLACE]`: the locked packages against advisories in the OSV format, a folder or a ZIP.
+
+Ends with 1 when one of them is about a locked version, with 0 when none is, with 3 when there are no advisories: then
+nothing was compared, and that is said. A snapshot older than three months is said to be old.
+"""
+
+from __future__ import annotations
+
+import argparse
+import sys
+from pathlib import Path
+
+from audit.compare import audit
+from launcher.paths import ROOT
+
+SHIPPED = ROOT / "deploy" / "advisories"
+
+
+def main() -> int:
+    """Print what is known."""
+    parser = argparse.ArgumentParser(prog="./instavis audit", description=__doc__)
+    parser.add_argument("place", nargs="?", type=Path, default=SHIPPED, help="a folder or a ZIP of advisories")
+    return audit(ROOT, parser.parse_args().place)
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,310 @@
+"""Second factors: an authenticator app, passkeys, and recovery codes for the day the phone is lost.
+
+The mathematics and the rows are django-allauth's; who may do what, and when, is said here.
+"""
+
+from __future__ import annotations
+
+import base64
+import hashlib
+import json
+import secrets
+import struct
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+
+from allauth.mfa.adapter import DefaultMFAAdapter, get_adapter
+from allauth.mfa.base.forms import AuthenticateForm
+from allauth.mfa.models import Authenticator
+from allauth.mfa.recovery_codes.internal.auth import RecoveryCodes
+from allauth.mfa.totp.forms import ActivateTOTPForm
+from allauth.mfa.totp.internal.auth import TOTP, clear_totp_secret
+from allauth.mfa.webauthn.forms import AddWebAuthnForm, LoginWebAuthnForm
+from allauth.mfa.webauthn.internal.auth import WebAuthn, begin_authentication, begin_registration
+from cryptography.fernet import Fernet, InvalidToken
+from django.conf import settings
+from django.contrib.auth.models import AbstractBaseUser
+from django.core.cache import cache
+from django.forms import Form
+from django.http import HttpRequest
+
+from instavis.accounts.models import Coach
+from instavis.platform.errors import Refused, not_found
+from instavis.platform.transactions import whole
+from instavis_core.message import Message
+
+MOST_PASSKEYS = 10
+CODE_LASTS = 120
+"""Seconds in which a code of the app, once used, is not taken again: longer than it is good for."""
+APP, CODES, PASSKEY = Authenticator.Type.TOTP, Authenticator.Type.RECOVERY_CODES, Authenticator.Type.WEBAUTHN
+
+
+class Adapter(DefaultMFAAdapter):
+    """What allauth asks of this product: secrets are kept encrypted under the installation's own secret."""
+
+    def encrypt(self, text: str) -> str:
+        """A secret as it is kept."""
+        return _cipher().encrypt(text.encode()).decode()
+
+    def decrypt(self, encrypted_text: str) -> str:
+        """A kept secret; one that no code fits when it was kept under another installation's secret."""
+        return _kept(encrypted_text) or base64.b32encode(secrets.token_bytes(20)).decode()
+
+    def get_totp_issuer(self) -> str:
+        """What the app shows above the code."""
+        return "Instavis"
+
+    def _get_user_identifier(self, user: AbstractBaseUser) -> str:
+        return str(user.get_username())
+
+    def get_public_key_credential_user_entity(self, user: AbstractBaseUser) -> dict[str, Any]:
+        """Who a passkey is for, as the browser shows it."""
+        return {**super().get_public_key_credential_user_entity(user), "display_name": getattr(user, "name", "")}
+
+
+def _kept(encrypted: str) -> str | None:
+    try:
+        return _cipher().decrypt(encrypted.encode()).decode()
+    except InvalidToken:
+        return None
+
+
+def _cipher() -> Fernet:
+    return Fernet(base64.urlsafe_b64encode(hashlib.sha256(f"second factors {settings.SECRET_KEY}".encode()).digest()))
+
+
+@dataclass(frozen=True)
+class Passkey:
+    """One of a coach's passkeys."""
+
+    id: int
+    name: str
+    added_at: datetime
+    used_at: datetime | None
+
+
+@dataclass(frozen=True)
+class Factors:
+    """What a coach has besides the password."""
+
+    app_since: datetime | None
+    codes_left: int
+    passkeys: list[Passkey]
+
+
+def factors_of(coach: Coach) -> Factors:
+    """A coach's second factors, without a secret among them."""
+    rows = list(Authenticator.objects.filter(user=coach).order_by("pk"))
+    app = next((row.created_at for row in rows if row.type == APP), None)
+    left = sum(len(row.wrap().get_unused_codes()) for row in rows if row.type == CODES and _readable(row))
+    keys = [Passkey(r.pk, r.wrap().name, r.created_at, r.last_used_at) for r in rows if r.type == PASSKEY]
+    return Factors(app, left, keys)
+
+
+def _readable(row: Authenticator) -> bool:
+    return _kept(row.data["seed" if row.type == CODES else "secret"]) is not None
+
+
+def ways(coach: Coach) -> list[str]:
+    """What the password alone does not replace: ``code``, ``passkey``; empty when it is enough."""
+    kinds = set(Authenticator.objects.filter(user=coach).values_list("type", flat=True))
+    if not kinds & {APP, PASSKEY}:
+        return []
+    return [way for way, of in (("code", {APP, CODES}), ("passkey", {PASSKEY})) if kinds & of]
+
+
+def check_code(coach: Coach, code: str) -> str | None:
+    """Whether a code of the app or a recovery code is right: which of both it was, or None. Each is taken once."""
+    code = "".join(code.split())
+    form = AuthenticateForm(user=coach, data={"code": code})
+    if not code or not _valid(form):
+        return None
+    if form.authenticator.type == APP and not cache.add(f"code-used:{coach.pk}:{code}", 1, CODE_LASTS):
+        return None
+    form.authenticator.record_usage()
+    return str(form.authenticator.type)
+
+
+@dataclass(frozen=True)
+class AppSecret:
+    """What an authenticator app has to know: to be typed, and as a picture to be scanned."""
+
+    secret: str
+    picture: str
+
+
+def begin_app(request: HttpRequest, coach: Coach) -> AppSecret:
+    """A new secret for an app, good once a code of it was given."""
+    _refuse_second_app(coach)
+    form = ActivateTOTPForm(user=coach)
+    adapter = get_adapter()
+    svg = adapter.build_totp_svg(adapter.build_totp_url(coach, form.secret))
+    return AppSecret(form.secret, "data:image/svg+xml;base64," + base64.b64encode(svg.encode()).decode())
+
+
+@whole
+def add_app(request: HttpRequest, coach: Coach, code: str) -> list[str]:
+    """Take the app into use by one of its codes; gives recovery codes if there were none.
+
+    Raises
+    ------
+    Refused
+    """
+    _alone(coach)
+    _refuse_second_app(coach)
+    form = ActivateTOTPForm(user=coach, data={"code": "".join(code.split())})
+    if not _valid(form):
+        raise Refused(422, "code", Message("This code does not fit. Is the phone's clock right?"))
+    TOTP.activate(coach, form.secret)
+    clear_totp_secret(request)
+    return _first_codes(coach)
+
+
+def _refuse_second_app(coach: Coach) -> None:
+    if Authenticator.objects.filter(user=coach, type=APP).exists():
+        raise Refused(409, "app", Message("There is an app already. Take it away first."))
+
+
+@whole
+def remove_app(coach: Coach) -> None:
+    """Take the app out of use.
+
+    Raises
+    ------
+    Refused
+    """
+    _alone(coach)
+    if not Authenticator.objects.filter(user=coach, type=APP).delete()[0]:
+        raise not_found("app")
+    _drop_lonely_codes(coach)
+
+
+@whole
+def new_codes(coach: Coach) -> list[str]:
+    """Ten new recovery codes in place of the old ones.
+
+    Raises
+    ------
+    Refused
+        When there is nothing they would replace.
+    """
+    _alone(coach)
+    if not ways(coach):
+        raise Refused(409, "codes", Message("Recovery codes stand in for an app or a passkey: set one up first."))
+    Authenticator.objects.filter(user=coach, type=CODES).delete()
+    return _first_codes(coach)
+
+
+def _first_codes(coach: Coach) -> list[str]:
+    if Authenticator.objects.filter(user=coach, type=CODES).exists():
+        return []
+    return list(RecoveryCodes.activate(coach).get_unused_codes())
+
+
+def begin_passkey(coach: Coach) -> dict[str, Any]:
+    """What a browser needs to make a passkey.
+
+    Raises
+    ------
+    Refused
+    """
+    if Authenticator.objects.filter(user=coach, type=PASSKEY).count() >= MOST_PASSKEYS:
+        raise Refused(409, "passkey", Message("Ten passkeys are enough. Take one away first."))
+    return _plain(begin_registration(coach, passwordless=True))
+
+
+@whole
+def add_passkey(coach: Coach, name: str, credential: dict[str, Any]) -> list[str]:
+    """Keep a passkey that a browser made; gives recovery codes if there were none.
+
+    Raises
+    ------
+    Refused
+    """
+    _alone(coach)
+    data = {"name": name.strip(), "credential": json.dumps(credential), "passwordless": True}
+    form = AddWebAuthnForm(user=coach, data=data)
+    with _told_as_refusal():
+        if not _valid(form):
+            raise _passkey_refused()
+    WebAuthn.add(coach, form.cleaned_data["name"][:60], form.cleaned_data["credential"])
+    return _first_codes(coach)
+
+
+@whole
+def remove_passkey(coach: Coach, passkey_id: int) -> None:
+    """Take a passkey out of use.
+
+    Raises
+    ------
+    Refused
+    """
+    _alone(coach)
+    if not Authenticator.objects.filter(user=coach, type=PASSKEY, pk=passkey_id).delete()[0]:
+        raise not_found("passkey")
+    _drop_lonely_codes(coach)
+
+
+def ask_for_passkey() -> dict[str, Any]:
+    """What a browser needs to show a passkey, whosever it is."""
+    return _plain(begin_authentication())
+
+
+def check_passkey(credential: dict[str, Any]) -> Coach:
+    """Whose passkey was shown.
+
+    Raises
+    ------
+    Refused
+        One answer for whatever is wrong with it.
+    """
+    form = LoginWebAuthnForm(data={"credential": json.dumps(credential)})
+    with _told_as_refusal():
+        if not _valid(form):
+            raise _passkey_refused(401)
+    authenticator = form.cleaned_data["credential"]
+    coach: Coach = authenticator.user
+    if not coach.is_active:
+        raise _passkey_refused(401)
+    authenticator.record_usage()
+    return coach
+
+
+@whole
+def lift(coach: Coach) -> int:
+    """Take all second factors away: the password is enough again. Gives how many there were."""
+    return int(Authenticator.objects.filter(user=coach).delete()[0])
+
+
+def _alone(coach: Coach) -> None:
+    """One change at a time: the database knows no rule against two apps."""
+    Coach.objects.select_for_update().get(pk=coach.pk)
+
+
+def _drop_lonely_codes(coach: Coach) -> None:
+    if not ways(coach):
+        Authenticator.objects.filter(user=coach, type=CODES).delete()
+
+
+def _valid(form: Form) -> bool:
+    return bool(form.is_valid())
+
+
+def _plain(options: dict[str, Any]) -> dict[str, Any]:
+    return dict(json.loads(json.dumps(options, default=dict)))
+
+
+def _passkey_refused(status: int = 422) -> Refused:
+    return Refused(status, "passkey", Message("This passkey was not taken. Try again, or use your password."))
+
+
+@contextmanager
+def _told_as_refusal() -> Iterator[None]:
+    """What a browser sends is not always what it should be, and the library says so in many ways."""
+    try:
+        yield
+    except (ValueError, TypeError, KeyError, AttributeError, IndexError, AssertionError, struct.error) as error:
+        raise _passkey_refused() from error

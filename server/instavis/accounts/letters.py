@@ -1,0 +1,67 @@
+"""What is written in letters; a worker calls this."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from instavis.accounts import mail, notices, people
+from instavis.accounts.mail import Letter
+from instavis.accounts.models import Coach, Notice
+from instavis.platform.language import speak_to
+from instavis_core.message import Message
+
+
+def write(letter: Letter, now: datetime) -> bool:
+    """Write and send one; False when there is nothing to say any more.
+
+    Raises
+    ------
+    OSError, SMTPException
+        When it could not be sent.
+    """
+    coach = Coach.objects.select_related("academy").filter(pk=letter.coach_id, is_active=True).first()
+    if coach is None or not mail.can_send():
+        return False
+    speak_to(coach)
+    told = {"notice": _notice, "lost": _lost, "address": _address}[letter.kind](letter, coach, now)
+    if told is None:
+        return False
+    mail.send(*told, letter.to)
+    return True
+
+
+def _notice(letter: Letter, coach: Coach, now: datetime) -> tuple[Message, Message] | None:
+    notice = Notice.objects.filter(pk=int(letter.detail), coach=coach).first()
+    if notice is None:
+        return None
+    text = Message(
+        "{name},\n\n{what}\n\nIf that was you, all is well. If not, choose another password on your own page and sign "
+        "out everywhere else, or ask your head coach.\n\n{academy}",
+        name=coach.name,
+        what=notices.sentence_of(notice),
+        academy=coach.academy.name,
+    )
+    return Message("Your account at {academy}", academy=coach.academy.name), text
+
+
+def _lost(letter: Letter, coach: Coach, now: datetime) -> tuple[Message, Message]:
+    token = people.password_link_for(coach, coach, now)[1]
+    text = Message(
+        "{name},\n\na new password for {username} is chosen here, once, within a day:\n\n{link}\n\n"
+        "Nobody asked? Then nothing has to be done.\n\n{academy}",
+        name=coach.name,
+        username=coach.username,
+        link=f"{letter.origin}/password/{token}",
+        academy=coach.academy.name,
+    )
+    return Message("A new password for {academy}", academy=coach.academy.name), text
+
+
+def _address(letter: Letter, coach: Coach, now: datetime) -> tuple[Message, Message]:
+    text = Message(
+        "{name},\n\nopen this link within a day, and Instavis writes to you here:\n\n{link}\n\n{academy}",
+        name=coach.name,
+        link=f"{letter.origin}/email/{mail.proof_of(coach, letter.to)}",
+        academy=coach.academy.name,
+    )
+    return Message("Is this your address?"), text

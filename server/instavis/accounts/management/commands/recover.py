@@ -1,0 +1,35 @@
+"""`manage.py recover [USER]`: a link for a new password that lifts second factors too; without a name, who there is."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.core.management.base import BaseCommand, CommandError, CommandParser
+from django.utils import timezone
+
+from instavis.accounts.models import Coach
+from instavis.accounts.people import note, password_link_for
+
+
+class Command(BaseCommand):
+    """For whoever has the machine: it is written down, and the coach hears of it."""
+
+    help = __doc__
+
+    def add_arguments(self, parser: CommandParser) -> None:
+        parser.add_argument("username", nargs="?")
+
+    def handle(self, *args: Any, **options: Any) -> None:
+        people = Coach.objects.filter(is_active=True).select_related("academy").order_by("academy_id", "username")
+        if options["username"] is None:
+            for each in people:
+                self.stdout.write(f"{each.username}  {each.name}, {each.role}, {each.academy.name}")
+            return
+        coach = people.filter(username__iexact=options["username"]).first()
+        if coach is None:
+            raise CommandError(f"nobody who works here goes by {options['username']}; without a name all are listed.")
+        now = timezone.now()
+        link, token = password_link_for(coach, coach, now, lifts_factors=True)
+        note(coach, "A link for a new password was made on the machine.", now)
+        self.stdout.write(f"/password/{token}")
+        self.stdout.write(f"Open it below the academy's address, once, before {link.expires_at:%Y-%m-%d %H:%M} UTC.")

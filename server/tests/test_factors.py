@@ -1,0 +1,353 @@
+"""Second factors: an app, passkeys, recovery codes; what a lost phone costs, and what a thief cannot do."""
+
+from __future__ import annotations
+
+import base64
+import hashlib
+import hmac
+import json
+import struct
+import time
+
+import pytest
+from allauth.mfa.models import Authenticator
+from django.test import Client, TestCase
+
+from instavis.accounts import factors, sessions, tries
+from instavis.accounts.models import AuditLine, Coach
+from instavis.accounts.sessions import SessionStore, coach_of
+
+from .conftest import PASSWORD, Caller, academy_with_coach, signed_in
+from .passkeys import PRESENT, SecurityKey
+
+GOOD = "salt-marsh-heron-41"
+
+
+def code_of(secret: str, at: float | None = None) -> str:
+    """RFC 6238, as an authenticator app works it out."""
+    digest = hmac.new(
+        base64.b32decode(secret), struct.pack(">Q", int((at or time.time()) // 30)), hashlib.sha1
+    ).digest()
+    start = digest[-1] & 15
+    return f"{(struct.unpack('>I', digest[start : start + 4])[0] & 0x7FFFFFFF) % 10**6:06}"
+
+
+def test_the_tests_codes_are_those_of_the_standard():
+    secret = base64.b32encode(b"12345678901234567890").decode()
+    assert [code_of(secret, at) for at in (59, 1111111109, 20000000000)] == ["287082", "081804", "353130"]
+
+
+@pytest.fixture
+def visitor(db) -> Caller:
+    client = Client()
+    client.get("/")
+    return Caller(client)
+
+
+def another_visitor() -> Caller:
+    client = Client()
+    client.get("/")
+    return Caller(client)
+
+
+def with_app(api) -> tuple[str, list[str]]:
+    """An app set up; its secret and the recovery codes."""
+    secret = api("post", "/v1/session/app")["secret"]
+    return secret, api("put", "/v1/session/app", {"code": code_of(secret, time.time() - 30)})["codes"]
+
+
+def with_passkey(api, name: str = "Phone") -> tuple[SecurityKey, list[str]]:
+    key = SecurityKey()
+    made = key.make(api("post", "/v1/session/passkeys/challenge")["options"])
+    return key, api("post", "/v1/session/passkeys", {"name": name, "credential": made}, 201)["codes"]
+
+
+def with_password(visitor, coach, status: int = 202, password: str = PASSWORD):
+    return visitor("post", "/v1/session", {"username": coach.username, "password": password}, status)
+
+
+def by_passkey(visitor, key: SecurityKey, status: int = 200, **how):
+    shown = key.show(visitor("post", "/v1/session/passkey-challenge")["options"], **how)
+    return visitor("post", "/v1/session/passkey", {"credential": shown}, status)
+
+
+def test_an_app_counts_once_a_code_of_it_was_given_and_then_every_time(api, coach, visitor):
+    first = api("post", "/v1/session/app")
+    assert first["picture"].startswith("data:image/svg+xml;base64,")
+    assert b"<svg" in base64.b64decode(first["picture"].partition(",")[2])
+    api("put", "/v1/session/app", {"code": "000000"}, 422)
+    assert with_password(visitor, coach, 200)["username"] == coach.username  # nothing counts yet
+    visitor("delete", "/v1/session", status=204)
+    secret, codes = with_app(api)
+    assert len(codes) == len(set(codes)) == 10
+    told = api("get", "/v1/session/account")
+    assert told["app_since"]
+    assert told["codes_left"] == 10
+    assert secret not in json.dumps(told)
+    assert with_password(visitor, coach) == {"ways": ["code"]}
+    visitor("get", "/v1/session", status=401)
+    visitor("get", "/v1/students", status=401)
+    assert visitor("post", "/v1/session/code", {"code": code_of(secret)})["username"] == coach.username
+    visitor("get", "/v1/students")
+
+
+def test_secrets_are_kept_so_that_a_backup_shows_none(api, coach):
+    secret, codes = with_app(api)
+    kept = json.dumps(list(Authenticator.objects.values_list("data", flat=True)))
+    assert secret not in kept
+    assert not any(code in kept for code in codes)
+
+
+def test_secrets_of_another_installation_open_nothing(api, coach, visitor, settings):
+    secret, codes = with_app(api)
+    settings.SECRET_KEY = "another-installation"
+    assert factors.factors_of(coach).codes_left == 0
+    coach.set_password(PASSWORD)
+    with_password(visitor, coach)
+    empty = base64.b32encode(b"").decode()
+    for code in (code_of(secret), code_of(empty), codes[0]):
+        visitor("post", "/v1/session/code", {"code": code}, 401)
+
+
+def test_a_code_is_taken_once(api, coach, visitor):
+    secret, codes = with_app(api)
+    code = code_of(secret)
+    with_password(visitor, coach)
+    visitor("post", "/v1/session/code", {"code": f"{code[:3]} {code[3:]}"})
+    second = another_visitor()
+    with_password(second, coach)
+    second("post", "/v1/session/code", {"code": code}, 401)
+    second("post", "/v1/session/code", {"code": codes[0]})
+    third = another_visitor()
+    with_password(third, coach)
+    third("post", "/v1/session/code", {"code": codes[0]}, 401)
+    assert api("get", "/v1/session/account")["codes_left"] == 9
+    assert "A recovery code was used to sign in." in [n["text"] for n in api("get", "/v1/session/notices")]
+
+
+def test_without_the_password_a_code_is_nothing(api, coach, visitor):
+    secret, _ = with_app(api)
+    visitor("post", "/v1/session/code", {"code": code_of(secret)}, 401)
+
+
+def test_the_first_step_does_not_last(api, coach, visitor, monkeypatch):
+    secret, _ = with_app(api)
+    monkeypatch.setattr("instavis.accounts.session_api.WAITS_FOR", -1)
+    with_password(visitor, coach)
+    told = visitor("post", "/v1/session/code", {"code": code_of(secret)}, 401)
+    assert told["errors"][0]["field"] == "session"
+
+
+def test_a_changed_password_ends_the_first_step(api, coach, visitor):
+    secret, _ = with_app(api)
+    with_password(visitor, coach)
+    api("post", "/v1/session/password", {"old": PASSWORD, "new": GOOD}, 204)
+    visitor("post", "/v1/session/code", {"code": code_of(secret)}, 401)
+
+
+def test_codes_are_not_guessed(api, coach, visitor):
+    secret, _ = with_app(api)
+    for _ in range(tries.CODE_LIMIT):
+        each = another_visitor()
+        with_password(each, coach)
+        each("post", "/v1/session/code", {"code": "123456"}, 401)
+    with_password(visitor, coach)
+    visitor("post", "/v1/session/code", {"code": code_of(secret)}, 429)
+
+
+def test_a_passkey_is_both_steps_at_once(api, coach, visitor):
+    key, codes = with_passkey(api)
+    assert len(codes) == 10
+    assert [k["name"] for k in api("get", "/v1/session/account")["passkeys"]] == ["Phone"]
+    assert by_passkey(visitor, key)["username"] == coach.username
+    visitor("get", "/v1/students")
+    third = another_visitor()
+    assert with_password(third, coach) == {"ways": ["code", "passkey"]}  # the password alone is not enough any more
+    assert by_passkey(third, key)["username"] == coach.username
+
+
+@pytest.mark.parametrize("wrong", ["key", "challenge", "unverified", "origin", "nobody", "left", "used"])
+def test_a_passkey_that_is_not_right_is_refused_in_one_way(api, coach, visitor, wrong):
+    key, _ = with_passkey(api)
+    options = visitor("post", "/v1/session/passkey-challenge")["options"]
+    how = {}
+    if wrong == "key":
+        other = SecurityKey()
+        other.id, other.user = key.id, key.user
+        key = other
+    elif wrong == "challenge":
+        options = another_visitor()("post", "/v1/session/passkey-challenge")["options"]
+    elif wrong == "unverified":
+        how = {"flags": PRESENT}
+    elif wrong == "origin":
+        key.host = "elsewhere.test"
+    elif wrong == "nobody":
+        key.user = "OTk5OTk5"
+    elif wrong == "left":
+        Coach.objects.filter(pk=coach.pk).update(is_active=False)
+    shown = key.show(options, **how)
+    if wrong == "used":
+        visitor("post", "/v1/session/passkey", {"credential": shown})
+        visitor("delete", "/v1/session", status=204)
+    told = visitor("post", "/v1/session/passkey", {"credential": shown}, 401)
+    assert told["errors"][0]["field"] == "passkey"
+    visitor("get", "/v1/session", status=401)
+
+
+ODD = [None, 7, "x", [], {}, "AAAA", "!!", {"clientDataJSON": "AA"}, "ÿ" * 9]
+
+
+@pytest.mark.parametrize("odd", ODD, ids=str)
+def test_whatever_a_browser_sends_it_is_an_answer(api, visitor, odd):
+    key = SecurityKey()
+    made = key.make(api("post", "/v1/session/passkeys/challenge")["options"])
+    for place in ("id", "rawId", "response", "clientExtensionResults"):
+        body = {"credential": {**made, place: odd}}
+        assert api.client.post("/api/v1/session/passkeys", json.dumps(body), "application/json").status_code in (
+            201,
+            409,
+            422,
+        )
+    for part in ("clientDataJSON", "attestationObject"):
+        told = {**made, "response": {**made["response"], part: odd}}
+        body = {"credential": told}
+        assert api.client.post("/api/v1/session/passkeys", json.dumps(body), "application/json").status_code == 422
+    shown = key.show(visitor("post", "/v1/session/passkey-challenge")["options"])
+    for part in ("clientDataJSON", "authenticatorData", "signature", "userHandle"):
+        told = {**shown, "response": {**shown["response"], part: odd}}
+        body = {"credential": told}
+        status = visitor.client.post("/api/v1/session/passkey", json.dumps(body), "application/json").status_code
+        assert status in (401, 422), part
+
+
+def test_how_one_is_known_changes_only_for_who_showed_it_lately(api, coach, visitor):
+    key, _ = with_passkey(api)
+    store = SessionStore(api.client.cookies["instavis_session"].value)
+    store[sessions.CONFIRMED] = int(time.time()) - sessions.CONFIRMED_FOR - 1
+    store.save()
+    for method, path, body in (
+        ("post", "/v1/session/app", None),
+        ("post", "/v1/session/codes", None),
+        ("post", "/v1/session/passkeys/challenge", None),
+        ("delete", f"/v1/session/passkeys/{api('get', '/v1/session/account')['passkeys'][0]['id']}", None),
+        ("put", "/v1/session/email", {"address": "kelp@example.org"}),
+        ("post", f"/v1/coaches/{coach.pk}/password-link", None),
+        ("delete", f"/v1/coaches/{coach.pk}/factors", None),
+    ):
+        assert api(method, path, body, 403)["errors"][0]["field"] == "confirm", path
+    api("post", "/v1/session/confirmed", {"password": "wrong"}, 422)
+    api("post", "/v1/session/codes", status=403)
+    before = api.client.cookies["instavis_session"].value
+    by_passkey(api, key)
+    assert api.client.cookies["instavis_session"].value == before  # lines that are open stay open
+    assert len(api("post", "/v1/session/codes")["codes"]) == 10
+    store = SessionStore(before)
+    store[sessions.CONFIRMED] = 0
+    store.save()
+    api("post", "/v1/session/confirmed", {"password": PASSWORD}, 204)
+    api("post", "/v1/session/codes")
+
+
+def test_what_is_taken_away_is_not_asked_for(api, coach, visitor):
+    _, codes = with_app(api)
+    api("post", "/v1/session/app", status=409)
+    with_passkey(api)
+    assert api("delete", "/v1/session/app")["app_since"] is None
+    api("delete", "/v1/session/app", status=404)
+    [row] = api("get", "/v1/session/account")["passkeys"]
+    assert api("delete", f"/v1/session/passkeys/{row['id']}")["codes_left"] == 0
+    api("post", "/v1/session/codes", status=409)
+    assert with_password(visitor, coach, 200)["username"] == coach.username
+    texts = [row["text"] for row in api("get", "/v1/session/notices")]
+    assert texts[-4:] == [
+        "A passkey was taken away.",
+        "The authenticator app was taken away.",
+        "A passkey was added: Phone.",
+        "An authenticator app was added.",
+    ]
+    assert AuditLine.objects.filter(text__startswith="Own account").count() == 4
+
+
+def test_new_codes_end_the_old_ones(api, coach, visitor):
+    _, codes = with_app(api)
+    fresh = api("post", "/v1/session/codes")["codes"]
+    assert not set(fresh) & set(codes)
+    with_password(visitor, coach)
+    visitor("post", "/v1/session/code", {"code": codes[0]}, 401)
+    visitor("post", "/v1/session/code", {"code": fresh[0]})
+
+
+def test_passkeys_have_an_end(api, monkeypatch):
+    monkeypatch.setattr(factors, "MOST_PASSKEYS", 1)
+    with_passkey(api)
+    api("post", "/v1/session/passkeys/challenge", status=409)
+
+
+def test_a_link_for_a_new_password_opens_no_way_round(api, coach, visitor):
+    secret, _ = with_app(api)
+    path = api("post", f"/v1/coaches/{coach.pk}/password-link", status=201)["path"]
+    assert visitor("post", f"/v1{path}", {"password": GOOD}, 202) == {"ways": ["code"]}
+    visitor("get", "/v1/session", status=401)
+    visitor("post", "/v1/session/code", {"code": code_of(secret)})
+
+
+def test_a_head_coach_helps_who_lost_the_phone_and_they_hear_of_it(api, coach, visitor):
+    other = Coach.objects.create_user("sorrel", password=PASSWORD, name="Sorrel", role="coach", academy=coach.academy)
+    with_app(signed_in(other))
+    listed = {row["username"]: row["second_factor"] for row in api("get", "/v1/coaches")}
+    assert listed == {"kelp": False, "sorrel": True}
+    foreign = signed_in(academy_with_coach("driftwood"))
+    foreign("delete", f"/v1/coaches/{other.pk}/factors", status=404)
+    api("delete", f"/v1/coaches/{other.pk}/factors", status=204)
+    api("delete", f"/v1/coaches/{other.pk}/factors", status=409)
+    assert with_password(visitor, other, 200)["username"] == "sorrel"
+    texts = [row["text"] for row in visitor("get", "/v1/session/notices")]
+    assert "All second factors were taken away by Kelp." in texts
+
+
+def test_another_coachs_passkey_is_not_mine_to_take(api, coach):
+    other = Coach.objects.create_user("sorrel", password=PASSWORD, name="Sorrel", role="coach", academy=coach.academy)
+    theirs = signed_in(other)
+    with_passkey(theirs)
+    [row] = theirs("get", "/v1/session/account")["passkeys"]
+    api("delete", f"/v1/session/passkeys/{row['id']}", status=404)
+    assert len(theirs("get", "/v1/session/account")["passkeys"]) == 1
+
+
+def test_an_academy_that_asks_for_it_lets_nobody_work_by_a_password_alone(api, coach, visitor):
+    other = Coach.objects.create_user("sorrel", password=PASSWORD, name="Sorrel", role="coach", academy=coach.academy)
+    with_app(api)
+    assert api("patch", "/v1/academy", {"asks_for_factor": True})["asks_for_factor"]
+    api("get", "/v1/students")  # who has shown one goes on
+    assert with_password(visitor, other, 200)["needs_factor"] is True
+    for method, path in (("get", "/v1/students"), ("get", "/v1/lessons"), ("post", "/v1/bookings")):
+        told = visitor(method, path, {"student_id": 1, "coach_id": 1} if method == "post" else None, 403)
+        assert told["errors"][0]["field"] == "second_factor"
+    assert visitor("get", "/v1/session")["needs_factor"] is True
+    assert coach_of(visitor.client.cookies["instavis_session"].value) is None  # no live line either
+    key, _ = with_passkey(visitor)
+    assert visitor("get", "/v1/session")["needs_factor"] is False
+    visitor("get", "/v1/students")
+    again = another_visitor()
+    by_passkey(again, key)
+    again("get", "/v1/students")
+    api("patch", "/v1/academy", {"asks_for_factor": False})
+
+
+def test_who_has_taken_the_only_factor_away_is_asked_for_one_the_next_time(api, coach, visitor):
+    with_app(api)
+    api("patch", "/v1/academy", {"asks_for_factor": True})
+    api("delete", "/v1/session/app")
+    assert with_password(visitor, coach, 200)["needs_factor"] is True
+    visitor("get", "/v1/students", status=403)
+
+
+def test_a_head_coach_signs_somebody_out_everywhere(api, coach):
+    other = Coach.objects.create_user("sorrel", password=PASSWORD, name="Sorrel", role="coach", academy=coach.academy)
+    theirs = [signed_in(other), signed_in(other)]
+    with TestCase.captureOnCommitCallbacks(execute=True):
+        api("delete", f"/v1/coaches/{other.pk}/sessions", status=204)
+    for session in theirs:
+        session("get", "/v1/session", status=401)
+    assert api("get", "/v1/audit")[0]["text"] == "Sorrel was signed out everywhere."
+    signed_in(academy_with_coach("driftwood"))("delete", f"/v1/coaches/{other.pk}/sessions", status=404)

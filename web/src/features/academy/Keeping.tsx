@@ -1,0 +1,60 @@
+import { type Academy, usePeopleActions } from "../../api/people";
+import { counted, t } from "../../shared/format/language";
+import { Callout } from "../../shared/ui/Callout";
+import { Notice } from "../../shared/ui/Notice";
+import { Section } from "../../shared/ui/Section";
+import { Select } from "../../shared/ui/Select";
+
+const FOR_GOOD = { id: "", label: "for good" };
+const DAYS = [
+  { id: "90", label: "90 days" },
+  { id: "180", label: "half a year" },
+  { id: "365", label: "one year" },
+  { id: "730", label: "two years" },
+  { id: "1825", label: "five years" },
+];
+const YEARS = [1, 2, 3, 5, 10].map((n) => ({ id: String(n), label: `${n}` }));
+
+/** How long things stay; what is older goes by itself, and that is written down. */
+export function Keeping({ academy }: { academy: Academy }) {
+  const { changeAcademy } = usePeopleActions();
+  const number = (id: string) => (id ? Number(id) : null);
+  return (
+    <Section wide title={t("How long things stay")} says={t("What is older goes by itself, within an hour.")}>
+      <Select
+        label={t("Lines of who did and read what")}
+        value={String(academy.keep_lines_days)}
+        options={known(DAYS, academy.keep_lines_days)}
+        onChange={(days) => changeAcademy.mutate({ keep_lines_days: Number(days) })}
+      />
+      <Select
+        label={t("Pictures of students; what was graded stays")}
+        value={String(academy.keep_pictures_days ?? "")}
+        options={[FOR_GOOD, ...known(DAYS, academy.keep_pictures_days)]}
+        onChange={(days) => changeAcademy.mutate({ keep_pictures_days: number(days) })}
+      />
+      <Select
+        label={t("Students who do not come any more, in years since they did")}
+        value={String(academy.keep_students_years ?? "")}
+        options={[FOR_GOOD, ...known(YEARS, academy.keep_students_years)]}
+        onChange={(years) => changeAcademy.mutate({ keep_students_years: number(years) })}
+      />
+      {academy.students_due > 0 && (
+        <Callout tone="clay" className="w-full">
+          {counted(
+            academy.students_due,
+            "Within thirty days {n} student will be erased by this rule, with everything kept of them.",
+            "Within thirty days {n} students will be erased by this rule, with everything kept of them.",
+          )}
+        </Callout>
+      )}
+      {changeAcademy.isError && <Notice error={changeAcademy.error} />}
+    </Section>
+  );
+}
+
+/** The choices, and beside them what was set by other means. */
+function known(choices: { id: string; label: string }[], value: number | null) {
+  const there = value === null || choices.some((choice) => choice.id === String(value));
+  return there ? choices : [...choices, { id: String(value), label: String(value) }];
+}

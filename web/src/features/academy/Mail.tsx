@@ -1,0 +1,46 @@
+import { type FormEvent, useState } from "react";
+import { type Academy, usePeopleActions } from "../../api/people";
+import { t } from "../../shared/format/language";
+import { Button } from "../../shared/ui/Button";
+import { TextField } from "../../shared/ui/Field";
+import { Notice } from "../../shared/ui/Notice";
+import { Section } from "../../shared/ui/Section";
+
+/** How e-mail is sent, and whether it arrives. */
+export function Mail({ academy }: { academy: Academy }) {
+  const { tryMail } = usePeopleActions();
+  const [to, setTo] = useState("");
+  if (!academy.mail) {
+    return (
+      <Section
+        title={t("E-mail")}
+        says={t("None is sent. Whoever runs the machine can name a mail server (INSTAVIS_MAIL in docs/serving.md).")}
+      />
+    );
+  }
+  return (
+    <Section title={t("E-mail")} says={t("Sent as {how}.", { how: academy.mail })}>
+      <form
+        className="flex w-full items-end gap-2"
+        onSubmit={(event: FormEvent) => {
+          event.preventDefault();
+          tryMail.mutate(to);
+        }}
+      >
+        <TextField
+          className="grow"
+          label={t("Send a letter to, to see that it works")}
+          type="email"
+          value={to}
+          onChange={setTo}
+          required
+        />
+        <Button type="submit" disabled={tryMail.isPending}>
+          {t("Send")}
+        </Button>
+      </form>
+      <p role="status">{tryMail.isSuccess && t("The mail server has taken it: look whether it arrives.")}</p>
+      {tryMail.isError && <Notice error={tryMail.error} />}
+    </Section>
+  );
+}

@@ -1,0 +1,69 @@
+import { type FormEvent, useState } from "react";
+import { type Academy, usePeopleActions } from "../../api/people";
+import { t } from "../../shared/format/language";
+import { languageName } from "../../shared/format/languageName";
+import { UNITS } from "../../shared/format/units";
+import { Button } from "../../shared/ui/Button";
+import { ChooseOne, TextField } from "../../shared/ui/Field";
+import { Notice } from "../../shared/ui/Notice";
+import { Section } from "../../shared/ui/Section";
+import { Select } from "../../shared/ui/Select";
+
+/** What the academy is called, whose days it counts, and what somebody new begins with. */
+export function NameAndDays({ academy }: { academy: Academy }) {
+  const { changeAcademy } = usePeopleActions();
+  const [name, setName] = useState(academy.name);
+  return (
+    <Section wide title={t("Name and days")}>
+      <form
+        className="flex w-full items-end gap-2"
+        onSubmit={(event: FormEvent) => {
+          event.preventDefault();
+          changeAcademy.mutate({ name });
+        }}
+      >
+        <TextField
+          className="grow"
+          label={t("Name of the academy")}
+          value={name}
+          onChange={setName}
+          required
+          maxLength={120}
+        />
+        <Button type="submit" disabled={name.trim() === academy.name}>
+          {t("Keep")}
+        </Button>
+      </form>
+      <Select
+        label={t("Days and times of")}
+        value={academy.time_zone}
+        options={academy.zones.map((zone) => ({ id: zone, label: zone.replaceAll("_", " ") }))}
+        onChange={(time_zone) => changeAcademy.mutate({ time_zone })}
+      />
+      <Select
+        label={t("Units of somebody new")}
+        value={academy.units}
+        options={UNITS}
+        onChange={(units) => changeAcademy.mutate({ units })}
+      />
+      {academy.languages.length > 1 && (
+        <Select
+          label={t("Language of somebody new")}
+          value={academy.language}
+          options={academy.languages.map((id) => ({ id, label: languageName(id) }))}
+          onChange={(language) => changeAcademy.mutate({ language })}
+        />
+      )}
+      <ChooseOne
+        label={t("Everybody here signs in by")}
+        options={[
+          { id: "no", label: "password, more if they like" },
+          { id: "yes", label: "password and a second factor" },
+        ]}
+        value={academy.asks_for_factor ? "yes" : "no"}
+        onChange={(asks) => asks && changeAcademy.mutate({ asks_for_factor: asks === "yes" })}
+      />
+      {changeAcademy.isError && <Notice error={changeAcademy.error} />}
+    </Section>
+  );
+}

@@ -1,0 +1,56 @@
+import { useInfiniteQuery } from "@tanstack/react-query";
+import { useDeferredValue, useState } from "react";
+import { people } from "../../api/people";
+import { useClock } from "../../api/useClock";
+import { t } from "../../shared/format/language";
+import { Button, FileButton } from "../../shared/ui/Button";
+import { ChooseOne, TextField } from "../../shared/ui/Field";
+import { Notice } from "../../shared/ui/Notice";
+
+const KINDS = [
+  { id: "done", label: "What was done" },
+  { id: "read", label: "Who read whose record" },
+];
+
+/** The lines that stay: who did what of weight, and who read whose record. */
+export function Written() {
+  const clock = useClock();
+  const [kind, setKind] = useState("done");
+  const [words, setWords] = useState("");
+  const lines = useInfiniteQuery(people.audit(useDeferredValue(words), kind === "read"));
+  const rows = lines.data?.pages.flat() ?? [];
+  return (
+    <section aria-labelledby="written">
+      <h2 id="written" className="text-xl font-bold">
+        {t("Written down")}
+      </h2>
+      <p className="text-sm text-soft">
+        {t("Invitations, roles, passwords, exports, erasures, and whose record was read; no student is named.")}
+      </p>
+      <div className="mt-2 flex flex-wrap items-end gap-3">
+        <ChooseOne label={t("Show")} options={KINDS} value={kind} onChange={(next) => setKind(next || kind)} />
+        <TextField className="min-w-40 grow" label={t("Find words")} value={words} onChange={setWords} maxLength={80} />
+        <FileButton href="/api/v1/audit.csv" download>
+          {t("All as a table")}
+        </FileButton>
+      </div>
+      {lines.isError && <Notice error={lines.error} />}
+      {lines.isSuccess && rows.length === 0 && <p className="mt-2">{t("Nothing.")}</p>}
+      <ol className="mt-3 border-y border-rule" aria-label={t("Written down")}>
+        {rows.map((line) => (
+          <li key={line.id} className="grid grid-cols-[10rem_minmax(0,1fr)] gap-3 py-1.5 text-sm">
+            <span className="text-soft">{clock.moment(line.at)}</span>
+            <span>
+              {line.who}: {line.text}
+            </span>
+          </li>
+        ))}
+      </ol>
+      {lines.hasNextPage && (
+        <Button className="mt-2" disabled={lines.isFetchingNextPage} onClick={() => void lines.fetchNextPage()}>
+          {t("Older ones")}
+        </Button>
+      )}
+    </section>
+  );
+}

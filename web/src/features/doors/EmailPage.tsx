@@ -1,0 +1,33 @@
+import { useMutation } from "@tanstack/react-query";
+import { useParams } from "react-router";
+import { ask, client } from "../../api/client";
+import { t } from "../../shared/format/language";
+import { LinkButton } from "../../shared/ui/Button";
+import { Door, DoorForm } from "./Door";
+
+/** A letter's link was opened: one press, and the address is theirs. Looking at the page alone changes nothing. */
+export function EmailPage() {
+  const token = useParams().token ?? "";
+  const prove = useMutation({
+    mutationFn: () => ask(client.POST("/api/v1/email/{token}", { params: { path: { token } } })),
+  });
+  return (
+    <Door title={t("Is this your address?")} error={null}>
+      {prove.data ? (
+        <>
+          <p role="status">{t("From now on we write to {address}.", { address: prove.data.address })}</p>
+          <LinkButton to="/">{t("To the students")}</LinkButton>
+        </>
+      ) : (
+        <DoorForm
+          says={t("Yes, write to me here")}
+          busy={prove.isPending}
+          error={prove.error}
+          onSend={() => prove.mutate()}
+        >
+          <p className="text-soft">{t("Notices of your account and links for a lost password come here.")}</p>
+        </DoorForm>
+      )}
+    </Door>
+  );
+}

@@ -1,0 +1,55 @@
+import { useMutation } from "@tanstack/react-query";
+import { useState } from "react";
+import { ask, client } from "../../api/client";
+import { passkeysWork, showPasskey } from "../../api/passkeys";
+import type { Session } from "../../api/queries";
+import { t } from "../../shared/format/language";
+import { Button } from "../../shared/ui/Button";
+import { TextField } from "../../shared/ui/Field";
+import { Notice } from "../../shared/ui/Notice";
+import { DoorForm } from "./Door";
+
+/** The password was right; now what only its owner has: a code of the app, a recovery code, or a passkey. */
+export function SecondStep({ ways, onIn }: { ways: string[]; onIn: (session: Session) => void }) {
+  const [code, setCode] = useState("");
+  const show = useMutation({
+    mutationFn: () => ask(client.POST("/api/v1/session/code", { body: { code } })),
+    onSuccess: onIn,
+  });
+  const passkey = ways.includes("passkey");
+  return (
+    <div className="flex flex-col gap-4">
+      {ways.includes("code") && (
+        <DoorForm says={t("Come in")} busy={show.isPending} error={show.error} onSend={() => show.mutate()}>
+          <TextField
+            label={t("Code of your app, or a recovery code")}
+            value={code}
+            onChange={setCode}
+            inputMode="numeric"
+            autoComplete="one-time-code"
+            autoFocus
+            required
+          />
+        </DoorForm>
+      )}
+      {passkey && <ByPasskey onIn={onIn} />}
+      {passkey && !passkeysWork() && (
+        <p className="text-soft">{t("At this address the browser offers no passkeys: use a recovery code.")}</p>
+      )}
+    </div>
+  );
+}
+
+/** In by a passkey alone, which is both steps at once; nothing where the browser offers none. */
+export function ByPasskey({ onIn }: { onIn: (session: Session) => void }) {
+  const show = useMutation({ mutationFn: showPasskey, onSuccess: onIn });
+  if (!passkeysWork()) return null;
+  return (
+    <>
+      <Button disabled={show.isPending} onClick={() => show.mutate()}>
+        {t("Come in by passkey")}
+      </Button>
+      {show.isError && <Notice error={show.error} />}
+    </>
+  );
+}

@@ -1,0 +1,64 @@
+import { useState } from "react";
+import { useOwnSettings } from "../../api/account";
+import { useSession } from "../../api/queries";
+import { t } from "../../shared/format/language";
+import { clickerOf, keyName } from "../../shared/format/verdict";
+import { Button, KeyCap } from "../../shared/ui/Button";
+import { Notice } from "../../shared/ui/Notice";
+import { Section } from "../../shared/ui/Section";
+
+const DEEDS = [
+  { id: "done", label: "Movement done" },
+  { id: "partly", label: "Partly done" },
+  { id: "missed", label: "Movement missed" },
+];
+/** Keys that the screen cannot do without, or that press themselves. */
+const NEVER = ["Escape", "Tab", "Enter", "Shift", "Control", "Alt", "Meta", "CapsLock", "Unidentified", "Dead"];
+const ours = (key: string) => !NEVER.includes(key) && !/^[\p{L}\p{N}]$/u.test(key);
+
+/** What each key of the clicker says of a ball; learned by pressing it. */
+export function ClickerKeys() {
+  const session = useSession();
+  const clicker = clickerOf(session.clicker);
+  const [waits, setWaits] = useState("");
+  const keep = useOwnSettings();
+  function heard(key: string, deed: string) {
+    setWaits("");
+    const others = Object.entries(clicker).filter(([k, d]) => k !== key && d !== deed);
+    keep.mutate({ clicker: { ...Object.fromEntries(others), [key]: deed } });
+  }
+  return (
+    <Section title={t("Clicker")} says={t("Choose a line, then press the clicker's key.")}>
+      <ul className="w-full divide-y divide-rule border-y border-rule">
+        {DEEDS.map(({ id, label }) => {
+          const keys = Object.keys(clicker).filter((key) => clicker[key] === id);
+          return (
+            <li key={id} className="flex items-center justify-between gap-3 py-1">
+              <span>{t(label)}</span>
+              <span className="flex items-center gap-2">
+                {waits !== id && keys.map((key) => <KeyCap key={key}>{keyName(key)}</KeyCap>)}
+                <span className="sr-only">{keys.map(keyName).join(", ")}</span>
+                <Button
+                  aria-pressed={waits === id}
+                  aria-label={t("Another key for: {deed}", { deed: t(label) })}
+                  onClick={() => setWaits(waits === id ? "" : id)}
+                  onKeyDown={(event) => {
+                    if (waits !== id || !ours(event.key)) return;
+                    event.preventDefault();
+                    heard(event.key, id);
+                  }}
+                >
+                  {waits === id ? t("Press the key …") : t("Another key")}
+                </Button>
+              </span>
+            </li>
+          );
+        })}
+      </ul>
+      {Object.keys(session.clicker).length > 0 && (
+        <Button onClick={() => keep.mutate({ clicker: {} })}>{t("Back to the usual keys")}</Button>
+      )}
+      {keep.isError && <Notice error={keep.error} />}
+    </Section>
+  );
+}

@@ -1,0 +1,220 @@
+import { useQuery } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { type Account, account, useAccountActions } from "../../api/account";
+import { passkeysWork } from "../../api/passkeys";
+import { useClock } from "../../api/useClock";
+import { counted, t } from "../../shared/format/language";
+import { Button } from "../../shared/ui/Button";
+import { Callout } from "../../shared/ui/Callout";
+import { ConfirmFirst } from "../../shared/ui/ConfirmFirst";
+import { TextField } from "../../shared/ui/Field";
+import { Notice } from "../../shared/ui/Notice";
+import { Section } from "../../shared/ui/Section";
+
+/** What signing in asks for besides the password, and what stands in for a lost phone. */
+export function SecondFactor() {
+  const has = useQuery(account.has);
+  const [codes, setCodes] = useState<string[]>([]);
+  // A factor beside others brings no codes: those that are shown stay until they are kept.
+  const onCodes = (fresh: string[]) => fresh.length > 0 && setCodes(fresh);
+  if (has.isError) return <Notice error={has.error} />;
+  if (!has.data) return null;
+  const protectedNow = has.data.app_since !== null || has.data.passkeys.length > 0;
+  return (
+    <Section
+      title={t("Second factor")}
+      says={
+        protectedNow
+          ? t("Signing in asks for it: the password alone opens nothing.")
+          : t("None yet: whoever knows your password is in. An app or a passkey takes two minutes.")
+      }
+    >
+      <App has={has.data} onCodes={onCodes} />
+      <Passkeys has={has.data} onCodes={onCodes} />
+      {codes.length > 0 && <CodesShown codes={codes} onKept={() => setCodes([])} />}
+      {protectedNow && <Codes has={has.data} onCodes={onCodes} />}
+    </Section>
+  );
+}
+
+type Props = { has: Account; onCodes: (codes: string[]) => void };
+
+function App({ has, onCodes }: Props) {
+  const clock = useClock();
+  const { beginApp, addApp, removeApp } = useAccountActions();
+  const [code, setCode] = useState("");
+  function add() {
+    addApp.mutate(code, {
+      onSuccess: (told) => {
+        beginApp.reset();
+        onCodes(told.codes);
+      },
+    });
+  }
+  if (has.app_since) {
+    return (
+      <Line says={t("Authenticator app, since {moment}", { moment: clock.moment(has.app_since) })}>
+        <Button disabled={removeApp.isPending} onClick={() => removeApp.mutate()}>
+          {t("Take the app away")}
+        </Button>
+        <ConfirmFirst deed={removeApp} again={() => removeApp.mutate()} />
+      </Line>
+    );
+  }
+  if (!beginApp.data) {
+    return (
+      <>
+        <Button disabled={beginApp.isPending} onClick={() => beginApp.mutate()}>
+          {t("Set up an authenticator app")}
+        </Button>
+        <ConfirmFirst deed={beginApp} again={() => beginApp.mutate()} />
+      </>
+    );
+  }
+  return (
+    <div className="grid w-full gap-4 border-y border-rule py-3 sm:grid-cols-[auto_minmax(0,1fr)]">
+      <img
+        src={beginApp.data.picture}
+        alt={t("The secret as a picture for the app's camera")}
+        className="h-44 w-44 bg-white p-1"
+      />
+      <form
+        className="flex flex-col items-start gap-3"
+        onSubmit={(event: FormEvent) => {
+          event.preventDefault();
+          add();
+        }}
+      >
+        <p className="text-sm text-soft">{t("Scan this with the app, or type the secret:")}</p>
+        <code className="font-mono text-sm break-all select-all">{beginApp.data.secret}</code>
+        <TextField
+          label={t("The code it shows now")}
+          value={code}
+          onChange={setCode}
+          inputMode="numeric"
+          autoComplete="one-time-code"
+          required
+        />
+        <div className="flex gap-2">
+          <Button type="submit" strong disabled={addApp.isPending}>
+            {t("Use this app")}
+          </Button>
+          <Button onClick={() => beginApp.reset()}>{t("Leave it")}</Button>
+        </div>
+        <ConfirmFirst deed={addApp} again={add} />
+      </form>
+    </div>
+  );
+}
+
+function Passkeys({ has, onCodes }: Props) {
+  const clock = useClock();
+  const { addPasskey, removePasskey } = useAccountActions();
+  const [name, setName] = useState("");
+  function add() {
+    addPasskey.mutate(name, {
+      onSuccess: (told) => {
+        setName("");
+        onCodes(told.codes);
+      },
+    });
+  }
+  return (
+    <>
+      {has.passkeys.map((key) => (
+        <Line
+          key={key.id}
+          says={
+            key.used_at
+              ? t("Passkey {name}, last used {moment}", { name: key.name, moment: clock.moment(key.used_at) })
+              : t("Passkey {name}, added {moment}", { name: key.name, moment: clock.moment(key.added_at) })
+          }
+        >
+          <Button
+            aria-label={t("Take away the passkey {name}", { name: key.name })}
+            onClick={() => removePasskey.mutate(key.id)}
+          >
+            {t("Take away")}
+          </Button>
+        </Line>
+      ))}
+      <ConfirmFirst deed={removePasskey} again={() => removePasskey.mutate(removePasskey.variables ?? 0)} />
+      {passkeysWork() ? (
+        <form
+          className="flex w-full items-end gap-2"
+          onSubmit={(event: FormEvent) => {
+            event.preventDefault();
+            add();
+          }}
+        >
+          <TextField
+            className="grow"
+            label={t("Name of a new passkey: this device, or the key you plug in")}
+            value={name}
+            onChange={setName}
+            required
+            maxLength={60}
+          />
+          <Button type="submit" disabled={addPasskey.isPending}>
+            {t("Add a passkey")}
+          </Button>
+        </form>
+      ) : (
+        <p className="text-sm text-soft">
+          {t("Passkeys need a name in the address bar and a safe line (https), or localhost on this machine.")}
+        </p>
+      )}
+      <ConfirmFirst deed={addPasskey} again={add} />
+    </>
+  );
+}
+
+function Codes({ has, onCodes }: Props) {
+  const { newCodes } = useAccountActions();
+  const make = () => newCodes.mutate(undefined, { onSuccess: (told) => onCodes(told.codes) });
+  return (
+    <Line
+      says={counted(
+        has.codes_left,
+        "{n} recovery code left for a lost phone",
+        "{n} recovery codes left for a lost phone",
+      )}
+    >
+      <Button disabled={newCodes.isPending} onClick={make}>
+        {t("Make new codes")}
+      </Button>
+      <ConfirmFirst deed={newCodes} again={make} />
+    </Line>
+  );
+}
+
+function CodesShown({ codes, onKept }: { codes: string[]; onKept: () => void }) {
+  const [copied, setCopied] = useState(false);
+  return (
+    <Callout as="div" role="status" tone="straw" className="w-full">
+      <p>{t("Recovery codes, shown only now: each opens the door once when the phone is lost. Keep them on paper.")}</p>
+      <ul className="my-2 grid grid-cols-2 gap-x-6 font-mono select-all sm:grid-cols-5">
+        {codes.map((code) => (
+          <li key={code}>{code}</li>
+        ))}
+      </ul>
+      <div className="flex gap-2">
+        {navigator.clipboard && (
+          <Button onClick={() => void navigator.clipboard.writeText(codes.join("\n")).then(() => setCopied(true))}>
+            {copied ? t("Copied") : t("Copy the codes")}
+          </Button>
+        )}
+        <Button onClick={onKept}>{t("I have kept them")}</Button>
+      </div>
+    </Callout>
+  );
+}
+
+function Line({ says, children }: { says: string; children: React.ReactNode }) {
+  return (
+    <div className="flex w-full items-center justify-between gap-3 border-t border-rule pt-2">
+      <span>{says}</span>
+      <span className="flex shrink-0 items-center gap-2">{children}</span>
+    </div>
+  );
+}

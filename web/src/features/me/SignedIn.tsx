@@ -1,0 +1,45 @@
+import { useQuery } from "@tanstack/react-query";
+import { account, useAccountActions } from "../../api/account";
+import { useClock } from "../../api/useClock";
+import { t } from "../../shared/format/language";
+import { Button } from "../../shared/ui/Button";
+import { Notice } from "../../shared/ui/Notice";
+import { Section } from "../../shared/ui/Section";
+
+/** Where one is signed in, each to be ended. */
+export function SignedIn() {
+  const clock = useClock();
+  const sessions = useQuery(account.sessions);
+  const { endSession, endOthers } = useAccountActions();
+  const rows = sessions.data ?? [];
+  return (
+    <Section title={t("Signed in")} says={t("A session ends by itself after a day without use.")}>
+      {sessions.isError && <Notice error={sessions.error} />}
+      <ul className="w-full divide-y divide-rule border-y border-rule">
+        {rows.map((row) => {
+          const where = row.browser || row.address;
+          return (
+            <li key={row.id} className="flex min-h-14 items-center justify-between gap-3 py-1">
+              <span>
+                <span className="font-semibold">{where}</span> <span className="text-soft">{row.address}</span>
+                <span className="block text-sm text-soft">
+                  {row.here ? t("here, ") : ""}
+                  {row.begun_at && t("since {moment}", { moment: clock.moment(row.begun_at) })}
+                  {row.seen_at && t(", last seen {moment}", { moment: clock.moment(row.seen_at) })}
+                </span>
+              </span>
+              {!row.here && (
+                <Button aria-label={t("Sign out {where}", { where })} onClick={() => endSession.mutate(row.id)}>
+                  {t("Sign out")}
+                </Button>
+              )}
+            </li>
+          );
+        })}
+      </ul>
+      {rows.length > 1 && <Button onClick={() => endOthers.mutate()}>{t("Sign out everywhere else")}</Button>}
+      {endSession.isError && <Notice error={endSession.error} />}
+      {endOthers.isError && <Notice error={endOthers.error} />}
+    </Section>
+  );
+}

@@ -1,0 +1,5 @@
+/** A language by its own name, so that whoever needs it finds it. */
+export const languageName = (code: string): string => {
+  const name = new Intl.DisplayNames([code], { type: "language" }).of(code) ?? code;
+  return name.charAt(0).toLocaleUpperCase(code) + name.slice(1);
+};

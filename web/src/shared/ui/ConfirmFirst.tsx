@@ -1,0 +1,68 @@
+import { useMutation } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { ask, client, Problems } from "../../api/client";
+import { passkeysWork, showPasskey } from "../../api/passkeys";
+import { t } from "../format/language";
+import { Button } from "./Button";
+import { TextField } from "./Field";
+import { Notice } from "./Notice";
+import { Sheet } from "./Sheet";
+
+type Props = { deed: { error: Error | null; reset: () => void }; again: () => void };
+
+const asksFirst = (error: Error | null) =>
+  error instanceof Problems && error.list.some((problem) => problem.field === "confirm");
+
+/** What went wrong with a deed; where only a proof that it is you is missing, that is asked for and it is done. */
+export function ConfirmFirst({ deed, again }: Props) {
+  if (!deed.error) return null;
+  if (!asksFirst(deed.error)) return <Notice error={deed.error} />;
+  return <ItIsMe onClose={() => deed.reset()} onShown={again} />;
+}
+
+function ItIsMe({ onClose, onShown }: { onClose: () => void; onShown: () => void }) {
+  const [password, setPassword] = useState("");
+  const show = useMutation({
+    mutationFn: () => ask(client.POST("/api/v1/session/confirmed", { body: { password } })),
+    onSuccess: onShown,
+  });
+  const byPasskey = useMutation({ mutationFn: showPasskey, onSuccess: onShown });
+  return (
+    <Sheet
+      title={t("Is it you?")}
+      told={t("Before something changes by which you are known, show it once more.")}
+      open
+      onClose={onClose}
+    >
+      <form
+        className="flex flex-col gap-3"
+        onSubmit={(event: FormEvent) => {
+          event.preventDefault();
+          show.mutate();
+        }}
+      >
+        <TextField
+          label={t("Your password")}
+          type="password"
+          value={password}
+          onChange={setPassword}
+          autoComplete="current-password"
+          required
+        />
+        <div className="flex flex-wrap gap-2">
+          <Button type="submit" strong disabled={show.isPending}>
+            {t("It is me")}
+          </Button>
+          {passkeysWork() && (
+            <Button disabled={byPasskey.isPending} onClick={() => byPasskey.mutate()}>
+              {t("By passkey")}
+            </Button>
+          )}
+          <Button onClick={onClose}>{t("Leave it")}</Button>
+        </div>
+        {show.isError && <Notice error={show.error} />}
+        {byPasskey.isError && <Notice error={byPasskey.error} />}
+      </form>
+    </Sheet>
+  );
+}

@@ -1,0 +1,134 @@
+// @vitest-environment jsdom
+/** One's own account on recorded answers: signing in with a second factor, setting one up, sessions, the clicker. */
+import { fireEvent, screen, waitFor } from "@testing-library/react";
+import { describe, expect, it } from "vitest";
+
+import type { Schemas } from "../api/client";
+import { changes, onRecordedServer, openAt, Refusal, recorded, settled } from "./harness";
+
+onRecordedServer();
+
+async function opened(address: string, special: Record<string, unknown> = {}) {
+  const page = openAt(address, special);
+  await screen.findByRole("main");
+  await settled(page.cache);
+  return page;
+}
+
+describe("one's own page", () => {
+  const has = recorded<Schemas["AccountOut"]>("account");
+  const elsewhere = {
+    id: "ab12",
+    browser: "Safari, iPhone",
+    address: "10.0.0.9",
+    begun_at: null,
+    seen_at: null,
+    here: false,
+  };
+
+  it("asks whether it is you before something changes by which you are known, and then does it", async () => {
+    const guarded = new Refusal(403, "confirm", "Show first that it is you.");
+    await opened("/me", { "POST /api/v1/session/app": guarded, "POST /api/v1/session/confirmed": {} });
+    fireEvent.click(await screen.findByRole("button", { name: "Set up an authenticator app" }));
+    fireEvent.change(await screen.findByLabelText("Your password"), { target: { value: "hush" } });
+    fireEvent.click(screen.getByRole("button", { name: "It is me" }));
+    await waitFor(() => expect(changes().filter((c) => c.path.endsWith("/app"))).toHaveLength(2));
+    expect(changes()[1]).toMatchObject({ path: "/api/v1/session/confirmed", body: { password: "hush" } });
+  });
+
+  it("shows recovery codes once, when the first code of the app was right", async () => {
+    const codes = ["11112222", "33334444"];
+    await opened("/me", {
+      "POST /api/v1/session/app": { secret: "ABCD", picture: "data:," },
+      "PUT /api/v1/session/app": { codes },
+    });
+    fireEvent.click(await screen.findByRole("button", { name: "Set up an authenticator app" }));
+    fireEvent.change(await screen.findByLabelText("The code it shows now"), { target: { value: "123456" } });
+    fireEvent.click(screen.getByRole("button", { name: "Use this app" }));
+    await screen.findByText("33334444");
+    expect(changes().at(-1)).toMatchObject({ method: "PUT", path: "/api/v1/session/app", body: { code: "123456" } });
+    fireEvent.click(screen.getByRole("button", { name: "I have kept them" }));
+    expect(screen.queryByText("33334444")).toBeNull();
+  });
+
+  it("lists where one is signed in and what was heard, and ends what is not wanted", async () => {
+    const here = recorded<Schemas["OwnSessionOut"][]>("list");
+    const notice = { at: "2026-05-04T10:00:00Z", text: "A passkey was added: Phone.", seen_at: null };
+    await opened("/me", {
+      "GET /api/v1/session/list": [...here, elsewhere],
+      "GET /api/v1/session/notices": [notice],
+      "GET /api/v1/session/account": { ...has, app_since: "2026-05-04T10:00:00Z", codes_left: 7 },
+    });
+    screen.getByText("7 recovery codes left for a lost phone");
+    fireEvent.click(screen.getByRole("button", { name: "Sign out Safari, iPhone" }));
+    fireEvent.click(screen.getByRole("button", { name: "That was me" }));
+    await waitFor(() => expect(changes()).toHaveLength(2));
+    expect(changes().map((c) => `${c.method} ${c.path}`)).toEqual([
+      "DELETE /api/v1/session/list/ab12",
+      "POST /api/v1/session/notices/seen",
+    ]);
+  });
+
+  it("learns a key of the clicker by its being pressed", async () => {
+    await opened("/me", { "PATCH /api/v1/session": recorded("session") });
+    const line = screen.getByRole("button", { name: "Another key for: Movement missed" });
+    fireEvent.click(line);
+    fireEvent.keyDown(line, { key: "x" });
+    expect(changes()).toEqual([]);
+    fireEvent.keyDown(line, { key: "ArrowLeft" });
+    await waitFor(() => expect(changes()).toHaveLength(1));
+    expect(changes()[0]).toMatchObject({ body: { clicker: { PageDown: "done", ArrowLeft: "missed" } } });
+  });
+});
+
+describe("an academy that asks for a second factor", () => {
+  it("opens nothing but one's own page, and lets go only when the codes could be kept", async () => {
+    const session = recorded<Schemas["SessionOut"]>("session");
+    const shut = { ...session, needs_factor: true };
+    const special: Record<string, unknown> = {
+      "GET /api/v1/session": shut,
+      "POST /api/v1/session/app": { secret: "ABCD", picture: "data:," },
+      "PUT /api/v1/session/app": { codes: ["11112222"] },
+    };
+    await opened("/students/3", special);
+    expect(screen.queryByRole("navigation")).toBeNull();
+    fireEvent.click(await screen.findByRole("button", { name: "Set up an authenticator app" }));
+    fireEvent.change(await screen.findByLabelText("The code it shows now"), { target: { value: "123456" } });
+    special["GET /api/v1/session"] = session;
+    fireEvent.click(screen.getByRole("button", { name: "Use this app" }));
+    await screen.findByText("Done. Keep the recovery codes before you go on.");
+    screen.getByText("11112222");
+    fireEvent.click(screen.getByRole("button", { name: "Go on" }));
+    await screen.findByRole("navigation");
+  });
+});
+
+describe("signing in", () => {
+  const nobody = new Refusal(401, "session", "Sign in first.");
+  const session = recorded<Schemas["SessionOut"]>("session");
+
+  it("asks for the second factor of who has one", async () => {
+    await opened("/", {
+      "GET /api/v1/session": nobody,
+      "POST /api/v1/session": { ways: ["code"] },
+      "POST /api/v1/session/code": session,
+    });
+    fireEvent.change(screen.getByLabelText("User name"), { target: { value: "imke" } });
+    fireEvent.change(screen.getByLabelText("Password"), { target: { value: "hush" } });
+    fireEvent.click(screen.getByRole("button", { name: "Sign in" }));
+    const code = await screen.findByLabelText("Code of your app, or a recovery code");
+    fireEvent.change(code, { target: { value: "123456" } });
+    fireEvent.click(screen.getByRole("button", { name: "Come in" }));
+    await screen.findByRole("heading", { name: "Students" });
+  });
+
+  it("helps who lost the password, whoever it is", async () => {
+    await opened("/", { "GET /api/v1/session": nobody, "POST /api/v1/password-lost": {} });
+    fireEvent.click(screen.getByRole("button", { name: "Password lost?" }));
+    fireEvent.change(screen.getByLabelText("User name or e-mail address"), { target: { value: "imke" } });
+    fireEvent.click(screen.getByRole("button", { name: "Send me a link" }));
+    await screen.findByText(/If we know an address of theirs/);
+    fireEvent.click(screen.getByRole("button", { name: "Back to signing in" }));
+    screen.getByLabelText("Password");
+  });
+});
