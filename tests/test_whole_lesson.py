@@ -63,6 +63,7 @@ def test_a_whole_lesson_by_keyboard(page: Page, product):
     bay = page.get_by_label("Balls from")
     bay.focus()
     bay.select_option(label="North mat")
+    expect(bay.locator("option:checked")).to_have_text("North mat")  # shown once the server has it
     station(page, 2)
     page.get_by_role("heading", name="The pattern").wait_for()
     product.hit("North mat", *GOLFER, "--double-every", "3", "--nonsense-every", "5", count=14)

@@ -1,20 +1,11 @@
-import { QueryClient, QueryClientProvider, useIsFetching } from "@tanstack/react-query";
+import { QueryClientProvider, useIsFetching } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { createBrowserRouter, RouterProvider } from "react-router";
 
-import { Problems } from "../api/client";
+import { newCache } from "../api/cache";
 import { ROUTES } from "./routes";
 
-const cache = new QueryClient({
-  defaultOptions: {
-    queries: {
-      staleTime: 30_000,
-      refetchOnWindowFocus: false,
-      // What the server refused stays refused; a lost line is tried again.
-      retry: (count, error) => error instanceof Problems && error.status === 0 && count < 5,
-    },
-  },
-});
+const cache = newCache();
 
 const router = createBrowserRouter(ROUTES);
 

@@ -1,9 +1,10 @@
 /** A lesson's screen on recorded answers of a real server; what it asks for and what it sends is written down. */
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { type QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { cleanup, configure, render, waitFor } from "@testing-library/react";
 import { createMemoryRouter, RouterProvider } from "react-router";
 import { afterEach, beforeEach, expect, vi } from "vitest";
 
+import { newCache } from "../api/cache";
 import { queries, type Session } from "../api/queries";
 import { ROUTES } from "../app/routes";
 
@@ -104,7 +105,8 @@ async function answer(input: RequestInfo | URL, init?: RequestInit): Promise<Res
 /** Opens an address on the recorded answers; `special` answers come first, by "METHOD path". */
 export function openAt(address: string, special: Record<string, unknown> = {}) {
   answers = special;
-  const cache = new QueryClient({ defaultOptions: { queries: { retry: false, staleTime: 30_000 } } });
+  const cache = newCache();
+  cache.setDefaultOptions({ queries: { ...cache.getDefaultOptions().queries, retry: false } });
   const session = special["GET /api/v1/session"] ?? recorded<Session>("session");
   if (!(session instanceof Refusal)) cache.setQueryData(queries.session.queryKey, session as Session);
   cache.setQueryData(queries.knowledge.queryKey, recorded("knowledge"));

@@ -36,7 +36,9 @@ export function LessonPage({ stations }: { stations: Station[] }) {
   const id = Number(params.lessonId);
   const lesson = useQuery(queries.lesson(id));
   const shots = useQuery(queries.shots(id));
-  if (lesson.isError) return <Notice error={lesson.error} />;
+  // A later question that fails does not take the lesson off the screen: its line would end with it.
+  const failed = [lesson, shots].find((query) => query.isLoadingError);
+  if (failed?.error) return <Notice error={failed.error} />;
   if (!lesson.data || !shots.data) return null;
   const station = [params.station, lesson.data.station].map((id) => stations.find((s) => s.id === id)).find(Boolean);
   if (!station) return null;
@@ -104,9 +106,9 @@ function Desk({ lesson, shots, stations, station }: DeskProps) {
           <div className="flex h-screen flex-col print:h-auto">
             <LessonBar line={line} />
             <ProgressBar lesson={lesson} stations={stations} here={station.id} />
+            <DeedNotices />
             <main className="min-h-0 grow overflow-y-auto px-4 py-3 print:overflow-visible" tabIndex={-1}>
               {failed?.error && <Notice error={failed.error} />}
-              <BlockNotices />
               <RefusedBalls />
               <station.Component />
             </main>
@@ -131,11 +133,16 @@ function Desk({ lesson, shots, stations, station }: DeskProps) {
   );
 }
 
-/** What went wrong with cutting and joining blocks. */
-function BlockNotices() {
-  const { splitBlock, mergeBlock } = useActions();
-  const failed = [splitBlock, mergeBlock].find((action) => action.isError);
-  return failed?.error ? <Notice error={failed.error} /> : null;
+/** What went wrong with deeds of the lesson's bar and with cutting and joining blocks. */
+function DeedNotices() {
+  const { move, takeBay, splitBlock, mergeBlock } = useActions();
+  const failed = [move, takeBay, splitBlock, mergeBlock].find((action) => action.isError);
+  if (!failed?.error) return null;
+  return (
+    <div className="px-4 pt-3">
+      <Notice error={failed.error} />
+    </div>
+  );
 }
 
 /** The server remembers the station, so that a lesson is resumed where it was left. */

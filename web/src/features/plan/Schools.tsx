@@ -3,7 +3,6 @@ import { useKnowledge, useSession } from "../../api/queries";
 import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { ChooseOne } from "../../shared/ui/Field";
-import { Notice } from "../../shared/ui/Notice";
 import { useActions, useDesk } from "../lesson/LessonContext";
 
 /** Where practitioners disagree: both sides stated, one chosen for this lesson or for good; it orders drills only. */
@@ -42,7 +41,6 @@ export function Schools() {
           </div>
         ))}
       </div>
-      {actions.move.isError && <Notice error={actions.move.error} />}
       {own && (
         <Button className="mt-3" disabled={usual.isPending} onClick={() => usual.mutate({ school: followed })}>
           {usual.isSuccess ? t("Kept as your usual") : t("Make this my usual")}

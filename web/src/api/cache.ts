@@ -1,0 +1,34 @@
+/** What the screens know of the server, and what they do when it does not answer as they hoped. */
+import { MutationCache, QueryCache, QueryClient } from "@tanstack/react-query";
+
+import { Problems } from "./client";
+import { queries } from "./queries";
+
+const TRIES = 5;
+
+/** Whether the same question may be answered a moment later: no line, or a server that is busy, away or restarting. */
+function passes(error: Error): boolean {
+  return error instanceof Problems && (error.status === 0 || [502, 503, 504].includes(error.status));
+}
+
+export function newCache(): QueryClient {
+  // Whoever is told to sign in first is asked who they are, whatever they were doing.
+  function onError(error: Error) {
+    const known = cache.getQueryData(queries.session.queryKey) !== undefined;
+    if (error instanceof Problems && error.status === 401 && known)
+      void cache.resetQueries({ queryKey: queries.session.queryKey });
+  }
+  const cache = new QueryClient({
+    queryCache: new QueryCache({ onError }),
+    mutationCache: new MutationCache({ onError }),
+    defaultOptions: {
+      queries: {
+        staleTime: 30_000,
+        refetchOnWindowFocus: false,
+        // What the server refused stays refused.
+        retry: (count, error) => passes(error) && count < TRIES,
+      },
+    },
+  });
+  return cache;
+}

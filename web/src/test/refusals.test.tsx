@@ -1,0 +1,45 @@
+// @vitest-environment jsdom
+/** What the screens do when the server does not answer as they hoped. */
+import { act, screen } from "@testing-library/react";
+import { describe, expect, it } from "vitest";
+
+import { newCache } from "../api/cache";
+import { Problems } from "../api/client";
+import { LESSON, onRecordedServer, openStation, Refusal, settled } from "./harness";
+
+onRecordedServer();
+
+async function asksAgain(refused: Record<string, unknown>) {
+  const special: Record<string, unknown> = {};
+  const { cache } = openStation("baseline", special);
+  await settled(cache);
+  Object.assign(special, refused);
+  await act(() => cache.invalidateQueries({ queryKey: ["lesson"] }));
+}
+
+describe("a lesson on screen", () => {
+  it("asks who is there as soon as any question is refused to strangers", async () => {
+    const stranger = new Refusal(401, "session", "Sign in first.");
+    await asksAgain({ [`GET ${LESSON}`]: stranger, "GET /api/v1/session": stranger });
+    expect(await screen.findByRole("button", { name: "Sign in" })).toBeTruthy();
+  });
+
+  it("stays while the server is away", async () => {
+    const away = new Refusal(503, "server", "The database does not answer.");
+    await asksAgain({ [`GET ${LESSON}`]: away, [`GET ${LESSON}/shots`]: away });
+    expect(screen.getByRole("region", { name: "Balls" })).toBeTruthy();
+  });
+});
+
+describe("a question", () => {
+  const retry = newCache().getDefaultOptions().queries?.retry as (count: number, error: Error) => boolean;
+
+  it.each([0, 502, 503, 504])("is asked again after %s, but not for ever", (status) => {
+    expect(retry(0, new Problems(status, []))).toBe(true);
+    expect(retry(5, new Problems(status, []))).toBe(false);
+  });
+
+  it.each([401, 403, 404, 422, 500])("is not asked again after %s", (status) => {
+    expect(retry(0, new Problems(status, []))).toBe(false);
+  });
+});
