@@ -30,7 +30,7 @@ usage() {
   prove       proof of a correction, or a proof set
   simulate    shots of a simulated golfer; --help tells all
   bench       the targets of speed and accuracy, measured on this machine
-  attack      crash, load, fuzz or tenancy: on an academy of its own, made for it; --help tells all
+  attack      crash, load, fuzz, tenancy or pages: on an academy of its own, made for it; --help tells all
   audit       the locked packages against advisories that lie here, without a network; --help tells all
   validate    the figures of docs/method.md, worked out anew; --help tells which
 TEXT

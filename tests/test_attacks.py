@@ -43,3 +43,9 @@ def test_kills_lose_nothing(siege):
     figures = list(crash.attack(siege, kills=6, seed=5))
     assert [row.row() for row in figures[:2] if not row.met] == []
     assert len(figures) > 3
+
+
+def test_every_page_of_a_filled_academy_answers(siege):
+    filled, *opened = pages.attack(siege, balls=2_500, lessons=25)
+    assert filled.met, filled
+    assert len(opened) == len(pages.PAGES)

@@ -1,4 +1,4 @@
-"""`./instavis attack crash|load|fuzz|tenancy`: starts an academy of its own on loopback, attacks it, says what held."""
+"""`./instavis attack crash|load|fuzz|tenancy|pages`: starts an academy of its own on loopback, attacks it, says what held."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from collections.abc import Callable, Iterator
 
 from bench.target import HEADER, Measured
 
-from attack import crash, fuzz, load, tenancy
+from attack import crash, fuzz, load, pages, tenancy
 from attack.siege import Siege, besieged
 from launcher.shape import Shape
 
@@ -34,12 +34,16 @@ def main() -> int:
     odd.add_argument("--seed", type=int, default=1)
     others = kinds.add_parser("tenancy", help="every operation with real keys by every kind of stranger")
     others.add_argument("--examples", type=int, default=3, help="bodies an operation")
+    full = kinds.add_parser("pages", help="every page of an academy with years of work in it")
+    full.add_argument("--balls", type=int, default=10_000_000)
+    full.add_argument("--lessons", type=int, default=20_000)
     options = parser.parse_args()
     attacks: dict[str, Callable[[Siege], Iterator[Measured]]] = {
         "crash": lambda siege: crash.attack(siege, options.kills, options.seed),
         "load": lambda siege: load.attack(siege, options.bays, options.every, options.seconds),
         "fuzz": lambda siege: fuzz.attack(siege, options.requests, options.seed),
         "tenancy": lambda siege: tenancy.attack(siege, options.examples),
+        "pages": lambda siege: pages.attack(siege, options.balls, options.lessons),
     }
     met = True
     with besieged(Shape(web=getattr(options, "web", 2), workers=2)) as siege:

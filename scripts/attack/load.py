@@ -21,6 +21,8 @@ WATCHED = 8
 """Lessons with an open screen for each; of the others one in four has."""
 COST_MS = 25.0
 P95_MS = 400.0
+SETTLED, GROWTH = 600.0, 0.05
+"""Seconds after which a web process has what it needs, and by how much it may still grow."""
 
 
 def attack(siege: Siege, bays: int, every: float, seconds: int) -> Iterator[Measured]:
@@ -37,6 +39,8 @@ def _paced(siege: Siege, bays: list[Bay], web: int, every: float, seconds: int) 
     watch.start()
     watch.ready.wait(30)
     before, begun = _spent(siege), time.monotonic()
+    memory = _Memory(siege)
+    memory.start()
     senders = [
         threading.Thread(target=_bay, args=(siege.running.address, bay, i * every / len(bays), every, seconds, sent))
         for i, bay in enumerate(bays)
@@ -46,6 +50,8 @@ def _paced(siege: Siege, bays: list[Bay], web: int, every: float, seconds: int) 
     for sender in senders:
         sender.join()
     spent, took = _spent(siege) - before, time.monotonic() - begun
+    memory.ending.set()
+    memory.join()
     time.sleep(3.0)
     watch.ending.set()
     watch.join()
@@ -65,6 +71,8 @@ def _paced(siege: Siege, bays: list[Bay], web: int, every: float, seconds: int) 
         wanted=f"≤ {COST_MS:g} ms",
         met=cost <= COST_MS,
     )
+    if took > SETTLED:
+        yield memory.growth()
 
 
 def _bay(address: str, bay: Bay, wait: float, every: float, seconds: int, sent: dict) -> None:
@@ -145,6 +153,38 @@ class _Watch(threading.Thread):
                     for number in range(shown + 1, newest + 1):
                         self.verdicts.setdefault((lesson, number), time.time())
                     shown = newest
+
+
+class _Memory(threading.Thread):
+    """Resident memory of all web processes, looked at every ten seconds."""
+
+    def __init__(self, siege: Siege) -> None:
+        super().__init__(daemon=True)
+        self.siege = siege
+        self.seen: list[tuple[float, float]] = []
+        self.ending = threading.Event()
+
+    def run(self) -> None:
+        """Until told to end."""
+        begun = time.monotonic()
+        while not self.ending.wait(10):
+            pages = sum(
+                int(Path(f"/proc/{kept.process.pid}/statm").read_text().split()[1])
+                for kept in self.siege.running.supervisor.kept
+                if kept.name.startswith("web")
+            )
+            self.seen.append((time.monotonic() - begun, pages * os.sysconf("SC_PAGE_SIZE") / 2**20))
+
+    def growth(self) -> Measured:
+        """The last tenth beside the minutes after the first ten."""
+        early = np.median([megabytes for at, megabytes in self.seen if SETTLED <= at < 1.2 * SETTLED])
+        late = np.median([megabytes for _, megabytes in self.seen[-max(1, len(self.seen) // 10) :]])
+        return Measured(
+            what=f"memory of the web processes from ten minutes to {self.seen[-1][0] / 60:.0f}",
+            figure=f"{early:.0f} MB, then {late:.0f} MB ({100 * (late / early - 1):+.1f} %)",
+            wanted=f"within {100 * GROWTH:g} %",
+            met=bool(late / early - 1 <= GROWTH),
+        )
 
 
 def _spent(siege: Siege) -> float:

@@ -6,9 +6,6 @@ import contextlib
 import gzip
 import io
 import json
-import os
-import subprocess
-import sys
 import tempfile
 import threading
 import time
@@ -18,18 +15,19 @@ from pathlib import Path
 
 import httpx
 import numpy as np
+from attack.years import fill
 
 from bench.target import Measured
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import vocabulary
 from instavis_core.simulate import draw_golfer, simulate_shots
 from launcher import mariadb
-from launcher.application import Running, served
-from launcher.paths import SERVER, WEB
+from launcher.application import served
+from launcher.paths import WEB
 
 CHROMIUM = "/usr/bin/chromium"
 BAYS, SECONDS = 8, 30
-STORED_BALLS = 1_000_000
+STORED_BALLS, STORED_LESSONS = 1_000_000, 20_000
 CSV_BALLS = 20_000
 HEADERS = (
     "Club,Club Speed (mph),Ball Speed (mph),Club Path,Face Angle,Attack Angle,Launch Angle,Launch Direction,Spin Rate,"
@@ -69,48 +67,12 @@ def targets() -> Iterator[Measured]:
         served(Path(folder), mariadb.free_port(), "demo") as running,
     ):
         address, facts = running.address, json.loads(running.told)
-        _fill(running)
+        fill(running, STORED_BALLS, STORED_LESSONS)
         with httpx.Client(base_url=address, trust_env=False, timeout=60) as client:
             _sign_in(client, facts)
             yield from _paint(client, address)
             yield from _csv(client, running.pid)
         yield from _first_load(address)
-
-
-FILL = """
-import sys
-from django.db import connection
-from django.utils import timezone
-from instavis.lessons.models import Lesson
-from instavis.capture.shots.models import Shot
-template = max(Lesson.objects.all(), key=lambda l: l.shots.count())
-count, wanted = template.shots.count(), int(sys.argv[1])
-more = Lesson.objects.bulk_create(
-    Lesson(
-        academy=template.academy, student=template.student, coach=template.coach,
-        started_at=template.started_at, ended_at=timezone.now(),
-    )
-    for _ in range(wanted // count)
-)
-ids = list(Lesson.objects.order_by('-pk').values_list('pk', flat=True)[: wanted // count])
-others = ('id', 'lesson_id', 'block_id', 'device_id', 'device_sequence')
-columns = [f.column for f in Shot._meta.fields if f.column not in others]
-names = ', '.join(columns)
-with connection.cursor() as cursor:
-    for start in range(0, len(ids), 200):
-        some = ','.join(str(i) for i in ids[start : start + 200])
-        cursor.execute(
-            f'INSERT INTO shots_shot (lesson_id, {names}) SELECT l.id, ' + ', '.join('s.' + c for c in columns)
-            + f' FROM shots_shot s JOIN lessons_lesson l ON l.id IN ({some}) WHERE s.lesson_id = %s', [template.pk])
-print(Shot.objects.count())
-"""
-
-
-def _fill(running: Running) -> None:
-    """A database as after years of work."""
-    settings = {**running.environment, "DJANGO_SETTINGS_MODULE": "instavis.project.settings"}
-    command = [sys.executable, "-c", "import django; django.setup()\n" + FILL, str(STORED_BALLS)]
-    subprocess.run(command, cwd=SERVER, env={**os.environ, **settings}, stdout=subprocess.DEVNULL, check=True)
 
 
 def _sign_in(client: httpx.Client, facts: dict) -> None:

@@ -1,0 +1,65 @@
+"""Every page of an academy with years of work in it: how long its answers take."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Iterator
+
+import numpy as np
+from bench.target import Measured
+
+from attack.siege import Siege
+from attack.years import fill
+
+P95_MS = 300.0
+TURNS = 20
+PAGES = {
+    "students": ("roster", "students"),
+    "archived students": ("roster?archived=true",),
+    "a student": ("students/{student}", "students/{student}/history"),
+    "day": ("day",),
+    "outcomes": ("outcomes",),
+    "bays": ("bays",),
+    "lessons": ("lessons",),
+    "a lesson opened": ("lessons/{lesson}", "lessons/{lesson}/shots"),
+    "ask": ("lessons/{lesson}/intake", "lessons/{lesson}/earlier"),
+    "baseline": ("lessons/{lesson}/reading",),
+    "check and cause": ("lessons/{lesson}/cause", "lessons/{lesson}/checks"),
+    "correct": ("lessons/{lesson}/corrections", "lessons/{lesson}/trials"),
+    "prove": ("lessons/{lesson}/proof",),
+    "take home": ("lessons/{lesson}/take-home", "lessons/{lesson}/schedule"),
+    "academy": ("academy", "coaches", "invitations", "audit"),
+    "own page": ("session/account", "session/list", "session/notices"),
+    "knowledge": ("knowledge",),
+}
+"""What each page asks for when it is opened, one after the other."""
+
+
+def attack(siege: Siege, balls: int, lessons: int) -> Iterator[Measured]:
+    """Fill the academy, then open each page again and again, each time for another student and lesson."""
+    begun = time.monotonic()
+    fill(siege.running, balls, lessons)
+    found = siege.access.ask(siege.access.name, "SELECT COUNT(*) FROM shots_shot")[0][0]
+    yield Measured(
+        what=f"academy filled in {time.monotonic() - begun:.0f} s",
+        figure=f"{found:,} balls, {lessons:,} lessons",
+        wanted=f"≥ {balls:,} balls",
+        met=found >= balls,
+    )
+    rows = siege.access.ask(siege.access.name, "SELECT id, student_id FROM lessons_lesson ORDER BY id DESC LIMIT 10000")
+    chosen = np.random.default_rng(1).choice(len(rows), TURNS, replace=False)
+    for page, paths in PAGES.items():
+        took = []
+        for lesson, student in (rows[i] for i in chosen):
+            begun = time.perf_counter()
+            for path in paths:
+                answer = siege.head.get("/api/v1/" + path.format(lesson=lesson, student=student))
+                assert answer.status_code == 200, (path, answer.status_code, answer.text)
+            took.append(1000 * (time.perf_counter() - begun))
+        p50, p95 = np.percentile(took, [50, 95])
+        yield Measured(
+            what=f"answers of the page: {page}",
+            figure=f"p50 {p50:.0f} ms, p95 {p95:.0f} ms",
+            wanted=f"p95 ≤ {P95_MS:g} ms",
+            met=bool(p95 <= P95_MS),
+        )
