@@ -5,7 +5,7 @@ from __future__ import annotations
 import shutil
 
 import pytest
-from attack import crash, fuzz, load, tenancy
+from attack import crash, fuzz, load, pages, tenancy
 from attack.siege import besieged_in
 
 from launcher.shape import Shape

@@ -48,18 +48,27 @@ def attack(siege: Siege, balls: int, lessons: int) -> Iterator[Measured]:
     )
     rows = siege.access.ask(siege.access.name, "SELECT id, student_id FROM lessons_lesson ORDER BY id DESC LIMIT 10000")
     chosen = np.random.default_rng(1).choice(len(rows), TURNS, replace=False)
+    opened = [rows[i] for i in chosen]
     for page, paths in PAGES.items():
-        took = []
-        for lesson, student in (rows[i] for i in chosen):
-            begun = time.perf_counter()
-            for path in paths:
-                answer = siege.head.get("/api/v1/" + path.format(lesson=lesson, student=student))
-                assert answer.status_code == 200, (path, answer.status_code, answer.text)
-            took.append(1000 * (time.perf_counter() - begun))
-        p50, p95 = np.percentile(took, [50, 95])
+        first, again = ([_took(siege, paths, *row) for row in opened] for _ in range(2))
+        worst = max(np.percentile(took, 95) for took in (first, again))
         yield Measured(
             what=f"answers of the page: {page}",
-            figure=f"p50 {p50:.0f} ms, p95 {p95:.0f} ms",
+            figure=f"opened first {_told(first)}; again {_told(again)}",
             wanted=f"p95 ≤ {P95_MS:g} ms",
-            met=bool(p95 <= P95_MS),
+            met=bool(worst <= P95_MS),
         )
+
+
+def _took(siege: Siege, paths: tuple[str, ...], lesson: int, student: int) -> float:
+    """Milliseconds until everything that a page asks for is answered."""
+    begun = time.perf_counter()
+    for path in paths:
+        answer = siege.head.get("/api/v1/" + path.format(lesson=lesson, student=student))
+        assert answer.status_code == 200, (path, answer.status_code, answer.text)
+    return 1000 * (time.perf_counter() - begun)
+
+
+def _told(took: list[float]) -> str:
+    p50, p95 = np.percentile(took, [50, 95])
+    return f"p50 {p50:.0f} ms, p95 {p95:.0f} ms"

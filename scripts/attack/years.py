@@ -38,7 +38,11 @@ def _fill(balls: int, lessons: int) -> None:
     template = max(Lesson.objects.all(), key=lambda lesson: lesson.shots.count())
     of_each, there = balls // lessons, template.shots.count()
     academy, coach, now = template.academy, template.coach, timezone.now()
-    students = [Student(academy=academy, name=f"Sample {i:05}") for i in range(-(-lessons // OF_A_STUDENT))]
+    learner = template.student
+    students = [
+        Student(academy=academy, name=f"Sample {i:05}", hand=learner.hand, handicap=learner.handicap)
+        for i in range(-(-lessons // OF_A_STUDENT))
+    ]
     Student.objects.bulk_create(students, batch_size=1000)
     last = Lesson.objects.latest("pk").pk
     Lesson.objects.bulk_create(
@@ -47,6 +51,9 @@ def _fill(balls: int, lessons: int) -> None:
                 academy=academy,
                 student=students[i % len(students)],
                 coach=coach,
+                hand=template.hand,
+                club=template.club,
+                knowledge_version=template.knowledge_version,
                 started_at=now - timedelta(days=1 + DAYS * i / lessons),
                 ended_at=now - timedelta(days=DAYS * i / lessons, hours=23),
                 station="take-home",
@@ -60,17 +67,17 @@ def _fill(balls: int, lessons: int) -> None:
     Block.objects.bulk_create(
         (Block(lesson=lesson, purpose="baseline", opened_at=lesson.started_at) for lesson in rows), batch_size=1000
     )
-    made = ("id", "lesson_id", "block_id", "device_id", "device_sequence", "number")
+    made = ("id", "lesson_id", "block_id", "device_id", "device_sequence", "number", "shot_id")
     names = [field.column for field in Shot._meta.fields if field.column not in made]
     blocks = list(Block.objects.filter(lesson__in=rows).order_by("pk").values_list("pk", flat=True))
     turns = " UNION ALL ".join(f"SELECT {i} AS turn" for i in range(-(-of_each // there)))
-    into = f"INSERT INTO shots_shot (lesson_id, block_id, number, {', '.join(names)}) "  # noqa: S608 (our own names)
+    into = f"INSERT INTO shots_shot (lesson_id, block_id, number, shot_id, {', '.join(names)}) "  # noqa: S608 (our own names)
     copied = ", ".join(f"s.{name}" for name in names)
     with connection.cursor() as cursor:
         for start in range(0, len(blocks), STEP):
             some = ",".join(map(str, blocks[start : start + STEP]))
             cursor.execute(
-                into + f"SELECT b.lesson_id, b.id, s.number + t.turn * {there}, {copied} "  # noqa: S608
+                into + f"SELECT b.lesson_id, b.id, s.number + t.turn * {there}, UUID(), {copied} "  # noqa: S608
                 f"FROM lessons_block b JOIN ({turns}) t JOIN shots_shot s ON s.lesson_id = %s "
                 f"WHERE b.id IN ({some}) AND s.number + t.turn * {there} <= %s",
                 [template.pk, of_each],

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import secrets
 from enum import StrEnum
 from typing import Any
 
@@ -58,7 +59,8 @@ def log(lesson: Lesson, kind: str, items: list[dict[str, Any]]) -> None:
         lesson.last_event += 1
         events.append(LessonEvent(lesson=lesson, cursor=lesson.last_event, kind=kind, data=data))
     LessonEvent.objects.bulk_create(events)
-    lesson.save(update_fields=["last_event", "last_ball", "open_block"])
+    lesson.state = secrets.token_hex(8)
+    lesson.save(update_fields=["last_event", "state", "last_ball", "open_block"])
     told = [{"cursor": e.cursor, "kind": e.kind, "data": e.data} for e in events[:MOST_TOLD]]
     transaction.on_commit(lambda: _tell(lesson.pk, told, events[-1].cursor))
 

@@ -20,7 +20,8 @@ class Lesson(models.Model):
     """One hour of one student with one coach.
 
     ``hand`` is the side the student plays from in it; ``conditions`` what balls are hit from now, as the coach told;
-    ``board_seen`` whether the ranked causes were looked at: looks graded after that are no blind ones.
+    ``board_seen`` whether the ranked causes were looked at: looks graded after that are no blind ones; ``state`` is
+    another with every event, also after a backup was brought back.
     """
 
     academy = models.ForeignKey(Academy, on_delete=models.PROTECT, related_name="lessons")
@@ -41,6 +42,7 @@ class Lesson(models.Model):
     open_block = models.ForeignKey("Block", on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
     last_ball = models.PositiveIntegerField(default=0)
     last_event = models.PositiveBigIntegerField(default=0)
+    state = models.CharField(max_length=16, blank=True)
 
     class Meta:
         ordering = ["-started_at", "-id"]

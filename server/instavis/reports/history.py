@@ -14,6 +14,7 @@ from instavis.capture.shots.selectors import Balls, baseline_balls
 from instavis.corrections.models import Correction
 from instavis.corrections.proofs.selectors import proof_of
 from instavis.knowledge.selectors import knowledge_for
+from instavis.lessons.kept import kept, state_of
 from instavis.lessons.models import Lesson
 from instavis.practice.models import TakeHome
 from instavis.practice.progress import cold_test_of, exit_values, values_of
@@ -107,7 +108,8 @@ def history_of(student: Student, today: date) -> History:
     shown = lessons[MOST_LESSONS - 1 :: -1] if len(lessons) > MOST_LESSONS else lessons[::-1]
     corrections = Correction.objects.filter(lesson__in=shown).order_by("-id")
     metrics = list(dict.fromkeys(c.primary for c in corrections))
-    rows = [readable(x, partial(_on_record, x, metrics, today), partial(_bare, x)) for x in shown]
+    among = state_of(student)
+    rows = [readable(x, partial(_on_record, x, metrics, today, among), partial(_bare, x)) for x in shown]
     kept = [r.cold for r in rows if r.cold and r.cold.word != "open"]
     # The dose of a lesson is set against what the next lesson's cold test still showed.
     pairs = [
@@ -140,7 +142,14 @@ def _bare(lesson: Lesson) -> LessonOnRecord:
     )
 
 
-def _on_record(lesson: Lesson, metrics: list[str], today: date) -> LessonOnRecord:
+def _on_record(lesson: Lesson, metrics: list[str], today: date, among: str) -> LessonOnRecord:
+    measured = kept("on record", lesson, lambda: _measured(lesson, metrics), metrics, among=among)
+    planned = lesson.corrections.exists() and TakeHome.objects.filter(lesson=lesson).exists()
+    # What the student ticks at home is no event of the lesson.
+    return replace(measured, dose=practice_log_of(lesson, today).dose if planned else None)
+
+
+def _measured(lesson: Lesson, metrics: list[str]) -> LessonOnRecord:
     balls = baseline_balls(lesson)
     corrections = list(lesson.corrections.all())
     test = cold_test_of(lesson)
@@ -154,14 +163,11 @@ def _on_record(lesson: Lesson, metrics: list[str], today: date) -> LessonOnRecor
             ended = exit_values(proof)
             span = _span("exit", correction.primary, ended, np.zeros(ended.size, dtype=bool))
             spans += [span] if span else []
-    suspects = _suspects(lesson, balls)
-    planned = TakeHome.objects.filter(lesson=lesson).exists()
     return replace(
         _bare(lesson),
         spans=spans,
-        suspects=suspects,
+        suspects=_suspects(lesson, balls),
         tried=tried,
-        dose=practice_log_of(lesson, today).dose if planned and corrections else None,
         cold=test.retention if test else None,
     )
 

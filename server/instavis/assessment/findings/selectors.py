@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date, datetime
+from functools import partial
 from typing import Any
 
 import numpy as np
@@ -14,6 +15,7 @@ from instavis.assessment.findings.models import BodyResult, Intake, IntakeLink, 
 from instavis.capture.shots.models import Shot
 from instavis.capture.shots.selectors import Balls, balls_of, baseline_balls, other_clubs, shots_of
 from instavis.knowledge.selectors import knowledge_for
+from instavis.lessons.kept import kept, state_of
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import not_found
 from instavis.platform.keys import hash_token
@@ -146,15 +148,20 @@ def earlier_baselines(lesson: Lesson) -> list[dict[str, Any]]:
     earlier = Lesson.objects.filter(student_id=lesson.student_id, started_at__lt=lesson.started_at).select_related(
         "student"
     )
-    rows = []
+    rows, among = [], state_of(lesson.student)
     for other in earlier.order_by("-started_at")[:MOST_EARLIER]:
-        balls = baseline_balls(other, lesson.club)
-        if not balls.ids:
-            continue
-        reading = read_block(balls.block, balls.aside)
-        centres = {m: r.centre for m, r in reading.metrics.items() if m in COMPARED}
-        rows.append({"lesson_id": other.pk, "day": other.day, "balls": reading.clean, "centres": centres})
+        balls, centres = kept("middles", other, partial(_middles, other, lesson.club), lesson.club, among=among)
+        if balls:
+            rows.append({"lesson_id": other.pk, "day": other.day, "balls": balls, "centres": centres})
     return rows
+
+
+def _middles(lesson: Lesson, club: str) -> tuple[int, dict[str, float]]:
+    balls = baseline_balls(lesson, club)
+    if not balls.ids:
+        return 0, {}
+    reading = read_block(balls.block, balls.aside)
+    return reading.clean, {m: r.centre for m, r in reading.metrics.items() if m in COMPARED}
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -2,24 +2,18 @@
 
 from __future__ import annotations
 
-import contextlib
 from dataclasses import dataclass
-from typing import cast
-
-from django.core.cache import cache
-from redis.exceptions import RedisError
 
 from instavis.assessment.findings.selectors import grades_of, intake_of, spreads_before
 from instavis.capture.shots.selectors import baseline_balls
 from instavis.corrections.proofs.selectors import proof_ball_count
 from instavis.corrections.selectors import active_correction
 from instavis.knowledge.selectors import knowledge_for
+from instavis.lessons.kept import kept
 from instavis.lessons.models import Lesson
 from instavis.practice.models import TakeHome
 from instavis_core.message import Message, counted
 from instavis_core.reading import balls_still_needed
-
-MANY_BALLS, KEPT_SECONDS = 2000, 24 * 3600
 
 
 @dataclass(frozen=True)
@@ -36,7 +30,7 @@ def stations_of(lesson: Lesson) -> list[StationState]:
     intake = intake_of(lesson)
     looks = sum(g != "not-seen" for g in grades_of(lesson).values())
     correction = active_correction(lesson)
-    baseline, known = _baseline(lesson)
+    baseline, known = kept("baseline", lesson, lambda: _baseline(lesson))
     proved = proof_ball_count(lesson, correction) if correction else 0
     written = TakeHome.objects.filter(lesson=lesson).exists()
     corrected = knowledge_for(lesson).label_of(correction.fault) if correction else Message("not chosen")
@@ -55,20 +49,6 @@ def stations_of(lesson: Lesson) -> list[StationState]:
 
 
 def _baseline(lesson: Lesson) -> tuple[Message, bool]:
-    """Of a lesson with thousands of balls it is kept until the lesson changes: lists show many lessons."""
-    if lesson.last_ball < MANY_BALLS:
-        return _baseline_now(lesson)
-    key = f"baseline:{lesson.pk}:{lesson.last_event}"
-    with contextlib.suppress(RedisError):
-        if known := cache.get(key):
-            return cast(tuple[Message, bool], known)
-    found = _baseline_now(lesson)
-    with contextlib.suppress(RedisError):
-        cache.set(key, found, KEPT_SECONDS)
-    return found
-
-
-def _baseline_now(lesson: Lesson) -> tuple[Message, bool]:
     balls = baseline_balls(lesson)
     if not balls.ids:
         return Message("no balls"), False
