@@ -145,3 +145,14 @@ ensure_front_end() {
     say "building the front end"
     (cd "$root/web" && npm run --silent build -- --logLevel warn >&2) || fail "the front end could not be built."
 }
+
+# The networks that find a golfer in a picture: files of a package, checked by their hash when they are loaded.
+ensure_model() {
+    models=$root/camera/node_modules/.package-lock.json
+    if [ ! -e "$models" ] || [ "$root/camera/package-lock.json" -nt "$models" ]; then
+        ensure_node
+        say "installing the models of the camera"
+        (cd "$root/camera" && npm install --no-audit --no-fund --loglevel=error >&2) || fail "the models could not be installed."
+        touch "$models"
+    fi
+}

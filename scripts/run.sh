@@ -5,7 +5,7 @@ shift
 verb=${1:-help}
 state=${INSTAVIS_STATE:-$root/.instavis}
 export INSTAVIS_ROOT="$root" INSTAVIS_STATE="$state"
-export PYTHONPATH="$root/core:$root/report:$root/formats:$root/server:$root/standins:$root/scripts"
+export PYTHONPATH="$root/core:$root/report:$root/formats:$root/camera:$root/server:$root/standins:$root/scripts"
 export PYTHONPYCACHEPREFIX="$state/pycache"
 unset PYTHONDONTWRITEBYTECODE
 . "$root/scripts/prepare.sh"
@@ -28,6 +28,7 @@ usage() {
   read        reading of a block of balls               one JSON document a line
   cause       ranking of the causes
   prove       proof of a correction, or a proof set
+  camera      landmarks and body of a clip; --help tells all
   simulate    shots of a simulated golfer; --help tells all
   bench       the targets of speed and accuracy, measured on this machine
   attack      crash, load, fuzz, tenancy or pages: on an academy of its own, made for it; --help tells all
@@ -49,6 +50,12 @@ simulate)
     esac
     any_venv
     exec "$state/venv-$use/bin/python" -m instavis_cli simulate "$@"
+    ;;
+camera)
+    ensure_venv camera requirements-camera.txt
+    ensure_model
+    shift
+    exec "$state/venv-camera/bin/python" -m instavis_camera "$@"
     ;;
 fly | read | cause | prove)
     # No database, no server, no Node: only numbers.
@@ -85,7 +92,7 @@ test)
     ensure_browser
     ensure_proxy
     ensure_node
-    ensure_front_end &
+    { ensure_front_end && ensure_model; } &
     front_end=$!
     # The product's own programs run without what only the checks need.
     ensure_venv app requirements.txt
@@ -96,6 +103,7 @@ test)
 validate)
     ensure_packages
     ensure_venv test requirements-test.txt
+    case " $* " in *" camera "*) ensure_model ;; esac
     shift
     exec "$state/venv-test/bin/python" -m validation "$@"
     ;;

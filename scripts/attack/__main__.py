@@ -1,4 +1,4 @@
-"""`./instavis attack crash|load|fuzz|tenancy|pages`: starts an academy of its own on loopback, attacks it, says what held."""
+"""`./instavis attack crash|load|fuzz|tenancy|pages`: an academy of its own on loopback, attacked; says what held."""
 
 from __future__ import annotations
 

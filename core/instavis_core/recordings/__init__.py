@@ -4,7 +4,7 @@ from instavis_core.recordings.events import Moments, find_moments
 from instavis_core.recordings.grades import Proposal, Reading, joined, propose
 from instavis_core.recordings.markers import pelvis_of_markers
 from instavis_core.recordings.order import FirstMover, first_movers
-from instavis_core.recordings.series import SwingSeries, read_swing_csv, swing_of_columns
+from instavis_core.recordings.series import SwingSeries, evened, read_swing_csv, swing_of_columns
 
 __all__ = [
     "FirstMover",
@@ -12,6 +12,7 @@ __all__ = [
     "Proposal",
     "Reading",
     "SwingSeries",
+    "evened",
     "find_moments",
     "first_movers",
     "joined",

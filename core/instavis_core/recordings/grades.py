@@ -107,9 +107,10 @@ def _graded(look: Check, rows: list[Window], swing: SwingSeries, moments: Moment
 
 def _reading(row: Window, swing: SwingSeries, moments: Moments) -> Reading:
     series = load_motion().series[row.series]
-    value, error = _value(swing, row.series, moments, row.at, series.noise)
+    noise = swing.errors.get(row.series, series.noise)
+    value, error = _value(swing, row.series, moments, row.at, noise)
     if row.since:
-        before, other = _value(swing, row.series, moments, row.since, series.noise)
+        before, other = _value(swing, row.series, moments, row.since, noise)
         value, error = value - before, float(np.hypot(error, other))
     return Reading(
         series=row.series,

@@ -5,8 +5,8 @@ from __future__ import annotations
 import csv
 import io
 import math
-from collections.abc import Mapping
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
 
 import numpy as np
 from scipy.signal import butter, sosfiltfilt
@@ -31,11 +31,15 @@ OWN_RANGES = {"turn_deg": (-120.0, 180.0), "bend_deg": (-70.0, 70.0), "side_bend
 
 @dataclass(frozen=True)
 class SwingSeries:
-    """``time`` (k,) [s] rising evenly from 0; ``columns`` each (k,) in the units of ``motion.toml``, smoothed."""
+    """``time`` (k,) [s] rising evenly from 0; ``columns`` each (k,) in the units of ``motion.toml``, smoothed.
+
+    ``errors`` are one SD of a series where its instrument is not the one that ``motion.toml`` knows.
+    """
 
     time: np.ndarray
     columns: dict[str, np.ndarray]
     notes: tuple[Message, ...] = ()
+    errors: dict[str, float] = field(default_factory=dict)
 
     def at(self, name: str, moment: float) -> float:
         """The value of a series at one time [s], linear between samples."""
@@ -115,7 +119,7 @@ def swing_of_columns(columns: Mapping[str, np.ndarray]) -> SwingSeries:
         )
     if ignored:
         notes.append(Message("Left out, not known: ") + ", ".join(ignored))
-    return _even(time, series, notes)
+    return evened(time, series, notes)
 
 
 def _time(columns: Mapping[str, np.ndarray]) -> np.ndarray:
@@ -188,8 +192,19 @@ def _plausible(known: str, name: str, values: np.ndarray, time: np.ndarray) -> n
     return values
 
 
-def _even(time: np.ndarray, series: dict[str, np.ndarray], notes: list[Message]) -> SwingSeries:
-    """Gaps bridged, even steps, low-passed."""
+def evened(time: np.ndarray, series: dict[str, np.ndarray], notes: Sequence[Message] = ()) -> SwingSeries:
+    """A recording with its gaps bridged, in even steps, low-passed without delay.
+
+    Parameters
+    ----------
+    time : ndarray
+        Rising times (k,) [s], the first 0.
+    series : dict of ndarray
+        Columns, each (k,), NaN for gaps.
+    notes : sequence of Message
+        To go with it.
+    """
+    notes = list(notes)
     step = float(np.median(np.diff(time)))
     even = np.arange(0.0, time[-1] + step / 2, step)
     bridged = {name: int(np.isnan(values).sum()) for name, values in series.items()}

@@ -1,4 +1,4 @@
-"""What is worked out of lessons, kept until one of them changes: lists show many lessons, most of which never do again."""
+"""What is worked out of lessons, kept until one of them changes; most lessons on a list never do again."""
 
 from __future__ import annotations
 

@@ -1,0 +1,89 @@
+"""Landmarks of a whole clip."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from pathlib import Path
+
+import numpy as np
+
+from instavis_camera.follow import LEFT, Follower, Found
+from instavis_camera.model import LANDMARK_SHA, NAME, VERSION, Networks
+from instavis_camera.video import SOUND_RATE, open_clip
+from instavis_core.camera import VIEWS, PoseSeries, strike_heard, view_of
+from instavis_core.errors import InputError
+from instavis_core.message import Message
+
+MODEL = {"name": NAME, "version": VERSION, "sha256": LANDMARK_SHA}
+ALIKE = 0.8  # somebody else so large beside the golfer may be the golfer as well
+
+
+def landmarks_of(
+    path: Path, view: str | None, hand: str, networks: Networks, told: Callable[[float], None] = lambda seconds: None
+) -> PoseSeries:
+    """Follow the golfer through a clip.
+
+    Parameters
+    ----------
+    path : Path
+        A video file.
+    view : {"face-on", "down-the-line"}, optional
+        From where it was taken; seen from the picture when it is not told.
+    hand : {"right", "left"}
+        The golfer's, to tell lead from trail.
+    networks : Networks
+    told : callable
+        Called with the seconds of the clip that have been looked at.
+
+    Raises
+    ------
+    InputError
+        When it is no video, or nobody is in it.
+    """
+    clip = open_clip(path)
+    follower = Follower(networks)
+    times: list[float] = []
+    found: list[Found | None] = []
+    for frame in clip.frames():
+        times.append(frame.time)
+        found.append(follower.find(frame.picture))
+        if follower.others > ALIKE:
+            told_of = Message("one golfer in the picture, or the other one far behind")
+            raise InputError("clip", Message("two people"), told_of)
+        told(frame.time)
+    if not any(found):
+        raise InputError("clip", Message("nobody"), Message("one golfer in the picture"))
+    series = PoseSeries(
+        view=view or VIEWS[0],
+        hand=hand,
+        width=clip.width,
+        height=clip.height,
+        times=np.array(times),
+        points=_named(found, hand),
+        turns={part: _turn(found, LEFT[joint], hand) for part, joint in (("pelvis", "hip"), ("chest", "shoulder"))},
+        sound_impact=strike_heard(clip.sound, SOUND_RATE, clip.sound_from),
+    )
+    return series if view else replace(series, view=view_of(series))
+
+
+def _turn(found: list[Found | None], place: int, hand: str) -> np.ndarray:
+    """Which way the line from the trail to the lead side points, as the network guesses it [°]: 0 along the picture,
+    + when the lead side goes away from the camera.
+    """
+    nobody = np.full((33, 3), np.nan)
+    table = np.array([nobody if one is None else one.body for one in found])
+    across = table[:, place] - table[:, place + 1]
+    if hand == "left":
+        across *= (1.0, 1.0, -1.0)
+    return np.degrees(np.arctan2(across[:, 2], across[:, 0]))
+
+
+def _named(found: list[Found | None], hand: str) -> dict[str, np.ndarray]:
+    nobody = np.full((33, 3), np.nan)
+    table = np.array([nobody if one is None else one.points for one in found])
+    lead = 0 if hand == "right" else 1
+    points = {"nose": table[:, 0]}
+    for joint, place in LEFT.items():
+        points[f"lead_{joint}"], points[f"trail_{joint}"] = table[:, place + lead], table[:, place + 1 - lead]
+    return points

@@ -1,0 +1,118 @@
+"""Pictures and sound of a clip, one frame after the other, within limits that hold for any file."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from pathlib import Path
+
+import av
+import numpy as np
+
+from instavis_core.errors import InputError
+from instavis_core.message import Message
+
+LONGEST, MOST_FRAMES = 20.0, 2_400  # s, and frames that are decoded at all
+LARGEST = 8_192  # px of a side
+KEPT_SIDE = 1_280  # px: larger pictures are made smaller, the person is looked at in less anyway
+FASTEST = 62.0  # frames a second that are looked at; of more every second, third … is left out
+SOUND_RATE = 16_000  # samples a second
+
+
+@dataclass(frozen=True)
+class Frame:
+    """``time`` [s] since the clip's first frame, ``picture`` (height, width, 3) of red, green, blue."""
+
+    time: float
+    picture: np.ndarray
+
+
+@dataclass(frozen=True)
+class Clip:
+    """``sound`` (n,) from −1 to 1 at `SOUND_RATE`, begun ``sound_from`` [s] on the frames' clock; empty without any."""
+
+    path: Path
+    width: int
+    height: int
+    frames_per_second: float
+    sound: np.ndarray
+    sound_from: float
+
+    def frames(self) -> Iterator[Frame]:
+        """The pictures, upright as the phone meant them, none closer together than 1/`FASTEST`."""
+        with _opened(self.path) as file:
+            first, last = None, -1.0
+            for count, frame in enumerate(file.decode(video=0)):
+                if count >= MOST_FRAMES:
+                    raise InputError("clip", count, Message("at most {most} frames", most=MOST_FRAMES))
+                at = float(frame.time or 0.0)
+                first = at if first is None else first
+                if at - first > LONGEST:
+                    raise InputError("clip", round(at - first, 1), _length())
+                if at - first <= last or at - first - last < 0.9 / FASTEST:
+                    continue
+                last = at - first
+                yield Frame(last, _upright(frame, *self._stored()))
+
+    def _stored(self) -> tuple[int, int]:
+        return self.width, self.height
+
+
+def open_clip(path: Path) -> Clip:
+    """What a file says of itself, and its sound.
+
+    Raises
+    ------
+    InputError
+        When it is no video, too long, too large, or has too few frames a second to follow a swing.
+    """
+    with _opened(path) as file:
+        if not file.streams.video:
+            raise InputError("clip", path.name, Message("a video: there is only sound in it"))
+        stream = file.streams.video[0]
+        width, height = stream.codec_context.width, stream.codec_context.height
+        if not min(width, height) >= 64 or max(width, height) > LARGEST:
+            raise InputError("clip", f"{width} × {height}", Message("64 to {most} pixels a side", most=LARGEST))
+        length = float(file.duration or 0) / av.time_base
+        if length > LONGEST:
+            raise InputError("clip", round(length, 1), _length())
+        rate = float(stream.average_rate or stream.guessed_rate or 0)
+        start = float((stream.start_time or 0) * (stream.time_base or 0))
+        sound, since = _sound(file) if file.streams.audio else (np.zeros(0, np.float32), start)
+    share = min(1.0, KEPT_SIDE / max(width, height))
+    width, height = (2 * max(1, round(side * share / 2)) for side in (width, height))
+    return Clip(path, width, height, rate, sound, since - start)
+
+
+def _opened(path: Path) -> av.container.InputContainer:
+    try:
+        return av.open(str(path), metadata_errors="ignore")
+    except (av.FFmpegError, OSError, ValueError) as error:
+        raise InputError("clip", path.name, Message("a video file: MP4, MOV or WebM")) from error
+
+
+def _length() -> Message:
+    return Message("a clip of at most {longest:.0f} s: cut it around the swing", longest=LONGEST)
+
+
+def _sound(file: av.container.InputContainer) -> tuple[np.ndarray, float]:
+    resampler = av.AudioResampler("flt", "mono", SOUND_RATE)
+    parts: list[np.ndarray] = []
+    since = 0.0
+    try:
+        for frame in file.decode(audio=0):
+            if not parts:
+                since = float(frame.time or 0.0)
+            parts += [part.to_ndarray()[0] for part in resampler.resample(frame)]
+            if sum(part.size for part in parts) > LONGEST * SOUND_RATE:
+                break
+    except av.FFmpegError:  # what was heard until then is enough, or none is
+        pass
+    return (np.concatenate(parts) if parts else np.zeros(0, np.float32)), since
+
+
+def _upright(frame: av.VideoFrame, width: int, height: int) -> np.ndarray:
+    """The picture turned as the phone was held."""
+    turned = round(getattr(frame, "rotation", 0) / 90) % 4
+    picture = frame.reformat(width, height, format="rgb24").to_ndarray()
+    return np.rot90(picture, turned)

@@ -1,0 +1,7 @@
+"""From the landmarks of a clip to what the body did, with errors; pure, no picture is looked at here."""
+
+from instavis_core.camera.body import CameraBody, body_of
+from instavis_core.camera.landmarks import LANDMARKS, VIEWS, PoseSeries, checked, view_of
+from instavis_core.camera.sound import strike_heard
+
+__all__ = ["LANDMARKS", "VIEWS", "CameraBody", "PoseSeries", "body_of", "checked", "strike_heard", "view_of"]

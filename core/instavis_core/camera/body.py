@@ -1,0 +1,106 @@
+"""What the body did in a clip: quantities of the view with their errors, and the moments of the swing."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from instavis_core.camera.hands import IMPACT_EARLY, IMPACT_SPREAD, TOP_SPREAD, arm_turn, top_of
+from instavis_core.camera.landmarks import PoseSeries, checked
+from instavis_core.camera.quantities import USUAL_HEIGHT, centimetre, habits, raw
+from instavis_core.errors import InputError
+from instavis_core.knowledge.camera import Habit, load_camera
+from instavis_core.message import Message
+from instavis_core.recordings import Moments, SwingSeries, evened, find_moments, swing_of_columns
+
+SOUND_LATE = 0.010  # s that the strike is heard after it was, some three and a half metres away
+SOUND_SPREAD = 0.004  # s, one SD of impact by the strike that was heard
+SOUND_NEAR = 0.15  # s from where the hands show impact; a sound farther off is another
+ADDRESS_SECONDS = 0.30  # s before the first move that count as address
+MOVED_FEET = 4.0  # cm that the lead foot, which stays, may seem to go until impact
+
+
+@dataclass(frozen=True, kw_only=True)
+class CameraBody:
+    """``swing`` evenly sampled, relative to address, with an error a series; ``moments`` of it; ``notes`` on doubts.
+
+    Times are those of the clip from its first frame.
+    """
+
+    view: str
+    swing: SwingSeries
+    moments: Moments
+    notes: list[Message]
+
+
+def body_of(series: PoseSeries, height_cm: float | None = None) -> CameraBody:
+    """Measure the body in a clip.
+
+    Parameters
+    ----------
+    series : PoseSeries
+        Landmarks as they were found.
+    height_cm : float, optional
+        The golfer's; an adult's usual height when it is not known, with lengths that are off by as much.
+
+    Raises
+    ------
+    InputError
+        When the clip shows no whole body or no swing.
+    """
+    if height_cm is not None and not 100 <= height_cm <= 230:
+        raise InputError("height_cm", height_cm, Message("100 to 230 cm"))
+    series, height, notes = checked(series), height_cm or USUAL_HEIGHT, []
+    if height_cm is None:
+        notes.append(Message("Lengths for a golfer of {height:.0f} cm: the own height was not told.", height=height))
+    moments = moments_of(series)
+    still = address_frames(series.times, moments)
+    if _moved(series, moments, still, height):
+        notes.append(Message("The camera or the lead foot moved between address and impact: lengths are doubtful."))
+    shown = raw(series, still, height)
+    about = habits(series, still, height)
+    table = load_camera()[series.view]
+    columns = {name: habit.corrected(values, about) for name, values in shown.items() if (habit := table.get(name))}
+    swing = evened(series.times, columns)
+    return CameraBody(
+        view=series.view,
+        swing=replace(swing, errors={name: _error(table[name], height_cm) for name in columns}),
+        moments=moments,
+        notes=notes,
+    )
+
+
+def _error(habit: Habit, height_cm: float | None) -> float:
+    """One SD; larger when the height that sets the scale is only usual."""
+    return habit.error if height_cm is not None else habit.error * 1.25
+
+
+def moments_of(series: PoseSeries) -> Moments:
+    """From the arms, and impact from the strike where it was heard."""
+    arms = swing_of_columns({"time_s": series.times, "arm_turn_deg": np.clip(arm_turn(series), -269, 269)})
+    found, view, frame = find_moments(arms), series.view, 0.5 / series.fps
+    impact, spread = found.at["impact"] + IMPACT_EARLY[view], float(np.hypot(IMPACT_SPREAD[view], frame))
+    heard = series.sound_impact
+    if heard is not None and abs(heard - SOUND_LATE - impact) < SOUND_NEAR:
+        impact, spread = heard - SOUND_LATE, SOUND_SPREAD
+    marks = {"top": top_of(arms.time, arms.columns["arm_turn_deg"], found.at["impact"], view), "impact": impact}
+    placed = find_moments(arms, marks)
+    errors = {"top": float(np.hypot(TOP_SPREAD[view], frame)), "impact": spread}
+    return Moments(placed.at, placed.error | errors, [])
+
+
+def address_frames(times: np.ndarray, moments: Moments) -> np.ndarray:
+    """Which frames (k,) count as address."""
+    begun = moments.at["address"]
+    still = (times <= begun + 1e-9) & (times >= begun - ADDRESS_SECONDS)
+    if still.sum() < 3:
+        still = times <= times[min(2, times.size - 1)]
+    return still
+
+
+def _moved(series: PoseSeries, moments: Moments, still: np.ndarray, height: float) -> bool:
+    foot = series.place("lead_ankle", "lead_heel") / centimetre(series, still, height)
+    near = np.abs(series.times - moments.at["impact"]) < 0.05
+    gone = np.median(foot[near], axis=0) - np.median(foot[still], axis=0)
+    return bool(np.hypot(*gone) > MOVED_FEET)

@@ -1,0 +1,132 @@
+"""Landmarks of one clip: where the joints of a golfer are in the picture, frame by frame."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from instavis_core.errors import InputError
+from instavis_core.message import Message
+
+VIEWS = ("face-on", "down-the-line")
+SIDED = ("ear", "shoulder", "elbow", "wrist", "hip", "knee", "ankle", "heel", "toe")
+LANDMARKS = ("nose", *(f"{side}_{joint}" for joint in SIDED for side in ("lead", "trail")))
+SLOWEST, FASTEST = 25.0, 250.0  # frames a second
+SHORTEST, LONGEST = 0.8, 20.0  # s
+LEAST_SEEN = 0.9  # share of the frames between first and last in which somebody has to be found
+LONGEST_GAP = 0.10  # s that may be bridged
+LEAST_VISIBLE = 0.3  # median visibility of hips, knees and ankles of the nearer side
+WIDE = 0.4  # shoulders beside the trunk's length: more is a view from in front
+EDGE = 0.02  # shares beyond which a joint is out of the picture
+
+
+@dataclass(frozen=True, kw_only=True)
+class PoseSeries:
+    """``times`` (k,) [s] rising from 0; ``points[name]`` (k, 3): shares of the picture to the right and down, and
+    visibility from 0 to 1, NaN where nobody was found; ``turns`` of pelvis and chest (k,) [°] as the network guesses
+    them, 0 along the picture and + when the lead side goes away from a camera in front, empty when it does not tell;
+    ``sound_impact`` [s] when the strike was heard.
+    """
+
+    view: str
+    hand: str
+    width: int
+    height: int
+    times: np.ndarray
+    points: dict[str, np.ndarray]
+    turns: dict[str, np.ndarray] = field(default_factory=dict)
+    sound_impact: float | None = None
+
+    @property
+    def fps(self) -> float:
+        """Frames a second on the whole."""
+        return float((self.times.size - 1) / (self.times[-1] - self.times[0]))
+
+    def place(self, *names: str) -> np.ndarray:
+        """The middle of landmarks (k, 2) in picture heights: to the target or the ball line, and up.
+
+        A picture is taken from in front of the golfer or from behind the hands: a right-hander's target, or ball, is
+        to the right in it.
+        """
+        side = 1.0 if self.hand == "right" else -1.0
+        middle = np.mean([self.points[name][:, :2] for name in names], axis=0)
+        return middle * [side * self.width / self.height, -1.0]
+
+    def seen(self, *names: str) -> float:
+        """Median visibility of landmarks."""
+        return float(np.nanmedian([self.points[name][:, 2] for name in names]))
+
+
+def checked(series: PoseSeries) -> PoseSeries:
+    """The same without gaps, or the reason why no swing can be read from it.
+
+    Raises
+    ------
+    InputError
+        For too few frames a second, too short a clip, nobody or half a body in the picture, long gaps.
+    """
+    times = series.times
+    if times.size < 2 or not SHORTEST <= times[-1] - times[0] <= LONGEST:
+        length = round(float(times[-1] - times[0]), 2) if times.size else 0
+        told = Message("{shortest} to {longest:.0f} seconds", shortest=SHORTEST, longest=LONGEST)
+        raise InputError("clip", length, told)
+    if not SLOWEST <= series.fps <= FASTEST:
+        told = Message("{slowest:.0f} frames a second or more: too few to see a swing", slowest=SLOWEST)
+        raise InputError("clip", round(series.fps), told)
+    found = ~np.isnan(series.points["nose"][:, 0])
+    if found.mean() < LEAST_SEEN:
+        told = Message("one golfer in the picture from address to finish")
+        raise InputError("clip", Message("found in {n} of {all} frames", n=int(found.sum()), all=found.size), told)
+    gap, since = 0.0, times[0]
+    for at, here in zip(times, found, strict=True):
+        gap, since = (gap, at) if here else (max(gap, at - since), since)
+    if gap > LONGEST_GAP:
+        told = Message("the golfer seen without a gap of {value:.0f} ms", value=1000 * LONGEST_GAP)
+        raise InputError("clip", Message("lost for {value:.0f} ms", value=1000 * gap), told)
+    _whole_body(series)
+    return _bridged(series, found)
+
+
+def view_of(series: PoseSeries) -> str:
+    """From where the camera most likely looks: from in front the shoulders stand wide beside the trunk's length."""
+    begin = slice(0, max(3, series.times.size // 8))
+    shoulders = series.place("lead_shoulder") - series.place("trail_shoulder")
+    trunk = series.place("lead_shoulder", "trail_shoulder") - series.place("lead_hip", "trail_hip")
+    wide = np.nanmedian(np.abs(shoulders[begin, 0])) / np.nanmedian(np.hypot(*trunk[begin].T))
+    return VIEWS[0] if wide > WIDE else VIEWS[1]
+
+
+def _whole_body(series: PoseSeries) -> None:
+    upright = np.nanmedian(series.place("nose")[:, 1]) - np.nanmedian(series.place("lead_ankle", "trail_ankle")[:, 1])
+    if upright < 0:
+        raise InputError("clip", Message("upside down"), Message("the picture as the golfer stands: turn the clip"))
+    needed = ("nose", "hip", "knee", "ankle")
+    for joint in needed:
+        names = [name for name in LANDMARKS if name.endswith(joint)]
+        points = np.array([np.nanmedian(series.points[name], axis=0) for name in names])
+        outside = ((points[:, :2] < EDGE) | (points[:, :2] > 1 - EDGE)).any()
+        if outside or points[:, 2].max() < LEAST_VISIBLE:
+            told = Message("the whole body in the picture, with room around it")
+            raise InputError("clip", Message("{joint} out of sight", joint=joint), told)
+
+
+def _bridged(series: PoseSeries, found: np.ndarray) -> PoseSeries:
+    points = {
+        name: np.column_stack([np.interp(series.times, series.times[found], column[found]) for column in values.T])
+        for name, values in series.points.items()
+    }
+    return PoseSeries(
+        view=series.view,
+        hand=series.hand,
+        width=series.width,
+        height=series.height,
+        times=series.times,
+        points=points,
+        turns={part: _unwound(series.times, values, found) for part, values in series.turns.items()},
+        sound_impact=series.sound_impact,
+    )
+
+
+def _unwound(times: np.ndarray, degrees: np.ndarray, found: np.ndarray) -> np.ndarray:
+    return np.interp(times, times[found], np.degrees(np.unwrap(np.radians(degrees[found]))))

@@ -1,0 +1,53 @@
+"""What a camera makes of a body, by view: gains, the habits of its landmarks, and what error is left."""
+
+from __future__ import annotations
+
+import functools
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+
+import numpy as np
+
+from instavis_core.knowledge.loader import KnowledgeError, shipped_text, tables_of
+
+
+@dataclass(frozen=True, kw_only=True)
+class Habit:
+    """A quantity of a view: true ≈ ``gain`` × shown + Σ ``about`` × habit; ``error`` is one SD of what is left."""
+
+    view: str
+    quantity: str
+    gain: float
+    error: float
+    about: dict[str, float]
+
+    def corrected(self, shown: np.ndarray, habits: Mapping[str, np.ndarray]) -> np.ndarray:
+        """The quantity (k,) from what the view shows (k,) and its habits, each (k,)."""
+        return self.gain * shown + sum(
+            (much * habits[name] for name, much in self.about.items() if name in habits), np.zeros(shown.size)
+        )
+
+
+@functools.lru_cache(maxsize=1)
+def load_camera() -> dict[str, dict[str, Habit]]:
+    """The table that ships with the core, by view and quantity, read once."""
+    return load_camera_from(shipped_text)
+
+
+def load_camera_from(read: Callable[[str], str]) -> dict[str, dict[str, Habit]]:
+    """Build the table from the text of ``camera.toml``.
+
+    Raises
+    ------
+    KnowledgeError
+        Naming the entry, the field and what was expected.
+    """
+    found: dict[str, dict[str, Habit]] = {}
+    for row in tables_of(read, "camera.toml").get("habit", ()):
+        where = f"camera.toml: habit {row.get('view')} {row.get('quantity')}"
+        if set(row) != {"view", "quantity", "gain", "error", "about"}:
+            raise KnowledgeError(f"{where}: expected view, quantity, gain, error and about")
+        if not row["error"] > 0:
+            raise KnowledgeError(f"{where}: error is {row['error']!r}, expected more than 0")
+        found.setdefault(row["view"], {})[row["quantity"]] = Habit(**row)
+    return found

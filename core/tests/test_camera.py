@@ -1,0 +1,227 @@
+"""From landmarks to the body: signs, scale, moments, and clips that are refused with their reason."""
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from scipy.interpolate import PchipInterpolator
+
+from instavis_core.camera import LANDMARKS, PoseSeries, body_of, checked, strike_heard, view_of
+from instavis_core.errors import InputError
+from instavis_core.figure import pose_at, stand
+from instavis_core.knowledge import load_motion
+from instavis_core.knowledge.camera import load_camera, load_camera_from
+from instavis_core.knowledge.loader import KnowledgeError
+from instavis_core.recordings import propose
+
+VIEWS = ("face-on", "down-the-line")
+STILL = 0.6
+JOINTS = {"wrist": "hands", **{j: j for j in ("shoulder", "elbow", "hip", "knee", "ankle", "heel", "toe")}}
+
+
+def seen(view="face-on", hand="right", fps=60.0, size=(1280, 720), distance=3.6, severity=None, noise=0.0, **more):
+    """The landmarks of one swing; ``more`` goes to the series."""
+    motion = load_motion()
+    knots = STILL + motion.seconds
+    times = np.arange(0.0, knots[-1] + 0.25, 1 / fps)
+    poses = [pose_at(moment, severity) for moment in motion.moments]
+    at = np.concatenate([[0.0], knots, [knots[-1] + 0.3]])
+    curves = {name: PchipInterpolator(at, [p[name] for p in (poses[0], *poses, poses[-1])])(times) for name in poses[0]}
+    frames = [stand({name: float(curve[i]) for name, curve in curves.items()}) for i in range(times.size)]
+    rng = np.random.default_rng(1)
+    points = {name: _seen([_joint(f, name) for f in frames], view, hand, size, distance) for name in LANDMARKS}
+    for values in points.values():
+        values[:, :2] += noise * rng.normal(size=(times.size, 2))
+    moments = dict(zip(motion.moments, knots.tolist(), strict=True))
+    given = {"turns": {"pelvis": curves["turn_deg"], "chest": curves["chest_turn_deg"]}} | more
+    return PoseSeries(view=view, hand=hand, width=size[0], height=size[1], times=times, points=points, **given), moments
+
+
+def _joint(figure, name: str) -> np.ndarray:
+    side, _, joint = name.partition("_")
+    if name == "nose":
+        return figure["head"] + [0, 0.1, 0]
+    if joint == "ear":
+        return figure["head"] + [0.07 if side == "lead" else -0.07, 0, 0]
+    return figure["hands"] if joint == "wrist" else figure[f"{side}-{JOINTS[joint]}"]
+
+
+def _seen(path, view, hand, size, distance) -> np.ndarray:
+    """Shares of the picture: from in front, or along the line to the target; a left-hander is seen mirrored."""
+    x, y, z = np.array(path).T
+    across, away = (x, distance - y) if view == "face-on" else (y - 0.3, distance + x)
+    side = 1 if hand == "right" else -1
+    lens = 1.6 * size[1]
+    right = size[0] / 2 + side * lens * across / away
+    down = size[1] / 2 - lens * (z - 1.0) / away
+    return np.column_stack([right / size[0], down / size[1], np.ones(len(x))])
+
+
+def heard(series, true):
+    return replace(series, sound_impact=true["impact"] + 0.010)
+
+
+def at(body, name, moment):
+    return body.swing.at(name, body.moments.at[moment])
+
+
+@pytest.mark.parametrize("hand", ["right", "left"])
+def test_travel_has_its_sign_for_either_hand(hand):
+    front = body_of(seen("face-on", hand, severity={"lateral-slide": 1.0})[0], 175)
+    plain = body_of(seen("face-on", hand)[0], 175)
+    assert at(front, "sway_cm", "impact") > at(plain, "sway_cm", "impact") + 3
+    along = body_of(seen("down-the-line", hand, severity={"early-extension": 1.0})[0], 175)
+    plain = body_of(seen("down-the-line", hand)[0], 175)
+    assert at(along, "thrust_cm", "halfway-down") > at(plain, "thrust_cm", "halfway-down") + 2.5
+    assert at(along, "bend_deg", "halfway-down") < at(plain, "bend_deg", "halfway-down") - 3
+
+
+@pytest.mark.parametrize("view", VIEWS)
+def test_mirrored_golfers_are_measured_alike(view):
+    right, left = (body_of(seen(view, hand)[0], 175).swing for hand in ("right", "left"))
+    for name, values in right.columns.items():
+        np.testing.assert_allclose(values, left.columns[name], atol=1e-9)
+
+
+@pytest.mark.parametrize("view", VIEWS)
+@pytest.mark.parametrize("other", [{"size": (720, 1280)}, {"size": (3840, 2160)}, {"distance": 5.5}, {"fps": 120.0}])
+def test_neither_the_picture_nor_the_distance_nor_the_rate_matters_much(view, other):
+    usual, odd = (body_of(heard(*seen(view, **more)), 175) for more in ({}, other))
+    for name in usual.swing.columns:
+        for moment in ("top", "halfway-down", "impact"):
+            assert at(odd, name, moment) == pytest.approx(at(usual, name, moment), abs=0.9), (name, moment)
+
+
+def test_lengths_follow_the_golfers_height_and_are_less_sure_without_it():
+    series, _ = seen("face-on")
+    tall, short, untold = body_of(series, 190), body_of(series, 160), body_of(series)
+    gain = np.ptp(tall.swing.columns["sway_cm"]) / np.ptp(short.swing.columns["sway_cm"])
+    assert 1.05 < gain < 1.25
+    assert untold.swing.errors["sway_cm"] > tall.swing.errors["sway_cm"]
+    assert any("height" in str(note) for note in untold.notes)
+    assert not tall.notes
+    with pytest.raises(InputError, match="height_cm"):
+        body_of(series, 60)
+
+
+@pytest.mark.parametrize("view", VIEWS)
+@pytest.mark.parametrize("noise", [0.0, 0.002])
+def test_top_and_impact_are_found(view, noise):
+    series, true = seen(view, noise=noise)
+    found = body_of(series, 175).moments
+    assert found.at["top"] == pytest.approx(true["top"], abs=0.04)
+    assert found.at["impact"] == pytest.approx(true["impact"], abs=0.05)
+    by_ear = body_of(heard(series, true), 175).moments
+    assert by_ear.at["impact"] == pytest.approx(true["impact"], abs=0.001)
+    assert by_ear.error["impact"] < found.error["impact"]
+    assert list(by_ear.at.values()) == sorted(by_ear.at.values())
+
+
+def test_a_sound_far_from_the_swing_is_another_ones():
+    series, true = seen("face-on", sound_impact=0.2)
+    assert body_of(series, 175).moments.at["impact"] == pytest.approx(true["impact"], abs=0.05)
+
+
+def test_looks_are_graded_with_the_cameras_own_error(knowledge):
+    body = body_of(heard(*seen("down-the-line", severity={"early-extension": 1.0})), 175)
+    seat = next(p for p in propose(knowledge, body.swing, body.moments) if p.look == "seat-line")
+    assert seat.grade == "leaves-early"
+    assert all(r.error >= load_camera()["down-the-line"]["thrust_cm"].error for r in seat.readings)
+
+
+def test_the_view_is_seen_from_the_picture():
+    for view in VIEWS:
+        assert view_of(seen(view)[0]) == view
+
+
+def test_a_moved_camera_is_said():
+    series, true = seen("face-on")
+    late = series.times > true["transition"]
+    points = {name: values + np.outer(late, [0.05, 0.0, 0.0]) for name, values in series.points.items()}
+    assert any("moved" in str(note) for note in body_of(replace(series, points=points), 175).notes)
+
+
+def shifted(series, right=0.0, down=0.0):
+    return replace(series, points={name: values + [right, down, 0] for name, values in series.points.items()})
+
+
+def without(series, frames):
+    points = {name: values.copy() for name, values in series.points.items()}
+    for values in points.values():
+        values[frames] = np.nan
+    return replace(series, points=points)
+
+
+def thinned(series, step):
+    points = {name: values[::step] for name, values in series.points.items()}
+    turns = {name: values[::step] for name, values in series.turns.items()}
+    return replace(series, times=series.times[::step], points=points, turns=turns)
+
+
+@pytest.mark.parametrize(
+    ("spoil", "told"),
+    [
+        (lambda s: thinned(s, 6), "too few to see a swing"),
+        (lambda s: shifted(s, right=0.45), "the whole body in the picture"),
+        (lambda s: shifted(s, down=0.5), "the whole body in the picture"),
+        (lambda s: without(s, slice(40, 50)), "without a gap"),
+        (lambda s: without(s, slice(0, 80)), "found in"),
+        (lambda s: replace(s, points={n: v * [1, -1, 1] + [0, 1, 0] for n, v in s.points.items()}), "upside down"),
+        (lambda s: thinned(replace(s, times=s.times / 4), 1), "seconds"),
+    ],
+)
+def test_what_cannot_be_measured_says_why(spoil, told):
+    with pytest.raises(InputError, match=told):
+        body_of(spoil(seen("face-on")[0]), 175)
+
+
+@pytest.mark.parametrize("view", VIEWS)
+def test_somebody_who_stands_still_does_not_swing(view):
+    series, _ = seen(view)
+    points = {name: np.repeat(values[:1], len(values), axis=0) for name, values in series.points.items()}
+    with pytest.raises(InputError, match="swing"):
+        body_of(replace(series, points=points), 175)
+
+
+def test_a_short_gap_is_bridged():
+    series, _ = seen("face-on")
+    whole, gapped = body_of(series, 175), body_of(without(series, slice(70, 73)), 175)
+    assert at(gapped, "sway_cm", "impact") == pytest.approx(at(whole, "sway_cm", "impact"), abs=0.3)
+    assert not np.isnan(checked(without(series, slice(70, 73))).points["nose"]).any()
+
+
+RATE = 16_000
+
+
+def noise(seconds=2.0, loud=0.004):
+    return np.random.default_rng(3).normal(0, loud, int(seconds * RATE))
+
+
+def strike(wave, when, loud=0.5):
+    start = int(when * RATE)
+    ring = np.arange(int(0.03 * RATE)) / RATE
+    wave[start : start + ring.size] += loud * np.exp(-ring / 0.004) * np.sin(2 * np.pi * 3000 * ring)
+    return wave
+
+
+@pytest.mark.parametrize("when", [0.4, 1.2345, 1.9])
+def test_the_strike_is_heard_to_the_millisecond_or_two(when):
+    assert strike_heard(strike(noise(), when), RATE) == pytest.approx(when, abs=0.003)
+    assert strike_heard(strike(noise(), when), RATE, since=-0.1) == pytest.approx(when - 0.1, abs=0.003)
+
+
+@pytest.mark.parametrize(
+    "wave",
+    [noise(), strike(strike(noise(), 0.5), 1.5), np.zeros(0), np.zeros(2 * RATE), 0.4 * np.sin(np.arange(32_000))],
+)
+def test_no_strike_two_strikes_and_a_steady_tone_are_none(wave):
+    assert strike_heard(wave, RATE) is None
+
+
+def test_the_table_says_what_is_wrong_with_it():
+    good = '[[habit]]\nview = "face-on"\nquantity = "sway_cm"\ngain = 1.0\nerror = {}\nabout = {{}}\n'
+    assert load_camera_from(lambda _: good.format("1.0"))["face-on"]["sway_cm"].gain == 1.0
+    with pytest.raises(KnowledgeError, match="error is 0"):
+        load_camera_from(lambda _: good.format("0.0"))
+    with pytest.raises(KnowledgeError, match="expected view"):
+        load_camera_from(lambda _: '[[habit]]\nview = "face-on"\n')

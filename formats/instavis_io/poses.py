@@ -1,0 +1,146 @@
+"""Landmarks of a clip as an open record, ``instavis.pose/1``."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+import numpy as np
+
+from instavis_core.camera import LANDMARKS, VIEWS, CameraBody, PoseSeries
+from instavis_core.errors import InputError
+from instavis_core.message import Message
+
+FORMAT = "instavis.pose/1"
+FIELDS = (
+    "format",
+    "view",
+    "hand",
+    "fps",
+    "model",
+    "width",
+    "height",
+    "times_s",
+    "landmarks",
+    "points",
+    "turns_deg",
+    "sound_impact_s",
+)
+PARTS = ("pelvis", "chest")
+MOST_FRAMES = 5_000
+
+
+def pose_record(series: PoseSeries, model: dict[str, str]) -> dict[str, Any]:
+    """The record of a clip; ``model`` names the network that found the landmarks, its version and its hash."""
+    table = np.stack([series.points[name] for name in LANDMARKS], axis=1)
+    return {
+        "format": FORMAT,
+        "view": series.view,
+        "hand": series.hand,
+        "fps": round(series.fps, 3),
+        "model": model,
+        "width": series.width,
+        "height": series.height,
+        "times_s": [round(float(t), 4) for t in series.times],
+        "landmarks": list(LANDMARKS),
+        "points": [[None if math.isnan(x) else _point(x, y, v) for x, y, v in frame] for frame in table],
+        "turns_deg": {part: _rounded(values) for part, values in series.turns.items()},
+        "sound_impact_s": None if series.sound_impact is None else round(series.sound_impact, 4),
+    }
+
+
+def body_record(body: CameraBody) -> dict[str, Any]:
+    """What the body did, a series a quantity, with one SD of the error of each and of the moments."""
+    return {
+        "times_s": [round(float(t), 4) for t in body.swing.time],
+        **{name: [round(float(v), 2) for v in values] for name, values in body.swing.columns.items()},
+        "errors": {name: round(error, 2) for name, error in body.swing.errors.items()},
+        "moments_s": {name: round(at, 4) for name, at in body.moments.at.items()},
+        "moments_error_s": {name: round(error, 4) for name, error in body.moments.error.items()},
+        "notes": [str(note) for note in body.notes],
+    }
+
+
+def _rounded(degrees: np.ndarray) -> list[float | None]:
+    return [None if math.isnan(v) else round(float(v), 1) for v in degrees]
+
+
+def _point(x: float, y: float, visibility: float) -> list[float]:
+    return [round(float(x), 5), round(float(y), 5), round(float(visibility), 3)]
+
+
+def read_pose(raw: Any) -> PoseSeries:
+    """The landmarks in a record.
+
+    Raises
+    ------
+    InputError
+        Naming the field, its value and what was expected.
+    """
+    if not isinstance(raw, dict) or raw.get("format") != FORMAT:
+        raise InputError("format", raw.get("format") if isinstance(raw, dict) else raw, Message(FORMAT))
+    if unknown := sorted(set(raw) - set(FIELDS)):
+        raise InputError(unknown[0][:60], raw[unknown[0]], Message("one of {known}", known=", ".join(FIELDS)))
+    for field, known in (("view", VIEWS), ("hand", ("right", "left"))):
+        if raw.get(field) not in known:
+            raise InputError(field, raw.get(field), Message("one of {known}", known=", ".join(known)))
+    for field in ("width", "height"):
+        if type(raw.get(field)) is not int or not 0 < raw[field] <= 20_000:
+            raise InputError(field, raw.get(field), Message("pixels"))
+    times = _times(raw.get("times_s"))
+    heard = raw.get("sound_impact_s")
+    if heard is not None and (type(heard) not in (int, float) or not 0 <= heard <= times[-1]):
+        raise InputError("sound_impact_s", heard, Message("a time within the clip, or null"))
+    return PoseSeries(
+        view=raw["view"],
+        hand=raw["hand"],
+        width=raw["width"],
+        height=raw["height"],
+        times=times,
+        points=_points(raw, times.size),
+        turns=_turns(raw.get("turns_deg", {}), times.size),
+        sound_impact=heard,
+    )
+
+
+def _times(raw: Any) -> np.ndarray:
+    if not isinstance(raw, list) or not 2 <= len(raw) <= MOST_FRAMES or not all(type(t) in (int, float) for t in raw):
+        told = Message("a list of 2 to {most} numbers", most=MOST_FRAMES)
+        raise InputError("times_s", len(raw) if isinstance(raw, list) else raw, told)
+    times = np.array(raw, float)
+    if not np.isfinite(times).all() or (np.diff(times) <= 0).any():
+        raise InputError("times_s", "not rising", Message("finite times that rise"))
+    return times - times[0]
+
+
+def _turns(raw: Any, frames: int) -> dict[str, np.ndarray]:
+    if not isinstance(raw, dict) or not set(raw) <= set(PARTS):
+        raise InputError("turns_deg", raw, Message("an object of {known}", known=", ".join(PARTS)))
+    for part, row in raw.items():
+        good = isinstance(row, list) and len(row) == frames
+        if not good or not all(v is None or (type(v) in (int, float) and abs(v) <= 720) for v in row):
+            raise InputError(f"turns_deg.{part}", "other", Message("{n} numbers or null, a frame each", n=frames))
+    return {part: np.array([math.nan if v is None else v for v in row], float) for part, row in raw.items()}
+
+
+def _points(raw: dict[str, Any], frames: int) -> dict[str, np.ndarray]:
+    names, rows = raw.get("landmarks"), raw.get("points")
+    if not isinstance(names, list) or (missing := sorted(set(LANDMARKS) - set(map(str, names)))):
+        raise InputError("landmarks", names if not isinstance(names, list) else missing[0], Message("every landmark"))
+    if not isinstance(rows, list) or len(rows) != frames:
+        raise InputError(
+            "points", len(rows) if isinstance(rows, list) else rows, Message("{n} frames, as times_s", n=frames)
+        )
+    table = np.full((frames, len(names), 3), np.nan)
+    for i, row in enumerate(rows):
+        if not isinstance(row, list) or len(row) != len(names):
+            raise InputError(f"points[{i}]", type(row).__name__, Message("{n} points", n=len(names)))
+        for j, point in enumerate(row):
+            if point is None:
+                continue
+            if not isinstance(point, list) or len(point) != 3 or not all(type(v) in (int, float) for v in point):
+                raise InputError(f"points[{i}][{j}]", point, Message("x, y and visibility, or null"))
+            table[i, j] = point
+    if np.isinf(table).any() or (np.abs(table[~np.isnan(table)]) > 10).any():
+        raise InputError("points", "far outside", Message("shares of the picture"))
+    return {name: table[:, names.index(name)] for name in LANDMARKS}

@@ -1,0 +1,103 @@
+"""The table ``camera.toml`` from clips of bodies whose motion is known: ``python -m bodies.fit FOLDER``.
+
+Each quantity is fitted by ridge regression toward "as the picture shows it"; the error that is stated is what is left
+on the moments of a body that was not fitted on.
+"""
+
+from __future__ import annotations
+
+import json
+import sys
+from dataclasses import dataclass
+from pathlib import Path
+
+import numpy as np
+
+from instavis_core.camera.body import address_frames, moments_of
+from instavis_core.camera.landmarks import checked
+from instavis_core.camera.quantities import habits, raw
+from instavis_core.recordings import evened
+from instavis_io.poses import read_pose
+
+MOMENTS = ("top", "halfway-down", "impact")
+ABOUT = {
+    "sway_cm": ("pelvis_sin", "pelvis_cos", "chest_sin", "hips_apart"),
+    "thrust_cm": ("pelvis_sin", "pelvis_cos", "hips_apart", "hips_tilt", "shoulders_apart"),
+    "lift_cm": ("pelvis_sin", "hips_apart", "hips_tilt"),
+    "bend_deg": ("pelvis_sin", "hips_apart", "shoulders_apart"),
+}
+HOLD_GAIN, HOLD_ABOUT = 0.02, 0.004  # how strongly a gain is held near 1 and a habit near 0, in the units squared
+HEAD = """# What one camera makes of a body: true ≈ gain × shown + Σ about × habit, cm and °, habits as in
+# `instavis_core.camera.quantities`; error is one SD at the top, halfway down and at impact of a body that was not
+# fitted on. Made by `python -m bodies.fit` from clips of bodies whose motion is known.
+"""
+
+
+@dataclass(frozen=True)
+class Sample:
+    """A clip: what the view shows, its habits, the truth (all (k,)), the frames of the swing, those at the moments."""
+
+    view: str
+    shown: dict[str, np.ndarray]
+    about: dict[str, np.ndarray]
+    truth: dict[str, np.ndarray]
+    swing: np.ndarray
+    moments: list[int]
+
+    def table(self, quantity: str) -> np.ndarray:
+        """The regressors (k, 1 + habits)."""
+        return np.column_stack([self.shown[quantity], *(self.about[name] for name in ABOUT[quantity])])
+
+
+def sample(pose: Path) -> Sample:
+    """A clip's landmarks and truth."""
+    series = checked(read_pose(json.loads(pose.read_text())))
+    told = json.loads(pose.with_name(pose.name.replace(".pose.json", ".json")).read_text())
+    still = address_frames(series.times, moments_of(series))
+    shown = evened(series.times, raw(series, still, told["height_cm"]))
+    about = evened(series.times, habits(series, still, told["height_cm"]))
+    truth = {name: np.interp(shown.time, told["times_s"], values) for name, values in told["body"].items()}
+    at = told["moments_s"]
+    during = (shown.time > at["address"] - 0.1) & (shown.time < at["impact"] + 0.08)
+    places = [int(np.abs(shown.time - at[moment]).argmin()) for moment in MOMENTS]
+    return Sample(series.view, shown.columns, about.columns, truth, during, places)
+
+
+def fitted(samples: list[Sample], quantity: str) -> np.ndarray:
+    """Gain and habits (1 + habits,)."""
+    rows = np.concatenate([s.table(quantity)[s.swing] for s in samples])
+    true = np.concatenate([s.truth[quantity][s.swing] for s in samples])
+    hold = len(rows) * np.diag([HOLD_GAIN * np.var(rows[:, 0])] + [HOLD_ABOUT] * (rows.shape[1] - 1))
+    usual = np.array([1.0] + [0.0] * (rows.shape[1] - 1))
+    return np.linalg.solve(rows.T @ rows + hold, rows.T @ true + hold @ usual)
+
+
+def left_over(samples: list[Sample], quantity: str) -> np.ndarray:
+    """Error at the moments of each clip (clips, moments) by the table of all the others."""
+    rest = []
+    for one in samples:
+        table = fitted([s for s in samples if s is not one], quantity)
+        rest.append((one.table(quantity) @ table - one.truth[quantity])[one.moments])
+    return np.array(rest)
+
+
+def main() -> None:
+    """Print the table; what is left over goes to standard error."""
+    samples = [sample(pose) for pose in sorted(Path(sys.argv[1]).glob("*.pose.json"))]
+    print(HEAD, end="")
+    for view in ("face-on", "down-the-line"):
+        seen = [s for s in samples if s.view == view]
+        for quantity in ABOUT:
+            if quantity not in seen[0].shown:
+                continue
+            table, rest = fitted(seen, quantity), left_over(seen, quantity)
+            error = float(np.sqrt((rest**2).mean()))
+            told = [f"{m} {b:+.2f} ± {s:.2f}" for m, b, s in zip(MOMENTS, rest.mean(0), rest.std(0), strict=True)]
+            print(f"{view} {quantity}, {len(seen)} clips: {', '.join(told)}; all {error:.2f}", file=sys.stderr)
+            about = ", ".join(f"{name} = {much:.2f}" for name, much in zip(ABOUT[quantity], table[1:], strict=True))
+            print(f'\n[[habit]]\nview = "{view}"\nquantity = "{quantity}"\ngain = {table[0]:.3f}\nerror = {error:.2f}')
+            print(f"about = {{ {about} }}")
+
+
+if __name__ == "__main__":
+    main()

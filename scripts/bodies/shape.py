@@ -1,0 +1,64 @@
+"""The mesh of a made-up person: skin, bones and weights at rest, from an open, parametric body model."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+
+@dataclass(frozen=True)
+class Shape:
+    """A person at rest, arms half out, facing −y, left to +x, z up [m].
+
+    ``vertices`` (v, 3), ``faces`` (f, 3), ``bones`` and ``weights`` (v, k) which bones move a vertex and how much,
+    ``heads`` (b, 3) where each bone begins, ``names`` and ``parents`` (b,).
+    """
+
+    vertices: np.ndarray
+    faces: np.ndarray
+    bones: np.ndarray
+    weights: np.ndarray
+    heads: np.ndarray
+    names: list[str]
+    parents: np.ndarray
+
+    def at(self, name: str) -> np.ndarray:
+        """Where a bone begins."""
+        return self.heads[self.names.index(name)]
+
+    @property
+    def height(self) -> float:
+        """From the soles to the crown [m]."""
+        return float(np.ptp(self.vertices[:, 2]))
+
+    def skinned(self, moved: np.ndarray) -> np.ndarray:
+        """Vertices (v, 3) under transforms of the bones (b, 4, 4)."""
+        known = np.concatenate([self.vertices, np.ones((len(self.vertices), 1))], axis=1)
+        mixed = np.einsum("vk,vkij->vij", self.weights, moved[self.bones, :3])
+        return np.einsum("vij,vj->vi", mixed, known)
+
+
+def load(model: Any, phenotype: dict[str, float]) -> Shape:
+    """One person of the body model by a few numbers from 0 to 1: gender, age, muscle, weight, height, proportions."""
+    import torch
+
+    with torch.no_grad():
+        told = model(phenotype_kwargs={name: torch.tensor([value]) for name, value in phenotype.items()})
+    return Shape(
+        vertices=told["rest_vertices"][0].numpy().astype(float),
+        faces=model.get_triangular_faces().numpy(),
+        bones=model.vertex_bone_indices.numpy(),
+        weights=model.vertex_bone_weights.numpy().astype(float),
+        heads=told["rest_bone_heads"][0].numpy().astype(float),
+        names=list(model.bone_labels),
+        parents=np.array(model.bone_parents),
+    )
+
+
+def body_model() -> Any:
+    """The model itself; slow the first time."""
+    import anny
+
+    return anny.Anny()
