@@ -67,8 +67,8 @@ def open_clip(path: Path) -> Clip:
         When it is no video, too long, too large, or has too few frames a second to follow a swing.
     """
     with _opened(path) as file:
-        if not file.streams.video:
-            raise InputError("clip", path.name, Message("a video: there is only sound in it"))
+        if not file.streams.video or file.format.name.endswith("_pipe"):
+            raise InputError("clip", path.name, Message("a video: this is a picture, or only sound"))
         stream = file.streams.video[0]
         width, height = stream.codec_context.width, stream.codec_context.height
         if not min(width, height) >= 64 or max(width, height) > LARGEST:

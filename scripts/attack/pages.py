@@ -14,7 +14,8 @@ from attack.years import fill
 P95_MS = 300.0
 TURNS = 20
 PAGES = {
-    "students": ("roster", "students"),
+    "students": ("roster",),
+    "a student looked for": ("roster?words=sam 00&days=90",),
     "archived students": ("roster?archived=true",),
     "a student": ("students/{student}", "students/{student}/history"),
     "day": ("day",),

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from datetime import timedelta
+from urllib.parse import urlencode
 
 import pytest
 from django.utils import timezone
 
-from instavis.accounts.models import Student
+from instavis.accounts.models import Coach, Student
 from instavis.corrections.models import Correction, OwnEffect
 from instavis.lessons.models import Lesson
 from instavis.lessons.services import start_lesson
@@ -19,14 +20,14 @@ def other(coach) -> Student:
     return Student.objects.create(academy=coach.academy, name="P. Oakenshaw", hand="right", born="1990-05-04")
 
 
-def names(rows) -> list[str]:
-    return [row["student"]["name"] for row in rows]
+def names(roster) -> list[str]:
+    return [row["student"]["name"] for row in roster["rows"]]
 
 
 def test_a_row_has_the_lesson_to_go_on_with_and_the_last_one(api, coach, student, lesson):
     later = start_lesson(coach, student, "7i", timezone.now() + timedelta(hours=1))
     Lesson.objects.filter(pk=later.pk).update(ended_at=timezone.now() + timedelta(hours=2))
-    [row] = api("get", "/v1/roster")
+    [row] = api("get", "/v1/roster")["rows"]
     assert (row["going"]["id"], row["last"]["id"]) == (lesson.pk, later.pk)
     assert row["coach_ids"] == [coach.pk]
 
@@ -35,11 +36,48 @@ def test_the_roster_needs_a_fixed_number_of_queries(api, coach, lesson, django_a
     Student.objects.bulk_create(Student(academy=coach.academy, name=f"S{n}") for n in range(50))
     api("get", "/v1/session")  # the first sign of life is written down
     with django_assert_num_queries(5):  # session, coach with academy, students, lessons, who taught whom
-        assert len(api("get", "/v1/roster")) == 51
+        assert len(api("get", "/v1/roster")["rows"]) == 51
 
 
 def test_nobody_elses_students_are_on_it(stranger, lesson):
-    assert stranger("get", "/v1/roster") == []
+    assert stranger("get", "/v1/roster") == {"rows": [], "found": 0, "there": False}
+
+
+@pytest.fixture
+def several(coach, student, lesson):
+    """Three besides the one who has a lesson: of another coach, long ago, never."""
+    colleague = Coach.objects.create(academy=coach.academy, username="c2", name="C. Two")
+    people = [Student.objects.create(academy=coach.academy, name=n) for n in ("Élodie Ström", "Bram Oar", "Ola Bram")]
+    start_lesson(colleague, people[0], "7i", timezone.now())
+    start_lesson(coach, people[1], "7i", timezone.now() - timedelta(days=40))
+    return colleague
+
+
+def found(api, **wanted) -> list[str]:
+    return names(api("get", "/v1/roster?" + urlencode(wanted)))
+
+
+def test_students_are_found_by_any_words_of_the_name_accents_or_not(api, several):
+    assert found(api, words="strom elo") == ["Élodie Ström"]
+    assert found(api, words="  BRAM ") == ["Bram Oar", "Ola Bram"]
+    assert found(api, words="100%") == found(api, words="_") == []
+    told = api("get", "/v1/roster?words=nobody")
+    assert (told["rows"], told["found"], told["there"]) == ([], 0, True)
+
+
+def test_students_are_found_by_coach_and_by_when_they_were_seen(api, coach, student, several):
+    assert found(api, coach=several.pk) == ["Élodie Ström"]
+    assert sorted(found(api, days=7)) == sorted(["Élodie Ström", student.name])
+    assert "Bram Oar" in found(api, coach=coach.pk, days=90)
+    assert "Bram Oar" not in found(api, coach=coach.pk, days=30)
+    api("get", "/v1/roster?days=0", status=422)
+    api("get", "/v1/roster?words=" + "a" * 200, status=422)
+
+
+def test_of_very_many_the_first_are_shown_and_all_are_counted(api, coach):
+    Student.objects.bulk_create(Student(academy=coach.academy, name=f"S{n:04}") for n in range(250))
+    told = api("get", "/v1/roster?words=s0")
+    assert (len(told["rows"]), told["found"]) == (100, 250)
 
 
 def test_archived_a_student_is_out_of_the_list_and_everything_stays(api, student, lesson):

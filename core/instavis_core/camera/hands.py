@@ -10,11 +10,12 @@ from instavis_core.message import Message
 
 NEAR_TOP = {"face-on": 0.20, "down-the-line": 0.05}
 """Share of the way back within which the arms are about the top: its middle is what is found (sample bodies)."""
-TOP_LATE = {"face-on": 0.001, "down-the-line": 0.027}
-IMPACT_EARLY = {"face-on": 0.010, "down-the-line": 0.042}
-TOP_SPREAD = {"face-on": 0.006, "down-the-line": 0.012}
-IMPACT_SPREAD = {"face-on": 0.006, "down-the-line": 0.012}
+TOP_LATE = {"face-on": 0.001, "down-the-line": 0.022}
+IMPACT_EARLY = {"face-on": 0.010, "down-the-line": 0.011}
+TOP_SPREAD = {"face-on": 0.006, "down-the-line": 0.023}
+IMPACT_SPREAD = {"face-on": 0.006, "down-the-line": 0.008}
 """s by which the arms show a moment late or early, and one SD of what is left (sample bodies)."""
+LOW = 0.30  # share of the way up within which hands that are seen from behind are about impact
 LEAST_RISE = 0.6  # arm lengths that hands go up from their lowest to the top, else there is no swing
 FIRST_PEAK = 0.5  # of the highest: hands are at a top when they have come so far up
 
@@ -55,3 +56,19 @@ def top_of(time: np.ndarray, arms: np.ndarray, impact: float, view: str) -> floa
     back = arms[before]
     near = np.flatnonzero(back <= back.min() + NEAR_TOP[view] * (np.median(back[:5]) - back.min()))
     return float(time[near[0]] + time[near[-1]]) / 2 - TOP_LATE[view]
+
+
+def impact_of(time: np.ndarray, arms: np.ndarray, crossed: float, view: str) -> float:
+    """When the hands are back at the ball [s]; ``crossed`` is when the curve of the arms came back to its address.
+
+    From behind, the middle of the time the hands are low: where they are lowest is too flat to tell.
+    """
+    if view == "face-on":
+        return crossed + IMPACT_EARLY[view]
+    height = 1 - np.cos(np.radians(arms))
+    low = int(np.flatnonzero(arms <= 0)[-1])
+    top = int(arms[: low + 1].argmin())
+    level = LOW * height[top]
+    down = top + int(np.flatnonzero(height[top:] <= level)[0])
+    up = np.flatnonzero(height[low:] >= level)
+    return float(time[down] + time[low + int(up[0]) if up.size else -1]) / 2 + IMPACT_EARLY[view]

@@ -6,6 +6,8 @@ import { ask, client, type Schemas } from "./client";
 export type Lesson = Schemas["LessonOut"];
 export type LessonRow = Schemas["LessonRow"];
 export type Student = Schemas["StudentOut"];
+/** Who is looked for: words of the name, who taught them, in how many days they were seen. */
+export type Wanted = { archived: boolean; words: string; coach?: number | undefined; days?: number | undefined };
 export type RosterRow = Schemas["RosterRow"];
 export type Shot = Schemas["ShotOut"];
 export type Ranking = Schemas["Ranking"];
@@ -38,11 +40,16 @@ export const queries = {
     queryFn: () => ask(client.GET("/api/v1/academy")),
     staleTime: Infinity,
   }),
-  roster: (archived: boolean) =>
+  roster: (wanted: Wanted) =>
     queryOptions({
-      queryKey: ["students", "roster", archived],
-      queryFn: () => ask(client.GET("/api/v1/roster", { params: { query: { archived } } })),
+      queryKey: ["students", "roster", wanted],
+      queryFn: () => ask(client.GET("/api/v1/roster", { params: { query: wanted } })),
       placeholderData: (before) => before,
+    }),
+  student: (student_id: number) =>
+    queryOptions({
+      queryKey: ["students", student_id],
+      queryFn: () => ask(client.GET("/api/v1/students/{student_id}", { params: { path: { student_id } } })),
     }),
   students: queryOptions({ queryKey: ["students"], queryFn: () => ask(client.GET("/api/v1/students")) }),
   lessons: queryOptions({ queryKey: ["lessons"], queryFn: () => ask(client.GET("/api/v1/lessons")) }),

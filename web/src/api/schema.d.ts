@@ -993,7 +993,7 @@ export interface paths {
         };
         /**
          * Get Roster
-         * @description The academy's students by name; those that were archived when asked.
+         * @description The academy's students by name, as many as a list can show; those that were archived when asked.
          */
         get: operations["instavis_display_lessons_roster_get_roster"];
         put?: never;
@@ -3896,6 +3896,38 @@ export interface components {
          * @enum {string}
          */
         VerdictKind: "linked" | "moved-no-change" | "changed-without-move" | "neither" | "unclear";
+        /**
+         * Wanted
+         * @description Who is looked for: every word somewhere in the name, taught by a coach, seen in so many days.
+         */
+        Wanted: {
+            /**
+             * Archived
+             * @default false
+             */
+            archived: boolean;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+            /** Coach */
+            coach?: number | null;
+            /** Days */
+            days?: number | null;
+        };
+        /**
+         * RosterOut
+         * @description The first by name of those that fit, and how many fit; ``there`` is whether there is anybody at all.
+         */
+        RosterOut: {
+            /** Rows */
+            rows: components["schemas"]["RosterRow"][];
+            /** Found */
+            found: number;
+            /** There */
+            there: boolean;
+        };
         /**
          * RosterRow
          * @description A student; ``going`` is the newest lesson that has not ended, ``last`` the newest of all.
@@ -10820,6 +10852,9 @@ export interface operations {
         parameters: {
             query?: {
                 archived?: boolean;
+                words?: string;
+                coach?: number | null;
+                days?: number | null;
             };
             header?: never;
             path?: never;
@@ -10833,7 +10868,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RosterRow"][];
+                    "application/json": components["schemas"]["RosterOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
             /** @description Something is away, or too much is asked at once: nothing was kept, ask again */

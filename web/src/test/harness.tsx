@@ -21,7 +21,7 @@ export function answerInPseudo() {
 // A busy machine is waited for; what never comes is still told.
 configure({ asyncUtilTimeout: 20_000 });
 
-export type Sent = { method: string; path: string; body: unknown };
+export type Sent = { method: string; path: string; query: Record<string, string>; body: unknown };
 
 /** The recorded answer of a name such as "proof". */
 export function recorded<T>(name: string): T {
@@ -87,13 +87,17 @@ export class Refusal {
 async function answer(input: RequestInfo | URL, init?: RequestInit): Promise<Response> {
   const request =
     typeof input === "object" && "method" in input ? input : new Request(new URL(String(input), location.origin), init);
-  const path = new URL(request.url).pathname;
+  const { pathname: path, searchParams } = new URL(request.url);
   const text = await request.text();
-  sent.push({ method: request.method, path, body: text ? JSON.parse(text) : null });
+  const query = Object.fromEntries(searchParams);
+  sent.push({ method: request.method, path, query, body: text ? JSON.parse(text) : null });
   const key = `${request.method} ${path}`;
   const special = answers[key];
   if (special instanceof Refusal) return Response.json({ errors: special.errors }, { status: special.status });
   if (key in answers) return Response.json(special);
+  const student = path.match(/^\/api\/v1\/students\/(\d+)$/)?.[1];
+  if (request.method === "GET" && student)
+    return Response.json(recorded<{ id: number }[]>("students").find((one) => one.id === Number(student)));
   const name = nameOf(path);
   if (request.method === "GET" && name && FILES[`./${folder}/${name}.json`] !== undefined)
     return Response.json(recorded(name));

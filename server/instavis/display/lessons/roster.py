@@ -3,17 +3,23 @@
 from __future__ import annotations
 
 from collections import defaultdict
+from datetime import timedelta
+from typing import Any
 
-from django.db.models import OuterRef, Subquery
-from ninja import Router, Schema
+from django.db.models import Exists, OuterRef, Subquery
+from django.utils import timezone
+from ninja import Query, Router, Schema
+from pydantic import Field
 
 from instavis.accounts.access import staff
 from instavis.accounts.api import StudentOut
 from instavis.accounts.requests import CoachRequest
 from instavis.display.lessons.api import LessonRow
 from instavis.lessons.models import Lesson
+from instavis.platform.errors import Problems
 
 router = Router()
+MOST_SHOWN, MOST_LETTERS = 100, 120
 
 
 class RosterRow(Schema):
@@ -25,17 +31,48 @@ class RosterRow(Schema):
     coach_ids: list[int]
 
 
-@router.get("/roster", auth=staff, response=list[RosterRow])
-def get_roster(request: CoachRequest, archived: bool = False) -> list[dict[str, object]]:
-    """The academy's students by name; those that were archived when asked."""
+class RosterOut(Schema):
+    """The first by name of those that fit, and how many fit; ``there`` is whether there is anybody at all."""
+
+    rows: list[RosterRow]
+    found: int
+    there: bool
+
+
+class Wanted(Schema):
+    """Who is looked for: every word somewhere in the name, taught by a coach, seen in so many days."""
+
+    archived: bool = False
+    words: str = Field(default="", max_length=MOST_LETTERS)
+    coach: int | None = None
+    days: int | None = Field(default=None, ge=1, le=3660)
+
+
+@router.get("/roster", auth=staff, response={200: RosterOut, 422: Problems})
+def get_roster(request: CoachRequest, wanted: Query[Wanted]) -> dict[str, object]:
+    """The academy's students by name, as many as a list can show; those that were archived when asked."""
+    everybody = request.user.academy.students.filter(archived_at__isnull=not wanted.archived)
+    students = everybody
+    for word in wanted.words.split():
+        students = students.filter(name__icontains=word)
     theirs = Lesson.objects.filter(student=OuterRef("pk")).order_by("-started_at", "-pk")
+    if wanted.coach is not None:
+        students = students.filter(Exists(theirs.filter(coach_id=wanted.coach)))
+    if wanted.days is not None:
+        students = students.filter(Exists(theirs.filter(started_at__gte=timezone.now() - timedelta(days=wanted.days))))
     going = theirs.filter(ended_at__isnull=True)
-    students = request.user.academy.students.filter(archived_at__isnull=not archived)
-    rows = list(students.annotate(last_id=Subquery(theirs.values("pk")[:1]), going_id=Subquery(going.values("pk")[:1])))
-    keys = {key for row in rows for key in (row.last_id, row.going_id) if key is not None}
+    shown = students.annotate(last_id=Subquery(theirs.values("pk")[:1]), going_id=Subquery(going.values("pk")[:1]))
+    rows = list(shown[:MOST_SHOWN])
+    found = len(rows) if len(rows) < MOST_SHOWN else students.count()
+    return {"rows": _rows(rows), "found": found, "there": bool(rows) or everybody.exists()}
+
+
+def _rows(students: list[Any]) -> list[dict[str, object]]:
+    """Students with ``last_id`` and ``going_id``, the keys of their lessons, as rows."""
+    keys = {key for row in students for key in (row.last_id, row.going_id) if key is not None}
     lessons = Lesson.objects.select_related("student", "coach").in_bulk(keys)
     coaches: dict[int, set[int]] = defaultdict(set)
-    taught = Lesson.objects.filter(academy_id=request.user.academy_id).order_by()
+    taught = Lesson.objects.filter(student__in=[row.pk for row in students]).order_by()
     for student_id, coach_id in taught.values_list("student_id", "coach_id").distinct():
         coaches[student_id].add(coach_id)
     return [
@@ -45,5 +82,5 @@ def get_roster(request: CoachRequest, archived: bool = False) -> list[dict[str, 
             "last": lessons.get(row.last_id),
             "coach_ids": sorted(coaches[row.pk]),
         }
-        for row in rows
+        for row in students
     ]

@@ -19,10 +19,12 @@ import { TimePicture } from "./TimePicture";
 /** A student across lessons: what the numbers did, what was suspected, tried, proven and refuted, what was kept. */
 export function StudentPage() {
   const id = Number(useParams().studentId);
-  const student = useQuery(queries.students).data?.find((s) => s.id === id);
+  const known = useQuery(queries.student(id));
   const history = useQuery(records.history(id));
-  if (history.isError) return <Notice error={history.error} />;
-  if (!student || !history.data) return null;
+  const failed = known.error ?? history.error;
+  if (failed) return <Notice error={failed} />;
+  if (!known.data || !history.data) return null;
+  const student = known.data;
   const { lessons, alarm, left_out } = history.data;
   return (
     <main className="mx-auto w-full max-w-5xl px-4 py-6">

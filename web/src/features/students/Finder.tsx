@@ -1,20 +1,18 @@
 import { useQuery } from "@tanstack/react-query";
 import { people } from "../../api/people";
+import type { Wanted } from "../../api/queries";
 import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { TextField } from "../../shared/ui/Field";
 import { Select } from "../../shared/ui/Select";
-import { LATELY, type Wanted } from "./roster";
 
-type Props = {
-  wanted: Wanted;
-  onChange: (wanted: Wanted) => void;
-  archived: boolean;
-  onArchived: (archived: boolean) => void;
-};
+/** Days back that count as lately; empty for ever. */
+const LATELY = ["", "7", "30", "90"];
+
+type Props = { wanted: Wanted; onChange: (wanted: Wanted) => void };
 
 /** A student by name, coach and when they were last seen; those that were archived are a list of their own. */
-export function Finder({ wanted, onChange, archived, onArchived }: Props) {
+export function Finder({ wanted, onChange }: Props) {
   const colleagues = useQuery(people.colleagues);
   const everyone = { id: "", label: t("Every coach") };
   return (
@@ -29,17 +27,17 @@ export function Finder({ wanted, onChange, archived, onArchived }: Props) {
       />
       <Select
         label={t("Taught by")}
-        value={wanted.coach}
+        value={String(wanted.coach ?? "")}
         options={[everyone, ...(colleagues.data ?? []).map((one) => ({ id: String(one.id), label: one.name }))]}
-        onChange={(coach) => onChange({ ...wanted, coach })}
+        onChange={(coach) => onChange({ ...wanted, coach: coach ? Number(coach) : undefined })}
       />
       <Select
         label={t("Last seen")}
-        value={wanted.lately}
+        value={String(wanted.days ?? "")}
         options={LATELY.map((days) => ({ id: days, label: days ? t("in {days} days", { days }) : t("whenever") }))}
-        onChange={(lately) => onChange({ ...wanted, lately })}
+        onChange={(days) => onChange({ ...wanted, days: days ? Number(days) : undefined })}
       />
-      <Button aria-pressed={archived} onClick={() => onArchived(!archived)}>
+      <Button aria-pressed={wanted.archived} onClick={() => onChange({ ...wanted, archived: !wanted.archived })}>
         {t("Archived")}
       </Button>
     </div>

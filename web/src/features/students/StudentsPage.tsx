@@ -1,8 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useDeferredValue, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { ask, client } from "../../api/client";
-import { queries, type RosterRow, type Student, useSession } from "../../api/queries";
+import { queries, type RosterRow, type Student, useSession, type Wanted } from "../../api/queries";
 import { useClock } from "../../api/useClock";
 import { t } from "../../shared/format/language";
 import { sideAndHandicap } from "../../shared/format/player";
@@ -11,20 +11,18 @@ import { Notice } from "../../shared/ui/Notice";
 import { BringIn } from "./BringIn";
 import { DeskRow } from "./DeskRow";
 import { Finder } from "./Finder";
-import { EVERYBODY, wantedOf } from "./roster";
 import { StudentFile } from "./StudentFile";
 import { StudentForm } from "./StudentForm";
 
 /** Everybody who takes lessons here: resume a lesson or begin one. */
 export function StudentsPage() {
-  const [archived, setArchived] = useState(false);
-  const [wanted, setWanted] = useState(EVERYBODY);
+  const [wanted, setWanted] = useState<Wanted>({ archived: false, words: "" });
   const [adding, setAdding] = useState(false);
-  const roster = useQuery(queries.roster(archived));
+  const roster = useQuery(queries.roster(useDeferredValue(wanted)));
   const desk = useSession().role === "desk";
   const Row = desk ? DeskRow : StudentRow;
   if (roster.isError) return <Notice error={roster.error} />;
-  const shown = wantedOf(roster.data ?? [], wanted, Date.now());
+  const { rows, found, there } = roster.data ?? { rows: [], found: 0, there: true };
   return (
     <main className="mx-auto w-full max-w-5xl px-4 py-6">
       <div className="mb-4 flex items-center justify-between">
@@ -36,23 +34,28 @@ export function StudentsPage() {
           </Button>
         </div>
       </div>
-      {(roster.data?.length !== 0 || archived) && (
-        <Finder wanted={wanted} onChange={setWanted} archived={archived} onArchived={setArchived} />
-      )}
-      {roster.data && <Nobody there={roster.data.length} shown={shown.length} archived={archived} />}
+      {(there || wanted.archived) && <Finder wanted={wanted} onChange={setWanted} />}
+      {roster.data && found === 0 && <Nobody there={there} archived={wanted.archived} />}
       <ul className="divide-y divide-rule border-y border-rule empty:border-0">
-        {shown.map((row) => (
+        {rows.map((row) => (
           <Row key={row.student.id} row={row} />
         ))}
       </ul>
+      {found > rows.length && (
+        <p className="mt-3 text-soft">
+          {t("The first {shown} of {found} by name. Find the others by a part of the name.", {
+            shown: rows.length,
+            found,
+          })}
+        </p>
+      )}
       {adding && <StudentForm onClose={() => setAdding(false)} />}
     </main>
   );
 }
 
 /** Why the list is empty, where it is. */
-function Nobody({ there, shown, archived }: { there: number; shown: number; archived: boolean }) {
-  if (shown > 0) return null;
+function Nobody({ there, archived }: { there: boolean; archived: boolean }) {
   const text = there
     ? t("Nobody here fits. Try fewer words, or every coach.")
     : archived

@@ -1,0 +1,139 @@
+"""From a clip to landmarks and the body, with the networks as they ship; clips of every odd kind."""
+
+import json
+import shutil
+import subprocess
+import sys
+from pathlib import Path
+
+import numpy as np
+import pytest
+
+from instavis_camera import model
+from instavis_camera.__main__ import MODELS, main
+from instavis_camera.clip import landmarks_of
+from instavis_camera.video import FASTEST, KEPT_SIDE, open_clip
+from instavis_core.camera import body_of
+from instavis_core.errors import InputError
+from instavis_io.poses import read_pose
+
+
+@pytest.fixture(scope="module")
+def told(clips):
+    """What the command says of a sample clip, run as a program of its own."""
+    command = [sys.executable, "-m", "instavis_camera", str(clips / "bero-down-the-line.mp4"), "--height-cm", "179"]
+    done = subprocess.run(command, capture_output=True, text=True, check=True)
+    return json.loads(done.stdout)
+
+
+def test_a_clip_is_answered_with_its_landmarks_and_the_body(told, clips):
+    truth = json.loads((clips / "bero-down-the-line.json").read_text())
+    assert (told["view"], told["hand"], told["format"]) == ("down-the-line", "right", "instavis.pose/1")
+    assert told["model"]["sha256"] == model.LANDMARK_SHA
+    body = told["body"]
+    assert body["moments_s"]["impact"] == pytest.approx(truth["moments_s"]["impact"], abs=0.017)
+    assert body["moments_s"]["top"] == pytest.approx(truth["moments_s"]["top"], abs=0.034)
+    for name in ("thrust_cm", "lift_cm"):
+        for moment in ("top", "halfway-down", "impact"):
+            at = body["moments_s"][moment]
+            true = np.interp(truth["moments_s"][moment], truth["times_s"], truth["body"][name])
+            assert np.interp(at, body["times_s"], body[name]) == pytest.approx(true, abs=3 * body["errors"][name])
+
+
+def test_the_record_measures_the_same_again(told):
+    record = {key: value for key, value in told.items() if key not in ("file", "body")}
+    again = body_of(read_pose(record), 179)
+    for name, values in again.swing.columns.items():
+        np.testing.assert_allclose(values, told["body"][name], atol=0.15)
+
+
+def refused(path: Path, networks) -> str:
+    with pytest.raises(InputError) as error:
+        body_of(landmarks_of(path, "face-on", "right", networks), 175)
+    return str(error.value)
+
+
+def test_nobody_is_said(film, networks):
+    assert "nobody" in refused(film([np.full((240, 320, 3), 120, np.uint8)] * 40), networks)
+
+
+def test_two_people_of_one_size_are_said(film, networks, frames):
+    pair = np.concatenate([frames[0][:, 320:960]] * 2, axis=1)
+    assert "two people" in refused(film([pair] * 3), networks)
+
+
+def test_half_a_body_is_said(film, networks, frames):
+    assert "whole body" in refused(film([f[:420] for f in frames[:60:2]]), networks)
+
+
+def test_ten_frames_a_second_are_too_few(film, networks, frames):
+    assert "too few" in refused(film(frames[::6], fps=10), networks)
+
+
+def test_somebody_who_only_stands_there_does_not_swing(film, networks, frames):
+    assert "swing" in refused(film(frames[:1] * 40), networks)
+
+
+@pytest.mark.parametrize(
+    "data", [b"", b"no video at all", b"\x89PNG\r\n\x1a\n" + bytes(200), b"\x00\x00\x00\x20ftypmp42"]
+)
+def test_what_is_no_video_is_said(tmp_path, networks, data):
+    path = tmp_path / "swing.mp4"
+    path.write_bytes(data)
+    assert "video" in refused(path, networks)
+
+
+def test_a_picture_named_as_a_video_is_no_swing(tmp_path, networks, frames):
+    from PIL import Image
+
+    path = tmp_path / "swing.mp4"
+    Image.fromarray(frames[0]).save(path, "png")
+    assert refused(path, networks)
+
+
+def test_a_clip_of_three_minutes_is_refused_before_it_is_looked_at(film):
+    path = film([np.zeros((64, 64, 3), np.uint8)] * 180, fps=1)
+    with pytest.raises(InputError, match="at most 20 s"):
+        open_clip(path)
+
+
+def test_a_bomb_of_frames_ends(film):
+    clip = open_clip(film([np.zeros((64, 64, 3), np.uint8)] * 3000, fps=240))
+    with pytest.raises(InputError, match="frames"):
+        list(clip.frames())
+
+
+def test_a_large_fast_clip_is_looked_at_smaller_and_slower(film):
+    clip = open_clip(film([np.zeros((2160, 3840, 3), np.uint8)] * 24, fps=240))
+    seen = list(clip.frames())
+    assert seen[0].picture.shape == (720, KEPT_SIDE, 3)
+    assert len(seen) <= 1 + FASTEST * 24 / 240
+    assert np.diff([frame.time for frame in seen]).min() > 0.9 / FASTEST
+
+
+def test_a_file_that_breaks_off_tells_what_was_there(clips, tmp_path):
+    data = (clips / "ansa-face-on.webm").read_bytes()
+    path = tmp_path / "cut.webm"
+    path.write_bytes(data[: len(data) // 2])
+    seen = list(open_clip(path).frames())
+    assert 20 < len(seen) < 147
+
+
+def test_another_model_file_is_not_used(tmp_path):
+    shutil.copy(MODELS / model.LANDMARK_FILE, tmp_path)
+    data = bytearray((MODELS / model.DETECTOR_FILE).read_bytes())
+    data[1000] ^= 1
+    (tmp_path / model.DETECTOR_FILE).write_bytes(data)
+    with pytest.raises(model.ModelError, match="another file"):
+        model.load(tmp_path)
+    with pytest.raises(model.ModelError, match="cannot be read"):
+        model.load(tmp_path / "nowhere")
+
+
+def test_the_command_answers_every_file_and_says_which_could_not_be_read(tmp_path, capsys):
+    path = tmp_path / "letter.mov"
+    path.write_text("dear coach")
+    assert main([str(path), str(tmp_path / "missing.mp4")]) == 2
+    first, second = (json.loads(line) for line in capsys.readouterr().out.splitlines())
+    assert first["file"] == "letter.mov"
+    assert first["error"]["field"] == second["error"]["field"] == "clip"

@@ -1,0 +1,85 @@
+"""Landmarks as an open record: round trip, and what is refused."""
+
+import json
+
+import numpy as np
+import pytest
+
+from instavis_core.camera import LANDMARKS, PoseSeries
+from instavis_core.errors import InputError
+from instavis_io.poses import pose_record, read_pose
+
+MODEL = {"name": "a network", "version": "1", "sha256": "0" * 64}
+
+
+@pytest.fixture
+def series():
+    rng = np.random.default_rng(5)
+    points = {name: rng.random((40, 3)) for name in LANDMARKS}
+    for values in points.values():
+        values[7] = np.nan
+    turns = {part: np.where(np.arange(40) == 7, np.nan, rng.normal(0, 40, 40)) for part in ("pelvis", "chest")}
+    return PoseSeries(
+        view="down-the-line",
+        hand="left",
+        width=720,
+        height=1280,
+        times=np.arange(40) / 50,
+        points=points,
+        turns=turns,
+        sound_impact=0.61,
+    )
+
+
+def test_what_is_written_is_read(series):
+    record = json.loads(json.dumps(pose_record(series, MODEL), allow_nan=False))
+    again = read_pose(record)
+    assert record["format"] == "instavis.pose/1"
+    assert (again.view, again.hand, again.width, again.height) == ("down-the-line", "left", 720, 1280)
+    assert again.sound_impact == 0.61
+    np.testing.assert_allclose(again.times, series.times, atol=1e-4)
+    for name, values in series.points.items():
+        np.testing.assert_allclose(again.points[name], values, atol=1e-3)
+    for part, values in series.turns.items():
+        np.testing.assert_allclose(again.turns[part], values, atol=0.06)
+
+
+def test_a_record_of_another_program_needs_no_turns_and_may_have_more_landmarks(series):
+    record = pose_record(series, MODEL)
+    del record["turns_deg"]
+    record["landmarks"] = [*record["landmarks"], "lead_thumb"]
+    record["points"] = [[*frame, None] for frame in record["points"]]
+    assert read_pose(record).turns == {}
+
+
+@pytest.mark.parametrize(
+    ("field", "value", "told"),
+    [
+        ("format", "instavis.pose/2", "format"),
+        ("view", "from above", "view"),
+        ("hand", "both", "hand"),
+        ("width", 0, "width"),
+        ("height", "tall", "height"),
+        ("times_s", [0.0], "times_s"),
+        ("times_s", [0.0] * 40, "times_s"),
+        ("times_s", "soon", "times_s"),
+        ("landmarks", ["nose"], "landmarks"),
+        ("points", [], "points"),
+        ("points", [[]] * 40, r"points\[0\]"),
+        ("points", [[[1, 2]] * 19] * 40, r"points\[0\]\[0\]"),
+        ("points", [[[1, 2, 1e9]] * 19] * 40, "points"),
+        ("turns_deg", {"knee": []}, "turns_deg"),
+        ("turns_deg", {"chest": [1.0]}, "turns_deg.chest"),
+        ("sound_impact_s", 99.0, "sound_impact_s"),
+        ("mood", "good", "mood"),
+    ],
+)
+def test_what_is_wrong_is_named(series, field, value, told):
+    with pytest.raises(InputError, match=told):
+        read_pose(pose_record(series, MODEL) | {field: value})
+
+
+@pytest.mark.parametrize("raw", [None, [], "pose", 3])
+def test_what_is_no_record_is_refused(raw):
+    with pytest.raises(InputError, match="format"):
+        read_pose(raw)
