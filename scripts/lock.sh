@@ -19,6 +19,6 @@ options=$*
 lock requirements.txt server/pyproject.toml
 lock requirements-core.txt -c requirements.txt formats/pyproject.toml
 lock requirements-camera.txt -c requirements.txt camera/pyproject.toml
-lock requirements-test.txt -c requirements.txt -c requirements-camera.txt server/pyproject.toml camera/pyproject.toml --group test
+lock requirements-test.txt -c requirements.txt server/pyproject.toml --group test
 lock requirements-tools.txt --group tools
 lock requirements-node.txt --group node

@@ -77,6 +77,7 @@ demo | serve)
     ensure_packages
     ensure_venv app requirements.txt
     ensure_front_end
+    ensure_model
     exec "$state/venv-app/bin/python" -m launcher "$@"
     ;;
 prepare)
@@ -85,6 +86,7 @@ prepare)
     ensure_dump
     ensure_venv app requirements.txt
     ensure_front_end
+    ensure_model
     ;;
 test)
     ensure_packages
@@ -117,6 +119,7 @@ bench | attack)
     [ "$verb" = attack ] || ensure_browser
     ensure_venv test requirements-test.txt
     ensure_front_end
+    ensure_model
     shift
     exec "$state/venv-test/bin/python" -m "$verb" "$@"
     ;;

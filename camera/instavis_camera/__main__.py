@@ -12,20 +12,19 @@ from typing import Any
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
 
 from instavis_camera.clip import MODEL, landmarks_of
-from instavis_camera.model import ModelError, Networks, load
+from instavis_camera.model import SHIPPED, ModelError, Networks, load
 from instavis_core.camera import VIEWS, body_of
 from instavis_core.errors import InputError
 from instavis_io.poses import body_record, pose_record
 
 BAD_INPUT, NO_MODEL = 2, 3
-MODELS = Path(__file__).parents[1] / "node_modules" / "@mediapipe" / "pose"
 
 
 def main(arguments: list[str] | None = None) -> int:
     """Answer every file with one line; 2 when one of them could not be read."""
     options = _parser().parse_args(arguments)
     try:
-        networks = load(MODELS)
+        networks = load(SHIPPED)
     except ModelError as error:
         print(f"instavis: {error}", file=sys.stderr)
         return NO_MODEL

@@ -9,8 +9,7 @@ import av
 import numpy as np
 import pytest
 
-from instavis_camera.__main__ import MODELS
-from instavis_camera.model import load
+from instavis_camera.model import SHIPPED, load
 
 CLIPS = Path(__file__).parents[2] / "standins" / "instavis_standins" / "clips"
 
@@ -22,7 +21,7 @@ def clips() -> Path:
 
 @pytest.fixture(scope="session")
 def networks():
-    return load(MODELS)
+    return load(SHIPPED)
 
 
 @pytest.fixture(scope="session")

@@ -10,7 +10,7 @@ import numpy as np
 import pytest
 
 from instavis_camera import model
-from instavis_camera.__main__ import MODELS, main
+from instavis_camera.__main__ import main
 from instavis_camera.clip import landmarks_of
 from instavis_camera.video import FASTEST, KEPT_SIDE, open_clip
 from instavis_core.camera import body_of
@@ -120,8 +120,8 @@ def test_a_file_that_breaks_off_tells_what_was_there(clips, tmp_path):
 
 
 def test_another_model_file_is_not_used(tmp_path):
-    shutil.copy(MODELS / model.LANDMARK_FILE, tmp_path)
-    data = bytearray((MODELS / model.DETECTOR_FILE).read_bytes())
+    shutil.copy(model.SHIPPED / model.LANDMARK_FILE, tmp_path)
+    data = bytearray((model.SHIPPED / model.DETECTOR_FILE).read_bytes())
     data[1000] ^= 1
     (tmp_path / model.DETECTOR_FILE).write_bytes(data)
     with pytest.raises(model.ModelError, match="another file"):

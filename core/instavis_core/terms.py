@@ -113,6 +113,7 @@ class Source(StrEnum):
     EYE = "eye"
     STILL = "still"
     RECORDING = "recording"
+    CAMERA = "camera"
 
 
 def one_of(words: type[StrEnum]) -> str:

@@ -11,13 +11,13 @@ import numpy as np
 from pydantic import AfterValidator, Field, field_validator, model_validator
 from pydantic_core import PydanticCustomError
 
-from instavis_core.knowledge import vocabulary
+from instavis_core.knowledge import load_motion, vocabulary
 from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.knowledge.stills import load_stills
 from instavis_core.lesson import SETUP_RANGES, read_answers, read_conditions
 from instavis_core.lesson.clock import LONGEST, SHORTEST
 from instavis_core.proof.proof_set import MOST_BALLS
-from instavis_core.recordings import find_moments, swing_of_columns
+from instavis_core.recordings import Moments, find_moments, marked, swing_of_columns
 from instavis_core.shots import Shot, read_shot
 from instavis_core.stills import read_clicks, read_scale
 from instavis_core.terms import Outcome, Purpose, Source, StageName
@@ -270,13 +270,32 @@ class Block(Part):
         return self
 
 
+class Found(Part):
+    """When the eight moments were [s], and one SD of each."""
+
+    at: dict[Word, Annotated[float, number(-10, 1e3)]]
+    error: dict[Word, Annotated[float, number(0, 10)]]
+
+    @model_validator(mode="after")
+    def _whole(self) -> Found:
+        for told in (self.at, self.error):
+            if set(told) != set(load_motion().moments):
+                raise PydanticCustomError("found", "all eight moments")
+        return self
+
+
 class Recording(Part):
-    """One recorded swing; ``ball`` is the number of the ball it belongs to."""
+    """One recorded swing; ``ball`` is the number of the ball it belongs to. A camera's has its ``view``, one SD of each
+    series, and the moments its pictures told.
+    """
 
     name: Label
     columns: dict[Annotated[str, text(60)], Samples]
     marks: dict[Word, Annotated[float, number(-1e6, 1e6)]] = {}
     notes: list[Line] = []
+    view: Literal["", "face-on", "down-the-line"] = ""
+    errors: dict[Word, Annotated[float, number(0, 1e3)]] = {}
+    found: Found | None = None
     received_at: Moment
     dropped_at: Moment | None = None
     ball: Annotated[int, whole(1)] | None = None
@@ -287,7 +306,13 @@ class Recording(Part):
         if len({len(v) for v in columns.values()}) > 1:
             raise PydanticCustomError("columns", "the same number of samples in every column")
         swing = checked_by("columns", swing_of_columns, columns)
-        checked_by("marks", find_moments, swing, self.marks)
+        if bool(self.view) != bool(self.found):
+            raise PydanticCustomError("found", "the moments of a camera where there is a view, and only there")
+        if self.found is None:
+            checked_by("marks", find_moments, swing, self.marks)
+        else:
+            told = Moments(self.found.at, self.found.error, [])
+            checked_by("marks", marked, told, self.marks, float(swing.time[-1]))
         return self
 
 

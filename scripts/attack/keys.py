@@ -23,6 +23,7 @@ TABLES = {
     "trial_id": "trials_trial",
     "recording_id": "recordings_recording",
     "still_id": "stills_still",
+    "clip_id": "clips_clip",
     "draft_id": "files_draft",
     "setup_id": "findings_setupnote",
 }

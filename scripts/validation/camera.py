@@ -14,9 +14,8 @@ from pathlib import Path
 
 import numpy as np
 
-from instavis_camera.__main__ import MODELS
 from instavis_camera.clip import landmarks_of
-from instavis_camera.model import load
+from instavis_camera.model import SHIPPED, load
 from instavis_core.camera import CameraBody, PoseSeries, body_of
 from instavis_core.knowledge import load_motion
 from instavis_core.knowledge.camera import load_camera
@@ -48,7 +47,7 @@ class Measured:
 
 def tables() -> Iterator[Table]:
     """Body, moments, grades and speed."""
-    networks = load(MODELS)
+    networks = load(SHIPPED)
     clips = [_measured(path, networks) for path in sorted(CLIPS.glob("*.json"))]
     yield _body(clips)
     yield _moments(clips)

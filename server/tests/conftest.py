@@ -17,16 +17,18 @@ from django.utils import timezone
 from PIL import Image
 
 from instavis.accounts.models import Academy, Coach, Student
-from instavis.assessment.recordings.services import keep_file
+from instavis.assessment.recordings.services import keep_file, keep_measured
 from instavis.assessment.stills.services import change_still, keep_still
 from instavis.capture.devices.models import Bay
 from instavis.capture.devices.services import issue_device
 from instavis.lessons.models import Lesson
 from instavis.lessons.services import start_lesson
 from instavis.practice.services import log_practice
+from instavis_core.camera import CameraBody
 from instavis_core.golfer import Golfer
-from instavis_core.knowledge import vocabulary
+from instavis_core.knowledge import load_motion, vocabulary
 from instavis_core.progress import PracticeEntry
+from instavis_core.recordings import Moments, SwingSeries
 from instavis_core.simulate import draw_golfer, simulate_shots
 from instavis_core.simulate.recording import record_swing
 from instavis_io.tables import write_table
@@ -209,6 +211,16 @@ def corrected(api, with_baseline):
     return take_correction(api, with_baseline)
 
 
+def seen_by_a_camera() -> CameraBody:
+    """A swing as a clip tells it: moments of its own, an error of its own."""
+    time, moments = np.arange(0, 2, 0.02), load_motion().moments
+    swing = SwingSeries(time, {"sway_cm": np.sin(3 * time)}, errors={"sway_cm": 0.9})
+    found = Moments(
+        dict(zip(moments, np.linspace(0.2, 1.8, 8).tolist(), strict=True)), dict.fromkeys(moments, 0.01), []
+    )
+    return CameraBody(view="face-on", swing=swing, moments=found, notes=[])
+
+
 @pytest.fixture(scope="session")
 def picture():
     """picture(width, height, kind="PNG", **save) gives the bytes of a made-up picture."""
@@ -237,6 +249,7 @@ def furnished(api: Caller, corrected: Lesson, balls, picture) -> Lesson:
     api("patch", f"/v1/shots/{shot.pk}", {"note": "Ünïcode, “quoted”", "turf": "thin"})
     now = corrected.started_at
     keep_file(corrected, "swing.csv", record_swing({}, np.random.default_rng(1)).to_csv().encode(), now)
+    keep_measured(corrected, seen_by_a_camera(), "swing.mp4", now, shot, lambda: True)
     still = keep_still(corrected, "seat-line", "", picture(), now)
     change_still(still, {"seat": [10, 20]}, {"a": [1, 1], "b": [1, 300], "length_cm": 90}, None, now)
     active = api("get", f"{path}/proof")["correction"]

@@ -8,11 +8,12 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.utils import timezone
 
-from instavis.capture.files import services, storage
+from instavis.capture.files import services
 from instavis.capture.files.models import Draft, SourceMapping
 from instavis.capture.files.selectors import draft_of, proposal_of, way_of
 from instavis.capture.shots.models import Shot
 from instavis.lessons.models import LessonEvent
+from instavis.platform.kept_files import DRAFTS
 from instavis.project.retention import carry_out
 from instavis.work import services as works
 from instavis_io.tables import write_table
@@ -148,7 +149,7 @@ def test_old_drafts_are_dropped_with_their_bytes(lesson, coach):
     assert carry_out(now)["files that were not brought in"] == 1
     assert Draft.objects.get().name == "new.csv"
     with pytest.raises(FileNotFoundError):
-        storage.open_draft(old.key)
+        DRAFTS.open(old.key)
 
 
 def test_texts_of_any_kind_come_in_as_they_are(store, lesson):

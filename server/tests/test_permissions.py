@@ -12,6 +12,7 @@ from django.utils import timezone
 
 from instavis.accounts.people import invite
 from instavis.accounts.sessions import named, sessions_of
+from instavis.assessment.clips.services import keep_clip
 from instavis.assessment.recordings.services import keep_file
 from instavis.assessment.stills.services import keep_still
 from instavis.capture.devices.services import issue_device
@@ -144,6 +145,7 @@ def objects(lesson, bay, student, balls, api, settings, tmp_path, picture):
         "correction_id": correction.pk,
         "kind": "csv",
         "recording_id": keep_file(lesson, "swing.csv", SWING.encode(), lesson.started_at).pk,
+        "clip_id": keep_clip(lesson, lesson.coach, "swing.mp4", "", None, [b"film"], lesson.started_at).pk,
         "still_id": keep_still(lesson, "seat-line", "", picture(), lesson.started_at).pk,
         "trial_id": begin_trial(lesson, "old", "new", "path_deg", 4, lesson.started_at, np.random.default_rng(1)).pk,
         "planned": "2026-05-03",

@@ -116,7 +116,7 @@ def test_a_recording_put_away_comes_back(send, api, lesson):
     told = send(swing(2).to_csv().encode())
     path, listed = f"/v1/recordings/{told['id']}", f"/v1/lessons/{lesson.pk}/recordings"
     api("patch", path, {"dropped": True})
-    assert api("get", listed) == {"recordings": [], "proposals": []}
+    assert api("get", listed) == {"recordings": [], "proposals": [], "seen": []}
     api("patch", path, {"dropped": False})
     assert len(api("get", listed)["recordings"]) == 1
 

@@ -1,6 +1,6 @@
 """Recorded swings: motion belts and pressure mats, reduced to moments, values and proposed grades."""
 
-from instavis_core.recordings.events import Moments, find_moments
+from instavis_core.recordings.events import Moments, find_moments, marked
 from instavis_core.recordings.grades import Proposal, Reading, joined, propose
 from instavis_core.recordings.markers import pelvis_of_markers
 from instavis_core.recordings.order import FirstMover, first_movers
@@ -16,6 +16,7 @@ __all__ = [
     "find_moments",
     "first_movers",
     "joined",
+    "marked",
     "pelvis_of_markers",
     "propose",
     "read_swing_csv",

@@ -69,14 +69,31 @@ def find_moments(swing: SwingSeries, marks: Mapping[str, float] | None = None) -
     return Moments(at, error, [m for m in at if m in marks])
 
 
+def marked(found: Moments, marks: Mapping[str, float], end: float) -> Moments:
+    """Moments that an instrument told, with those that are set by hand in their place.
+
+    Raises
+    ------
+    InputError
+        When marks are unknown, out of order, or beyond the recording's ``end`` [s].
+    """
+    at = found.at | _known_marks(marks, end)
+    _in_order(at)
+    return Moments(at, found.error | dict.fromkeys(marks, 0.0), [m for m in at if m in marks])
+
+
 def _checked(swing: SwingSeries, marks: Mapping[str, float]) -> dict[str, float]:
-    moments, end = load_motion().moments, float(swing.time[-1])
+    _in_order(_known_marks(marks, float(swing.time[-1])))
+    return dict(marks)
+
+
+def _known_marks(marks: Mapping[str, float], end: float) -> dict[str, float]:
+    moments = load_motion().moments
     for name, at in marks.items():
         if name not in moments:
             raise InputError(f"marks.{name}"[:60], at, Message("one of {known}", known=", ".join(moments)))
         if not 0 <= at <= end:
             raise InputError(f"marks.{name}", at, Message("a time from 0 to {end:.2f} s", end=end))
-    _in_order(marks)
     return dict(marks)
 
 

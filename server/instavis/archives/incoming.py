@@ -142,7 +142,9 @@ def _lesson(coach: Coach, document: LessonDocument, files: Mapping[str, bytes], 
     lesson.save(update_fields=["conditions"])
     for recording in document.recordings:
         shot = shots.get(recording.ball) if recording.ball is not None else None
-        Recording.objects.create(lesson=lesson, shot=shot, **_values(recording, leave={"ball"}))
+        found = recording.found.model_dump() if recording.found else {}
+        values = _values(recording, leave={"ball", "found"})
+        Recording.objects.create(lesson=lesson, shot=shot, found=found, **values)
     for still in document.stills:
         _still(lesson, still, files, folder)
     if document.take_home:

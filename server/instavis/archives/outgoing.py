@@ -36,7 +36,7 @@ CORRECTION = (
     "chosen_at",
 )
 OWN_EFFECT = ("cause", "metric", "mean", "sd", "learned_at")
-RECORDING = ("name", "columns", "marks", "notes", "received_at", "dropped_at")
+RECORDING = ("name", "columns", "marks", "notes", "view", "errors", "received_at", "dropped_at")
 TAKE_HOME = ("note", "minutes", "days_a_week", "next_lesson", "sections", "moves", "paused_for", "paused_at")
 PRACTICE = ("entry_id", "day", "started_at", "ended_at", "felt", "not_felt", "balls", "pain", "note", "received_at")
 
@@ -100,7 +100,8 @@ def document_of(lesson: Lesson) -> dict[str, Any]:
         ],
         "blocks": blocks,
         "recordings": [
-            _values(r, RECORDING) | {"ball": number.get(r.shot_id or 0)} for r in lesson.recordings.order_by("id")
+            _values(r, RECORDING) | {"found": r.found or None, "ball": number.get(r.shot_id or 0)}
+            for r in lesson.recordings.order_by("id")
         ],
         "stills": [
             _values(s, ("look", "view", "width", "height", "points", "scale", "added_at", "dropped_at"))

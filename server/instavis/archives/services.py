@@ -8,6 +8,8 @@ from django.db.models import Q
 
 from instavis.accounts.models import AuditLine, Coach, Student
 from instavis.accounts.people import note, note_by_itself
+from instavis.assessment.clips.models import Clip
+from instavis.assessment.clips.services import forget_clip
 from instavis.capture.devices.models import RefusedBall
 from instavis.capture.files.models import Draft
 from instavis.capture.files.services import forget_draft
@@ -45,6 +47,8 @@ def _erase(student: Student) -> str:
     RefusedBall.objects.filter(Q(lesson_id__in=lessons) | Q(shot__lesson_id__in=lessons)).delete()
     for draft in Draft.objects.filter(lesson_id__in=lessons):
         forget_draft(draft)
+    for clip in Clip.objects.filter(lesson_id__in=lessons):
+        forget_clip(clip)
     for lesson in student.lessons.all():
         lesson.shots.all().delete()
         lesson.delete()

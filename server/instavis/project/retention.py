@@ -11,6 +11,7 @@ from instavis.accounts.people import drop_old_lines
 from instavis.accounts.selectors import students_gone_at
 from instavis.accounts.sessions import drop_ended_sessions
 from instavis.archives.services import forget_student
+from instavis.assessment.clips.services import drop_old_clips
 from instavis.assessment.stills.services import drop_old_stills
 from instavis.capture.files.services import drop_old_drafts
 from instavis.lessons.events import shorten_logs
@@ -29,6 +30,7 @@ def _students_gone(now: datetime) -> int:
 RULES: dict[str, Callable[[datetime], int]] = {
     "sessions that ended": drop_ended_sessions,
     "files that were not brought in": drop_old_drafts,
+    "clips that were not measured": drop_old_clips,
     "works that ended": drop_old_works,
     "events of long lessons": lambda now: shorten_logs(),
     "lines written down": drop_old_lines,

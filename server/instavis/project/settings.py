@@ -39,6 +39,7 @@ INSTALLED_APPS = [
     "instavis.assessment.findings",
     "instavis.assessment.recordings",
     "instavis.assessment.stills",
+    "instavis.assessment.clips",
     "instavis.corrections",
     "instavis.corrections.trials",
     "instavis.display.screens",

@@ -10,11 +10,12 @@ from django.utils import timezone
 from instavis.accounts import letters, mail
 from instavis.accounts.mail import Letter
 from instavis.accounts.models import Coach
+from instavis.assessment.clips import services as clips
 from instavis.capture.files import services as files
 from instavis.work.models import Work
 from instavis.work.services import Step, WorkFailed, ask, does
 
-__all__ = ["files"]
+__all__ = ["clips", "files"]
 
 
 @does("mail")

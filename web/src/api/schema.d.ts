@@ -1808,6 +1808,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/lessons/{lesson_id}/clips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Clips
+         * @description The clips of a lesson that wait, are being looked at, or could not be measured.
+         */
+        get: operations["instavis_assessment_clips_api_list_clips"];
+        put?: never;
+        /**
+         * Send Clip
+         * @description Send a film of one swing; a worker measures it. Without a view the picture tells from where it was taken.
+         */
+        post: operations["instavis_assessment_clips_api_send_clip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clips/{clip_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Drop Clip
+         * @description Forget a clip, also while it is being looked at.
+         */
+        delete: operations["instavis_assessment_clips_api_drop_clip"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/lessons/{lesson_id}/corrections": {
         parameters: {
             query?: never;
@@ -5676,13 +5720,15 @@ export interface components {
         };
         /**
          * RecordingRow
-         * @description A recording in a list; ``ball`` is the number of its ball.
+         * @description A recording in a list; ``ball`` is the number of its ball, ``view`` that of a camera.
          */
         RecordingRow: {
             /** Id */
             id: number;
             /** Name */
             name: string;
+            /** View */
+            view: string;
             /** Ball */
             ball: number | null;
             /**
@@ -5695,13 +5741,15 @@ export interface components {
         };
         /**
          * RecordingsOut
-         * @description The recordings of a lesson and the grades they propose together.
+         * @description The recordings of a lesson and the grades they propose together, cameras apart from belts and mats.
          */
         RecordingsOut: {
             /** Recordings */
             recordings: components["schemas"]["RecordingRow"][];
             /** Proposals */
             proposals: components["schemas"]["Proposal"][];
+            /** Seen */
+            seen: components["schemas"]["Proposal"][];
         };
         /**
          * FirstMover
@@ -5740,6 +5788,8 @@ export interface components {
             id: number;
             /** Name */
             name: string;
+            /** View */
+            view: string;
             /** Ball */
             ball: number | null;
             /** Time */
@@ -5879,6 +5929,25 @@ export interface components {
             scale?: components["schemas"]["ScaleIn"] | null;
             /** Dropped */
             dropped?: boolean | null;
+        };
+        /**
+         * ClipOut
+         * @description A clip that is not measured yet; ``state`` is waiting, running or failed, ``frames`` how many were looked at.
+         */
+        ClipOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** View */
+            view: string;
+            /** Ball */
+            ball: number | null;
+            /** State */
+            state: string;
+            /** Frames */
+            frames: number;
+            problem: components["schemas"]["Problem"] | null;
         };
         /**
          * Candidate
@@ -13615,6 +13684,191 @@ export interface operations {
         responses: {
             /** @description OK */
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_assessment_clips_api_list_clips: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClipOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_assessment_clips_api_send_clip: {
+        parameters: {
+            query?: {
+                view?: string;
+                ball?: number | null;
+            };
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClipOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_assessment_clips_api_drop_clip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -26,20 +26,22 @@ MOST_IN_A_BATCH = 20
 
 
 class RecordingRow(Schema):
-    """A recording in a list; ``ball`` is the number of its ball."""
+    """A recording in a list; ``ball`` is the number of its ball, ``view`` that of a camera."""
 
     id: int
     name: str
+    view: str
     ball: int | None
     received_at: datetime
     adjusted: bool
 
 
 class RecordingsOut(Schema):
-    """The recordings of a lesson and the grades they propose together."""
+    """The recordings of a lesson and the grades they propose together, cameras apart from belts and mats."""
 
     recordings: list[RecordingRow]
     proposals: list[Proposal]
+    seen: list[Proposal]
 
 
 class RecordingChange(Schema):
@@ -65,13 +67,15 @@ def list_recordings(request: CoachRequest, lesson_id: int) -> dict[str, Any]:
         RecordingRow(
             id=r.pk,
             name=r.name,
+            view=r.view,
             ball=r.shot.number if r.shot else None,
             received_at=r.received_at,
             adjusted=bool(r.marks),
         )
         for r in selectors.recordings_of(lesson)
     ]
-    return {"recordings": rows, "proposals": selectors.recorded_grades(lesson)}
+    told = {camera: selectors.recorded_grades(lesson, camera) for camera in (False, True)}
+    return {"recordings": rows, "proposals": told[False], "seen": told[True]}
 
 
 @router.post(

@@ -9,14 +9,14 @@ import numpy as np
 from instavis.accounts.models import Coach
 from instavis.assessment.findings.selectors import bounds_in
 from instavis.assessment.recordings.models import Recording
-from instavis.assessment.recordings.services import swing_of
+from instavis.assessment.recordings.services import moments_in, swing_of
 from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import not_found
 from instavis_core.body import within_reach
 from instavis_core.knowledge import Knowledge
 from instavis_core.message import Message
-from instavis_core.recordings import FirstMover, Moments, Proposal, find_moments, first_movers, joined, propose
+from instavis_core.recordings import FirstMover, Moments, Proposal, first_movers, joined, propose
 from instavis_core.terms import Purpose
 
 MOST_POINTS = 300  # of a curve on a screen
@@ -29,6 +29,7 @@ class RecordingRead:
 
     id: int
     name: str
+    view: str
     ball: int | None
     time: list[float]
     curves: dict[str, list[float]]
@@ -55,12 +56,13 @@ def recordings_of(lesson: Lesson) -> list[Recording]:
 def read_recording(recording: Recording) -> RecordingRead:
     """Moments and grades of one recording."""
     swing = swing_of(recording)
-    moments = find_moments(swing, recording.marks)
+    moments = moments_in(recording, swing, recording.marks)
     step = max(1, -(-swing.time.size // MOST_POINTS))
     proposals = propose(_reachable(recording.lesson), swing, moments)
     return RecordingRead(
         id=recording.pk,
         name=recording.name,
+        view=recording.view,
         ball=recording.shot.number if recording.shot else None,
         time=np.round(swing.time[::step], 3).tolist(),
         curves={name: np.round(values[::step], 3).tolist() for name, values in swing.columns.items()},
@@ -76,13 +78,16 @@ def _reachable(lesson: Lesson) -> Knowledge:
     return within_reach(knowledge_for(lesson), bounds_in(lesson))
 
 
-def recorded_grades(lesson: Lesson) -> list[Proposal]:
-    """One proposal a look from the newest recordings; those of balls that prove a correction are left out."""
-    rows = lesson.recordings.filter(dropped_at__isnull=True).select_related("shot__block").order_by("-id")
+def recorded_grades(lesson: Lesson, camera: bool = False) -> list[Proposal]:
+    """One proposal a look from the newest recordings, of cameras or of all other instruments; those of balls that prove
+    a correction are left out.
+    """
+    kept = lesson.recordings.filter(dropped_at__isnull=True)
+    rows = (kept.exclude(view="") if camera else kept.filter(view="")).select_related("shot__block").order_by("-id")
     knowledge, told = _reachable(lesson), []
     for recording in rows[:MOST_JOINED]:
         if recording.shot and recording.shot.purpose == Purpose.PROVE:
             continue
         swing = swing_of(recording)
-        told.append(propose(knowledge, swing, find_moments(swing, recording.marks)))
+        told.append(propose(knowledge, swing, moments_in(recording, swing, recording.marks)))
     return joined(knowledge, told)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from datetime import datetime, timedelta
 from typing import Any
 
@@ -16,12 +16,11 @@ from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import Problem, Refused, problem_of
 from instavis.platform.transactions import whole
+from instavis.work.services import Cancelled
+from instavis_core.camera import CameraBody
 from instavis_core.errors import InputError
 from instavis_core.message import Message
-from instavis_core.recordings import (
-    SwingSeries,
-    find_moments,
-)
+from instavis_core.recordings import Moments, SwingSeries, find_moments, marked
 from instavis_io.recordings import read_recording, read_swing_file
 
 SAME_SWING = timedelta(seconds=20)  # a recording without the ball's key belongs to a ball this fresh
@@ -51,6 +50,28 @@ def keep_swing(lesson: Lesson, swing: SwingSeries, name: str, now: datetime, sho
     """
     find_moments(swing)
     return _keep(locked_lesson(lesson.pk), swing, name, now, shot)
+
+
+@whole
+def keep_measured(
+    lesson: Lesson, body: CameraBody, name: str, now: datetime, shot: Shot | None, take: Callable[[], bool]
+) -> Recording:
+    """Keep what a camera measured, in the place of its clip; ``take`` takes that away, and says whether it was there.
+
+    Raises
+    ------
+    Cancelled
+        When the clip was taken away meanwhile.
+    """
+    locked = locked_lesson(lesson.pk)
+    if not take():
+        raise Cancelled
+    recording = _keep(locked, body.swing, name, now, shot)
+    recording.view, recording.errors = body.view, body.swing.errors
+    recording.found = {"at": body.moments.at, "error": body.moments.error}
+    recording.notes = [*recording.notes, *body.notes]
+    recording.save(update_fields=["view", "errors", "found", "notes"])
+    return recording
 
 
 @whole
@@ -102,7 +123,7 @@ def change_recording(
     """
     lesson = locked_lesson(recording.lesson_id)
     if marks is not None:
-        find_moments(swing_of(recording), marks)
+        moments_in(recording, swing_of(recording), marks)
         recording.marks = dict(marks)
     if dropped is not None:
         recording.dropped_at = now if dropped else None
@@ -114,7 +135,20 @@ def change_recording(
 def swing_of(recording: Recording) -> SwingSeries:
     """The series of a kept recording: evened and smoothed when it came in, and not again."""
     columns = {name: np.array(values, float) for name, values in recording.columns.items()}
-    return SwingSeries(columns.pop("time_s"), columns)
+    return SwingSeries(columns.pop("time_s"), columns, errors=recording.errors)
+
+
+def moments_in(recording: Recording, swing: SwingSeries, marks: Mapping[str, float]) -> Moments:
+    """The moments of a recording, those set by hand where they are.
+
+    Raises
+    ------
+    InputError
+        For moments out of order or outside.
+    """
+    if not recording.found:
+        return find_moments(swing, marks)
+    return marked(Moments(recording.found["at"], recording.found["error"], []), marks, float(swing.time[-1]))
 
 
 def _shot_of(lesson: Lesson, shot_id: str, now: datetime) -> Shot | None:

@@ -6,10 +6,10 @@ from dataclasses import asdict, dataclass
 from typing import Any
 
 from instavis.accounts.models import Coach
-from instavis.capture.files import storage
 from instavis.capture.files.models import Draft, SourceMapping
 from instavis.capture.shots.selectors import record_of
 from instavis.platform.errors import Problem, not_found, problem_of
+from instavis.platform.kept_files import DRAFTS
 from instavis.work.services import steps_done
 from instavis_core.message import Message
 from instavis_core.shots import Shot as CoreShot
@@ -47,7 +47,7 @@ def draft_of(coach: Coach, draft_id: int) -> Draft:
 
 def proposal_of(draft: Draft) -> tuple[Proposal, Mapping, bool]:
     """What is guessed of a draft, the mapping to start from, and whether that is a remembered one."""
-    with storage.open_draft(draft.key) as file:
+    with DRAFTS.open(draft.key) as file:
         proposal = propose(file, draft.lesson.golfer, FAR_UNITS.get(draft.coach.units, "m"))
     known = SourceMapping.objects.filter(academy=draft.lesson.academy, source=proposal.mapping.source).first()
     if known is None:
@@ -63,7 +63,7 @@ def preview_of(draft: Draft, mapping: Mapping) -> Preview:
     problems: list[Problem] = []
     rows = 0
     balls = wrong = passed_over = 0
-    with storage.open_draft(draft.key) as file:
+    with DRAFTS.open(draft.key) as file:
         for row in mapped_rows(file, mapping, golfer):
             rows += 1
             if rows > PREVIEW_ROWS:

@@ -9,13 +9,13 @@ from datetime import datetime, timedelta
 from typing import Any
 
 from instavis.accounts.models import Coach
-from instavis.capture.files import storage
 from instavis.capture.files.models import Draft, SourceMapping
 from instavis.capture.files.selectors import mapping_as_json
 from instavis.capture.shots.services import check_hand, record_many
 from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Block, Lesson
 from instavis.platform.errors import Refused, problem_of
+from instavis.platform.kept_files import DRAFTS
 from instavis.platform.transactions import whole
 from instavis.work import services as works
 from instavis.work.models import Work
@@ -34,7 +34,7 @@ IMPORT = "import"
 
 def keep_draft(lesson: Lesson, coach: Coach, name: str, chunks: Iterable[bytes], now: datetime) -> Draft:
     """Keep a sent file for a day."""
-    key, size = storage.keep(chunks)
+    key, size = DRAFTS.keep(chunks)
     return Draft.objects.create(lesson=lesson, coach=coach, name=name[:120], size=size, key=key, created_at=now)
 
 
@@ -62,7 +62,7 @@ def forget_draft(draft: Draft) -> None:
     """Forget a file and its bytes; a worker that is storing it finds that nobody wants it any more."""
     if draft.work is not None:
         works.cancel(draft.work)
-    storage.drop(draft.key)
+    DRAFTS.drop(draft.key)
     draft.delete()
 
 
@@ -78,7 +78,7 @@ def ask_to_store(draft: Draft, coach: Coach, mapping: Mapping, leave_out_bad: bo
     draft = Draft.objects.select_for_update().select_related("work", "lesson__academy").get(pk=draft.pk)
     if draft.work is not None and draft.work.open:
         raise Refused(409, "file", Message("This file is being brought in already."))
-    with storage.open_draft(draft.key) as file:
+    with DRAFTS.open(draft.key) as file:
         total = sum(1 for _ in file)
     asked = {"draft": draft.pk, "mapping": mapping_as_json(mapping), "leave_out_bad": leave_out_bad}
     draft.work = works.ask(IMPORT, draft.lesson.academy, coach, asked, now, total)
@@ -116,7 +116,7 @@ def _store(draft: Draft, mapping: Mapping, leave_out_bad: bool, now: datetime, s
     block = Block.objects.create(lesson=lesson, purpose=Purpose.BASELINE, opened_at=now)
     way = Stored()
     with (
-        storage.open_draft(draft.key) as file,
+        DRAFTS.open(draft.key) as file,
         contextlib.closing(
             _batches(mapped_rows(file, mapping, lesson.golfer), lesson, leave_out_bad, way, step)
         ) as batches,

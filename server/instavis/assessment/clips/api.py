@@ -1,0 +1,80 @@
+"""Clips: sent for a lesson, looked at by a worker, forgotten."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.utils import timezone
+from ninja import File, Router, Schema, Status
+from ninja.files import UploadedFile
+
+from instavis.accounts.requests import CoachRequest
+from instavis.assessment.clips import services
+from instavis.assessment.clips.models import Clip
+from instavis.lessons.selectors import lesson_of
+from instavis.platform.errors import Problem, Problems, not_found
+from instavis.work.models import Work
+from instavis.work.services import steps_done
+from instavis_core.message import Message
+
+router = Router()
+GIVEN_UP = Message("It could not be looked at. The server's log says why.")
+
+
+class ClipOut(Schema):
+    """A clip that is not measured yet; ``state`` is waiting, running or failed, ``frames`` how many were looked at."""
+
+    id: int
+    name: str
+    view: str
+    ball: int | None
+    state: str
+    frames: int
+    problem: Problem | None
+
+
+@router.get("/lessons/{lesson_id}/clips", response={200: list[ClipOut], 404: Problems})
+def list_clips(request: CoachRequest, lesson_id: int) -> list[ClipOut]:
+    """The clips of a lesson that wait, are being looked at, or could not be measured."""
+    return [_shown(clip) for clip in lesson_of(request.user, lesson_id).clips.select_related("shot", "work")]
+
+
+@router.post(
+    "/lessons/{lesson_id}/clips",
+    response={201: ClipOut, 404: Problems, 409: Problems, 413: Problems, 422: Problems},
+)
+def send_clip(
+    request: CoachRequest, lesson_id: int, file: File[UploadedFile], view: str = "", ball: int | None = None
+) -> Status[Any]:
+    """Send a film of one swing; a worker measures it. Without a view the picture tells from where it was taken."""
+    lesson = lesson_of(request.user, lesson_id)
+    name = file.name or "clip"
+    clip = services.keep_clip(lesson, request.user, name, view, ball, file.chunks(), timezone.now())
+    return Status(201, _shown(clip))
+
+
+@router.delete("/clips/{clip_id}", response={204: None, 404: Problems})
+def drop_clip(request: CoachRequest, clip_id: int) -> Status[Any]:
+    """Forget a clip, also while it is being looked at."""
+    clip = Clip.objects.filter(pk=clip_id, lesson__academy_id=request.user.academy_id).select_related("work").first()
+    if clip is None:
+        raise not_found("clip")
+    services.drop_clip(clip)
+    return Status(204, None)
+
+
+def _shown(clip: Clip) -> ClipOut:
+    work = clip.work
+    problem = Problem(**clip.problem) if clip.problem else None
+    if problem is None and (work is None or not work.open):
+        problem = Problem(field="clip", message=GIVEN_UP)
+    state = "failed" if problem else "running" if work and work.state == Work.State.RUNNING else "waiting"
+    return ClipOut(
+        id=clip.pk,
+        name=clip.name,
+        view=clip.view,
+        ball=clip.shot.number if clip.shot else None,
+        state=state,
+        frames=steps_done(work) if work else 0,
+        problem=problem,
+    )

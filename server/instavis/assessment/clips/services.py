@@ -1,0 +1,148 @@
+"""Clips come in, a worker measures them, and what was measured is kept as a recording; the film is not."""
+
+from __future__ import annotations
+
+import functools
+import shutil
+import tempfile
+from collections.abc import Iterable
+from datetime import datetime, timedelta
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+from instavis.accounts.models import Coach
+from instavis.assessment.clips.models import Clip
+from instavis.assessment.recordings.services import keep_measured
+from instavis.lessons.events import Aspect, locked_lesson, log_change
+from instavis.lessons.models import Lesson
+from instavis.platform.errors import Refused, not_found, problem_of
+from instavis.platform.kept_files import CLIPS
+from instavis.platform.transactions import whole
+from instavis.work import services as works
+from instavis.work.models import Work
+from instavis.work.services import Cancelled, Step, WorkFailed
+from instavis_core.camera import VIEWS, body_of
+from instavis_core.errors import InputError
+from instavis_core.message import Message
+
+if TYPE_CHECKING:
+    from instavis_camera.model import Networks
+
+CLIP = "clip"
+MOST_WAITING = 40
+KEPT_FOR = timedelta(days=7)
+
+
+def keep_clip(
+    lesson: Lesson, coach: Coach, name: str, view: str, ball: int | None, chunks: Iterable[bytes], now: datetime
+) -> Clip:
+    """Keep a clip and have a worker measure it.
+
+    Raises
+    ------
+    InputError
+        For an unknown view.
+    Refused
+        For a ball the lesson does not have, or when too many wait already.
+    """
+    if view and view not in VIEWS:
+        raise InputError("view", view, Message("one of {known}", known=", ".join(VIEWS)))
+    shot = None
+    if ball is not None:
+        shot = lesson.shots.filter(number=ball).first()
+        if shot is None:
+            raise not_found("ball of the lesson")
+    key, _ = CLIPS.keep(chunks)
+    try:
+        return _ask(lesson, coach, {"name": name[:120], "view": view, "shot": shot, "key": key, "added_at": now})
+    except BaseException:
+        CLIPS.drop(key)
+        raise
+
+
+@whole
+def _ask(lesson: Lesson, coach: Coach, values: dict[str, Any]) -> Clip:
+    locked = locked_lesson(lesson.pk)
+    if locked.clips.filter(problem={}).count() >= MOST_WAITING:
+        raise Refused(409, "clips", Message("{most} clips wait already; let them be measured.", most=MOST_WAITING))
+    clip = Clip.objects.create(lesson=locked, **values)
+    clip.work = works.ask(CLIP, locked.academy, coach, {"clip": clip.pk}, values["added_at"])
+    clip.save(update_fields=["work"])
+    log_change(locked, Aspect.RECORDINGS)
+    return clip
+
+
+def drop_clip(clip: Clip) -> None:
+    """Forget a clip, measured or not; a worker that is at it finds that nobody wants it any more."""
+    forget_clip(clip)
+    _say(clip.lesson_id)
+
+
+def forget_clip(clip: Clip) -> None:
+    """Take a clip and its bytes away."""
+    if clip.work is not None:
+        works.cancel(clip.work)
+    CLIPS.drop(clip.key)
+    clip.delete()
+
+
+def drop_old_clips(now: datetime) -> int:
+    """Forget clips that could not be measured, or that no worker came to, for a week; gives how many."""
+    old = list(Clip.objects.filter(added_at__lt=now - KEPT_FOR).select_related("work"))
+    for clip in old:
+        forget_clip(clip)
+    return len(old)
+
+
+@works.does(CLIP)
+def measure_clip(work: Work, step: Step) -> dict[str, Any]:
+    """Find the golfer in a clip and keep what the body did; the film goes.
+
+    Raises
+    ------
+    WorkFailed
+        When it cannot be measured: the clip keeps the reason.
+    Cancelled
+        When it was taken away meanwhile.
+    """
+    clip = Clip.objects.select_related("lesson__student", "shot", "work").filter(pk=work.arguments["clip"]).first()
+    if clip is None:
+        raise Cancelled
+    # Only a worker needs the networks: every web process would hold them too.
+    from instavis_camera.clip import landmarks_of
+
+    try:
+        with tempfile.NamedTemporaryFile(suffix=Path(clip.name).suffix[:8]) as film:
+            with CLIPS.open(clip.key) as kept:
+                shutil.copyfileobj(kept, film)
+            film.flush()
+            path = Path(film.name)
+            series = landmarks_of(path, clip.view or None, clip.lesson.hand, _networks(), lambda _: step(1))
+        recording = keep_measured(clip.lesson, body_of(series), clip.name, work.asked_at, clip.shot, clip.take)
+    except FileNotFoundError as error:
+        raise Cancelled from error
+    except InputError as error:
+        _refuse(clip, error)
+        raise WorkFailed({"field": error.field}) from error
+    CLIPS.drop(clip.key)
+    return {"recording": recording.pk}
+
+
+@functools.cache
+def _networks() -> Networks:
+    from instavis_camera.model import SHIPPED, load
+
+    return load(SHIPPED)
+
+
+@whole
+def _refuse(clip: Clip, error: InputError) -> None:
+    problem = problem_of(error).dict(mode="json")
+    Clip.objects.filter(pk=clip.pk).update(problem=problem)
+    log_change(locked_lesson(clip.lesson_id), Aspect.RECORDINGS)
+    CLIPS.drop(clip.key)
+
+
+@whole
+def _say(lesson_id: int) -> None:
+    log_change(locked_lesson(lesson_id), Aspect.RECORDINGS)

@@ -1,0 +1,200 @@
+"""Clips: sent, measured by a worker, kept as a recording without the film; those that cannot be measured say why."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from django.core.files.storage import default_storage
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.utils import timezone
+
+from instavis.archives.services import forget_student
+from instavis.assessment.clips import services
+from instavis.assessment.clips.models import Clip
+from instavis.assessment.recordings.models import Recording
+from instavis.platform.kept_files import CLIPS
+from instavis.project.retention import carry_out
+from instavis.work import services as works
+from instavis.work.models import Work
+from instavis_camera import clip as looking
+from instavis_core.camera import PoseSeries
+from instavis_core.errors import InputError
+
+SAMPLES = Path(__file__).parents[2] / "standins" / "instavis_standins" / "clips"
+ALONG = "bero-down-the-line.mp4"
+
+
+@pytest.fixture(autouse=True)
+def no_clips_of_other_tests():
+    for key in bytes_kept():
+        CLIPS.drop(key)
+
+
+@pytest.fixture
+def send(api, lesson):
+    """send(bytes, name, query) posts a clip."""
+
+    def make(data: bytes, name="swing.mp4", query="", status=201):
+        path = f"/api/v1/lessons/{lesson.pk}/clips{query}"
+        answer = api.client.post(path, {"file": SimpleUploadedFile(name, data, "video/mp4")})
+        assert answer.status_code == status, answer.content
+        return answer.json()
+
+    return make
+
+
+@pytest.fixture
+def clips(api, lesson):
+    return lambda: api("get", f"/v1/lessons/{lesson.pk}/clips")
+
+
+def measured(number: int | None = None) -> None:
+    """Let a worker do what waits, here and now."""
+    for work in Work.objects.filter(kind=services.CLIP).order_by("pk")[:number]:
+        works.do(work.pk, timezone.now())
+
+
+def bytes_kept() -> list[str]:
+    return default_storage.listdir("clips")[1] if default_storage.exists("clips") else []
+
+
+@pytest.fixture(scope="module")
+def seen() -> PoseSeries:
+    """The landmarks of a sample clip, found once by the networks themselves."""
+    return looking.landmarks_of(SAMPLES / ALONG, "down-the-line", "right", services._networks())
+
+
+@pytest.fixture
+def quick(seen, monkeypatch):
+    """Clips are looked at in no time, whatever is in them."""
+    monkeypatch.setattr(looking, "landmarks_of", lambda path, view, hand, networks, told: seen)
+
+
+def test_a_clip_is_measured_and_proposes_grades_beside_the_recorders(send, quick, clips, api, lesson):
+    told = send((SAMPLES / ALONG).read_bytes(), ALONG)
+    assert (told["state"], told["view"], told["problem"]) == ("waiting", "", None)
+    assert [c["id"] for c in clips()] == [told["id"]]
+    measured()
+    assert clips() == bytes_kept() == []
+    answer = api("get", f"/v1/lessons/{lesson.pk}/recordings")
+    [row] = answer["recordings"]
+    assert (row["name"], row["view"], row["adjusted"]) == (ALONG, "down-the-line", False)
+    assert answer["proposals"] == []
+    seat = next(p for p in answer["seen"] if p["look"] == "seat-line")
+    assert seat["grade"] == "leaves-early"
+    assert all(r["error"] > 1.0 for r in seat["readings"] if r["unit"] == "cm")
+    read = api("get", f"/v1/recordings/{row['id']}")
+    assert set(read["curves"]) == {"thrust_cm", "lift_cm", "bend_deg"}
+    assert read["moments"]["set_by_hand"] == []
+    assert any("height" in note for note in read["notes"])
+
+
+def test_the_grade_of_a_camera_is_taken_as_such(send, quick, api, lesson):
+    send(b"film")
+    measured()
+    path = f"/v1/lessons/{lesson.pk}/checks"
+    api("put", path, {"grades": {"seat-line": "leaves-early"}, "source": "camera"})
+    assert api("get", path)["seen"][0]["source"] == "camera"
+
+
+def test_a_clip_belongs_to_a_ball_where_it_is_told(send, quick, api, with_baseline):
+    lesson = with_baseline
+    send(b"film", query="?ball=3&view=down-the-line")
+    measured()
+    [row] = api("get", f"/v1/lessons/{lesson.pk}/recordings")["recordings"]
+    assert row["ball"] == 3
+    send(b"film", query="?ball=999", status=404)
+    send(b"film", query="?view=from-above", status=422)
+    assert bytes_kept() == []
+
+
+def test_a_moment_of_a_camera_is_set_by_hand_and_only_in_order(send, quick, api, lesson):
+    send(b"film")
+    measured()
+    recording = Recording.objects.get()
+    path = f"/v1/recordings/{recording.pk}"
+    at = recording.found["at"]
+    moved = api("patch", path, {"marks": {"top": at["top"] + 0.02}})["moments"]
+    assert moved["at"]["top"] == pytest.approx(at["top"] + 0.02)
+    assert (moved["at"]["impact"], moved["set_by_hand"], moved["error"]["top"]) == (at["impact"], ["top"], 0)
+    api("patch", path, {"marks": {"top": at["impact"] + 0.1}}, 422)
+    api("patch", path, {"marks": {"noon": 1.0}}, 422)
+
+
+@pytest.mark.parametrize("data", [b"no film", (SAMPLES / "ansa-face-on.json").read_bytes()])
+def test_what_cannot_be_measured_says_why_until_it_is_put_away(send, clips, api, data):
+    told = send(data)
+    measured()
+    [clip] = clips()
+    assert clip["state"] == "failed"
+    assert "video" in clip["problem"]["message"]
+    assert bytes_kept() == []
+    assert not Recording.objects.exists()
+    api("delete", f"/v1/clips/{told['id']}", None, 204)
+    assert clips() == []
+
+
+def test_two_people_are_said_in_the_words_of_the_check(send, clips, monkeypatch):
+    def two(*_):
+        raise InputError("clip", "two people", "one golfer in the picture")
+
+    monkeypatch.setattr(looking, "landmarks_of", two)
+    send(b"film")
+    measured()
+    assert "two people" in clips()[0]["problem"]["message"]
+
+
+def test_a_clip_that_is_taken_away_is_not_measured(send, quick, api):
+    told = send(b"film")
+    api("delete", f"/v1/clips/{told['id']}", None, 204)
+    measured()
+    assert not Recording.objects.exists()
+    assert bytes_kept() == []
+    assert Work.objects.get().state == Work.State.CANCELLED
+
+
+def test_a_clip_that_is_taken_away_while_it_is_looked_at_leaves_nothing(send, seen, monkeypatch):
+    send(b"film")
+
+    def taken_away(*_):
+        services.forget_clip(Clip.objects.get())
+        return seen
+
+    monkeypatch.setattr(looking, "landmarks_of", taken_away)
+    measured()
+    assert not Recording.objects.exists()
+
+
+def test_the_same_work_done_again_keeps_one_recording(send, quick):
+    send(b"film")
+    measured()
+    Work.objects.update(state=Work.State.RUNNING)  # the worker was killed before it could say that it had ended
+    measured()
+    assert Recording.objects.count() == 1
+
+
+def test_several_clips_wait_in_turn_but_not_for_ever_many(send, clips, lesson, monkeypatch):
+    monkeypatch.setattr(services, "MOST_WAITING", 2)
+    first, second = send(b"one"), send(b"two")
+    refused = send(b"three", status=409)
+    assert "2 clips wait" in refused["errors"][0]["message"]
+    assert [c["id"] for c in clips()] == [first["id"], second["id"]]
+    assert len(bytes_kept()) == 2
+
+
+def test_another_academy_sees_and_changes_nothing(send, stranger, lesson):
+    told = send(b"film")
+    stranger("get", f"/v1/lessons/{lesson.pk}/clips", None, 404)
+    stranger("delete", f"/v1/clips/{told['id']}", None, 404)
+    assert Clip.objects.count() == 1
+
+
+def test_clips_go_after_a_week_and_with_their_student(send, lesson):
+    send(b"old")
+    Clip.objects.update(added_at=timezone.now() - services.KEPT_FOR * 2)
+    send(b"new")
+    assert carry_out(timezone.now())["clips that were not measured"] == 1
+    assert len(bytes_kept()) == 1
+    forget_student(lesson.student, timezone.now())
+    assert bytes_kept() == []
