@@ -28,7 +28,20 @@ LINKS = {"home": "home-link", "ask": "intake-link"}
 PAGES = ("session", "knowledge", "bays", "students", "lessons", "day", "outcomes", "academy")
 PAGES += ("coaches", "colleagues", "invitations", "audit", "roster")
 ACCOUNT = ("account", "list", "notices")
-LESSON = ("", "shots", "intake", "reading", "setups", "earlier", "cold-test", "checks", "body", "recordings", "stills")
+LESSON = (
+    "",
+    "shots",
+    "intake",
+    "reading",
+    "setups",
+    "earlier",
+    "cold-test",
+    "checks",
+    "body",
+    "recordings",
+    "clips",
+    "stills",
+)
 LESSON += (
     "cause",
     "cause/history",

@@ -169,6 +169,13 @@ export const queries = {
       queryFn: () => ask(client.GET("/api/v1/drill-figures/{drill}", { params: { path: { drill }, query: { hand } } })),
       staleTime: Infinity,
     }),
+  clips: (id: number) =>
+    queryOptions({
+      queryKey: ["lesson", id, "clips"],
+      queryFn: () => ask(client.GET("/api/v1/lessons/{lesson_id}/clips", at(id))),
+      // How far a film is looked at is no event of the lesson.
+      refetchInterval: (query) => (query.state.data?.some((clip) => clip.state !== "failed") ? 1000 : false),
+    }),
   recordings: (id: number) =>
     queryOptions({
       queryKey: ["lesson", id, "recordings"],

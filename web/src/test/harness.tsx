@@ -90,7 +90,9 @@ async function answer(input: RequestInfo | URL, init?: RequestInit): Promise<Res
   const { pathname: path, searchParams } = new URL(request.url);
   const text = await request.text();
   const query = Object.fromEntries(searchParams);
-  sent.push({ method: request.method, path, query, body: text ? JSON.parse(text) : null });
+  // Of a file only that it was sent is written down.
+  const json = request.headers.get("content-type")?.includes("json");
+  sent.push({ method: request.method, path, query, body: text && json ? JSON.parse(text) : null });
   const key = `${request.method} ${path}`;
   const special = answers[key];
   if (special instanceof Refusal) return Response.json({ errors: special.errors }, { status: special.status });

@@ -7,6 +7,7 @@ import { Notice } from "../../shared/ui/Notice";
 import { useActions, useDesk } from "../lesson/LessonContext";
 import { Body } from "./Body";
 import { CurrentLook } from "./CurrentLook";
+import { Filmed } from "./Filmed";
 import { LooksToCome } from "./LooksToCome";
 import { Recorded } from "./Recorded";
 import { Seen } from "./Seen";
@@ -73,6 +74,7 @@ export function CheckStation() {
         />
         <Body />
         <Recorded graded={graded} />
+        <Filmed graded={graded} />
       </div>
       {measuring && stills.data && (
         <StillSheet

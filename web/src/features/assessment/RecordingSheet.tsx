@@ -12,7 +12,7 @@ import { Sheet } from "../../shared/ui/Sheet";
 import { useActions, useDesk } from "../lesson/LessonContext";
 import { Curves } from "./Curves";
 import { nudged } from "./curves";
-import { Proposals } from "./Recorded";
+import { Proposals } from "./Proposals";
 
 const FINE = 0.01;
 
@@ -33,7 +33,13 @@ export function RecordingSheet({ id, onClose }: { id: number; onClose: () => voi
   return (
     <Sheet
       title={swing ? (swing.ball ? t("Recorded with ball {ball}", { ball: swing.ball }) : swing.name) : t("Recording")}
-      told="Moments are found from the curves. Drag one, or choose it and move it, where you know better."
+      told={
+        swing?.view
+          ? t(
+              "Moments are found from the pictures and the sound. Drag one, or choose it and move it, where you know better.",
+            )
+          : t("Moments are found from the curves. Drag one, or choose it and move it, where you know better.")
+      }
       open
       wide
       onClose={onClose}
@@ -56,7 +62,9 @@ export function RecordingSheet({ id, onClose }: { id: number; onClose: () => voi
             <Proposals
               proposals={swing.proposals}
               graded={grades.data?.grades ?? {}}
-              onTake={(look, grade) => actions.grade.mutate({ [look]: grade, source: "recording" })}
+              onTake={(look, grade) =>
+                actions.grade.mutate({ [look]: grade, source: swing.view ? "camera" : "recording" })
+              }
             />
             {swing.notes.map((note) => (
               <p key={note} className="mt-2 text-sm text-soft">

@@ -5,7 +5,11 @@ import { hyphens } from "../../shared/format/say";
 import { KeyCap } from "../../shared/ui/Button";
 import { LOOK_KEYS } from "./useGradeKeys";
 
-const RESTS_ON: Record<string, string> = { still: "measured on a still", recording: "from a recording" };
+const RESTS_ON: Record<string, string> = {
+  still: "measured on a still",
+  recording: "from a recording",
+  camera: "from a film",
+};
 
 /** What has been graded, every coach's grades apart. */
 export function Seen({ seen, onOpen }: { seen: Schemas["SeenOut"][]; onOpen: (id: string) => void }) {

@@ -8,16 +8,19 @@ type Props = {
   label: string;
   accept: string;
   pending?: boolean;
+  /** Several may be chosen; each is given on its own. */
+  many?: boolean;
   strong?: boolean;
   children: string;
   onFile: (file: File) => void;
 };
 
-/** A button that asks for one file; the same file may be chosen twice. */
+/** A button that asks for a file, or for several; the same file may be chosen twice. */
 export function FilePicker({
   label,
   accept,
   pending = false,
+  many = false,
   strong = false,
   expected = false,
   children,
@@ -42,14 +45,15 @@ export function FilePicker({
       <input
         ref={input}
         type="file"
+        multiple={many}
         accept={accept}
         aria-label={label}
         className="sr-only"
         tabIndex={-1}
         onChange={(event) => {
-          const file = event.target.files?.[0];
+          const files = [...(event.target.files ?? [])];
           event.target.value = "";
-          if (file) onFile(file);
+          for (const file of files) onFile(file);
         }}
       />
     </>

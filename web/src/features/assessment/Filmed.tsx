@@ -1,0 +1,93 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { ask, client, type Schemas, upload } from "../../api/client";
+import { queries } from "../../api/queries";
+import { t } from "../../shared/format/language";
+import { Button } from "../../shared/ui/Button";
+import { FilePicker } from "../../shared/ui/FilePicker";
+import { Notice } from "../../shared/ui/Notice";
+import { useDesk } from "../lesson/LessonContext";
+import { Proposed } from "./Proposals";
+import { Swings } from "./Recorded";
+import { RecordingSheet } from "./RecordingSheet";
+
+type Clip = Schemas["ClipOut"];
+
+/** What films show: brought in as files, measured one after the other, then proposing grades like a recorder. */
+export function Filmed({ graded }: { graded: Record<string, string> }) {
+  const { lesson } = useDesk();
+  const cache = useQueryClient();
+  const clips = useQuery(queries.clips(lesson.id));
+  const told = useQuery(queries.recordings(lesson.id));
+  const [opened, open] = useState<number | null>(null);
+  const again = () => cache.invalidateQueries({ queryKey: queries.clips(lesson.id).queryKey });
+  const send = useMutation({
+    scope: { id: "films" }, // one after the other: each is some megabytes
+    mutationFn: (file: File) => upload<Clip>(`/api/v1/lessons/${lesson.id}/clips`, file),
+    onSettled: again,
+  });
+  if (!clips.data || !told.data) return null;
+  const filmed = told.data.recordings.filter((r) => r.view);
+  return (
+    <section aria-label={t("Films")} className="mt-4">
+      <div className="flex items-center justify-between gap-3">
+        <h3 className="font-semibold">{t("Films")}</h3>
+        <FilePicker
+          label={t("Film of a swing")}
+          accept="video/mp4,video/webm,video/quicktime"
+          many
+          onFile={(file) => send.mutate(file)}
+        >
+          {t("Bring in films")}
+        </FilePicker>
+      </div>
+      {send.isError && <Notice error={send.error} />}
+      <ul aria-label={t("Films that wait")} className="empty:hidden">
+        {clips.data.map((clip) => (
+          <Waiting key={clip.id} clip={clip} onGone={again} />
+        ))}
+      </ul>
+      {filmed.length > 0 ? (
+        <>
+          <Proposed proposals={told.data.seen} graded={graded} source="camera" />
+          <Swings recordings={filmed} onOpen={open} />
+        </>
+      ) : (
+        clips.data.length === 0 && (
+          <p className="text-soft">
+            {t(
+              "One swing a film, from in front or from behind the hands, the whole body in the picture. It is measured here; the film itself is not kept.",
+            )}
+          </p>
+        )
+      )}
+      {opened !== null && <RecordingSheet id={opened} onClose={() => open(null)} />}
+    </section>
+  );
+}
+
+/** A film that is not measured: how far it is, or why it cannot be. */
+function Waiting({ clip, onGone }: { clip: Clip; onGone: () => void }) {
+  const drop = useMutation({
+    mutationFn: () => ask(client.DELETE("/api/v1/clips/{clip_id}", { params: { path: { clip_id: clip.id } } })),
+    onSettled: onGone,
+  });
+  return (
+    <li className="flex items-center justify-between gap-3 border-b border-rule py-1">
+      <span className="min-w-0">
+        <span className="block truncate">{clip.name}</span>
+        <span role="status" className={`block text-sm ${clip.problem ? "text-plum" : "text-soft"}`}>
+          {clip.problem?.message ??
+            (clip.state === "running" ? t("{n} frames looked at", { n: clip.frames }) : t("waits for its turn"))}
+        </span>
+      </span>
+      <Button
+        disabled={drop.isPending}
+        onClick={() => drop.mutate()}
+        aria-label={t("Put {name} away", { name: clip.name })}
+      >
+        {t("Put away")}
+      </Button>
+    </li>
+  );
+}

@@ -1,0 +1,91 @@
+import type { Schemas } from "../../api/client";
+import { useKnowledge } from "../../api/queries";
+import { t } from "../../shared/format/language";
+import { hyphens } from "../../shared/format/say";
+import { Button } from "../../shared/ui/Button";
+import { useActions } from "../lesson/LessonContext";
+import { readingWords } from "./curves";
+
+type Graded = { proposals: Schemas["Proposal"][]; graded: Record<string, string>; source: "recording" | "camera" };
+
+/** What several swings propose together: one press takes all that is clear, others one by one. */
+export function Proposed({ proposals, graded, source }: Graded) {
+  const actions = useActions();
+  const clear = proposals.filter((p) => !p.close && !(p.look in graded));
+  return (
+    <>
+      {clear.length > 0 && (
+        <Button
+          className="mt-2"
+          onClick={() => actions.grade.mutate({ ...Object.fromEntries(clear.map((p) => [p.look, p.grade])), source })}
+        >
+          {t("Take the {what}", {
+            what: clear.length === 1 ? t("clear one") : t("{n} clear ones", { n: clear.length }),
+          })}
+        </Button>
+      )}
+      <Proposals
+        proposals={proposals}
+        graded={graded}
+        onTake={(look, grade) => actions.grade.mutate({ [look]: grade, source })}
+      />
+    </>
+  );
+}
+
+type ProposalsProps = {
+  proposals: Schemas["Proposal"][];
+  graded: Record<string, string>;
+  onTake: (look: string, grade: string) => void;
+};
+
+/** Proposed grades: what was measured, how sure; the coach takes them or not. */
+export function Proposals({ proposals, graded, onTake }: ProposalsProps) {
+  const checks = useKnowledge().checks;
+  return (
+    <table className="mt-1 w-full text-left">
+      <caption className="sr-only">{t("Grades the recordings propose")}</caption>
+      <tbody>
+        {proposals.map((p) => {
+          const check = checks.find((c) => c.id === p.look);
+          const [first] = p.readings;
+          const same = graded[p.look] === p.grade;
+          return (
+            <tr key={p.look} className="border-b border-rule">
+              <th scope="row" className="py-1 pr-2 font-normal">
+                {check?.label ?? p.look}
+                {first && (
+                  <span className="block text-sm text-soft">
+                    {first.label} {readingWords(first)}
+                  </span>
+                )}
+              </th>
+              <td className="pr-2">
+                <span className={p.grade === check?.grades[0] ? "" : "font-semibold text-clay"}>
+                  {hyphens(p.grade)}
+                </span>
+                <span className="block text-sm text-soft">
+                  {p.close ? t("close to its bound") : t("clear")}
+                  {p.swings > 1 && t(", {agree} of {swings}", { agree: p.agree, swings: p.swings })}
+                </span>
+              </td>
+              <td className="text-right">
+                <Button
+                  disabled={same}
+                  onClick={() => onTake(p.look, p.grade)}
+                  aria-label={t("{act}: {grade} for {look}", {
+                    act: same ? t("Taken") : t("Take"),
+                    grade: hyphens(p.grade),
+                    look: check?.label ?? p.look,
+                  })}
+                >
+                  {same ? t("Taken") : t("Take")}
+                </Button>
+              </td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}

@@ -1,0 +1,69 @@
+// @vitest-environment jsdom
+/** Films of a lesson on recorded answers: sent, waited for, refused, and what they propose. */
+import { fireEvent, screen, waitFor, within } from "@testing-library/react";
+import { expect, it } from "vitest";
+
+import type { Schemas } from "../api/client";
+import { changes, LESSON, onRecordedServer, openStation, recorded, settled } from "./harness";
+
+onRecordedServer();
+
+const recordings = recorded<Schemas["RecordingsOut"]>("recordings");
+const clip = { id: 7, name: "a.mp4", view: "", ball: null, state: "waiting", frames: 0, problem: null };
+const reading = { series: "thrust_cm", label: "Thrust", unit: "cm", at: "impact", since: "", error: 1.2, bound: 1.8 };
+const seen = [
+  {
+    look: "seat-line",
+    grade: "leaves-early",
+    close: false,
+    swings: 2,
+    agree: 2,
+    readings: [{ ...reading, value: 5.2 }],
+  },
+];
+
+/** What was sent besides where the lesson is. */
+const deeds = () => changes().filter((one) => one.path !== LESSON);
+
+async function films(clips: unknown[], more: Partial<Schemas["RecordingsOut"]> = {}) {
+  const page = openStation("check", {
+    [`GET ${LESSON}/clips`]: clips,
+    [`GET ${LESSON}/recordings`]: { ...recordings, ...more },
+  });
+  await settled(page.cache);
+  return within(await screen.findByRole("region", { name: "Films" }));
+}
+
+it("says how far each film is and why one cannot be measured, which can be put away", async () => {
+  const problem = { field: "clip", message: "clip is nobody; expected one golfer in the picture" };
+  const section = await films([
+    { ...clip, state: "running", frames: 84 },
+    { ...clip, id: 8, name: "b.mov" },
+    { ...clip, id: 9, name: "c.mp4", state: "failed", problem },
+  ]);
+  section.getByText("84 frames looked at");
+  section.getByText("waits for its turn");
+  section.getByText(problem.message);
+  fireEvent.click(section.getByRole("button", { name: "Put c.mp4 away" }));
+  await waitFor(() => expect(deeds()).toMatchObject([{ method: "DELETE", path: "/api/v1/clips/9" }]));
+});
+
+it("takes what films propose as a camera's, apart from belts and mats", async () => {
+  const row = { id: 41, name: "a.mp4", view: "down-the-line", ball: 3, received_at: "2026-05-04T09:00:00Z" };
+  const filmed = { ...row, adjusted: false };
+  const section = await films([], { recordings: [...recordings.recordings, filmed], seen });
+  section.getByRole("button", { name: "ball 3" });
+  fireEvent.click(section.getByRole("button", { name: /^Take: leaves early/ }));
+  await waitFor(() => expect(deeds()).toHaveLength(1));
+  expect(deeds()[0]).toMatchObject({ body: { grades: { "seat-line": "leaves-early" }, source: "camera" } });
+  const others = within(screen.getByRole("region", { name: "Recordings" }));
+  expect(others.queryByRole("button", { name: "ball 3" })).toBeNull();
+});
+
+it("sends several films one after the other", async () => {
+  const section = await films([]);
+  section.getByText(/the film itself is not kept/);
+  const files = ["a.mp4", "b.mp4"].map((name) => new File(["film"], name, { type: "video/mp4" }));
+  fireEvent.change(section.getByLabelText("Film of a swing"), { target: { files } });
+  await waitFor(() => expect(deeds().map((one) => one.path)).toEqual([`${LESSON}/clips`, `${LESSON}/clips`]));
+});
