@@ -104,10 +104,10 @@ def test_a_bomb_of_frames_ends(film):
 
 
 def test_a_large_fast_clip_is_looked_at_smaller_and_slower(film):
-    clip = open_clip(film([np.zeros((2160, 3840, 3), np.uint8)] * 24, fps=240))
+    clip = open_clip(film([np.zeros((2160, 3840, 3), np.uint8)] * 12, fps=240))
     seen = list(clip.frames())
     assert seen[0].picture.shape == (720, KEPT_SIDE, 3)
-    assert len(seen) <= 1 + FASTEST * 24 / 240
+    assert len(seen) <= 1 + FASTEST * 12 / 240
     assert np.diff([frame.time for frame in seen]).min() > 0.9 / FASTEST
 
 

@@ -1,5 +1,6 @@
 """From landmarks to the body: signs, scale, moments, and clips that are refused with their reason."""
 
+import functools
 from dataclasses import replace
 
 import numpy as np
@@ -19,12 +20,13 @@ STILL = 0.6
 JOINTS = {"wrist": "hands", **{j: j for j in ("shoulder", "elbow", "hip", "knee", "ankle", "heel", "toe")}}
 
 
-def seen(view="face-on", hand="right", fps=60.0, size=(1280, 720), distance=3.6, severity=None, noise=0.0, **more):
-    """The landmarks of one swing; ``more`` goes to the series."""
+@functools.lru_cache
+def seen(view="face-on", hand="right", fps=60.0, size=(1280, 720), distance=3.6, fault="", noise=0.0):
+    """The landmarks of one swing, with a fault at its full."""
     motion = load_motion()
     knots = STILL + motion.seconds
     times = np.arange(0.0, knots[-1] + 0.25, 1 / fps)
-    poses = [pose_at(moment, severity) for moment in motion.moments]
+    poses = [pose_at(moment, {fault: 1.0} if fault else None) for moment in motion.moments]
     at = np.concatenate([[0.0], knots, [knots[-1] + 0.3]])
     curves = {name: PchipInterpolator(at, [p[name] for p in (poses[0], *poses, poses[-1])])(times) for name in poses[0]}
     frames = [stand({name: float(curve[i]) for name, curve in curves.items()}) for i in range(times.size)]
@@ -33,8 +35,9 @@ def seen(view="face-on", hand="right", fps=60.0, size=(1280, 720), distance=3.6,
     for values in points.values():
         values[:, :2] += noise * rng.normal(size=(times.size, 2))
     moments = dict(zip(motion.moments, knots.tolist(), strict=True))
-    given = {"turns": {"pelvis": curves["turn_deg"], "chest": curves["chest_turn_deg"]}} | more
-    return PoseSeries(view=view, hand=hand, width=size[0], height=size[1], times=times, points=points, **given), moments
+    turns = {"pelvis": curves["turn_deg"], "chest": curves["chest_turn_deg"]}
+    shape = {"width": size[0], "height": size[1]}
+    return PoseSeries(view=view, hand=hand, times=times, points=points, turns=turns, **shape), moments
 
 
 def _joint(figure, name: str) -> np.ndarray:
@@ -67,10 +70,10 @@ def at(body, name, moment):
 
 @pytest.mark.parametrize("hand", ["right", "left"])
 def test_travel_has_its_sign_for_either_hand(hand):
-    front = body_of(seen("face-on", hand, severity={"lateral-slide": 1.0})[0], 175)
+    front = body_of(seen("face-on", hand, fault="lateral-slide")[0], 175)
     plain = body_of(seen("face-on", hand)[0], 175)
     assert at(front, "sway_cm", "impact") > at(plain, "sway_cm", "impact") + 3
-    along = body_of(seen("down-the-line", hand, severity={"early-extension": 1.0})[0], 175)
+    along = body_of(seen("down-the-line", hand, fault="early-extension")[0], 175)
     plain = body_of(seen("down-the-line", hand)[0], 175)
     assert at(along, "thrust_cm", "halfway-down") > at(plain, "thrust_cm", "halfway-down") + 2.5
     assert at(along, "bend_deg", "halfway-down") < at(plain, "bend_deg", "halfway-down") - 3
@@ -118,12 +121,14 @@ def test_top_and_impact_are_found(view, noise):
 
 
 def test_a_sound_far_from_the_swing_is_another_ones():
-    series, true = seen("face-on", sound_impact=0.2)
-    assert body_of(series, 175).moments.at["impact"] == pytest.approx(true["impact"], abs=0.05)
+    series, true = seen("face-on")
+    assert body_of(replace(series, sound_impact=0.2), 175).moments.at["impact"] == pytest.approx(
+        true["impact"], abs=0.05
+    )
 
 
 def test_looks_are_graded_with_the_cameras_own_error(knowledge):
-    body = body_of(heard(*seen("down-the-line", severity={"early-extension": 1.0})), 175)
+    body = body_of(heard(*seen("down-the-line", fault="early-extension")), 175)
     seat = next(p for p in propose(knowledge, body.swing, body.moments) if p.look == "seat-line")
     assert seat.grade == "leaves-early"
     assert all(r.error >= load_camera()["down-the-line"]["thrust_cm"].error for r in seat.readings)

@@ -1,13 +1,14 @@
 """Landmarks as an open record: round trip, and what is refused."""
 
 import json
+from pathlib import Path
 
 import numpy as np
 import pytest
 
-from instavis_core.camera import LANDMARKS, PoseSeries
+from instavis_core.camera import LANDMARKS, PoseSeries, body_of
 from instavis_core.errors import InputError
-from instavis_io.poses import pose_record, read_pose
+from instavis_io.poses import body_record, pose_record, read_pose
 
 MODEL = {"name": "a network", "version": "1", "sha256": "0" * 64}
 
@@ -42,6 +43,13 @@ def test_what_is_written_is_read(series):
         np.testing.assert_allclose(again.points[name], values, atol=1e-3)
     for part, values in series.turns.items():
         np.testing.assert_allclose(again.turns[part], values, atol=0.06)
+
+
+def test_a_kept_record_is_read_and_measured():
+    record = json.loads((Path(__file__).parent / "data" / "swing.pose.json").read_text())
+    body = body_of(read_pose(record), 179)
+    assert set(body.swing.columns) == {"thrust_cm", "lift_cm", "bend_deg"}
+    assert json.dumps(body_record(body), allow_nan=False)
 
 
 def test_a_record_of_another_program_needs_no_turns_and_may_have_more_landmarks(series):

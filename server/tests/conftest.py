@@ -249,7 +249,7 @@ def furnished(api: Caller, corrected: Lesson, balls, picture) -> Lesson:
     api("patch", f"/v1/shots/{shot.pk}", {"note": "Ünïcode, “quoted”", "turf": "thin"})
     now = corrected.started_at
     keep_file(corrected, "swing.csv", record_swing({}, np.random.default_rng(1)).to_csv().encode(), now)
-    keep_measured(corrected, seen_by_a_camera(), "swing.mp4", now, shot, lambda: True)
+    keep_measured(corrected, seen_by_a_camera(), "swing.mp4", now, shot, lambda: None)
     still = keep_still(corrected, "seat-line", "", picture(), now)
     change_still(still, {"seat": [10, 20]}, {"a": [1, 1], "b": [1, 300], "length_cm": 90}, None, now)
     active = api("get", f"{path}/proof")["correction"]

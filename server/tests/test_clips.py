@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from pathlib import Path
 
 import pytest
@@ -20,7 +21,9 @@ from instavis.work.models import Work
 from instavis_camera import clip as looking
 from instavis_core.camera import PoseSeries
 from instavis_core.errors import InputError
+from instavis_io.poses import read_pose
 
+POSE = Path(__file__).parents[2] / "formats" / "tests" / "data" / "swing.pose.json"
 SAMPLES = Path(__file__).parents[2] / "standins" / "instavis_standins" / "clips"
 ALONG = "bero-down-the-line.mp4"
 
@@ -61,13 +64,14 @@ def bytes_kept() -> list[str]:
 
 @pytest.fixture(scope="module")
 def seen() -> PoseSeries:
-    """The landmarks of a sample clip, found once by the networks themselves."""
-    return looking.landmarks_of(SAMPLES / ALONG, "down-the-line", "right", services._networks())
+    """The landmarks of a sample clip, as the networks found them."""
+    return read_pose(json.loads(POSE.read_text()))
 
 
 @pytest.fixture
 def quick(seen, monkeypatch):
     """Clips are looked at in no time, whatever is in them."""
+    monkeypatch.setattr(services, "_networks", lambda: None)
     monkeypatch.setattr(looking, "landmarks_of", lambda path, view, hand, networks, told: seen)
 
 
@@ -124,9 +128,10 @@ def test_a_moment_of_a_camera_is_set_by_hand_and_only_in_order(send, quick, api,
 
 @pytest.mark.parametrize("data", [b"no film", (SAMPLES / "ansa-face-on.json").read_bytes()])
 def test_what_cannot_be_measured_says_why_until_it_is_put_away(send, clips, api, data):
-    told = send(data)
+    told = send(data, "holiday.mp4")
     measured()
     [clip] = clips()
+    assert clip["problem"]["value"].strip("'") == "holiday.mp4"
     assert clip["state"] == "failed"
     assert "video" in clip["problem"]["message"]
     assert bytes_kept() == []

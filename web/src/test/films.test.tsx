@@ -35,7 +35,7 @@ async function films(clips: unknown[], more: Partial<Schemas["RecordingsOut"]> =
 }
 
 it("says how far each film is and why one cannot be measured, which can be put away", async () => {
-  const problem = { field: "clip", message: "clip is nobody; expected one golfer in the picture" };
+  const problem = { field: "clip", message: "…", value: "'nobody'", expected: "one golfer in the picture" };
   const section = await films([
     { ...clip, state: "running", frames: 84 },
     { ...clip, id: 8, name: "b.mov" },
@@ -43,8 +43,8 @@ it("says how far each film is and why one cannot be measured, which can be put a
   ]);
   section.getByText("84 frames looked at");
   section.getByText("waits for its turn");
-  section.getByText(problem.message);
-  fireEvent.click(section.getByRole("button", { name: "Put c.mp4 away" }));
+  section.getByText("Not measured: nobody. Wanted: one golfer in the picture.");
+  fireEvent.click(section.getByRole("button", { name: "Put away c.mp4" }));
   await waitFor(() => expect(deeds()).toMatchObject([{ method: "DELETE", path: "/api/v1/clips/9" }]));
 });
 

@@ -26,7 +26,3 @@ class Clip(models.Model):
 
     class Meta:
         ordering = ["id"]
-
-    def take(self) -> bool:
-        """Take the row away for what was measured; whether it was still there."""
-        return bool(Clip.objects.filter(pk=self.pk).delete()[0])

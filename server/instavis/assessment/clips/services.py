@@ -7,6 +7,7 @@ import shutil
 import tempfile
 from collections.abc import Iterable
 from datetime import datetime, timedelta
+from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -112,13 +113,15 @@ def measure_clip(work: Work, step: Step) -> dict[str, Any]:
     from instavis_camera.clip import landmarks_of
 
     try:
-        with tempfile.NamedTemporaryFile(suffix=Path(clip.name).suffix[:8]) as film:
-            with CLIPS.open(clip.key) as kept:
+        with tempfile.TemporaryDirectory() as folder:
+            # Under its own name, by which a refusal speaks of it.
+            path = Path(folder) / (Path(clip.name.replace("\0", "")).name or "film")
+            with CLIPS.open(clip.key) as kept, path.open("wb") as film:
                 shutil.copyfileobj(kept, film)
-            film.flush()
-            path = Path(film.name)
             series = landmarks_of(path, clip.view or None, clip.lesson.hand, _networks(), lambda _: step(1))
-        recording = keep_measured(clip.lesson, body_of(series), clip.name, work.asked_at, clip.shot, clip.take)
+        recording = keep_measured(
+            clip.lesson, body_of(series), clip.name, work.asked_at, clip.shot, partial(_take, clip)
+        )
     except FileNotFoundError as error:
         raise Cancelled from error
     except InputError as error:
@@ -126,6 +129,12 @@ def measure_clip(work: Work, step: Step) -> dict[str, Any]:
         raise WorkFailed({"field": error.field}) from error
     CLIPS.drop(clip.key)
     return {"recording": recording.pk}
+
+
+def _take(clip: Clip) -> None:
+    """Take the row away for what was measured; one that is gone was called off meanwhile."""
+    if not Clip.objects.filter(pk=clip.pk).delete()[0]:
+        raise Cancelled
 
 
 @functools.cache

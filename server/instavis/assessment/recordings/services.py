@@ -16,7 +16,6 @@ from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import Problem, Refused, problem_of
 from instavis.platform.transactions import whole
-from instavis.work.services import Cancelled
 from instavis_core.camera import CameraBody
 from instavis_core.errors import InputError
 from instavis_core.message import Message
@@ -54,18 +53,11 @@ def keep_swing(lesson: Lesson, swing: SwingSeries, name: str, now: datetime, sho
 
 @whole
 def keep_measured(
-    lesson: Lesson, body: CameraBody, name: str, now: datetime, shot: Shot | None, take: Callable[[], bool]
+    lesson: Lesson, body: CameraBody, name: str, now: datetime, shot: Shot | None, take: Callable[[], None]
 ) -> Recording:
-    """Keep what a camera measured, in the place of its clip; ``take`` takes that away, and says whether it was there.
-
-    Raises
-    ------
-    Cancelled
-        When the clip was taken away meanwhile.
-    """
+    """Keep what a camera measured, in the place of its clip: ``take`` takes that away, or raises where it is gone."""
     locked = locked_lesson(lesson.pk)
-    if not take():
-        raise Cancelled
+    take()
     recording = _keep(locked, body.swing, name, now, shot)
     recording.view, recording.errors = body.view, body.swing.errors
     recording.found = {"at": body.moments.at, "error": body.moments.error}

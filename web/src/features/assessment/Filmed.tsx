@@ -66,6 +66,15 @@ export function Filmed({ graded }: { graded: Record<string, string> }) {
   );
 }
 
+function howFar({ state, frames }: Clip): string {
+  return state === "running" ? t("{n} frames looked at", { n: frames }) : t("waits for its turn");
+}
+
+function whyNot({ message, value, expected }: Schemas["Problem"]): string {
+  if (!value || !expected) return message;
+  return t("Not measured: {value}. Wanted: {expected}.", { value: value.replace(/^'|'$/g, ""), expected });
+}
+
 /** A film that is not measured: how far it is, or why it cannot be. */
 function Waiting({ clip, onGone }: { clip: Clip; onGone: () => void }) {
   const drop = useMutation({
@@ -77,14 +86,14 @@ function Waiting({ clip, onGone }: { clip: Clip; onGone: () => void }) {
       <span className="min-w-0">
         <span className="block truncate">{clip.name}</span>
         <span role="status" className={`block text-sm ${clip.problem ? "text-plum" : "text-soft"}`}>
-          {clip.problem?.message ??
-            (clip.state === "running" ? t("{n} frames looked at", { n: clip.frames }) : t("waits for its turn"))}
+          {clip.problem ? whyNot(clip.problem) : howFar(clip)}
         </span>
       </span>
       <Button
+        className="shrink-0"
         disabled={drop.isPending}
         onClick={() => drop.mutate()}
-        aria-label={t("Put {name} away", { name: clip.name })}
+        aria-label={t("Put away {name}", { name: clip.name })}
       >
         {t("Put away")}
       </Button>

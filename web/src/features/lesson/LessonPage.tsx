@@ -107,7 +107,7 @@ function Desk({ lesson, shots, stations, station }: DeskProps) {
             <LessonBar line={line} />
             <ProgressBar lesson={lesson} stations={stations} here={station.id} />
             <DeedNotices />
-            <main className="min-h-0 grow overflow-y-auto px-4 py-3 print:overflow-visible" tabIndex={-1}>
+            <main className="relative min-h-0 grow overflow-y-auto px-4 py-3 print:overflow-visible" tabIndex={-1}>
               {failed?.error && <Notice error={failed.error} />}
               <RefusedBalls />
               <station.Component />

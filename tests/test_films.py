@@ -1,0 +1,42 @@
+"""Films in the product as it runs: brought in on screen, measured by a worker, whatever happens to it."""
+
+from __future__ import annotations
+
+import os
+import re
+import signal
+
+from playwright.sync_api import Page, expect
+
+from .conftest import faults_of
+
+LISTED = "async () => (await (await fetch('/api/v1/lessons/{}/recordings')).json()).recordings"
+
+
+def test_films_become_proposals_and_a_killed_worker_costs_none(page: Page, product, root, tmp_path):
+    clips = root / "standins" / "instavis_standins" / "clips"
+    holiday = tmp_path / "holiday.mp4"
+    holiday.write_bytes(b"no film")
+    page.goto("/")
+    page.get_by_role("heading", name="Students").wait_for()
+    lesson = page.evaluate("async () => (await (await fetch('/api/v1/lessons')).json())[0].id")
+    page.goto(f"/lessons/{lesson}/check")
+    films = page.get_by_role("region", name="Films")
+    expect(films.get_by_text("the film itself is not kept")).to_be_visible()
+    films.get_by_label("Film of a swing").set_input_files([clips / "ansa-face-on.webm", holiday])
+    expect(films.get_by_text(re.compile(r"^\d+ frames looked at$")).first).to_be_visible()
+
+    # Whoever is at it is killed; another begins anew, and the film is measured once.
+    [worker] = product.workers.kept
+    os.kill(worker.process.pid, signal.SIGKILL)
+    expect(films.get_by_text("One swing:")).to_be_visible(timeout=120_000)
+    expect(films.get_by_text("Not measured: holiday.mp4. Wanted: a video file: MP4, MOV or WebM.")).to_be_visible()
+    assert faults_of(page, root) == []
+    films.get_by_role("button", name="Put away holiday.mp4").click()
+    expect(films.get_by_text("holiday.mp4")).to_have_count(0)
+    films.get_by_role("button", name=re.compile("^Take: .* for Pelvis across at impact$")).click()
+    expect(page.get_by_text("from a film")).to_be_visible()
+    films.get_by_role("button", name="ansa-face-on.webm").click()
+    expect(page.get_by_role("dialog").get_by_text("Sway", exact=True).first).to_be_visible()
+    assert faults_of(page, root) == []
+    assert [row["name"] for row in page.evaluate(LISTED.format(lesson)) if row["view"]] == ["ansa-face-on.webm"]
