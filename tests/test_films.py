@@ -30,7 +30,7 @@ def test_films_become_proposals_and_a_killed_worker_costs_none(page: Page, produ
     [worker] = product.workers.kept
     os.kill(worker.process.pid, signal.SIGKILL)
     expect(films.get_by_text("One swing:")).to_be_visible(timeout=120_000)
-    expect(films.get_by_text("Not measured: holiday.mp4. Wanted: a video file: MP4, MOV or WebM.")).to_be_visible()
+    expect(films.get_by_text("Not measured: unreadable. Wanted: a video file: MP4, MOV or WebM.")).to_be_visible()
     assert faults_of(page, root) == []
     films.get_by_role("button", name="Put away holiday.mp4").click()
     expect(films.get_by_text("holiday.mp4")).to_have_count(0)

@@ -68,7 +68,7 @@ def open_clip(path: Path) -> Clip:
     """
     with _opened(path) as file:
         if not file.streams.video or file.format.name.endswith("_pipe"):
-            raise InputError("clip", path.name, Message("a video: this is a picture, or only sound"))
+            raise InputError("clip", Message("a picture, or only sound"), Message("a video file: MP4, MOV or WebM"))
         stream = file.streams.video[0]
         width, height = stream.codec_context.width, stream.codec_context.height
         if not min(width, height) >= 64 or max(width, height) > LARGEST:
@@ -88,7 +88,7 @@ def _opened(path: Path) -> av.container.InputContainer:
     try:
         return av.open(str(path), metadata_errors="ignore")
     except (av.FFmpegError, OSError, ValueError) as error:
-        raise InputError("clip", path.name, Message("a video file: MP4, MOV or WebM")) from error
+        raise InputError("clip", Message("unreadable"), Message("a video file: MP4, MOV or WebM")) from error
 
 
 def _length() -> Message:

@@ -113,11 +113,12 @@ def measure_clip(work: Work, step: Step) -> dict[str, Any]:
     from instavis_camera.clip import landmarks_of
 
     try:
-        with tempfile.TemporaryDirectory() as folder:
-            # Under its own name, by which a refusal speaks of it.
-            path = Path(folder) / (Path(clip.name.replace("\0", "")).name or "film")
-            with CLIPS.open(clip.key) as kept, path.open("wb") as film:
+        # A file without a name: a worker that is killed leaves no film behind.
+        with tempfile.TemporaryFile() as film:
+            with CLIPS.open(clip.key) as kept:
                 shutil.copyfileobj(kept, film)
+            film.flush()
+            path = Path(f"/proc/self/fd/{film.fileno()}")
             series = landmarks_of(path, clip.view or None, clip.lesson.hand, _networks(), lambda _: step(1))
         recording = keep_measured(
             clip.lesson, body_of(series), clip.name, work.asked_at, clip.shot, partial(_take, clip)
