@@ -2,17 +2,13 @@
 
 from __future__ import annotations
 
-import base64
-import hashlib
-import hmac
 import os
 import re
-import struct
 import subprocess
 import sys
-import time
 
 import pytest
+from attack.authenticator import code_of
 from playwright.sync_api import Browser, Page, expect
 
 from launcher.academy import only_one
@@ -125,13 +121,6 @@ def test_a_week_of_people(page: Page, somebody, root):
     head.get_by_role("button", name="Imke Tollander has left").click()
     expect(head.get_by_text("The academy needs a head coach")).to_be_visible()
     expect(head.get_by_text("Ilse Brine left.")).to_be_visible()
-
-
-def code_of(secret: str) -> str:
-    """What an authenticator app shows for a secret now."""
-    digest = hmac.new(base64.b32decode(secret), struct.pack(">Q", int(time.time()) // 30), hashlib.sha1).digest()
-    start = digest[-1] & 15
-    return f"{(struct.unpack('>I', digest[start : start + 4])[0] & 0x7FFFFFFF) % 10**6:06}"
 
 
 def with_passkeys(page: Page) -> None:

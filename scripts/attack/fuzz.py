@@ -2,11 +2,7 @@
 
 from __future__ import annotations
 
-import base64
-import hashlib
-import hmac
 import json
-import struct
 import time
 from collections import Counter
 from collections.abc import Iterator
@@ -19,6 +15,7 @@ from bench.target import Measured
 from hypothesis import HealthCheck, Phase, Verbosity, given, seed, settings
 from schemathesis.generation import GenerationMode
 
+from attack.authenticator import code_of
 from attack.keys import Keys, keys_of
 from attack.siege import Siege, client_of, sign_in
 from launcher.paths import SERVER
@@ -53,11 +50,8 @@ def attack(siege: Siege, count: int, number: int) -> Iterator[Measured]:
 
 def _show_factor(client: httpx.Client) -> None:
     """Set up an authenticator app (RFC 6238): one of the odd requests may ask everybody here for one."""
-    key = base64.b32decode(client.post("/api/v1/session/app").raise_for_status().json()["secret"])
-    digest = hmac.new(key, struct.pack(">Q", int(time.time()) // 30), hashlib.sha1).digest()
-    start = digest[-1] & 15
-    code = (struct.unpack(">I", digest[start : start + 4])[0] & 0x7FFFFFFF) % 10**6
-    client.put("/api/v1/session/app", json={"code": f"{code:06}"}).raise_for_status()
+    code = code_of(client.post("/api/v1/session/app").raise_for_status().json()["secret"])
+    client.put("/api/v1/session/app", json={"code": code}).raise_for_status()
 
 
 def _client_for(siege: Siege, operation: Any) -> httpx.Client:

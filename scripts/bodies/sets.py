@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from typing import Any
+
 from bodies.clips import Scene
 
 RED, NAVY, SAND, MOSS, PLUM, SLATE = (
@@ -13,6 +16,7 @@ RED, NAVY, SAND, MOSS, PLUM, SLATE = (
     (0.35, 0.4, 0.46),
 )
 PALE, TAN, BROWN, DARK = (0.9, 0.72, 0.62), (0.8, 0.6, 0.46), (0.58, 0.4, 0.3), (0.36, 0.25, 0.2)
+WALLS = ((0.72, 0.76, 0.74), (0.62, 0.6, 0.56), (0.8, 0.8, 0.84), (0.55, 0.62, 0.66), (0.7, 0.7, 0.66))
 VIEWS = ("face-on", "down-the-line")
 
 
@@ -37,34 +41,18 @@ def shipped() -> list[Scene]:
         ("dunja", person(0.0, 0.7, 0.5, 0.62, 0.4), "right", (RED, SLATE), DARK, {"trail-sway": 0.9}),
         ("edda", person(0.1, 0.58, 0.7, 0.5, 0.6), "left", (SAND, MOSS), PALE, {"standing-up": 0.9}),
     ]
-    scenes = []
-    for i, (name, body, hand, clothes, skin, severity) in enumerate(people):
-        for k, view in enumerate(VIEWS):
-            scenes.append(
-                Scene(
-                    name=f"{name}-{view}",
-                    view=view,
-                    hand=hand,
-                    phenotype=body,
-                    severity=severity,
-                    seed=900 + 2 * i + k,
-                    clothes=clothes,
-                    skin=skin,
-                    distance=(3.4, 4.2, 3.0, 3.7, 3.3)[i],
-                    high=(1.0, 1.2, 0.9, 1.1, 1.3)[i],
-                    off=(0.0, 0.15, -0.1, 0.05, -0.15)[i],
-                    light=(1.0, 0.85, 1.0, 1.1, 0.7)[i],
-                    wall=(
-                        (0.72, 0.76, 0.74),
-                        (0.62, 0.6, 0.56),
-                        (0.8, 0.8, 0.84),
-                        (0.55, 0.62, 0.66),
-                        (0.7, 0.7, 0.66),
-                    )[i],
-                    end=".mp4" if i % 2 else ".webm",
-                )
-            )
-    return scenes
+    return _scenes(
+        people,
+        900,
+        lambda i: {
+            "distance": (3.4, 4.2, 3.0, 3.7, 3.3)[i],
+            "high": (1.0, 1.2, 0.9, 1.1, 1.3)[i],
+            "off": (0.0, 0.15, -0.1, 0.05, -0.15)[i],
+            "light": (1.0, 0.85, 1.0, 1.1, 0.7)[i],
+            "wall": WALLS[i],
+            "end": ".mp4" if i % 2 else ".webm",
+        },
+    )
 
 
 def fitting() -> list[Scene]:
@@ -83,23 +71,32 @@ def fitting() -> list[Scene]:
         ("fit-k", person(0.0, 0.65, 0.5, 0.6, 0.55), "left", (SAND, SLATE), PALE, {"standing-up": 0.7}),
         ("fit-l", person(0.7, 0.64, 0.55, 0.5, 0.5), "right", (SLATE, MOSS), DARK, {}),
     ]
-    scenes = []
-    for i, (name, body, hand, clothes, skin, severity) in enumerate(people):
-        for k, view in enumerate(VIEWS):
-            scenes.append(
-                Scene(
-                    name=f"{name}-{view}",
-                    view=view,
-                    hand=hand,
-                    phenotype=body,
-                    severity=severity,
-                    seed=100 + 2 * i + k,
-                    clothes=clothes,
-                    skin=skin,
-                    distance=3.2 + 0.2 * (i % 4),
-                    high=0.9 + 0.1 * (i % 4),
-                    off=0.1 * (i % 3 - 1),
-                    light=1.0 - 0.1 * (i % 3),
-                )
-            )
-    return scenes
+    return _scenes(
+        people,
+        100,
+        lambda i: {
+            "distance": 3.2 + 0.2 * (i % 4),
+            "high": 0.9 + 0.1 * (i % 4),
+            "off": 0.1 * (i % 3 - 1),
+            "light": 1.0 - 0.1 * (i % 3),
+        },
+    )
+
+
+def _scenes(people: list[tuple], seed: int, around: Callable[[int], dict[str, Any]]) -> list[Scene]:
+    """Both views of everybody, with what is around the i-th of them."""
+    return [
+        Scene(
+            name=f"{name}-{view}",
+            view=view,
+            hand=hand,
+            phenotype=body,
+            severity=severity,
+            seed=seed + 2 * i + k,
+            clothes=clothes,
+            skin=skin,
+            **around(i),
+        )
+        for i, (name, body, hand, clothes, skin, severity) in enumerate(people)
+        for k, view in enumerate(VIEWS)
+    ]

@@ -3,14 +3,12 @@
 from __future__ import annotations
 
 import base64
-import hashlib
-import hmac
 import json
-import struct
 import time
 
 import pytest
 from allauth.mfa.models import Authenticator
+from attack.authenticator import code_of
 from django.test import Client, TestCase
 
 from instavis.accounts import factors, sessions, tries
@@ -21,15 +19,6 @@ from .conftest import PASSWORD, Caller, academy_with_coach, signed_in
 from .passkeys import PRESENT, SecurityKey
 
 GOOD = "salt-marsh-heron-41"
-
-
-def code_of(secret: str, at: float | None = None) -> str:
-    """RFC 6238, as an authenticator app works it out."""
-    digest = hmac.new(
-        base64.b32decode(secret), struct.pack(">Q", int((at or time.time()) // 30)), hashlib.sha1
-    ).digest()
-    start = digest[-1] & 15
-    return f"{(struct.unpack('>I', digest[start : start + 4])[0] & 0x7FFFFFFF) % 10**6:06}"
 
 
 def test_the_tests_codes_are_those_of_the_standard():

@@ -25,6 +25,7 @@ from instavis_core.choice import read_school
 from instavis_core.errors import InputError
 from instavis_core.message import Message
 from instavis_core.proof import STAGE_RULES
+from instavis_core.terms import Movement
 from instavis_report.catalogue import UNITS, catalogue
 
 router = Router()
@@ -34,7 +35,7 @@ WAITING, WAITS_FOR = "waits_for_second_step", 10 * 60
 """Where a session notes whose password was right, and for how many seconds that is good."""
 PASSKEYS_TRIED = 30
 """How often a minute one address may ask for a passkey."""
-DEEDS = ("done", "partly", "missed")
+DEEDS = tuple(str(m) for m in Movement if m != Movement.UNSEEN)
 KEY = 40
 """The longest name a key of a keyboard has, generously."""
 

@@ -12,15 +12,20 @@ function passes(error: Error): boolean {
 }
 
 export function newCache(): QueryClient {
-  // Whoever is told to sign in first is asked who they are, whatever they were doing.
-  function onError(error: Error) {
-    const known = cache.getQueryData(queries.session.queryKey) !== undefined;
-    if (error instanceof Problems && error.status === 401 && known)
-      void cache.resetQueries({ queryKey: queries.session.queryKey });
+  // Whoever is told to sign in first is asked who they are, whatever they were doing. What is known of them stays until
+  // the answer: screens that rest on it are still there.
+  function onRefused(error: Error) {
+    const { queryKey } = queries.session;
+    const known = cache.getQueryData(queryKey) !== undefined;
+    if (known && error instanceof Problems && error.status === 401) void cache.invalidateQueries({ queryKey });
   }
-  const cache = new QueryClient({
-    queryCache: new QueryCache({ onError }),
-    mutationCache: new MutationCache({ onError }),
+  const cache: QueryClient = new QueryClient({
+    queryCache: new QueryCache({
+      onError: (error, query) => {
+        if (query.queryKey[0] !== queries.session.queryKey[0]) onRefused(error);
+      },
+    }),
+    mutationCache: new MutationCache({ onError: onRefused }),
     defaultOptions: {
       queries: {
         staleTime: 30_000,

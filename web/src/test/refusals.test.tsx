@@ -5,7 +5,7 @@ import { describe, expect, it } from "vitest";
 
 import { newCache } from "../api/cache";
 import { Problems } from "../api/client";
-import { LESSON, onRecordedServer, openStation, Refusal, settled } from "./harness";
+import { asked, LESSON, onRecordedServer, openStation, Refusal, settled } from "./harness";
 
 onRecordedServer();
 
@@ -15,6 +15,7 @@ async function asksAgain(refused: Record<string, unknown>) {
   await settled(cache);
   Object.assign(special, refused);
   await act(() => cache.invalidateQueries({ queryKey: ["lesson"] }));
+  return { cache, said: () => asked().filter((name) => name === "session").length };
 }
 
 describe("a lesson on screen", () => {
@@ -22,6 +23,14 @@ describe("a lesson on screen", () => {
     const stranger = new Refusal(401, "session", "Sign in first.");
     await asksAgain({ [`GET ${LESSON}`]: stranger, "GET /api/v1/session": stranger });
     expect(await screen.findByRole("button", { name: "Sign in" })).toBeTruthy();
+  });
+
+  it("keeps what is known of who is there until the answer", async () => {
+    const stranger = new Refusal(401, "session", "Sign in first.");
+    const { cache, said } = await asksAgain({ [`GET ${LESSON}`]: stranger, "GET /api/v1/session": stranger });
+    await screen.findByRole("button", { name: "Sign in" });
+    expect(cache.getQueryData(["session"])).toBeTruthy();
+    expect(said()).toBeLessThan(3); // who is there is not asked for ever
   });
 
   it("stays while the server is away", async () => {
