@@ -36,7 +36,7 @@ export function RecordingSheet({ id, onClose }: { id: number; onClose: () => voi
       told={
         swing?.view
           ? t(
-              "Moments are found from the pictures and the sound. Drag one, or choose it and move it, where you know better.",
+              "Moments are found from the pictures, impact by the strike where it was heard. Drag one, or choose it and move it.",
             )
           : t("Moments are found from the curves. Drag one, or choose it and move it, where you know better.")
       }
