@@ -29,6 +29,7 @@ CHOICES = {
     "stage": tuple(StageName),
 }
 SHARES = ("movement_dose", "movement_dose_sd")
+PIVOT = {"pivot": (-270.0, 270.0), "pivot_sd": (0.0, 90.0)}
 DOSES = {Movement.DONE: 1.0, Movement.PARTLY: 0.5, Movement.MISSED: 0.0}
 OLD, NEW = "old", "new"
 CALLED_DOSES = {NEW: 1.0, OLD: 0.0}
@@ -44,6 +45,7 @@ class Shot:
     """One checked record in the device frame. ``values`` holds only what was measured.
 
     ``movement_dose`` is how much of the movement an instrument saw, 0 to 1, ``movement_dose_sd`` its error (one SD).
+    ``pivot`` is what it saw of the body, in the unit of the series that the correction names, with ``pivot_sd``.
     """
 
     values: dict[str, float]
@@ -56,6 +58,8 @@ class Shot:
     mark_basis: str | None = None
     movement_dose: float | None = None
     movement_dose_sd: float | None = None
+    pivot: float | None = None
+    pivot_sd: float | None = None
     stage: str | None = None
     intent: str | None = None
     note: str = ""
@@ -63,11 +67,23 @@ class Shot:
 
 
 @dataclass(frozen=True, kw_only=True)
+class PivotValue:
+    """What an instrument saw of the body on one ball, in the unit of a series, with one SD; ``others`` are further
+    series by name, for guards.
+    """
+
+    value: float
+    error: float
+    others: tuple[tuple[str, float], ...] = ()
+
+
+@dataclass(frozen=True, kw_only=True)
 class Block:
     """Balls of one golfer and one club in the golfer frame.
 
     ``columns[metric]`` has shape (n,), NaN where not measured; the texts are tuples of length n. ``measured_doses`` is
-    empty where no instrument saw the movement, else one a ball, NaN where it did not see that one.
+    empty where no instrument saw the movement, else one a ball, NaN where it did not see that one. ``pivot`` is what
+    instruments saw of the body, None for a ball that none saw; empty where none saw any.
     """
 
     golfer: Golfer
@@ -80,6 +96,7 @@ class Block:
     by_hand: tuple[bool, ...] = ()
     basis: tuple[str | None, ...] = ()
     measured_doses: tuple[float, ...] = ()
+    pivot: tuple[PivotValue | None, ...] = ()
 
     def __len__(self) -> int:
         return len(self.turf)
@@ -109,6 +126,7 @@ class Block:
             by_hand=tuple(self.by_hand[i] for i in pick) if self.by_hand else (),
             basis=some(self.basis) if self.basis else (),
             measured_doses=tuple(self.measured_doses[i] for i in pick) if self.measured_doses else (),
+            pivot=tuple(self.pivot[i] for i in pick) if self.pivot else (),
         )
 
     def doses(self) -> np.ndarray:
@@ -165,6 +183,8 @@ def read_shot(raw: Any) -> Shot:
             texts[name] = value
         elif name in SHARES:
             texts[name] = read_number(name, value, (0, 1))
+        elif name in PIVOT:
+            texts[name] = read_number(name, value, PIVOT[name])
         elif name == "at":
             texts[name] = read_time(value)
         elif name in LONGEST_TEXT:
@@ -298,6 +318,9 @@ def block_of(shots: Iterable[Shot], golfer: Golfer, club: Club) -> Block:
         basis=tuple(s.mark_basis for s in shots),
         measured_doses=tuple(np.nan if s.movement_dose is None else s.movement_dose for s in shots)
         if any(s.movement_dose is not None for s in shots)
+        else (),
+        pivot=tuple(None if s.pivot is None else PivotValue(value=s.pivot, error=s.pivot_sd or 0.0) for s in shots)
+        if any(s.pivot is not None for s in shots)
         else (),
     )
 

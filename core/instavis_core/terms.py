@@ -66,6 +66,13 @@ class ProofStatus(StrEnum):
     OVERCORRECTED = "overcorrected"
 
 
+class LinkBasis(StrEnum):
+    """What says more of the link between movement and number: balls marked done and missed, or the measured slope."""
+
+    MARKS = "marks"
+    SLOPE = "slope"
+
+
 class Side(StrEnum):
     """Where a ball started or curved, as a student sees it from behind."""
 

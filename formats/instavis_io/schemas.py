@@ -21,7 +21,7 @@ from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.knowledge.model import LIES
 from instavis_core.proof.correction import DIRECTIONS, MOST_GATES
 from instavis_core.recordings.series import MOST_SAMPLES
-from instavis_core.shots import CHOICES, FORMAT, LONGEST_TEXT, MAX_WHOLE, MOST_SHOTS, SHARES
+from instavis_core.shots import CHOICES, FORMAT, LONGEST_TEXT, MAX_WHOLE, MOST_SHOTS, PIVOT, SHARES
 from instavis_io.archive import lesson_schema
 from instavis_io.documents.fly import AIR_RANGES, REQUIRED_DELIVERY, REQUIRED_LAUNCH
 from instavis_io.practice import practice_schema
@@ -62,6 +62,8 @@ def ball() -> Schema:
         properties.setdefault(name, {"type": "string", "maxLength": longest})
     for name in SHARES:
         properties[name] = _number((0, 1))
+    for name, limits in PIVOT.items():
+        properties[name] = _number(limits)
     for name in vocabulary().metrics:
         properties[name] = _metric(name)
     return {
@@ -190,6 +192,18 @@ def cause_schema() -> Schema:
     )
 
 
+def _seen() -> Schema:
+    """What an instrument sees of the movement: a series of the body at a moment."""
+    motion = load_motion()
+    told = {
+        "series": {"enum": list(motion.series)},
+        "at": {"enum": list(motion.moments)},
+        "since": {"enum": [*motion.moments, "", None]},
+        "guards": {"type": ["array", "null"], "items": {"enum": list(motion.series)}, "maxItems": MOST_GATES},
+    }
+    return _object(told, ["series", "at"], additionalProperties=False) | {"type": ["object", "null"]}
+
+
 def prove_schema() -> Schema:
     """Input of `prove`."""
     known = shipped_knowledge()
@@ -205,6 +219,9 @@ def prove_schema() -> Schema:
             "predicted": {"type": ["number", "null"], "minimum": -100, "maximum": 100},
             "gate": windows,
             "guards": windows | {"type": ["object", "null"]},
+            "drill": {"type": ["string", "null"]},
+            "seen": _seen(),
+            "severity": _number((0.0, 2.0)) | {"type": ["number", "null"]},
             "gate_by_stage": _object(dict.fromkeys(stages, pair), additionalProperties=False)
             | {"type": ["object", "null"]},
         },

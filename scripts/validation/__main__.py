@@ -6,7 +6,7 @@ import argparse
 import importlib
 from pathlib import Path
 
-TOPICS = ("flight", "impact", "inverse", "reading", "cause", "outside", "choice", "proof", "camera")
+TOPICS = ("flight", "impact", "inverse", "reading", "cause", "outside", "choice", "proof", "pivot", "camera")
 FIGURES = {
     "flight-carry": ("flight", "draw"),
     "impact-share": ("impact", "draw"),

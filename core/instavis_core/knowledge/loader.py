@@ -101,6 +101,8 @@ def _typed(value: Any, hint: Any, refuse: Callable[[str], KnowledgeError]) -> An
         return tuple(model.SchoolSide(str(side["id"]), Message(str(side["says"]))) for side in value)
     if text.startswith("tuple") and isinstance(value, list):
         return tuple(Message(one) if "Message" in text and isinstance(one, str) else one for one in value)
+    if hint == model.Seen | None and isinstance(value, dict):
+        return _seen(value, refuse)
     if text.startswith("dict") and isinstance(value, dict):
         return value
     if hint is Message and isinstance(value, str):
@@ -110,6 +112,13 @@ def _typed(value: Any, hint: Any, refuse: Callable[[str], KnowledgeError]) -> An
     if text.startswith("tuple") and isinstance(value, tuple):
         return value
     raise refuse(f"is {value!r}, expected {getattr(hint, '__name__', text)}")
+
+
+def _seen(value: dict[str, Any], refuse: Callable[[str], KnowledgeError]) -> model.Seen:
+    texts = all(isinstance(value.get(name, ""), str) for name in ("series", "at", "since"))
+    if not {"series", "at"} <= value.keys() <= {"series", "at", "since", "guards"} or not texts:
+        raise refuse(f"is {value!r}, expected series and at, and perhaps since and guards")
+    return model.Seen(**{**value, "guards": tuple(value.get("guards", ()))})
 
 
 def _changed(table: str, rows: list[dict[str, Any]], changes: dict[str, dict[str, Any]]) -> Iterator[dict[str, Any]]:
@@ -197,12 +206,17 @@ def load_knowledge_from(read: Callable[[str], str], changes: Changes | None = No
     for way in felt_rows:
         _check_names(felt, way.id, "asks", way.asks, {p.id for p in parts})
 
+    motion = tables_of(read, "motion.toml")
+    moving, moments = {str(row.get("id")) for row in motion.get("series", ())}, set(motion.get("moments", ()))
     drills = file("drills.toml")
     drill_rows = drills.rows("drill", model.Drill)
     for drill in drill_rows:
         _check_names(drills, drill.id, "faults", drill.faults, ids)
         _check_names(drills, drill.id, "asks", drill.asks, {p.id for p in parts})
         _check_names(drills, drill.id, "felt_by", drill.felt_by, {f.id for f in felt_rows})
+        if drill.seen is not None:
+            _check_names(drills, drill.id, "seen.series", (drill.seen.series, *drill.seen.guards), moving)
+            _check_names(drills, drill.id, "seen.at", (drill.seen.at, drill.seen.since or drill.seen.at), moments)
 
     ugly = file("ugly.toml")
     ugly_rows = ugly.rows("ugly", model.Ugly)

@@ -215,9 +215,21 @@ class Felt:
 
 
 @dataclass(frozen=True, kw_only=True)
+class Seen:
+    """What an instrument sees of a drill's movement mark: a series of the body at a moment, as the change since another
+    moment where one is given. ``guards`` are series that must stay where they were at that moment.
+    """
+
+    series: str
+    at: str
+    since: str = ""
+    guards: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, kw_only=True)
 class Drill:
     """A drill; ``school`` is ``question:side`` or empty. ``asks`` are parts of the body it rests on, ``felt_by`` ways
-    of making it felt.
+    of making it felt; ``seen`` is its mark as an instrument sees it, None where none does.
     """
 
     id: str
@@ -239,6 +251,7 @@ class Drill:
     cautions: tuple[str, ...]
     asks: tuple[str, ...] = ()
     felt_by: tuple[str, ...] = ()
+    seen: Seen | None = None
 
 
 @dataclass(frozen=True, kw_only=True)

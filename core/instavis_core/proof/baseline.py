@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from instavis_core.knowledge import vocabulary
-from instavis_core.proof.change import RunningChange
+from instavis_core.proof.change import LEAST_NOISE, RunningChange
 from instavis_core.proof.correction import Correction
 from instavis_core.proof.pattern import Pattern, pattern_of
 from instavis_core.reading import clean_balls
@@ -18,7 +18,6 @@ from instavis_core.reading.robust import median
 from instavis_core.shots import Block
 
 MOST_REMEMBERED = 256
-LEAST_NOISE = 0.5  # of an instrument's error: no golfer is called steadier than that
 _remembered: dict[tuple[object, ...], Baseline] = {}
 _lock = threading.Lock()
 
@@ -52,7 +51,7 @@ def baseline_of(block: Block, correction: Correction, aside: frozenset[int] = fr
         0-based balls the coach set apart.
     """
     columns = b"".join(values.tobytes() for values in block.columns.values())
-    key: tuple[object, ...] = (block.golfer, block.club, columns, block.turf, block.by_hand, aside)
+    key: tuple[object, ...] = (block.golfer, block.club, columns, block.turf, block.by_hand, block.pivot, aside)
     key += (correction.primary, tuple(correction.pattern.items()))
     known = _remembered.get(key)
     if known is None:

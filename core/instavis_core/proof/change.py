@@ -28,6 +28,7 @@ CLIP_FROM = 5  # balls before clipping starts
 CLIP_AT = 3.0
 LEAST_BASELINE = 3
 LEAST_SCALE = 1e-6
+LEAST_NOISE = 0.5  # of an instrument's error: no golfer is called steadier than that
 MAX_FOLLOWED = 16
 AT_ONCE = 64  # looks that are worked out together: memory stays small however long a stage becomes
 
@@ -107,10 +108,13 @@ class RunningChange:
         Clean baseline values.
     least_scale : float
         The spread is never taken for less: half the noise of the instrument, in the metric's unit.
+    doses : array, shape (m,), optional
+        Of the baseline's balls, where they were measured; none of them had any otherwise.
     """
 
-    def __init__(self, baseline: np.ndarray, least_scale: float = LEAST_SCALE) -> None:
+    def __init__(self, baseline: np.ndarray, least_scale: float = LEAST_SCALE, doses: np.ndarray | None = None) -> None:
         self.baseline = clipped(np.asarray(baseline, float))
+        self.doses = np.zeros(self.baseline.size) if doses is None else np.asarray(doses, float)
         self.least_scale = max(least_scale, LEAST_SCALE)
         self._followed: dict[_Key, Regression] = {}
 
@@ -187,14 +191,16 @@ class RunningChange:
         share = np.where(alone, 0.0, 1.0)  # of the baseline that is reckoned with
         m, base = share * self.baseline.size, share * self.baseline.sum()
         base_squares = share * (self.baseline @ self.baseline)
+        base_d, base_dd = share * self.doses.sum(), share * (self.doses @ self.doses)
+        base_dy = share * (self.doses @ self.baseline)
         variance = np.where(alone, 0.0, form) ** 2
         # The inverse covariance of the stage's balls is 1 on the diagonal less this everywhere (Sherman-Morrison).
         shared = variance / (1 + s.n * variance)
         ones = np.maximum(m + s.n - shared * s.n**2, 1e-12)
         one_y = base + s.y - shared * s.n * s.y
-        one_d = s.d - shared * s.n * s.d
-        information = np.maximum(s.dd - shared * s.d**2 - one_d**2 / ones, 0.0)
-        covered = s.dy - shared * s.d * s.y - one_d * one_y / ones
+        one_d = base_d + s.d - shared * s.n * s.d
+        information = np.maximum(base_dd + s.dd - shared * s.d**2 - one_d**2 / ones, 0.0)
+        covered = base_dy + s.dy - shared * s.d * s.y - one_d * one_y / ones
         rest = base_squares + s.yy - shared * s.y**2 - one_y**2 / ones
         freedom = m + s.n - 2
         enough = np.where(alone, s.n >= 3, self.baseline.size >= LEAST_BASELINE)

@@ -4,7 +4,8 @@ Three questions, each with evidence that holds at every look. *Changed*: did the
 stage, by more than form? *Link*: does it go with the dose of the movement, baseline and stage together? *Within*:
 does it go with the dose among the balls of the stage alone, where whatever else is new (aim, cue, warmth, club) is
 the same for all? *Verified* takes all three. The fault's whole pattern is asked the same beside the primary number;
-the mean of both e-values is an e-value, and the primary number must lean the same way.
+the mean of both e-values is an e-value, and the primary number must lean the same way. Where an instrument saw the
+movement, what it measured is asked beside the marks in the same manner.
 """
 
 from __future__ import annotations
@@ -114,11 +115,29 @@ class Claim:
     carried_alone: np.ndarray
 
 
-def claim_of(number: Asked, whole: Asked | None, doses: np.ndarray, marks: MarkCounts, baseline: int) -> Claim:
-    """Weigh the evidence of the primary number and of the pattern (None where there is none)."""
-    linked, inside = number.linked, number.inside
-    if whole is not None:
-        linked, inside = (number.linked + whole.linked) / 2, (number.inside + whole.inside) / 2
+@dataclass(frozen=True, kw_only=True)
+class Told:
+    """The primary number and the fault's pattern (None where there is none), asked with one account of the movement."""
+
+    number: Asked
+    whole: Asked | None
+
+    @property
+    def linked(self) -> np.ndarray:
+        """Evidence (n,) that they go with the movement."""
+        return self.number.linked if self.whole is None else (self.number.linked + self.whole.linked) / 2
+
+    @property
+    def inside(self) -> np.ndarray:
+        """The same from the stage alone, (n,)."""
+        return self.number.inside if self.whole is None else (self.number.inside + self.whole.inside) / 2
+
+
+def claim_of(told: Told, measured: Told | None, doses: np.ndarray, marks: MarkCounts, baseline: int) -> Claim:
+    """Weigh the evidence that the marks carry, and that of what an instrument measured (None without one)."""
+    number, linked, inside = told.number, told.linked, told.inside
+    if measured is not None:
+        linked, inside = (linked + measured.linked) / 2, (inside + measured.inside) / 2
     balls = np.arange(1, doses.size + 1)
     enough = (balls >= LEAST_STAGE) & (baseline >= LEAST_BASELINE)
     moved = np.cumsum(np.nan_to_num(doses) > 0) >= LEAST_MOVED

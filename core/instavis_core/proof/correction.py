@@ -9,12 +9,14 @@ from instavis_core.cause.evidence import CENTRES
 from instavis_core.cause.likelihood import SEVERITY, effect_table
 from instavis_core.errors import InputError, is_one_of
 from instavis_core.golfer import Golfer
-from instavis_core.knowledge import Cause, Club, Knowledge, vocabulary
+from instavis_core.knowledge import Cause, Club, Knowledge, load_motion, vocabulary
+from instavis_core.knowledge.model import Seen
 from instavis_core.message import Message
 from instavis_core.shots import read_number
 
 DIRECTIONS = {"decrease": -1, "increase": 1}
 MOST_GATES = 6
+RELIEF = 0.80  # share of a fault that a made movement takes away (assumption)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -24,6 +26,8 @@ class Correction:
     ``face_per_path`` is how many degrees the face is expected to turn with a degree of path; None where
     the fault leaves the path alone. ``by_stage`` are the primary gate's windows at stages where it differs. ``pattern``
     is what should happen to every number the fault moves; empty where the primary number is not expected among them.
+    ``seen`` is what an instrument sees of the movement, None where it is not told; ``severity`` how strong the fault
+    was held to be when it was chosen, None where a usual strength is taken.
     """
 
     fault: str
@@ -35,6 +39,8 @@ class Correction:
     face_per_path: float | None
     by_stage: dict[str, tuple[float, float]] = field(default_factory=dict)
     pattern: dict[str, float] = field(default_factory=dict)
+    seen: Seen | None = None
+    severity: float | None = None
 
     def gate_at(self, stage: str | None) -> dict[str, tuple[float, float]]:
         """The gate a ball of that stage has to pass."""
@@ -89,6 +95,8 @@ def read_correction(knowledge: Knowledge, raw: Any, golfer: Golfer, club: Club) 
         face_per_path=_face_per_path(cause, golfer, club),
         by_stage=_by_stage(raw.get("gate_by_stage") or {}, primary),
         pattern=_pattern(cause, primary, sign, golfer, club),
+        seen=_seen(knowledge, raw),
+        severity=None if raw.get("severity") is None else read_number("correction.severity", raw["severity"], (0, 2)),
     )
 
 
@@ -97,6 +105,28 @@ def _pattern(cause: Cause, primary: str, sign: int, golfer: Golfer, club: Club) 
     effects = effect_table((cause,), golfer, club)[0]
     changes = {m: -SEVERITY * float(effects[k]) for k, m in enumerate(CENTRES) if effects[k]}
     return changes if changes.get(primary, 0.0) * sign > 0 else {}
+
+
+def _seen(knowledge: Knowledge, correction: dict[str, Any]) -> Seen | None:
+    """What an instrument sees of the movement: as it is told, or what the mark of the drill is about."""
+    raw, motion = correction.get("seen"), load_motion()
+    if raw is None:
+        drill = knowledge.drills.get(str(correction.get("drill")))
+        return drill.seen if drill else None
+    if not isinstance(raw, dict) or not raw.keys() <= {"series", "at", "since", "guards"}:
+        raise InputError("correction.seen", raw, Message("an object with series and at, and perhaps since and guards"))
+    guards = raw.get("guards") or []
+    if not isinstance(guards, list | tuple) or len(guards) > MOST_GATES:
+        raise InputError("correction.seen.guards", guards, Message("a list of series"))
+    for name, value, known in (
+        ("series", raw.get("series"), motion.series),
+        ("at", raw.get("at"), motion.moments),
+        ("since", raw.get("since") or motion.moments[0], motion.moments),
+        *(("guards", guard, motion.series) for guard in guards),
+    ):
+        if not is_one_of(value, known):
+            raise InputError(f"correction.seen.{name}", value, Message("one of {known}", known=", ".join(known)))
+    return Seen(series=raw["series"], at=raw["at"], since=raw.get("since") or "", guards=tuple(guards))
 
 
 def _by_stage(raw: Any, primary: str) -> dict[str, tuple[float, float]]:

@@ -22,6 +22,7 @@ from instavis_core.proof.claim import (
     Link,
     MarkCounts,
     PatternChange,
+    Told,
     ask,
     claim_of,
     count_marks,
@@ -31,6 +32,7 @@ from instavis_core.proof.claim import (
 )
 from instavis_core.proof.correction import Correction
 from instavis_core.proof.expected import Expected, expected_ugly
+from instavis_core.proof.lane import Lane, PivotProof, lane_of
 from instavis_core.proof.stages import Advice, advise
 from instavis_core.proof.verdicts import Verdict, judge
 from instavis_core.reading.completion import CompletedBlock, complete
@@ -79,6 +81,7 @@ class Proof:
     stage: str | None
     notes: list[Message]
     expected: list[Expected]
+    pivot: PivotProof | None
 
 
 def prove(
@@ -109,14 +112,16 @@ def prove(
         What is not as it was at the baseline: tee, turf, mat, ball, bay, day.
     """
     base = baseline_of(baseline, correction, baseline_aside)
-    completed = complete(shots)
+    lane = lane_of(base, shots, correction)
+    shots, completed = lane.shots, complete(shots)
     verdicts = judge(shots, completed, correction, base.usual_smash, shots_aside)
     stage = stage or next((s for s in reversed(shots.stage) if s), None)
     rows = [i for i in range(len(shots)) if shots.stage[i] in (None, stage)]
     metrics = {correction.primary, *(base.pattern.weights if base.pattern else ())}
     balls = _Balls.of(shots, completed, verdicts, rows, metrics)
-    number, whole = _ask(base, balls, correction)
-    claim = claim_of(number, whole, balls.doses, balls.marks, base.running.baseline.size)
+    marks, measured = _ask(base, balls, correction, balls.doses), _measured(base, balls, correction, lane, rows)
+    number, whole = marks.number, marks.whole
+    claim = claim_of(marks, measured, balls.doses, balls.marks, base.running.baseline.size)
     new = [i for i in rows if shots.intent[i] != OLD]
     told, stage_block = [verdicts[i] for i in new], shots.keep(np.isin(np.arange(len(shots)), new))
     watched = watch(base, stage_block, stage, correction, told, changed_conditions)
@@ -149,6 +154,7 @@ def prove(
         stage=stage,
         notes=_notes(base, balls.marks, _inferred(base, read[balls.counted(correction.primary)], correction.primary)),
         expected=expected_ugly(stage_block, told, correction.fault),
+        pivot=lane.proof(base, balls.columns[correction.primary], rows, marks, measured, correction),
     )
 
 
@@ -196,11 +202,18 @@ class _Standing:
     enough: bool
 
 
-def _ask(base: Baseline, balls: _Balls, correction: Correction) -> tuple[Asked, Asked | None]:
-    number = ask(base.running, balls.columns[correction.primary], balls.new, balls.doses, correction.sign)
+def _ask(base: Baseline, balls: _Balls, correction: Correction, doses: np.ndarray) -> Told:
+    number = ask(base.running, balls.columns[correction.primary], balls.new, doses, correction.sign)
     if base.pattern is None or base.running_pattern is None:
-        return number, None
-    return number, ask(base.running_pattern, base.pattern.values(balls.columns), balls.new, balls.doses, 1)
+        return Told(number=number, whole=None)
+    whole = ask(base.running_pattern, base.pattern.values(balls.columns), balls.new, doses, 1)
+    return Told(number=number, whole=whole)
+
+
+def _measured(base: Baseline, balls: _Balls, correction: Correction, lane: Lane, rows: list[int]) -> Told | None:
+    """The same with what an instrument saw of the movement in the place of the marks; None without any."""
+    doses = lane.doses(rows, balls.doses)
+    return None if np.isnan(doses).all() else _ask(base, balls, correction, doses)
 
 
 def _verified_at(claim: Claim, watched: Watched, new: np.ndarray) -> int | None:

@@ -8,10 +8,10 @@ import numpy as np
 
 from instavis_core.cause.likelihood import EFFECT_ERROR
 from instavis_core.knowledge import Cause, Club
-from instavis_core.proof.correction import Correction
+from instavis_core.proof.correction import RELIEF, Correction
 from instavis_core.proof.engine import Proof
 
-RELIEF, RELIEF_SD = 0.80, 0.25  # share of a fault's effect that a made movement takes away (assumption)
+RELIEF_SD = 0.25  # of the share of a fault's effect that a made movement takes away (assumption)
 ELSEWHERE_SHARE = 0.25  # of the predicted change: what making any new movement may do to a number by itself
 MOST_LOG_ODDS = 6.0
 LEAST_BALLS = 4

@@ -13,7 +13,7 @@ from typing import Any
 from instavis_core.errors import InputError
 from instavis_core.knowledge import vocabulary
 from instavis_core.message import Message
-from instavis_core.shots import LONGEST_TEXT, MOST_SHOTS, SHARES, Shot, read_shot
+from instavis_core.shots import LONGEST_TEXT, MOST_SHOTS, PIVOT, SHARES, Shot, read_shot
 from instavis_core.units import SUFFIXES
 from instavis_io.tables.problems import MOST_ERRORS, TableErrors
 
@@ -91,7 +91,7 @@ def read_table(data: bytes) -> list[Shot]:
 def write_table(records: Iterable[dict[str, Any]]) -> str:
     """Records as CSV; text cells that a spreadsheet would run as formulas get a leading apostrophe."""
     records = list(records)
-    known = [*TEXT_COLUMNS[:4], *vocabulary().metrics, *SHARES, *TEXT_COLUMNS[4:]]
+    known = [*TEXT_COLUMNS[:4], *vocabulary().metrics, *SHARES, *PIVOT, *TEXT_COLUMNS[4:]]
     # Fields we do not know go out under a prefix, so that the same file brings them back.
     further = sorted({name for record in records for name in record if name not in known})
     out = io.StringIO()
@@ -150,7 +150,7 @@ def _columns(header: list[str]) -> list[Column]:
 
 def _column(name: str) -> Column:
     metrics = vocabulary().metrics
-    if name in metrics or name in SHARES:
+    if name in metrics or name in SHARES or name in PIVOT:
         return Column(header=name, field=name, read=lambda cell: _number(name, cell))
     if name in TEXT_COLUMNS or name in LONGEST_TEXT:
         return Column(header=name, field=name, read=_plain_text, verbatim=name in VERBATIM)

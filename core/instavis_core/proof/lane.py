@@ -1,0 +1,138 @@
+"""The pivot lane in a proof: the balls with their instruments' marks, and what the slope adds to the claim."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from instavis_core.knowledge import load_motion, vocabulary
+from instavis_core.proof.baseline import Baseline
+from instavis_core.proof.claim import Told
+from instavis_core.proof.correction import Correction
+from instavis_core.proof.pivot import PivotGate, PivotMark, marked, pivot_gate, pivot_mark
+from instavis_core.proof.slope import Pairs, Slope, slope_of
+from instavis_core.reading.completion import complete
+from instavis_core.shots import Block, PivotValue
+from instavis_core.terms import LinkBasis, Movement
+
+
+@dataclass(frozen=True, kw_only=True)
+class Agreement:
+    """Balls that were marked by a coach and by an instrument: how many, and on how many both said the same."""
+
+    both: int
+    same: int
+
+
+@dataclass(frozen=True, kw_only=True)
+class PivotProof:
+    """What instruments saw of the movement.
+
+    ``balls`` are those of the verdicts, None where none was seen. ``by`` says whether the evidence of the link comes
+    more from the marks or from the slope; None while neither says anything.
+    """
+
+    gate: PivotGate
+    balls: list[PivotMark | None]
+    slope: Slope
+    by: LinkBasis | None
+    agreement: Agreement
+
+
+@dataclass(frozen=True, kw_only=True)
+class Lane:
+    """The balls of a proof with the instruments' marks, and the gate they were made by (None without an instrument)."""
+
+    shots: Block
+    gate: PivotGate | None
+    marks: list[PivotMark | None]
+    coach: tuple[str | None, ...]
+
+    def trusted(self, rows: list[int]) -> list[PivotMark | None]:
+        """What instruments saw of some balls, without those that a coach saw otherwise."""
+        return [
+            mark if (mark := self.marks[i]) and self.coach[i] in (None, Movement.UNSEEN, mark.mark) else None
+            for i in rows
+        ]
+
+    def doses(self, rows: list[int], marked: np.ndarray) -> np.ndarray:
+        """How much of a whole movement an instrument saw, (n,); that of the mark where none did or a coach saw it
+        otherwise, NaN where that is not known either.
+        """
+        seen = self.trusted(rows)
+        if self.gate is None or not any(seen):
+            return np.full(len(rows), np.nan)
+        doses = [np.nan if mark is None else self.gate.dose(mark.value) for mark in seen]
+        return np.where(np.isnan(doses) | np.isnan(marked), marked, doses)
+
+    def proof(
+        self,
+        base: Baseline,
+        values: np.ndarray,
+        rows: list[int],
+        marks: Told,
+        measured: Told | None,
+        correction: Correction,
+    ) -> PivotProof | None:
+        """The lane for a screen; ``values`` (n,) are the primary number on the balls of ``rows``."""
+        if self.gate is None:
+            return None
+        slope = slope_of(
+            _pairs(complete(base.clean, check_readings=False).columns[correction.primary], _seen(base.clean)),
+            _pairs(values, self.trusted(rows)),
+            vocabulary().metrics[correction.primary],
+            load_motion().series[self.gate.series],
+            1 if self.gate.reach > 0 else -1,
+            correction.sign,
+        )
+        return PivotProof(
+            gate=self.gate,
+            balls=self.marks,
+            slope=slope,
+            by=_by(marks, measured),
+            agreement=_agreement(self.coach, self.marks),
+        )
+
+
+def lane_of(base: Baseline, shots: Block, correction: Correction) -> Lane:
+    """What instruments saw of a proof's balls; a coach's own marks stand."""
+    seen = _seen(shots)
+    gate = gate_for(base.clean, correction) if any(seen) else None
+    marks = [pivot_mark(gate, value) if gate and value else None for value in seen]
+    return Lane(shots=marked(shots, marks), gate=gate, marks=marks, coach=shots.movement)
+
+
+def gate_for(clean: Block, correction: Correction) -> PivotGate | None:
+    """The gate of a correction's movement, from what instruments saw of the baseline's clean balls."""
+    if correction.seen is None:
+        return None
+    known = [value for value in _seen(clean) if value is not None]
+    return pivot_gate(correction.seen, correction.fault, known, correction.severity)
+
+
+def _by(marks: Told, measured: Told | None) -> LinkBasis | None:
+    if measured is None or not measured.linked.size:
+        return None
+    by_marks, by_slope = float(marks.linked[-1]), float(measured.linked[-1])
+    if max(by_marks, by_slope) <= 1:
+        return None
+    return LinkBasis.SLOPE if by_slope > by_marks else LinkBasis.MARKS
+
+
+def _agreement(coach: tuple[str | None, ...], marks: list[PivotMark | None]) -> Agreement:
+    pairs = [(m, seen.mark) for m, seen in zip(coach, marks, strict=True) if seen and m and m != Movement.UNSEEN]
+    return Agreement(both=len(pairs), same=sum(m == seen for m, seen in pairs))
+
+
+def _seen(block: Block) -> Sequence[PivotValue | None]:
+    return block.pivot or (None,) * len(block)
+
+
+def _pairs(values: np.ndarray, seen: Sequence[PivotValue | PivotMark | None]) -> Pairs:
+    return Pairs(
+        values=values,
+        pivot=np.array([np.nan if p is None else p.value for p in seen], float),
+        errors=np.array([np.nan if p is None else p.error for p in seen], float),
+    )

@@ -1,0 +1,168 @@
+"""The pivot lane: what an instrument saw of the movement on every ball, the gate it had to pass, and what it is worth.
+
+The mark of a drill names a series of the body at a moment. How far a whole movement goes follows from what the fault
+adds to the sound motion there and from where the student's own baseline was; whoever goes most of that way made the
+movement, whoever goes less than a third did not. The gate stands before the first ball of the stage: no ball moves it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+from scipy.special import ndtr
+
+from instavis_core.cause.likelihood import SEVERITY
+from instavis_core.knowledge import load_motion
+from instavis_core.knowledge.model import Seen
+from instavis_core.message import Message
+from instavis_core.proof.correction import RELIEF
+from instavis_core.reading.robust import median, robust_spread
+from instavis_core.shots import Block, PivotValue
+from instavis_core.terms import MarkBasis, Movement
+
+DONE_FROM, PARTLY_FROM, FAR = 0.6, 0.3, 1.7  # of a whole movement (assumption; rates in `validate pivot`)
+OWN_BOUNDS = (0.5, 1.5)  # of what the fault usually adds: a student's own baseline says how far off it is within these
+LEAST_BASELINE = 3  # measured balls that a student's own middle takes
+LEAST_ADDED = 2.0  # errors of the instrument: less than that of a fault it cannot tell
+GUARD_ERRORS = 3.0
+SURE = 0.9  # chance of a mark below which it is called close
+
+
+@dataclass(frozen=True, kw_only=True)
+class PivotGate:
+    """Where the movement counts as made.
+
+    ``centre`` and ``band`` are the baseline's, of ``balls`` measured ones; none of them means that the table spoke for
+    a student whose baseline was not measured. ``reach`` is a whole movement from there, signed; ``gate`` its window,
+    ``partly`` the edge from which it was made in part. Units are those of the series.
+    """
+
+    series: str
+    label: Message
+    unit: str
+    at: str
+    since: str
+    centre: float
+    band: tuple[float, float]
+    balls: int
+    reach: float
+    gate: tuple[float, float]
+    partly: float
+    guards: dict[str, tuple[float, float]]
+
+    def dose(self, value: float) -> float:
+        """How much of a whole movement a value is: 0 at the baseline, 1 where all of it was made."""
+        return (value - self.centre) / self.reach
+
+
+@dataclass(frozen=True, kw_only=True)
+class PivotMark:
+    """A ball's mark by an instrument; ``close`` where its error leaves the mark open, ``broken`` a guard that was."""
+
+    value: float
+    error: float
+    mark: Movement
+    close: bool
+    broken: str
+
+
+def pivot_gate(
+    seen: Seen, fault: str, baseline: Sequence[PivotValue], severity: float | None = None
+) -> PivotGate | None:
+    """The gate for a drill's mark.
+
+    Parameters
+    ----------
+    seen : Seen
+        What the mark is about.
+    fault : str
+        The fault that the drill is to take away.
+    baseline : sequence of PivotValue
+        Of the baseline's balls, as far as they were measured.
+    severity : float, optional
+        How strong the fault is held to be; a usual one when left out.
+
+    Returns
+    -------
+    PivotGate or None
+        None where the fault does not show in this series at this moment.
+    """
+    motion = load_motion()
+    series = motion.series[seen.series]
+    added = _between(motion.adds.get(fault, {}).get(seen.series, np.zeros(len(motion.moments))), seen)
+    usual = added * (SEVERITY if severity is None else max(severity, 0.3))
+    if abs(added) * SEVERITY < LEAST_ADDED * series.noise:
+        return None
+    sound, values = _between(series.sound, seen), np.array([b.value for b in baseline])
+    own = values.size >= LEAST_BASELINE
+    centre = median(values) if own else sound + usual
+    share = (centre - sound) / usual if own else 1.0
+    reach = -RELIEF * usual * float(np.clip(share, *OWN_BOUNDS))
+    spread = robust_spread(values) if own else abs(usual) / 3
+    near, far = sorted((centre + DONE_FROM * reach, centre + FAR * reach))
+    return PivotGate(
+        series=seen.series,
+        label=series.label,
+        unit=series.unit,
+        at=seen.at,
+        since=seen.since,
+        centre=float(centre),
+        band=(float(centre - spread), float(centre + spread)),
+        balls=int(values.size) if own else 0,
+        reach=reach,
+        gate=(near, far),
+        partly=float(centre + PARTLY_FROM * reach),
+        guards=_guards(seen, baseline) if own else {},
+    )
+
+
+def pivot_mark(gate: PivotGate, seen: PivotValue) -> PivotMark:
+    """Whether the movement was made, made in part, or missed; a broken guard leaves no more than a part of it."""
+    dose, error = gate.dose(seen.value), abs(seen.error / gate.reach)
+    mark = Movement.DONE if dose >= DONE_FROM else Movement.PARTLY if dose >= PARTLY_FROM else Movement.MISSED
+    edges = {
+        Movement.DONE: (DONE_FROM, np.inf),
+        Movement.PARTLY: (PARTLY_FROM, DONE_FROM),
+        Movement.MISSED: (-np.inf, PARTLY_FROM),
+    }
+    low, high = edges[mark]
+    sure = float(ndtr((high - dose) / error) - ndtr((low - dose) / error)) if error else 1.0
+    others = dict(seen.others)
+    broken = next((g for g, (a, b) in gate.guards.items() if g in others and not a <= others[g] <= b), "")
+    if broken and mark == Movement.DONE:
+        mark = Movement.PARTLY
+    return PivotMark(value=seen.value, error=seen.error, mark=mark, close=sure < SURE, broken=broken)
+
+
+def marked(block: Block, marks: Sequence[PivotMark | None]) -> Block:
+    """The balls with the instruments' marks where nobody made one: a mark that a coach made stands."""
+    if not any(marks):
+        return block
+    pairs = list(zip(block.movement, block.basis or (None,) * len(block), marks, strict=True))
+    return replace(
+        block,
+        movement=tuple(mark.mark if mark and not told else told for told, _, mark in pairs),
+        basis=tuple(MarkBasis.MEASURED if mark and not told else basis for told, basis, mark in pairs),
+    )
+
+
+def _between(row: np.ndarray, seen: Seen) -> float:
+    """A row of the motion table at the moment of a mark, since another where it counts from there."""
+    motion = load_motion()
+    start = row[motion.place(seen.since)] if seen.since else 0.0
+    return float(row[motion.place(seen.at)] - start)
+
+
+def _guards(seen: Seen, baseline: Sequence[PivotValue]) -> dict[str, tuple[float, float]]:
+    """Windows about the baseline's own middle, as wide as its scatter and the usual difference between golfers."""
+    motion, windows = load_motion(), {}
+    for name in seen.guards:
+        values = np.array([dict(b.others)[name] for b in baseline if name in dict(b.others)])
+        if values.size < LEAST_BASELINE:
+            continue
+        usual = float(np.median([np.abs(adds[name]).max() for adds in motion.adds.values() if name in adds]))
+        half = max(GUARD_ERRORS * robust_spread(values), usual / 2)
+        windows[name] = (float(median(values) - half), float(median(values) + half))
+    return windows

@@ -1,0 +1,131 @@
+"""How much a number goes with the body, ball by ball: a slope that holds whenever it is looked at.
+
+The number is regressed on what an instrument saw of the pivot, baseline and stage together, with a middle of the
+stage's own for what else is new there. The instrument errs, and that draws a slope toward nothing: it is divided by the
+share of the pivot's scatter that is the body's own (Fuller, Measurement Error Models, 1987, ch. 1), whose own doubt
+widens the interval.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from instavis_core.knowledge.model import Metric
+from instavis_core.knowledge.motion import Series
+from instavis_core.message import NONE_SAID, Message
+from instavis_core.proof.change import FORM_SD, LEAST_NOISE, RunningChange
+
+OWN_ERROR = 0.75  # of an instrument's error variance is a ball's own; the rest every ball has alike (assumption)
+LEAST_OWN = 0.4  # of the pivot's scatter must be the body's own: below it the instrument hides the slope
+LEAST_BALLS = 6
+STEPS = {"cm": (2.0, " cm"), "°": (10.0, "°"), "": (0.1, " %")}
+"""What a slope is told for, by the unit of the series."""
+
+
+@dataclass(frozen=True, kw_only=True)
+class Slope:
+    """Change of the primary number for one unit of the pivot, golfer frame, with its always-valid interval.
+
+    None while it cannot be said. ``evidence`` is an e-value that there is one in the direction of the correction;
+    ``own`` is the share of the pivot's scatter that is no error of the instrument; ``balls`` those of the stage that
+    were measured on both sides.
+    """
+
+    estimate: float | None
+    low: float | None
+    high: float | None
+    confidence: float
+    evidence: float
+    own: float
+    balls: int
+    baseline_balls: int
+    unit: str
+    sentence: Message
+
+
+@dataclass(frozen=True, kw_only=True)
+class Pairs:
+    """Number and pivot of the same balls, arrays (n,), NaN where not known; ``errors`` of the pivot (one SD)."""
+
+    values: np.ndarray
+    pivot: np.ndarray
+    errors: np.ndarray
+
+    def known(self) -> Pairs:
+        """Those that know both."""
+        there = ~np.isnan(self.values) & ~np.isnan(self.pivot)
+        return Pairs(values=self.values[there], pivot=self.pivot[there], errors=self.errors[there])
+
+
+def slope_of(
+    baseline: Pairs, stage: Pairs, metric: Metric, series: Series, movement: int, sign: int, confidence: float = 0.95
+) -> Slope:
+    """The slope after the last ball.
+
+    Parameters
+    ----------
+    baseline, stage : Pairs
+        Clean balls; golfer frame, the pivot in the unit of its series.
+    metric : Metric
+        The number.
+    series : Series
+        What the pivot is.
+    movement, sign : int
+        Which way the movement moves the pivot, and the correction wants the number.
+    confidence : float
+        Of the interval, at all looks together.
+    """
+    baseline, stage = baseline.known(), stage.known()
+    everything = np.concatenate([baseline.pivot, stage.pivot])
+    middle = float(everything.mean()) if everything.size else 0.0
+    running = RunningChange(baseline.values, LEAST_NOISE * metric.noise, baseline.pivot - middle)
+    told = running.follow(stage.values, (stage.pivot - middle, FORM_SD)).of(0)
+    n, known = stage.values.size, bool(told.known.size and told.known[-1])
+    errors = np.concatenate([baseline.errors, stage.errors])
+    noise = OWN_ERROR * float(np.mean(errors**2)) if errors.size else 0.0
+    information = float(told.information[-1]) if known else 0.0
+    own = max(1 - noise * (everything.size - 2) / information, 0.0) if information else 0.0
+    estimate = low = high = None
+    if known and own >= LEAST_OWN and n >= LEAST_BALLS:
+        raw, half = float(told.estimate[-1]), float(told.half_width(confidence)[-1])
+        estimate = raw / own
+        if np.isfinite(half):
+            doubt = (1 - own) / own * np.sqrt(2 / max(everything.size - 2, 1))
+            wide = float(np.hypot(half / own, 2 * doubt * estimate))
+            low, high = estimate - wide, estimate + wide
+    return Slope(
+        estimate=estimate,
+        low=low,
+        high=high,
+        confidence=confidence,
+        evidence=float(told.evidence(sign * movement)[-1]) if known else 1.0,
+        own=own,
+        balls=n,
+        baseline_balls=baseline.values.size,
+        unit=metric.unit,
+        sentence=_sentence(metric, series, movement, estimate, low, high),
+    )
+
+
+def _sentence(
+    metric: Metric, series: Series, movement: int, estimate: float | None, low: float | None, high: float | None
+) -> Message:
+    """What a step of the movement goes with, in words."""
+    if estimate is None or low is None or high is None:
+        return NONE_SAID
+    step, unit = STEPS[series.unit]
+    size = step * movement
+    ends = sorted((low * size, high * size))
+    return Message(
+        "{series} {size:+g}{unit}: {metric} {change:+.1f}{of} ({low:+.1f} to {high:+.1f}, whenever you look).",
+        series=series.label,
+        size=size * (100 if unit == " %" else 1),
+        unit=unit,
+        metric=metric.label.lower(),
+        change=estimate * size,
+        of="°" if metric.unit == "°" else f" {metric.unit}",
+        low=ends[0],
+        high=ends[1],
+    )
