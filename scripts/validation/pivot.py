@@ -1,4 +1,4 @@
-"""The pivot lane in lessons that do not come from the engine: slopes that hold, marks that are right, claims for nothing.
+"""The pivot lane in lessons that do not come from the engine: slopes that hold, right marks, claims for nothing.
 
 Golfers here differ from the motion table in how far their fault goes, how much of it a movement takes away and how much
 they scatter; the instrument errs by a part that every ball has alike and a heavy-tailed part of its own.
@@ -75,17 +75,9 @@ def _slopes() -> Table:
         median = int(np.median(first))
         soon = f"{median}" if median <= balls else f"> {balls}"
         rows.append([name, _share(held), f"{np.median(middle):.2f}", soon, _share([f <= balls for f in first])])
-    title = (
-        f"Slope of path on thrust, {TRUE_SLOPE}°/cm unless said otherwise, {LESSONS} lessons a row, seen at every ball"
-    )
+    title = f"Slope of path on thrust, {TRUE_SLOPE}°/cm where nothing else is said, {LESSONS} lessons a row, every look"
     wanted = ["wanted", "≥ .93", "1.5", "≤ 10", ""]
-    header = [
-        "",
-        "interval holds at every look",
-        "middle",
-        "balls until it excludes nothing",
-        "lessons that exclude it",
-    ]
+    header = ["", "interval holds at every look", "middle", "balls until it excludes 0", "lessons that exclude 0"]
     return Table(title, header, [*rows, wanted])
 
 

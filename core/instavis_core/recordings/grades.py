@@ -9,11 +9,12 @@ from dataclasses import dataclass
 import numpy as np
 
 from instavis_core.knowledge import Check, Knowledge, load_motion
-from instavis_core.knowledge.model import Window
+from instavis_core.knowledge.model import Seen, Window
 from instavis_core.message import Message
 from instavis_core.recordings.events import Moments
 from instavis_core.recordings.order import FirstMover, first_movers
 from instavis_core.recordings.series import SwingSeries
+from instavis_core.shots import PivotValue
 
 COMMON = 0.5  # share of a value's error that every swing has alike: a belt worn askew, moments found alike (assumption)
 CLOSE = 2.0  # standard errors from a bound within which a grade is called close
@@ -105,13 +106,18 @@ def _graded(look: Check, rows: list[Window], swing: SwingSeries, moments: Moment
     return Proposal(look=look.id, grade=grade, close=close, readings=readings)
 
 
+def pivot_value(seen: Seen, swing: SwingSeries, moments: Moments) -> PivotValue | None:
+    """What a recorded swing showed of a drill's mark; None where its instrument does not see that."""
+    if seen.series not in swing.columns:
+        return None
+    value, error = _change(swing, seen.series, moments, seen.at, seen.since)
+    others = [(g, _change(swing, g, moments, seen.at, seen.since)[0]) for g in seen.guards if g in swing.columns]
+    return PivotValue(value=value, error=error, others=tuple(others))
+
+
 def _reading(row: Window, swing: SwingSeries, moments: Moments) -> Reading:
     series = load_motion().series[row.series]
-    noise = swing.errors.get(row.series, series.noise)
-    value, error = _value(swing, row.series, moments, row.at, noise)
-    if row.since:
-        before, other = _value(swing, row.series, moments, row.since, noise)
-        value, error = value - before, float(np.hypot(error, other))
+    value, error = _change(swing, row.series, moments, row.at, row.since)
     return Reading(
         series=row.series,
         label=series.label,
@@ -122,6 +128,16 @@ def _reading(row: Window, swing: SwingSeries, moments: Moments) -> Reading:
         error=error,
         bound=row.bound,
     )
+
+
+def _change(swing: SwingSeries, name: str, moments: Moments, at: str, since: str) -> tuple[float, float]:
+    """A series at a moment, since another where one is given, and its error."""
+    noise = swing.errors.get(name, load_motion().series[name].noise)
+    value, error = _value(swing, name, moments, at, noise)
+    if not since:
+        return value, error
+    before, other = _value(swing, name, moments, since, noise)
+    return value - before, float(np.hypot(error, other))
 
 
 def _value(swing: SwingSeries, name: str, moments: Moments, at: str, noise: float) -> tuple[float, float]:

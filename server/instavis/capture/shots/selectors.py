@@ -15,7 +15,7 @@ from instavis.capture.shots.models import METRICS, Shot
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import not_found
 from instavis_core.golfer import Golfer
-from instavis_core.shots import SHARES, block_of
+from instavis_core.shots import PIVOT, SHARES, block_of
 from instavis_core.shots import Block as CoreBlock
 from instavis_core.shots import Shot as CoreShot
 from instavis_core.terms import Purpose
@@ -86,7 +86,7 @@ def balls_among(shots: Sequence[Shot], lesson: Lesson, club_id: str = "") -> Bal
 def record_of(shot: CoreShot) -> dict[str, Any]:
     """A checked record of the core as the document it came from."""
     texts = ("shot_id", "club", "hand", "turf", "movement", "mark_basis", "stage", "intent", "note")
-    record = {name: getattr(shot, name) for name in (*texts, *SHARES)} | {
+    record = {name: getattr(shot, name) for name in (*texts, *SHARES, *PIVOT)} | {
         "at": shot.at.isoformat() if shot.at else None
     }
     return {k: v for k, v in {**shot.extra, **shot.values, **record}.items() if v not in (None, "")}

@@ -19,7 +19,7 @@ from instavis.platform.transactions import whole
 from instavis_core.errors import InputError
 from instavis_core.lesson import ball_by_hand
 from instavis_core.message import Message
-from instavis_core.shots import CHOICES, LONGEST_TEXT, read_club, read_shot
+from instavis_core.shots import CHOICES, LONGEST_TEXT, PIVOT, read_club, read_shot
 from instavis_core.shots import Shot as ShotRecord
 from instavis_core.terms import MarkBasis, Purpose
 
@@ -292,5 +292,6 @@ def fields_of(record: ShotRecord, club: str, stage: str) -> dict[str, Any]:
         "stage": record.stage or stage,
         "intent": record.intent or "",
         "note": record.note,
-        "extra": record.extra,
+        # What a device says of the body is kept as it came; what a correction looks at is measured from recordings.
+        "extra": record.extra | {name: v for name in PIVOT if (v := getattr(record, name)) is not None},
     }
