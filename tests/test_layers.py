@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 import ast
+import tomllib
 
 import pytest
 from importlinter.cli import EXIT_STATUS_SUCCESS, lint_imports
+
+from launcher.checks import LANES
 
 
 def test_layers_hold(root, monkeypatch):
@@ -46,3 +49,8 @@ def test_no_file_grows_past_what_one_can_live_in(root):
             if len(file.read_text().splitlines()) > 400:
                 long.append(str(file.relative_to(root)))
     assert long == []
+
+
+def test_every_folder_of_tests_runs_in_a_lane(root):
+    told = tomllib.loads((root / "pyproject.toml").read_text())["tool"]["pytest"]["ini_options"]["testpaths"]
+    assert sorted(folder for lane in LANES.values() for folder in lane.folders) == sorted(told)

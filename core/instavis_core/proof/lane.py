@@ -11,7 +11,7 @@ from instavis_core.knowledge import load_motion, vocabulary
 from instavis_core.proof.baseline import Baseline
 from instavis_core.proof.claim import Told
 from instavis_core.proof.correction import Correction
-from instavis_core.proof.pivot import PivotGate, PivotMark, marked, pivot_gate, pivot_mark
+from instavis_core.proof.pivot import PivotGate, PivotMark, by_coach, marked, pivot_gate, pivot_mark
 from instavis_core.proof.slope import Pairs, Slope, slope_of
 from instavis_core.reading.completion import complete
 from instavis_core.shots import Block, PivotValue
@@ -53,7 +53,9 @@ class Lane:
     def trusted(self, rows: list[int]) -> list[PivotMark | None]:
         """What instruments saw of some balls, without those that a coach saw otherwise."""
         return [
-            mark if (mark := self.marks[i]) and self.coach[i] in (None, Movement.UNSEEN, mark.mark) else None
+            mark
+            if (mark := self.marks[i]) and self.coach[i] in (None, Movement.UNSEEN, mark.mark or self.coach[i])
+            else None
             for i in rows
         ]
 
@@ -101,7 +103,7 @@ def lane_of(base: Baseline, shots: Block, correction: Correction) -> Lane:
     seen = _seen(shots)
     gate = gate_for(base.clean, correction) if any(seen) else None
     marks = [pivot_mark(gate, value) if gate and value else None for value in seen]
-    return Lane(shots=marked(shots, marks), gate=gate, marks=marks, coach=shots.movement)
+    return Lane(shots=marked(shots, marks), gate=gate, marks=marks, coach=by_coach(shots))
 
 
 def gate_for(clean: Block, correction: Correction) -> PivotGate | None:
@@ -122,7 +124,11 @@ def _by(marks: Told, measured: Told | None) -> LinkBasis | None:
 
 
 def _agreement(coach: tuple[str | None, ...], marks: list[PivotMark | None]) -> Agreement:
-    pairs = [(m, seen.mark) for m, seen in zip(coach, marks, strict=True) if seen and m and m != Movement.UNSEEN]
+    pairs = [
+        (m, seen.mark)
+        for m, seen in zip(coach, marks, strict=True)
+        if seen and seen.mark and m and m != Movement.UNSEEN
+    ]
     return Agreement(both=len(pairs), same=sum(m == seen for m, seen in pairs))
 
 

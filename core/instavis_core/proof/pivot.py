@@ -22,11 +22,13 @@ from instavis_core.reading.robust import median, robust_spread
 from instavis_core.shots import Block, PivotValue
 from instavis_core.terms import MarkBasis, Movement
 
-DONE_FROM, PARTLY_FROM, FAR = 0.6, 0.3, 1.7  # of a whole movement (assumption; rates in `validate pivot`)
+DONE_FROM, FAR = 0.6, 1.7  # of a whole movement (assumption; rates in `validate pivot`)
+PARTLY_FROM = (0.3, 0.5)  # as far off as the baseline scatters, within these
 OWN_BOUNDS = (0.5, 1.5)  # of what the fault usually adds: a student's own baseline says how far off it is within these
 LEAST_BASELINE = 3  # measured balls that a student's own middle takes
 LEAST_ADDED = 2.0  # errors of the instrument: less than that of a fault it cannot tell
 GUARD_ERRORS = 3.0
+LEAST_SHARP = 2.0  # spreads of the baseline in a whole movement: below it a mark would often be chance
 SURE = 0.9  # chance of a mark below which it is called close
 
 
@@ -36,7 +38,8 @@ class PivotGate:
 
     ``centre`` and ``band`` are the baseline's, of ``balls`` measured ones; none of them means that the table spoke for
     a student whose baseline was not measured. ``reach`` is a whole movement from there, signed; ``gate`` its window,
-    ``partly`` the edge from which it was made in part. Units are those of the series.
+    ``partly`` the edge from which it was made in part. ``blunt`` says that the baseline scatters too much for marks:
+    what was measured counts for the slope all the same. Units are those of the series.
     """
 
     series: str
@@ -50,6 +53,7 @@ class PivotGate:
     reach: float
     gate: tuple[float, float]
     partly: float
+    blunt: bool
     guards: dict[str, tuple[float, float]]
 
     def dose(self, value: float) -> float:
@@ -59,11 +63,13 @@ class PivotGate:
 
 @dataclass(frozen=True, kw_only=True)
 class PivotMark:
-    """A ball's mark by an instrument; ``close`` where its error leaves the mark open, ``broken`` a guard that was."""
+    """A ball's mark by an instrument, None by a blunt gate; ``close`` where its error leaves the mark open; ``broken``
+    names a guard that was.
+    """
 
     value: float
     error: float
-    mark: Movement
+    mark: Movement | None
     close: bool
     broken: str
 
@@ -113,19 +119,23 @@ def pivot_gate(
         balls=int(values.size) if own else 0,
         reach=reach,
         gate=(near, far),
-        partly=float(centre + PARTLY_FROM * reach),
-        guards=_guards(seen, baseline) if own else {},
+        partly=float(centre + reach * np.clip(spread / abs(reach), *PARTLY_FROM)),
+        blunt=bool(abs(reach) < LEAST_SHARP * spread),
+        guards=_guards(seen, fault, baseline) if own else {},
     )
 
 
 def pivot_mark(gate: PivotGate, seen: PivotValue) -> PivotMark:
     """Whether the movement was made, made in part, or missed; a broken guard leaves no more than a part of it."""
+    if gate.blunt:
+        return PivotMark(value=seen.value, error=seen.error, mark=None, close=True, broken="")
     dose, error = gate.dose(seen.value), abs(seen.error / gate.reach)
-    mark = Movement.DONE if dose >= DONE_FROM else Movement.PARTLY if dose >= PARTLY_FROM else Movement.MISSED
+    partly = gate.dose(gate.partly)
+    mark = Movement.DONE if dose >= DONE_FROM else Movement.PARTLY if dose >= partly else Movement.MISSED
     edges = {
         Movement.DONE: (DONE_FROM, np.inf),
-        Movement.PARTLY: (PARTLY_FROM, DONE_FROM),
-        Movement.MISSED: (-np.inf, PARTLY_FROM),
+        Movement.PARTLY: (partly, DONE_FROM),
+        Movement.MISSED: (-np.inf, partly),
     }
     low, high = edges[mark]
     sure = float(ndtr((high - dose) / error) - ndtr((low - dose) / error)) if error else 1.0
@@ -140,12 +150,22 @@ def marked(block: Block, marks: Sequence[PivotMark | None]) -> Block:
     """The balls with the instruments' marks where nobody made one: a mark that a coach made stands."""
     if not any(marks):
         return block
-    pairs = list(zip(block.movement, block.basis or (None,) * len(block), marks, strict=True))
+    own = [mark.mark if mark and not told else None for told, mark in zip(by_coach(block), marks, strict=True)]
     return replace(
         block,
-        movement=tuple(mark.mark if mark and not told else told for told, _, mark in pairs),
-        basis=tuple(MarkBasis.MEASURED if mark and not told else basis for told, basis, mark in pairs),
+        movement=tuple(mark or told for mark, told in zip(own, block.movement, strict=True)),
+        basis=tuple(MarkBasis.MEASURED if mark else basis for mark, basis in zip(own, _basis(block), strict=True)),
     )
+
+
+def by_coach(block: Block) -> tuple[str | None, ...]:
+    """The marks that a coach made, (n,); None for a ball without one."""
+    pairs = zip(block.movement, _basis(block), strict=True)
+    return tuple(None if basis == MarkBasis.MEASURED else mark for mark, basis in pairs)
+
+
+def _basis(block: Block) -> tuple[str | None, ...]:
+    return block.basis or (None,) * len(block)
 
 
 def _between(row: np.ndarray, seen: Seen) -> float:
@@ -155,8 +175,10 @@ def _between(row: np.ndarray, seen: Seen) -> float:
     return float(row[motion.place(seen.at)] - start)
 
 
-def _guards(seen: Seen, baseline: Sequence[PivotValue]) -> dict[str, tuple[float, float]]:
-    """Windows about the baseline's own middle, as wide as its scatter and the usual difference between golfers."""
+def _guards(seen: Seen, fault: str, baseline: Sequence[PivotValue]) -> dict[str, tuple[float, float]]:
+    """Windows about the baseline's own middle, as wide as its scatter and half of what a fault does there; on the side
+    to which the movement takes the fault away, wider by that.
+    """
     motion, windows = load_motion(), {}
     for name in seen.guards:
         values = np.array([dict(b.others)[name] for b in baseline if name in dict(b.others)])
@@ -164,5 +186,6 @@ def _guards(seen: Seen, baseline: Sequence[PivotValue]) -> dict[str, tuple[float
             continue
         usual = float(np.median([np.abs(adds[name]).max() for adds in motion.adds.values() if name in adds]))
         half = max(GUARD_ERRORS * robust_spread(values), usual / 2)
-        windows[name] = (float(median(values) - half), float(median(values) + half))
+        gone = -_between(motion.adds.get(fault, {}).get(name, np.zeros(len(motion.moments))), seen)
+        windows[name] = (float(median(values) - half + min(gone, 0)), float(median(values) + half + max(gone, 0)))
     return windows

@@ -55,6 +55,8 @@ class Correction(models.Model):
         return {
             "fault": self.fault,
             "variant": self.variant or None,
+            "drill": self.drill or None,
+            "severity": self.severity_then,
             "primary": self.primary,
             "direction": self.direction,
             "predicted": self.predicted,

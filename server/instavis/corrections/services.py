@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from instavis.capture.shots.selectors import baseline_balls
+from instavis.corrections.measured.services import measure
 from instavis.corrections.models import Correction, OwnEffect
 from instavis.corrections.proofs.selectors import proof_of
 from instavis.corrections.selectors import experiment_of
@@ -85,6 +86,7 @@ def choose_correction(lesson: Lesson, wish: Wish, now: datetime) -> Correction:
     _carry_gate(correction)
     locked.corrections.filter(outcome=Outcome.OPEN).update(outcome=Outcome.STOPPED)
     correction.save()
+    measure(locked, correction)
     log_change(locked, Aspect.CORRECTION)
     open_block(locked, Purpose.PROVE, correction.stage, correction.pk, now)
     return correction
@@ -130,6 +132,8 @@ def change_correction(
     if moved_gate:
         _carry_gate(correction)
     correction.save()
+    if correction.pk != before:
+        measure(locked, correction)
     log_change(locked, Aspect.CORRECTION)
     current = locked.open_block
     if current is not None and current.purpose == Purpose.PROVE and current.correction_id == before:

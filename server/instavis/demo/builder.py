@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import datetime, timedelta
 
 import numpy as np
@@ -96,7 +97,7 @@ def _tell(story: Story, coach: Coach, now: datetime) -> Lesson:
     if story.baseline:
         _hit(lesson, sim, story.baseline, rng, start + timedelta(minutes=5))
     if story.belt:
-        _record(lesson, sim, rng)
+        _record(lesson, sim, rng, [None] * story.baseline)
     for look in story.stills:
         _photograph(lesson, story, look, start + timedelta(minutes=12))
     if story.body:
@@ -123,19 +124,25 @@ def _hit(
     marks: list[str] | None = None,
     told: list[str] | None = None,
 ) -> None:
-    """Balls into the open block; ``told`` are the coach's marks when they differ from what the golfer did."""
+    """Balls into the open block; ``told`` are the coach's marks when they differ from what the golfer did, empty for a
+    coach who leaves them to an instrument.
+    """
     club, air = vocabulary().clubs[CLUB], Air(temperature_c=TEMPERATURE_C)
     speed = 0.93 if marks or told else 1.0
     records = simulate_shots(sim, club, count, rng, when, marks, air=air, speed_share=speed)
-    for record, mark in zip(records, told or marks or [], strict=False):
+    seen = told if told is not None else marks or []
+    for record in records:
+        record.pop("movement", None)
+    for record, mark in zip(records, seen, strict=False):
         record |= {"movement": mark, "mark_basis": MarkBasis.BLIND}
     record_shots(locked_lesson(lesson.pk), read_shots(records), when, Origin())
 
 
-def _record(lesson: Lesson, sim: SimulatedGolfer, rng: np.random.Generator) -> None:
-    """What belt and mat recorded behind every ball of the baseline."""
-    for shot in lesson.shots.order_by("number"):
-        recorded = record_swing(sim.severity, rng, (*MOTION_SERIES, *PRESSURE_SERIES))
+def _record(lesson: Lesson, sim: SimulatedGolfer, rng: np.random.Generator, marks: Sequence[str | None]) -> None:
+    """What belt and mat recorded behind the last balls, for each of which it is given how the movement went."""
+    shots = list(lesson.shots.select_related("block").order_by("number"))[-len(marks) :]
+    for shot, mark in zip(shots, marks, strict=True):
+        recorded = record_swing(sim.severity_now(mark), rng, (*MOTION_SERIES, *PRESSURE_SERIES))
         swing = swing_of_columns({"time_s": recorded.time, **recorded.columns})
         keep_swing(lesson, swing, f"{BELT} and {MAT}", shot.received_at, shot)
 
@@ -155,7 +162,10 @@ def _correct(story: Story, lesson: Lesson, sim: SimulatedGolfer, rng: np.random.
     correction = begin_correction(lesson, story.chosen, PROOF_STAGE, when)
     if story.learns:
         sim.skill_of_move = 0.5
-        _hit(lesson, sim, story.proof, rng, when, [sim.tries(rng) for _ in range(story.proof)])
+        marks = [sim.tries(rng) for _ in range(story.proof)]
+        _hit(lesson, sim, story.proof, rng, when, marks, [] if story.belt else None)
+        if story.belt:
+            _record(lesson, sim, rng, marks)
     else:
         # The movement is made, and the ball does not care: the fault was another one.
         told = list(rng.choice(["done", "partly", "missed"], story.proof, p=[0.55, 0.15, 0.3]))

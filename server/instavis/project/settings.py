@@ -42,6 +42,7 @@ INSTALLED_APPS = [
     "instavis.assessment.clips",
     "instavis.corrections",
     "instavis.corrections.trials",
+    "instavis.corrections.measured",
     "instavis.display.screens",
     "instavis.practice",
     "instavis.archives",

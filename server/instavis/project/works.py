@@ -1,4 +1,4 @@
-"""Every kind of work there is: loading its part of the server makes it known."""
+"""Every kind of work there is, and whoever listens for what another part did: loading their part makes them known."""
 
 from __future__ import annotations
 
@@ -12,10 +12,11 @@ from instavis.accounts.mail import Letter
 from instavis.accounts.models import Coach
 from instavis.assessment.clips import services as clips
 from instavis.capture.files import services as files
+from instavis.corrections.measured import services as measured
 from instavis.work.models import Work
 from instavis.work.services import Step, WorkFailed, ask, does
 
-__all__ = ["clips", "files"]
+__all__ = ["clips", "files", "measured"]
 
 
 @does("mail")

@@ -3501,6 +3501,16 @@ export interface components {
             need: number;
         };
         /**
+         * Agreement
+         * @description Balls that were marked by a coach and by an instrument: how many, and on how many both said the same.
+         */
+        Agreement: {
+            /** Both */
+            both: number;
+            /** Same */
+            same: number;
+        };
+        /**
          * Alarm
          * @description One alarm: which and why.
          */
@@ -3755,6 +3765,12 @@ export interface components {
             unit: string;
         };
         /**
+         * LinkBasis
+         * @description What says more of the link between movement and number: balls marked done and missed, or the measured slope.
+         * @enum {string}
+         */
+        LinkBasis: "marks" | "slope";
+        /**
          * MarkCounts
          * @description How many of the stage's balls were marked blind, after their numbers were seen, by an instrument, or not.
          */
@@ -3779,6 +3795,12 @@ export interface components {
             resync?: components["schemas"]["ResyncMessage"] | null;
         };
         /**
+         * Movement
+         * @description Whether the body did what was asked of it on one ball.
+         * @enum {string}
+         */
+        Movement: "done" | "partly" | "missed" | "unseen";
+        /**
          * PatternChange
          * @description What a full dose does to the fault's whole pattern, in spreads of it, with the metrics that make it up.
          */
@@ -3793,6 +3815,85 @@ export interface components {
             evidence: number;
             /** Metrics */
             metrics: string[];
+        };
+        /**
+         * PivotGate
+         * @description Where the movement counts as made.
+         *
+         *     ``centre`` and ``band`` are the baseline's, of ``balls`` measured ones; none of them means that the table spoke for
+         *     a student whose baseline was not measured. ``reach`` is a whole movement from there, signed; ``gate`` its window,
+         *     ``partly`` the edge from which it was made in part. ``blunt`` says that the baseline scatters too much for marks:
+         *     what was measured counts for the slope all the same. Units are those of the series.
+         */
+        PivotGate: {
+            /** Series */
+            series: string;
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** At */
+            at: string;
+            /** Since */
+            since: string;
+            /** Centre */
+            centre: number;
+            /** Band */
+            band: [
+                number,
+                number
+            ];
+            /** Balls */
+            balls: number;
+            /** Reach */
+            reach: number;
+            /** Gate */
+            gate: [
+                number,
+                number
+            ];
+            /** Partly */
+            partly: number;
+            /** Blunt */
+            blunt: boolean;
+            /** Guards */
+            guards: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
+        };
+        /**
+         * PivotMark
+         * @description A ball's mark by an instrument, None by a blunt gate; ``close`` where its error leaves the mark open; ``broken``
+         *     names a guard that was.
+         */
+        PivotMark: {
+            /** Value */
+            value: number;
+            /** Error */
+            error: number;
+            mark: components["schemas"]["Movement"] | null;
+            /** Close */
+            close: boolean;
+            /** Broken */
+            broken: string;
+        };
+        /**
+         * PivotProof
+         * @description What instruments saw of the movement.
+         *
+         *     ``balls`` are those of the verdicts, None where none was seen. ``by`` says whether the evidence of the link comes
+         *     more from the marks or from the slope; None while neither says anything.
+         */
+        PivotProof: {
+            gate: components["schemas"]["PivotGate"];
+            /** Balls */
+            balls: (components["schemas"]["PivotMark"] | null)[];
+            slope: components["schemas"]["Slope"];
+            by: components["schemas"]["LinkBasis"] | null;
+            agreement: components["schemas"]["Agreement"];
         };
         /**
          * Proof
@@ -3829,6 +3930,7 @@ export interface components {
             notes: string[];
             /** Expected */
             expected: components["schemas"]["Expected"][];
+            pivot: components["schemas"]["PivotProof"] | null;
         };
         /**
          * ProofMessage
@@ -3897,6 +3999,36 @@ export interface components {
             kind: "resync";
             /** Cursor */
             cursor: number;
+        };
+        /**
+         * Slope
+         * @description Change of the primary number for one unit of the pivot, golfer frame, with its always-valid interval.
+         *
+         *     None while it cannot be said. ``evidence`` is an e-value that there is one in the direction of the correction;
+         *     ``own`` is the share of the pivot's scatter that is no error of the instrument; ``balls`` those of the stage that
+         *     were measured on both sides.
+         */
+        Slope: {
+            /** Estimate */
+            estimate: number | null;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** Confidence */
+            confidence: number;
+            /** Evidence */
+            evidence: number;
+            /** Own */
+            own: number;
+            /** Balls */
+            balls: number;
+            /** Baseline Balls */
+            baseline_balls: number;
+            /** Unit */
+            unit: string;
+            /** Sentence */
+            sentence: string;
         };
         /**
          * Standing
@@ -5238,7 +5370,7 @@ export interface components {
         /**
          * Drill
          * @description A drill; ``school`` is ``question:side`` or empty. ``asks`` are parts of the body it rests on, ``felt_by`` ways
-         *     of making it felt.
+         *     of making it felt; ``seen`` is its mark as an instrument sees it, None where none does.
          */
         Drill: {
             /** Id */
@@ -5285,6 +5417,7 @@ export interface components {
              * @default []
              */
             felt_by: string[];
+            seen?: components["schemas"]["Seen"] | null;
         };
         /**
          * Felt
@@ -5430,6 +5563,27 @@ export interface components {
             id: string;
             /** Says */
             says: string;
+        };
+        /**
+         * Seen
+         * @description What an instrument sees of a drill's movement mark: a series of the body at a moment, as the change since another
+         *     moment where one is given. ``guards`` are series that must stay where they were at that moment.
+         */
+        Seen: {
+            /** Series */
+            series: string;
+            /** At */
+            at: string;
+            /**
+             * Since
+             * @default
+             */
+            since: string;
+            /**
+             * Guards
+             * @default []
+             */
+            guards: string[];
         };
         /**
          * SeriesOut
@@ -7297,6 +7451,8 @@ export interface components {
                 intent?: string;
                 movement_dose?: number;
                 movement_dose_sd?: number;
+                pivot?: number;
+                pivot_sd?: number;
                 /** @description Club speed [m/s]. */
                 club_speed_mps?: number;
                 /** @description Club path [°]. Device frame, right of the target positive. */

@@ -7,6 +7,7 @@ from datetime import datetime, timedelta
 from typing import Any
 
 import numpy as np
+from django.dispatch import Signal
 
 from instavis.assessment.recordings.models import Recording
 from instavis.capture.devices.models import Device
@@ -24,6 +25,8 @@ from instavis_io.recordings import read_recording, read_swing_file
 
 SAME_SWING = timedelta(seconds=20)  # a recording without the ball's key belongs to a ball this fresh
 MOST_IN_A_LESSON = 400
+swing_changed = Signal()
+"""A recording came, or what it says changed; sent with ``recording`` while its lesson is locked."""
 DIGITS = {"time_s": 4, "lead_share": 4, "heel_share": 4}
 
 
@@ -48,7 +51,7 @@ def keep_swing(lesson: Lesson, swing: SwingSeries, name: str, now: datetime, sho
         When no swing is in it.
     """
     find_moments(swing)
-    return _keep(locked_lesson(lesson.pk), swing, name, now, shot)
+    return _told(_keep(locked_lesson(lesson.pk), swing, name, now, shot))
 
 
 @whole
@@ -63,7 +66,7 @@ def keep_measured(
     recording.found = {"at": body.moments.at, "error": body.moments.error}
     recording.notes = [*recording.notes, *body.notes]
     recording.save(update_fields=["view", "errors", "found", "notes"])
-    return recording
+    return _told(recording)
 
 
 @whole
@@ -90,7 +93,7 @@ def receive_recordings(device: Device, batch: Sequence[Any], now: datetime) -> R
                     "bay", device.bay.name, Message("a lesson in the bay; recordings are not kept without one")
                 )
             shot = _shot_of(lesson, shot_id, now)
-            _keep(lesson, swing, f"{device.name} {sequence}", now, shot, device, sequence)
+            _told(_keep(lesson, swing, f"{device.name} {sequence}", now, shot, device, sequence))
         except InputError as error:
             receipt.refused.append((place, problem_of(error)))
             continue
@@ -113,7 +116,7 @@ def change_recording(
     InputError
         For moments out of order or outside.
     """
-    lesson = locked_lesson(recording.lesson_id)
+    lesson = recording.lesson = locked_lesson(recording.lesson_id)
     if marks is not None:
         moments_in(recording, swing_of(recording), marks)
         recording.marks = dict(marks)
@@ -121,7 +124,7 @@ def change_recording(
         recording.dropped_at = now if dropped else None
     recording.save(update_fields=["marks", "dropped_at"])
     log_change(lesson, Aspect.RECORDINGS)
-    return recording
+    return _told(recording)
 
 
 def swing_of(recording: Recording) -> SwingSeries:
@@ -141,6 +144,12 @@ def moments_in(recording: Recording, swing: SwingSeries, marks: Mapping[str, flo
     if not recording.found:
         return find_moments(swing, marks)
     return marked(Moments(recording.found["at"], recording.found["error"], []), marks, float(swing.time[-1]))
+
+
+def _told(recording: Recording) -> Recording:
+    """Say to whoever listens that it changed."""
+    swing_changed.send(Recording, recording=recording)
+    return recording
 
 
 def _shot_of(lesson: Lesson, shot_id: str, now: datetime) -> Shot | None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
@@ -257,6 +257,21 @@ def mark_shot(shot: Shot, marks: dict[str, str]) -> Shot:
     shot.save(update_fields=[*marks, "mark_basis"])
     log(lesson, "ball", [_shown(shot) | {"marked": sorted(marks)}])
     return shot
+
+
+def mark_measured(lesson: Lesson, marks: Mapping[int, str]) -> None:
+    """Mark balls of a locked lesson as instruments saw them (empty: none did), where no coach marked them."""
+    shots = lesson.shots.select_for_update().filter(pk__in=marks).select_related("block")
+    changed = []
+    for shot in shots:
+        own = shot.mark_basis == MarkBasis.MEASURED
+        if shot.movement == marks[shot.pk] or (shot.movement and not own):
+            continue
+        shot.movement = marks[shot.pk]
+        shot.mark_basis = MarkBasis.MEASURED if shot.movement else ""
+        changed.append(shot)
+    Shot.objects.bulk_update(changed, ["movement", "mark_basis"])
+    log(lesson, "ball", [_shown(shot) | {"marked": ["movement"]} for shot in changed])
 
 
 def _shown(shot: Shot) -> dict[str, Any]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from django.db.models import Q
@@ -16,6 +17,7 @@ from instavis_core.message import Message
 from instavis_core.proof import Proof, ball_limit, baseline_band, limit_alarms, prove, read_correction
 from instavis_core.proof.alarms import Alarm
 from instavis_core.proof.limits import FULL_STAGES
+from instavis_core.shots import Block, PivotValue
 from instavis_core.terms import Purpose
 
 
@@ -50,12 +52,13 @@ def proof_of(lesson: Lesson, correction: Correction) -> tuple[Proof, list[int]]:
 def proven(lesson: Lesson, correction: Correction) -> Proven:
     """Everything the balls so far say of a correction."""
     baseline, balls = baseline_balls(correction.measured_from), proof_balls(lesson, correction)
+    seen = {reading.shot_id: reading.told() for reading in correction.pivot_readings.all()}
     club = lesson.club_row()
     checked = read_correction(knowledge_for(lesson), correction.to_document(), lesson.golfer, club)
     rule = lesson.coach.stage_rule
     proof = prove(
-        baseline.block,
-        balls.block,
+        _measured(baseline, seen),
+        _measured(balls, seen),
         checked,
         correction.stage,
         baseline.aside,
@@ -69,6 +72,12 @@ def proven(lesson: Lesson, correction: Correction) -> Proven:
         ball_ids=balls.ids,
         band=baseline_band(baseline.block, checked, baseline.aside),
     )
+
+
+def _measured(balls: Balls, seen: Mapping[int, PivotValue]) -> Block:
+    """The balls with what instruments saw of the movement."""
+    pivot = tuple(seen.get(key) for key in balls.ids)
+    return replace(balls.block, pivot=pivot) if any(pivot) else balls.block
 
 
 def _changed_conditions(lesson: Lesson, correction: Correction) -> list[str]:

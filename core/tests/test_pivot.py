@@ -1,0 +1,202 @@
+"""The pivot lane: gates from the table and the student's own baseline, marks, and a slope that holds at every look."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from instavis_core.errors import InputError
+from instavis_core.golfer import Golfer
+from instavis_core.knowledge import load_motion, vocabulary
+from instavis_core.knowledge.loader import KnowledgeError, load_knowledge_from, shipped_knowledge, shipped_text
+from instavis_core.knowledge.model import Seen
+from instavis_core.proof import pivot_gate, pivot_mark, prove, read_correction
+from instavis_core.proof.slope import Pairs, slope_of
+from instavis_core.shots import PivotValue, block_of, read_shots
+
+FAULT = "early-extension"
+THRUST = Seen(series="thrust_cm", at="halfway-down", guards=("lift_cm",))
+GOLFER, CLUB = Golfer("right", 12.0), vocabulary().clubs["7i"]
+
+
+def seen(*values: float, error: float = 0.5, lift: float = 0.5) -> list[PivotValue]:
+    return [PivotValue(value=v, error=error, others=(("lift_cm", lift),)) for v in values]
+
+
+BASELINE = seen(4.8, 5.4, 4.4, 5.0, 5.2, 4.6)
+
+
+def test_the_gate_lies_on_the_sound_side_of_the_students_own_baseline():
+    gate = pivot_gate(THRUST, FAULT, BASELINE)
+    assert gate.centre == pytest.approx(4.9)
+    assert gate.balls == 6
+    assert gate.reach < 0
+    assert gate.gate[0] < gate.gate[1] < gate.partly < gate.band[0] < gate.centre < gate.band[1]
+    assert gate.dose(gate.centre) == 0
+    assert gate.dose(gate.centre + gate.reach) == 1
+
+
+@pytest.mark.parametrize(("value", "mark"), [(5.0, "missed"), (2.6, "partly"), (-0.5, "done"), (-4.5, "done")])
+def test_marks_follow_from_the_value(value, mark):
+    assert pivot_mark(pivot_gate(THRUST, FAULT, BASELINE), seen(value)[0]).mark == mark
+
+
+def test_a_mark_near_an_edge_is_called_close_and_more_so_with_a_worse_instrument():
+    gate = pivot_gate(THRUST, FAULT, BASELINE)
+    edge = gate.gate[1] - 0.3
+    assert pivot_mark(gate, seen(edge, error=0.5)[0]).close
+    assert not pivot_mark(gate, seen(edge, error=0.05)[0]).close
+
+
+def test_a_broken_guard_leaves_no_more_than_a_part():
+    gate = pivot_gate(THRUST, FAULT, BASELINE)
+    told = pivot_mark(gate, seen(-0.5, lift=9.0)[0])
+    assert (told.mark, told.broken) == ("partly", "lift_cm")
+    # The lift that goes with the fault itself may go with it.
+    relieved = 0.5 - float(load_motion().adds[FAULT]["lift_cm"][load_motion().place("halfway-down")])
+    assert pivot_mark(gate, seen(-0.5, lift=relieved)[0]).mark == "done"
+
+
+def test_without_a_measured_baseline_the_table_speaks_and_says_so():
+    gate = pivot_gate(THRUST, FAULT, seen(4.0, 5.0))
+    assert gate.balls == 0
+    assert pivot_mark(gate, seen(-1.5)[0]).mark == "done"
+
+
+def test_a_fault_that_does_not_show_there_has_no_gate():
+    assert pivot_gate(THRUST, "spin-out", BASELINE) is None
+    assert pivot_gate(replace(THRUST, at="address"), FAULT, BASELINE) is None
+
+
+def test_a_baseline_that_scatters_too_much_makes_no_marks():
+    gate = pivot_gate(THRUST, FAULT, seen(0, 9, 2, 8, 1, 10))
+    assert gate.blunt
+    assert pivot_mark(gate, seen(-2.0)[0]).mark is None
+
+
+def test_every_drill_that_is_seen_shows_for_one_of_its_faults():
+    for drill in shipped_knowledge().drills.values():
+        if drill.seen:
+            assert any(pivot_gate(drill.seen, fault, []) for fault in drill.faults), drill.id
+
+
+@pytest.mark.parametrize("wrong", ['series = "thrust"', 'series = "thrust_cm", at = "noon"', 'series = "thrust_cm"'])
+def test_a_drill_that_names_no_series_or_moment_is_refused(wrong):
+    def text(name: str) -> str:
+        told = 'series = "thrust_cm", at = "halfway-down", guards = ["lift_cm"]'
+        return shipped_text(name).replace(told, wrong if "at" in wrong.split() else wrong + "")
+
+    with pytest.raises(KnowledgeError, match="bar-stool.seen"):
+        load_knowledge_from(text)
+
+
+def golfer_of(rng, slope: float, error: float, n: int) -> tuple[Pairs, Pairs]:
+    """Baseline and stage of somebody whose path goes with the thrust, heavy-tailed, through an erring instrument."""
+    made = np.concatenate([np.zeros(12), rng.choice([0.0, 0.5, 1.0], n)])
+    thrust = 5 - 5 * made + rng.standard_t(6, 12 + n)
+    path = 3 + slope * thrust + 2 * rng.standard_t(5, 12 + n)
+    path[12:] += rng.normal(0, 0.35 * 2.6)
+    shown = thrust + error * (0.5 * rng.normal() + 0.87 * rng.standard_t(6, 12 + n) / 1.22)
+    errors = np.full(12 + n, error)
+    return (
+        Pairs(values=path[:12], pivot=shown[:12], errors=errors[:12]),
+        Pairs(values=path[12:], pivot=shown[12:], errors=errors[12:]),
+    )
+
+
+def told(baseline: Pairs, stage: Pairs):
+    return slope_of(baseline, stage, vocabulary().metrics["path_deg"], load_motion().series["thrust_cm"], -1, -1)
+
+
+@pytest.mark.parametrize("slope", [1.5, 0.0])
+def test_the_interval_holds_the_true_slope_at_every_look(slope):
+    rng, held = np.random.default_rng(4), []
+    for _ in range(60):
+        baseline, stage = golfer_of(rng, slope, 1.17, 16)
+        looks = (told(baseline, Pairs(**{k: v[:n] for k, v in vars(stage).items()})) for n in range(6, 17))
+        held.append(all(s.low <= slope <= s.high for s in looks if s.low is not None))
+    assert np.mean(held) >= 0.93
+
+
+def test_an_erring_instrument_does_not_draw_the_slope_toward_nothing():
+    rng = np.random.default_rng(5)
+    found = [told(*golfer_of(rng, 1.5, 1.6, 24)).estimate for _ in range(80)]
+    assert np.median([f for f in found if f is not None]) == pytest.approx(1.5, abs=0.12)
+
+
+def test_a_pivot_that_is_all_error_tells_no_slope():
+    baseline, stage = golfer_of(np.random.default_rng(6), 1.5, 9.0, 16)
+    assert told(baseline, stage).estimate is None
+
+
+def test_the_sentence_says_what_a_step_of_the_movement_goes_with():
+    slope = told(*golfer_of(np.random.default_rng(7), 1.5, 0.4, 24))
+    assert slope.sentence.startswith("Thrust -2 cm: club path -")
+    assert slope.evidence > 20
+
+
+def record(path: float, thrust: float | None, **more) -> dict:
+    return {"club": "7i", "path_deg": path, "pivot": thrust, "pivot_sd": 0.5, "stage": "full", **more}
+
+
+def lesson(rng, n: int = 14, **more) -> tuple[list[dict], list[dict]]:
+    made = rng.choice([0.0, 1.0], n, p=[0.4, 0.6])
+    base = [record(6 + 1.5 * rng.normal(), 5 + 0.8 * rng.normal()) for _ in range(12)]
+    stage = [record(6 - 5 * m + 1.5 * rng.normal(), 5 - 5 * m + 0.8 * rng.normal(), **more) for m in made]
+    return base, stage
+
+
+def proof_of(base: list[dict], stage: list[dict], **changes):
+    document = {
+        "fault": FAULT,
+        "primary": "path_deg",
+        "direction": "decrease",
+        "gate": {"path_deg": [-2, 3.5]},
+        "drill": "bar-stool",
+        **changes,
+    }
+    blocks = [block_of(read_shots(rows), GOLFER, CLUB) for rows in (base, stage)]
+    return prove(*blocks, read_correction(shipped_knowledge(), document, GOLFER, CLUB))
+
+
+def test_a_lesson_without_a_single_mark_is_proved_by_what_an_instrument_saw():
+    proof = proof_of(*lesson(np.random.default_rng(1)))
+    assert proof.status == "verified"
+    assert proof.marks.measured == 14
+    assert proof.pivot.by in ("marks", "slope")
+    assert proof.pivot.slope.low > 0
+
+
+def test_balls_without_a_pivot_are_proved_as_before():
+    base, stage = lesson(np.random.default_rng(1), movement="done", mark_basis="blind")
+    plain = [[{k: v for k, v in r.items() if not k.startswith("pivot")} for r in rows] for rows in (base, stage)]
+    with_drill, without = proof_of(*plain), proof_of(*plain, drill=None)
+    assert with_drill == without
+    assert with_drill.pivot is None
+
+
+def test_a_ball_that_a_coach_saw_otherwise_does_not_count_by_the_instrument():
+    base, stage = lesson(np.random.default_rng(2))
+    stage[0] |= {"movement": "missed" if stage[0]["pivot"] < 2 else "done", "mark_basis": "blind"}
+    proof = proof_of(base, stage)
+    assert (proof.pivot.agreement.both, proof.pivot.agreement.same) == (1, 0)
+    assert proof.pivot.slope.balls == 13
+
+
+@pytest.mark.parametrize(
+    ("raw", "field"),
+    [
+        ({"series": "thrust", "at": "top"}, "correction.seen.series"),
+        ({"series": "thrust_cm", "at": "noon"}, "correction.seen.at"),
+        ({"series": "thrust_cm", "at": "top", "since": "noon"}, "correction.seen.since"),
+        ({"series": "thrust_cm", "at": "top", "guards": ["nose"]}, "correction.seen.guards"),
+        ({"series": "thrust_cm", "at": "top", "guards": 3}, "correction.seen.guards"),
+        ("thrust_cm", "correction.seen"),
+    ],
+)
+def test_a_wrong_account_of_the_movement_is_named(raw, field):
+    with pytest.raises(InputError) as error:
+        proof_of([], [], seen=raw)
+    assert error.value.field == field

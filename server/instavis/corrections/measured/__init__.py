@@ -1,0 +1,1 @@
+"""What instruments saw of the movement that a correction asks for."""

@@ -1,0 +1,32 @@
+"""The pivot of single balls, as belts, mats and cameras measured it."""
+
+from __future__ import annotations
+
+from django.db import models
+
+from instavis.capture.shots.models import Shot
+from instavis.corrections.models import Correction
+from instavis_core.shots import PivotValue
+
+
+class PivotReading(models.Model):
+    """What an instrument saw of a correction's movement on one ball, of its baseline or of its proof.
+
+    ``value`` and ``error`` (one SD) are in the unit of the series that the drill's mark is about, ``others`` its
+    guards; ``source`` is the kind of instrument. It is made afresh when the recording it comes from changes.
+    """
+
+    correction = models.ForeignKey(Correction, on_delete=models.CASCADE, related_name="pivot_readings")
+    shot = models.ForeignKey(Shot, on_delete=models.CASCADE, related_name="+")
+    value = models.FloatField()
+    error = models.FloatField()
+    others = models.JSONField(default=dict)
+    source = models.CharField(max_length=10)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["correction", "shot"], name="pivot_of_a_ball_once")]
+        ordering = ["id"]
+
+    def told(self) -> PivotValue:
+        """As the core reads it."""
+        return PivotValue(value=self.value, error=self.error, others=tuple(self.others.items()))

@@ -1,0 +1,88 @@
+"""Reading the pivot of balls from their recordings, and marking them by it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import Any
+
+from django.db.models import Q
+from django.dispatch import receiver
+
+from instavis.assessment.recordings.models import Recording
+from instavis.assessment.recordings.services import moments_in, swing_changed, swing_of
+from instavis.capture.shots.services import mark_measured
+from instavis.corrections.measured.models import PivotReading
+from instavis.corrections.models import Correction
+from instavis.corrections.proofs.selectors import proven
+from instavis.knowledge.selectors import knowledge_for
+from instavis.lessons.models import Lesson
+from instavis_core.knowledge.model import Seen
+from instavis_core.recordings import pivot_value
+from instavis_core.shots import PivotValue
+from instavis_core.terms import Purpose, Source
+
+
+def measure(lesson: Lesson, correction: Correction) -> None:
+    """Read every ball of a locked lesson's correction, its baseline's too, and mark those of its proof."""
+    baseline = Q(lesson=correction.measured_from, shot__block__purpose=Purpose.BASELINE)
+    _read(correction, Recording.objects.filter(baseline | Q(shot__block__correction=correction)))
+    _mark(lesson, correction)
+
+
+@receiver(swing_changed)
+def measure_ball(recording: Recording, **_: Any) -> None:
+    """A recording came or changed: whatever rests on its ball is read and marked anew; the lesson is locked."""
+    shot = recording.shot
+    if shot is None or shot.block is None:
+        return
+    if shot.block.purpose == Purpose.BASELINE:
+        concerned = Correction.objects.filter(Q(begun_in=None, lesson=shot.lesson_id) | Q(begun_in=shot.lesson_id))
+    elif shot.block.correction_id:
+        concerned = Correction.objects.filter(pk=shot.block.correction_id)
+    else:
+        return
+    for correction in concerned.select_related("lesson__student", "lesson__knowledge_version", "begun_in"):
+        _read(correction, Recording.objects.filter(shot=shot))
+        if correction.lesson_id == shot.lesson_id:
+            _mark(recording.lesson, correction)
+
+
+def _read(correction: Correction, recordings: Iterable[Recording]) -> None:
+    """Keep the surest reading of each ball; a ball whose recordings were put away loses its own."""
+    drill = knowledge_for(correction.lesson).drills.get(correction.drill)
+    seen = drill.seen if drill else None
+    if seen is None:
+        return
+    best: dict[int, tuple[PivotValue, str] | None] = {}
+    for recording in recordings:
+        if recording.shot_id is None:
+            continue
+        known = best.setdefault(recording.shot_id, None)
+        value = None if recording.dropped_at else _value(recording, seen)
+        if value and (known is None or value.error < known[0].error):
+            best[recording.shot_id] = value, Source.CAMERA if recording.view else Source.RECORDING
+    PivotReading.objects.filter(correction=correction, shot__in=best).delete()
+    PivotReading.objects.bulk_create(
+        PivotReading(
+            correction=correction,
+            shot_id=shot,
+            value=round(told[0].value, 4),
+            error=round(told[0].error, 4),
+            others=dict(told[0].others),
+            source=told[1],
+        )
+        for shot, told in best.items()
+        if told
+    )
+
+
+def _value(recording: Recording, seen: Seen) -> PivotValue | None:
+    swing = swing_of(recording)
+    return pivot_value(seen, swing, moments_in(recording, swing, recording.marks))
+
+
+def _mark(lesson: Lesson, correction: Correction) -> None:
+    """Mark the balls of a proof by what was seen of them; a mark that a coach made stands."""
+    told = proven(lesson, correction)
+    marks = told.proof.pivot.balls if told.proof.pivot else [None] * len(told.ball_ids)
+    mark_measured(lesson, {ball: (mark and mark.mark) or "" for ball, mark in zip(told.ball_ids, marks, strict=True)})

@@ -1,0 +1,190 @@
+"""Marks that belts, mats and cameras make: from a recording to the mark, the gate, the slope and the claim."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from django.test import Client
+
+from instavis.assessment.recordings.models import Recording
+from instavis.capture.devices.services import issue_device
+from instavis.capture.shots.models import Shot
+from instavis.corrections.measured.models import PivotReading
+from instavis.lessons.models import LessonEvent
+from instavis_core.simulate.recording import record_swing
+from instavis_core.terms import Movement
+
+from .conftest import FAULT, Caller, in_sequence, monitor_in, put_baseline
+
+MADE = [Movement.DONE, Movement.DONE, Movement.MISSED, Movement.DONE, Movement.PARTLY, Movement.MISSED] * 2
+CLEAN = 12
+"""Of the baseline's fourteen balls, two are mishits."""
+LEFT = {None: 1.0, Movement.DONE: 0.15, Movement.PARTLY: 0.575, Movement.MISSED: 1.0}
+"""Of the fault, by what the golfer did."""
+
+
+class Bay:
+    """A lesson's bay with a monitor and a motion belt, and the golfer in it."""
+
+    def __init__(self, api: Caller, bay, balls) -> None:
+        self.api, self.lesson, self.balls = api, bay.lesson, balls
+        self.monitor, self.caller, self.rng = monitor_in(bay), Caller(Client()), np.random.default_rng(7)
+        _, self.token = issue_device(bay, "Belt")
+        self.sent = 0
+
+    def swing(self, shot: Shot, made: Movement | None) -> None:
+        """Send what the belt saw of a ball."""
+        recorded = record_swing({FAULT: 0.95 * LEFT[made]}, self.rng, ("thrust_cm", "lift_cm", "arm_turn_deg"))
+        series = {"time_s": recorded.time, **recorded.columns}
+        told = {"device_sequence": self.sent, "shot_id": shot.shot_id}
+        told["series"] = {name: np.round(values, 3).tolist() for name, values in series.items()}
+        self.sent += 1
+        receipt = self.caller(
+            "post", "/device/v1/recordings", {"recordings": [told]}, Authorization=f"Bearer {self.token}"
+        )
+        assert receipt["stored"] == 1, receipt
+
+    def record_baseline(self) -> None:
+        """The swings behind the baseline's balls."""
+        for shot in self.lesson.shots.filter(block__purpose="baseline"):
+            self.swing(shot, None)
+
+    def prove(self, made=MADE, start: int = 500) -> list[Shot]:
+        """Hit balls under the correction, each with its swing; nobody marks any."""
+        records = [
+            {k: v for k, v in r.items() if k != "movement"} for r in self.balls(len(made), FAULT, 82, marks=made)
+        ]
+        known = set(self.lesson.shots.values_list("pk", flat=True))
+        self.monitor(in_sequence(records, start))
+        shots = list(self.lesson.shots.exclude(pk__in=known).order_by("number"))
+        for shot, one in zip(shots, made, strict=True):
+            self.swing(shot, one)
+        return [Shot.objects.get(pk=s.pk) for s in shots]
+
+    def proof(self) -> dict:
+        """What the screen is told."""
+        return self.api("get", f"/v1/lessons/{self.lesson.pk}/proof")
+
+
+def take_bar_stool(api: Caller, lesson) -> None:
+    """Take early extension with the drill whose mark is the thrust at halfway down."""
+    fault, _, variant = FAULT.partition("/")
+    body = {"fault": fault, "variant": variant, "drill": "bar-stool", "stage": "full"}
+    api("post", f"/v1/lessons/{lesson.pk}/corrections", body, 201)
+
+
+@pytest.fixture
+def measured(api, bay, balls):
+    """A bay whose lesson has a measured baseline and early extension under proof, with a drill that a belt sees."""
+    made = Bay(api, bay, balls)
+    put_baseline(api, bay.lesson, balls)
+    made.record_baseline()
+    take_bar_stool(api, bay.lesson)
+    return made
+
+
+def right(shots: list[Shot], made) -> int:
+    """How many balls are marked as they were; hardly any may be marked the other way round."""
+    opposite = {Movement.DONE: Movement.MISSED, Movement.MISSED: Movement.DONE}
+    assert sum(s.movement == opposite.get(m) for s, m in zip(shots, made, strict=True)) <= 1
+    return sum(s.movement == m for s, m in zip(shots, made, strict=True))
+
+
+def test_a_lesson_is_marked_by_its_belt_and_no_key_is_pressed(measured):
+    shots = measured.prove()
+    assert right(shots, MADE) >= 8
+    assert {s.mark_basis for s in shots} == {"measured"}
+    assert not any(s.covered for s in shots)
+    proof = measured.proof()["proof"]
+    assert proof["marks"] == {"blind": 0, "seen": 0, "measured": 12, "unmarked": 0}
+    pivot = proof["pivot"]
+    told = pivot["gate"]
+    assert (told["series"], told["at"], told["balls"]) == ("thrust_cm", "halfway-down", CLEAN)
+    low, high = told["gate"]
+    assert low < high < told["partly"] <= told["band"][0]
+    assert pivot["slope"]["balls"] == 12
+    assert pivot["slope"]["low"] > 0
+    assert "Thrust −2 cm: club path" in pivot["slope"]["sentence"].replace("-", "−")
+    assert proof["link"]["tested"]
+    assert proof["status"] == "verified"
+
+
+def test_a_move_that_is_not_made_is_not_marked_as_made_however_the_ball_flies(measured):
+    better = [Movement.DONE] * 8
+    records = [{k: v for k, v in r.items() if k != "movement"} for r in measured.balls(8, FAULT, 82, marks=better)]
+    measured.monitor(in_sequence(records, 600))
+    shots = list(measured.lesson.shots.filter(block__purpose="prove"))
+    for shot in shots:
+        measured.swing(shot, Movement.MISSED)
+    assert right([Shot.objects.get(pk=s.pk) for s in shots], [Movement.MISSED] * 8) >= 7
+    proof = measured.proof()["proof"]
+    assert proof["status"] in ("compensated", "not-yet", "supported")
+    assert proof["verified_at"] is None
+
+
+def test_a_coach_overrules_and_both_are_kept_and_counted(measured, api):
+    shot = measured.prove([Movement.DONE, Movement.MISSED, Movement.DONE])[0]
+    api("patch", f"/v1/shots/{shot.pk}", {"movement": "missed", "mark_basis": "blind"})
+    told = measured.proof()["proof"]
+    assert told["pivot"]["balls"][0]["mark"] == "done"
+    assert told["verdicts"][0]["moved"] is False
+    assert told["pivot"]["agreement"] == {"both": 1, "same": 0}
+    # What the belt says later does not take the coach's mark away.
+    measured.swing(shot, Movement.DONE)
+    assert Shot.objects.get(pk=shot.pk).movement == "missed"
+
+
+def test_a_mark_made_before_the_belt_speaks_stands(measured, api):
+    records = measured.balls(1, FAULT, 82, marks=["done"])
+    measured.monitor(in_sequence([{k: v for k, v in records[0].items() if k != "movement"}], 700))
+    shot = measured.lesson.shots.order_by("-number").first()
+    assert api("patch", f"/v1/shots/{shot.pk}", {"movement": "done", "mark_basis": "blind"})["mark_basis"] == "blind"
+    measured.swing(shot, Movement.MISSED)
+    assert Shot.objects.get(pk=shot.pk).mark_basis == "blind"
+    assert measured.proof()["proof"]["pivot"]["balls"][-1]["mark"] == "missed"
+
+
+def test_putting_a_recording_away_takes_its_mark_with_it_and_back(measured, api):
+    shot = measured.prove([Movement.DONE])[0]
+    assert shot.movement == "done"
+    recording = Recording.objects.get(shot=shot)
+    api("patch", f"/v1/recordings/{recording.pk}", {"dropped": True})
+    unmarked = Shot.objects.get(pk=shot.pk)
+    assert (unmarked.movement, unmarked.covered) == ("", True)
+    assert not PivotReading.objects.filter(shot=shot).exists()
+    api("patch", f"/v1/recordings/{recording.pk}", {"dropped": False})
+    assert Shot.objects.get(pk=shot.pk).movement == "done"
+
+
+def test_without_a_measured_baseline_the_table_says_where_the_gate_stands(api, bay, balls):
+    here = Bay(api, bay, balls)
+    put_baseline(api, bay.lesson, balls)
+    take_bar_stool(api, bay.lesson)
+    shots = here.prove()
+    assert here.proof()["proof"]["pivot"]["gate"]["balls"] == 0
+    assert right(shots, MADE) >= 8
+    # The baseline's swings come late, and the gate becomes the student's own.
+    here.record_baseline()
+    assert here.proof()["proof"]["pivot"]["gate"]["balls"] == CLEAN
+
+
+def test_screens_are_told_of_the_mark_once_and_events_have_no_gap(measured):
+    shot = measured.prove([Movement.DONE])[0]
+    told = LessonEvent.objects.filter(lesson=measured.lesson, kind="ball", data__id=shot.pk)
+    assert [e.data.get("marked") for e in told.order_by("cursor")] == [None, ["movement"]]
+    cursors = list(
+        LessonEvent.objects.filter(lesson=measured.lesson).order_by("cursor").values_list("cursor", flat=True)
+    )
+    assert cursors == list(range(1, len(cursors) + 1))
+
+
+def test_a_gate_that_was_moved_keeps_what_was_measured(measured, api):
+    measured.prove()
+    before = measured.proof()
+    gate = {k: [v[0] - 1, v[1]] for k, v in before["correction"]["gate"].items()}
+    api("patch", f"/v1/corrections/{before['correction']['id']}", {"gate": gate})
+    measured.prove(MADE[:3], 800)
+    after = measured.proof()
+    assert after["correction"]["id"] != before["correction"]["id"]
+    assert after["proof"]["pivot"]["gate"]["balls"] == CLEAN
+    assert after["proof"]["marks"]["measured"] == 3
