@@ -9,6 +9,7 @@ import { movementMark, UNCOVER } from "../lesson/keys";
 import { useBalls, useChosen, useDesk } from "../lesson/LessonContext";
 import { Calls } from "./Calls";
 import { ChangeRuler } from "./ChangeRuler";
+import { BallPivot, PivotGrounds, SlopeTold } from "./PivotTold";
 import { Stage } from "./Stage";
 import { VerdictMark } from "./VerdictMark";
 
@@ -20,7 +21,10 @@ export function ProofPanel({ correction, proof, ballIds }: Props) {
   return (
     <aside aria-label={t("Proof")} className="flex flex-col gap-3">
       <Calls proof={proof} />
-      <BallVerdict proof={proof} ballIds={ballIds} />
+      <div>
+        <BallVerdict proof={proof} ballIds={ballIds} />
+        <BallPivot proof={proof} ballIds={ballIds} />
+      </div>
       <MovementKeys ballIds={ballIds} />
       {proof.alarms.map((alarm) => (
         <Callout tone="plum" key={alarm.id} role="alert">
@@ -171,6 +175,7 @@ function Running({ correction, proof }: { correction: Correction; proof: Proof }
           </span>
         )}
       </p>
+      {proof.pivot && <SlopeTold pivot={proof.pivot} />}
       {proof.notes.map((note) => (
         <p key={note} className="text-soft">
           {note}
@@ -204,6 +209,7 @@ function Grounds({ proof }: { proof: Proof }) {
             ? t("tested among the balls of this stage")
             : t("not tested yet: it takes balls with and without the movement")}
         </dd>
+        {proof.pivot && <PivotGrounds pivot={proof.pivot} />}
         {pattern && (
           <>
             <dt className="text-soft">{t("Pattern")}</dt>

@@ -68,7 +68,12 @@ export function ProveStation() {
       {!listening && !comparing && lesson.ended_at === null && <GoElsewhere stage={correction.stage} />}
       <div className="mx-auto grid max-w-[1400px] gap-6 lg:grid-cols-[minmax(0,1fr)_372px]">
         <section aria-label={t("Strands")} className="min-w-0">
-          <StrandView correction={correction} ballIds={proof.data.ball_ids} band={proof.data.band} />
+          <StrandView
+            correction={correction}
+            ballIds={proof.data.ball_ids}
+            band={proof.data.band}
+            pivot={proof.data.proof.pivot}
+          />
         </section>
         <ProofPanel correction={correction} proof={proof.data.proof} ballIds={proof.data.ball_ids} />
       </div>

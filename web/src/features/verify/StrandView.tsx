@@ -4,7 +4,8 @@ import { type Shot, useKnowledge } from "../../api/queries";
 import { t } from "../../shared/format/language";
 import { golferValue } from "../../shared/format/say";
 import { useBalls, useChosen, useDesk } from "../lesson/LessonContext";
-import { type Axis, axesOf, bandOn, type Lane, pointsOf, strandPath } from "./strand";
+import { marksApart, PIVOT_AXIS, type PivotProof, pivotAxis, pivotValue } from "./pivot";
+import { type Axis, axesOf, bandOn, type Lane, movementAxis, pointsOf, strandPath } from "./strand";
 
 const SIZE = { width: 860, height: 480, top: 78, bottom: 34, side: 64 };
 const GROUND: Record<Lane, string> = { pivot: "fill-clay-ground", club: "fill-slate-ground", ball: "fill-moss-ground" };
@@ -20,10 +21,15 @@ const NAME: Record<Lane, [string, string]> = {
 };
 const FAINT = 10;
 
-type Props = { correction: Schemas["CorrectionOut"]; ballIds: number[]; band: Record<string, number[]> };
+type Props = {
+  correction: Schemas["CorrectionOut"];
+  ballIds: number[];
+  band: Record<string, number[]>;
+  pivot: PivotProof | null;
+};
 
 /** Every ball one strand through pivot, club and ball; the baseline a soft band, gates openings between posts. */
-export function StrandView({ correction, ballIds, band }: Props) {
+export function StrandView({ correction, ballIds, band, pivot }: Props) {
   const { hand } = useDesk();
   const { shots, apart } = useBalls();
   const { selection } = useChosen();
@@ -33,8 +39,21 @@ export function StrandView({ correction, ballIds, band }: Props) {
   const proved = hit.filter((s) => !s.covered);
   const waiting = hit.at(-1)?.covered ? hit.at(-1) : undefined;
   const gates: Record<string, number[]> = { ...correction.guards, ...correction.gate };
+  const bands = pivot ? { ...band, [PIVOT_AXIS]: [...pivot.gate.band] } : band;
+  if (pivot && !pivot.gate.blunt) gates[PIVOT_AXIS] = [...pivot.gate.gate];
+  const seen = new Map(ballIds.map((id, i) => [id, pivot?.balls[i] ?? null]));
   const named = new Map(metrics.map((m) => [m.id, m]));
-  const axes = axesOf(correction.primary, Object.keys(gates), metrics, (id) => [
+  const movements = new Map(hit.map((s) => [s.id, s.movement]));
+  const told = pivot ? [pivotAxis(pivot)] : [];
+  const marks =
+    !pivot ||
+    marksApart(
+      pivot,
+      ballIds.map((id) => movements.get(id) ?? ""),
+    )
+      ? [movementAxis()]
+      : [];
+  const axes = axesOf([...marks, ...told], correction.primary, Object.keys(gates), metrics, (id) => [
     ...proved.flatMap((s) => {
       const value = s[id as keyof Shot] as number | null;
       return value === null || apart.has(s.id) ? [] : [golferValue(named.get(id), value, hand)];
@@ -46,7 +65,12 @@ export function StrandView({ correction, ballIds, band }: Props) {
   const place = (axis: Axis, value: number) =>
     scaleLinear(axis.domain, [SIZE.height - SIZE.bottom, SIZE.top]).clamp(true)(value);
   const line = (shot: Shot) =>
-    strandPath(pointsOf(shot, axes, metrics, hand).map((p) => [x(axes.indexOf(p.axis)), place(p.axis, p.value)]));
+    strandPath(
+      pointsOf(shot, axes, metrics, hand, seen.get(shot.id)?.value ?? null).map((p) => [
+        x(axes.indexOf(p.axis)),
+        place(p.axis, p.value),
+      ]),
+    );
   const newest = waiting ? undefined : proved.at(-1);
   const chosen = proved.filter((s) => selection.ids.has(s.id));
   const shown = proved.filter((s) => !apart.has(s.id)).slice(-FAINT);
@@ -61,7 +85,7 @@ export function StrandView({ correction, ballIds, band }: Props) {
       })}
     >
       <Lanes axes={axes} x={x} />
-      <Band bands={bandOn(band, axes)} axes={axes} x={x} place={place} />
+      <Band bands={bandOn(bands, axes)} axes={axes} x={x} place={place} />
       {axes.map((axis, i) => (
         <AxisMark
           key={axis.id}
@@ -89,9 +113,17 @@ export function StrandView({ correction, ballIds, band }: Props) {
           strokeLinecap="round"
         />
       )}
+      {newest && pivot && <Doubt mark={seen.get(newest.id)} axes={axes} x={x} place={place} />}
       {waiting && <Lid number={waiting.number} />}
       {axes.map((axis, i) => (
-        <GateNumbers key={axis.id} axis={axis} x={x(i)} gate={gates[axis.id]} place={place} />
+        <GateNumbers
+          key={axis.id}
+          axis={axis}
+          x={x(i)}
+          gate={gates[axis.id]}
+          place={place}
+          say={axis.id === PIVOT_AXIS && pivot ? (value) => pivotValue(pivot.gate, value) : undefined}
+        />
       ))}
     </svg>
   );
@@ -119,8 +151,34 @@ function Lid({ number }: { number: number }) {
   );
 }
 
+/** How sure the newest ball's pivot is: one standard error up and down. */
+function Doubt({
+  mark,
+  axes,
+  x,
+  place,
+}: {
+  mark?: PivotProof["balls"][number];
+  axes: Axis[];
+  x: (i: number) => number;
+  place: Place;
+}) {
+  const at = axes.findIndex((axis) => axis.id === PIVOT_AXIS);
+  const axis = axes[at];
+  if (!mark || !axis) return null;
+  const [top, bottom] = [mark.value + mark.error, mark.value - mark.error].map((value) => place(axis, value));
+  return (
+    <g className="stroke-clay" strokeWidth="3" strokeLinecap="round">
+      <path d={`M${x(at)} ${top}V${bottom}`} />
+      <circle cx={x(at)} cy={place(axis, mark.value)} r="6" className="fill-sheet" />
+    </g>
+  );
+}
+
 /** The numbers of a gate, over the strands with a rim of the ground: they stay readable wherever balls pass. */
-function GateNumbers({ axis, x, gate, place }: { axis: Axis; x: number; gate?: number[]; place: Place }) {
+type NumbersProps = { axis: Axis; x: number; gate?: number[]; place: Place; say?: (value: number) => string };
+
+function GateNumbers({ axis, x, gate, place, say = plain }: NumbersProps) {
   return gate?.map((value) => (
     <text
       key={value}
@@ -130,9 +188,13 @@ function GateNumbers({ axis, x, gate, place }: { axis: Axis; x: number; gate?: n
       strokeWidth="5"
       strokeLinejoin="round"
     >
-      {value.toString().replace("-", "−")}
+      {say(value)}
     </text>
   ));
+}
+
+function plain(value: number): string {
+  return value.toString().replace("-", "−");
 }
 
 function Lanes({ axes, x }: { axes: Axis[]; x: (i: number) => number }) {
@@ -191,7 +253,7 @@ type AxisProps = { axis: Axis; x: number; gate?: number[]; guard: boolean; place
 
 function AxisMark({ axis, x, gate, guard, place }: AxisProps) {
   const [top, bottom] = [SIZE.top, SIZE.height - SIZE.bottom];
-  const ends = gate?.map((v) => place(axis, v));
+  const ends = gate?.map((v) => place(axis, v)).sort((a, b) => b - a);
   return (
     <g>
       <text x={x} y={50} textAnchor="middle" className="fill-ink text-[14px] font-semibold">

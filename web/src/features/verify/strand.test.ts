@@ -5,7 +5,7 @@ import { golferValue, type Metric, say, signed } from "../../shared/format/say";
 import { distance, speed } from "../../shared/format/units";
 import { cellsOf, clickerOf, movementOfKey } from "../../shared/format/verdict";
 import { ballShape } from "../lesson/glyph";
-import { axesOf, bandOn, pointsOf } from "./strand";
+import { axesOf, bandOn, movementAxis, pointsOf } from "./strand";
 
 const metric = (id: string, lane: string, rest: Partial<Metric> = {}): Metric => ({
   id,
@@ -48,7 +48,7 @@ describe("sentences", () => {
 });
 
 describe("strands", () => {
-  const axes = axesOf("path_deg", ["path_deg", "strike_toe_mm"], metrics, () => [1, 5]);
+  const axes = axesOf([movementAxis()], "path_deg", ["path_deg", "strike_toe_mm"], metrics, () => [1, 5]);
 
   it("run through pivot, club and ball in that order", () => {
     expect(axes.map((a) => a.lane)).toEqual(["pivot", "club", "club", "ball"]);

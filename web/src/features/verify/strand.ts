@@ -15,22 +15,25 @@ export const MOVEMENT_PLACE: Record<string, number> = { done: 1, partly: 0.5, mi
 /** What was called before the ball stands for its movement. */
 const CALL_PLACE: Record<string, number> = { new: 1, old: 0 };
 
-/** The axes for a correction: movement, its club metrics, then what the ball did. */
-export function axesOf(primary: string, gated: string[], metrics: Metric[], values: (m: string) => number[]): Axis[] {
+/** The axes for a correction: the pivot, its club metrics, then what the ball did. */
+export function axesOf(
+  pivot: Axis[],
+  primary: string,
+  gated: string[],
+  metrics: Metric[],
+  values: (m: string) => number[],
+): Axis[] {
   const named = new Map(metrics.map((m) => [m.id, m]));
   const club = [...new Set([primary, ...gated, ...CLUB_FIRST])]
     .filter((m) => named.get(m)?.lane === "club")
     .slice(0, 3);
   const ball = [...new Set([...gated, ...BALL_AXES])].filter((m) => named.get(m)?.lane === "ball").slice(0, 3);
-  const movement: Axis = {
-    id: "movement",
-    lane: "pivot",
-    label: t("Movement"),
-    plus: "done",
-    minus: "missed",
-    domain: [0, 1],
-  };
-  return [movement, ...[...club, ...ball].map((id) => axisOf(named.get(id) as Metric, values(id)))];
+  return [...pivot, ...[...club, ...ball].map((id) => axisOf(named.get(id) as Metric, values(id)))];
+}
+
+/** The marks as an axis: what the coach saw, or what was called. */
+export function movementAxis(): Axis {
+  return { id: "movement", lane: "pivot", label: t("Movement"), plus: "done", minus: "missed", domain: [0, 1] };
 }
 
 function axisOf(metric: Metric, values: number[]): Axis {
@@ -48,14 +51,21 @@ function axisOf(metric: Metric, values: number[]): Axis {
   };
 }
 
-/** Where a ball passes the axes; axes it was not measured on are left out. */
-export function pointsOf(shot: Shot, axes: Axis[], metrics: Metric[], hand: string): Point[] {
+/** Where a ball passes the axes; axes it was not measured on are left out. `seen` is its pivot, where one was. */
+export function pointsOf(
+  shot: Shot,
+  axes: Axis[],
+  metrics: Metric[],
+  hand: string,
+  seen: number | null = null,
+): Point[] {
   const named = new Map(metrics.map((m) => [m.id, m]));
   return axes.flatMap((axis) => {
     if (axis.id === "movement") {
       const value = CALL_PLACE[shot.intent] ?? MOVEMENT_PLACE[shot.movement];
       return value === undefined ? [] : [{ axis, value }];
     }
+    if (axis.id === "pivot") return seen === null ? [] : [{ axis, value: seen }];
     const value = shot[axis.id as keyof Shot] as number | null;
     return value === null ? [] : [{ axis, value: golferValue(named.get(axis.id), value, hand) }];
   });

@@ -1,0 +1,85 @@
+import type { Proof } from "../../api/queries";
+import { useKnowledge } from "../../api/queries";
+import { t } from "../../shared/format/language";
+import { useChosen } from "../lesson/LessonContext";
+import { type PivotMark, type PivotProof, pivotName, pivotValue } from "./pivot";
+
+/** What an instrument saw of the chosen ball, and whether the coach saw it otherwise. */
+export function BallPivot({ proof, ballIds }: { proof: Proof; ballIds: number[] }) {
+  const knowledge = useKnowledge();
+  const { target } = useChosen();
+  const place = target ? ballIds.indexOf(target.id) : -1;
+  const seen = proof.pivot?.balls[place];
+  if (!proof.pivot || !target || !seen || target.covered) return null;
+  const { gate } = proof.pivot;
+  const mark = seen.mark ? knowledge.words.movement?.[seen.mark] : t("no mark");
+  const overruled = seen.mark && target.movement !== "" && target.mark_basis !== "measured";
+  return (
+    <p className="text-soft">
+      {t("Measured: {what} {value} ± {error}, {mark}.", {
+        what: pivotName(gate).toLowerCase(),
+        value: pivotValue(gate, seen.value),
+        error: pivotValue(gate, seen.error).replace("+", ""),
+        mark: (mark ?? "").toLowerCase(),
+      })}{" "}
+      <Doubts seen={seen} />
+      {overruled && seen.mark !== target.movement && (
+        <strong>{t("You saw it otherwise, and your mark counts.")}</strong>
+      )}
+    </p>
+  );
+}
+
+function Doubts({ seen }: { seen: PivotMark }) {
+  if (seen.broken) return t("Something else moved along: no more than a part of it.");
+  return seen.close && seen.mark ? t("Close to the edge.") : null;
+}
+
+/** The slope: how much the number goes with the body, and where the gate comes from. */
+export function SlopeTold({ pivot }: { pivot: PivotProof }) {
+  const { slope, gate } = pivot;
+  return (
+    <p>
+      {slope.sentence || (
+        <span className="text-soft">
+          {slope.own < 0.4 && slope.balls > 0
+            ? t("The pivot differs from ball to ball no more than the instrument errs: no slope.")
+            : t("{balls} balls measured; the slope takes a few more.", { balls: slope.balls })}
+        </span>
+      )}
+      {gate.balls === 0 && (
+        <span className="block text-soft">
+          {t("No baseline ball was measured: the gate stands where a usual case would have it.")}
+        </span>
+      )}
+      {gate.blunt && (
+        <span className="block text-soft">
+          {t("The baseline scatters as widely as the movement reaches: mark by eye, the slope counts all the same.")}
+        </span>
+      )}
+    </p>
+  );
+}
+
+/** Rows of what a claim rests on: marks or slope, and how often the coach and the instrument agreed. */
+export function PivotGrounds({ pivot }: { pivot: PivotProof }) {
+  const { agreement } = pivot;
+  return (
+    <>
+      <dt className="text-soft">{t("Says more")}</dt>
+      <dd>
+        {pivot.by === "slope"
+          ? t("the slope on the measured pivot")
+          : pivot.by === "marks"
+            ? t("balls done against balls missed")
+            : t("nothing yet")}
+      </dd>
+      {agreement.both > 0 && (
+        <>
+          <dt className="text-soft">{t("Eye and instrument")}</dt>
+          <dd>{t("alike on {same} of {both} balls", { same: agreement.same, both: agreement.both })}</dd>
+        </>
+      )}
+    </>
+  );
+}
