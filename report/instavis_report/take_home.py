@@ -10,7 +10,7 @@ from instavis_core.errors import InputError
 from instavis_core.knowledge import Drill, Metric, vocabulary
 from instavis_core.knowledge.model import Felt
 from instavis_core.message import NONE_SAID, Message, Quantity, joined, plain
-from instavis_core.proof import Change
+from instavis_core.proof import Change, Slope
 from instavis_core.terms import ProofStatus, StageName
 
 SECTIONS = ("ball", "cause", "correction", "proven", "ugly", "fake", "film")
@@ -31,8 +31,8 @@ class TakeHomeFacts:
     """What the page is made of.
 
     ``misses`` as in the intake; ``plain`` the pattern's sentences without numbers; ``why`` the sentence of the cause;
-    ``status`` of the proof with its ``reason``; ``change`` of ``metric``; ``stage`` reached;
-    ``inferred`` when some of the balls did not carry the metric themselves.
+    ``status`` of the proof with its ``reason``; ``change`` of ``metric``; ``slope`` of it on
+    the measured body; ``stage`` reached; ``inferred`` when some of the balls did not carry the metric themselves.
     """
 
     club: str
@@ -45,6 +45,7 @@ class TakeHomeFacts:
     status: str | None = None
     reason: Message = NONE_SAID
     change: Change | None = None
+    slope: Slope | None = None
     metric: Metric | None = None
     stage: str | None = None
     inferred: bool = False
@@ -193,6 +194,9 @@ def _proven(facts: TakeHomeFacts) -> list[Message]:
     shown = facts.status in (ProofStatus.VERIFIED, ProofStatus.SUPPORTED)
     if shown and facts.inferred:
         lines.append(Message("The number was worked out from the flight of some balls, not measured at the club."))
+    if shown and facts.slope is not None and facts.slope.clear:
+        told_slope = facts.slope.sentence
+        lines.append(Message("Measured on your body, ball by ball, it goes together. {slope}", slope=told_slope))
     if shown and facts.stage not in (None, StageName.FULL, StageName.MIXED):
         stage = vocabulary().words["stage"][facts.stage].lower()
         lines.append(Message("Shown at {stage}, not at full speed.", stage=stage))

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 import re
+from dataclasses import replace
 
 import pytest
 
 from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge.loader import shipped_knowledge
-from instavis_core.proof import Change
+from instavis_core.message import Message
+from instavis_core.proof import Change, Slope
 from instavis_core.reading.robust import Centre
 from instavis_core.reading.words import pattern_words
 from instavis_report import TakeHomeFacts, read_own_lines, take_home_sections
@@ -75,6 +77,25 @@ def test_without_a_correction_nothing_is_claimed():
     page = told(drill=None, cue="", status=None, change=None, metric=None, stage=None)
     assert list(page) == ["ball", "cause", "proven"]
     assert "nothing is proven" in page["proven"][0]
+
+
+def test_a_measured_body_is_told_where_the_slope_is_clear():
+    slope = Slope(
+        estimate=1.7,
+        low=0.9,
+        high=2.5,
+        confidence=0.95,
+        evidence=40.0,
+        own=0.9,
+        balls=14,
+        baseline_balls=12,
+        unit="°",
+        sentence=Message("Thrust -2 cm: club path -3.4°."),
+    )
+    assert any("Thrust -2 cm" in line for line in told(slope=slope)["proven"])
+    unclear = replace(slope, low=-0.2)
+    assert not any("Thrust" in line for line in told(slope=unclear)["proven"])
+    assert not any("Thrust" in line for line in told(slope=slope, status="not-yet")["proven"])
 
 
 @pytest.mark.parametrize("status", KNOWLEDGE.vocabulary.words["status"])

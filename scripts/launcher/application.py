@@ -227,8 +227,8 @@ def _stand_ins(address: str, facts: dict, folder: Path) -> Iterator[dict[str, st
             golfer, port = STAND_INS.get(bay, []), mariadb.free_port()
             pages[bay] = f"http://127.0.0.1:{port}"
             start("monitor", token, "--only-listening", "--pace=9", f"--page={port}", *golfer)
-            start("belt", facts["belts"][bay], *golfer)
-            start("mat", facts["mats"][bay], *golfer)
+            for kind in ("belt", "mat"):
+                start(kind, facts[f"{kind}s"][bay], f"--monitor={pages[bay]}", *golfer)
         yield pages
     finally:
         for child in children:

@@ -88,6 +88,8 @@ def _marks() -> Table:
         opposite: list[bool] = []
         for lesson in lessons(world, 7, BALLS, every=BALLS):
             for dose, seen in zip(lesson.doses, lesson.proofs[-1].pivot.balls, strict=True):
+                if seen.mark is None:  # a baseline that scatters as widely as the movement reaches makes none
+                    continue
                 place = {"done": 1.0, "partly": 0.5, "missed": 0.0}[seen.mark]
                 right[float(dose)].append(place == dose)
                 opposite.append(abs(place - dose) == 1)

@@ -91,18 +91,18 @@ def right(shots: list[Shot], made) -> int:
 
 
 def test_a_lesson_is_marked_by_its_belt_and_no_key_is_pressed(measured):
-    shots = measured.prove()
-    assert right(shots, MADE) >= 8
+    shots = measured.prove(MADE * 2)
+    assert right(shots, MADE * 2) >= 15
     assert {s.mark_basis for s in shots} == {"measured"}
     assert not any(s.covered for s in shots)
     proof = measured.proof()["proof"]
-    assert proof["marks"] == {"blind": 0, "seen": 0, "measured": 12, "unmarked": 0}
+    assert proof["marks"] == {"blind": 0, "seen": 0, "measured": 24, "unmarked": 0}
     pivot = proof["pivot"]
     told = pivot["gate"]
     assert (told["series"], told["at"], told["balls"]) == ("thrust_cm", "halfway-down", CLEAN)
     low, high = told["gate"]
     assert low < high < told["partly"] <= told["band"][0]
-    assert pivot["slope"]["balls"] == 12
+    assert pivot["slope"]["balls"] >= 20
     assert pivot["slope"]["low"] > 0
     assert "Thrust −2 cm: club path" in pivot["slope"]["sentence"].replace("-", "−")
     assert proof["link"]["tested"]

@@ -5,6 +5,7 @@ from __future__ import annotations
 import argparse
 import threading
 import uuid
+from collections import OrderedDict
 from dataclasses import dataclass, field, replace
 from datetime import UTC, datetime
 from typing import Any
@@ -17,6 +18,7 @@ from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.shots import read_club
 from instavis_core.simulate import SimulatedGolfer, draw_golfer, simulate_shots
 
+MOST_SWINGS = 500
 EFFORTS = {"done": "made the move", "partly": "made half of the move", "missed": "did not make the move"}
 
 
@@ -65,7 +67,8 @@ class Controls:
     """What a person may change while the stand-in runs; guarded by its lock.
 
     ``paused`` hits no balls; ``line_down`` hits on and keeps the balls until the line is back;
-    ``doubles`` and ``nonsense`` are how many of the next balls go out twice or with rubbish before them.
+    ``doubles`` and ``nonsense`` are how many of the next balls go out twice or with rubbish before them. ``swings`` are
+    how strong each fault was on the newest balls, by their key: what belt and mat of the bay ask for.
     """
 
     player: Player
@@ -77,7 +80,15 @@ class Controls:
     hit: int = 0
     sent: int = 0
     waiting: int = 0
+    swings: OrderedDict[str, dict[str, float]] = field(default_factory=OrderedDict)
     lock: threading.Lock = field(default_factory=threading.Lock)
+
+    def swung(self, ball: str, severity: dict[str, float]) -> None:
+        """Remember what the body did on a ball."""
+        with self.lock:
+            self.swings[ball] = dict(severity)
+            while len(self.swings) > MOST_SWINGS:
+                self.swings.popitem(last=False)
 
     def change(self, values: dict[str, Any]) -> None:
         """Take over changes from a page or a command.

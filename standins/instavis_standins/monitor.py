@@ -72,7 +72,9 @@ class Monitor:
         with controls.lock:
             if controls.player != self.mat.player:
                 self.mat = Mat(controls.player)
-        self.unsent.append({**self.mat.hit(), "device_sequence": self.sequence})
+        ball = self.mat.hit()
+        controls.swung(ball["shot_id"], self.mat.severity)
+        self.unsent.append({**ball, "device_sequence": self.sequence})
         self.sequence += 1
         controls.hit += 1
         controls.waiting = len(self.unsent)

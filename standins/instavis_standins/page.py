@@ -17,6 +17,8 @@ from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_standins.golfer import Controls
 
 MOST_BYTES = 10_000
+SWING = "/swing/"
+"""Behind it stands a ball's key: how strong each fault was on that ball."""
 SHOWN = ("pace", "paused", "line_down", "doubles", "nonsense", "hit", "sent", "waiting")
 
 
@@ -57,6 +59,10 @@ def _handler(controls: Controls) -> type[BaseHTTPRequestHandler]:
         def do_GET(self) -> None:  # noqa: N802
             if self.path == "/state":
                 self._answer(200, "application/json", json.dumps(state_of(controls)).encode())
+            elif self.path.startswith(SWING):
+                with controls.lock:
+                    swing = controls.swings.get(self.path.removeprefix(SWING))
+                self._answer(404 if swing is None else 200, "application/json", json.dumps(swing).encode())
             else:
                 self._answer(200, "text/html; charset=utf-8", page)
 

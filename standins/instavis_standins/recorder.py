@@ -1,7 +1,8 @@
 """A stand-in motion belt or pressure mat: records the swing behind every ball of its bay and sends it.
 
-It knows the public protocol only. It hears from the server how many balls the bay's lesson has seen, hits the same
-golfer's swings along with the monitor (same golfer, same seed), and sends what a body would have shown.
+It knows the public protocol only. It hears from the server which balls the bay's lesson has seen and sends what a body
+would have shown. What the body did it asks the stand-in monitor of the bay, whose golfer may be changed while it runs;
+without one it hits the same golfer's swings along (same golfer, same seed).
 """
 
 from __future__ import annotations
@@ -13,10 +14,12 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
+import httpx
 import numpy as np
 
 from instavis_core.simulate.recording import MOTION_SERIES, PRESSURE_SERIES, record_swing
 from instavis_standins.golfer import Mat, Player, golfer_arguments, golfer_of
+from instavis_standins.page import SWING
 from instavis_standins.protocol import DeviceLink, TokenRefused
 
 POLL_SECONDS = 0.8
@@ -27,8 +30,16 @@ NAMES = {"belt": "stand-in motion belt", "mat": "stand-in pressure mat"}
 class Recorder:
     """Follows the balls of a bay and sends one recording a ball."""
 
-    def __init__(self, link: DeviceLink, player: Player, kind: str, clock: Callable[[], float] = time.time) -> None:
+    def __init__(
+        self,
+        link: DeviceLink,
+        player: Player,
+        kind: str,
+        clock: Callable[[], float] = time.time,
+        asked: Callable[[str], dict[str, float] | None] = lambda _: None,
+    ) -> None:
         self.link = link
+        self.asked = asked
         self.series = KINDS[kind]
         self.golfer = Mat(player)
         self.rng = np.random.default_rng(player.seed + 1)
@@ -43,14 +54,17 @@ class Recorder:
         balls = told["balls"]
         if self.seen is None or balls < self.seen:
             self.seen = balls  # balls hit before we came have no recording
-        for place in range(self.seen, balls):
-            # Only the newest ball is known by its key; one that came in between is matched by its time.
-            self._send(told["last_shot_id"] if place == balls - 1 else "")
+        new = balls - self.seen
+        # Of a flood of balls only the newest are told by their key; one before them is matched by its time.
+        keys = ([""] * new + told["recent_shot_ids"])[-new:] if new else []
+        for key in keys:
+            self._send(key)
         self.seen = balls
 
     def _send(self, shot_id: str) -> None:
         self.golfer.hit()
-        swing = record_swing(self.golfer.severity, self.rng, self.series)
+        did = self.asked(shot_id) if shot_id else None
+        swing = record_swing(self.golfer.severity if did is None else did, self.rng, self.series)
         series = {"time_s": swing.time, **swing.columns}
         recording = {
             "device_sequence": self.sequence,
@@ -62,12 +76,28 @@ class Recorder:
         self.sent += 1
 
 
+def swing_told_by(page: str) -> Callable[[str], dict[str, float] | None]:
+    """Ask the page of a stand-in monitor what its golfer did on a ball; None for a ball that it did not hit."""
+    client = httpx.Client(base_url=page, timeout=2, trust_env=False)
+
+    def ask(ball: str) -> dict[str, float] | None:
+        try:
+            answer = client.get(f"{SWING}{ball}")
+        except httpx.HTTPError:
+            return None
+        return answer.json() if answer.status_code == httpx.codes.OK else None
+
+    return ask
+
+
 def main(kind: str, arguments: list[str] | None = None) -> int:
     """Run until the wanted number of recordings is sent, or for ever."""
     options = _parser(kind).parse_args(arguments)
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
     token = options.token or Path(options.token_file).read_text().strip()
-    recorder = Recorder(DeviceLink(server=options.server.rstrip("/"), token=token), golfer_of(options), kind)
+    link = DeviceLink(server=options.server.rstrip("/"), token=token)
+    asked = {"asked": swing_told_by(options.monitor)} if options.monitor else {}
+    recorder = Recorder(link, golfer_of(options), kind, **asked)
     try:
         recorder.follow()
         print(f"{NAMES[kind]}: following the bay.", flush=True)
@@ -89,5 +119,6 @@ def _parser(kind: str) -> argparse.ArgumentParser:
     token.add_argument("--token")
     token.add_argument("--token-file")
     golfer_arguments(parser)
+    parser.add_argument("--monitor", help="address of the stand-in monitor's page, whose golfer is followed")
     parser.add_argument("--count", type=int, default=None, help="recordings to send; for ever when left out")
     return parser

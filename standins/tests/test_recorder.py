@@ -7,8 +7,9 @@ import pytest
 
 from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.recordings import find_moments, propose, swing_of_columns
-from instavis_standins.golfer import Mat, Player
-from instavis_standins.recorder import Recorder
+from instavis_standins.golfer import Controls, Mat, Player
+from instavis_standins.page import control_page
+from instavis_standins.recorder import Recorder, swing_told_by
 
 
 class Bay:
@@ -19,7 +20,7 @@ class Bay:
         self.sent: list[dict] = []
 
     def hello(self):
-        return {"balls": self.balls, "last_shot_id": f"ball-{self.balls}"}
+        return {"balls": self.balls, "recent_shot_ids": [f"ball-{n}" for n in range(1, self.balls + 1)][-2:]}
 
     def send_recordings(self, recordings):
         self.sent += recordings
@@ -42,11 +43,12 @@ def test_balls_hit_before_it_came_get_no_recording():
 
 def test_every_ball_gets_one_recording_with_a_number_of_its_own():
     machine, bay = recorder()
-    for balls in (0, 1, 1, 3, 3):
+    for balls in (0, 1, 1, 4, 4):
         bay.balls = balls
         machine.follow()
-    assert [r["device_sequence"] for r in bay.sent] == [5000, 5001, 5002]
-    assert [r["shot_id"] for r in bay.sent] == ["ball-1", "", "ball-3"]
+    assert [r["device_sequence"] for r in bay.sent] == [5000, 5001, 5002, 5003]
+    # Only two are told by their key here; whatever came before them is matched by its time.
+    assert [r["shot_id"] for r in bay.sent] == ["ball-1", "", "ball-3", "ball-4"]
 
 
 def test_a_new_lesson_in_the_bay_starts_from_its_own_balls():
@@ -83,3 +85,21 @@ def test_it_follows_the_same_golfer_through_the_same_tries():
         bay.balls = ball
         machine.follow()
         assert machine.golfer.severity == monitor.severity
+
+
+def test_it_follows_the_monitors_golfer_who_was_changed_while_it_ran():
+    controls = Controls(player=Player(faults=("hip-stall",), severity=1.0))
+    controls.swung("ball-1", {"trail-sway": 1.0})
+    with control_page(controls, 0) as page:
+        machine, bay = recorder(faults=("hip-stall",), severity=1.0)
+        machine.asked = swing_told_by(page)
+        machine.follow()
+        bay.balls = 1
+        machine.follow()
+        assert machine.asked("a-ball-of-another-monitor") is None
+    columns = {name: np.array(values) for name, values in bay.sent[0]["series"].items()}
+    swing = swing_of_columns(columns)
+    grades = {p.look: p.grade for p in propose(shipped_knowledge(), swing, find_moments(swing))}
+    assert grades["pelvis-travel-back"] == "sways-trail"
+    assert grades["pelvis-open-impact"] != "facing-ball"
+    assert swing_told_by("http://127.0.0.1:1")("ball-1") is None

@@ -11,6 +11,7 @@ from instavis_core.proof.limits import BallLimit, ball_limit, limit_alarms
 from instavis_core.proof.pivot import PivotGate, PivotMark, pivot_gate, pivot_mark
 from instavis_core.proof.planner import Plan, call_order, plan_comparison
 from instavis_core.proof.proof_set import ProofSetResult, evaluate_proof_set
+from instavis_core.proof.slope import Slope
 from instavis_core.proof.stages import RULES as STAGE_RULES
 from instavis_core.proof.verdicts import Verdict, judge
 
@@ -28,6 +29,7 @@ __all__ = [
     "Proof",
     "ProofSetResult",
     "RunningChange",
+    "Slope",
     "Verdict",
     "ball_limit",
     "baseline_band",

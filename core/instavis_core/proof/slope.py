@@ -44,6 +44,11 @@ class Slope:
     unit: str
     sentence: Message
 
+    @property
+    def clear(self) -> bool:
+        """Whether the interval rules out that there is none."""
+        return self.low is not None and self.high is not None and self.low * self.high > 0
+
 
 @dataclass(frozen=True, kw_only=True)
 class Pairs:

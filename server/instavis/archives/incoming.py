@@ -19,6 +19,7 @@ from instavis.assessment.stills.models import Still
 from instavis.assessment.stills.pictures import bare, read_picture
 from instavis.capture.shots.models import Shot
 from instavis.capture.shots.services import fields_of
+from instavis.corrections.measured.services import measure
 from instavis.corrections.models import Correction, OwnEffect
 from instavis.corrections.trials.models import Trial
 from instavis.lessons.models import Block, Lesson
@@ -145,6 +146,8 @@ def _lesson(coach: Coach, document: LessonDocument, files: Mapping[str, bytes], 
         found = recording.found.model_dump() if recording.found else {}
         values = _values(recording, leave={"ball", "found"})
         Recording.objects.create(lesson=lesson, shot=shot, found=found, **values)
+    for correction in corrections:
+        measure(lesson, correction)
     for still in document.stills:
         _still(lesson, still, files, folder)
     if document.take_home:

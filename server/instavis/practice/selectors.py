@@ -123,6 +123,7 @@ def _facts(lesson: Lesson, correction: Correction | None, drill: Drill | None) -
         status=proof.status if proof else None,
         reason=proof.reason if proof else NONE_SAID,
         change=proof.change if proof else None,
+        slope=proof.pivot.slope if proof and proof.pivot else None,
         metric=known.metrics[correction.primary] if correction else None,
         stage=correction.stage if correction else None,
         inferred=correction is not None and _inferred(lesson, correction),

@@ -124,6 +124,7 @@ class HelloOut(Schema):
     listening: bool
     balls: int
     last_shot_id: str
+    recent_shot_ids: list[str]
     server_time: datetime
 
 
@@ -185,13 +186,14 @@ def revoke_device(request: CoachRequest, device_id: int) -> Device:
 def hello(request: DeviceRequest) -> HelloOut:
     """A device asks whether its token is good and what time it is."""
     device = request.auth
-    balls, last = selectors.balls_in(device.bay)
+    balls, recent = selectors.balls_in(device.bay)
     return HelloOut(
         device=device.name,
         bay=device.bay.name,
         listening=device.bay.lesson_id is not None,
         balls=balls,
-        last_shot_id=last,
+        last_shot_id=recent[-1] if recent else "",
+        recent_shot_ids=recent,
         server_time=timezone.now(),
     )
 

@@ -15,6 +15,7 @@ from instavis.platform.keys import hash_token
 from instavis_core.message import Message
 
 MAX_REFUSED_SHOWN = 500
+MOST_RECENT = 20  # newest balls that a device of the bay is told by their keys
 
 
 def bays_of(coach: Coach) -> QuerySet[Bay]:
@@ -106,7 +107,8 @@ def device_by_token(token: str) -> Device | None:
     return Device.objects.filter(token_hash=hash_token(token), revoked_at__isnull=True).first()
 
 
-def balls_in(bay: Bay) -> tuple[int, str]:
-    """How many balls the lesson in a bay has, and the key of the newest."""
-    last = bay.lesson.shots.order_by("-number").first() if bay.lesson else None
-    return (last.number, last.shot_id) if last else (0, "")
+def balls_in(bay: Bay) -> tuple[int, list[str]]:
+    """How many balls the lesson in a bay has, and the keys of the newest, the newest last."""
+    rows = bay.lesson.shots.order_by("-number").values_list("number", "shot_id")[:MOST_RECENT] if bay.lesson else ()
+    newest = list(rows)
+    return (newest[0][0] if newest else 0), [key for _, key in reversed(newest)]

@@ -26,7 +26,7 @@ export function pivotName(gate: PivotGate): string {
 /** The axis, the movement always upward: for a pivot that is to become less, small values stand at the top. */
 export function pivotAxis(pivot: PivotProof): Axis {
   const { gate } = pivot;
-  const edges = [...gate.band, gate.centre, gate.centre + gate.reach, gate.centre + 0.6 * gate.reach];
+  const edges = [...gate.band, ...gate.gate];
   const values = [...edges, ...pivot.balls.flatMap((ball) => (ball ? [ball.value] : []))];
   const [low, high] = [Math.min(...values), Math.max(...values)];
   const half = Math.max(high - low, LEAST_SPAN[gate.unit] ?? 6) * 0.56;
