@@ -16,11 +16,18 @@ from instavis_core.errors import InputError
 from instavis_core.message import Message
 
 MODEL = {"name": NAME, "version": VERSION, "sha256": LANDMARK_SHA}
+LATEST = 5.0  # s that a monitor takes at most to tell a ball
+BEFORE, AFTER = 2.2, 1.0  # s of a swing before and after the strike
 ALIKE = 0.8  # somebody else so large beside the golfer may be the golfer as well
 
 
 def landmarks_of(
-    path: Path, view: str | None, hand: str, networks: Networks, told: Callable[[float], None] = lambda seconds: None
+    path: Path,
+    view: str | None,
+    hand: str,
+    networks: Networks,
+    told: Callable[[float], None] = lambda seconds: None,
+    about: float | None = None,
 ) -> PoseSeries:
     """Follow the golfer through a clip.
 
@@ -35,6 +42,8 @@ def landmarks_of(
     networks : Networks
     told : callable
         Called with the seconds of the clip that have been looked at.
+    about : float, optional
+        When a monitor told the ball [s of the clip]: only the swing before it is looked at, closer where it was heard.
 
     Raises
     ------
@@ -42,10 +51,16 @@ def landmarks_of(
         When it is no video, or nobody is in it.
     """
     clip = open_clip(path)
+    heard = strike_heard(clip.sound, SOUND_RATE, clip.sound_from)
+    begin, end = _looked_at(about, heard)
     follower = Follower(networks)
     times: list[float] = []
     found: list[Found | None] = []
     for frame in clip.frames():
+        if frame.time < begin:
+            continue
+        if frame.time > end:
+            break
         times.append(frame.time)
         found.append(follower.find(frame.picture))
         if follower.others > ALIKE:
@@ -59,12 +74,21 @@ def landmarks_of(
         hand=hand,
         width=clip.width,
         height=clip.height,
-        times=np.array(times),
+        times=np.array(times) - times[0],
         points=_named(found, hand),
         turns={part: _turn(found, LEFT[joint], hand) for part, joint in (("pelvis", "hip"), ("chest", "shoulder"))},
-        sound_impact=strike_heard(clip.sound, SOUND_RATE, clip.sound_from),
+        sound_impact=None if heard is None else heard - times[0],
     )
     return series if view else replace(series, view=view_of(series))
+
+
+def _looked_at(about: float | None, heard: float | None) -> tuple[float, float]:
+    """From when to when a clip is looked at [s]."""
+    if about is None:
+        return 0.0, np.inf
+    if heard is not None and about - LATEST < heard <= about:
+        return heard - BEFORE, heard + AFTER
+    return about - LATEST, about + AFTER
 
 
 def _turn(found: list[Found | None], place: int, hand: str) -> np.ndarray:

@@ -72,7 +72,7 @@ def seen() -> PoseSeries:
 def quick(seen, monkeypatch):
     """Clips are looked at in no time, whatever is in them."""
     monkeypatch.setattr(services, "_networks", lambda: None)
-    monkeypatch.setattr(looking, "landmarks_of", lambda path, view, hand, networks, told: seen)
+    monkeypatch.setattr(looking, "landmarks_of", lambda *_: seen)
 
 
 def test_a_clip_is_measured_and_proposes_grades_beside_the_recorders(send, quick, clips, api, lesson):

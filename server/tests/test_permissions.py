@@ -12,6 +12,7 @@ from django.utils import timezone
 
 from instavis.accounts.people import invite
 from instavis.accounts.sessions import named, sessions_of
+from instavis.assessment.cameras.services import offer_camera
 from instavis.assessment.clips.services import keep_clip
 from instavis.assessment.recordings.services import keep_file
 from instavis.assessment.stills.services import keep_still
@@ -29,7 +30,15 @@ from .passkeys import SecurityKey
 SWING = record_swing({}, np.random.default_rng(1)).to_csv()
 OPEN_TO_ALL = {("post", f"/api/v1/session{part}") for part in ("", "/code", "/passkey", "/passkey-challenge")}
 # Without an account: the token in the address, or a code, is the key.
-LINKS = ("/api/v1/ask/", "/api/v1/home/", "/api/v1/mat", "/api/v1/join/", "/api/v1/password", "/api/v1/email/")
+LINKS = (
+    "/api/v1/ask/",
+    "/api/v1/home/",
+    "/api/v1/mat",
+    "/api/v1/filming",
+    "/api/v1/join/",
+    "/api/v1/password",
+    "/api/v1/email/",
+)
 SAME_FOR_ALL = {"/api/v1/figures/{look}", "/api/v1/drill-figures/{drill}"}  # drawn from what ships
 MAPPING = {
     "encoding": "utf-8-sig",
@@ -57,6 +66,9 @@ BODIES = {
     "EraseIn": {"name": "Nobody"},
     "TrialIn": {"primary": "path_deg", "balls": 4},
     "CodeIn": {"code": "000000"},
+    "CameraCodeIn": {"code": "000000"},
+    "ViewIn": {"view": "face-on"},
+    "HereIn": {"filming": True, "waiting": 0},
     "CorrectionIn": {"fault": "hip-stall"},
     "StudentChange": {"name": "Nobody"},
     "AcademyIn": {"time_zone": "UTC"},
@@ -146,6 +158,7 @@ def objects(lesson, bay, student, balls, api, settings, tmp_path, picture):
         "kind": "csv",
         "recording_id": keep_file(lesson, "swing.csv", SWING.encode(), lesson.started_at).pk,
         "clip_id": keep_clip(lesson, lesson.coach, "swing.mp4", "", None, [b"film"], lesson.started_at).pk,
+        "camera_id": offer_camera(bay, "face-on", lesson.started_at)[0].pk,
         "still_id": keep_still(lesson, "seat-line", "", picture(), lesson.started_at).pk,
         "trial_id": begin_trial(lesson, "old", "new", "path_deg", 4, lesson.started_at, np.random.default_rng(1)).pk,
         "planned": "2026-05-03",

@@ -99,6 +99,7 @@ class StudentOut(Schema):
     born: date | None
     guardian_consent: str
     consented_at: datetime | None = None
+    filming_agreed_at: datetime | None = None
     lesson_count: int = 0
     last_lesson: datetime | None = None
     archived_at: datetime | None = None
@@ -127,6 +128,13 @@ def change_consent(request: CoachRequest, student_id: int, data: ConsentIn) -> S
     """Record that the student (for a junior: the guardian) agrees to the record, or takes it back."""
     student = selectors.student_of(request.user, student_id)
     return services.change_consent(student, data.given, timezone.now())
+
+
+@router.put("/students/{student_id}/filming", auth=staff, response={200: StudentOut, 404: Problems, 422: Problems})
+def change_filming(request: CoachRequest, student_id: int, data: ConsentIn) -> Student:
+    """Record that the student (for a junior: the guardian) agrees to be filmed, or takes it back."""
+    student = selectors.student_of(request.user, student_id)
+    return services.change_filming(student, data.given, timezone.now())
 
 
 @router.put("/students/{student_id}/archived", auth=staff, response={200: StudentOut, 404: Problems})

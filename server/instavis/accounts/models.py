@@ -159,6 +159,7 @@ class Student(models.Model):
     born = models.DateField(null=True, blank=True)
     guardian_consent = models.CharField(max_length=120, blank=True)
     consented_at = models.DateTimeField(null=True, blank=True)
+    filming_agreed_at = models.DateTimeField(null=True, blank=True)
     created_at = models.DateTimeField(auto_now_add=True)
     archived_at = models.DateTimeField(null=True, blank=True)
 

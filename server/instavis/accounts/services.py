@@ -175,8 +175,26 @@ def change_consent(student: Student, given: bool, now: datetime) -> Student:
     Refused
         For a junior whose guardian is not named.
     """
-    if given and student.is_junior(student.academy.day_of(now)) and not student.guardian_consent.strip():
-        raise Refused(422, "guardian_consent", Message("Name the guardian who consents for a junior first."))
+    _may_agree(student, given, now)
     student.consented_at = now if given else None
     student.save(update_fields=["consented_at"])
     return student
+
+
+def change_filming(student: Student, agreed: bool, now: datetime) -> Student:
+    """Record that the student agrees to be filmed by the bay's cameras, or take it back.
+
+    Raises
+    ------
+    Refused
+        For a junior whose guardian is not named.
+    """
+    _may_agree(student, agreed, now)
+    student.filming_agreed_at = now if agreed else None
+    student.save(update_fields=["filming_agreed_at"])
+    return student
+
+
+def _may_agree(student: Student, given: bool, now: datetime) -> None:
+    if given and student.is_junior(student.academy.day_of(now)) and not student.guardian_consent.strip():
+        raise Refused(422, "guardian_consent", Message("Name the guardian who consents for a junior first."))

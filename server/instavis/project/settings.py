@@ -40,6 +40,7 @@ INSTALLED_APPS = [
     "instavis.assessment.recordings",
     "instavis.assessment.stills",
     "instavis.assessment.clips",
+    "instavis.assessment.cameras",
     "instavis.corrections",
     "instavis.corrections.trials",
     "instavis.corrections.measured",

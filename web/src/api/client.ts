@@ -45,9 +45,10 @@ export async function ask<T>(call: Promise<Answer<T>>): Promise<T> {
   throw new Problems(answer.response.status, list);
 }
 
-/** Upload of one file; the generated client does not speak multipart. */
-export async function upload<T>(path: string, file: File): Promise<T> {
+/** Upload of one file, perhaps with fields; the generated client does not speak multipart. */
+export async function upload<T>(path: string, file: File, fields: Record<string, string> = {}): Promise<T> {
   const body = new FormData();
+  for (const [name, value] of Object.entries(fields)) body.append(name, value);
   body.append("file", file);
   const call = fetch(path, { method: "POST", body, headers: { "X-CSRFToken": csrfToken() } });
   return ask(

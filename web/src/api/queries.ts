@@ -213,6 +213,11 @@ export const queries = {
       queryKey: ["mat", token],
       queryFn: () => ask(client.GET("/api/v1/mat/{token}", { params: { path: { token } } })),
     }),
+  cameras: (bay: number) =>
+    queryOptions({
+      queryKey: ["bays", bay, "cameras"],
+      queryFn: () => ask(client.GET("/api/v1/bays/{bay_id}/cameras", { params: { path: { bay_id: bay } } })),
+    }),
   schedule: (id: number) =>
     queryOptions({
       queryKey: ["lesson", id, "schedule"],

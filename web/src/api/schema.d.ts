@@ -440,6 +440,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/students/{student_id}/filming": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Filming
+         * @description Record that the student (for a junior: the guardian) agrees to be filmed, or takes it back.
+         */
+        put: operations["instavis_accounts_api_change_filming"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/students/{student_id}/archived": {
         parameters: {
             query?: never;
@@ -1852,6 +1872,110 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/bays/{bay_id}/cameras": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Cameras
+         * @description The cameras that stand in a bay, and whether they are heard of.
+         */
+        get: operations["instavis_assessment_cameras_api_list_cameras"];
+        put?: never;
+        /**
+         * Offer Camera
+         * @description A code for a camera; it lasts five minutes.
+         */
+        post: operations["instavis_assessment_cameras_api_offer_camera"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/cameras/{camera_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * End Camera
+         * @description End a camera: its token opens nothing more.
+         */
+        delete: operations["instavis_assessment_cameras_api_end_camera"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/filming": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pair Camera
+         * @description Pair this camera by its code.
+         */
+        post: operations["instavis_assessment_cameras_api_pair_camera"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/filming/{token}/here": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Say Here
+         * @description A camera says how it is, and hears whether it may film and which ball was hit.
+         */
+        post: operations["instavis_assessment_cameras_api_say_here"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/filming/{token}/films": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send Film
+         * @description A camera's film of one ball, answered after the commit; the same film twice is kept once.
+         */
+        post: operations["instavis_assessment_cameras_api_send_film"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/lessons/{lesson_id}/corrections": {
         parameters: {
             query?: never;
@@ -2971,6 +3095,8 @@ export interface components {
             guardian_consent: string;
             /** Consented At */
             consented_at?: string | null;
+            /** Filming Agreed At */
+            filming_agreed_at?: string | null;
             /**
              * Lesson Count
              * @default 0
@@ -6104,6 +6230,123 @@ export interface components {
             problem: components["schemas"]["Problem"] | null;
         };
         /**
+         * CameraOut
+         * @description A camera of a bay; ``heard`` while it is there.
+         */
+        CameraOut: {
+            /** Id */
+            id: number;
+            /** View */
+            view: string;
+            /**
+             * Paired At
+             * Format: date-time
+             */
+            paired_at: string;
+            /** Heard */
+            heard: boolean;
+            /** Filming */
+            filming: boolean;
+            /** Waiting */
+            waiting: number;
+            /** Problem */
+            problem: string;
+        };
+        /**
+         * CameraCodeOut
+         * @description A code that pairs one camera, shown this once.
+         */
+        CameraCodeOut: {
+            /** Code */
+            code: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+        };
+        /** ViewIn */
+        ViewIn: {
+            /** View */
+            view: string;
+        };
+        /**
+         * CameraTokenOut
+         * @description The paired camera's own token.
+         */
+        CameraTokenOut: {
+            /** Token */
+            token: string;
+        };
+        /** CameraCodeIn */
+        CameraCodeIn: {
+            /** Code */
+            code: string;
+        };
+        /**
+         * CameraView
+         * @description What a camera needs to know: whether it may film, whom, and the newest ball, hit ``ago`` seconds ago.
+         */
+        CameraView: {
+            /** View */
+            view: string;
+            /** Bay */
+            bay: string;
+            /** Language */
+            language: string;
+            /** May Film */
+            may_film: boolean;
+            /** Why Not */
+            why_not: string;
+            /** First Name */
+            first_name: string;
+            /** Hand */
+            hand: string;
+            /** Lesson */
+            lesson: number | null;
+            /** Ball */
+            ball: number | null;
+            /** Ago */
+            ago: number | null;
+        };
+        /**
+         * HereIn
+         * @description What a camera says of itself, every second or so.
+         */
+        HereIn: {
+            /** Filming */
+            filming: boolean;
+            /** Waiting */
+            waiting: number;
+            /**
+             * Problem
+             * @default
+             */
+            problem: string;
+        };
+        /**
+         * FilmOut
+         * @description Whether the film was new.
+         */
+        FilmOut: {
+            /** Taken */
+            taken: boolean;
+        };
+        /**
+         * FilmForm
+         * @description Which ball a film shows; ``about`` is when the ball was told, in seconds of the film.
+         */
+        FilmForm: {
+            /** Lesson */
+            lesson: number;
+            /** Ball */
+            ball: number;
+            /** Key */
+            key: string;
+            /** About */
+            about?: number | null;
+        };
+        /**
          * Candidate
          * @description One possible correction.
          *
@@ -7382,6 +7625,8 @@ export interface components {
             balls: number;
             /** Last Shot Id */
             last_shot_id: string;
+            /** Recent Shot Ids */
+            recent_shot_ids: string[];
             /**
              * Server Time
              * Format: date-time
@@ -9234,6 +9479,68 @@ export interface operations {
         };
     };
     instavis_accounts_api_change_consent: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                student_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConsentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudentOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_accounts_api_change_filming: {
         parameters: {
             query?: never;
             header?: never;
@@ -14032,6 +14339,389 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_assessment_cameras_api_list_cameras: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                bay_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CameraOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_assessment_cameras_api_offer_camera: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                bay_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ViewIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CameraCodeOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_assessment_cameras_api_end_camera: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                camera_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_assessment_cameras_api_pair_camera: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CameraCodeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CameraTokenOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_assessment_cameras_api_say_here: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HereIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CameraView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_assessment_cameras_api_send_film: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /** Lesson */
+                    lesson: number;
+                    /** Ball */
+                    ball: number;
+                    /** Key */
+                    key: string;
+                    /** About */
+                    about?: number | null;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilmOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

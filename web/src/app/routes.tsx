@@ -23,6 +23,7 @@ export const ROUTES: RouteObject[] = [
   { path: "/ask/:token", element: <AskPage /> },
   { path: "/home/:token", lazy: async () => ({ Component: (await import("../features/home/HomePage")).HomePage }) },
   { path: "/mat", element: <ScreenPage /> },
+  { path: "/camera", lazy: async () => ({ Component: (await import("../features/camera/CameraPage")).CameraPage }) },
   { path: "/join/:token", element: <JoinPage /> },
   { path: "/password/:token", element: <PasswordPage /> },
   { path: "/email/:token", element: <EmailPage /> },

@@ -12,7 +12,8 @@ from instavis.work.models import Work
 class Clip(models.Model):
     """A film of one swing until it is measured: its bytes lie under ``key``, a recording takes its place.
 
-    ``problem`` is why it could not be measured, with field, value and what was expected; its bytes are gone then.
+    ``about`` is when the ball was told, in seconds of the film, where a camera filmed it. ``problem`` is why it could
+    not be measured, with field, value and what was expected; its bytes are gone then.
     """
 
     lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="clips")
@@ -21,6 +22,7 @@ class Clip(models.Model):
     name = models.CharField(max_length=120)
     view = models.CharField(max_length=14, blank=True)
     key = models.CharField(max_length=32)
+    about = models.FloatField(null=True, blank=True)
     problem = models.JSONField(default=dict)
     added_at = models.DateTimeField()
 

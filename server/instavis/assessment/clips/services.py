@@ -35,9 +35,16 @@ KEPT_FOR = timedelta(days=7)
 
 
 def keep_clip(
-    lesson: Lesson, coach: Coach, name: str, view: str, ball: int | None, chunks: Iterable[bytes], now: datetime
+    lesson: Lesson,
+    coach: Coach,
+    name: str,
+    view: str,
+    ball: int | None,
+    chunks: Iterable[bytes],
+    now: datetime,
+    about: float | None = None,
 ) -> Clip:
-    """Keep a clip and have a worker measure it.
+    """Keep a clip and have a worker measure it; ``about`` is when the ball was told [s of the clip].
 
     Raises
     ------
@@ -54,8 +61,9 @@ def keep_clip(
         if shot is None:
             raise not_found("ball of the lesson")
     key, _ = CLIPS.keep(chunks)
+    told = {"name": name[:120], "view": view, "shot": shot, "key": key, "about": about, "added_at": now}
     try:
-        return _ask(lesson, coach, {"name": name[:120], "view": view, "shot": shot, "key": key, "added_at": now})
+        return _ask(lesson, coach, told)
     except BaseException:
         CLIPS.drop(key)
         raise
@@ -119,7 +127,7 @@ def measure_clip(work: Work, step: Step) -> dict[str, Any]:
                 shutil.copyfileobj(kept, film)
             film.flush()
             path = Path(f"/proc/self/fd/{film.fileno()}")
-            series = landmarks_of(path, clip.view or None, clip.lesson.hand, _networks(), lambda _: step(1))
+            series = landmarks_of(path, clip.view or None, clip.lesson.hand, _networks(), lambda _: step(1), clip.about)
         recording = keep_measured(
             clip.lesson, body_of(series), clip.name, work.asked_at, clip.shot, partial(_take, clip)
         )

@@ -5,17 +5,13 @@ from __future__ import annotations
 from django.db import models
 
 from instavis.lessons.models import Lesson
+from instavis.platform.pairing import Paired
 
 
-class Screen(models.Model):
-    """``code_hash`` pairs it until ``code_until``; after that only ``token_hash`` opens it, until it is ended."""
+class Screen(Paired):
+    """One screen."""
 
     lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="screens")
-    code_hash = models.CharField(max_length=64, db_collation="utf8mb4_bin")
-    code_until = models.DateTimeField()
-    token_hash = models.CharField(max_length=64, blank=True, db_index=True, db_collation="utf8mb4_bin")
-    paired_at = models.DateTimeField(null=True, blank=True)
-    ended_at = models.DateTimeField(null=True, blank=True)
 
     class Meta:
         indexes = [models.Index(fields=["code_hash"], name="screen_by_code")]

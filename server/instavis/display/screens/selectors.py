@@ -9,7 +9,6 @@ from instavis.corrections.selectors import active_correction
 from instavis.corrections.trials.selectors import read_trial
 from instavis.display.screens.models import Screen
 from instavis.lessons.models import Lesson
-from instavis.platform.keys import hash_token
 from instavis_core.knowledge import vocabulary
 from instavis_core.message import NONE_SAID, Message
 
@@ -41,8 +40,7 @@ class MatView:
 
 def lesson_by_screen(token: str) -> Lesson | None:
     """The lesson a paired screen shows, while it may."""
-    found = Screen.objects.filter(token_hash=hash_token(token), ended_at__isnull=True, paired_at__isnull=False)
-    screen = found.select_related("lesson__student", "lesson__knowledge_version").first() if token else None
+    screen = Screen.opened_by(token).select_related("lesson__student", "lesson__knowledge_version").first()
     return screen.lesson if screen else None
 
 

@@ -4,6 +4,7 @@ import { ask, client, type Schemas, upload } from "../../api/client";
 import { queries } from "../../api/queries";
 import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
+import { Cameras } from "../../shared/ui/Cameras";
 import { FilePicker } from "../../shared/ui/FilePicker";
 import { Notice } from "../../shared/ui/Notice";
 import { useDesk } from "../lesson/LessonContext";
@@ -19,6 +20,7 @@ export function Filmed({ graded }: { graded: Record<string, string> }) {
   const cache = useQueryClient();
   const clips = useQuery(queries.clips(lesson.id));
   const told = useQuery(queries.recordings(lesson.id));
+  const bay = useQuery(queries.bays).data?.find((b) => b.lesson_id === lesson.id);
   const [opened, open] = useState<number | null>(null);
   const again = () => cache.invalidateQueries({ queryKey: queries.clips(lesson.id).queryKey });
   const send = useMutation({
@@ -41,6 +43,7 @@ export function Filmed({ graded }: { graded: Record<string, string> }) {
           {t("Bring in films")}
         </FilePicker>
       </div>
+      {bay && <Cameras bay={bay.id} />}
       {send.isError && <Notice error={send.error} />}
       <ul aria-label={t("Films that wait")} className="empty:hidden">
         {clips.data.map((clip) => (

@@ -6,6 +6,7 @@ import { useClock } from "../../api/useClock";
 import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
+import { Cameras } from "../../shared/ui/Cameras";
 import { TextField } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
 
@@ -127,6 +128,7 @@ function BayCard({ bay, head }: { bay: Bay; head: boolean }) {
           <Button type="submit">{t("Issue token")}</Button>
         </form>
       )}
+      <Cameras bay={bay.id} />
       {issue.isError && <Notice error={issue.error} />}
       {revoke.isError && <Notice error={revoke.error} />}
       {roll.isError && <Notice error={roll.error} />}

@@ -1,12 +1,11 @@
-import { useMutation, useQuery } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { ask, client, Problems } from "../../api/client";
 import { queries } from "../../api/queries";
 import { t } from "../../shared/format/language";
 import { useLanguage } from "../../shared/format/useLanguage";
 import { Button } from "../../shared/ui/Button";
-import { TextField } from "../../shared/ui/Field";
-import { Notice } from "../../shared/ui/Notice";
+import { PairForm } from "../../shared/ui/PairForm";
 import { matWords } from "./screen";
 
 const KEPT = "instavis-mat";
@@ -20,41 +19,15 @@ export function ScreenPage() {
     else sessionStorage.removeItem(KEPT);
     setToken(next);
   }
-  return token ? <Mat token={token} onClosed={() => keep("")} /> : <Pair onPaired={keep} />;
-}
-
-function Pair({ onPaired }: { onPaired: (token: string) => void }) {
-  const [code, setCode] = useState("");
-  const pair = useMutation({
-    mutationFn: () => ask(client.POST("/api/v1/mat", { body: { code } })),
-    onSuccess: (told) => onPaired(told.token),
-  });
+  if (token) return <Mat token={token} onClosed={() => keep("")} />;
   return (
-    <main className="mx-auto flex min-h-screen max-w-md flex-col justify-center gap-4 px-6">
-      <h1 className="text-3xl font-bold">{t("The student's screen")}</h1>
-      <p className="text-lg text-soft">{t("Enter the code that the coach's screen shows.")}</p>
-      <form
-        className="flex items-end gap-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          pair.mutate();
-        }}
-      >
-        <TextField
-          label={t("Code")}
-          inputMode="numeric"
-          autoComplete="off"
-          autoFocus
-          value={code}
-          onChange={setCode}
-          className="flex-1 text-2xl"
-        />
-        <Button strong type="submit" disabled={code.trim().length < 6 || pair.isPending}>
-          {t("Show it")}
-        </Button>
-      </form>
-      {pair.isError && <Notice error={pair.error} />}
-    </main>
+    <PairForm
+      title={t("The student's screen")}
+      says={t("Enter the code that the coach's screen shows.")}
+      button={t("Show it")}
+      pair={(code) => ask(client.POST("/api/v1/mat", { body: { code } }))}
+      onPaired={keep}
+    />
   );
 }
 

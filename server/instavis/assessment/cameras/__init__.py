@@ -1,0 +1,1 @@
+"""Phones and tablets that film the balls of a bay."""

@@ -1,0 +1,116 @@
+"""Pairing cameras, hearing from them, and taking their films in, once each."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import datetime
+
+from django.core.cache import cache
+
+from instavis.assessment.cameras.models import Camera, Sending
+from instavis.assessment.clips.services import keep_clip
+from instavis.capture.devices.models import Bay
+from instavis.capture.shots.models import Shot
+from instavis.platform.errors import Refused, not_found
+from instavis.platform.pairing import pair
+from instavis.platform.transactions import whole
+from instavis_core.camera import VIEWS
+from instavis_core.errors import InputError
+from instavis_core.message import Message
+
+MOST_CAMERAS = 4
+HEARD_FOR = 15  # s that a camera counts as there after it was heard
+WRONG = Message("This code does not pair a camera. Ask for a new one.")
+LONGEST_PROBLEM = 120
+
+
+@dataclass(frozen=True, kw_only=True)
+class Heard:
+    """What a camera says of itself: whether it films, how many films wait to be sent, what is wrong."""
+
+    filming: bool
+    waiting: int
+    problem: str
+
+
+@whole
+def offer_camera(bay: Bay, view: str, now: datetime) -> tuple[Camera, str]:
+    """A code for a camera in a bay, told only now; codes that were not used end.
+
+    Raises
+    ------
+    InputError
+        For an unknown view.
+    Refused
+        When the bay has as many as it can use.
+    """
+    if view not in VIEWS:
+        raise InputError("view", view, Message("one of {known}", known=", ".join(VIEWS)))
+    locked = Bay.objects.select_for_update().get(pk=bay.pk)
+    locked.cameras.filter(paired_at__isnull=True, ended_at__isnull=True).update(ended_at=now)
+    if locked.cameras.filter(ended_at__isnull=True).count() >= MOST_CAMERAS:
+        raise Refused(409, "camera", Message("A bay has at most {most} cameras. End one first.", most=MOST_CAMERAS))
+    camera = Camera(bay=locked, view=view)
+    code = camera.offer(now)
+    camera.save()
+    return camera, code
+
+
+@whole
+def pair_camera(code: str, address: str, now: datetime) -> str:
+    """The token for a code; each code pairs one camera.
+
+    Raises
+    ------
+    Refused
+        For a wrong or used code, and for too many wrong ones.
+    """
+    return pair(Camera, "camera", code, address, now, WRONG)[1]
+
+
+def end_camera(camera: Camera, now: datetime) -> None:
+    """A camera films no more; what it sent stays."""
+    Camera.objects.filter(pk=camera.pk, ended_at__isnull=True).update(ended_at=now)
+    cache.delete(_key(camera))
+
+
+def hear(camera: Camera, heard: Heard) -> None:
+    """Remember for a while what a camera said of itself."""
+    cache.set(_key(camera), vars(heard) | {"problem": heard.problem[:LONGEST_PROBLEM]}, HEARD_FOR)
+
+
+def heard_of(cameras: Iterable[Camera]) -> dict[int, Heard]:
+    """What cameras said of themselves lately, by their keys; one that is silent is left out."""
+    by_key = {_key(camera): camera.pk for camera in cameras}
+    return {by_key[key]: Heard(**told) for key, told in cache.get_many(by_key).items()}
+
+
+@whole
+def take_film(
+    camera: Camera, lesson_id: int, ball: int, key: str, about: float | None, chunks: Iterable[bytes], now: datetime
+) -> bool:
+    """Take in the film of a ball that was hit in the camera's bay; False for one that came before.
+
+    Raises
+    ------
+    Refused
+        For a ball of elsewhere, or of a student who did not agree to be filmed.
+    """
+    shot = (
+        Shot.objects.filter(bay=camera.bay, lesson_id=lesson_id, number=ball).select_related("lesson__student").first()
+    )
+    if shot is None or shot.lesson is None:
+        raise not_found("ball of this bay")
+    Camera.objects.select_for_update().get(pk=camera.pk)
+    if camera.sendings.filter(key=key).exists():
+        return False
+    if shot.lesson.student.filming_agreed_at is None:
+        raise Refused(409, "filming", Message("The student has not agreed to be filmed: the film was not kept."))
+    keep_clip(shot.lesson, shot.lesson.coach, f"{camera.view} {ball}", camera.view, ball, chunks, now, about)
+    Sending.objects.create(camera=camera, key=key, received_at=now)
+    return True
+
+
+def _key(camera: Camera) -> str:
+    return f"camera-{camera.pk}"

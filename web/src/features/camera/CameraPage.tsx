@@ -1,0 +1,121 @@
+import { useEffect, useRef, useState } from "react";
+import { ask, client } from "../../api/client";
+import { t } from "../../shared/format/language";
+import { useLanguage } from "../../shared/format/useLanguage";
+import { Button } from "../../shared/ui/Button";
+import { PairForm } from "../../shared/ui/PairForm";
+import { Guide } from "./Guide";
+import { type Told, useFilming } from "./useFilming";
+
+const KEPT = "instavis-camera";
+const WANTED = { facingMode: "environment", width: { ideal: 1280 }, height: { ideal: 720 }, frameRate: { ideal: 60 } };
+
+/** A phone as a camera of a bay: paired by a code it films every ball, and only while the student agreed to it. */
+export function CameraPage() {
+  const [token, setToken] = useState(() => localStorage.getItem(KEPT) ?? "");
+  function keep(next: string) {
+    if (next) localStorage.setItem(KEPT, next);
+    else localStorage.removeItem(KEPT);
+    setToken(next);
+  }
+  if (token) return <Camera token={token} onEnded={() => keep("")} />;
+  return (
+    <PairForm
+      title={t("A camera of the bay")}
+      says={t("Enter the code that the coach's screen shows. The phone films from its tripod; nothing is kept on it.")}
+      button={t("Pair it")}
+      pair={(code) => ask(client.POST("/api/v1/filming", { body: { code } }))}
+      onPaired={keep}
+    />
+  );
+}
+
+/** The picture of this device's camera, with sound where it may be heard; why not, where it cannot be had. */
+function useStream(): [MediaStream | undefined, string] {
+  const [stream, setStream] = useState<MediaStream>();
+  const [why, setWhy] = useState("");
+  useEffect(() => {
+    let mine: MediaStream | undefined;
+    let gone = false;
+    async function open() {
+      const devices = navigator.mediaDevices;
+      if (!devices) {
+        setWhy(t("A camera needs a safe line (https), or localhost on this machine."));
+        return;
+      }
+      try {
+        // Without a microphone the strike is not heard, and the film says less exactly when it was.
+        const sound = { echoCancellation: false, noiseSuppression: false, autoGainControl: false };
+        mine = await devices
+          .getUserMedia({ video: WANTED, audio: sound })
+          .catch(() => devices.getUserMedia({ video: WANTED }));
+        if (gone) for (const track of mine.getTracks()) track.stop();
+        else setStream(mine);
+      } catch {
+        setWhy(t("This browser gives no camera: allow it for this page, then load it again."));
+      }
+    }
+    void open();
+    return () => {
+      gone = true;
+      for (const track of mine?.getTracks() ?? []) track.stop();
+    };
+  }, []);
+  return [stream, why];
+}
+
+/** Keep the phone awake while it stands there. */
+function useAwake() {
+  useEffect(() => {
+    let lock: WakeLockSentinel | undefined;
+    const hold = async () => {
+      if (document.visibilityState !== "visible") return;
+      lock = await navigator.wakeLock?.request("screen").catch(() => undefined);
+    };
+    void hold();
+    document.addEventListener("visibilitychange", hold);
+    return () => {
+      document.removeEventListener("visibilitychange", hold);
+      void lock?.release();
+    };
+  }, []);
+}
+
+function Camera({ token, onEnded }: { token: string; onEnded: () => void }) {
+  const [stream, why] = useStream();
+  const { told, filming, waiting, sent, problem, line } = useFilming(token, stream, onEnded);
+  const picture = useRef<HTMLVideoElement>(null);
+  const spoken = useLanguage(told?.language || undefined);
+  useAwake();
+  useEffect(() => {
+    if (picture.current && stream) picture.current.srcObject = stream;
+  }, [stream]);
+  return (
+    <main className="flex min-h-screen flex-col bg-ink text-sheet">
+      <div className="relative grow">
+        <video ref={picture} autoPlay muted playsInline className="absolute inset-0 h-full w-full object-contain" />
+        {told && <Guide view={told.view} hand={told.hand} />}
+      </div>
+      <footer className="flex flex-wrap items-center justify-between gap-x-8 gap-y-2 px-5 py-3">
+        <div role="status">
+          <p className="flex items-center gap-3 text-xl font-bold">
+            <span className={`h-4 w-4 rounded-full ${filming ? "bg-clay" : "border-2 border-sheet"}`} aria-hidden />
+            {why || (told && spoken ? said(told, filming) : t("Looking for the bay"))}
+          </p>
+          <p>
+            {told && `${t(told.view === "face-on" ? "From in front" : "From behind the hands")}, ${told.bay}. `}
+            {t("{sent} films sent, {waiting} waiting.", { sent, waiting })}
+            {!line && ` ${t("The line is down: films are kept here and sent later.")}`}
+          </p>
+          {problem && <p className="text-straw">{problem}</p>}
+        </div>
+        <Button onClick={onEnded}>{t("Another code")}</Button>
+      </footer>
+    </main>
+  );
+}
+
+function said(told: Told, filming: boolean): string {
+  if (!told.may_film) return told.why_not;
+  return filming ? t("Films {name}, ball by ball", { name: told.first_name }) : t("Begins to film");
+}

@@ -1,0 +1,81 @@
+import { useEffect, useRef, useState } from "react";
+import { ask, client, Problems, type Schemas } from "../../api/client";
+import { t } from "../../shared/format/language";
+import { browserStore, Outbox, sender } from "./outbox";
+import { Ring } from "./ring";
+
+export type Told = Schemas["CameraView"];
+
+const EVERY = 700; // ms between two looks
+const OVERSLEPT = 5_000; // ms without a look: the phone slept
+
+type State = { told?: Told; filming: boolean; waiting: number; sent: number; problem: string; line: boolean };
+
+/** Films the balls of the bay: asks what was hit, cuts it out of the ring and lets the outbox send it. */
+export function useFilming(token: string, stream: MediaStream | undefined, onEnded: () => void): State {
+  const [state, setState] = useState<State>({ filming: false, waiting: 0, sent: 0, problem: "", line: true });
+  const ended = useRef(onEnded);
+  ended.current = onEnded;
+
+  useEffect(() => {
+    if (!stream) return;
+    const ring = new Ring(stream);
+    const change = (next: Partial<State>) => setState((now) => ({ ...now, ...next }));
+    let waiting = 0;
+    let problem = "";
+    const outbox = new Outbox(browserStore(), sender(token), (left, refused) => {
+      setState((now) => ({ ...now, waiting: left, sent: now.sent + (left < waiting && !refused ? 1 : 0) }));
+      waiting = left;
+      if (refused) problem = refused;
+      change({ problem });
+    });
+    let newest: string | undefined;
+    let looked = performance.now();
+    let stopped = false;
+    let timer: ReturnType<typeof setTimeout> | undefined;
+
+    async function film(told: Told) {
+      const at = performance.now() - 1000 * (told.ago ?? 0);
+      const film = await ring.cut(at);
+      if (!film || told.lesson === null || told.ball === null) return;
+      const key = crypto.randomUUID?.() ?? `${Date.now()}-${Math.random().toString(36).slice(2)}`;
+      try {
+        await outbox.add({ key, lesson: told.lesson, ball: told.ball, at: Date.now(), ...film });
+      } catch {
+        problem = t("This phone's storage is full: a film was lost.");
+        change({ problem });
+      }
+    }
+
+    async function look() {
+      const slept = performance.now() - looked > OVERSLEPT;
+      looked = performance.now();
+      if (slept) problem = t("The phone slept: balls may be missing. Keep this page open and the phone on power.");
+      try {
+        const body = { filming: ring.filming, waiting, problem };
+        const told = await ask(client.POST("/api/v1/filming/{token}/here", { params: { path: { token } }, body }));
+        if (stopped) return;
+        const ball = told.ball === null ? undefined : `${told.lesson}-${told.ball}`;
+        if (told.may_film) ring.start();
+        else ring.stop();
+        if (ball && newest !== undefined && ball !== newest && told.may_film && !slept) void film(told);
+        newest = ball ?? newest ?? "";
+        change({ told, filming: ring.filming, problem, line: true });
+        void outbox.flush();
+      } catch (error) {
+        if (error instanceof Problems && error.status === 404) return ended.current();
+        change({ line: false });
+      }
+      if (!stopped) timer = setTimeout(look, EVERY);
+    }
+
+    void look();
+    return () => {
+      stopped = true;
+      clearTimeout(timer);
+      ring.stop();
+      outbox.end();
+    };
+  }, [stream, token]);
+  return state;
+}

@@ -1,0 +1,68 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { ask, client, type Schemas } from "../../api/client";
+import { queries } from "../../api/queries";
+import { useClock } from "../../api/useClock";
+import { t } from "../format/language";
+import { Button } from "./Button";
+import { Notice } from "./Notice";
+
+const LOOK = 3000;
+const VIEWS: Record<string, string> = { "face-on": "From in front", "down-the-line": "From behind the hands" };
+
+/** The cameras of a bay and how they are; a code adds one. */
+export function Cameras({ bay }: { bay: number }) {
+  const clock = useClock();
+  const cache = useQueryClient();
+  const cameras = useQuery({ ...queries.cameras(bay), refetchInterval: LOOK });
+  const again = () => cache.invalidateQueries({ queryKey: queries.cameras(bay).queryKey });
+  const offer = useMutation({
+    mutationFn: (view: string) =>
+      ask(client.POST("/api/v1/bays/{bay_id}/cameras", { params: { path: { bay_id: bay } }, body: { view } })),
+  });
+  const end = useMutation({
+    mutationFn: (id: number) =>
+      ask(client.DELETE("/api/v1/cameras/{camera_id}", { params: { path: { camera_id: id } } })),
+    onSettled: again,
+  });
+  return (
+    <section aria-label={t("Cameras")} className="my-3">
+      <div className="flex flex-wrap items-center gap-2">
+        <h3 className="grow font-semibold">{t("Cameras")}</h3>
+        {Object.entries(VIEWS).map(([view, label]) => (
+          <Button key={view} disabled={offer.isPending} onClick={() => offer.mutate(view)}>
+            {t("Add one: {view}", { view: t(label).toLowerCase() })}
+          </Button>
+        ))}
+      </div>
+      <ul className="divide-y divide-rule">
+        {cameras.data?.map((camera) => (
+          <li key={camera.id} className="flex min-h-12 items-center justify-between gap-4">
+            <span>
+              {t(VIEWS[camera.view] ?? "")}
+              <span className={`block text-sm ${camera.problem ? "text-plum" : "text-soft"}`}>{howItIs(camera)}</span>
+            </span>
+            <Button disabled={end.isPending} onClick={() => end.mutate(camera.id)}>
+              {t("End it")}
+            </Button>
+          </li>
+        ))}
+      </ul>
+      {offer.data && (
+        <p role="status">
+          {t("On the phone open")} <strong>{`${location.host}/camera`}</strong> {t("and enter")}{" "}
+          <strong className="text-3xl tracking-[0.15em]">{offer.data.code}</strong>{" "}
+          <span className="text-soft">{t("until {time}; it pairs one.", { time: clock.time(offer.data.until) })}</span>
+        </p>
+      )}
+      {offer.isError && <Notice error={offer.error} />}
+      {end.isError && <Notice error={end.error} />}
+    </section>
+  );
+}
+
+function howItIs(camera: Schemas["CameraOut"]): string {
+  if (!camera.heard) return t("not heard of at the moment");
+  const state = camera.filming ? t("films") : t("there, films nothing");
+  const waits = camera.waiting > 0 ? t(", {n} films on their way", { n: camera.waiting }) : "";
+  return `${state}${waits}${camera.problem ? `. ${camera.problem}` : ""}`;
+}
