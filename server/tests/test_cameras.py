@@ -52,11 +52,17 @@ def hit(bay, balls):
     return make
 
 
+def here(phone: Caller, token: str, status: int = 200, **says):
+    """Say how the camera is."""
+    return phone("post", "/v1/filming/here", {**HERE, **says}, status, Authorization=f"Bearer {token}")
+
+
 def film(phone: Caller, token: str, status: int = 201, data: bytes = b"a film", **told):
     """Send a film."""
     values = {"lesson": 0, "ball": 1, "key": "a-key-of-its-own", "about": "6.20"} | told
     file = SimpleUploadedFile("ball.webm", data, "video/webm")
-    answer = phone.client.post(f"/api/v1/filming/{token}/films", {"file": file, **values})
+    bearer = {"Authorization": f"Bearer {token}"}
+    answer = phone.client.post("/api/v1/filming/films", {"file": file, **values}, headers=bearer)
     assert answer.status_code == status, answer.content
     return answer.json()
 
@@ -68,7 +74,7 @@ def test_a_code_pairs_one_camera_and_ends(api, bay, phone, paired):
     assert token not in str(Camera.objects.values_list())
     (camera,) = api("get", f"/v1/bays/{bay.pk}/cameras")
     assert (camera["view"], camera["heard"]) == ("face-on", False)
-    phone("post", f"/v1/filming/{token}/here", {**HERE, "waiting": 2, "problem": "the phone slept"})
+    here(phone, token, waiting=2, problem="the phone slept")
     (camera,) = api("get", f"/v1/bays/{bay.pk}/cameras")
     assert (camera["heard"], camera["filming"], camera["waiting"], camera["problem"]) == (
         True,
@@ -77,7 +83,7 @@ def test_a_code_pairs_one_camera_and_ends(api, bay, phone, paired):
         "the phone slept",
     )
     api("delete", f"/v1/cameras/{camera['id']}", status=204)
-    phone("post", f"/v1/filming/{token}/here", HERE, 404)
+    here(phone, token, status=401)
     assert api("get", f"/v1/bays/{bay.pk}/cameras") == []
 
 
@@ -106,19 +112,19 @@ def test_a_bay_has_no_more_cameras_than_it_can_use(api, bay, paired):
 def test_it_may_film_only_whom_agreed_in_a_lesson_and_hears_of_the_newest_ball(api, bay, phone, paired, lesson, hit):
     token = paired()
     hit()
-    told = phone("post", f"/v1/filming/{token}/here", HERE)
+    told = here(phone, token)
     assert not told["may_film"]
     assert told["why_not"] == "Perrin has not agreed to be filmed."
     api("put", f"/v1/students/{lesson.student_id}/filming", {"given": True})
-    told = phone("post", f"/v1/filming/{token}/here", HERE)
+    told = here(phone, token)
     assert told["may_film"]
     assert (told["lesson"], told["ball"], told["hand"], told["first_name"]) == (lesson.pk, 1, "right", "Perrin")
     assert 0 <= told["ago"] < 20
     lesson.shots.update(received_at=timezone.now() - timedelta(minutes=5))
-    assert phone("post", f"/v1/filming/{token}/here", HERE)["ball"] is None
+    assert here(phone, token)["ball"] is None
     bay.lesson = None
     bay.save()
-    assert phone("post", f"/v1/filming/{token}/here", HERE)["why_not"] == "No lesson in this bay."
+    assert here(phone, token)["why_not"] == "No lesson in this bay."
 
 
 def test_a_juniors_guardian_is_asked(api, lesson):

@@ -296,6 +296,7 @@ FOR_THE_DESK = {
     ("put", "/api/v1/students/{student_id}"),
     ("put", "/api/v1/students/{student_id}/archived"),
     ("put", "/api/v1/students/{student_id}/consent"),
+    ("put", "/api/v1/students/{student_id}/filming"),
 }
 
 

@@ -10,7 +10,7 @@ from django.utils import timezone
 
 from instavis.corrections.trials.models import Trial
 from instavis.display.screens.models import Screen
-from instavis.display.screens.services import MOST_GUESSES
+from instavis.platform.pairing import MOST_GUESSES
 
 from .conftest import FAULT, Caller
 

@@ -45,12 +45,14 @@ export async function ask<T>(call: Promise<Answer<T>>): Promise<T> {
   throw new Problems(answer.response.status, list);
 }
 
+type Words = Record<string, string>;
+
 /** Upload of one file, perhaps with fields; the generated client does not speak multipart. */
-export async function upload<T>(path: string, file: File, fields: Record<string, string> = {}): Promise<T> {
+export async function upload<T>(path: string, file: File, fields: Words = {}, headers: Words = {}): Promise<T> {
   const body = new FormData();
   for (const [name, value] of Object.entries(fields)) body.append(name, value);
   body.append("file", file);
-  const call = fetch(path, { method: "POST", body, headers: { "X-CSRFToken": csrfToken() } });
+  const call = fetch(path, { method: "POST", body, headers: { "X-CSRFToken": csrfToken(), ...headers } });
   return ask(
     call.then(async (response) => {
       const content = await response.json().catch(() => ({}));

@@ -1936,7 +1936,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/filming/{token}/here": {
+    "/api/v1/filming/here": {
         parameters: {
             query?: never;
             header?: never;
@@ -1956,7 +1956,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/filming/{token}/films": {
+    "/api/v1/filming/films": {
         parameters: {
             query?: never;
             header?: never;
@@ -14597,9 +14597,7 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path: {
-                token: string;
-            };
+            path?: never;
             cookie?: never;
         };
         requestBody: {
@@ -14617,8 +14615,8 @@ export interface operations {
                     "application/json": components["schemas"]["CameraView"];
                 };
             };
-            /** @description Not Found */
-            404: {
+            /** @description Unauthorized */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14659,9 +14657,7 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path: {
-                token: string;
-            };
+            path?: never;
             cookie?: never;
         };
         requestBody: {
@@ -14691,6 +14687,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FilmOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
             /** @description Not Found */

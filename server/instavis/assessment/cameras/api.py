@@ -9,11 +9,13 @@ from django.http import HttpRequest
 from django.utils import timezone
 from ninja import File, Form, Router, Schema, Status
 from ninja.files import UploadedFile
+from ninja.security import HttpBearer
 from pydantic import ConfigDict, Field
 
 from instavis.accounts.access import CsrfOnly
 from instavis.accounts.requests import CoachRequest
 from instavis.assessment.cameras import selectors, services
+from instavis.assessment.cameras.models import Camera
 from instavis.assessment.cameras.selectors import CameraView
 from instavis.capture.devices.selectors import bay_of
 from instavis.platform.errors import Problems
@@ -21,6 +23,19 @@ from instavis.platform.language import speak_to
 from instavis.platform.throttle import address_of
 
 router = Router()
+
+
+class CameraRequest(HttpRequest):
+    """Sent by a camera whose token is known."""
+
+    auth: Camera
+
+
+class CameraToken(HttpBearer):
+    """A camera shows its token; one that was ended is a stranger at once."""
+
+    def authenticate(self, request: HttpRequest, token: str) -> Camera | None:
+        return selectors.camera_by(token)
 
 
 class ViewIn(Schema):
@@ -120,10 +135,10 @@ def pair_camera(request: HttpRequest, data: CameraCodeIn) -> CameraTokenOut:
     return CameraTokenOut(token=services.pair_camera(data.code, address_of(request), timezone.now()))
 
 
-@router.post("/filming/{token}/here", auth=CsrfOnly(), response={200: CameraView, 404: Problems, 422: Problems})
-def say_here(request: HttpRequest, token: str, data: HereIn) -> CameraView:
+@router.post("/filming/here", auth=CameraToken(), response={200: CameraView, 401: Problems, 422: Problems})
+def say_here(request: CameraRequest, data: HereIn) -> CameraView:
     """A camera says how it is, and hears whether it may film and which ball was hit."""
-    camera = selectors.camera_by(token)
+    camera = request.auth
     services.hear(camera, services.Heard(**data.dict()))
     if camera.bay.lesson:
         speak_to(camera.bay.lesson.coach)
@@ -131,13 +146,12 @@ def say_here(request: HttpRequest, token: str, data: HereIn) -> CameraView:
 
 
 @router.post(
-    "/filming/{token}/films",
-    auth=CsrfOnly(),
-    response={201: FilmOut, 404: Problems, 409: Problems, 413: Problems, 422: Problems},
+    "/filming/films",
+    auth=CameraToken(),
+    response={201: FilmOut, 401: Problems, 404: Problems, 409: Problems, 413: Problems, 422: Problems},
 )
-def send_film(request: HttpRequest, token: str, file: File[UploadedFile], told: Form[FilmForm]) -> Status[Any]:
+def send_film(request: CameraRequest, file: File[UploadedFile], told: Form[FilmForm]) -> Status[Any]:
     """A camera's film of one ball, answered after the commit; the same film twice is kept once."""
-    camera = selectors.camera_by(token)
     now = timezone.now()
-    taken = services.take_film(camera, told.lesson, told.ball, told.key, told.about, file.chunks(), now)
+    taken = services.take_film(request.auth, told.lesson, told.ball, told.key, told.about, file.chunks(), now)
     return Status(201, FilmOut(taken=taken))

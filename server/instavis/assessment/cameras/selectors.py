@@ -10,7 +10,7 @@ from django.db.models import QuerySet
 from instavis.accounts.models import Coach
 from instavis.assessment.cameras.models import Camera
 from instavis.capture.devices.models import Bay
-from instavis.platform.errors import Refused, not_found
+from instavis.platform.errors import not_found
 from instavis_core.message import NONE_SAID, Message
 
 FRESH = 20.0  # s for which the newest ball is told
@@ -45,20 +45,10 @@ def camera_of(coach: Coach, camera_id: int) -> Camera:
     return camera
 
 
-def camera_by(token: str) -> Camera:
-    """The camera that a token opens.
-
-    Raises
-    ------
-    Refused
-        When it was ended, or never was.
-    """
-    camera = (
-        Camera.opened_by(token).select_related("bay__academy", "bay__lesson__student", "bay__lesson__coach").first()
-    )
-    if camera is None:
-        raise Refused(404, "camera", Message("This camera was ended. Ask your coach for a new code."))
-    return camera
+def camera_by(token: str) -> Camera | None:
+    """The camera that a token opens, until it is ended."""
+    related = "bay__academy", "bay__lesson__student", "bay__lesson__coach"
+    return Camera.opened_by(token).select_related(*related).first()
 
 
 def view_of(camera: Camera, now: datetime) -> CameraView:

@@ -12,7 +12,12 @@ export type Send = (film: Waiting) => Promise<void>;
 
 export const FIRST_WAIT = 1_000;
 export const LONGEST_WAIT = 30_000;
-const ASK_AGAIN = [0, 429, 502, 503, 504];
+const ASK_AGAIN = [0, 401, 408, 429];
+
+/** How a camera shows who it is. */
+export function bearer(token: string): Record<string, string> {
+  return { Authorization: `Bearer ${token}` };
+}
 
 export function browserStore(): Store {
   const store: UseStore = createStore("instavis-camera", "films");
@@ -28,7 +33,7 @@ export function sender(token: string): Send {
     const kind = blob.type.split(";")[0] || "video/webm";
     const file = new File([blob], `ball-${ball}.${kind.split("/")[1]}`, { type: kind });
     const told = { key, lesson: `${lesson}`, ball: `${ball}`, about: about.toFixed(2) };
-    await upload(`/api/v1/filming/${token}/films`, file, told);
+    await upload("/api/v1/filming/films", file, told, bearer(token));
   };
 }
 

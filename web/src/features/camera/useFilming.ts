@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from "react";
 import { ask, client, Problems, type Schemas } from "../../api/client";
 import { t } from "../../shared/format/language";
-import { browserStore, Outbox, sender } from "./outbox";
+import { bearer, browserStore, Outbox, sender } from "./outbox";
 import { Ring } from "./ring";
 
 export type Told = Schemas["CameraView"];
@@ -53,7 +53,7 @@ export function useFilming(token: string, stream: MediaStream | undefined, onEnd
       if (slept) problem = t("The phone slept: balls may be missing. Keep this page open and the phone on power.");
       try {
         const body = { filming: ring.filming, waiting, problem };
-        const told = await ask(client.POST("/api/v1/filming/{token}/here", { params: { path: { token } }, body }));
+        const told = await ask(client.POST("/api/v1/filming/here", { headers: bearer(token), body }));
         if (stopped) return;
         const ball = told.ball === null ? undefined : `${told.lesson}-${told.ball}`;
         if (told.may_film) ring.start();
@@ -63,7 +63,7 @@ export function useFilming(token: string, stream: MediaStream | undefined, onEnd
         change({ told, filming: ring.filming, problem, line: true });
         void outbox.flush();
       } catch (error) {
-        if (error instanceof Problems && error.status === 404) return ended.current();
+        if (error instanceof Problems && error.status === 401) return ended.current();
         change({ line: false });
       }
       if (!stopped) timer = setTimeout(look, EVERY);
