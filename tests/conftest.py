@@ -190,11 +190,16 @@ def product(tmp_path_factory):
 
 
 @pytest.fixture(scope="session")
-def browser():
-    with sync_playwright() as playwright:
-        chromium = playwright.chromium.launch(executable_path=CHROMIUM)
-        yield chromium
-        chromium.close()
+def playwright():
+    with sync_playwright() as driver:
+        yield driver
+
+
+@pytest.fixture(scope="session")
+def browser(playwright):
+    chromium = playwright.chromium.launch(executable_path=CHROMIUM)
+    yield chromium
+    chromium.close()
 
 
 @pytest.fixture(scope="session")
@@ -218,6 +223,19 @@ def _tidied(request):
     yield
     if "product" in request.fixturenames:
         request.getfixturevalue("product").tidy()
+
+
+@pytest.fixture
+def fresh_lesson(product):
+    """fresh_lesson(name) begins a lesson of a new student: its key."""
+    client = product.signed_in()
+
+    def make(name: str) -> int:
+        student = client.post("/api/v1/students", json={"name": name, "handicap": 14}).json()
+        return client.post("/api/v1/lessons", json={"student_id": student["id"]}).json()["id"]
+
+    yield make
+    client.close()
 
 
 @pytest.fixture(scope="session")

@@ -6,25 +6,11 @@ import re
 from contextlib import closing
 
 import numpy as np
-import pytest
 from playwright.sync_api import Page, expect
 
 from instavis_core.simulate.recording import MOTION_SERIES, PRESSURE_SERIES, record_swing
 
 from .conftest import PATIENCE_SECONDS, faults_of, settled
-
-
-@pytest.fixture
-def fresh_lesson(product):
-    """fresh_lesson(name) begins a lesson of a new student: its key."""
-    client = product.signed_in()
-
-    def make(name: str) -> int:
-        student = client.post("/api/v1/students", json={"name": name, "handicap": 14}).json()
-        return client.post("/api/v1/lessons", json={"student_id": student["id"]}).json()["id"]
-
-    yield make
-    client.close()
 
 
 def lesson_of(product, name: str) -> int:

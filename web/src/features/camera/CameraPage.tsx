@@ -98,10 +98,10 @@ function Camera({ token, onEnded }: { token: string; onEnded: () => void }) {
       </div>
       <footer className="flex flex-wrap items-center justify-between gap-x-8 gap-y-2 px-5 py-3">
         <div role="status">
-          <p className="flex items-center gap-3 text-xl font-bold">
+          <h1 className="flex items-center gap-3 text-xl font-bold">
             <span className={`h-4 w-4 rounded-full ${filming ? "bg-clay" : "border-2 border-sheet"}`} aria-hidden />
             {why || (told && spoken ? said(told, filming) : t("Looking for the bay"))}
-          </p>
+          </h1>
           <p>
             {told && `${t(told.view === "face-on" ? "From in front" : "From behind the hands")}, ${told.bay}. `}
             {t("{sent} films sent, {waiting} waiting.", { sent, waiting })}

@@ -8,6 +8,7 @@ export type Store = {
   put: (film: Waiting) => Promise<void>;
   drop: (key: string) => Promise<void>;
 };
+export type Stand = { waiting: number; sent: number; problem: string };
 export type Send = (film: Waiting) => Promise<void>;
 
 export const FIRST_WAIT = 1_000;
@@ -43,11 +44,12 @@ export class Outbox {
   #pause = FIRST_WAIT;
   #again: ReturnType<typeof setTimeout> | undefined;
   #ended = false;
+  #sent = 0;
 
   constructor(
     readonly store: Store,
     readonly send: Send,
-    readonly told: (waiting: number, problem: string) => void,
+    readonly told: (stand: Stand) => void,
   ) {}
 
   async add(film: Waiting): Promise<void> {
@@ -62,11 +64,12 @@ export class Outbox {
     try {
       for (let left = await this.store.all(); left[0] && !this.#ended; left = await this.store.all()) {
         const film = left[0];
-        this.told(left.length, "");
+        this.told({ waiting: left.length, sent: this.#sent, problem: "" });
         const refused = await this.#one(film);
         if (refused === undefined) return;
         await this.store.drop(film.key);
-        this.told(left.length - 1, refused);
+        if (!refused) this.#sent += 1;
+        this.told({ waiting: left.length - 1, sent: this.#sent, problem: refused });
       }
     } finally {
       this.#busy = false;

@@ -23,11 +23,10 @@ export function useFilming(token: string, stream: MediaStream | undefined, onEnd
     const change = (next: Partial<State>) => setState((now) => ({ ...now, ...next }));
     let waiting = 0;
     let problem = "";
-    const outbox = new Outbox(browserStore(), sender(token), (left, refused) => {
-      setState((now) => ({ ...now, waiting: left, sent: now.sent + (left < waiting && !refused ? 1 : 0) }));
-      waiting = left;
-      if (refused) problem = refused;
-      change({ problem });
+    const outbox = new Outbox(browserStore(), sender(token), (stand) => {
+      waiting = stand.waiting;
+      problem = stand.problem || problem;
+      change({ ...stand, problem });
     });
     let newest: string | undefined;
     let looked = performance.now();
