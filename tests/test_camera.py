@@ -17,7 +17,7 @@ BAY = "North mat"
 @pytest.fixture(scope="module")
 def films(playwright: Playwright, root, tmp_path_factory):
     """A browser whose camera shows a sample swing over and over."""
-    clip = root / "standins" / "instavis_standins" / "clips" / "edda-face-on.webm"
+    clip = root / "standins" / "instavis_standins" / "clips" / "ansa-face-on.webm"
     flags = fake_camera.flags(clip, tmp_path_factory.mktemp("camera"))
     browser = playwright.chromium.launch(executable_path=CHROMIUM, args=flags)
     yield browser
