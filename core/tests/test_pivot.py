@@ -169,6 +169,17 @@ def test_a_lesson_without_a_single_mark_is_proved_by_what_an_instrument_saw():
     assert proof.pivot.slope.low > 0
 
 
+def test_where_an_instrument_makes_no_marks_what_it_measured_is_reckoned_with():
+    rng = np.random.default_rng(3)
+    base, stage = lesson(rng, 24)
+    wide = [row | {"pivot": row["pivot"] + 6 * (-1) ** i} for i, row in enumerate(base)]
+    proof = proof_of(wide, stage)
+    assert proof.pivot.gate.blunt
+    assert proof.marks.unmarked < 24
+    assert proof.evidence > 1
+    assert all(v.moved is None for v in proof.verdicts)
+
+
 def test_balls_without_a_pivot_are_proved_as_before():
     base, stage = lesson(np.random.default_rng(1), movement="done", mark_basis="blind")
     plain = [[{k: v for k, v in r.items() if not k.startswith("pivot")} for r in rows] for rows in (base, stage)]

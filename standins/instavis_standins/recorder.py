@@ -45,6 +45,7 @@ class Recorder:
         self.rng = np.random.default_rng(player.seed + 1)
         # A restarted device must not use a number twice: it starts from the clock.
         self.sequence = int(clock() * 1000)
+        self.lesson: int | None = None
         self.seen: int | None = None
         self.sent = 0
 
@@ -52,8 +53,8 @@ class Recorder:
         """Look once: send the recordings of the balls that came since the last look."""
         told = self.link.hello()
         balls = told["balls"]
-        if self.seen is None or balls < self.seen:
-            self.seen = balls  # balls hit before we came have no recording
+        if self.seen is None or balls < self.seen or told["lesson"] != self.lesson:
+            self.seen, self.lesson = balls, told["lesson"]  # balls hit before we came have no recording
         new = balls - self.seen
         # Of a flood of balls only the newest are told by their key; one before them is matched by its time.
         keys = ([""] * new + told["recent_shot_ids"])[-new:] if new else []

@@ -16,11 +16,11 @@ class Bay:
     """A server whose lesson has so many balls."""
 
     def __init__(self) -> None:
-        self.balls = 0
+        self.balls, self.lesson = 0, 1
         self.sent: list[dict] = []
 
     def hello(self):
-        return {"balls": self.balls, "recent_shot_ids": [f"ball-{n}" for n in range(1, self.balls + 1)][-2:]}
+        return {"lesson": self.lesson, "balls": self.balls, "recent_shot_ids": [f"ball-{n}" for n in range(1, self.balls + 1)][-2:]}
 
     def send_recordings(self, recordings):
         self.sent += recordings
@@ -53,10 +53,10 @@ def test_every_ball_gets_one_recording_with_a_number_of_its_own():
 
 def test_a_new_lesson_in_the_bay_starts_from_its_own_balls():
     machine, bay = recorder()
-    for balls in (5, 2, 3):
-        bay.balls = balls
+    for lesson, balls in ((1, 5), (2, 2), (2, 3), (3, 9), (3, 10)):
+        bay.lesson, bay.balls = lesson, balls
         machine.follow()
-    assert len(bay.sent) == 1
+    assert [r["shot_id"] for r in bay.sent] == ["ball-3", "ball-10"]
 
 
 @pytest.mark.parametrize(

@@ -103,7 +103,7 @@ def lane_of(base: Baseline, shots: Block, correction: Correction) -> Lane:
     seen = _seen(shots)
     gate = gate_for(base.clean, correction) if any(seen) else None
     marks = [pivot_mark(gate, value) if gate and value else None for value in seen]
-    return Lane(shots=marked(shots, marks), gate=gate, marks=marks, coach=by_coach(shots))
+    return Lane(shots=marked(shots, marks, gate), gate=gate, marks=marks, coach=by_coach(shots))
 
 
 def gate_for(clean: Block, correction: Correction) -> PivotGate | None:

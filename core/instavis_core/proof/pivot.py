@@ -146,10 +146,17 @@ def pivot_mark(gate: PivotGate, seen: PivotValue) -> PivotMark:
     return PivotMark(value=seen.value, error=seen.error, mark=mark, close=sure < SURE, broken=broken)
 
 
-def marked(block: Block, marks: Sequence[PivotMark | None]) -> Block:
-    """The balls with the instruments' marks where nobody made one: a mark that a coach made stands."""
-    if not any(marks):
+def marked(block: Block, marks: Sequence[PivotMark | None], gate: PivotGate | None) -> Block:
+    """The balls with the instruments' marks where nobody made one: a mark that a coach made stands.
+
+    A blunt gate makes no marks; what was measured is the dose itself then.
+    """
+    if gate is None or not any(marks):
         return block
+    if gate.blunt:
+        pairs = zip(by_coach(block), marks, strict=True)
+        doses = [np.nan if told or not mark else float(np.clip(gate.dose(mark.value), 0, 1)) for told, mark in pairs]
+        return replace(block, measured_doses=tuple(doses))
     own = [mark.mark if mark and not told else None for told, mark in zip(by_coach(block), marks, strict=True)]
     return replace(
         block,

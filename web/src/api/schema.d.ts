@@ -7621,6 +7621,8 @@ export interface components {
             bay: string;
             /** Listening */
             listening: boolean;
+            /** Lesson */
+            lesson: number | null;
             /** Balls */
             balls: number;
             /** Last Shot Id */

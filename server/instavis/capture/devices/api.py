@@ -122,6 +122,7 @@ class HelloOut(Schema):
     device: str
     bay: str
     listening: bool
+    lesson: int | None
     balls: int
     last_shot_id: str
     recent_shot_ids: list[str]
@@ -191,6 +192,7 @@ def hello(request: DeviceRequest) -> HelloOut:
         device=device.name,
         bay=device.bay.name,
         listening=device.bay.lesson_id is not None,
+        lesson=device.bay.lesson_id,
         balls=balls,
         last_shot_id=recent[-1] if recent else "",
         recent_shot_ids=recent,
