@@ -12,7 +12,17 @@ import pytest
 from validation.cause import PRACTISED
 from validation.outside import strangers
 
-from instavis_core.cause import Eye, Intake, engine, rank_causes, read_checks, read_eye, read_intake
+from instavis_core.cause import (
+    Eye,
+    Intake,
+    Record,
+    calibrated_eye,
+    engine,
+    rank_causes,
+    read_checks,
+    read_eye,
+    read_intake,
+)
 from instavis_core.cause.calibration import calibrated, coherent
 from instavis_core.cause.hypotheses import build_hypotheses
 from instavis_core.errors import InputError
@@ -337,3 +347,14 @@ def test_looks_tell_more_than_balls_where_the_balls_are_known(hit):
     assert not any("18 balls" in str(note) for note in rank_causes(SHIPPED, empty).notes)
     every = {c.id: c.grades[0] for c in SHIPPED.checks.values()}
     assert not any("18 balls" in str(note) for note in rank_causes(SHIPPED, hit("hip-stall", 5), checks=every).notes)
+
+
+def test_an_eye_is_calibrated_by_what_it_was_compared_with():
+    def share(same: int, both: int, grades: int = 3) -> float:
+        return calibrated_eye({"seat-line": Record(same=same, both=both, grades=grades)}).says_nothing["seat-line"]
+
+    assert share(0, 0) == pytest.approx(0.05, abs=0.01)  # nothing known: the usual eye
+    assert share(20, 20) < share(0, 0) < share(14, 20) < share(7, 20)
+    assert share(3, 20) > 0.5
+    assert share(1, 2) < share(10, 20)  # little is drawn toward what is usual
+    assert calibrated_eye({}).says_nothing == {}

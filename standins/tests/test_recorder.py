@@ -20,7 +20,11 @@ class Bay:
         self.sent: list[dict] = []
 
     def hello(self):
-        return {"lesson": self.lesson, "balls": self.balls, "recent_shot_ids": [f"ball-{n}" for n in range(1, self.balls + 1)][-2:]}
+        return {
+            "lesson": self.lesson,
+            "balls": self.balls,
+            "recent_shot_ids": [f"ball-{n}" for n in range(1, self.balls + 1)][-2:],
+        }
 
     def send_recordings(self, recordings):
         self.sent += recordings

@@ -13,6 +13,8 @@ from instavis_core.message import Message
 from instavis_core.shots import read_number
 
 USUAL_ERROR = 0.05  # share of grades that say nothing: nobody's eye is perfect (assumption)
+MEASURED_RIGHT = 0.9  # chance that a clear grade by instruments is the true one (`validate camera`)
+USUAL_PAIRS = 10.0  # compared grades that what is usual weighs as much as (assumption)
 MOST_ERROR = 0.95  # an eye that says nothing at all would make a look impossible to weigh
 
 
@@ -30,6 +32,35 @@ class Eye:
 
 
 USUAL_EYE = Eye()
+
+
+@dataclass(frozen=True, kw_only=True)
+class Record:
+    """Grades of one look by an eye and by instruments: on how many of ``both`` they were the ``same``, and how many
+    ``grades`` the look has.
+    """
+
+    same: int
+    both: int
+    grades: int
+
+
+def calibrated_eye(records: Mapping[str, Record]) -> Eye:
+    """An eye from what it was compared with.
+
+    The share of grades that say nothing is the posterior mean under a beta prior about what is usual: a grade that says
+    nothing agrees by chance, any other as often as instruments are right.
+    """
+    share = np.linspace(0.0, MOST_ERROR, 96)
+    prior = (USUAL_ERROR * USUAL_PAIRS - 1) * np.log(np.maximum(share, share[1] / 2))
+    prior += ((1 - USUAL_ERROR) * USUAL_PAIRS - 1) * np.log1p(-share)
+    says_nothing = {}
+    for look, told in records.items():
+        same = (1 - share) * MEASURED_RIGHT + share / told.grades
+        log = prior + told.same * np.log(same) + (told.both - told.same) * np.log1p(-same)
+        weight = np.exp(log - log.max())
+        says_nothing[look] = float(weight @ share / weight.sum())
+    return Eye(says_nothing=says_nothing)
 
 
 def read_eye(looks: Mapping[str, object], raw: Any) -> Eye:

@@ -16,6 +16,7 @@ from instavis.accounts.session_api import router as session
 from instavis.archives.api import router as archives
 from instavis.assessment.cameras.api import router as cameras
 from instavis.assessment.clips.api import router as clips
+from instavis.assessment.eyes.api import router as eyes
 from instavis.assessment.findings.api import router as findings
 from instavis.assessment.findings.ask_api import router as asking
 from instavis.assessment.knowledge_api import router as knowledge_preview
@@ -83,6 +84,7 @@ api.add_router("/v1", recordings, tags=["recordings"])
 api.add_router("/v1", stills, tags=["stills"])
 api.add_router("/v1", clips, tags=["recordings"])
 api.add_router("/v1", cameras, tags=["cameras"])
+api.add_router("/v1", eyes, tags=["findings"])
 api.add_router("/v1", corrections, tags=["corrections"])
 api.add_router("/v1", proofs, tags=["proofs"])
 api.add_router("/v1", trials, tags=["trials"])

@@ -41,6 +41,7 @@ INSTALLED_APPS = [
     "instavis.assessment.stills",
     "instavis.assessment.clips",
     "instavis.assessment.cameras",
+    "instavis.assessment.eyes",
     "instavis.corrections",
     "instavis.corrections.trials",
     "instavis.corrections.measured",

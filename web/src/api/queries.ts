@@ -213,6 +213,7 @@ export const queries = {
       queryKey: ["mat", token],
       queryFn: () => ask(client.GET("/api/v1/mat/{token}", { params: { path: { token } } })),
     }),
+  eye: queryOptions({ queryKey: ["eye"], queryFn: () => ask(client.GET("/api/v1/eye")) }),
   cameras: (bay: number) =>
     queryOptions({
       queryKey: ["bays", bay, "cameras"],

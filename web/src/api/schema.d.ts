@@ -1976,6 +1976,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/eye": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Eye
+         * @description How one's own grades stood beside measured ones, look by look.
+         */
+        get: operations["instavis_assessment_eyes_api_get_eye"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/lessons/{lesson_id}/corrections": {
         parameters: {
             query?: never;
@@ -6345,6 +6365,31 @@ export interface components {
             key: string;
             /** About */
             about?: number | null;
+        };
+        /**
+         * EyeRow
+         * @description One look: how often the eye and the instruments said the same, what was seen of faults that were there and of
+         *     none that was, and the share of grades that the ranking takes to say nothing.
+         */
+        EyeRow: {
+            /** Look */
+            look: string;
+            /** Label */
+            label: string;
+            /** Both */
+            both: number;
+            /** Same */
+            same: number;
+            /** Faults */
+            faults: number;
+            /** Hits */
+            hits: number;
+            /** Sound */
+            sound: number;
+            /** False Alarms */
+            false_alarms: number;
+            /** Says Nothing */
+            says_nothing: number;
         };
         /**
          * Candidate
@@ -14734,6 +14779,44 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_assessment_eyes_api_get_eye: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EyeRow"][];
                 };
             };
             /** @description Something is away, or too much is asked at once: nothing was kept, ask again */

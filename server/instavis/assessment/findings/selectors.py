@@ -11,6 +11,7 @@ from typing import Any
 import numpy as np
 
 from instavis.accounts.models import Coach
+from instavis.assessment.eyes.selectors import eye_of
 from instavis.assessment.findings.models import BodyResult, Intake, IntakeLink, SetupNote
 from instavis.capture.shots.models import Shot
 from instavis.capture.shots.selectors import Balls, balls_of, baseline_balls, other_clubs, shots_of
@@ -20,8 +21,8 @@ from instavis.lessons.models import Lesson
 from instavis.platform.errors import not_found
 from instavis.platform.keys import hash_token
 from instavis_core.body import BodyBounds, bounds_of
+from instavis_core.cause import Eye, Ranking, rank_causes
 from instavis_core.cause import Intake as CoreIntake
-from instavis_core.cause import Ranking, rank_causes
 from instavis_core.cause.evidence import NOT_SEEN
 from instavis_core.choice import FaultBall, Student, WhatIf, ball_of_fault, what_if
 from instavis_core.errors import InputError
@@ -34,7 +35,7 @@ from instavis_core.reading.block import low_points
 from instavis_core.reading.completion import complete
 from instavis_core.shots import Block as CoreBlock
 from instavis_core.shots import read_number
-from instavis_core.terms import GIVEN_UP, JUDGED, Outcome, Purpose
+from instavis_core.terms import GIVEN_UP, JUDGED, Outcome, Purpose, Source
 from instavis_report import Why, why_of
 
 MOST_EARLIER = 6
@@ -288,8 +289,20 @@ def rank(
     words = CoreIntake()
     if intake is not None:
         words = intake_for(answers_of(intake), lesson.club_row())
-    told = _told(knowledge, seen_in(lesson) if seen is None else seen)
-    return rank_causes(knowledge, balls.block, words, told, balls.aside, _tried(lesson), other_clubs(lesson))
+    looked = list(seen_in(lesson) if seen is None else seen)
+    others = other_clubs(lesson)
+    eye = _eye(looked, knowledge)
+    return rank_causes(
+        knowledge, balls.block, words, _told(knowledge, looked), balls.aside, _tried(lesson), others, eye
+    )
+
+
+def _eye(seen: Iterable[Seen], knowledge: Knowledge) -> Eye:
+    """How far the coaches' own grades are believed; one that rests on an instrument is no matter of the eye."""
+    by_eye = [one for one in seen if one.source == Source.EYE]
+    looks = {one.check for one in by_eye}
+    known = eye_of({one.coach_id for one in by_eye}, knowledge)
+    return Eye(says_nothing={look: share for look, share in known.says_nothing.items() if look in looks})
 
 
 def _tried(lesson: Lesson) -> dict[str, float]:

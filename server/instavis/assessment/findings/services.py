@@ -6,6 +6,8 @@ import secrets
 from datetime import datetime, timedelta
 from typing import Any
 
+from django.dispatch import Signal
+
 from instavis.accounts.models import Coach
 from instavis.assessment.findings.models import BodyResult, CheckGrade, Intake, IntakeLink, SetupNote
 from instavis.knowledge.selectors import knowledge_for
@@ -21,6 +23,8 @@ from instavis_core.message import Message
 from instavis_core.shots import read_number
 from instavis_core.terms import Source, one_of
 
+graded = Signal()
+"""Looks of a lesson were graded; sent with ``lesson`` while it is locked."""
 LINK_LASTS = timedelta(days=3)
 
 
@@ -126,3 +130,4 @@ def grade_checks(lesson: Lesson, coach: Coach, grades: dict[str, str], now: date
         for check, grade in grades.items()
     )
     log_change(locked, Aspect.CHECKS)
+    graded.send(CheckGrade, lesson=locked)

@@ -2,6 +2,7 @@ import { useSession } from "../../api/queries";
 import { t } from "../../shared/format/language";
 import { roleMay, roleName } from "../../shared/format/roles";
 import { Heard } from "./Heard";
+import { OwnEye } from "./OwnEye";
 import { OwnMail } from "./OwnMail";
 import { OwnPassword } from "./OwnPassword";
 import { OwnSettings } from "./OwnSettings";
@@ -26,6 +27,7 @@ export function MePage() {
         <div className="flex flex-col gap-8">
           <Heard />
           <OwnSettings />
+          {session.role !== "desk" && <OwnEye />}
         </div>
         <div className="flex flex-col gap-8">
           <SecondFactor />

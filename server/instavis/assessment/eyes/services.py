@@ -1,0 +1,46 @@
+"""Comparing a coach's grades with what instruments measured, whenever one of both is new."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.dispatch import receiver
+
+from instavis.assessment.eyes.models import EyePair
+from instavis.assessment.findings.selectors import seen_in
+from instavis.assessment.findings.services import graded
+from instavis.assessment.recordings.models import Recording
+from instavis.assessment.recordings.selectors import recorded_grades
+from instavis.assessment.recordings.services import swing_changed
+from instavis.lessons.models import Lesson
+from instavis_core.terms import Source
+
+
+def compare(lesson: Lesson) -> None:
+    """Put every look side by side that eyes and instruments graded in a lesson; what is close stays out."""
+    measured = {
+        proposal.look: proposal.grade
+        for camera in (True, False)  # a belt or mat knows better than a camera
+        for proposal in recorded_grades(lesson, camera)
+        if not proposal.close
+    }
+    by_eye = [seen for seen in seen_in(lesson) if seen.source == Source.EYE and seen.check in measured]
+    EyePair.objects.filter(lesson=lesson).delete()
+    EyePair.objects.bulk_create(
+        EyePair(lesson=lesson, coach_id=seen.coach_id, look=seen.check, grade=seen.grade, measured=measured[seen.check])
+        for seen in by_eye
+    )
+
+
+@receiver(graded)
+def compare_grades(lesson: Lesson, **_: Any) -> None:
+    """Looks were graded in a locked lesson."""
+    if lesson.recordings.exists():
+        compare(lesson)
+
+
+@receiver(swing_changed)
+def compare_films(recording: Recording, **_: Any) -> None:
+    """A film was measured after its look was graded; belts and mats send too often to look at all again each time."""
+    if recording.view and recording.lesson.grades.exists():
+        compare(recording.lesson)

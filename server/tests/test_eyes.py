@@ -1,0 +1,106 @@
+"""A coach's eye beside instruments: what is compared, who sees it, and what the ranking makes of it."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+
+import numpy as np
+import pytest
+from django.utils import timezone
+
+from instavis.accounts.models import Coach
+from instavis.assessment.eyes.models import EyePair
+from instavis.assessment.findings.selectors import ranking_of
+from instavis.assessment.recordings.services import keep_measured, keep_swing
+from instavis.lessons.services import start_lesson
+from instavis_core.camera import CameraBody
+from instavis_core.recordings import find_moments, swing_of_columns
+from instavis_core.simulate.recording import record_swing
+
+from .conftest import PASSWORD, put_baseline, signed_in
+
+LOOK = "pelvis-open-impact"
+
+
+def swing(severity: float, seed: int):
+    recorded = record_swing({"hip-stall": severity}, np.random.default_rng(seed))
+    return swing_of_columns({"time_s": recorded.time, **recorded.columns})
+
+
+def record(lesson, severity: float, swings: int = 4) -> None:
+    """What a belt saw of a golfer who stalls, or does not."""
+    for seed in range(swings):
+        keep_swing(lesson, swing(severity, seed), f"belt {seed}", timezone.now())
+
+
+def grade(api, lesson, grade: str, look: str = LOOK, source: str = "eye") -> None:
+    api("put", f"/v1/lessons/{lesson.pk}/checks", {"grades": {look: grade}, "source": source})
+
+
+@pytest.fixture
+def another(coach, student):
+    """another() begins one more lesson."""
+    return lambda: start_lesson(coach, student, "7i", timezone.now() + timedelta(days=1))
+
+
+def test_a_grade_by_eye_is_held_against_what_was_measured(api, lesson, another):
+    record(lesson, 1.0)
+    grade(api, lesson, "facing-ball")
+    second = another()
+    record(second, 0.0)
+    grade(api, second, "facing-ball")
+    (row,) = api("get", "/v1/eye")
+    assert row["look"] == LOOK
+    assert (row["both"], row["same"]) == (2, 1)
+    assert (row["faults"], row["hits"], row["sound"], row["false_alarms"]) == (1, 1, 1, 1)
+
+
+def test_a_changed_grade_and_one_taken_back_are_compared_anew(api, lesson):
+    record(lesson, 1.0)
+    grade(api, lesson, "open")
+    assert api("get", "/v1/eye")[0]["same"] == 0
+    grade(api, lesson, "facing-ball")
+    assert (api("get", "/v1/eye")[0]["same"], EyePair.objects.count()) == (1, 1)
+    grade(api, lesson, "not-seen")
+    assert api("get", "/v1/eye") == []
+
+
+def test_a_grade_that_rests_on_an_instrument_is_no_matter_of_the_eye(api, lesson):
+    record(lesson, 1.0)
+    grade(api, lesson, "facing-ball", source="recording")
+    assert api("get", "/v1/eye") == []
+
+
+def test_a_film_that_is_measured_later_is_compared_too(api, lesson):
+    grade(api, lesson, "facing-ball")
+    assert api("get", "/v1/eye") == []
+    shown = swing(1.4, 3)
+    body = CameraBody(view="face-on", swing=shown, moments=find_moments(shown), notes=[])
+    keep_measured(lesson, body, "swing.mp4", timezone.now(), None, lambda: None)
+    assert [row["look"] for row in api("get", "/v1/eye")] == [LOOK]
+
+
+def test_nobody_else_sees_it_and_it_goes_with_the_lesson(api, lesson, coach, stranger):
+    record(lesson, 1.0)
+    grade(api, lesson, "facing-ball")
+    other = Coach.objects.create_user("samphire", password=PASSWORD, name="Samphire", academy=coach.academy)
+    assert signed_in(other)("get", "/v1/eye") == []
+    assert stranger("get", "/v1/eye") == []
+    lesson.delete()
+    assert api("get", "/v1/eye") == []
+
+
+def test_an_eye_that_was_often_wrong_moves_the_board_less(api, lesson, another, balls):
+    put_baseline(api, lesson, balls)
+    grade(api, lesson, "facing-ball")
+
+    def probability() -> float:
+        return next(row.probability for row in ranking_of(lesson).faults if row.id == "hip-stall")
+
+    before = probability()
+    for _ in range(6):
+        other = another()
+        record(other, 0.0, 2)
+        grade(api, other, "facing-ball")
+    assert api("get", "/v1/eye")[0]["says_nothing"] > 0.2
+    assert probability() < before

@@ -1,0 +1,59 @@
+import { useQuery } from "@tanstack/react-query";
+import type { Schemas } from "../../api/client";
+import { queries } from "../../api/queries";
+import { t } from "../../shared/format/language";
+import { Notice } from "../../shared/ui/Notice";
+import { Section } from "../../shared/ui/Section";
+
+/** How one's own grades stood beside measured ones; shown to nobody else. */
+export function OwnEye() {
+  const eye = useQuery(queries.eye);
+  return (
+    <Section
+      title={t("Your eye")}
+      says={t(
+        "Your grades beside what belts, mats and films measured clearly. Only you see this; the board weighs your looks by it.",
+      )}
+    >
+      {eye.isError && <Notice error={eye.error} />}
+      {eye.data?.length === 0 && (
+        <p className="text-soft">
+          {t("Nothing to compare yet: grade looks in a lesson that an instrument records as well.")}
+        </p>
+      )}
+      {eye.data && eye.data.length > 0 && (
+        <table className="w-full text-left">
+          <thead className="text-sm text-soft">
+            <tr>
+              <th className="py-1 font-normal">{t("Look")}</th>
+              <th className="py-1 font-normal">{t("As measured")}</th>
+              <th className="py-1 font-normal">{t("Faults seen")}</th>
+              <th className="py-1 font-normal">{t("False alarms")}</th>
+              <th className="py-1 font-normal">{t("Counts")}</th>
+            </tr>
+          </thead>
+          <tbody className="divide-y divide-rule border-y border-rule">
+            {eye.data.map((row) => (
+              <Row key={row.look} row={row} />
+            ))}
+          </tbody>
+        </table>
+      )}
+    </Section>
+  );
+}
+
+function Row({ row }: { row: Schemas["EyeRow"] }) {
+  const of = (n: number, all: number) => (all === 0 ? "–" : t("{n} of {all}", { n, all }));
+  return (
+    <tr>
+      <th scope="row" className="py-2 font-semibold">
+        {row.label}
+      </th>
+      <td>{of(row.same, row.both)}</td>
+      <td>{of(row.hits, row.faults)}</td>
+      <td>{of(row.false_alarms, row.sound)}</td>
+      <td>{t("{share} %", { share: Math.round(100 * (1 - row.says_nothing)) })}</td>
+    </tr>
+  );
+}
