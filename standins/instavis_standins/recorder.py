@@ -36,10 +36,10 @@ class Recorder:
         player: Player,
         kind: str,
         clock: Callable[[], float] = time.time,
-        asked: Callable[[str], dict[str, float] | None] = lambda _: None,
     ) -> None:
         self.link = link
-        self.asked = asked
+        # What the body did on a ball, where somebody knows.
+        self.asked: Callable[[str], dict[str, float] | None] = lambda _: None
         self.series = KINDS[kind]
         self.golfer = Mat(player)
         self.rng = np.random.default_rng(player.seed + 1)
@@ -97,8 +97,9 @@ def main(kind: str, arguments: list[str] | None = None) -> int:
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
     token = options.token or Path(options.token_file).read_text().strip()
     link = DeviceLink(server=options.server.rstrip("/"), token=token)
-    asked = {"asked": swing_told_by(options.monitor)} if options.monitor else {}
-    recorder = Recorder(link, golfer_of(options), kind, **asked)
+    recorder = Recorder(link, golfer_of(options), kind)
+    if options.monitor:
+        recorder.asked = swing_told_by(options.monitor)
     try:
         recorder.follow()
         print(f"{NAMES[kind]}: following the bay.", flush=True)

@@ -1,4 +1,4 @@
-"""Every kind of work there is, and whoever listens for what another part did: loading their part makes them known."""
+"""Every kind of work there is: loading its part of the server makes it known."""
 
 from __future__ import annotations
 
@@ -11,13 +11,11 @@ from instavis.accounts import letters, mail
 from instavis.accounts.mail import Letter
 from instavis.accounts.models import Coach
 from instavis.assessment.clips import services as clips
-from instavis.assessment.eyes import services as eyes
 from instavis.capture.files import services as files
-from instavis.corrections.measured import services as measured
 from instavis.work.models import Work
 from instavis.work.services import Step, WorkFailed, ask, does
 
-__all__ = ["clips", "eyes", "files", "measured"]
+__all__ = ["clips", "files"]
 
 
 @does("mail")

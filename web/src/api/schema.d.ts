@@ -6258,11 +6258,8 @@ export interface components {
             id: number;
             /** View */
             view: string;
-            /**
-             * Paired At
-             * Format: date-time
-             */
-            paired_at: string;
+            /** Paired At */
+            paired_at: string | null;
             /** Heard */
             heard: boolean;
             /** Filming */

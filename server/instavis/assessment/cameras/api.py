@@ -75,7 +75,7 @@ class CameraOut(Schema):
 
     id: int
     view: str
-    paired_at: datetime
+    paired_at: datetime | None
     heard: bool
     filming: bool
     waiting: int

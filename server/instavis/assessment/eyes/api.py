@@ -6,7 +6,6 @@ from ninja import Router
 
 from instavis.accounts.requests import CoachRequest
 from instavis.assessment.eyes import selectors
-from instavis.assessment.eyes import services as services  # compares whatever is graded from here on
 from instavis.assessment.eyes.selectors import EyeRow
 from instavis.knowledge.selectors import knowledge_of
 

@@ -27,9 +27,9 @@ export function MePage() {
         <div className="flex flex-col gap-8">
           <Heard />
           <OwnSettings />
-          {session.role !== "desk" && <OwnEye />}
         </div>
         <div className="flex flex-col gap-8">
+          {session.role !== "desk" && <OwnEye />}
           <SecondFactor />
           <OwnPassword />
           <OwnMail />
