@@ -35,6 +35,7 @@ def somebody(browser: Browser, product):
 
 def invited(page: Page, name: str, role: str) -> str:
     """The link that the head coach hands over."""
+    settled(page)
     page.get_by_label("Their name").fill(name)
     page.get_by_role("radio", name=role, exact=True).click()
     page.get_by_role("button", name="Make a link").click()

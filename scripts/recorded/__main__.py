@@ -26,7 +26,7 @@ ON_RECORD = "Lasse Corrigall"
 """With three lessons on record."""
 LINKS = {"home": "home-link", "ask": "intake-link"}
 PAGES = ("session", "knowledge", "bays", "students", "lessons", "day", "outcomes", "academy")
-PAGES += ("coaches", "colleagues", "invitations", "audit", "roster")
+PAGES += ("coaches", "colleagues", "invitations", "audit", "roster", "eye")
 ACCOUNT = ("account", "list", "notices")
 LESSON = (
     "",
@@ -72,7 +72,7 @@ def main() -> int:
             wanted["history"] = f"/students/{_student(client, ON_RECORD)}/history"
             wanted |= {name: _link(client, lesson, kind) for name, kind in LINKS.items()}
             first = client.get("/bays").json()[0]["id"]
-            wanted |= {name: f"/bays/{first}/{name}" for name in ("tray", "refused")}
+            wanted |= {name: f"/bays/{first}/{name}" for name in ("tray", "refused", "cameras")}
             wanted |= {
                 f"lesson/{name or 'lesson'}".replace("cause/", "cause-"): f"/lessons/{lesson}/{name}".rstrip("/")
                 for name in LESSON

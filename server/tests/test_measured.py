@@ -129,7 +129,9 @@ def test_a_coach_overrules_and_both_are_kept_and_counted(measured, api):
     assert told["pivot"]["balls"][0]["mark"] == "done"
     assert told["verdicts"][0]["moved"] is False
     assert told["pivot"]["agreement"] == {"both": 1, "same": 0}
-    # What the belt says later does not take the coach's mark away.
+    # Taken back, the belt's mark is there again; what it says later takes no mark of the coach's away.
+    assert api("patch", f"/v1/shots/{shot.pk}", {"movement": ""})["movement"] == "done"
+    api("patch", f"/v1/shots/{shot.pk}", {"movement": "missed"})
     measured.swing(shot, Movement.DONE)
     assert Shot.objects.get(pk=shot.pk).movement == "missed"
 

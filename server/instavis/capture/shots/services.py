@@ -8,6 +8,8 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
+from django.dispatch import Signal
+
 from instavis.capture.devices.models import Bay
 from instavis.capture.shots.bulk import insert_shots
 from instavis.capture.shots.models import Shot
@@ -24,6 +26,8 @@ from instavis_core.shots import Shot as ShotRecord
 from instavis_core.terms import MarkBasis, Purpose
 
 LONGEST_REASON = 120
+unmarked = Signal()
+"""A coach took the mark of a movement back; sent with ``lesson``, which is locked, and ``shot``."""
 MOST_TOLD_SINGLY = 500
 
 
@@ -256,6 +260,9 @@ def mark_shot(shot: Shot, marks: dict[str, str]) -> Shot:
         shot.mark_basis = MarkBasis.BLIND if blind else MarkBasis.SEEN
     shot.save(update_fields=[*marks, "mark_basis"])
     log(lesson, "ball", [_shown(shot) | {"marked": sorted(marks)}])
+    if marks.get("movement") == "":
+        unmarked.send(Shot, lesson=lesson, shot=shot)
+        shot.refresh_from_db()
     return shot
 
 

@@ -10,7 +10,8 @@ from django.dispatch import receiver
 
 from instavis.assessment.recordings.models import Recording
 from instavis.assessment.recordings.services import moments_in, swing_changed, swing_of
-from instavis.capture.shots.services import mark_measured
+from instavis.capture.shots.models import Shot
+from instavis.capture.shots.services import mark_measured, unmarked
 from instavis.corrections.measured.models import PivotReading
 from instavis.corrections.models import Correction
 from instavis.corrections.proofs.selectors import proven
@@ -45,6 +46,14 @@ def measure_ball(recording: Recording, **_: Any) -> None:
         _read(correction, Recording.objects.filter(shot=shot))
         if correction.lesson_id == shot.lesson_id:
             _mark(recording.lesson, correction)
+
+
+@receiver(unmarked)
+def mark_again(lesson: Lesson, shot: Shot, **_: Any) -> None:
+    """A coach's mark was taken back: what an instrument saw of the ball counts again."""
+    for reading in PivotReading.objects.filter(shot=shot, correction__lesson=lesson).select_related("correction"):
+        if shot.correction_id == reading.correction_id:
+            _mark(lesson, reading.correction)
 
 
 def _read(correction: Correction, recordings: Iterable[Recording]) -> None:

@@ -43,7 +43,7 @@ export function Filmed({ graded }: { graded: Record<string, string> }) {
           {t("Bring in films")}
         </FilePicker>
       </div>
-      {bay && <Cameras bay={bay.id} />}
+      {bay && <Cameras bay={bay.id} name={bay.name} />}
       {send.isError && <Notice error={send.error} />}
       <ul aria-label={t("Films that wait")} className="empty:hidden">
         {clips.data.map((clip) => (

@@ -128,7 +128,7 @@ function BayCard({ bay, head }: { bay: Bay; head: boolean }) {
           <Button type="submit">{t("Issue token")}</Button>
         </form>
       )}
-      <Cameras bay={bay.id} />
+      <Cameras bay={bay.id} name={bay.name} />
       {issue.isError && <Notice error={issue.error} />}
       {revoke.isError && <Notice error={revoke.error} />}
       {roll.isError && <Notice error={roll.error} />}

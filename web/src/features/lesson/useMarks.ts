@@ -7,6 +7,11 @@ import { type Mark, type MarkName, UNCOVER } from "./keys";
 type Step = { before: { id: number; marks: Mark }[]; what: string };
 const KEPT = 50;
 
+/** What a coach had set: without a mark of the coach's own, an instrument's comes back by itself. */
+function ownMark(shot: Shot, name: MarkName): string {
+  return name === "movement" && shot.mark_basis === "measured" ? "" : (shot[name] as string);
+}
+
 /** Marks with a way back: every mark remembers what was there before. */
 export function useMarks(actions: ReturnType<typeof useMarkActions>) {
   const steps = useRef<Step[]>([]);
@@ -22,7 +27,7 @@ export function useMarks(actions: ReturnType<typeof useMarkActions>) {
     const names = (Object.keys(marks) as MarkName[]).filter((name) => name !== "mark_basis");
     const before = shots.map((shot) => ({
       id: shot.id,
-      marks: Object.fromEntries(names.map((name) => [name, shot[name]])),
+      marks: Object.fromEntries(names.map((name) => [name, ownMark(shot, name)])),
     }));
     const balls =
       shots.length === 1 ? t("ball {number}", { number: shots[0]?.number }) : t("{n} balls", { n: shots.length });

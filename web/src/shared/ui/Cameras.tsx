@@ -10,7 +10,7 @@ const LOOK = 3000;
 const VIEWS: Record<string, string> = { "face-on": "From in front", "down-the-line": "From behind the hands" };
 
 /** The cameras of a bay and how they are; a code adds one. */
-export function Cameras({ bay }: { bay: number }) {
+export function Cameras({ bay, name }: { bay: number; name: string }) {
   const clock = useClock();
   const cache = useQueryClient();
   const cameras = useQuery({ ...queries.cameras(bay), refetchInterval: LOOK });
@@ -25,7 +25,7 @@ export function Cameras({ bay }: { bay: number }) {
     onSettled: again,
   });
   return (
-    <section aria-label={t("Cameras")} className="my-3">
+    <section aria-label={t("Cameras of {bay}", { bay: name })} className="my-3">
       <div className="flex flex-wrap items-center gap-2">
         <h3 className="grow font-semibold">{t("Cameras")}</h3>
         {Object.entries(VIEWS).map(([view, label]) => (
