@@ -14,7 +14,7 @@ from instavis.project.api import api as ninja
 
 ANSWERS = sorted((Path(__file__).parents[2] / "web" / "src" / "test" / "answers").glob("*.json"))
 AT_THE_ROOT = ("session", "knowledge", "bays", "students", "lessons", "day", "outcomes", "academy")
-AT_THE_ROOT += ("coaches", "colleagues", "invitations", "audit", "roster")
+AT_THE_ROOT += ("coaches", "colleagues", "invitations", "audit", "roster", "eye")
 ELSEWHERE = {
     "lesson": "/lessons/{lesson_id}",
     "cause-history": "/lessons/{lesson_id}/cause/history",
@@ -25,6 +25,7 @@ ELSEWHERE = {
     "history": "/students/{student_id}/history",
     "tray": "/bays/{bay_id}/tray",
     "refused": "/bays/{bay_id}/refused",
+    "cameras": "/bays/{bay_id}/cameras",
     "home": "/home/{token}",
     "ask": "/ask/{token}",
 }
