@@ -52,7 +52,7 @@ def landmarks_of(
     """
     clip = open_clip(path)
     heard = strike_heard(clip.sound, SOUND_RATE, clip.sound_from)
-    begin, end = _looked_at(about, heard)
+    begin, end = looked_at(about, heard)
     follower = Follower(networks)
     times: list[float] = []
     found: list[Found | None] = []
@@ -82,8 +82,16 @@ def landmarks_of(
     return series if view else replace(series, view=view_of(series))
 
 
-def _looked_at(about: float | None, heard: float | None) -> tuple[float, float]:
-    """From when to when a clip is looked at [s]."""
+def looked_at(about: float | None, heard: float | None) -> tuple[float, float]:
+    """From when to when a clip is looked at [s].
+
+    Parameters
+    ----------
+    about : float or None
+        When a monitor told the ball; the whole clip is looked at where nobody did.
+    heard : float or None
+        When a strike was heard.
+    """
     if about is None:
         return 0.0, np.inf
     if heard is not None and about - LATEST < heard <= about:

@@ -11,7 +11,7 @@ import pytest
 
 from instavis_camera import model
 from instavis_camera.__main__ import main
-from instavis_camera.clip import landmarks_of
+from instavis_camera.clip import landmarks_of, looked_at
 from instavis_camera.video import FASTEST, KEPT_SIDE, open_clip
 from instavis_core.camera import body_of
 from instavis_core.errors import InputError
@@ -45,6 +45,14 @@ def test_the_record_measures_the_same_again(told):
     again = body_of(read_pose(record), 179)
     for name, values in again.swing.columns.items():
         np.testing.assert_allclose(values, told["body"][name], atol=0.15)
+
+
+def test_of_a_cameras_film_only_the_swing_before_the_ball_is_looked_at():
+    assert looked_at(None, 3.0) == (0.0, np.inf)
+    assert looked_at(8.0, 6.5) == pytest.approx((4.3, 7.5))
+    # Nothing was heard, or a strike of somebody else: long before, or after the ball was told.
+    for heard in (None, 1.0, 8.4):
+        assert looked_at(8.0, heard) == pytest.approx((3.0, 9.0))
 
 
 def refused(path: Path, networks) -> str:

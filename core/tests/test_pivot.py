@@ -188,6 +188,14 @@ def test_balls_without_a_pivot_are_proved_as_before():
     assert with_drill.pivot is None
 
 
+def test_a_ball_that_is_set_apart_stays_out_of_the_slope():
+    base, stage = lesson(np.random.default_rng(2))
+    document = {"fault": FAULT, "primary": "path_deg", "direction": "decrease", "gate": {"path_deg": [-2, 3.5]}}
+    correction = read_correction(shipped_knowledge(), {**document, "drill": "bar-stool"}, GOLFER, CLUB)
+    blocks = [block_of(read_shots(rows), GOLFER, CLUB) for rows in (base, stage)]
+    assert prove(*blocks, correction, shots_aside=frozenset({0, 3})).pivot.slope.balls == 12
+
+
 def test_a_ball_that_a_coach_saw_otherwise_does_not_count_by_the_instrument():
     base, stage = lesson(np.random.default_rng(2))
     stage[0] |= {"movement": "missed" if stage[0]["pivot"] < 2 else "done", "mark_basis": "blind"}

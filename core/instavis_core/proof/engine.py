@@ -154,19 +154,20 @@ def prove(
         stage=stage,
         notes=_notes(base, balls.marks, _inferred(base, read[balls.counted(correction.primary)], correction.primary)),
         expected=expected_ugly(stage_block, told, correction.fault),
-        pivot=lane.proof(base, balls.columns[correction.primary], rows, marks, measured, correction),
+        pivot=lane.proof(base, balls.whole(correction.primary), rows, marks, measured, correction),
     )
 
 
 @dataclass(frozen=True, kw_only=True)
 class _Balls:
     """The stage's balls as the claim sees them, arrays (n,): values of what is asked of them (NaN where not to be
-    trusted), doses (NaN where they stay out of the link), and which are new.
+    trusted), doses (NaN where they stay out of the link), which are new, and which are neither set apart nor mishits.
     """
 
     columns: dict[str, np.ndarray]
     doses: np.ndarray
     new: np.ndarray
+    judged: np.ndarray
     marks: MarkCounts
 
     @classmethod
@@ -181,7 +182,11 @@ class _Balls:
         marks = count_marks(shots, rows, doses)
         used = np.where(judged, doses, np.nan)
         new = np.array([shots.intent[i] != OLD for i in rows], bool)
-        return cls(columns=columns, doses=used, new=new, marks=marks)
+        return cls(columns=columns, doses=used, new=new, judged=judged, marks=marks)
+
+    def whole(self, metric: str) -> np.ndarray:
+        """A number (n,), NaN where it is not to be trusted, or the ball was set apart or a mishit."""
+        return np.where(self.judged, self.columns[metric], np.nan)
 
     def counted(self, metric: str) -> np.ndarray:
         """Which balls the link counts (n,): dose and number known."""

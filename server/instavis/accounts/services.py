@@ -175,26 +175,17 @@ def change_consent(student: Student, given: bool, now: datetime) -> Student:
     Refused
         For a junior whose guardian is not named.
     """
-    _may_agree(student, given, now)
-    student.consented_at = now if given else None
-    student.save(update_fields=["consented_at"])
-    return student
+    return _agreed(student, "consented_at", given, now)
 
 
 def change_filming(student: Student, agreed: bool, now: datetime) -> Student:
-    """Record that the student agrees to be filmed by the bay's cameras, or take it back.
-
-    Raises
-    ------
-    Refused
-        For a junior whose guardian is not named.
-    """
-    _may_agree(student, agreed, now)
-    student.filming_agreed_at = now if agreed else None
-    student.save(update_fields=["filming_agreed_at"])
-    return student
+    """Record that the student agrees to be filmed by the bay's cameras, or take it back; juniors as with consent."""
+    return _agreed(student, "filming_agreed_at", agreed, now)
 
 
-def _may_agree(student: Student, given: bool, now: datetime) -> None:
+def _agreed(student: Student, to_what: str, given: bool, now: datetime) -> Student:
     if given and student.is_junior(student.academy.day_of(now)) and not student.guardian_consent.strip():
         raise Refused(422, "guardian_consent", Message("Name the guardian who consents for a junior first."))
+    setattr(student, to_what, now if given else None)
+    student.save(update_fields=[to_what])
+    return student
