@@ -78,6 +78,7 @@ def landmarks_of(
         points=_named(found, hand),
         turns={part: _turn(found, LEFT[joint], hand) for part, joint in (("pelvis", "hip"), ("chest", "shoulder"))},
         sound_impact=None if heard is None else heard - times[0],
+        since=times[0],
     )
     return series if view else replace(series, view=view_of(series))
 

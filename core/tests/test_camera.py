@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 from scipy.interpolate import PchipInterpolator
 
-from instavis_core.camera import LANDMARKS, PoseSeries, body_of, checked, strike_heard, view_of
+from instavis_core.camera import LANDMARKS, PoseSeries, body_of, checked, lines_of, strike_heard, view_of
 from instavis_core.errors import InputError
 from instavis_core.figure import pose_at, stand
 from instavis_core.knowledge import load_motion
@@ -230,3 +230,27 @@ def test_the_table_says_what_is_wrong_with_it():
         load_camera_from(lambda _: good.format("0.0"))
     with pytest.raises(KnowledgeError, match="expected view"):
         load_camera_from(lambda _: '[[habit]]\nview = "face-on"\n')
+
+
+@pytest.mark.parametrize("hand", ["right", "left"])
+@pytest.mark.parametrize("view", VIEWS)
+def test_lines_stand_where_the_body_stood(view, hand):
+    series, _ = seen(view, hand)
+    lines = lines_of(series, body_of(series, 175).moments, 175)
+    side = 1 if hand == "right" else -1
+    first = {name: values[0, :2] for name, values in series.points.items()}
+    hips = (first["lead_hip"] + first["trail_hip"]) / 2
+    x, y, wide, high = lines.head
+    assert np.hypot((first["nose"][0] - x) / wide, (first["nose"][1] - y) / high) < 1
+    assert wide * series.width == pytest.approx(high * series.height)
+    left, top, across, down = lines.hands
+    assert left < first["lead_wrist"][0] < left + across
+    assert top < first["lead_wrist"][1] < top + down
+    if view == "face-on":
+        assert lines.seat is None
+        assert side * (lines.lead_hip - first["lead_hip"][0]) > 0
+    else:
+        assert lines.lead_hip is None
+        # 15 cm behind the hips, away from the ball.
+        behind = side * (hips[0] - lines.seat) * series.width / series.height / lines.centimetre
+        assert behind == pytest.approx(15, abs=0.5)

@@ -11,6 +11,7 @@ from instavis_core.errors import InputError
 from instavis_core.knowledge import load_motion
 from instavis_core.knowledge.loader import changed_knowledge, shipped_knowledge
 from instavis_core.recordings import (
+    differences,
     find_moments,
     first_movers,
     joined,
@@ -383,3 +384,26 @@ def test_a_phones_thirty_pictures_a_second_are_taken_whatever_their_clock_rounds
         return
     with pytest.raises(InputError, match="25 to 2000 samples a second"):
         read_swing_csv(text)
+
+
+def read(severity, seed, series=ALL):
+    swing = read_swing_csv(recorded(severity, seed, series).to_csv())
+    return swing, find_moments(swing)
+
+
+def test_two_swings_differ_as_far_either_way_round_and_clearly_only_beyond_their_errors():
+    sound, thrusting = read({}, 4), read({"early-extension": 0.9}, 5)
+    there, back = differences(sound, thrusting), differences(thrusting, sound)
+    assert [d.difference for d in there] == pytest.approx([-d.difference for d in back])
+    assert [d.range for d in there] == [pytest.approx((-d.range[1], -d.range[0])) for d in back]
+    told = {(d.series, d.at): d for d in there}
+    thrust = told["thrust_cm", "halfway-down"]
+    assert thrust.clear
+    assert thrust.difference > 2
+    assert thrust.now - thrust.before == pytest.approx(thrust.difference)
+    assert not told["thrust_cm", "address"].clear
+    assert not any(d.clear or d.difference for d in differences(sound, sound))
+
+
+def test_only_what_both_recorders_saw_is_compared():
+    assert {d.series for d in differences(read({}, 4, PELVIS[:4]), read({}, 5, PELVIS[3:]))} == {"turn_deg"}

@@ -1,4 +1,4 @@
-"""Makes sample clips: ``python -m bodies shipped|fitting FOLDER`` in an environment with `requirements.txt`."""
+"""Makes sample clips: ``python -m bodies shipped|fitting|demo FOLDER`` in an environment with `requirements.txt`."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from bodies.shape import body_model, load
 def main() -> None:
     """Make every clip of a set that is not in the folder yet."""
     parser = argparse.ArgumentParser(prog="python -m bodies", description=__doc__)
-    parser.add_argument("which", choices=("shipped", "fitting"))
+    parser.add_argument("which", choices=("shipped", "fitting", "demo"))
     parser.add_argument("folder", type=Path)
     options = parser.parse_args()
     options.folder.mkdir(parents=True, exist_ok=True)

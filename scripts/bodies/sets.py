@@ -1,8 +1,9 @@
-"""Which clips there are: those the windows and biases were fitted on, and others by other people that ship."""
+"""Which clips there are: those the windows and biases were fitted on, others by other people that ship, the demo's."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from typing import Any
 
 from bodies.clips import Scene
@@ -53,6 +54,19 @@ def shipped() -> list[Scene]:
             "end": ".mp4" if i % 2 else ".webm",
         },
     )
+
+
+def demo() -> list[Scene]:
+    """A left-hander of the sample academy from behind the hands: before the correction, with it, and without again."""
+    around = {"distance": 3.3, "high": 1.0, "light": 1.0, "wall": WALLS[0], "end": ".webm"}
+    who = ("jorun", person(0.15, 0.66, 0.55, 0.5, 0.55), "left", (SLATE, NAVY), PALE)
+    swings = {"before": 0.95, "done": 0.15, "missed": 0.85}
+    return [
+        replace(scene, name=name, seed=700 + i)
+        for i, (name, severity) in enumerate(swings.items())
+        for scene in _scenes([(*who, {"early-extension": severity})], 0, lambda _: around)
+        if scene.view == "down-the-line"
+    ]
 
 
 def fitting() -> list[Scene]:

@@ -1,4 +1,4 @@
-"""Clips: sent, measured by a worker, kept as a recording without the film; those that cannot be measured say why."""
+"""Clips: sent, measured by a worker, kept as a recording and a film; those that cannot be measured say why."""
 
 from __future__ import annotations
 
@@ -10,15 +10,18 @@ from django.core.files.storage import default_storage
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.utils import timezone
 
+from instavis.accounts.models import Academy
 from instavis.archives.services import forget_student
 from instavis.assessment.clips import services
 from instavis.assessment.clips.models import Clip
 from instavis.assessment.recordings.models import Recording
-from instavis.platform.kept_files import CLIPS
+from instavis.platform.kept_files import CLIPS, FILMS
 from instavis.project.retention import carry_out
 from instavis.work import services as works
 from instavis.work.models import Work
 from instavis_camera import clip as looking
+from instavis_camera import film as taking
+from instavis_camera.film import Film
 from instavis_core.camera import PoseSeries
 from instavis_core.errors import InputError
 from instavis_io.poses import read_pose
@@ -32,6 +35,8 @@ ALONG = "bero-down-the-line.mp4"
 def no_clips_of_other_tests():
     for key in bytes_kept():
         CLIPS.drop(key)
+    for key in films_kept():
+        FILMS.drop(key)
 
 
 @pytest.fixture
@@ -62,6 +67,10 @@ def bytes_kept() -> list[str]:
     return default_storage.listdir("clips")[1] if default_storage.exists("clips") else []
 
 
+def films_kept() -> list[str]:
+    return default_storage.listdir("films")[1] if default_storage.exists("films") else []
+
+
 @pytest.fixture(scope="module")
 def seen() -> PoseSeries:
     """The landmarks of a sample clip, as the networks found them."""
@@ -73,6 +82,8 @@ def quick(seen, monkeypatch):
     """Clips are looked at in no time, whatever is in them."""
     monkeypatch.setattr(services, "_networks", lambda: None)
     monkeypatch.setattr(looking, "landmarks_of", lambda *_: seen)
+    pictures = Film(width=64, height=36, times=[0.5, 1.5], pictures=[b"one", b"two"])
+    monkeypatch.setattr(taking, "film_of", lambda *_: pictures)
 
 
 def test_a_clip_is_measured_and_proposes_grades_beside_the_recorders(send, quick, clips, api, lesson):
@@ -92,6 +103,8 @@ def test_a_clip_is_measured_and_proposes_grades_beside_the_recorders(send, quick
     assert set(read["curves"]) == {"thrust_cm", "lift_cm", "bend_deg"}
     assert read["moments"]["set_by_hand"] == []
     assert any("height" in note for note in read["notes"])
+    film = api("get", f"/v1/recordings/{row['id']}/film")
+    assert (film["times"], film["sizes"]) == ([0.5, 1.5], [3, 3])
 
 
 def test_the_grade_of_a_camera_is_taken_as_such(send, quick, api, lesson):
@@ -159,7 +172,7 @@ def test_a_clip_that_is_taken_away_is_not_measured(send, quick, api):
     assert Work.objects.get().state == Work.State.CANCELLED
 
 
-def test_a_clip_that_is_taken_away_while_it_is_looked_at_leaves_nothing(send, seen, monkeypatch):
+def test_a_clip_that_is_taken_away_while_it_is_looked_at_leaves_nothing(send, seen, quick, monkeypatch):
     send(b"film")
 
     def taken_away(*_):
@@ -169,6 +182,15 @@ def test_a_clip_that_is_taken_away_while_it_is_looked_at_leaves_nothing(send, se
     monkeypatch.setattr(looking, "landmarks_of", taken_away)
     measured()
     assert not Recording.objects.exists()
+    assert films_kept() == []
+
+
+def test_an_academy_that_keeps_no_films_keeps_what_was_measured(send, quick, lesson):
+    Academy.objects.update(keep_films_days=0)
+    send(b"film")
+    measured()
+    assert Recording.objects.filter(film=None).count() == 1
+    assert films_kept() == []
 
 
 def test_the_same_work_done_again_keeps_one_recording(send, quick):

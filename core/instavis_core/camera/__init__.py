@@ -2,6 +2,18 @@
 
 from instavis_core.camera.body import CameraBody, body_of
 from instavis_core.camera.landmarks import LANDMARKS, VIEWS, PoseSeries, checked, view_of
+from instavis_core.camera.lines import Lines, lines_of
 from instavis_core.camera.sound import strike_heard
 
-__all__ = ["LANDMARKS", "VIEWS", "CameraBody", "PoseSeries", "body_of", "checked", "strike_heard", "view_of"]
+__all__ = [
+    "LANDMARKS",
+    "VIEWS",
+    "CameraBody",
+    "Lines",
+    "PoseSeries",
+    "body_of",
+    "checked",
+    "lines_of",
+    "strike_heard",
+    "view_of",
+]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
@@ -26,7 +26,7 @@ class PoseSeries:
     """``times`` (k,) [s] rising from 0; ``points[name]`` (k, 3): shares of the picture to the right and down, and
     visibility from 0 to 1, NaN where nobody was found; ``turns`` of pelvis and chest (k,) [°] as the network guesses
     them, 0 along the picture and + when the lead side goes away from a camera in front, empty when it does not tell;
-    ``sound_impact`` [s] when the strike was heard.
+    ``sound_impact`` [s] when the strike was heard; ``since`` [s] is when the first frame was in the file.
     """
 
     view: str
@@ -37,6 +37,7 @@ class PoseSeries:
     points: dict[str, np.ndarray]
     turns: dict[str, np.ndarray] = field(default_factory=dict)
     sound_impact: float | None = None
+    since: float = 0.0
 
     @property
     def fps(self) -> float:
@@ -116,16 +117,8 @@ def _bridged(series: PoseSeries, found: np.ndarray) -> PoseSeries:
         name: np.column_stack([np.interp(series.times, series.times[found], column[found]) for column in values.T])
         for name, values in series.points.items()
     }
-    return PoseSeries(
-        view=series.view,
-        hand=series.hand,
-        width=series.width,
-        height=series.height,
-        times=series.times,
-        points=points,
-        turns={part: _unwound(series.times, values, found) for part, values in series.turns.items()},
-        sound_impact=series.sound_impact,
-    )
+    turns = {part: _unwound(series.times, values, found) for part, values in series.turns.items()}
+    return replace(series, points=points, turns=turns)
 
 
 def _unwound(times: np.ndarray, degrees: np.ndarray, found: np.ndarray) -> np.ndarray:

@@ -132,17 +132,17 @@ def _reading(row: Window, swing: SwingSeries, moments: Moments) -> Reading:
 
 def _change(swing: SwingSeries, name: str, moments: Moments, at: str, since: str) -> tuple[float, float]:
     """A series at a moment, since another where one is given, and its error."""
-    noise = swing.errors.get(name, load_motion().series[name].noise)
-    value, error = _value(swing, name, moments, at, noise)
+    value, error = value_at(swing, name, moments, at)
     if not since:
         return value, error
-    before, other = _value(swing, name, moments, since, noise)
+    before, other = value_at(swing, name, moments, since)
     return value - before, float(np.hypot(error, other))
 
 
-def _value(swing: SwingSeries, name: str, moments: Moments, at: str, noise: float) -> tuple[float, float]:
-    """A series at a moment; not knowing the moment exactly makes it unsure by its slope."""
+def value_at(swing: SwingSeries, name: str, moments: Moments, at: str) -> tuple[float, float]:
+    """A series at a moment and one SD of its error; not knowing the moment exactly makes it unsure by its slope."""
     time = moments.at[at]
+    noise = swing.errors.get(name, load_motion().series[name].noise)
     slope = (swing.at(name, time + 0.01) - swing.at(name, time - 0.01)) / 0.02
     return swing.at(name, time), float(np.hypot(noise, slope * moments.error[at]))
 

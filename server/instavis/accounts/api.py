@@ -50,6 +50,7 @@ class AcademyIn(Schema):
     language: str | None = Field(None, max_length=8)
     asks_for_factor: bool | None = None
     keep_lines_days: int | None = None
+    keep_films_days: int | None = None
     keep_pictures_days: int | None = None
     keep_students_years: int | None = None
 
@@ -66,6 +67,7 @@ class AcademyOut(Schema):
     language: str
     asks_for_factor: bool
     keep_lines_days: int
+    keep_films_days: int
     keep_pictures_days: int | None
     keep_students_years: int | None
     students_due: int

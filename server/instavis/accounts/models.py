@@ -19,8 +19,8 @@ class Academy(models.Model):
     """Owns everything: coaches, students, bays, lessons and balls. Its days are those of ``time_zone``.
 
     ``units`` and ``language`` are what somebody new begins with; ``asks_for_factor``: nobody works here by a password
-    alone. What is kept only so long: lines of who did what and
-    pictures by days, students who do not come any more by years; None keeps them.
+    alone. What is kept only so long: lines of who did what, films
+    (0: none at all) and pictures by days, students who do not come any more by years; None keeps them.
     """
 
     name = models.CharField(max_length=120)
@@ -29,6 +29,7 @@ class Academy(models.Model):
     language = models.CharField(max_length=8, default="en")
     asks_for_factor = models.BooleanField(default=False)
     keep_lines_days = models.PositiveIntegerField(default=730)
+    keep_films_days = models.PositiveIntegerField(default=180)
     keep_pictures_days = models.PositiveIntegerField(null=True, blank=True)
     keep_students_years = models.PositiveSmallIntegerField(null=True, blank=True)
 

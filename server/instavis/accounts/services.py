@@ -91,6 +91,7 @@ def _change_hand(student: Student, open_lessons: OpenLessons | None) -> None:
 
 KEPT_BETWEEN: Mapping[str, tuple[int, int]] = {
     "keep_lines_days": (90, 3650),
+    "keep_films_days": (0, 3650),
     "keep_pictures_days": (30, 3650),
     "keep_students_years": (1, 30),
 }
@@ -102,6 +103,7 @@ WRITTEN: Mapping[str, str] = {
     "language": "Language of somebody new",
     "asks_for_factor": "A second factor is asked of everybody",
     "keep_lines_days": "Days that lines stay",
+    "keep_films_days": "Days that films stay",
     "keep_pictures_days": "Days that pictures stay",
     "keep_students_years": "Years that students who do not come any more stay",
 }

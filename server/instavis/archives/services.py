@@ -10,6 +10,8 @@ from instavis.accounts.models import AuditLine, Coach, Student
 from instavis.accounts.people import note, note_by_itself
 from instavis.assessment.clips.models import Clip
 from instavis.assessment.clips.services import forget_clip
+from instavis.assessment.films.models import Film
+from instavis.assessment.films.services import forget_films
 from instavis.capture.devices.models import RefusedBall
 from instavis.capture.files.models import Draft
 from instavis.capture.files.services import forget_draft
@@ -49,6 +51,7 @@ def _erase(student: Student) -> str:
         forget_draft(draft)
     for clip in Clip.objects.filter(lesson_id__in=lessons):
         forget_clip(clip)
+    forget_films(Film.objects.filter(recording__lesson__in=lessons))
     for lesson in student.lessons.all():
         lesson.shots.all().delete()
         lesson.delete()

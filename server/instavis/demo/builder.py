@@ -9,13 +9,16 @@ import numpy as np
 
 from instavis.accounts.models import Academy, Coach
 from instavis.accounts.services import save_student
+from instavis.assessment.films.services import choose_pair
 from instavis.assessment.findings.services import grade_checks, keep_body, save_intake
 from instavis.assessment.recordings.services import keep_swing
 from instavis.assessment.stills.services import change_still, keep_still
 from instavis.capture.devices.models import Bay
+from instavis.capture.shots.models import Shot
 from instavis.capture.shots.services import Origin, record_shots
 from instavis.corrections.proofs.selectors import proof_of
 from instavis.corrections.services import close_correction
+from instavis.demo.films import film
 from instavis.demo.history import begin_correction, practise, tell_long
 from instavis.demo.scenario import (
     ACADEMY,
@@ -98,6 +101,8 @@ def _tell(story: Story, coach: Coach, now: datetime) -> Lesson:
         _hit(lesson, sim, story.baseline, rng, start + timedelta(minutes=5))
     if story.belt:
         _record(lesson, sim, rng, [None] * story.baseline)
+    if story.filmed:
+        film(lesson, "before", start + timedelta(minutes=11), _balls(lesson)[-1])
     for look in story.stills:
         _photograph(lesson, story, look, start + timedelta(minutes=12))
     if story.body:
@@ -140,11 +145,22 @@ def _hit(
 
 def _record(lesson: Lesson, sim: SimulatedGolfer, rng: np.random.Generator, marks: Sequence[str | None]) -> None:
     """What belt and mat recorded behind the last balls, for each of which it is given how the movement went."""
-    shots = list(lesson.shots.select_related("block").order_by("number"))[-len(marks) :]
-    for shot, mark in zip(shots, marks, strict=True):
+    for shot, mark in zip(_balls(lesson)[-len(marks) :], marks, strict=True):
         recorded = record_swing(sim.severity_now(mark), rng, (*MOTION_SERIES, *PRESSURE_SERIES))
         swing = swing_of_columns({"time_s": recorded.time, **recorded.columns})
         keep_swing(lesson, swing, f"{BELT} and {MAT}", shot.received_at, shot)
+
+
+def _balls(lesson: Lesson) -> list[Shot]:
+    return list(lesson.shots.select_related("block").order_by("number"))
+
+
+def _film_the_proof(lesson: Lesson, marks: Sequence[str], when: datetime) -> None:
+    """A ball with the movement and one without it, and what the first shows beside the baseline on the page home."""
+    balls = dict(zip(marks[::-1], _balls(lesson)[::-1], strict=False))
+    films = [film(lesson, mark, when, balls[mark]) for mark in ("missed", "done")]
+    before = lesson.recordings.filter(film__isnull=False).earliest("pk")
+    choose_pair(lesson, before, films[-1], "halfway-down", when)
 
 
 def _photograph(lesson: Lesson, story: Story, look: str, when: datetime) -> None:
@@ -166,6 +182,8 @@ def _correct(story: Story, lesson: Lesson, sim: SimulatedGolfer, rng: np.random.
         _hit(lesson, sim, story.proof, rng, when, marks, [] if story.belt else None)
         if story.belt:
             _record(lesson, sim, rng, marks)
+        if story.filmed:
+            _film_the_proof(lesson, marks, when)
     else:
         # The movement is made, and the ball does not care: the fault was another one.
         told = list(rng.choice(["done", "partly", "missed"], story.proof, p=[0.55, 0.15, 0.3]))

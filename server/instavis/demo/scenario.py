@@ -60,6 +60,7 @@ class Story:
     practised: float = 0.0
     ended: bool = False
     retry: bool = False
+    filmed: bool = False
 
 
 @dataclass(frozen=True)
@@ -139,6 +140,7 @@ STORIES = (
         correct=True,
         chosen="early-extension",
         proof=9,
+        filmed=True,
         station="prove",
     ),
     Story(

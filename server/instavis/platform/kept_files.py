@@ -45,3 +45,4 @@ class Folder:
 
 DRAFTS = Folder("drafts")
 CLIPS = Folder("clips")
+FILMS = Folder("films")

@@ -12,6 +12,7 @@ from pydantic import ConfigDict, Field
 
 from instavis.accounts.access import staff
 from instavis.accounts.requests import CoachRequest
+from instavis.assessment.films.selectors import SIDES, pair_image
 from instavis.lessons.models import Lesson
 from instavis.lessons.selectors import lesson_of
 from instavis.platform.errors import Problems
@@ -65,7 +66,8 @@ def save_take_home(request: CoachRequest, lesson_id: int, data: TakeHomeIn) -> T
 @router.get("/lessons/{lesson_id}/take-home.pdf", auth=staff, response={200: None, 404: Problems, 422: Problems})
 def print_take_home(request: CoachRequest, lesson_id: int) -> HttpResponse:
     """The page as a tagged PDF."""
-    return pdf_response(selectors.take_home_of(lesson_of(request.user, lesson_id), _today(request)))
+    lesson = lesson_of(request.user, lesson_id)
+    return pdf_response(selectors.take_home_of(lesson, _today(request)), lesson)
 
 
 @router.get("/lessons/{lesson_id}/schedule", response={200: list[PlannedDay], 404: Problems, 422: Problems})
@@ -136,10 +138,11 @@ def calendar_response(lesson: Lesson, today: date) -> HttpResponse:
     return HttpResponse(data, content_type="text/calendar; charset=utf-8", headers=headers)
 
 
-def pdf_response(page: TakeHomePage) -> HttpResponse:
-    """The page as a file to read or print."""
+def pdf_response(page: TakeHomePage, lesson: Lesson) -> HttpResponse:
+    """The page as a file to read or print, with the stills of its pair."""
     headers = {"Content-Disposition": f'inline; filename="take-home-{page.day:%Y-%m-%d}.pdf"'}
-    return HttpResponse(take_home_pdf(page), content_type="application/pdf", headers=headers)
+    stills = {side: pair_image(lesson, side) for side in SIDES} if page.pair else {}
+    return HttpResponse(take_home_pdf(page, stills), content_type="application/pdf", headers=headers)
 
 
 def _today(request: CoachRequest) -> date:

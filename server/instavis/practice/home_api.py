@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from dataclasses import replace
 from datetime import date, timedelta
+from typing import Literal
 
 from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from ninja import Router, Schema
 
 from instavis.accounts.access import CsrfOnly
+from instavis.assessment.films.selectors import pair_image
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import Problems, Refused
 from instavis.platform.language import speak_to
@@ -72,7 +74,7 @@ def print_home(request: HttpRequest, token: str) -> HttpResponse:
     """The page as a tagged PDF."""
     lesson = _lesson(token)
     at_most(LINK_PRINTED, "home-pdf", token, window=60)
-    return pdf_response(_first_name_only(selectors.take_home_of(lesson, _day(lesson, None))))
+    return pdf_response(_first_name_only(selectors.take_home_of(lesson, _day(lesson, None))), lesson)
 
 
 @router.get("/home/{token}/practice.ics", response={200: None, 404: Problems, 422: Problems})
@@ -80,6 +82,12 @@ def home_calendar(request: HttpRequest, token: str) -> HttpResponse:
     """The plan as an iCalendar file."""
     lesson = _lesson(token)
     return calendar_response(lesson, _day(lesson, None))
+
+
+@router.get("/home/{token}/pair/{side}", response={200: None, 404: Problems})
+def home_pair(request: HttpRequest, token: str, side: Literal["before", "now"]) -> HttpResponse:
+    """One still of the pair on the page."""
+    return HttpResponse(pair_image(_lesson(token), side), content_type="image/jpeg")
 
 
 @router.put("/home/{token}/days/{planned}", response={200: HomeOut, 404: Problems, 422: Problems})

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from base64 import b64encode
+from collections.abc import Mapping
 from urllib.parse import quote
 
 from django.conf import settings
@@ -19,14 +21,18 @@ COLOURS = {Ink.BODY: "#1e2a32", Ink.SHAFT: "#55606a", Ink.MARK: "#e3b23c", Ink.G
 FONT = "assets/atkinson-hyperlegible-next-latin-wght-normal-*.woff2"
 
 
-def take_home_pdf(page: TakeHomePage) -> bytes:
-    """The page as PDF; nothing but the application's own typeface and figure is read while it is made."""
+def take_home_pdf(page: TakeHomePage, stills: Mapping[str, bytes]) -> bytes:
+    """The page as PDF with the ``stills`` of its pair by side; nothing else but the application's own typeface and
+    figure is read while it is made.
+    """
     font = next(settings.WEB.glob(FONT), None)
     told = {
         "page": page,
         "language": language(),
         "figure": _figure(page),
         "font": font.as_uri() if font else "",
+        "stills": {side: "data:image/jpeg;base64," + b64encode(image).decode() for side, image in stills.items()},
+        "moment": spoken(vocabulary().words["moment"].get(page.pair.moment, plain(""))).lower() if page.pair else "",
         "paused": spoken(vocabulary().words["region"].get(page.paused_for, plain(page.paused_for)).lower()),
     }
     html = render_to_string("practice/take_home.html", told)

@@ -7,6 +7,7 @@ from datetime import date, datetime, timedelta
 
 import numpy as np
 
+from instavis.assessment.films.selectors import PairRead, pair_of
 from instavis.assessment.findings.selectors import answers_of, intake_of, ranking_of, student_of
 from instavis.capture.shots.selectors import baseline_balls
 from instavis.corrections.models import Correction
@@ -62,6 +63,7 @@ class TakeHomePage:
     plan: list[PlannedDay]
     paused_for: str
     paused_at: datetime | None
+    pair: PairRead | None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -98,6 +100,7 @@ def take_home_of(lesson: Lesson, today: date) -> TakeHomePage:
         plan=plan_of(lesson, today),
         paused_for=words.paused_for,
         paused_at=words.paused_at,
+        pair=pair_of(lesson),
     )
 
 

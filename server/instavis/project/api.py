@@ -17,6 +17,7 @@ from instavis.archives.api import router as archives
 from instavis.assessment.cameras.api import router as cameras
 from instavis.assessment.clips.api import router as clips
 from instavis.assessment.eyes.api import router as eyes
+from instavis.assessment.films.api import router as films
 from instavis.assessment.findings.api import router as findings
 from instavis.assessment.findings.ask_api import router as asking
 from instavis.assessment.knowledge_api import router as knowledge_preview
@@ -82,6 +83,7 @@ api.add_router("/v1", knowledge, tags=["knowledge"])
 api.add_router("/v1", knowledge_preview, tags=["knowledge"])
 api.add_router("/v1", recordings, tags=["recordings"])
 api.add_router("/v1", stills, tags=["stills"])
+api.add_router("/v1", films, tags=["films"])
 api.add_router("/v1", clips, tags=["recordings"])
 api.add_router("/v1", cameras, tags=["cameras"])
 api.add_router("/v1", eyes, tags=["findings"])

@@ -12,6 +12,7 @@ from instavis.accounts.selectors import students_gone_at
 from instavis.accounts.sessions import drop_ended_sessions
 from instavis.archives.services import forget_student
 from instavis.assessment.clips.services import drop_old_clips
+from instavis.assessment.films.services import drop_old_films
 from instavis.assessment.stills.services import drop_old_stills
 from instavis.capture.files.services import drop_old_drafts
 from instavis.lessons.events import shorten_logs
@@ -35,6 +36,7 @@ RULES: dict[str, Callable[[datetime], int]] = {
     "events of long lessons": lambda now: shorten_logs(),
     "lines written down": drop_old_lines,
     "pictures": drop_old_stills,
+    "films": drop_old_films,
     "students who do not come any more": _students_gone,
 }
 

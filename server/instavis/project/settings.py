@@ -39,6 +39,7 @@ INSTALLED_APPS = [
     "instavis.assessment.findings",
     "instavis.assessment.recordings",
     "instavis.assessment.stills",
+    "instavis.assessment.films",
     "instavis.assessment.clips",
     "instavis.assessment.cameras",
     "instavis.assessment.eyes",

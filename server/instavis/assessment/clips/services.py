@@ -1,4 +1,4 @@
-"""Clips come in, a worker measures them, and what was measured is kept as a recording; the film is not."""
+"""Clips come in, a worker measures them; what was measured is kept as a recording, its swing as a film to look at."""
 
 from __future__ import annotations
 
@@ -7,12 +7,13 @@ import shutil
 import tempfile
 from collections.abc import Iterable
 from datetime import datetime, timedelta
-from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from instavis.accounts.models import Coach
 from instavis.assessment.clips.models import Clip
+from instavis.assessment.films.services import NewFilm, films_wanted
+from instavis.assessment.recordings.models import Recording
 from instavis.assessment.recordings.services import keep_measured
 from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Lesson
@@ -22,9 +23,10 @@ from instavis.platform.transactions import whole
 from instavis.work import services as works
 from instavis.work.models import Work
 from instavis.work.services import Cancelled, Step, WorkFailed
-from instavis_core.camera import VIEWS, body_of
+from instavis_core.camera import VIEWS, CameraBody, body_of
 from instavis_core.errors import InputError
 from instavis_core.message import Message
+from instavis_io.poses import pose_record
 
 if TYPE_CHECKING:
     from instavis_camera.model import Networks
@@ -105,7 +107,7 @@ def drop_old_clips(now: datetime) -> int:
 
 @works.does(CLIP)
 def measure_clip(work: Work, step: Step) -> dict[str, Any]:
-    """Find the golfer in a clip and keep what the body did; the film goes.
+    """Find the golfer in a clip and keep what the body did, and the pictures of the swing; the clip goes.
 
     Raises
     ------
@@ -118,19 +120,22 @@ def measure_clip(work: Work, step: Step) -> dict[str, Any]:
     if clip is None:
         raise Cancelled
     # Only a worker needs the networks: every web process would hold them too.
-    from instavis_camera.clip import landmarks_of
+    from instavis_camera.clip import MODEL, landmarks_of
+    from instavis_camera.film import film_of
 
     try:
         # A file without a name: a worker that is killed leaves no film behind.
-        with tempfile.TemporaryFile() as film:
+        with tempfile.TemporaryFile() as copy:
             with CLIPS.open(clip.key) as kept:
-                shutil.copyfileobj(kept, film)
-            film.flush()
-            path = Path(f"/proc/self/fd/{film.fileno()}")
+                shutil.copyfileobj(kept, copy)
+            copy.flush()
+            path = Path(f"/proc/self/fd/{copy.fileno()}")
             series = landmarks_of(path, clip.view or None, clip.lesson.hand, _networks(), lambda _: step(1), clip.about)
-        recording = keep_measured(
-            clip.lesson, body_of(series), clip.name, work.asked_at, clip.shot, partial(_take, clip)
-        )
+            body = body_of(series)
+            film = None
+            if films_wanted(clip.lesson):
+                film = NewFilm(film_of(path, series, body.moments), pose_record(series, MODEL))
+        recording = _keep(clip, body, film, work.asked_at)
     except FileNotFoundError as error:
         raise Cancelled from error
     except InputError as error:
@@ -140,10 +145,21 @@ def measure_clip(work: Work, step: Step) -> dict[str, Any]:
     return {"recording": recording.pk}
 
 
-def _take(clip: Clip) -> None:
-    """Take the row away for what was measured; one that is gone was called off meanwhile."""
-    if not Clip.objects.filter(pk=clip.pk).delete()[0]:
-        raise Cancelled
+def _keep(clip: Clip, body: CameraBody, film: NewFilm | None, now: datetime) -> Recording:
+    """Put what was measured in the clip's place; one that is gone was called off meanwhile."""
+
+    def also(recording: Recording) -> None:
+        if not Clip.objects.filter(pk=clip.pk).delete()[0]:
+            raise Cancelled
+        if film is not None:
+            film.keep(recording)
+
+    try:
+        return keep_measured(clip.lesson, body, clip.name, now, clip.shot, also)
+    except BaseException:
+        if film is not None:
+            film.drop()
+        raise
 
 
 @functools.cache

@@ -56,12 +56,11 @@ def keep_swing(lesson: Lesson, swing: SwingSeries, name: str, now: datetime, sho
 
 @whole
 def keep_measured(
-    lesson: Lesson, body: CameraBody, name: str, now: datetime, shot: Shot | None, take: Callable[[], None]
+    lesson: Lesson, body: CameraBody, name: str, now: datetime, shot: Shot | None, also: Callable[[Recording], object]
 ) -> Recording:
-    """Keep what a camera measured, in the place of its clip: ``take`` takes that away, or raises where it is gone."""
-    locked = locked_lesson(lesson.pk)
-    take()
-    recording = _keep(locked, body.swing, name, now, shot)
+    """Keep what a camera measured, and with it what ``also`` does: both or, where that raises, neither."""
+    recording = _keep(locked_lesson(lesson.pk), body.swing, name, now, shot)
+    also(recording)
     recording.view, recording.errors = body.view, body.swing.errors
     recording.found = {"at": body.moments.at, "error": body.moments.error}
     recording.notes = [*recording.notes, *body.notes]

@@ -1,0 +1,33 @@
+"""Two swings side by side, in a sentence a quantity."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from instavis_core.message import Message, Quantity
+from instavis_core.recordings import Difference
+
+NONE_TOLD = Message("At this moment the two swings differ by less than one camera can tell.")
+
+
+def beside_lines(found: Sequence[Difference]) -> list[Message]:
+    """What differs clearly between two swings at one moment, or that nothing does.
+
+    Parameters
+    ----------
+    found : sequence of Difference
+        Of one moment.
+    """
+    lines = [
+        Message(
+            "{what}: {before} before, {now} now. The change lies between {low} and {high}, nine times in ten.",
+            what=one.label,
+            before=Quantity(one.before, one.unit),
+            now=Quantity(one.now, one.unit),
+            low=Quantity(one.range[0], one.unit),
+            high=Quantity(one.range[1], one.unit),
+        )
+        for one in found
+        if one.clear
+    ]
+    return lines or [NONE_TOLD]

@@ -1,0 +1,133 @@
+"""Keeping films as long as the academy wants them, and the pair of stills for the page home."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterable
+from datetime import datetime, timedelta
+from functools import partial
+from typing import TYPE_CHECKING, Any
+
+from django.db import transaction
+
+from instavis.accounts.models import Academy
+from instavis.accounts.people import note_by_itself
+from instavis.assessment.films.models import Film, Pair
+from instavis.assessment.films.selectors import still_at
+from instavis.assessment.recordings.models import Recording
+from instavis.lessons.events import Aspect, locked_lesson, log_change
+from instavis.lessons.models import Lesson
+from instavis.platform.kept_files import FILMS
+from instavis.platform.transactions import whole
+from instavis_core.errors import InputError
+from instavis_core.message import Message
+
+if TYPE_CHECKING:
+    from instavis_camera.film import Film as Pictures
+
+FIRST, NEWEST = 10, 40
+"""Films of a lesson that are kept: the first ones, to look back to, and the newest."""
+
+
+class NewFilm:
+    """A film whose bytes are stored and whose row is not yet: kept with its recording, or dropped without one."""
+
+    def __init__(self, pictures: Pictures, pose: dict[str, Any]) -> None:
+        self._pictures = pictures
+        self._key, _ = FILMS.keep(pictures.pictures)
+        self._pose_key, _ = FILMS.keep([json.dumps(pose, separators=(",", ":")).encode()])
+
+    def keep(self, recording: Recording) -> Film:
+        """Bind it to what was measured in it; the recording's lesson is locked."""
+        film = Film.objects.create(
+            recording=recording,
+            key=self._key,
+            pose_key=self._pose_key,
+            width=self._pictures.width,
+            height=self._pictures.height,
+            times=self._pictures.times,
+            sizes=[len(picture) for picture in self._pictures.pictures],
+            kept_at=recording.received_at,
+        )
+        _thin(recording.lesson)
+        return film
+
+    def drop(self) -> None:
+        """Take the bytes away again."""
+        FILMS.drop(self._key)
+        FILMS.drop(self._pose_key)
+
+
+def films_wanted(lesson: Lesson) -> bool:
+    """Whether the academy keeps films at all."""
+    return lesson.academy.keep_films_days > 0
+
+
+def forget_films(films: Iterable[Film]) -> int:
+    """Take films and their bytes away; gives how many."""
+    count = 0
+    for film in films:
+        film.delete()
+        transaction.on_commit(partial(_drop_bytes, film))
+        count += 1
+    return count
+
+
+def drop_old_films(now: datetime) -> int:
+    """Forget films older than their academy keeps them, and pairs older than it keeps pictures; what was measured
+    stays. Gives how many went.
+    """
+    gone = 0
+    for academy in Academy.objects.all():
+        days = academy.keep_films_days
+        old = Film.objects.filter(recording__lesson__academy=academy, kept_at__lte=now - timedelta(days=days))
+        count = forget_films(old)
+        if count:
+            note_by_itself(academy.pk, f"{count} films deleted by the rule of {days} days.", now)
+        if academy.keep_pictures_days is not None:
+            limit = now - timedelta(days=academy.keep_pictures_days)
+            pairs, _ = Pair.objects.filter(lesson__academy=academy, chosen_at__lt=limit).delete()
+            count += pairs
+        gone += count
+    return gone
+
+
+@whole
+def choose_pair(lesson: Lesson, before: Recording, now: Recording, moment: str, when: datetime) -> Pair:
+    """Put one moment of two swings on the page home, in the place of another pair.
+
+    Raises
+    ------
+    InputError
+        For swings of another student, from different sides, or a moment they do not have.
+    """
+    locked = locked_lesson(lesson.pk)
+    for field, recording in (("before", before), ("now", now)):
+        if recording.lesson.student_id != locked.student_id:
+            raise InputError(field, recording.pk, Message("a swing of the lesson's student"))
+    if before.view != now.view:
+        raise InputError("now", now.view, Message("a film from the same side: {view}", view=before.view))
+    images = {"before_image": still_at(before, moment), "now_image": still_at(now, moment)}
+    told = {"before": before, "now": now, "moment": moment, "chosen_at": when, **images}
+    pair, _ = Pair.objects.update_or_create(lesson=locked, defaults=told)
+    log_change(locked, Aspect.TAKE_HOME)
+    return pair
+
+
+@whole
+def drop_pair(lesson: Lesson) -> None:
+    """Take the pair off the page home."""
+    locked = locked_lesson(lesson.pk)
+    Pair.objects.filter(lesson=locked).delete()
+    log_change(locked, Aspect.TAKE_HOME)
+
+
+def _drop_bytes(film: Film) -> None:
+    FILMS.drop(film.key)
+    FILMS.drop(film.pose_key)
+
+
+def _thin(lesson: Lesson) -> None:
+    """Between the first and the newest films of a long lesson the pictures go; what was measured stays."""
+    films = list(Film.objects.filter(recording__lesson=lesson).order_by("pk"))
+    forget_films(films[FIRST:-NEWEST])
