@@ -9,7 +9,7 @@ from .conftest import faults_of, settled
 
 STATIONS = ["ask", "baseline", "check", "cause", "correct", "prove", "take-home"]
 PAGES = ["/", "/day", "/outcomes", "/students/7", "/students/8", "/bays", "/knowledge"]
-VIEWS = [*PAGES, *[f"/lessons/2/{station}" for station in STATIONS], "/lessons/1/baseline"]
+VIEWS = [*PAGES, *[f"/lessons/2/{station}" for station in STATIONS], "/lessons/1/baseline", "/lessons/2/films"]
 TABLET = {"width": 820, "height": 1180}
 
 SMALL = """() => [...document.querySelectorAll('main button, main a, main select, header button, header select, nav a')]

@@ -22,7 +22,7 @@ def test_films_become_proposals_and_a_killed_worker_costs_none(page: Page, produ
     lesson = page.evaluate("async () => (await (await fetch('/api/v1/lessons')).json())[0].id")
     page.goto(f"/lessons/{lesson}/check")
     films = page.get_by_role("region", name="Films")
-    expect(films.get_by_text("the film itself is not kept")).to_be_visible()
+    expect(films.get_by_text("kept to look at as long as the academy says")).to_be_visible()
     films.get_by_label("Film of a swing").set_input_files([clips / "ansa-face-on.webm", holiday])
     expect(films.get_by_text(re.compile(r"^\d+ frames looked at$")).first).to_be_visible()
 

@@ -13,7 +13,7 @@ from instavis_report.catalogue import ENGLISH, PSEUDO, unsaid
 
 from .conftest import settled
 
-VIEWS = ["/", "/lessons/{lesson}/explain", "/lessons/{lesson}/prove"]
+VIEWS = ["/", "/lessons/{lesson}/explain", "/lessons/{lesson}/prove", "/lessons/2/films"]
 """In the browser with the real server; every other view is walked by the component tests."""
 
 NAMES = ("CSV", "JSON", "C3D", "PDF", "Instavis", "mph", "yd", "mm", "cm", "min", "rpm", "SD", "ms", "UTC", "Europe")

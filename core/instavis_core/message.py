@@ -117,6 +117,11 @@ def written(value: float, unit: str, form: str = "") -> str:
     return f"{float(value):{digits}}{'' if unit == '°' else ' '}{unit}".replace("-", "−")
 
 
+def signed(value: float, unit: str, form: str = "+.1f") -> str:
+    """A change and its unit: ``+2.0 cm``, ``−1.5°``."""
+    return written(value, unit, form)
+
+
 NONE_SAID = Message("")
 """Nothing to read."""
 

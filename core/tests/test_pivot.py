@@ -133,7 +133,7 @@ def test_a_pivot_that_is_all_error_tells_no_slope():
 
 def test_the_sentence_says_what_a_step_of_the_movement_goes_with():
     slope = told(*golfer_of(np.random.default_rng(7), 1.5, 0.4, 24))
-    assert slope.sentence.startswith("Thrust -2 cm: club path -")
+    assert slope.sentence.startswith("Thrust −2 cm: club path −")
     assert slope.evidence > 20
 
 

@@ -22,6 +22,8 @@ TABLES = {
     "correction_id": "corrections_correction",
     "trial_id": "trials_trial",
     "recording_id": "recordings_recording",
+    "before_id": "recordings_recording",
+    "now_id": "recordings_recording",
     "still_id": "stills_still",
     "clip_id": "clips_clip",
     "draft_id": "files_draft",

@@ -6,6 +6,7 @@ import io
 import json
 from datetime import UTC, date, datetime, timedelta
 from functools import partial
+from pathlib import Path
 
 import numpy as np
 import pytest
@@ -17,13 +18,17 @@ from django.utils import timezone
 from PIL import Image
 
 from instavis.accounts.models import Academy, Coach, Student
+from instavis.assessment.films.services import NewFilm
+from instavis.assessment.recordings.models import Recording
 from instavis.assessment.recordings.services import keep_file, keep_measured
 from instavis.assessment.stills.services import change_still, keep_still
 from instavis.capture.devices.models import Bay
 from instavis.capture.devices.services import issue_device
+from instavis.capture.shots.models import Shot
 from instavis.lessons.models import Lesson
 from instavis.lessons.services import start_lesson
 from instavis.practice.services import log_practice
+from instavis_camera.film import Film
 from instavis_core.camera import CameraBody
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import load_motion, vocabulary
@@ -33,6 +38,8 @@ from instavis_core.simulate import draw_golfer, simulate_shots
 from instavis_core.simulate.recording import record_swing
 from instavis_io.tables import write_table
 
+POSE = Path(__file__).parents[2] / "formats" / "tests" / "data" / "swing.pose.json"
+"""The landmarks of a sample clip, as the networks found them."""
 PASSWORD = "a-long-enough-password"
 FAULT = "early-extension/from-inside"
 MIXED = ("done", "done", "missed")
@@ -221,6 +228,13 @@ def seen_by_a_camera() -> CameraBody:
     return CameraBody(view="face-on", swing=swing, moments=found, notes=[])
 
 
+def filmed(lesson: Lesson, when: datetime, shot: Shot | None = None) -> Recording:
+    """What a camera measured, with a film of one picture."""
+    pose = json.loads(POSE.read_text())
+    film = NewFilm(Film(width=64, height=36, times=[0.5], pictures=[b"picture"]), pose)
+    return keep_measured(lesson, seen_by_a_camera(), "swing.mp4", when, shot, film.keep)
+
+
 @pytest.fixture(scope="session")
 def picture():
     """picture(width, height, kind="PNG", **save) gives the bytes of a made-up picture."""
@@ -249,7 +263,7 @@ def furnished(api: Caller, corrected: Lesson, balls, picture) -> Lesson:
     api("patch", f"/v1/shots/{shot.pk}", {"note": "Ünïcode, “quoted”", "turf": "thin"})
     now = corrected.started_at
     keep_file(corrected, "swing.csv", record_swing({}, np.random.default_rng(1)).to_csv().encode(), now)
-    keep_measured(corrected, seen_by_a_camera(), "swing.mp4", now, shot, lambda: None)
+    filmed(corrected, now, shot)
     still = keep_still(corrected, "seat-line", "", picture(), now)
     change_still(still, {"seat": [10, 20]}, {"a": [1, 1], "b": [1, 300], "length_cm": 90}, None, now)
     active = api("get", f"{path}/proof")["correction"]

@@ -26,7 +26,8 @@ from instavis_core.camera import PoseSeries
 from instavis_core.errors import InputError
 from instavis_io.poses import read_pose
 
-POSE = Path(__file__).parents[2] / "formats" / "tests" / "data" / "swing.pose.json"
+from .conftest import POSE
+
 SAMPLES = Path(__file__).parents[2] / "standins" / "instavis_standins" / "clips"
 ALONG = "bero-down-the-line.mp4"
 

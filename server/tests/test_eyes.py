@@ -76,7 +76,7 @@ def test_a_film_that_is_measured_later_is_compared_too(api, lesson):
     assert api("get", "/v1/eye") == []
     shown = swing(1.4, 3)
     body = CameraBody(view="face-on", swing=shown, moments=find_moments(shown), notes=[])
-    keep_measured(lesson, body, "swing.mp4", timezone.now(), None, lambda: None)
+    keep_measured(lesson, body, "swing.mp4", timezone.now(), None, lambda recording: None)
     assert [row["look"] for row in api("get", "/v1/eye")] == [LOOK]
 
 

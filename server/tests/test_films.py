@@ -147,7 +147,7 @@ def test_a_pair_goes_home_and_to_paper_and_stays_when_the_films_have_gone(api, f
     page = api("get", f"/v1/lessons/{lesson.pk}/take-home")
     assert page["pair"] == told
     paper = PdfReader(io.BytesIO(api.client.get(f"/api/v1/lessons/{lesson.pk}/take-home.pdf").content))
-    assert "Before and now, halfway down" in "".join(p.extract_text() for p in paper.pages)
+    assert "Before and now: Halfway down" in "".join(p.extract_text() for p in paper.pages)
     assert sum(len(p.images) for p in paper.pages) >= 2
     _, token = make_home_link(lesson, lesson.coach, timezone.now())
     for side in ("before", "now"):

@@ -24,7 +24,7 @@ from instavis.corrections.trials.services import begin_trial
 from instavis.project.api import api as ninja
 from instavis_core.simulate.recording import record_swing
 
-from .conftest import signed_in
+from .conftest import filmed, signed_in
 from .passkeys import SecurityKey
 
 SWING = record_swing({}, np.random.default_rng(1)).to_csv()
@@ -76,6 +76,7 @@ BODIES = {
     "LeaveRefused": {"refused_ids": [1]},
     "CorrectionChange": {"stage": "half"},
     "TakeHomeIn": {},
+    "PairIn": {"before": 1, "now": 1, "moment": "top"},
     "MoveIn": {"to": "2026-05-04"},
     "DeviceIn": {"name": "Other"},
     "SettingsIn": {},
@@ -140,6 +141,7 @@ def objects(lesson, bay, student, balls, api, settings, tmp_path, picture):
         received_at=lesson.started_at,
     )
     device, _ = issue_device(bay, "Monitor")
+    film = filmed(lesson, lesson.started_at)
     settings.DRAFTS_ROOT = str(tmp_path)
     draft = keep_draft(lesson, lesson.coach, "balls.csv", [b"carry,path\n1,2\n"], lesson.started_at)
     return {
@@ -156,7 +158,11 @@ def objects(lesson, bay, student, balls, api, settings, tmp_path, picture):
         "device_id": device.pk,
         "correction_id": correction.pk,
         "kind": "csv",
-        "recording_id": keep_file(lesson, "swing.csv", SWING.encode(), lesson.started_at).pk,
+        "recording_id": film.pk,
+        "before_id": film.pk,
+        "now_id": keep_file(lesson, "swing.csv", SWING.encode(), lesson.started_at).pk,
+        "moment": "top",
+        "side": "now",
         "clip_id": keep_clip(lesson, lesson.coach, "swing.mp4", "", None, [b"film"], lesson.started_at).pk,
         "camera_id": offer_camera(bay, "face-on", lesson.started_at)[0].pk,
         "still_id": keep_still(lesson, "seat-line", "", picture(), lesson.started_at).pk,

@@ -14,7 +14,7 @@ import numpy as np
 
 from instavis_core.knowledge.model import Metric
 from instavis_core.knowledge.motion import Series
-from instavis_core.message import NONE_SAID, Message
+from instavis_core.message import Message, counted, signed
 from instavis_core.proof.change import FORM_SD, LEAST_NOISE, RunningChange
 
 OWN_ERROR = 0.75  # of an instrument's error variance is a ball's own; the rest every ball has alike (assumption)
@@ -28,7 +28,8 @@ STEPS = {"cm": (2.0, " cm"), "°": (10.0, "°"), "": (0.1, " %")}
 class Slope:
     """Change of the primary number for one unit of the pivot, golfer frame, with its always-valid interval.
 
-    None while it cannot be said. ``evidence`` is an e-value that there is one in the direction of the correction;
+    None while it cannot be said; ``sentence`` says why. ``evidence`` is an e-value that there is one in the direction
+    of the correction;
     ``own`` is the share of the pivot's scatter that is no error of the instrument; ``balls`` those of the stage that
     were measured on both sides.
     """
@@ -100,6 +101,9 @@ def slope_of(
             doubt = (1 - own) / own * np.sqrt(2 / max(everything.size - 2, 1))
             wide = float(np.hypot(half / own, 2 * doubt * estimate))
             low, high = estimate - wide, estimate + wide
+    sentence = _waits(own, n)
+    if estimate is not None and low is not None and high is not None:
+        sentence = _sentence(metric, series, movement, estimate, (low, high))
     return Slope(
         estimate=estimate,
         low=low,
@@ -110,27 +114,32 @@ def slope_of(
         balls=n,
         baseline_balls=baseline.values.size,
         unit=metric.unit,
-        sentence=_sentence(metric, series, movement, estimate, low, high),
+        sentence=sentence,
     )
 
 
-def _sentence(
-    metric: Metric, series: Series, movement: int, estimate: float | None, low: float | None, high: float | None
-) -> Message:
+def _waits(own: float, balls: int) -> Message:
+    """Why there is no slope to tell."""
+    if balls and own < LEAST_OWN:
+        return Message("The pivot differs from ball to ball no more than the instrument errs: no slope.")
+    return counted(
+        balls, "{n} ball measured; the slope takes a few more.", "{n} balls measured; the slope takes a few more."
+    )
+
+
+def _sentence(metric: Metric, series: Series, movement: int, estimate: float, interval: tuple[float, float]) -> Message:
     """What a step of the movement goes with, in words."""
-    if estimate is None or low is None or high is None:
-        return NONE_SAID
     step, unit = STEPS[series.unit]
     size = step * movement
-    ends = sorted((low * size, high * size))
-    return Message(
-        "{series} {size:+g}{unit}: {metric} {change:+.1f}{of} ({low:+.1f} to {high:+.1f}, whenever you look).",
-        series=series.label,
-        size=size * (100 if unit == " %" else 1),
-        unit=unit,
-        metric=metric.label.lower(),
-        change=estimate * size,
-        of="°" if metric.unit == "°" else f" {metric.unit}",
-        low=ends[0],
-        high=ends[1],
-    )
+    low, high = sorted(end * size for end in interval)
+    told = {
+        "series": series.label,
+        "size": signed(size * (100 if unit == " %" else 1), unit.strip(), "+g"),
+        "metric": metric.label.lower(),
+        "change": signed(estimate * size, metric.unit),
+        "low": signed(low, metric.unit),
+        "high": signed(high, metric.unit),
+    }
+    if low * high > 0:
+        return Message("{series} {size}: {metric} {change} ({low} to {high}, whenever you look).", **told)
+    return Message("{series} {size}: {metric} {low} to {high}, whenever you look. No slope can be told yet.", **told)

@@ -32,7 +32,6 @@ def take_home_pdf(page: TakeHomePage, stills: Mapping[str, bytes]) -> bytes:
         "figure": _figure(page),
         "font": font.as_uri() if font else "",
         "stills": {side: "data:image/jpeg;base64," + b64encode(image).decode() for side, image in stills.items()},
-        "moment": spoken(vocabulary().words["moment"].get(page.pair.moment, plain(""))).lower() if page.pair else "",
         "paused": spoken(vocabulary().words["region"].get(page.paused_for, plain(page.paused_for)).lower()),
     }
     html = render_to_string("practice/take_home.html", told)

@@ -45,6 +45,14 @@ export async function ask<T>(call: Promise<Answer<T>>): Promise<T> {
   throw new Problems(answer.response.status, list);
 }
 
+/** The bytes of a file that the server keeps. */
+export async function bytes(path: string): Promise<ArrayBuffer> {
+  const call = fetch(path).then(async (response) =>
+    response.ok ? { data: await response.arrayBuffer(), response } : { error: await response.json(), response },
+  );
+  return ask(call);
+}
+
 type Words = Record<string, string>;
 
 /** Upload of one file, perhaps with fields; the generated client does not speak multipart. */

@@ -1,7 +1,7 @@
 /** What the screens read, by name. */
 import { queryOptions, useQuery } from "@tanstack/react-query";
 
-import { ask, client, type Schemas } from "./client";
+import { ask, bytes, client, type Schemas } from "./client";
 
 export type Lesson = Schemas["LessonOut"];
 export type LessonRow = Schemas["LessonRow"];
@@ -125,6 +125,30 @@ export const queries = {
     queryOptions({
       queryKey: ["lesson", id, "body"],
       queryFn: () => ask(client.GET("/api/v1/lessons/{lesson_id}/body", at(id))),
+    }),
+  films: (id: number, student_id: number) =>
+    queryOptions({
+      queryKey: ["lesson", id, "films"],
+      queryFn: () => ask(client.GET("/api/v1/students/{student_id}/films", { params: { path: { student_id } } })),
+      staleTime: 0,
+    }),
+  film: (recording_id: number) =>
+    queryOptions({
+      queryKey: ["film", recording_id],
+      queryFn: () => ask(client.GET("/api/v1/recordings/{recording_id}/film", { params: { path: { recording_id } } })),
+    }),
+  pictures: (recording_id: number) =>
+    queryOptions({
+      queryKey: ["film", recording_id, "pictures"],
+      queryFn: () => bytes(`/api/v1/recordings/${recording_id}/film/pictures`),
+      staleTime: Infinity,
+      gcTime: 60_000, // some megabytes each
+    }),
+  beside: (before_id: number, now_id: number) =>
+    queryOptions({
+      queryKey: ["film", before_id, "beside", now_id],
+      queryFn: () =>
+        ask(client.GET("/api/v1/recordings/{before_id}/beside/{now_id}", { params: { path: { before_id, now_id } } })),
     }),
   checks: (id: number) =>
     queryOptions({

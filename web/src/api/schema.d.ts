@@ -1828,6 +1828,170 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/students/{student_id}/films": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Films
+         * @description The films that are kept of a student, the newest first.
+         */
+        get: operations["instavis_assessment_films_api_list_films"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/recordings/{recording_id}/film": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Film
+         * @description Frames, moments, landmarks and lines of a recording's film.
+         */
+        get: operations["instavis_assessment_films_api_get_film"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/recordings/{recording_id}/film/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Pictures
+         * @description Its pictures: JPEGs one after the other, of the sizes that the film tells.
+         */
+        get: operations["instavis_assessment_films_api_get_pictures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/recordings/{recording_id}/film/pose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Pose
+         * @description The landmarks as they were found, ``instavis.pose/1``.
+         */
+        get: operations["instavis_assessment_films_api_get_pose"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/recordings/{recording_id}/film/at/{moment}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Frame
+         * @description The picture nearest to a moment.
+         */
+        get: operations["instavis_assessment_films_api_get_frame"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/recordings/{before_id}/beside/{now_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Compare
+         * @description What two swings of a student show differently, moment by moment.
+         */
+        get: operations["instavis_assessment_films_api_compare"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lessons/{lesson_id}/pair": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Choose Pair
+         * @description Put one moment of two films on the page home.
+         */
+        put: operations["instavis_assessment_films_api_choose_pair"];
+        post?: never;
+        /**
+         * Drop Pair
+         * @description Take the pair off the page home.
+         */
+        delete: operations["instavis_assessment_films_api_drop_pair"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lessons/{lesson_id}/pair/{side}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Pair Picture
+         * @description One still of the pair.
+         */
+        get: operations["instavis_assessment_films_api_get_pair_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/lessons/{lesson_id}/clips": {
         parameters: {
             query?: never;
@@ -2452,6 +2616,26 @@ export interface paths {
          * @description The plan as an iCalendar file.
          */
         get: operations["instavis_practice_home_api_home_calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/home/{token}/pair/{side}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Home Pair
+         * @description One still of the pair on the page.
+         */
+        get: operations["instavis_practice_home_api_home_pair"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3204,6 +3388,8 @@ export interface components {
             asks_for_factor: boolean;
             /** Keep Lines Days */
             keep_lines_days: number;
+            /** Keep Films Days */
+            keep_films_days: number;
             /** Keep Pictures Days */
             keep_pictures_days: number | null;
             /** Keep Students Years */
@@ -3234,6 +3420,8 @@ export interface components {
             asks_for_factor?: boolean | null;
             /** Keep Lines Days */
             keep_lines_days?: number | null;
+            /** Keep Films Days */
+            keep_films_days?: number | null;
             /** Keep Pictures Days */
             keep_pictures_days?: number | null;
             /** Keep Students Years */
@@ -4150,7 +4338,8 @@ export interface components {
          * Slope
          * @description Change of the primary number for one unit of the pivot, golfer frame, with its always-valid interval.
          *
-         *     None while it cannot be said. ``evidence`` is an e-value that there is one in the direction of the correction;
+         *     None while it cannot be said; ``sentence`` says why. ``evidence`` is an e-value that there is one in the direction
+         *     of the correction;
          *     ``own`` is the share of the pivot's scatter that is no error of the instrument; ``balls`` those of the stage that
          *     were measured on both sides.
          */
@@ -6231,6 +6420,166 @@ export interface components {
             dropped?: boolean | null;
         };
         /**
+         * FilmRow
+         * @description A film to choose: ``id`` is its recording's, ``purpose`` that of its ball's block, empty without a ball.
+         */
+        FilmRow: {
+            /** Id */
+            id: number;
+            /** Lesson Id */
+            lesson_id: number;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Ball */
+            ball: number | null;
+            /** Purpose */
+            purpose: string;
+            /** Movement */
+            movement: string;
+            /** View */
+            view: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * FilmRead
+         * @description A film for a screen: frame by frame its time [s], the size of its picture [bytes], and the landmarks (shares of
+         *     the picture to the right and down); moments [s], and lines from address.
+         */
+        FilmRead: {
+            /** Id */
+            id: number;
+            /** View */
+            view: string;
+            /** Hand */
+            hand: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Times */
+            times: number[];
+            /** Sizes */
+            sizes: number[];
+            /** Moments */
+            moments: {
+                [key: string]: number;
+            };
+            /** Landmarks */
+            landmarks: {
+                [key: string]: number[][];
+            };
+            lines: components["schemas"]["Lines"];
+        };
+        /**
+         * Lines
+         * @description Places in shares of the picture, to the right and down; ``centimetre`` is one at the golfer, in picture heights.
+         *
+         *     ``head`` is the middle and half the width and height of a ring, ``seat`` and ``lead_hip`` upright lines (each in the
+         *     view that shows it, None in the other), ``hands`` the left, top, width and height of the window the hands come back
+         *     through at impact, ``feet`` the middle between the ankles.
+         */
+        Lines: {
+            /** Centimetre */
+            centimetre: number;
+            /** Head */
+            head: [
+                number,
+                number,
+                number,
+                number
+            ];
+            /** Seat */
+            seat: number | null;
+            /** Lead Hip */
+            lead_hip: number | null;
+            /** Hands */
+            hands: [
+                number,
+                number,
+                number,
+                number
+            ];
+            /** Feet */
+            feet: [
+                number,
+                number
+            ];
+        };
+        /**
+         * Difference
+         * @description One quantity at one moment of two swings; ``range`` holds the true difference (now less before) nine times in
+         *     ten, and ``clear`` says that it leaves 0 out.
+         */
+        Difference: {
+            /** Series */
+            series: string;
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** At */
+            at: string;
+            /** Before */
+            before: number;
+            /** Now */
+            now: number;
+            /** Difference */
+            difference: number;
+            /** Range */
+            range: [
+                number,
+                number
+            ];
+            /** Clear */
+            clear: boolean;
+        };
+        /**
+         * PairRead
+         * @description Two stills of one moment and what differs, in sentences; days and balls say which swings they are.
+         */
+        PairRead: {
+            /** View */
+            view: string;
+            /** Hand */
+            hand: string;
+            /** Moment */
+            moment: string;
+            /** Moment Name */
+            moment_name: string;
+            /**
+             * Before Day
+             * Format: date
+             */
+            before_day: string;
+            /** Before Ball */
+            before_ball: number | null;
+            /**
+             * Now Day
+             * Format: date
+             */
+            now_day: string;
+            /** Now Ball */
+            now_ball: number | null;
+            /** Lines */
+            lines: string[];
+        };
+        /**
+         * PairIn
+         * @description The recordings of two films and the moment to show of them.
+         */
+        PairIn: {
+            /** Before */
+            before: number;
+            /** Now */
+            now: number;
+            /** Moment */
+            moment: string;
+        };
+        /**
          * ClipOut
          * @description A clip that is not measured yet; ``state`` is waiting, running or failed, ``frames`` how many were looked at.
          */
@@ -6901,6 +7250,7 @@ export interface components {
             paused_for: string;
             /** Paused At */
             paused_at: string | null;
+            pair: components["schemas"]["PairRead"] | null;
         };
         /**
          * TakeHomeIn
@@ -14225,6 +14575,475 @@ export interface operations {
             };
         };
     };
+    instavis_assessment_films_api_list_films: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                student_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilmRow"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_assessment_films_api_get_film: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilmRead"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_assessment_films_api_get_pictures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_assessment_films_api_get_pose: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_assessment_films_api_get_frame: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: number;
+                moment: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_assessment_films_api_compare: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                before_id: number;
+                now_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Difference"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_assessment_films_api_choose_pair: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PairIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PairRead"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_assessment_films_api_drop_pair: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_assessment_films_api_get_pair_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+                side: "before" | "now";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
     instavis_assessment_clips_api_list_clips: {
         parameters: {
             query?: never;
@@ -16377,6 +17196,54 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_practice_home_api_home_pair: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+                side: "before" | "now";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -39,6 +39,10 @@ export const ROUTES: RouteObject[] = [
       { path: "/academy", element: <AcademyPage /> },
       { path: "/me", element: <MePage /> },
       { path: "/lessons/:lessonId/explain", element: <ExplainPage /> },
+      {
+        path: "/lessons/:lessonId/films",
+        lazy: async () => ({ Component: (await import("../features/films/FilmsPage")).FilmsPage }),
+      },
       { path: "/lessons/:lessonId/:station?", element: <LessonPage stations={STATIONS} /> },
       { path: "*", element: <Navigate to="/" replace /> },
     ],

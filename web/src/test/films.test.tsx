@@ -62,7 +62,7 @@ it("takes what films propose as a camera's, apart from belts and mats", async ()
 
 it("sends several films one after the other", async () => {
   const section = await films([]);
-  section.getByText(/the film itself is not kept/);
+  section.getByText(/kept to look at as long as the academy says/);
   const files = ["a.mp4", "b.mp4"].map((name) => new File(["film"], name, { type: "video/mp4" }));
   fireEvent.change(section.getByLabelText("Film of a swing"), { target: { files } });
   await waitFor(() => expect(deeds().map((one) => one.path)).toEqual([`${LESSON}/clips`, `${LESSON}/clips`]));

@@ -56,7 +56,7 @@ function pivotOf(changes: Partial<PivotProof> = {}): PivotProof {
     balls: 20,
     baseline_balls: 13,
     unit: "°",
-    sentence: "Thrust -2 cm: club path -3.4° (-4.8 to -2.0, whenever you look).",
+    sentence: "Thrust −2 cm: club path −3.4° (−4.8° to −2.0°, whenever you look).",
   };
   return { gate, balls, slope, by: "slope", agreement: { both: 0, same: 0 }, ...changes };
 }
@@ -79,7 +79,7 @@ it("gives the pivot lane an axis with a gate in its own unit, the movement alway
   const [near, far] = ["+1.5 cm", "−3.6 cm"].map((text) => Number(picture.getByText(text).getAttribute("y")));
   expect(far).toBeLessThan(near as number);
   panel.getByText("Measured: thrust, halfway down −1.0 cm ± 0.4 cm, done.");
-  panel.getByText(/^Thrust -2 cm: club path -3.4°/);
+  panel.getByText(/^Thrust −2 cm: club path −3.4°/);
   panel.getByText("the slope on the measured pivot");
 });
 
@@ -106,10 +106,11 @@ describe("what leaves a mark open", () => {
   });
 
   it("is a gate that makes none, or stands where the table says", async () => {
-    const slope = { ...pivotOf().slope, sentence: "", estimate: null, low: null, high: null, balls: 4 };
+    const sentence = "4 balls measured; the slope takes a few more.";
+    const slope = { ...pivotOf().slope, sentence, estimate: null, low: null, high: null, balls: 4 };
     const blunt = { ...gate, blunt: true, balls: 0 };
     const { panel } = await prove(pivotOf({ gate: blunt, balls: balls({ mark: null }), slope }));
-    panel.getByText("4 balls measured; the slope takes a few more.");
+    panel.getByText(sentence);
     panel.getByText(/^The baseline scatters as widely/);
     panel.getByText(/^No baseline ball was measured/);
   });

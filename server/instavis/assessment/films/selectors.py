@@ -18,6 +18,7 @@ from instavis.platform.errors import not_found
 from instavis.platform.kept_files import FILMS
 from instavis_core.camera import LANDMARKS, Lines, PoseSeries, checked, lines_of
 from instavis_core.errors import InputError
+from instavis_core.knowledge import vocabulary
 from instavis_core.message import Message
 from instavis_core.recordings import Difference, Moments, SwingSeries, differences
 from instavis_io.poses import read_pose
@@ -66,6 +67,7 @@ class PairRead:
     view: str
     hand: str
     moment: str
+    moment_name: Message
     before_day: date
     before_ball: int | None
     now_day: date
@@ -85,7 +87,11 @@ def film_of(coach: Coach, recording_id: int) -> Film:
 def films_of(student: Student) -> list[FilmRow]:
     """The films of a student, the newest first, without those that were put away."""
     rows = Recording.objects.filter(lesson__student=student, dropped_at__isnull=True, film__isnull=False)
-    rows = rows.select_related("lesson__academy", "shot__block").defer("columns").order_by("-lesson__started_at", "-id")
+    rows = (
+        rows.select_related("lesson__academy", "shot__block")
+        .defer("columns")
+        .order_by("-lesson__started_at", "-shot__number", "-id")
+    )
     return [
         FilmRow(
             id=r.pk,
@@ -179,6 +185,7 @@ def pair_of(lesson: Lesson) -> PairRead | None:
         view=now.view,
         hand=now.lesson.hand,
         moment=chosen.moment,
+        moment_name=vocabulary().words["moment"][chosen.moment],
         before_day=before.lesson.day,
         before_ball=before.shot.number if before.shot else None,
         now_day=now.lesson.day,

@@ -13,6 +13,7 @@ const DAYS = [
   { id: "730", label: "two years" },
   { id: "1825", label: "five years" },
 ];
+const FILM_DAYS = [{ id: "0", label: "not at all" }, { id: "30", label: "30 days" }, ...DAYS.slice(0, 4)];
 const YEARS = [1, 2, 3, 5, 10].map((n) => ({ id: String(n), label: `${n}` }));
 
 /** How long things stay; what is older goes by itself, and that is written down. */
@@ -26,6 +27,12 @@ export function Keeping({ academy }: { academy: Academy }) {
         value={String(academy.keep_lines_days)}
         options={known(DAYS, academy.keep_lines_days)}
         onChange={(days) => changeAcademy.mutate({ keep_lines_days: Number(days) })}
+      />
+      <Select
+        label={t("Films of swings; what was measured stays")}
+        value={String(academy.keep_films_days)}
+        options={known(FILM_DAYS, academy.keep_films_days)}
+        onChange={(days) => changeAcademy.mutate({ keep_films_days: Number(days) })}
       />
       <Select
         label={t("Pictures of students; what was graded stays")}

@@ -3,7 +3,8 @@ import { useState } from "react";
 import { ask, client, type Schemas, upload } from "../../api/client";
 import { queries } from "../../api/queries";
 import { t } from "../../shared/format/language";
-import { Button } from "../../shared/ui/Button";
+import { KEYS } from "../../shared/format/verdict";
+import { Button, KeyCap, LinkButton } from "../../shared/ui/Button";
 import { Cameras } from "../../shared/ui/Cameras";
 import { FilePicker } from "../../shared/ui/FilePicker";
 import { Notice } from "../../shared/ui/Notice";
@@ -54,12 +55,15 @@ export function Filmed({ graded }: { graded: Record<string, string> }) {
         <>
           <Proposed proposals={told.data.seen} graded={graded} source="camera" />
           <Swings recordings={filmed} onOpen={open} />
+          <LinkButton className="mt-2" to={`/lessons/${lesson.id}/films`}>
+            {t("Before and now")} <KeyCap>{KEYS.films}</KeyCap>
+          </LinkButton>
         </>
       ) : (
         clips.data.length === 0 && (
           <p className="text-soft">
             {t(
-              "One swing a film, from in front or from behind the hands, the whole body in the picture. It is measured here; the film itself is not kept.",
+              "One swing a film, from in front or from behind the hands, the whole body in the picture. It is measured here, and kept to look at as long as the academy says.",
             )}
           </p>
         )

@@ -8,6 +8,7 @@ import { ENGLISH, t } from "../../shared/format/language";
 import { useLanguage } from "../../shared/format/useLanguage";
 import { Callout } from "../../shared/ui/Callout";
 import { Notice } from "../../shared/ui/Notice";
+import { PairStills } from "../../shared/ui/PairStills";
 import { Tabs } from "../../shared/ui/Tabs";
 import { Wordmark } from "../../shared/ui/Wordmark";
 import { Plan } from "./Plan";
@@ -102,6 +103,7 @@ function Sheet({ token, home }: { token: string; home: Home }) {
           ))}
         </section>
       ))}
+      {page.pair && <PairStills pair={page.pair} from={`/api/v1/home/${token}/pair`} />}
       {page.note && (
         <section className="mt-4">
           <h2 className="text-lg font-bold">{t("From {split}", { split: page.coach.split(" ")[0] })}</h2>

@@ -11,6 +11,7 @@ const LINES: Line[] = [
   [[KEYS.uncover], "Show the numbers of a covered ball before it is marked: its mark counts as seen"],
   [[KEYS.call], "On Prove: call four old and four new"],
   [[KEYS.mapping], "On Cause, where a number contradicts its balls: look at the mapping"],
+  [[KEYS.films], "Before and now: the ball's film beside an earlier one"],
   [["←", "→"], "Earlier or later ball on the tape; with Shift a range"],
   [["Home", "End"], "First ball, newest ball"],
   [["Esc"], "Choose no ball: the newest one is marked, all of them are read"],

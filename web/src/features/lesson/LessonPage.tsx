@@ -75,6 +75,7 @@ function Desk({ lesson, shots, stations, station }: DeskProps) {
     if (deed.do === "help") setHelping(true);
     if (deed.do === "note") setNoting(true);
     if (deed.do === "undo") undo();
+    if (deed.do === "films") go(target ? `films?ball=${target.number}` : "films");
     if (deed.do === "select") select(deed.selection);
     if (deed.do === "mark" && target) mark(target, deed.mark);
   }

@@ -1,7 +1,8 @@
+import { useQuery } from "@tanstack/react-query";
 import { memo } from "react";
-import { useKnowledge } from "../../api/queries";
+import { queries, useKnowledge } from "../../api/queries";
 import { t } from "../../shared/format/language";
-import { Button } from "../../shared/ui/Button";
+import { Button, LinkButton } from "../../shared/ui/Button";
 import { Select } from "../../shared/ui/Select";
 import { useActions, useBalls, useChosen, useDesk } from "./LessonContext";
 import { NOTHING } from "./selection";
@@ -15,7 +16,9 @@ export const SelectionBar = memo(function SelectionBar() {
   const knowledge = useKnowledge();
   const chosen = shots.filter((s) => selection.ids.has(s.id));
   const first = chosen[0];
+  const kept = useQuery({ ...queries.films(lesson.id, lesson.student.id), enabled: first !== undefined });
   if (!first) return null;
+  const films = (kept.data ?? []).filter((row) => row.lesson_id === lesson.id);
   const before = shots[shots.indexOf(first) - 1];
   const seam = before && before.block_id !== first.block_id;
   const keys = chosen.map((s) => s.id).join(",");
@@ -53,6 +56,9 @@ export const SelectionBar = memo(function SelectionBar() {
         <Button onClick={() => actions.mergeBlock.mutate(first.block_id as number)}>
           {t("Join to the block before")}
         </Button>
+      )}
+      {films.some((row) => row.ball === first.number) && (
+        <LinkButton to={`/lessons/${lesson.id}/films?ball=${first.number}`}>{t("Before and now")}</LinkButton>
       )}
       <span className="ml-auto flex items-center gap-3 text-sm">
         {["csv", "json"].map((kind) => (

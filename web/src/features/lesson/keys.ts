@@ -11,7 +11,7 @@ export type Press = { key: string; code: string; alt: boolean; shift: boolean; i
 
 export type Deed =
   | { do: "go"; station: string }
-  | { do: "help" | "undo" | "note" }
+  | { do: "help" | "undo" | "note" | "films" }
   | { do: "select"; selection: Selection }
   | { do: "mark"; id: number; mark: Mark };
 
@@ -49,6 +49,8 @@ export function deedOf(press: Press, now: Situation): Deed | null {
   switch (press.key) {
     case KEYS.help:
       return { do: "help" };
+    case KEYS.films:
+      return { do: "films" };
     case KEYS.undo:
       return { do: "undo" };
     case "Escape":

@@ -5,13 +5,14 @@ import { datedDay } from "../../shared/format/days";
 import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
+import { PairStills } from "../../shared/ui/PairStills";
 import { Schedule } from "./Schedule";
 
 type Section = TakeHomePage["sections"][number];
-type Props = { page: TakeHomePage; onEdit: (section: string, lines: string[] | null) => void };
+type Props = { lessonId: number; page: TakeHomePage; onEdit: (section: string, lines: string[] | null) => void };
 
 /** The page as it goes home; every part but the cautions can be put in the coach's own words. */
-export function Page({ page, onEdit }: Props) {
+export function Page({ lessonId, page, onEdit }: Props) {
   return (
     <article className="border border-rule bg-sheet px-8 py-7 print:border-0 print:p-0">
       <header className="mb-4 flex flex-wrap items-baseline justify-between gap-3 border-b-2 border-ink pb-2">
@@ -29,6 +30,7 @@ export function Page({ page, onEdit }: Props) {
       {page.sections.map((section) => (
         <Part key={section.id} section={section} onEdit={onEdit} />
       ))}
+      {page.pair && <PairStills pair={page.pair} from={`/api/v1/lessons/${lessonId}/pair`} />}
       {page.note && (
         <section className="mb-4">
           <h3 className="text-lg font-bold">{t("From {split}", { split: page.coach.split(" ")[0] })}</h3>

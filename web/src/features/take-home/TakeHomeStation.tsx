@@ -51,7 +51,7 @@ function Desk({ page }: { page: TakeHomePage }) {
   }
   return (
     <div className="mx-auto grid max-w-6xl gap-8 lg:grid-cols-[minmax(0,1fr)_320px]">
-      <Page page={page} onEdit={edit} />
+      <Page lessonId={lesson.id} page={page} onEdit={edit} />
       <aside aria-label={t("Your words")} className="no-print flex flex-col gap-4">
         <TextField
           label={t("A word to the student")}

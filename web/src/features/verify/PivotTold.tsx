@@ -40,13 +40,7 @@ export function SlopeTold({ pivot }: { pivot: PivotProof }) {
   const { slope, gate } = pivot;
   return (
     <p>
-      {slope.sentence || (
-        <span className="text-soft">
-          {slope.own < 0.4 && slope.balls > 0
-            ? t("The pivot differs from ball to ball no more than the instrument errs: no slope.")
-            : t("{balls} balls measured; the slope takes a few more.", { balls: slope.balls })}
-        </span>
-      )}
+      <span className={slope.low === null ? "text-soft" : ""}>{slope.sentence}</span>
       {gate.balls === 0 && (
         <span className="block text-soft">
           {t("No baseline ball was measured: the gate stands where a usual case would have it.")}

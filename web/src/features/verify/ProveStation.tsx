@@ -2,11 +2,12 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { queries, useKnowledge } from "../../api/queries";
 import { t } from "../../shared/format/language";
-import { Button } from "../../shared/ui/Button";
+import { KEYS } from "../../shared/format/verdict";
+import { Button, KeyCap, LinkButton } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
 import { Notice } from "../../shared/ui/Notice";
 import { Tabs } from "../../shared/ui/Tabs";
-import { useActions, useDesk } from "../lesson/LessonContext";
+import { useActions, useChosen, useDesk } from "../lesson/LessonContext";
 import { ProofPanel } from "./ProofPanel";
 import { ScreenPairing } from "./ScreenPairing";
 import { StrandView } from "./StrandView";
@@ -23,6 +24,8 @@ export function ProveStation() {
   const { lesson } = useDesk();
   const knowledge = useKnowledge();
   const proof = useQuery(queries.proof(lesson.id));
+  const filmed = (useQuery(queries.films(lesson.id, lesson.student.id)).data ?? []).length > 0;
+  const { target } = useChosen();
   const correction = proof.data?.correction;
   const listening =
     lesson.open_block?.purpose === "prove" &&
@@ -42,6 +45,11 @@ export function ProveStation() {
       </div>
       <div className="flex items-center gap-5">
         <Tabs label={t("Way of proving")} tabs={WAYS} value={way} onChange={setWay} />
+        {filmed && (
+          <LinkButton to={`/lessons/${lesson.id}/films${target ? `?ball=${target.number}` : ""}`}>
+            {t("Before and now")} <KeyCap>{KEYS.films}</KeyCap>
+          </LinkButton>
+        )}
         <ScreenPairing />
       </div>
     </div>

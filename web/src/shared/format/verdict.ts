@@ -25,6 +25,7 @@ export const KEYS = {
   uncover: "u",
   call: "c",
   mapping: "m",
+  films: "f",
   undo: "z",
   aside: "x",
   turf: "t",

@@ -1,0 +1,86 @@
+"""Two films side by side: held at a moment, stepped by keys, drawn upon, and on the page home."""
+
+from __future__ import annotations
+
+from playwright.sync_api import Page, expect
+
+from .conftest import faults_of
+
+PIXELS = """(nodes) => nodes.map((c) => {
+  const data = c.getContext("2d").getImageData(0, 0, c.width, c.height).data;
+  let sum = 0;
+  for (let i = 0; i < data.length; i += 97) sum = (sum * 31 + data[i]) % 1000003;
+  return sum;
+})"""
+
+
+def pictures(page: Page) -> list[int]:
+    return page.locator("canvas").evaluate_all(PIXELS)
+
+
+def changed(page: Page, before: list[int]) -> list[int]:
+    """The pictures once both differ from those before."""
+    now = f"({PIXELS})([...document.querySelectorAll('canvas')])"
+    page.wait_for_function(f"(before) => {now}.every((picture, i) => picture !== before[i])", arg=before)
+    return pictures(page)
+
+
+def test_two_swings_are_compared_by_keys_and_go_home(page: Page, root):
+    page.goto("/lessons/2/prove")
+    page.get_by_role("link", name="Before and now").wait_for()
+    page.locator("[data-ball]").filter(has_text="Ball 15").first.click()
+    page.keyboard.press("f")
+    expect(page.get_by_label("Before", exact=True)).to_contain_text("Ball 14, baseline")
+    now = page.get_by_role("combobox", name="Now")
+    expect(now.locator("option:checked")).to_contain_text("Ball 15, done")
+    differs = page.get_by_role("region", name="What differs")
+    expect(differs).to_contain_text("Thrust+3.8 cm+0.4 cm")
+    first = changed(page, [0, 0])
+
+    page.keyboard.press("1")
+    address = changed(page, first)
+    expect(differs.get_by_text("none that can be told")).to_have_count(3)
+    page.keyboard.press("6")
+    impact = changed(page, address)
+    for _ in range(3):
+        page.keyboard.press("ArrowRight")
+    later = changed(page, impact)
+    expect(page.get_by_text("50 ms", exact=True)).to_be_visible()
+    page.keyboard.press("m")
+    changed(page, later)
+    page.keyboard.press("m")
+
+    shaft = page.get_by_role("slider", name="Lower end of the shaft line").first
+    steep = shaft.get_attribute("aria-valuetext")
+    for _ in range(12):
+        shaft.press("ArrowLeft")
+    assert shaft.get_attribute("aria-valuetext") != steep
+    page.keyboard.press("l")
+    expect(shaft).to_have_count(0)
+    assert faults_of(page, root) == []
+
+    page.keyboard.press("Space")
+    expect(page.get_by_role("button", name="Stop")).to_be_visible()
+    page.keyboard.press("6")
+    expect(page.get_by_role("button", name="Play")).to_be_visible()
+    page.keyboard.press("p")
+    expect(page.get_by_text("On the page home: Impact, ball 14 and ball 15")).to_be_visible()
+
+    page.get_by_role("button", name="Ball 19, missed").click()
+    expect(now.locator("option:checked")).to_contain_text("Ball 19, missed")
+    expect(differs).to_contain_text("none that can be told")
+
+    page.get_by_role("link", name="Back to the lesson").click()
+    page.get_by_role("navigation", name="Stations").wait_for()
+    page.keyboard.press("Alt+7")
+    stills = page.get_by_role("img", name="the swing in a picture")
+    expect(stills).to_have_count(2)
+    assert stills.evaluate_all("nodes => nodes.every((n) => n.complete && n.naturalWidth === 720)")
+    page.goto("/lessons/2/films")
+    page.get_by_role("button", name="Take it off").click()
+    expect(page.get_by_text("On the page home")).to_have_count(0)
+
+
+def test_without_a_film_it_says_where_films_come_from(page: Page):
+    page.goto("/lessons/1/films")
+    expect(page.get_by_role("main")).to_contain_text("No film of Tamsin Quarrelow is kept.")

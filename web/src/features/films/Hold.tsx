@@ -1,0 +1,115 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { ask, client, type Schemas } from "../../api/client";
+import { at, type Lesson, queries } from "../../api/queries";
+import { datedDay } from "../../shared/format/days";
+import { t } from "../../shared/format/language";
+import { Button, KeyCap } from "../../shared/ui/Button";
+import { Notice } from "../../shared/ui/Notice";
+import { typing, useWindowKeys } from "../../shared/ui/useWindowKeys";
+
+/** How two films are shown. */
+export type Way = { playing: boolean; slow: boolean; mirrored: boolean; laid: boolean; lines: boolean };
+
+type Props = {
+  lesson: Lesson;
+  pair: Schemas["PairIn"];
+  way: Way;
+  onWay: (way: Way) => void;
+  onStep: (frames: number) => void;
+  /** Where the films stand, from where to where they can [s from the moment]. */
+  after: number;
+  span: [number, number];
+  onAfter: (after: number) => void;
+};
+
+/** Stepping, playing, and the ways of showing; the pair to the page home. */
+export function Hold({ lesson, pair, way, onWay, onStep, after, span, onAfter }: Props) {
+  const turn = (name: keyof Way) => () => onWay({ ...way, [name]: !way[name] });
+  return (
+    <div className="flex flex-wrap items-center gap-2">
+      <Button aria-label={t("A picture back")} onClick={() => onStep(-1)}>
+        <KeyCap>←</KeyCap>
+      </Button>
+      <Button aria-pressed={way.playing} keyName={t("Space")} onClick={turn("playing")}>
+        {way.playing ? t("Stop") : t("Play")}
+      </Button>
+      <Button aria-label={t("A picture on")} onClick={() => onStep(1)}>
+        <KeyCap>→</KeyCap>
+      </Button>
+      <input
+        type="range"
+        aria-label={t("Before and after the moment")}
+        aria-valuetext={t("{ms} ms from the moment", { ms: Math.round(1000 * after) })}
+        min={span[0]}
+        max={span[1]}
+        step={1 / 60}
+        value={after}
+        onChange={(event) => onAfter(Number(event.target.value))}
+        className="min-h-11 w-24 grow accent-clay"
+      />
+      <span className="w-20 text-right text-sm text-soft">{t("{ms} ms", { ms: Math.round(1000 * after) })}</span>
+      <Button aria-pressed={way.slow} keyName="s" onClick={turn("slow")}>
+        {t("Slow")}
+      </Button>
+      <Button aria-pressed={way.lines} keyName="l" onClick={turn("lines")}>
+        {t("Lines")}
+      </Button>
+      <Button aria-pressed={way.laid} keyName="o" onClick={turn("laid")}>
+        {t("Over each other")}
+      </Button>
+      <Button aria-pressed={way.mirrored} keyName="m" onClick={turn("mirrored")}>
+        {t("Mirrored")}
+      </Button>
+      <GoesHome lesson={lesson} pair={pair} />
+    </div>
+  );
+}
+
+/** The pair that is shown, onto the page home. */
+function GoesHome({ lesson, pair }: { lesson: Lesson; pair: Schemas["PairIn"] }) {
+  const cache = useQueryClient();
+  const put = useMutation({
+    mutationFn: () => ask(client.PUT("/api/v1/lessons/{lesson_id}/pair", { ...at(lesson.id), body: pair })),
+    onSettled: () => cache.invalidateQueries({ queryKey: queries.takeHome(lesson.id).queryKey }),
+  });
+  useWindowKeys((event) => {
+    if (event.key !== "p" || typing(event.target) || event.ctrlKey || event.metaKey || put.isPending) return;
+    event.preventDefault();
+    put.mutate();
+  });
+  return (
+    <>
+      <Button strong disabled={put.isPending} keyName="p" onClick={() => put.mutate()}>
+        {t("Onto the page home")}
+      </Button>
+      {put.isError && <Notice error={put.error} />}
+    </>
+  );
+}
+
+/** Which pair is on the page home, and a way to take it off. */
+export function OnThePage({ lesson }: { lesson: Lesson }) {
+  const cache = useQueryClient();
+  const pair = useQuery(queries.takeHome(lesson.id)).data?.pair;
+  const drop = useMutation({
+    mutationFn: () => ask(client.DELETE("/api/v1/lessons/{lesson_id}/pair", at(lesson.id))),
+    onSettled: () => cache.invalidateQueries({ queryKey: queries.takeHome(lesson.id).queryKey }),
+  });
+  if (drop.isError) return <Notice error={drop.error} />;
+  if (!pair) return null;
+  return (
+    <p role="status" className="flex items-center gap-3 text-sm text-soft">
+      {t("On the page home: {moment}, {before} and {now}", {
+        moment: pair.moment_name,
+        before: swing(pair.before_ball, pair.before_day),
+        now: swing(pair.now_ball, pair.now_day),
+      })}
+      <Button disabled={drop.isPending} onClick={() => drop.mutate()}>
+        {t("Take it off")}
+      </Button>
+    </p>
+  );
+}
+
+const swing = (ball: number | null | undefined, day: string) =>
+  typeof ball === "number" ? t("ball {ball}", { ball }) : datedDay(day);

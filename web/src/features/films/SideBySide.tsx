@@ -1,0 +1,176 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { type Lesson, queries, useKnowledge } from "../../api/queries";
+import { t } from "../../shared/format/language";
+import { Notice } from "../../shared/ui/Notice";
+import { Select } from "../../shared/ui/Select";
+import { Tabs } from "../../shared/ui/Tabs";
+import { typing, useWindowKeys } from "../../shared/ui/useWindowKeys";
+import { Differences } from "./Differences";
+import { FilmPane } from "./FilmPane";
+import {
+  type Drawn,
+  type Film,
+  type FilmRow,
+  frameAt,
+  middle,
+  reach,
+  type Side,
+  shaftAtAddress,
+  steepness,
+} from "./film";
+import { Hold, type Way } from "./Hold";
+import { rowName } from "./names";
+import { Strip } from "./Strip";
+
+const STEP = 1 / 60; // s a key goes on by
+const SLOW = 0.25;
+
+type Props = {
+  lesson: Lesson;
+  before: FilmRow;
+  now: FilmRow;
+  rows: FilmRow[];
+  dayOf: (row: FilmRow) => string;
+  onChoose: (side: Side, recording: number) => void;
+};
+
+/** Both films once they are there. */
+export function SideBySide(props: Props) {
+  const before = useQuery(queries.film(props.before.id));
+  const now = useQuery(queries.film(props.now.id));
+  const failed = before.error ?? now.error;
+  if (failed) return <Notice error={failed} />;
+  if (!before.data || !now.data) return <p className="py-6 text-soft">{t("The films are fetched.")}</p>;
+  return <Shown key={`${props.before.id} ${props.now.id}`} {...props} films={[before.data, now.data]} />;
+}
+
+function Shown({ lesson, before, now, rows, dayOf, onChoose, films }: Props & { films: [Film, Film] }) {
+  const moments = useKnowledge().words.moment ?? {};
+  const told = useQuery(queries.beside(before.id, now.id));
+  const [moment, hold] = useState("halfway-down");
+  const [after, go] = useState(0);
+  const [way, setWay] = useState<Way>({ playing: false, slow: true, mirrored: false, laid: false, lines: true });
+  const [shafts, setShafts] = useState<[Drawn, Drawn]>(() => [shaftAtAddress(films[0]), shaftAtAddress(films[1])]);
+  const [from, to] = reach(films, moment);
+  const step = (by: number) => go((old) => Math.min(to, Math.max(from, old + by)));
+  const known = Object.keys(films[1].moments);
+  const stop = (at: string) => {
+    hold(at);
+    go(0);
+    setWay((old) => ({ ...old, playing: false }));
+  };
+  usePlaying(way, (seconds) => go((old) => (old + seconds > to ? from : old + seconds)));
+  useWindowKeys((event) => {
+    if (typing(event.target) || event.altKey || event.ctrlKey || event.metaKey) return;
+    const target = event.target as HTMLElement;
+    const grouped = target.closest?.("[role=group]") !== null;
+    const at = known[Number(event.key) - 1];
+    const turn = (name: keyof Way) => setWay((old) => ({ ...old, [name]: !old[name] }));
+    if (at) stop(at);
+    else if (event.key === "ArrowLeft" && !grouped) step(-STEP);
+    else if (event.key === "ArrowRight" && !grouped) step(STEP);
+    else if (event.key === " " && target.tagName !== "BUTTON") turn("playing");
+    else if (event.key === "s") turn("slow");
+    else if (event.key === "m") turn("mirrored");
+    else if (event.key === "o") turn("laid");
+    else if (event.key === "l") turn("lines");
+    else return;
+    event.preventDefault();
+  });
+  const frames = films.map((film) => frameAt(film, moment, after)) as [number, number];
+  const same = rows.filter((row) => row.view === now.view);
+  const mixed = same.length < rows.length;
+  const called = (row: FilmRow) => rowName(row, dayOf(row)) + (mixed ? `, ${t(row.view)}` : "");
+  const titles = [before, now].map(called);
+  return (
+    <>
+      <div className="grid grid-cols-2 gap-3">
+        {films.map((film, i) => (
+          <figure key={film.id + i} className="min-w-0">
+            <FilmPane
+              film={film}
+              frame={frames[i] ?? 0}
+              over={i === 1 && way.laid ? { film: films[0], frame: frames[0] } : undefined}
+              mirrored={way.mirrored}
+              lines={way.lines}
+              shaft={shafts[i] as Drawn}
+              onShaft={(line) => setShafts((old) => (i === 0 ? [line, old[1]] : [old[0], line]))}
+              told={`${i === 0 ? t("Before") : t("Now")}: ${titles[i]}, ${moments[moment]}`}
+            />
+            <figcaption className="flex flex-wrap items-center justify-between gap-x-4 text-sm">
+              <Select
+                look="bar"
+                label={i === 0 ? t("Before") : t("Now")}
+                value={String(film.id)}
+                options={(i === 0 ? same : rows).map((row) => ({ id: String(row.id), label: called(row) }))}
+                onChange={(id) => onChoose(i === 0 ? "before" : "now", Number(id))}
+              />
+              {way.lines && (
+                <span className="text-soft">
+                  {t("trunk {trunk}°, shaft line {shaft}°, in the picture", {
+                    trunk: Math.round(trunkLean(film, frames[i] ?? 0)),
+                    shaft: Math.round(steepness(shafts[i] as Drawn, film)),
+                  })}
+                </span>
+              )}
+            </figcaption>
+          </figure>
+        ))}
+      </div>
+      <Tabs
+        label="Moment"
+        tabs={known.map((id, i) => ({ id, label: `${i + 1} ${moments[id] ?? id}` }))}
+        value={moment}
+        onChange={stop}
+      />
+      <Hold
+        lesson={lesson}
+        pair={{ before: before.id, now: now.id, moment }}
+        way={way}
+        onWay={setWay}
+        onStep={(way) => step(way * STEP)}
+        after={after}
+        span={[from, to]}
+        onAfter={go}
+      />
+      <div className="grid gap-6 lg:grid-cols-[minmax(0,1fr)_minmax(0,520px)]">
+        <Strip
+          rows={same}
+          moment={moment}
+          mirrored={way.mirrored}
+          now={now.id}
+          dayOf={dayOf}
+          onChoose={(row) => onChoose("now", row.id)}
+        />
+        <section aria-label={t("What differs")}>
+          {told.isError && <Notice error={told.error} />}
+          {told.data && (
+            <Differences rows={told.data.filter((row) => row.at === moment)} moment={moments[moment] ?? moment} />
+          )}
+        </section>
+      </div>
+    </>
+  );
+}
+
+/** How far the line from hips to shoulders leans from upright in the picture [°]. */
+function trunkLean(film: Film, frame: number): number {
+  const hips = middle(film, frame, "lead_hip", "trail_hip");
+  return 90 - steepness({ from: hips, to: middle(film, frame, "lead_shoulder", "trail_shoulder") }, film);
+}
+
+/** Calls with the seconds of film that passed since the last picture of the screen, while it plays. */
+function usePlaying({ playing, slow }: Way, onPassed: (seconds: number) => void) {
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the newest function is always the same deed
+  useEffect(() => {
+    if (!playing) return;
+    let last = performance.now();
+    let next = requestAnimationFrame(function on(at) {
+      onPassed(((at - last) / 1000) * (slow ? SLOW : 1));
+      last = at;
+      next = requestAnimationFrame(on);
+    });
+    return () => cancelAnimationFrame(next);
+  }, [playing, slow]);
+}

@@ -1,0 +1,45 @@
+import { t } from "../../shared/format/language";
+import type { FilmRow } from "./film";
+import { rowName } from "./names";
+
+const MOST = 12;
+
+type Props = {
+  rows: FilmRow[];
+  moment: string;
+  mirrored: boolean;
+  now: number | undefined;
+  dayOf: (row: FilmRow) => string;
+  onChoose: (row: FilmRow) => void;
+};
+
+/** One moment of the newest films in a row, the earliest at the left: each stands at the right when it is pressed. */
+export function Strip({ rows, moment, mirrored, now, dayOf, onChoose }: Props) {
+  return (
+    <ul aria-label={t("The same moment of other balls")} className="flex gap-2 overflow-x-auto pb-1">
+      {rows
+        .slice(0, MOST)
+        .reverse()
+        .map((row) => (
+          <li key={row.id} className="w-36 shrink-0">
+            <button
+              type="button"
+              aria-pressed={row.id === now}
+              onClick={() => onChoose(row)}
+              className="block w-full border-b-4 border-transparent text-left text-sm aria-pressed:border-clay"
+            >
+              <img
+                src={`/api/v1/recordings/${row.id}/film/at/${moment}`}
+                alt=""
+                width={144}
+                height={81}
+                loading="lazy"
+                className={`block h-[81px] w-full bg-rule object-cover ${mirrored ? "-scale-x-100" : ""}`}
+              />
+              {rowName(row, dayOf(row))}
+            </button>
+          </li>
+        ))}
+    </ul>
+  );
+}

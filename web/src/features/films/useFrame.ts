@@ -1,0 +1,44 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { queries } from "../../api/queries";
+import { type Film, pictureOf } from "./film";
+
+const KEPT = 16; // pictures that stay unpacked
+
+/** One picture of a film, unpacked; the one before stays until the next is there. */
+export function useFrame(film: Film, frame: number) {
+  const pictures = useQuery(queries.pictures(film.id));
+  const unpacked = useRef(new Map<number, ImageBitmap>());
+  const [shown, show] = useState<{ id: number; picture: ImageBitmap } | null>(null);
+  const bytes = pictures.data;
+  useEffect(() => {
+    const kept = unpacked.current;
+    return () => {
+      for (const picture of kept.values()) picture.close();
+      kept.clear();
+    };
+  }, []);
+  useEffect(() => {
+    if (!bytes) return;
+    let wanted = true;
+    const kept = unpacked.current;
+    const key = film.id * 10_000 + frame;
+    const known = kept.get(key);
+    if (known) {
+      show({ id: film.id, picture: known });
+      return;
+    }
+    void createImageBitmap(pictureOf(film, bytes, frame)).then((picture) => {
+      kept.set(key, picture);
+      if (wanted) show({ id: film.id, picture });
+      for (const old of [...kept.keys()].slice(0, -KEPT)) {
+        kept.get(old)?.close();
+        kept.delete(old);
+      }
+    });
+    return () => {
+      wanted = false;
+    };
+  }, [bytes, film, frame]);
+  return { picture: shown?.id === film.id ? shown.picture : null, error: pictures.error };
+}

@@ -1,0 +1,41 @@
+import type { TakeHomePage } from "../../api/records";
+import { datedDay } from "../format/days";
+import { t } from "../format/language";
+
+type Props = {
+  pair: NonNullable<TakeHomePage["pair"]>;
+  /** Where its stills are: `before` and `now` lie below it. */
+  from: string;
+};
+
+/** One moment before and now as stills, with what differs. */
+export function PairStills({ pair, from }: Props) {
+  const sides = [
+    { id: "before", name: t("Before"), ball: pair.before_ball, day: pair.before_day },
+    { id: "now", name: t("Now"), ball: pair.now_ball, day: pair.now_day },
+  ];
+  return (
+    <section className="clear-both mb-4 break-inside-avoid">
+      <h3 className="mb-1 text-lg font-bold">{t("Before and now: {moment}", { moment: pair.moment_name })}</h3>
+      <div className="grid grid-cols-2 gap-3">
+        {sides.map((side) => (
+          <figure key={side.id}>
+            <img
+              src={`${from}/${side.id}`}
+              alt={t("{side}: the swing in a picture", { side: side.name })}
+              className="aspect-video w-full bg-rule object-contain"
+            />
+            <figcaption className="text-sm text-soft">
+              {[side.name, side.ball === null ? "" : t("ball {ball}", { ball: side.ball }), datedDay(side.day)]
+                .filter(Boolean)
+                .join(", ")}
+            </figcaption>
+          </figure>
+        ))}
+      </div>
+      {pair.lines.map((line) => (
+        <p key={line}>{line}</p>
+      ))}
+    </section>
+  );
+}
