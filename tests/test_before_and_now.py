@@ -75,7 +75,7 @@ def test_two_swings_are_compared_by_keys_and_go_home(page: Page, root):
     page.keyboard.press("Alt+7")
     stills = page.get_by_role("img", name="the swing in a picture")
     expect(stills).to_have_count(2)
-    assert stills.evaluate_all("nodes => nodes.every((n) => n.complete && n.naturalWidth === 720)")
+    page.wait_for_function("[...document.querySelectorAll('article img')].every((n) => n.naturalWidth === 720)")
     page.goto("/lessons/2/films")
     page.get_by_role("button", name="Take it off").click()
     expect(page.get_by_text("On the page home")).to_have_count(0)

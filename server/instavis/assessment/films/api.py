@@ -20,6 +20,7 @@ from instavis_core.recordings import Difference
 
 router = Router()
 KEPT = {"Cache-Control": "private, max-age=86400"}
+A_WHILE = {"Cache-Control": "private, max-age=60"}  # a coach may set the moment anew
 
 
 class PairIn(Schema):
@@ -60,7 +61,7 @@ def get_pose(request: CoachRequest, recording_id: int) -> dict[str, Any]:
 def get_frame(request: CoachRequest, recording_id: int, moment: str) -> HttpResponse:
     """The picture nearest to a moment."""
     film = selectors.film_of(request.user, recording_id)
-    return _picture(selectors.still_at(film.recording, moment))
+    return _picture(selectors.still_at(film.recording, moment), A_WHILE)
 
 
 @router.get("/recordings/{before_id}/beside/{now_id}", response={200: list[Difference], 404: Problems, 422: Problems})
@@ -92,5 +93,5 @@ def get_pair_picture(request: CoachRequest, lesson_id: int, side: Literal["befor
     return _picture(selectors.pair_image(lesson_of(request.user, lesson_id), side))
 
 
-def _picture(image: bytes) -> HttpResponse:
-    return HttpResponse(image, content_type="image/jpeg", headers=KEPT)
+def _picture(image: bytes, headers: dict[str, str] | None = None) -> HttpResponse:
+    return HttpResponse(image, content_type="image/jpeg", headers=headers)
