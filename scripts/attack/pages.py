@@ -12,7 +12,7 @@ from attack.siege import Siege
 from attack.years import fill
 
 P95_MS = 300.0
-TURNS = 20
+TURNS = 20  # students and lessons that each page is opened for
 PAGES = {
     "students": ("roster",),
     "a student looked for": ("roster?words=sam 00&days=90",),
@@ -36,7 +36,7 @@ PAGES = {
 """What each page asks for when it is opened, one after the other."""
 
 
-def attack(siege: Siege, balls: int, lessons: int) -> Iterator[Measured]:
+def attack(siege: Siege, balls: int, lessons: int, turns: int = TURNS) -> Iterator[Measured]:
     """Fill the academy, then open each page again and again, each time for another student and lesson."""
     begun = time.monotonic()
     fill(siege.running, balls, lessons)
@@ -48,7 +48,7 @@ def attack(siege: Siege, balls: int, lessons: int) -> Iterator[Measured]:
         met=found >= balls,
     )
     rows = siege.access.ask(siege.access.name, "SELECT id, student_id FROM lessons_lesson ORDER BY id DESC LIMIT 10000")
-    chosen = np.random.default_rng(1).choice(len(rows), TURNS, replace=False)
+    chosen = np.random.default_rng(1).choice(len(rows), turns, replace=False)
     opened = [rows[i] for i in chosen]
     for page, paths in PAGES.items():
         first, again = ([_took(siege, paths, *row) for row in opened] for _ in range(2))

@@ -46,10 +46,12 @@ class Stranger:
         return self.link is not None and path.startswith(DOORS[self.link[0]])
 
 
-def attack(siege: Siege, examples: int) -> Iterator[Measured]:
-    """Another academy's head coach, a device, a student's links, a second screen, and nobody."""
+def attack(siege: Siege, examples: int, one_of: int = 1) -> Iterator[Measured]:
+    """Another academy's head coach, a device, a student's links, a second screen, and nobody; at one operation of so
+    many.
+    """
     keys, address = keys_of(siege), siege.running.address
-    asked = [o for o in described_operations() if not TO_ALL.match(o.path) and not DRAWN.match(o.path)]
+    asked = [o for o in described_operations() if not TO_ALL.match(o.path) and not DRAWN.match(o.path)][::one_of]
     strangers = list(_strangers(siege, keys))
     leaks: dict[str, Counter[str]] = {stranger.who: Counter() for stranger in strangers}
     pairs: Counter[str] = Counter()
