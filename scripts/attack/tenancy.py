@@ -25,7 +25,7 @@ TO_ALL = re.compile(r"^/api/v1/(?:session(?:/code|/passkey|/passkey-challenge)?|
 """That are there to sign in, or whose key is in the request itself."""
 DOORS = {"home": "/api/v1/home/", "ask": "/api/v1/ask/", "mat": "/api/v1/mat/"}
 """What each kind of link opens, to whoever holds it."""
-DRAWN = re.compile(r"^/api/v1/(?:figures|drill-figures)/")  # from what ships
+DRAWN = re.compile(r"^/api/v1/(?:figures|drill-figures|eye/swings)/")  # from what ships
 
 
 @dataclass(frozen=True)

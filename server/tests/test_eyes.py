@@ -9,11 +9,12 @@ import pytest
 from django.utils import timezone
 
 from instavis.accounts.models import Coach
-from instavis.assessment.eyes.models import EyePair
+from instavis.assessment.eyes.models import EyePair, EyePractice
 from instavis.assessment.findings.selectors import ranking_of
 from instavis.assessment.recordings.services import keep_measured, keep_swing
 from instavis.lessons.services import start_lesson
 from instavis_core.camera import CameraBody
+from instavis_core.figure import SWINGS, practice_swing
 from instavis_core.recordings import find_moments, swing_of_columns
 from instavis_core.simulate.recording import record_swing
 
@@ -104,3 +105,56 @@ def test_an_eye_that_was_often_wrong_moves_the_board_less(api, lesson, another, 
         grade(api, other, "facing-ball")
     assert api("get", "/v1/eye")[0]["says_nothing"] > 0.2
     assert probability() < before
+
+
+SWING = {"look": LOOK, "seed": 7, "seconds": 1.4}
+
+
+def practised(api, right: int, wrong: int, look: str = LOOK) -> None:
+    """Grade so many made-up swings right, and so many wrong."""
+    for place in range(right + wrong):
+        seed, number = divmod(place, SWINGS)
+        swing = practice_swing(look, seed, number)
+        grade = swing.grade if place < right else next(g for g in swing.grades if g != swing.grade)
+        api("post", "/v1/eye/practice", {**SWING, "look": look, "seed": seed, "number": number, "grade": grade})
+
+
+def test_a_made_up_swing_is_shown_without_what_is_in_it_and_told_when_it_is_graded(api):
+    shown = api("get", f"/v1/eye/swings/{LOOK}/7/3")
+    assert set(shown) == {"view", "seconds", "sheet", "frames"}
+    true_grade = practice_swing(LOOK, 7, 3).grade
+    told = api("post", "/v1/eye/practice", {**SWING, "number": 3, "grade": "open"})
+    assert told == {"grade": "open", "true_grade": true_grade}
+    # What was said first stands.
+    again = api("post", "/v1/eye/practice", {**SWING, "number": 3, "grade": "facing-ball"})
+    assert again == told
+    assert EyePractice.objects.count() == 1
+
+
+@pytest.mark.parametrize(
+    ("change", "field"),
+    [({"look": "the-moon"}, "look"), ({"grade": "blue"}, "grade"), ({"number": 10}, "number"), ({"seed": -1}, "seed")],
+)
+def test_what_cannot_be_graded_is_refused(api, change, field):
+    body = {**SWING, "number": 0, "grade": "open", **change}
+    assert field in api("post", "/v1/eye/practice", body, 422)["errors"][0]["field"]
+    assert not EyePractice.objects.exists()
+
+
+def test_practice_is_counted_apart_and_moves_the_weight_as_far_as_a_usual_eye_does(api):
+    practised(api, right=3, wrong=17)
+    (row,) = api("get", "/v1/eye")
+    assert (row["both"], row["practised"], row["practised_same"], row["practised_seconds"]) == (0, 20, 3, 1.4)
+    poor = row["says_nothing"]
+    assert poor > 0.3
+    practised(api, right=20, wrong=0, look="seat-line")
+    good = next(r for r in api("get", "/v1/eye") if r["look"] == "seat-line")["says_nothing"]
+    assert good < 0.06
+    EyePractice.objects.filter(look=LOOK).delete()
+    practised(api, right=6, wrong=34)
+    assert next(r for r in api("get", "/v1/eye") if r["look"] == LOOK)["says_nothing"] == pytest.approx(poor, abs=1e-6)
+
+
+def test_practice_is_seen_by_its_coach_alone(api, stranger):
+    practised(api, right=1, wrong=0)
+    assert stranger("get", "/v1/eye") == []

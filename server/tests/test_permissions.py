@@ -39,7 +39,11 @@ LINKS = (
     "/api/v1/password",
     "/api/v1/email/",
 )
-SAME_FOR_ALL = {"/api/v1/figures/{look}", "/api/v1/drill-figures/{drill}"}  # drawn from what ships
+SAME_FOR_ALL = {  # drawn from what ships
+    "/api/v1/figures/{look}",
+    "/api/v1/drill-figures/{drill}",
+    "/api/v1/eye/swings/{look}/{seed}/{number}",
+}
 MAPPING = {
     "encoding": "utf-8-sig",
     "delimiter": ",",
@@ -76,6 +80,7 @@ BODIES = {
     "LeaveRefused": {"refused_ids": [1]},
     "CorrectionChange": {"stage": "half"},
     "TakeHomeIn": {},
+    "PractisedIn": {"look": "seat-line", "seed": 1, "number": 0, "grade": "on-line", "seconds": 1.5},
     "PairIn": {"before": 1, "now": 1, "moment": "top"},
     "MoveIn": {"to": "2026-05-04"},
     "DeviceIn": {"name": "Other"},
@@ -162,6 +167,8 @@ def objects(lesson, bay, student, balls, api, settings, tmp_path, picture):
         "before_id": film.pk,
         "now_id": keep_file(lesson, "swing.csv", SWING.encode(), lesson.started_at).pk,
         "moment": "top",
+        "seed": 1,
+        "number": 0,
         "side": "now",
         "clip_id": keep_clip(lesson, lesson.coach, "swing.mp4", "", None, [b"film"], lesson.started_at).pk,
         "camera_id": offer_camera(bay, "face-on", lesson.started_at)[0].pk,

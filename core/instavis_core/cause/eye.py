@@ -37,19 +37,22 @@ USUAL_EYE = Eye()
 @dataclass(frozen=True, kw_only=True)
 class Record:
     """Grades of one look by an eye and by instruments: on how many of ``both`` they were the ``same``, and how many
-    ``grades`` the look has.
+    ``grades`` the look has; and how many of ``practised`` made-up swings were graded ``right``.
     """
 
     same: int
     both: int
     grades: int
+    right: int = 0
+    practised: int = 0
 
 
 def calibrated_eye(records: Mapping[str, Record]) -> Eye:
     """An eye from what it was compared with.
 
     The share of grades that say nothing is the posterior mean under a beta prior about what is usual: a grade that says
-    nothing agrees by chance, any other as often as instruments are right.
+    nothing agrees by chance, any other as often as instruments are right. Made-up swings count the same, all together no more
+    than what is usual does: a figure is no golfer.
     """
     share = np.linspace(0.0, MOST_ERROR, 96)
     prior = (USUAL_ERROR * USUAL_PAIRS - 1) * np.log(np.maximum(share, share[1] / 2))
@@ -57,7 +60,10 @@ def calibrated_eye(records: Mapping[str, Record]) -> Eye:
     says_nothing = {}
     for look, told in records.items():
         same = (1 - share) * MEASURED_RIGHT + share / told.grades
-        log = prior + told.same * np.log(same) + (told.both - told.same) * np.log1p(-same)
+        share_of_practice = min(1.0, USUAL_PAIRS / told.practised) if told.practised else 0.0
+        alike = told.same + share_of_practice * told.right
+        unlike = told.both - told.same + share_of_practice * (told.practised - told.right)
+        log = prior + alike * np.log(same) + unlike * np.log1p(-same)
         weight = np.exp(log - log.max())
         says_nothing[look] = float(weight @ share / weight.sum())
     return Eye(says_nothing=says_nothing)

@@ -3,22 +3,26 @@
 from instavis_core.figure.drills import DrillPicture, drill_picture
 from instavis_core.figure.pictures import GradePicture, LookPicture, look_picture
 from instavis_core.figure.pose import pose_at
+from instavis_core.figure.practice import SWINGS, PracticeSwing, practice_swing
 from instavis_core.figure.skeleton import Skeleton, stand
 from instavis_core.figure.strokes import SHEET, Ink, Stroke
 from instavis_core.figure.views import View, project
 
 __all__ = [
     "SHEET",
+    "SWINGS",
     "DrillPicture",
     "GradePicture",
     "Ink",
     "LookPicture",
+    "PracticeSwing",
     "Skeleton",
     "Stroke",
     "View",
     "drill_picture",
     "look_picture",
     "pose_at",
+    "practice_swing",
     "project",
     "stand",
 ]

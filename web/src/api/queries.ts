@@ -187,6 +187,13 @@ export const queries = {
       queryFn: () => ask(client.GET("/api/v1/figures/{look}", { params: { path: { look }, query: { hand, view } } })),
       staleTime: Infinity,
     }),
+  practiceSwing: (look: string, seed: number, number: number) =>
+    queryOptions({
+      queryKey: ["practice-swing", look, seed, number],
+      queryFn: () =>
+        ask(client.GET("/api/v1/eye/swings/{look}/{seed}/{number}", { params: { path: { look, seed, number } } })),
+      staleTime: Infinity,
+    }),
   drillFigure: (drill: string, hand: string) =>
     queryOptions({
       queryKey: ["drill-figure", drill, hand],

@@ -2160,6 +2160,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/eye/swings/{look}/{seed}/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Swing
+         * @description One made-up swing to grade at full speed.
+         */
+        get: operations["instavis_assessment_eyes_api_get_swing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/eye/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Practise
+         * @description Grade a made-up swing, and hear at once what was in it.
+         */
+        post: operations["instavis_assessment_eyes_api_practise"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/lessons/{lesson_id}/corrections": {
         parameters: {
             query?: never;
@@ -6715,7 +6755,8 @@ export interface components {
         /**
          * EyeRow
          * @description One look: how often the eye and the instruments said the same, what was seen of faults that were there and of
-         *     none that was, and the share of grades that the ranking takes to say nothing.
+         *     none that was; the same of made-up swings with the usual time to grade one [s]; and the share of grades that the
+         *     ranking takes to say nothing.
          */
         EyeRow: {
             /** Look */
@@ -6734,8 +6775,59 @@ export interface components {
             sound: number;
             /** False Alarms */
             false_alarms: number;
+            /** Practised */
+            practised: number;
+            /** Practised Same */
+            practised_same: number;
+            /** Practised Seconds */
+            practised_seconds: number | null;
             /** Says Nothing */
             says_nothing: number;
+        };
+        /**
+         * SwingShown
+         * @description A made-up swing, without what is in it.
+         */
+        SwingShown: {
+            /** View */
+            view: string;
+            /** Seconds */
+            seconds: number;
+            /** Sheet */
+            sheet: [
+                number,
+                number,
+                number,
+                number
+            ];
+            /** Frames */
+            frames: components["schemas"]["Stroke"][][];
+        };
+        /**
+         * PractisedOut
+         * @description What was in it.
+         */
+        PractisedOut: {
+            /** Grade */
+            grade: string;
+            /** True Grade */
+            true_grade: string;
+        };
+        /**
+         * PractisedIn
+         * @description What was seen in a swing of a series, and how long it took [s].
+         */
+        PractisedIn: {
+            /** Look */
+            look: string;
+            /** Seed */
+            seed: number;
+            /** Number */
+            number: number;
+            /** Grade */
+            grade: string;
+            /** Seconds */
+            seconds: number;
         };
         /**
          * Candidate
@@ -15633,6 +15725,108 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EyeRow"][];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_assessment_eyes_api_get_swing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                look: string;
+                seed: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SwingShown"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_assessment_eyes_api_practise: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PractisedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PractisedOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
             /** @description Something is away, or too much is asked at once: nothing was kept, ask again */

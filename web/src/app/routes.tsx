@@ -38,6 +38,7 @@ export const ROUTES: RouteObject[] = [
       { path: "/knowledge", element: <KnowledgePage /> },
       { path: "/academy", element: <AcademyPage /> },
       { path: "/me", element: <MePage /> },
+      { path: "/eye", lazy: async () => ({ Component: (await import("../features/me/EyePage")).EyePage }) },
       { path: "/lessons/:lessonId/explain", element: <ExplainPage /> },
       {
         path: "/lessons/:lessonId/films",

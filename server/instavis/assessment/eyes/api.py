@@ -2,17 +2,72 @@
 
 from __future__ import annotations
 
-from ninja import Router
+from django.utils import timezone
+from ninja import Router, Schema
+from pydantic import ConfigDict, Field
 
 from instavis.accounts.requests import CoachRequest
-from instavis.assessment.eyes import selectors
+from instavis.assessment.eyes import selectors, services
+from instavis.assessment.eyes.models import EyePractice
 from instavis.assessment.eyes.selectors import EyeRow
 from instavis.knowledge.selectors import knowledge_of
+from instavis.platform.errors import Problems
+from instavis_core.errors import InputError
+from instavis_core.figure import SWINGS, Stroke, practice_swing
+from instavis_core.message import Message
 
 router = Router()
+MOST_SEED = 2**31 - 1
+
+
+class SwingShown(Schema):
+    """A made-up swing, without what is in it."""
+
+    view: str
+    seconds: float
+    sheet: tuple[float, float, float, float]
+    frames: list[list[Stroke]]
+
+
+class PractisedIn(Schema):
+    """What was seen in a swing of a series, and how long it took [s]."""
+
+    model_config = ConfigDict(extra="forbid")
+    look: str = Field(max_length=40)
+    seed: int = Field(ge=0, le=MOST_SEED)
+    number: int = Field(ge=0, lt=SWINGS)
+    grade: str = Field(max_length=40)
+    seconds: float = Field(ge=0, le=600)
+
+
+class PractisedOut(Schema):
+    """What was in it."""
+
+    grade: str
+    true_grade: str
 
 
 @router.get("/eye", response=list[EyeRow])
 def get_eye(request: CoachRequest) -> list[EyeRow]:
     """How one's own grades stood beside measured ones, look by look."""
     return selectors.rows_of(request.user, knowledge_of(request.user.academy))
+
+
+@router.get("/eye/swings/{look}/{seed}/{number}", response={200: SwingShown, 422: Problems})
+def get_swing(request: CoachRequest, look: str, seed: int, number: int) -> SwingShown:
+    """One made-up swing to grade at full speed."""
+    swing = practice_swing(look, _seed(seed), number)
+    frames = [list(frame) for frame in swing.frames]
+    return SwingShown(view=swing.view, seconds=swing.seconds, sheet=swing.sheet, frames=frames)
+
+
+@router.post("/eye/practice", response={200: PractisedOut, 422: Problems})
+def practise(request: CoachRequest, data: PractisedIn) -> EyePractice:
+    """Grade a made-up swing, and hear at once what was in it."""
+    return services.practise(request.user, now=timezone.now(), **data.dict())
+
+
+def _seed(seed: int) -> int:
+    if not 0 <= seed <= MOST_SEED:
+        raise InputError("seed", seed, Message("0 to {most}", most=MOST_SEED))
+    return seed

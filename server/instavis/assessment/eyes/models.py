@@ -20,3 +20,22 @@ class EyePair(models.Model):
     class Meta:
         constraints = [models.UniqueConstraint(fields=["lesson", "coach", "look"], name="eye_of_a_look_once")]
         ordering = ["id"]
+
+
+class EyePractice(models.Model):
+    """One made-up swing that a coach graded: ``true_grade`` was in it; a swing is known by its look, the ``seed`` of
+    its series and its ``number`` in it.
+    """
+
+    coach = models.ForeignKey(Coach, on_delete=models.CASCADE, related_name="eye_practice")
+    look = models.CharField(max_length=40)
+    seed = models.PositiveIntegerField()
+    number = models.PositiveSmallIntegerField()
+    grade = models.CharField(max_length=40)
+    true_grade = models.CharField(max_length=40)
+    seconds = models.FloatField()
+    graded_at = models.DateTimeField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["coach", "look", "seed", "number"], name="practised_swing_once")]
+        ordering = ["id"]

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from statistics import median
 
 from instavis.accounts.models import Coach
-from instavis.assessment.eyes.models import EyePair
+from instavis.assessment.eyes.models import EyePair, EyePractice
 from instavis_core.cause import USUAL_EYE, Eye, Record, calibrated_eye
 from instavis_core.knowledge import Knowledge
 from instavis_core.message import Message
@@ -15,7 +16,8 @@ from instavis_core.message import Message
 @dataclass(frozen=True, kw_only=True)
 class EyeRow:
     """One look: how often the eye and the instruments said the same, what was seen of faults that were there and of
-    none that was, and the share of grades that the ranking takes to say nothing.
+    none that was; the same of made-up swings with the usual time to grade one [s]; and the share of grades that the
+    ranking takes to say nothing.
     """
 
     look: str
@@ -26,23 +28,30 @@ class EyeRow:
     hits: int
     sound: int
     false_alarms: int
+    practised: int
+    practised_same: int
+    practised_seconds: float | None
     says_nothing: float
 
 
 def eye_of(coaches: Iterable[int], knowledge: Knowledge) -> Eye:
     """The eye of some coaches, as the ranking weighs it; a usual one where nothing is known."""
-    records = _records(EyePair.objects.filter(coach_id__in=set(coaches)), knowledge)
+    who = set(coaches)
+    pairs, practice = EyePair.objects.filter(coach_id__in=who), EyePractice.objects.filter(coach_id__in=who)
+    records = _records(pairs, practice, knowledge)
     return calibrated_eye(records) if records else USUAL_EYE
 
 
 def rows_of(coach: Coach, knowledge: Knowledge) -> list[EyeRow]:
     """Every look that a coach's eye could be compared in, in the order of the looks."""
     pairs = list(EyePair.objects.filter(coach=coach))
-    eye = calibrated_eye(_records(pairs, knowledge))
+    practice = list(EyePractice.objects.filter(coach=coach))
+    eye = calibrated_eye(_records(pairs, practice, knowledge))
     rows = []
     for look, check in knowledge.checks.items():
         mine = [p for p in pairs if p.look == look]
-        if not mine:
+        practised = [p for p in practice if p.look == look]
+        if not mine and not practised:
             continue
         faults = [p for p in mine if p.measured != check.grades[0]]
         sound = [p for p in mine if p.measured == check.grades[0]]
@@ -56,18 +65,28 @@ def rows_of(coach: Coach, knowledge: Knowledge) -> list[EyeRow]:
                 hits=sum(p.grade != check.grades[0] for p in faults),
                 sound=len(sound),
                 false_alarms=sum(p.grade != check.grades[0] for p in sound),
+                practised=len(practised),
+                practised_same=sum(p.grade == p.true_grade for p in practised),
+                practised_seconds=median(p.seconds for p in practised) if practised else None,
                 says_nothing=eye.says_nothing[look],
             )
         )
     return rows
 
 
-def _records(pairs: Iterable[EyePair], knowledge: Knowledge) -> dict[str, Record]:
-    counted: dict[str, list[bool]] = {}
+def _records(pairs: Iterable[EyePair], practice: Iterable[EyePractice], knowledge: Knowledge) -> dict[str, Record]:
+    measured: dict[str, list[bool]] = {}
+    practised: dict[str, list[bool]] = {}
     for pair in pairs:
-        if pair.look in knowledge.checks:
-            counted.setdefault(pair.look, []).append(pair.grade == pair.measured)
-    return {
-        look: Record(same=sum(same), both=len(same), grades=len(knowledge.checks[look].grades))
-        for look, same in counted.items()
-    }
+        measured.setdefault(pair.look, []).append(pair.grade == pair.measured)
+    for swing in practice:
+        practised.setdefault(swing.look, []).append(swing.grade == swing.true_grade)
+    records = {}
+    for look in (*measured, *practised):
+        if look in knowledge.checks:
+            same, right = measured.get(look, []), practised.get(look, [])
+            grades = len(knowledge.checks[look].grades)
+            records[look] = Record(
+                same=sum(same), both=len(same), grades=grades, right=sum(right), practised=len(right)
+            )
+    return records

@@ -1,18 +1,24 @@
-"""Comparing a coach's grades with what instruments measured, whenever one of both is new."""
+"""Grades of coaches beside measured ones, compared whenever one of both is new; practice on made-up swings."""
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Any
 
 from django.dispatch import receiver
 
-from instavis.assessment.eyes.models import EyePair
+from instavis.accounts.models import Coach
+from instavis.assessment.eyes.models import EyePair, EyePractice
 from instavis.assessment.findings.selectors import seen_in
 from instavis.assessment.findings.services import graded
 from instavis.assessment.recordings.models import Recording
 from instavis.assessment.recordings.selectors import recorded_grades
 from instavis.assessment.recordings.services import swing_changed
 from instavis.lessons.models import Lesson
+from instavis.platform.transactions import whole
+from instavis_core.errors import InputError
+from instavis_core.figure import practice_swing
+from instavis_core.message import Message
 from instavis_core.terms import Source
 
 
@@ -30,6 +36,23 @@ def compare(lesson: Lesson) -> None:
         EyePair(lesson=lesson, coach_id=seen.coach_id, look=seen.check, grade=seen.grade, measured=measured[seen.check])
         for seen in by_eye
     )
+
+
+@whole
+def practise(coach: Coach, look: str, seed: int, number: int, grade: str, seconds: float, now: datetime) -> EyePractice:
+    """Keep what a coach saw in a made-up swing; what was said of it first stands.
+
+    Raises
+    ------
+    InputError
+        For an unknown look, a swing beyond the series, or a grade the look does not have.
+    """
+    swing = practice_swing(look, seed, number)
+    if grade not in swing.grades:
+        raise InputError("grade", grade, Message("one of {known}", known=", ".join(swing.grades)))
+    told = {"grade": grade, "true_grade": swing.grade, "seconds": round(seconds, 2), "graded_at": now}
+    kept, _ = EyePractice.objects.get_or_create(coach=coach, look=look, seed=seed, number=number, defaults=told)
+    return kept
 
 
 @receiver(graded)

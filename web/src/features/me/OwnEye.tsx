@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import type { Schemas } from "../../api/client";
 import { queries } from "../../api/queries";
 import { t } from "../../shared/format/language";
+import { LinkButton } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
 import { Section } from "../../shared/ui/Section";
 
@@ -21,6 +22,7 @@ export function OwnEye() {
           {t("Nothing to compare yet: grade looks in a lesson that an instrument records as well.")}
         </p>
       )}
+      <LinkButton to="/eye">{t("Practise on made-up swings")}</LinkButton>
       {eye.data && eye.data.length > 0 && (
         <table className="w-full text-left">
           <thead className="text-sm text-soft">
@@ -29,6 +31,7 @@ export function OwnEye() {
               <th className="py-1 font-normal">{t("As measured")}</th>
               <th className="py-1 font-normal">{t("Faults seen")}</th>
               <th className="py-1 font-normal">{t("False alarms")}</th>
+              <th className="py-1 font-normal">{t("Practice")}</th>
               <th className="py-1 font-normal">{t("Counts")}</th>
             </tr>
           </thead>
@@ -53,6 +56,12 @@ function Row({ row }: { row: Schemas["EyeRow"] }) {
       <td>{of(row.same, row.both)}</td>
       <td>{of(row.hits, row.faults)}</td>
       <td>{of(row.false_alarms, row.sound)}</td>
+      <td>
+        {of(row.practised_same, row.practised)}
+        {row.practised_seconds !== null && (
+          <span className="text-sm text-soft"> {t("{seconds} s", { seconds: row.practised_seconds.toFixed(1) })}</span>
+        )}
+      </td>
       <td>{t("{share} %", { share: Math.round(100 * (1 - row.says_nothing)) })}</td>
     </tr>
   );

@@ -1,0 +1,73 @@
+"""Made-up swings for the eye: what is told is in them, what is not is not, and a series comes back by its seed."""
+
+from collections import Counter
+
+import numpy as np
+import pytest
+
+from instavis_core.errors import InputError
+from instavis_core.figure import SWINGS, Ink, practice_swing
+from instavis_core.knowledge.figure import load_figure
+from instavis_core.knowledge.loader import shipped_knowledge
+
+SERIES = range(12)
+
+
+def test_a_series_comes_back_by_its_seed_and_no_two_swings_are_alike():
+    again = [practice_swing("seat-line", 4, number) for number in range(SWINGS)]
+    assert again == [practice_swing("seat-line", 4, number) for number in range(SWINGS)]
+    assert len({swing.frames for swing in again}) == SWINGS
+    assert practice_swing("seat-line", 5, 0).frames != again[0].frames
+
+
+def test_about_half_are_sound_and_every_grade_is_met():
+    for look in ("seat-line", "shoulder-tilt", "hands-impact"):
+        grades = shipped_knowledge().checks[look].grades
+        told = Counter(practice_swing(look, seed, n).grade for seed in SERIES for n in range(SWINGS))
+        assert set(told) == set(grades)
+        assert 0.35 < told[grades[0]] / sum(told.values()) < 0.65
+
+
+@pytest.mark.parametrize("look", list(load_figure().looks))
+@pytest.mark.parametrize("hand", ["right", "left"])
+def test_every_look_is_drawn_at_full_speed(look, hand):
+    swing = practice_swing(look, 1, 0, hand)
+    assert 1.9 < len(swing.frames) * swing.seconds < 3.2
+    assert swing.view == load_figure().looks[look].view
+    assert all(np.isfinite(np.array(s.lines)).all() for frame in swing.frames for s in frame)
+    # The ball has gone at the end.
+    assert any(s.ink == Ink.BALL for s in swing.frames[0])
+    assert not any(s.ink == Ink.BALL for s in swing.frames[-1])
+
+
+def test_hands_are_mirrored():
+    right, left = (practice_swing("seat-line", 3, 1, hand) for hand in ("right", "left"))
+    for ours, theirs in zip(right.frames, left.frames, strict=True):
+        for a, b in zip(bones(ours), bones(theirs), strict=True):
+            np.testing.assert_allclose(a * [-1, 1], b, atol=2e-3)
+
+
+def bones(frame) -> np.ndarray:
+    """Ends of the body's strokes (n, 2) [m]."""
+    return np.concatenate([np.array(s.lines).reshape(-1, 2) for s in frame if s.ink == Ink.BODY])
+
+
+def test_the_fault_can_be_seen_where_the_look_says():
+    """Before halfway down the seat of a pelvis that leaves its line early is nearer to the ball than a sound one."""
+    seats: dict[str, list[float]] = {}
+    for seed in SERIES:
+        for number in range(SWINGS):
+            swing = practice_swing("seat-line", seed, number)
+            places = bones(swing.frames[round((0.5 + 1.02) / swing.seconds)])
+            hips = places[(places[:, 1] > 0.7) & (places[:, 1] < 1.1)]
+            seats.setdefault(swing.grade, []).append(float(hips[:, 0].min()))
+    assert np.mean(seats["leaves-early"]) > np.mean(seats["on-line"]) + 0.02
+
+
+@pytest.mark.parametrize(
+    ("look", "number", "field"), [("the-moon", 0, "look"), ("seat-line", SWINGS, "number"), ("seat-line", -1, "number")]
+)
+def test_what_there_is_not_is_refused(look, number, field):
+    with pytest.raises(InputError) as told:
+        practice_swing(look, 1, number)
+    assert told.value.field == field

@@ -1,0 +1,195 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { ask, client, type Schemas } from "../../api/client";
+import { type Check, queries, useKnowledge } from "../../api/queries";
+import { Figure } from "../../shared/charts/Figure";
+import { SwingFigure } from "../../shared/charts/SwingFigure";
+import { t } from "../../shared/format/language";
+import { hyphens } from "../../shared/format/say";
+import { Button } from "../../shared/ui/Button";
+import { Notice } from "../../shared/ui/Notice";
+import { Select } from "../../shared/ui/Select";
+import { typing, useWindowKeys } from "../../shared/ui/useWindowKeys";
+
+const SWINGS = 10;
+const MOST_SEED = 2 ** 31;
+
+type Graded = Schemas["PractisedOut"] & { seconds: number };
+
+/** Ten made-up swings of a look at full speed: each is graded, and told at once. */
+export function EyePage() {
+  const looks = useKnowledge().checks;
+  const [look, choose] = useState(looks[0]?.id ?? "");
+  const [seed, begin] = useState<number | null>(null);
+  const check = looks.find((c) => c.id === look);
+  return (
+    <main className="mx-auto w-full max-w-5xl px-6 py-5">
+      <h1 className="text-2xl font-bold">{t("Eye practice")}</h1>
+      <p className="mb-4 max-w-prose text-soft">
+        {t(
+          "Ten made-up swings at full speed, about half of them sound. Grade what you saw; you hear at once what was in it. Only you see how it went, and the board weighs your looks by it.",
+        )}
+      </p>
+      <div className="mb-4 flex flex-wrap items-end gap-4">
+        <Select
+          label={t("Look")}
+          value={look}
+          options={looks.map((c) => ({ id: c.id, label: c.label }))}
+          onChange={(id) => {
+            choose(id);
+            begin(null);
+          }}
+        />
+        <Button strong={seed === null} onClick={() => begin(Math.floor(Math.random() * MOST_SEED))}>
+          {seed === null ? t("Begin") : t("Ten others")}
+        </Button>
+      </div>
+      {check && seed !== null && <Series key={`${look} ${seed}`} check={check} seed={seed} />}
+    </main>
+  );
+}
+
+function Series({ check, seed }: { check: Check; seed: number }) {
+  const cache = useQueryClient();
+  const [number, go] = useState(0);
+  const [graded, setGraded] = useState<Graded[]>([]);
+  const swing = useQuery(queries.practiceSwing(check.id, seed, number));
+  const [run, again] = useState(0);
+  const begun = useRef(0);
+  const answer = graded[number];
+  const tell = useMutation({
+    mutationFn: async (grade: string) => {
+      const seconds = Math.min(600, (performance.now() - begun.current) / 1000);
+      const body = { look: check.id, seed, number, grade, seconds };
+      return { ...(await ask(client.POST("/api/v1/eye/practice", { body }))), seconds };
+    },
+    onSuccess: (told) => {
+      setGraded((old) => [...old, told]);
+      return cache.invalidateQueries({ queryKey: queries.eye.queryKey });
+    },
+  });
+  const over = graded.length === SWINGS && number === SWINGS - 1;
+  const next = () => {
+    go(number + 1);
+    again(0);
+  };
+  useWindowKeys((event) => {
+    if (typing(event.target) || event.altKey || event.ctrlKey || event.metaKey) return;
+    const grade = check.grades[Number(event.key) - 1];
+    if (event.key === "r") again(run + 1);
+    else if (grade && swing.data && !answer && !tell.isPending) tell.mutate(grade);
+    else if (event.key === "Enter" && answer && !over && !(event.target instanceof HTMLButtonElement)) next();
+    else return;
+    event.preventDefault();
+  });
+  if (swing.isError) return <Notice error={swing.error} />;
+  return (
+    <div className="grid gap-6 md:grid-cols-2">
+      <section aria-label={t("Swing {n} of {all}", { n: number + 1, all: SWINGS })}>
+        <p className="text-soft">{t("Swing {n} of {all}", { n: number + 1, all: SWINGS })}</p>
+        <div className="aspect-square max-h-[60vh] w-full border border-rule bg-sheet">
+          {swing.data && (
+            <Moving
+              key={`${number} ${run}`}
+              swing={swing.data}
+              onBegin={() => {
+                if (run === 0) begun.current = performance.now();
+              }}
+            />
+          )}
+        </div>
+      </section>
+      <section aria-label={t("What you saw")} className="flex flex-col gap-2">
+        <p className="text-lg font-semibold">{check.label}</p>
+        {check.grades.map((grade, i) => (
+          <Button
+            key={grade}
+            className="justify-between"
+            keyName={String(i + 1)}
+            aria-pressed={answer?.grade === grade}
+            disabled={!swing.data || answer !== undefined || tell.isPending}
+            onClick={() => tell.mutate(grade)}
+          >
+            {hyphens(grade)}
+          </Button>
+        ))}
+        <Button keyName="r" onClick={() => again(run + 1)}>
+          {t("See it again")}
+        </Button>
+        {tell.isError && <Notice error={tell.error} />}
+        <div aria-live="polite">{answer && <Told look={check.id} answer={answer} />}</div>
+        {answer && !over && (
+          <Button strong keyName="Enter" onClick={next}>
+            {t("Next swing")}
+          </Button>
+        )}
+        {over && <HowItWent check={check} graded={graded} />}
+      </section>
+    </div>
+  );
+}
+
+/** The figure swings once and stands at its finish. */
+function Moving({ swing, onBegin }: { swing: Schemas["SwingShown"]; onBegin: () => void }) {
+  const [frame, show] = useState(0);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: it begins once, when it is put on the page
+  useEffect(() => {
+    onBegin();
+    const start = performance.now();
+    const last = swing.frames.length - 1;
+    let next = requestAnimationFrame(function on(at) {
+      const now = Math.min(last, Math.max(0, Math.floor((at - start) / 1000 / swing.seconds)));
+      show(now);
+      if (now < last) next = requestAnimationFrame(on);
+    });
+    return () => cancelAnimationFrame(next);
+  }, []);
+  const drawing = { sheet: swing.sheet, strokes: swing.frames[frame] ?? [] };
+  return <Figure drawing={drawing} label={t("A made-up golfer swings")} className="h-full w-full" />;
+}
+
+/** What was in the swing, with the still of it. */
+function Told({ look, answer }: { look: string; answer: Graded }) {
+  const figure = useQuery(queries.figure(look, "right", ""));
+  const right = answer.grade === answer.true_grade;
+  const picture = figure.data?.grades.find((g) => g.grade === answer.true_grade);
+  return (
+    <div className="flex items-center gap-4">
+      <p className={`grow text-lg ${right ? "text-moss" : "text-plum"}`}>
+        {right
+          ? t("Right: {grade}, after {seconds} s.", {
+              grade: hyphens(answer.true_grade),
+              seconds: answer.seconds.toFixed(1),
+            })
+          : t("It was {grade}.", { grade: hyphens(answer.true_grade) })}
+      </p>
+      {figure.data && picture && (
+        <SwingFigure
+          picture={figure.data}
+          grade={picture}
+          title={hyphens(picture.grade)}
+          className="h-40 w-36 shrink-0"
+        />
+      )}
+    </div>
+  );
+}
+
+function HowItWent({ check, graded }: { check: Check; graded: Graded[] }) {
+  const sound = check.grades[0];
+  const right = graded.filter((g) => g.grade === g.true_grade).length;
+  const faults = graded.filter((g) => g.true_grade !== sound);
+  const seen = faults.filter((g) => g.grade !== sound).length;
+  const alarms = graded.filter((g) => g.true_grade === sound && g.grade !== sound).length;
+  return (
+    <p role="status" className="border-t border-rule pt-2">
+      <b>{t("{right} of {all} right.", { right, all: graded.length })}</b>{" "}
+      {t("Of {faults} faults you saw {seen}; of {sound} sound swings you called {alarms} faulty.", {
+        faults: faults.length,
+        seen,
+        sound: graded.length - faults.length,
+        alarms,
+      })}
+    </p>
+  );
+}
