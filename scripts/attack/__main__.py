@@ -1,4 +1,4 @@
-"""`./instavis attack crash|load|fuzz|tenancy|pages`: an academy of its own on loopback, attacked; says what held."""
+"""`./instavis attack crash|load|films|fuzz|tenancy|pages`: an academy of its own, attacked; says what held."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from collections.abc import Callable, Iterator
 
 from bench.target import HEADER, Measured
 
-from attack import crash, fuzz, load, pages, tenancy
+from attack import crash, films, fuzz, load, pages, tenancy
 from attack.siege import Siege, besieged
 from launcher.shape import Shape
 
@@ -29,6 +29,13 @@ def main() -> int:
     many.add_argument("--bays", type=int, default=64)
     many.add_argument("--every", type=float, default=6.0, help="seconds between the balls of a bay")
     many.add_argument("--seconds", type=int, default=60)
+    beside = kinds.add_parser(
+        "films", help="films that are measured beside balls: what a ball waits, what a film takes"
+    )
+    beside.add_argument("--web", type=int, default=1)
+    beside.add_argument("--bays", type=int, default=8)
+    beside.add_argument("--every", type=float, default=6.0, help="seconds between the balls of a bay")
+    beside.add_argument("--seconds", type=int, default=60)
     odd = kinds.add_parser("fuzz", help="requests of any kind to every operation")
     odd.add_argument("--requests", type=int, default=100_000)
     odd.add_argument("--seed", type=int, default=1)
@@ -41,6 +48,7 @@ def main() -> int:
     attacks: dict[str, Callable[[Siege], Iterator[Measured]]] = {
         "crash": lambda siege: crash.attack(siege, options.kills, options.seed),
         "load": lambda siege: load.attack(siege, options.bays, options.every, options.seconds),
+        "films": lambda siege: films.attack(siege, options.bays, options.every, options.seconds),
         "fuzz": lambda siege: fuzz.attack(siege, options.requests, options.seed),
         "tenancy": lambda siege: tenancy.attack(siege, options.examples),
         "pages": lambda siege: pages.attack(siege, options.balls, options.lessons),

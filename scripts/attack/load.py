@@ -8,6 +8,7 @@ import os
 import threading
 import time
 from collections.abc import Iterator
+from dataclasses import dataclass
 from pathlib import Path
 
 import httpx
@@ -29,11 +30,26 @@ def attack(siege: Siege, bays: int, every: float, seconds: int) -> Iterator[Meas
     """Balls at an even pace from every bay; then as fast as they are taken."""
     web = sum(kept.name.startswith("web") for kept in siege.running.supervisor.kept)
     places = [siege.bay(number) for number in range(bays)]
-    yield from _paced(siege, places, web, every, seconds)
+    yield from _told(siege, places, web, every, seconds)
     yield from _flat_out(siege, places, web)
 
 
-def _paced(siege: Siege, bays: list[Bay], web: int, every: float, seconds: int) -> Iterator[Measured]:
+@dataclass(frozen=True, kw_only=True)
+class Paced:
+    """Balls that were ``sent`` in ``took`` [s]: how long each verdict took [ms] of those ``heard`` of ``due``, what
+    they cost together [s of a processor], and the memory meanwhile.
+    """
+
+    sent: int
+    took: float
+    heard: list[float]
+    due: int
+    spent: float
+    memory: _Memory
+
+
+def paced(siege: Siege, bays: list[Bay], every: float, seconds: int) -> Paced:
+    """Send balls at an even pace from every bay and listen for their verdicts."""
     sent: dict[tuple[int, int], float] = {}
     watch = _Watch(siege, bays[:WATCHED] + bays[WATCHED::4])
     watch.start()
@@ -57,22 +73,27 @@ def _paced(siege: Siege, bays: list[Bay], web: int, every: float, seconds: int) 
     watch.join()
     heard = [1000 * (at - sent[key]) for key, at in watch.verdicts.items() if key in sent]
     due = sum(1 for lesson, _ in sent if lesson in watch.lessons)
-    p50, p95 = np.percentile(heard, [50, 95]) if heard else (float("inf"),) * 2
+    return Paced(sent=len(sent), took=took, heard=heard, due=due, spent=spent, memory=memory)
+
+
+def _told(siege: Siege, bays: list[Bay], web: int, every: float, seconds: int) -> Iterator[Measured]:
+    run = paced(siege, bays, every, seconds)
+    p50, p95 = np.percentile(run.heard, [50, 95]) if run.heard else (float("inf"),) * 2
     yield Measured(
-        what=f"ball to verdict on the line, {web} web processes, {len(bays)} bays, {len(sent)} balls in {took:.0f} s",
-        figure=f"p50 {p50:.0f} ms, p95 {p95:.0f} ms ({len(heard)} of {due} heard)",
+        what=f"ball to verdict on the line, {web} web, {len(bays)} bays, {run.sent} balls in {run.took:.0f} s",
+        figure=f"p50 {p50:.0f} ms, p95 {p95:.0f} ms ({len(run.heard)} of {run.due} heard)",
         wanted=f"p95 ≤ {P95_MS:g} ms",
-        met=bool(p95 <= P95_MS and len(heard) == due),
+        met=bool(p95 <= P95_MS and len(run.heard) == run.due),
     )
-    cost = 1000 * spent / max(1, len(sent))
+    cost = 1000 * run.spent / max(1, run.sent)
     yield Measured(
         what="what a ball costs in processor time, web processes and database",
         figure=f"{cost:.1f} ms",
         wanted=f"≤ {COST_MS:g} ms",
         met=cost <= COST_MS,
     )
-    if took > SETTLED:
-        yield memory.growth()
+    if run.took > SETTLED:
+        yield run.memory.growth()
 
 
 def _bay(address: str, bay: Bay, wait: float, every: float, seconds: int, sent: dict) -> None:
@@ -188,10 +209,12 @@ class _Memory(threading.Thread):
 
 
 def _spent(siege: Siege) -> float:
-    """Processor seconds of everything that serves, from the kernel's account."""
+    """Processor seconds of everything that serves a ball, from the kernel's account."""
     ticks = os.sysconf("SC_CLK_TCK")
     seconds = 0.0
     for kept in siege.running.supervisor.kept:
+        if kept.name == "worker":
+            continue
         fields = Path(f"/proc/{kept.process.pid}/stat").read_text().rpartition(")")[2].split()
         seconds += (int(fields[11]) + int(fields[12])) / ticks
     return seconds

@@ -193,6 +193,14 @@ def test_films_go_by_the_rule_of_the_academy_and_pairs_by_that_of_pictures(api, 
     assert not services.films_wanted(Lesson.objects.get(pk=lesson.pk))
 
 
+def test_a_film_whose_bytes_are_gone_is_not_there(api, filmed):
+    _, before, _ = filmed
+    for key in bytes_kept():
+        default_storage.delete(f"films/{key}")
+    for path in ("", "/pictures", "/pose", "/at/top"):
+        api("get", f"/v1/recordings/{before.pk}/film{path}", None, 404)
+
+
 def test_a_long_lesson_keeps_its_first_and_its_newest_films(filmed, monkeypatch):
     lesson, before, _ = filmed
     monkeypatch.setattr(services, "FIRST", 1)

@@ -51,8 +51,8 @@ def calibrated_eye(records: Mapping[str, Record]) -> Eye:
     """An eye from what it was compared with.
 
     The share of grades that say nothing is the posterior mean under a beta prior about what is usual: a grade that says
-    nothing agrees by chance, any other as often as instruments are right. Made-up swings count the same, all together no more
-    than what is usual does: a figure is no golfer.
+    nothing agrees by chance, any other as often as instruments are right. Made-up swings count the same, all
+    together no more than what is usual does: a figure is no golfer.
     """
     share = np.linspace(0.0, MOST_ERROR, 96)
     prior = (USUAL_ERROR * USUAL_PAIRS - 1) * np.log(np.maximum(share, share[1] / 2))

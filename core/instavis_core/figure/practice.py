@@ -12,7 +12,7 @@ from scipy.interpolate import PchipInterpolator
 from instavis_core.errors import InputError
 from instavis_core.figure.pose import Pose, pose_at
 from instavis_core.figure.skeleton import stand
-from instavis_core.figure.strokes import SHEET, Ink, Segment, Sheet, Stroke, ball, body, ground, shaft, stroke
+from instavis_core.figure.strokes import Ink, Segment, Sheet, Stroke, ball, body, ground, shaft, stroke
 from instavis_core.figure.views import View, project
 from instavis_core.knowledge.figure import Picture, load_figure
 from instavis_core.knowledge.loader import shipped_knowledge
@@ -26,6 +26,7 @@ BESIDE_SHARE, BESIDE_AMOUNT = 0.6, (0.3, 0.8)  # another look's grade beside it,
 TEMPO_SPREAD = 0.06  # log SD
 STILL_BEFORE, STILL_AFTER = 0.5, 0.3  # s
 FRAMES_A_SECOND = 40
+WHOLE: Sheet = (-1.15, -0.08, 1.15, 2.45)  # room for the club overhead [m]
 FADES = (1.0, 0.5, 0.0)  # how much of a grade is left at its moment, one and two moments away
 
 
@@ -89,7 +90,7 @@ def practice_swing(look: str, seed: int, number: int, hand: str = "right") -> Pr
         grade=grade,
         grades=tuple(grades),
         seconds=1 / FRAMES_A_SECOND,
-        sheet=SHEET,
+        sheet=WHOLE,
         frames=tuple(frames),
     )
 

@@ -26,6 +26,7 @@ from instavis.work import services  # noqa: E402
 
 ROUND_SECONDS, RETENTION_SECONDS = 5.0, 3600.0
 PR_SET_PDEATHSIG = 1
+NICE = 10
 CALL_SECONDS = 60
 """After this a call is worth nothing: the rounds have called anew."""
 
@@ -37,6 +38,12 @@ app.conf.beat_schedule = {
     "rounds": {"task": "rounds", "schedule": ROUND_SECONDS, "options": {"expires": ROUND_SECONDS}},
     "retention": {"task": "retention", "schedule": RETENTION_SECONDS, "options": {"expires": ROUND_SECONDS}},
 }
+
+
+@signals.worker_process_init.connect
+def give_way(**_: object) -> None:
+    """Whoever waits for a ball comes before a film that is measured."""
+    os.nice(NICE)
 
 
 @signals.worker_process_init.connect

@@ -50,7 +50,9 @@ it("tells at once what was in a swing, and keeps what was seen", async () => {
     "disabled",
     true,
   );
-  fireEvent.keyDown(window, { key: "Enter" });
+  const next = screen.getByRole("button", { name: /Next swing/ });
+  expect(document.activeElement).toBe(next);
+  fireEvent.click(next);
   await screen.findByText("Swing 2 of 10");
 });
 

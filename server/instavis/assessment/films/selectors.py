@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from dataclasses import dataclass
 from datetime import date
-from typing import Any
+from typing import Any, BinaryIO
 
 import numpy as np
 
@@ -129,13 +129,13 @@ def read_film(film: Film) -> FilmRead:
 
 def pictures_of(film: Film) -> bytes:
     """All its pictures, one after the other."""
-    with FILMS.open(film.key) as kept:
+    with _opened(film.key) as kept:
         return kept.read()
 
 
 def pose_of(film: Film) -> dict[str, Any]:
     """Its landmarks as they were found, ``instavis.pose/1``."""
-    with FILMS.open(film.pose_key) as kept:
+    with _opened(film.pose_key) as kept:
         record: dict[str, Any] = json.load(kept)
     return record
 
@@ -157,7 +157,7 @@ def still_at(recording: Recording, moment: str) -> bytes:
     if moment not in moments.at:
         raise InputError("moment", moment, Message("one of {known}", known=", ".join(moments.at)))
     place = int(np.abs(np.array(film.times) - moments.at[moment]).argmin())
-    with FILMS.open(film.key) as kept:
+    with _opened(film.key) as kept:
         kept.seek(sum(film.sizes[:place]))
         return kept.read(film.sizes[place])
 
@@ -200,6 +200,14 @@ def pair_image(lesson: Lesson, side: str) -> bytes:
     if chosen is None or side not in SIDES:
         raise not_found("picture")
     return bytes(chosen.before_image if side == "before" else chosen.now_image)
+
+
+def _opened(key: str) -> BinaryIO:
+    """The bytes of a film; those that went between row and file are not there, like the row."""
+    try:
+        return FILMS.open(key)
+    except FileNotFoundError as error:
+        raise not_found("film") from error
 
 
 def _chosen(lesson: Lesson) -> Pair | None:

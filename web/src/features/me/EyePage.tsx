@@ -40,7 +40,13 @@ export function EyePage() {
             begin(null);
           }}
         />
-        <Button strong={seed === null} onClick={() => begin(Math.floor(Math.random() * MOST_SEED))}>
+        <Button
+          strong={seed === null}
+          onClick={(event) => {
+            event.currentTarget.blur(); // the keys are the series' from here on
+            begin(Math.floor(Math.random() * MOST_SEED));
+          }}
+        >
           {seed === null ? t("Begin") : t("Ten others")}
         </Button>
       </div>
@@ -78,7 +84,6 @@ function Series({ check, seed }: { check: Check; seed: number }) {
     const grade = check.grades[Number(event.key) - 1];
     if (event.key === "r") again(run + 1);
     else if (grade && swing.data && !answer && !tell.isPending) tell.mutate(grade);
-    else if (event.key === "Enter" && answer && !over && !(event.target instanceof HTMLButtonElement)) next();
     else return;
     event.preventDefault();
   });
@@ -119,7 +124,7 @@ function Series({ check, seed }: { check: Check; seed: number }) {
         {tell.isError && <Notice error={tell.error} />}
         <div aria-live="polite">{answer && <Told look={check.id} answer={answer} />}</div>
         {answer && !over && (
-          <Button strong keyName="Enter" onClick={next}>
+          <Button autoFocus strong keyName="Enter" onClick={next}>
             {t("Next swing")}
           </Button>
         )}
