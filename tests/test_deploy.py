@@ -108,14 +108,14 @@ def visitor(proxied):
     with httpx.Client(base_url=address, verify=_trust(certificate), trust_env=False, timeout=60) as client:
         client.headers["Origin"] = address
         client.get("/")
-        client.headers["X-CSRFToken"] = client.cookies["instavis_csrf"]
+        client.headers["X-CSRFToken"] = client.cookies["__Host-instavis_csrf"]
         yield client
 
 
 def enter(client: httpx.Client, login: dict, password: str, **headers: str) -> httpx.Response:
     body = {"username": login["username"], "password": password}
     answer = client.post("/api/v1/session", json=body, headers=headers)
-    client.headers["X-CSRFToken"] = client.cookies["instavis_csrf"]
+    client.headers["X-CSRFToken"] = client.cookies["__Host-instavis_csrf"]
     return answer
 
 
@@ -124,7 +124,9 @@ def test_behind_the_proxy_cookies_are_secure_lines_are_live_and_uploads_bounded(
     login = product.facts["logins"][0]
     entered = enter(visitor, login, login["password"])
     assert entered.status_code == 200
-    assert all("Secure" in cookie for cookie in entered.headers.get_list("set-cookie"))
+    cookies = entered.headers.get_list("set-cookie")
+    assert all("Secure" in cookie for cookie in cookies)
+    assert {c.partition("=")[0] for c in cookies} >= {"__Host-instavis_csrf", "__Host-instavis_session"}
     assert "max-age" in entered.headers["Strict-Transport-Security"]
     lesson = visitor.get("/api/v1/lessons").json()[0]["id"]
     big = b"path_deg\n" + b"1\n" * 1_000_000

@@ -13,13 +13,11 @@ from .conftest import faults_of
 LISTED = "async () => (await (await fetch('/api/v1/lessons/{}/recordings')).json()).recordings"
 
 
-def test_films_become_proposals_and_a_killed_worker_costs_none(page: Page, product, root, tmp_path):
+def test_films_become_proposals_and_a_killed_worker_costs_none(page: Page, product, root, tmp_path, fresh_lesson):
     clips = root / "standins" / "instavis_standins" / "clips"
     holiday = tmp_path / "holiday.mp4"
     holiday.write_bytes(b"no film")
-    page.goto("/")
-    page.get_by_role("heading", name="Students").wait_for()
-    lesson = page.evaluate("async () => (await (await fetch('/api/v1/lessons')).json())[0].id")
+    lesson = fresh_lesson("Somebody Filmed")
     page.goto(f"/lessons/{lesson}/check")
     films = page.get_by_role("region", name="Films")
     expect(films.get_by_text("kept to look at as long as the academy says")).to_be_visible()

@@ -1,4 +1,4 @@
-"""`./instavis attack crash|load|films|fuzz|tenancy|pages`: an academy of its own, attacked; says what held."""
+"""`./instavis attack crash|load|films|filmed|fuzz|tenancy|pages`: an academy of its own, attacked; says what held."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from collections.abc import Callable, Iterator
 
 from bench.target import HEADER, Measured
 
-from attack import crash, films, fuzz, load, pages, tenancy
+from attack import crash, filmed, films, fuzz, load, pages, tenancy
 from attack.siege import Siege, besieged
 from launcher.shape import Shape
 
@@ -36,6 +36,8 @@ def main() -> int:
     beside.add_argument("--bays", type=int, default=8)
     beside.add_argument("--every", type=float, default=6.0, help="seconds between the balls of a bay")
     beside.add_argument("--seconds", type=int, default=60)
+    alone = kinds.add_parser("filmed", help="whole lessons marked by films alone: the claims have to be right")
+    alone.add_argument("--seed", type=int, default=3)
     odd = kinds.add_parser("fuzz", help="requests of any kind to every operation")
     odd.add_argument("--requests", type=int, default=100_000)
     odd.add_argument("--seed", type=int, default=1)
@@ -49,6 +51,7 @@ def main() -> int:
         "crash": lambda siege: crash.attack(siege, options.kills, options.seed),
         "load": lambda siege: load.attack(siege, options.bays, options.every, options.seconds),
         "films": lambda siege: films.attack(siege, options.bays, options.every, options.seconds),
+        "filmed": lambda siege: filmed.attack(siege, options.seed),
         "fuzz": lambda siege: fuzz.attack(siege, options.requests, options.seed),
         "tenancy": lambda siege: tenancy.attack(siege, options.examples),
         "pages": lambda siege: pages.attack(siege, options.balls, options.lessons),

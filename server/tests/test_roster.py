@@ -111,7 +111,10 @@ def test_two_records_of_one_person_become_one(api, coach, student, lesson, other
         sd=1,
         learned_at=theirs.started_at,
     )
+    agreed = timezone.now()
+    Student.objects.filter(pk=other.pk).update(filming_agreed_at=agreed)
     told = api("post", f"/v1/students/{student.pk}/merge", {"other_id": other.pk})
+    assert Student.objects.get(pk=student.pk).filming_agreed_at == agreed
     assert (told["name"], told["born"], told["handicap"], told["lesson_count"]) == (student.name, "1990-05-04", 12.0, 2)
     assert not Student.objects.filter(pk=other.pk).exists()
     assert OwnEffect.objects.get().student_id == student.pk

@@ -18,7 +18,7 @@ OWN_ACCOUNT = "/api/v1/session"
 class CsrfOnly(APIKeyCookie):
     """Lets everybody in who holds the page's CSRF token: for signing in."""
 
-    param_name = "instavis_csrf"
+    param_name: str = settings.CSRF_COOKIE_NAME
 
     def authenticate(self, request: HttpRequest, key: str | None) -> bool:
         return True

@@ -12,7 +12,7 @@ from instavis.platform.errors import Refused
 from instavis.platform.transactions import whole
 from instavis_core.message import Message
 
-FILLED = ("handicap", "born", "consented_at")
+FILLED = ("handicap", "born", "consented_at", "filming_agreed_at")
 
 
 @whole

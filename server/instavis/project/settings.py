@@ -119,6 +119,9 @@ WHITENOISE_IMMUTABLE_FILE_TEST = r"^.+[.-][0-9a-zA-Z_-]{8}\.\w+$"
 
 # Whatever several processes share and nobody would miss after a restart: calls to screens, counts of tries, the queue.
 REDIS_URL = os.environ["INSTAVIS_REDIS_URL"]
+WORKER_NICE = int(
+    os.environ.get("INSTAVIS_WORKER_NICE", "10")
+)  # how far a worker gives way to whoever waits for a ball
 _ours = DATABASES["default"]["NAME"]  # academies of several databases may share one Redis
 CHANNEL_LAYERS = {
     "default": {
@@ -174,8 +177,9 @@ SESSION_COOKIE_AGE = 24 * 3600  # without a sign of life; each sign renews it
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE
-CSRF_COOKIE_NAME = "instavis_csrf"
-SESSION_COOKIE_NAME = "instavis_session"
+# Over https a browser takes them from this very host alone, whatever a neighbouring one would set.
+_HOST = "__Host-" if SECURE else ""
+CSRF_COOKIE_NAME, SESSION_COOKIE_NAME = f"{_HOST}instavis_csrf", f"{_HOST}instavis_session"
 CSRF_FAILURE_VIEW = "instavis.platform.errors.csrf_failure"
 SECURE_CONTENT_TYPE_NOSNIFF = True
 SECURE_REFERRER_POLICY = "same-origin"

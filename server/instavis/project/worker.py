@@ -26,7 +26,6 @@ from instavis.work import services  # noqa: E402
 
 ROUND_SECONDS, RETENTION_SECONDS = 5.0, 3600.0
 PR_SET_PDEATHSIG = 1
-NICE = 10
 CALL_SECONDS = 60
 """After this a call is worth nothing: the rounds have called anew."""
 
@@ -43,7 +42,7 @@ app.conf.beat_schedule = {
 @signals.worker_process_init.connect
 def give_way(**_: object) -> None:
     """Whoever waits for a ball comes before a film that is measured."""
-    os.nice(NICE)
+    os.nice(settings.WORKER_NICE)
 
 
 @signals.worker_process_init.connect

@@ -17,7 +17,7 @@ export class Problems extends Error {
 }
 
 export function csrfToken(): string {
-  return document.cookie.match(/(?:^|; )instavis_csrf=([^;]+)/)?.[1] ?? "";
+  return document.cookie.match(/(?:^|; )(?:__Host-)?instavis_csrf=([^;]+)/)?.[1] ?? "";
 }
 
 // The fetch of the moment of the call, and whole addresses: both can be other than the browser's where this is tested.

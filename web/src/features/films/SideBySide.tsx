@@ -35,22 +35,32 @@ type Props = {
   onChoose: (side: Side, recording: number) => void;
 };
 
-/** Both films once they are there. */
+type Held = { moment: string; hold: (moment: string) => void; way: Way; setWay: (change: (old: Way) => Way) => void };
+
+/** Both films once they are there; moment and ways of showing stay when another ball is chosen. */
 export function SideBySide(props: Props) {
+  const [moment, hold] = useState("halfway-down");
+  const [way, setWay] = useState<Way>({ playing: false, slow: true, mirrored: false, laid: false, lines: true });
   const before = useQuery(queries.film(props.before.id));
   const now = useQuery(queries.film(props.now.id));
   const failed = before.error ?? now.error;
   if (failed) return <Notice error={failed} />;
   if (!before.data || !now.data) return <p className="py-6 text-soft">{t("The films are fetched.")}</p>;
-  return <Shown key={`${props.before.id} ${props.now.id}`} {...props} films={[before.data, now.data]} />;
+  return (
+    <Shown
+      key={`${props.before.id} ${props.now.id}`}
+      {...props}
+      {...{ moment, hold, way, setWay }}
+      films={[before.data, now.data]}
+    />
+  );
 }
 
-function Shown({ lesson, before, now, rows, dayOf, onChoose, films }: Props & { films: [Film, Film] }) {
+function Shown(props: Props & Held & { films: [Film, Film] }) {
+  const { lesson, before, now, rows, dayOf, onChoose, films, moment, hold, way, setWay } = props;
   const moments = useKnowledge().words.moment ?? {};
   const told = useQuery(queries.beside(before.id, now.id));
-  const [moment, hold] = useState("halfway-down");
   const [after, go] = useState(0);
-  const [way, setWay] = useState<Way>({ playing: false, slow: true, mirrored: false, laid: false, lines: true });
   const [shafts, setShafts] = useState<[Drawn, Drawn]>(() => [shaftAtAddress(films[0]), shaftAtAddress(films[1])]);
   const [from, to] = reach(films, moment);
   const step = (by: number) => go((old) => Math.min(to, Math.max(from, old + by)));
@@ -128,7 +138,7 @@ function Shown({ lesson, before, now, rows, dayOf, onChoose, films }: Props & { 
         lesson={lesson}
         pair={{ before: before.id, now: now.id, moment }}
         way={way}
-        onWay={setWay}
+        onWay={(to) => setWay(() => to)}
         onStep={(way) => step(way * STEP)}
         after={after}
         span={[from, to]}
