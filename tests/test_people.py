@@ -198,6 +198,8 @@ def test_a_phone_that_is_both_key_and_lost(page: Page, somebody, product, root):
     expect(other.get_by_text("9 recovery codes left for a lost phone")).to_be_visible()
     expect(other.get_by_text("A recovery code was used to sign in.")).to_be_visible()
     other.get_by_role("button", name="That was me").click()
+    expect(other.get_by_role("button", name="That was me")).to_have_count(0)
+    settled(other)  # what was above it has gone: the button moves up
     other.get_by_role("button", name="Sign out everywhere else").click()
     expect(other.get_by_role("button", name="Sign out everywhere else")).to_have_count(0)
     nell.reload()
