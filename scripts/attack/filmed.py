@@ -97,7 +97,7 @@ def _told(siege: Siege, rng: np.random.Generator, who: str, body: list[str], bal
     right = sum(mark == true for mark, true in zip(marks, body, strict=True))
     yield Measured(
         what=f"golfer {who}: marks by the camera",
-        figure=f"{right} of {PROOF} as the body did, {proof['marks']}",
+        figure=f"{right} of {PROOF} as the body did, {proof['marks']['measured']} marks measured",
         wanted="all",
         met=right == PROOF,
     )
