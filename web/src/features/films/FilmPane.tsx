@@ -29,8 +29,7 @@ type Props = {
 export function FilmPane({ film, frame, over, mirrored, lines, shaft, onShaft, told }: Props) {
   const sheet = useRef<HTMLCanvasElement>(null);
   const { picture, error } = useFrame(film, frame);
-  const other = useFrame(over?.film ?? film, over?.frame ?? frame);
-  const above = over ? other.picture : null;
+  const above = useFrame(over?.film, over?.frame ?? 0).picture;
   useEffect(() => {
     const pen = sheet.current?.getContext("2d");
     if (!pen || !picture) return;
@@ -73,7 +72,7 @@ function LinesOver({ film, frame, mirrored, shaft, onShaft }: LinesProps) {
   const [hipX, hipY] = px(middle(film, frame, "lead_hip", "trail_hip"));
   const [neckX, neckY] = px(middle(film, frame, "lead_shoulder", "trail_shoulder"));
   return (
-    <svg viewBox={`0 0 ${width} ${height}`} className="absolute inset-0 h-full w-full" aria-hidden={undefined}>
+    <svg viewBox={`0 0 ${width} ${height}`} className="absolute inset-0 h-full w-full">
       <title>{t("Lines")}</title>
       <g transform={mirrored ? `translate(${width} 0) scale(-1 1)` : undefined} fill="none" strokeWidth={2.5}>
         <ellipse

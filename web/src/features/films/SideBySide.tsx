@@ -61,7 +61,9 @@ function Shown(props: Props & Held & { films: [Film, Film] }) {
   const moments = useKnowledge().words.moment ?? {};
   const told = useQuery(queries.beside(before.id, now.id));
   const [after, go] = useState(0);
-  const [shafts, setShafts] = useState<[Drawn, Drawn]>(() => [shaftAtAddress(films[0]), shaftAtAddress(films[1])]);
+  // Where nobody has drawn it, the line only waits to be taken hold of: it has no angle to tell.
+  const [drawn, draw] = useState<[Drawn | null, Drawn | null]>([null, null]);
+  const shafts = films.map((film, i) => drawn[i] ?? shaftAtAddress(film));
   const [from, to] = reach(films, moment);
   const step = (by: number) => go((old) => Math.min(to, Math.max(from, old + by)));
   const known = Object.keys(films[1].moments);
@@ -105,7 +107,7 @@ function Shown(props: Props & Held & { films: [Film, Film] }) {
               mirrored={way.mirrored}
               lines={way.lines}
               shaft={shafts[i] as Drawn}
-              onShaft={(line) => setShafts((old) => (i === 0 ? [line, old[1]] : [old[0], line]))}
+              onShaft={(line) => draw((old) => (i === 0 ? [line, old[1]] : [old[0], line]))}
               told={`${i === 0 ? t("Before") : t("Now")}: ${titles[i]}, ${moments[moment]}`}
             />
             <figcaption className="flex flex-wrap items-center justify-between gap-x-4 text-sm">
@@ -118,10 +120,8 @@ function Shown(props: Props & Held & { films: [Film, Film] }) {
               />
               {way.lines && (
                 <span className="text-soft">
-                  {t("trunk {trunk}°, shaft line {shaft}°, in the picture", {
-                    trunk: Math.round(trunkLean(film, frames[i] ?? 0)),
-                    shaft: Math.round(steepness(shafts[i] as Drawn, film)),
-                  })}
+                  {t("trunk {trunk}°, in the picture", { trunk: Math.round(trunkLean(film, frames[i] ?? 0)) })}
+                  {drawn[i] && t(", shaft line {shaft}°", { shaft: Math.round(steepness(shafts[i] as Drawn, film)) })}
                 </span>
               )}
             </figcaption>

@@ -5,9 +5,9 @@ import { type Film, pictureOf } from "./film";
 
 const KEPT = 16; // pictures that stay unpacked
 
-/** One picture of a film, unpacked; the one before stays until the next is there. */
-export function useFrame(film: Film, frame: number) {
-  const pictures = useQuery(queries.pictures(film.id));
+/** One picture of a film, unpacked; the one before stays until the next is there. Without a film there is none. */
+export function useFrame(film: Film | undefined, frame: number) {
+  const pictures = useQuery({ ...queries.pictures(film?.id ?? 0), enabled: film !== undefined });
   const unpacked = useRef(new Map<number, ImageBitmap>());
   const [shown, show] = useState<{ id: number; picture: ImageBitmap } | null>(null);
   const bytes = pictures.data;
@@ -19,7 +19,7 @@ export function useFrame(film: Film, frame: number) {
     };
   }, []);
   useEffect(() => {
-    if (!bytes) return;
+    if (!film || !bytes) return;
     let wanted = true;
     const kept = unpacked.current;
     const key = film.id * 10_000 + frame;
@@ -40,5 +40,5 @@ export function useFrame(film: Film, frame: number) {
       wanted = false;
     };
   }, [bytes, film, frame]);
-  return { picture: shown?.id === film.id ? shown.picture : null, error: pictures.error };
+  return { picture: film && shown?.id === film.id ? shown.picture : null, error: pictures.error };
 }
