@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from instavis_core.errors import InputError
-from instavis_core.figure import SWINGS, Ink, practice_swing
+from instavis_core.figure import SWINGS, Ink, planned_swing, practice_swing
 from instavis_core.knowledge.figure import load_figure
 from instavis_core.knowledge.loader import shipped_knowledge
 
@@ -23,7 +23,7 @@ def test_a_series_comes_back_by_its_seed_and_no_two_swings_are_alike():
 def test_about_half_are_sound_and_every_grade_is_met():
     for look in ("seat-line", "shoulder-tilt", "hands-impact"):
         grades = shipped_knowledge().checks[look].grades
-        told = Counter(practice_swing(look, seed, n).grade for seed in SERIES for n in range(SWINGS))
+        told = Counter(planned_swing(look, seed, n).grade for seed in SERIES for n in range(SWINGS))
         assert set(told) == set(grades)
         assert 0.35 < told[grades[0]] / sum(told.values()) < 0.65
 
@@ -55,7 +55,7 @@ def bones(frame) -> np.ndarray:
 def test_the_fault_can_be_seen_where_the_look_says():
     """Before halfway down the seat of a pelvis that leaves its line early is nearer to the ball than a sound one."""
     seats: dict[str, list[float]] = {}
-    for seed in SERIES:
+    for seed in SERIES[:3]:
         for number in range(SWINGS):
             swing = practice_swing("seat-line", seed, number)
             places = bones(swing.frames[round((0.5 + 1.02) / swing.seconds)])

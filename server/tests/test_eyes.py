@@ -14,7 +14,7 @@ from instavis.assessment.findings.selectors import ranking_of
 from instavis.assessment.recordings.services import keep_measured, keep_swing
 from instavis.lessons.services import start_lesson
 from instavis_core.camera import CameraBody
-from instavis_core.figure import SWINGS, practice_swing
+from instavis_core.figure import SWINGS, planned_swing
 from instavis_core.recordings import find_moments, swing_of_columns
 from instavis_core.simulate.recording import record_swing
 
@@ -114,7 +114,7 @@ def practised(api, right: int, wrong: int, look: str = LOOK) -> None:
     """Grade so many made-up swings right, and so many wrong."""
     for place in range(right + wrong):
         seed, number = divmod(place, SWINGS)
-        swing = practice_swing(look, seed, number)
+        swing = planned_swing(look, seed, number)
         grade = swing.grade if place < right else next(g for g in swing.grades if g != swing.grade)
         api("post", "/v1/eye/practice", {**SWING, "look": look, "seed": seed, "number": number, "grade": grade})
 
@@ -122,7 +122,7 @@ def practised(api, right: int, wrong: int, look: str = LOOK) -> None:
 def test_a_made_up_swing_is_shown_without_what_is_in_it_and_told_when_it_is_graded(api):
     shown = api("get", f"/v1/eye/swings/{LOOK}/7/3")
     assert set(shown) == {"view", "seconds", "sheet", "frames"}
-    true_grade = practice_swing(LOOK, 7, 3).grade
+    true_grade = planned_swing(LOOK, 7, 3).grade
     told = api("post", "/v1/eye/practice", {**SWING, "number": 3, "grade": "open"})
     assert told == {"grade": "open", "true_grade": true_grade}
     # What was said first stands.

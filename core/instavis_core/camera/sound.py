@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import numpy as np
-from scipy.signal import butter, sosfilt
 
 BAND = (1_500.0, 6_500.0)  # Hz: a struck ball is brighter than voices and steps
 FRAME = 0.002  # s
@@ -24,6 +23,8 @@ def strike_heard(sound: np.ndarray, rate_hz: float, since: float = 0.0) -> float
     since : float
         Time of the first sample [s].
     """
+    from scipy.signal import butter, sosfilt  # a second and a half to load, for the few who hear clips
+
     step = int(FRAME * rate_hz)
     if sound.size < 50 * step:
         return None

@@ -3,7 +3,7 @@
 from instavis_core.figure.drills import DrillPicture, drill_picture
 from instavis_core.figure.pictures import GradePicture, LookPicture, look_picture
 from instavis_core.figure.pose import pose_at
-from instavis_core.figure.practice import SWINGS, PracticeSwing, practice_swing
+from instavis_core.figure.practice import SWINGS, Planned, PracticeSwing, planned_swing, practice_swing
 from instavis_core.figure.skeleton import Skeleton, stand
 from instavis_core.figure.strokes import SHEET, Ink, Stroke
 from instavis_core.figure.views import View, project
@@ -15,6 +15,7 @@ __all__ = [
     "GradePicture",
     "Ink",
     "LookPicture",
+    "Planned",
     "PracticeSwing",
     "Skeleton",
     "Stroke",
@@ -22,6 +23,7 @@ __all__ = [
     "drill_picture",
     "look_picture",
     "pose_at",
+    "planned_swing",
     "practice_swing",
     "project",
     "stand",

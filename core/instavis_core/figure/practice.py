@@ -7,7 +7,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.interpolate import PchipInterpolator
 
 from instavis_core.errors import InputError
 from instavis_core.figure.pose import Pose, pose_at
@@ -43,8 +42,19 @@ class PracticeSwing:
     frames: tuple[tuple[Stroke, ...], ...]
 
 
-def practice_swing(look: str, seed: int, number: int, hand: str = "right") -> PracticeSwing:
-    """Draw one swing of a series.
+@dataclass(frozen=True, kw_only=True)
+class Planned:
+    """What is in a swing before it is drawn: ``grade``, one of ``grades``, and what of the tables is ``shown``."""
+
+    picture: Picture
+    grade: str
+    grades: tuple[str, ...]
+    shown: tuple[tuple[Picture, str, float], ...]
+    tempo: float
+
+
+def planned_swing(look: str, seed: int, number: int) -> Planned:
+    """Decide what is in one swing of a series.
 
     Parameters
     ----------
@@ -54,7 +64,6 @@ def practice_swing(look: str, seed: int, number: int, hand: str = "right") -> Pr
         Of the series: the same series comes back by the same seed.
     number : int
         Of the swing in its series, from 0 below `SWINGS`.
-    hand : {"right", "left"}
 
     Raises
     ------
@@ -72,14 +81,31 @@ def practice_swing(look: str, seed: int, number: int, hand: str = "right") -> Pr
     shown = [(picture, grade, rng.uniform(*AMOUNT))]
     if rng.random() < BESIDE_SHARE:
         shown += _beside(rng, picture, table)
-    times, poses = _moving(shown, float(np.exp(rng.normal(0, TEMPO_SPREAD))))
-    view = View(picture.view, hand)
-    begun, struck = STILL_BEFORE, _struck(times)
+    tempo = float(np.exp(rng.normal(0, TEMPO_SPREAD)))
+    return Planned(picture=picture, grade=grade, grades=tuple(grades), shown=tuple(shown), tempo=tempo)
+
+
+def practice_swing(look: str, seed: int, number: int, hand: str = "right") -> PracticeSwing:
+    """Draw one swing of a series.
+
+    Parameters
+    ----------
+    look, seed, number
+        As for `planned_swing`.
+    hand : {"right", "left"}
+
+    Raises
+    ------
+    InputError
+        For an unknown look, or a number beyond the series.
+    """
+    planned = planned_swing(look, seed, number)
+    moments, struck, poses = _moving(planned.shown, planned.tempo)
+    view = View(planned.picture.view, hand)
+    begun = STILL_BEFORE
     frames = []
-    first = {name: float(curve(0.0)) for name, curve in poses.items()}
-    teed = ball(project(stand(first, grounded=True), view))
-    for at in np.arange(times[0], times[-1], 1 / FRAMES_A_SECOND):
-        pose = {name: float(curve(at)) for name, curve in poses.items()}
+    teed = ball(project(stand(poses[0], grounded=True), view))
+    for at, pose in zip(moments, poses, strict=True):
         figure = project(stand(pose, grounded=bool(at <= begun)), view)
         club = shaft(figure)
         there = teed if at < struck else []
@@ -87,8 +113,8 @@ def practice_swing(look: str, seed: int, number: int, hand: str = "right") -> Pr
     return PracticeSwing(
         look=look,
         view=view.name,
-        grade=grade,
-        grades=tuple(grades),
+        grade=planned.grade,
+        grades=planned.grades,
         seconds=1 / FRAMES_A_SECOND,
         sheet=WHOLE,
         frames=tuple(frames),
@@ -108,8 +134,10 @@ def _beside(rng: np.random.Generator, picture: Picture, table: dict[str, Picture
     return [(other, grade, rng.uniform(*BESIDE_AMOUNT))]
 
 
-def _moving(shown: list[tuple[Picture, str, float]], tempo: float) -> tuple[np.ndarray, dict[str, PchipInterpolator]]:
-    """Smooth curves of the pose through the moments, with what is shown."""
+def _moving(shown: tuple[tuple[Picture, str, float], ...], tempo: float) -> tuple[np.ndarray, float, list[Pose]]:
+    """The pose through the moments, with what is shown, smooth: times of the frames [s], impact [s], a pose a frame."""
+    from scipy.interpolate import PchipInterpolator  # long to load, for the few who practise
+
     motion = load_motion()
     poses: list[Pose] = [pose_at(moment) for moment in motion.moments]
     for picture, grade, much in shown:
@@ -123,11 +151,11 @@ def _moving(shown: list[tuple[Picture, str, float]], tempo: float) -> tuple[np.n
     knots = STILL_BEFORE + tempo * np.array(motion.seconds)
     times = np.concatenate([[0.0], knots, [knots[-1] + STILL_AFTER]])
     held = [poses[0], *poses, poses[-1]]
-    return times, {name: PchipInterpolator(times, [pose[name] for pose in held]) for name in poses[0]}
-
-
-def _struck(times: np.ndarray) -> float:
-    return float(times[1 + load_motion().moments.index("impact")])
+    names = list(poses[0])
+    frames = np.arange(times[0], times[-1], 1 / FRAMES_A_SECOND)
+    curves = PchipInterpolator(times, [[pose[name] for name in names] for pose in held])(frames)
+    struck = float(knots[motion.moments.index("impact")])
+    return frames, struck, [dict(zip(names, row, strict=True)) for row in curves.tolist()]
 
 
 def _rounded(drawn: Stroke) -> Stroke:

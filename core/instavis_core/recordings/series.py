@@ -9,7 +9,6 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
-from scipy.signal import butter, sosfiltfilt
 
 from instavis_core.errors import InputError
 from instavis_core.knowledge import load_motion
@@ -210,6 +209,8 @@ def evened(time: np.ndarray, series: dict[str, np.ndarray], notes: Sequence[Mess
     bridged = {name: int(np.isnan(values).sum()) for name, values in series.items()}
     if any(bridged.values()):
         notes.append(Message("Bridged: ") + ", ".join(f"{n} samples of {name}" for name, n in bridged.items() if n))
+    from scipy.signal import butter, sosfiltfilt  # a second and a half to load, for the few who read recordings
+
     smooth = {}
     sections = butter(2, min(CUTOFF * step * 2, 0.9), output="sos")
     for name, values in series.items():

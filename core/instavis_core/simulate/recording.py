@@ -13,7 +13,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.interpolate import PchipInterpolator
 
 from instavis_core.knowledge.motion import load_motion
 
@@ -73,6 +72,8 @@ def record_swing(
     """
     motion = load_motion()
     tempo = float(np.exp(rng.normal(0, TEMPO_SPREAD)))
+    from scipy.interpolate import PchipInterpolator  # long to load, for stand-ins alone
+
     knots = STILL_BEFORE + tempo * motion.seconds
     end = knots[-1] + STILL_AFTER
     time = np.arange(0, end, 1 / rate_hz)

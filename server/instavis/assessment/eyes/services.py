@@ -17,7 +17,7 @@ from instavis.assessment.recordings.services import swing_changed
 from instavis.lessons.models import Lesson
 from instavis.platform.transactions import whole
 from instavis_core.errors import InputError
-from instavis_core.figure import practice_swing
+from instavis_core.figure import planned_swing
 from instavis_core.message import Message
 from instavis_core.terms import Source
 
@@ -47,7 +47,7 @@ def practise(coach: Coach, look: str, seed: int, number: int, grade: str, second
     InputError
         For an unknown look, a swing beyond the series, or a grade the look does not have.
     """
-    swing = practice_swing(look, seed, number)
+    swing = planned_swing(look, seed, number)
     if grade not in swing.grades:
         raise InputError("grade", grade, Message("one of {known}", known=", ".join(swing.grades)))
     told = {"grade": grade, "true_grade": swing.grade, "seconds": round(seconds, 2), "graded_at": now}
