@@ -114,7 +114,9 @@ def test_one_cut_off_in_its_data_folder_does_too_though_its_programs_still_write
     wait_for(process, log, lambda: list(place.glob("data*/mysql")))
     kill_all(academy.folder)
     [left] = place.glob("data*")
-    scribble = "while sleep 0.02; do mkdir -p $0/mysql && for f in db proxies_priv; do echo x > $0/mysql/$f.MAI; done; done"
+    scribble = (
+        "while sleep 0.02; do mkdir -p $0/mysql && for f in db proxies_priv; do echo x > $0/mysql/$f.MAI; done; done"
+    )
     survivor = subprocess.Popen(["/bin/sh", "-c", scribble, left], stderr=subprocess.DEVNULL)
     try:
         process, log = academy()
