@@ -61,6 +61,11 @@ def match_header(header: str) -> tuple[str | None, str, str]:
     if begun:
         best = max(begun, key=len)
         return terms[best], unit, best
+    # What stands in front may only say of what: "ball data launch angle".
+    parts = words.split(" ")
+    for start in range(1, len(parts)):
+        if (ending := " ".join(parts[start:])) in terms:
+            return terms[ending], unit, ending
     return None, unit, ""
 
 

@@ -63,7 +63,7 @@ class Proposal:
     own_format: bool
 
 
-def propose(file: BinaryIO, golfer: Golfer, far_unit: str = "m") -> Proposal:
+def propose(file: BinaryIO, golfer: Golfer, far_unit: str = "m", headers_first: bool = False) -> Proposal:
     """Look at the first rows of a table.
 
     Parameters
@@ -73,6 +73,8 @@ def propose(file: BinaryIO, golfer: Golfer, far_unit: str = "m") -> Proposal:
         Who hit the balls.
     far_unit : {"m", "yd"}
         The coach's own unit of distance: taken where the numbers do not tell.
+    headers_first : bool
+        The first row is known to be the headers, even where it names nothing we know.
 
     Raises
     ------
@@ -89,7 +91,7 @@ def propose(file: BinaryIO, golfer: Golfer, far_unit: str = "m") -> Proposal:
     rows = list(islice(rows_of(io.BytesIO(sample), encoding, delimiter), SAMPLE_ROWS))
     if len(sample) == SAMPLE_BYTES:
         rows = rows[:-1]  # cut in the middle
-    place = header_place([cells for _, cells in rows])
+    place = 0 if headers_first else header_place([cells for _, cells in rows])
     header_line, headers = rows[place]
     below = [cells for _, cells in rows[place + 1 :]]
     units_row = below[0] if below and is_units_row(below[0]) else []

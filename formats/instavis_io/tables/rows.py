@@ -39,34 +39,67 @@ class MappedRow:
     error: InputError | None = None
 
 
-def mapped_rows(file: BinaryIO, mapping: Mapping, golfer: Golfer) -> Iterator[MappedRow]:
-    """Every row below the headers, one at a time.
+class RowReader:
+    """Reads the rows of one mapped table for one golfer.
 
     Parameters
     ----------
-    file : binary file
     mapping : Mapping
     golfer : Golfer
         Whose hand tells what in-to-out is, where a column counts that way.
+    """
+
+    def __init__(self, mapping: Mapping, golfer: Golfer) -> None:
+        self._headers = [c.header.strip().lower() for c in mapping.columns]
+        self._columns = [
+            (i, use, _reader(use, mapping.decimal, golfer)) for i, use in enumerate(mapping.columns) if use.field
+        ]
+
+    def read(self, line: int, cells: list[str], key: str = "") -> MappedRow:
+        """One row below the headers.
+
+        Parameters
+        ----------
+        line : int
+            Where it stands, for those who are told of it.
+        cells : list of str
+            Stripped.
+        key : str
+            What an id is made of for a ball that has none, beside its cells: without it, its line.
+        """
+        if reason := _no_ball(cells, self._headers):
+            return MappedRow(line=line, skipped=reason)
+        try:
+            return MappedRow(line=line, shot=_shot(key or str(line), cells, self._columns))
+        except InputError as error:
+            return MappedRow(line=line, error=error.at(line))
+
+    def told(self, cells: list[str]) -> dict[str, Any]:
+        """A row by fields whatever is wrong with it: values where they can be read, texts where they cannot."""
+        record: dict[str, Any] = {}
+        for place, use, read in self._columns:
+            if place < len(cells):
+                try:
+                    value = read(cells[place])
+                except InputError:
+                    value = cells[place]
+                if value is not None:
+                    record[use.field] = value
+        return record
+
+
+def mapped_rows(file: BinaryIO, mapping: Mapping, golfer: Golfer) -> Iterator[MappedRow]:
+    """Every row below the headers, one at a time.
 
     Raises
     ------
     TableErrors
         When the file itself cannot be read.
     """
-    headers = [c.header.strip().lower() for c in mapping.columns]
-    columns = [(i, use, _reader(use, mapping.decimal, golfer)) for i, use in enumerate(mapping.columns) if use.field]
+    reader = RowReader(mapping, golfer)
     for line, cells in rows_of(file, mapping.encoding, mapping.delimiter):
-        if line <= mapping.header_line:
-            continue
-        reason = _no_ball(cells, headers)
-        if reason:
-            yield MappedRow(line=line, skipped=reason)
-            continue
-        try:
-            yield MappedRow(line=line, shot=_shot(line, cells, columns))
-        except InputError as error:
-            yield MappedRow(line=line, error=error.at(line))
+        if line > mapping.header_line:
+            yield reader.read(line, cells)
 
 
 def _no_ball(cells: list[str], headers: list[str]) -> str:
@@ -106,9 +139,9 @@ def _reader(use: ColumnUse, decimal: str, golfer: Golfer) -> Callable[[str], Any
     return read
 
 
-def _shot(line: int, cells: list[str], columns: list[tuple[int, ColumnUse, Callable[[str], Any]]]) -> Shot:
+def _shot(key: str, cells: list[str], columns: list[tuple[int, ColumnUse, Callable[[str], Any]]]) -> Shot:
     # A ball without an id gets one from what its row says and where it stands: the same file twice brings it once.
-    row = hashlib.blake2b(f"{line}\x1f{cells}".encode(), digest_size=20)
+    row = hashlib.blake2b(f"{key}\x1f{cells}".encode(), digest_size=20)
     record: dict[str, Any] = {"shot_id": f"row-{row.hexdigest()}"}
     for place, use, read in columns:
         if place < len(cells):

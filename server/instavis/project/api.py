@@ -24,6 +24,8 @@ from instavis.assessment.knowledge_api import router as knowledge_preview
 from instavis.assessment.recordings.api import device_router as device_recordings
 from instavis.assessment.recordings.api import router as recordings
 from instavis.assessment.stills.api import router as stills
+from instavis.capture.bridges.api import device_router as device_rows
+from instavis.capture.bridges.api import router as bridges
 from instavis.capture.devices.api import bays_router as bays
 from instavis.capture.devices.api import device_router as device
 from instavis.capture.files.api import router as files
@@ -96,5 +98,7 @@ api.add_router("/v1", home, tags=["home"])
 api.add_router("/v1", records, tags=["records"])
 api.add_router("/v1", archives, tags=["archives"])
 api.add_router("/v1", bays, tags=["bays"])
+api.add_router("/v1", bridges, tags=["bays"])
 api.add_router("/device/v1", device, tags=["device"])
 api.add_router("/device/v1", device_recordings, tags=["device"])
+api.add_router("/device/v1", device_rows, tags=["device"])

@@ -35,6 +35,7 @@ INSTALLED_APPS = [
     "instavis.capture.shots",
     "instavis.capture.devices",
     "instavis.capture.files",
+    "instavis.capture.bridges",
     "instavis.knowledge",
     "instavis.assessment.findings",
     "instavis.assessment.recordings",

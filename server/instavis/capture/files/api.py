@@ -12,7 +12,9 @@ from pydantic import ConfigDict
 from instavis.accounts.requests import CoachRequest
 from instavis.capture.files import selectors, services
 from instavis.capture.files.models import Draft
-from instavis.capture.files.selectors import Preview, Way
+from instavis.capture.files.preview import Preview
+from instavis.capture.files.schemas import MappingIn
+from instavis.capture.files.selectors import Way
 from instavis.lessons.selectors import lesson_of
 from instavis.platform.errors import Problem, Problems
 from instavis_core.message import Message
@@ -20,27 +22,6 @@ from instavis_io.tables import read_mapping
 from instavis_io.tables.proposal import ColumnGuess
 
 router = Router()
-
-
-class ColumnUseIn(Schema):
-    """The use of one column: the field it becomes (empty: left out), its unit, where positive points."""
-
-    model_config = ConfigDict(extra="forbid")
-    header: str
-    field: str = ""
-    unit: str = ""
-    sign: str = "plus"
-
-
-class MappingIn(Schema):
-    """How to read a table."""
-
-    model_config = ConfigDict(extra="forbid")
-    encoding: str
-    delimiter: str
-    decimal: str
-    header_line: int
-    columns: list[ColumnUseIn]
 
 
 class DraftOut(Schema):

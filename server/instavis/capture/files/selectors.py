@@ -7,30 +7,13 @@ from typing import Any
 
 from instavis.accounts.models import Coach
 from instavis.capture.files.models import Draft, SourceMapping
-from instavis.capture.shots.selectors import record_of
-from instavis.platform.errors import Problem, not_found, problem_of
+from instavis.capture.files.preview import Preview, preview
+from instavis.platform.errors import not_found
 from instavis.platform.kept_files import DRAFTS
 from instavis.work.services import steps_done
-from instavis_core.message import Message
-from instavis_core.shots import Shot as CoreShot
-from instavis_io.tables import Mapping, Proposal, mapped_rows, propose, read_mapping, table_doubts
+from instavis_io.tables import Mapping, Proposal, mapped_rows, propose, read_mapping
 
 FAR_UNITS = {"yd-mph": "yd"}
-SHOWN_BALLS, SHOWN_ROWS, DOUBTED_BALLS, PREVIEW_ROWS = 12, 12, 200, 3000
-
-
-@dataclass(frozen=True, kw_only=True)
-class Preview:
-    """What a file would bring with a mapping; ``complete`` is False when only its first rows were read."""
-
-    balls: list[dict[str, Any]]
-    count: int
-    skipped: list[dict[str, Any]]
-    skipped_count: int
-    problems: list[Problem]
-    problem_count: int
-    doubts: list[Message]
-    complete: bool
 
 
 def draft_of(coach: Coach, draft_id: int) -> Draft:
@@ -56,40 +39,10 @@ def proposal_of(draft: Draft) -> tuple[Proposal, Mapping, bool]:
 
 
 def preview_of(draft: Draft, mapping: Mapping) -> Preview:
-    """The first balls, what is skipped, what is wrong and what is odd, without storing anything."""
+    """What a draft would bring with a mapping, without storing anything."""
     golfer = draft.lesson.golfer
-    shots: list[CoreShot] = []
-    skipped: list[dict[str, Any]] = []
-    problems: list[Problem] = []
-    rows = 0
-    balls = wrong = passed_over = 0
     with DRAFTS.open(draft.key) as file:
-        for row in mapped_rows(file, mapping, golfer):
-            rows += 1
-            if rows > PREVIEW_ROWS:
-                break
-            if row.shot is not None:
-                balls += 1
-                if len(shots) < DOUBTED_BALLS:
-                    shots.append(row.shot)
-            elif row.error is not None:
-                wrong += 1
-                if len(problems) < SHOWN_ROWS:
-                    problems.append(problem_of(row.error))
-            else:
-                passed_over += 1
-                if len(skipped) < SHOWN_ROWS:
-                    skipped.append({"line": row.line, "reason": row.skipped})
-    return Preview(
-        balls=[record_of(s) for s in shots[:SHOWN_BALLS]],
-        count=balls,
-        skipped=skipped,
-        skipped_count=passed_over,
-        problems=problems,
-        problem_count=wrong,
-        doubts=table_doubts(shots, golfer),
-        complete=rows <= PREVIEW_ROWS,
-    )
+        return preview(mapped_rows(file, mapping, golfer), golfer)
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -15,6 +15,7 @@ from instavis.accounts.api import StudentOut
 from instavis.accounts.people import note_reading
 from instavis.accounts.requests import CoachRequest
 from instavis.accounts.selectors import colleague_of, student_of
+from instavis.capture.bridges.selectors import WaitingSource, waiting_sources
 from instavis.capture.devices import services as bays
 from instavis.capture.devices.selectors import RefusedGroup, bay_of, bay_of_lesson, refused_groups
 from instavis.capture.shots.selectors import tray_of
@@ -83,6 +84,7 @@ class LessonOut(LessonRow):
     turns: list[TurnOut]
     tray: int
     refused: list[RefusedGroup]
+    waiting_sources: list[WaitingSource]
     cursor: int
     stations: list[StationState]
     clock: Clock
@@ -113,6 +115,11 @@ class LessonOut(LessonRow):
     def resolve_refused(lesson: Lesson) -> list[RefusedGroup]:
         bay = bay_of_lesson(lesson)
         return refused_groups(bay, lesson) if bay else []
+
+    @staticmethod
+    def resolve_waiting_sources(lesson: Lesson) -> list[WaitingSource]:
+        bay = bay_of_lesson(lesson)
+        return waiting_sources(bay) if bay else []
 
     @staticmethod
     def resolve_cursor(lesson: Lesson) -> int:

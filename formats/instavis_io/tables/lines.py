@@ -1,0 +1,203 @@
+"""Rows that come one by one, as a file grows or a stream speaks: how they are cut, how a ball is known again."""
+
+from __future__ import annotations
+
+import csv
+import hashlib
+import io
+import json
+import re
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass
+from typing import Any, BinaryIO
+
+from instavis_core.errors import InputError
+from instavis_core.message import Message
+from instavis_core.shots import Shot
+from instavis_io.tables.header_row import HEADER_WITHIN, match_header
+from instavis_io.tables.mapping import Mapping, kind_of
+from instavis_io.tables.text import LONGEST_CELL, MOST_COLUMNS, sniff_delimiter
+
+TABLE, OBJECTS = "table", "objects"
+LEAST_NAMED = 2  # cells of a row of headers that name something we know
+LEAST_NUMBERS = 2  # cells of a row that may be a ball
+KNOWN_BY = 8  # what a ball must say to be known again: 1 a whole number, 2 one with a fraction
+DEEPEST = 4  # objects within objects
+_FRACTION = re.compile(r"\d[.,]\d")
+
+
+@dataclass(frozen=True, kw_only=True)
+class Cut:
+    """How the rows of a source are cut into cells.
+
+    ``shape`` is ``table`` (cells between ``delimiter``) or ``objects`` (one JSON object a row); ``header_line`` is the
+    line of the head that names the columns, from 1, or 0 where none does and ``headers`` are made up.
+    """
+
+    shape: str
+    delimiter: str
+    header_line: int
+    headers: tuple[str, ...]
+
+    @property
+    def key(self) -> str:
+        """The same key, the same kind of rows."""
+        text = "\x1f".join([self.shape, *(h.strip().lower() for h in self.headers)])
+        return hashlib.sha256(text.encode()).hexdigest()[:32]
+
+
+def find_cut(head: Sequence[str]) -> Cut:
+    """Find out from the first lines of a source how it is cut, and what its columns are called.
+
+    Parameters
+    ----------
+    head : sequence of str
+        Its first lines; the row of headers is looked for among the first thirty.
+
+    Raises
+    ------
+    InputError
+        For nothing but blank lines, or too many columns.
+    """
+    lines = [line for line in head[:HEADER_WITHIN] if line.strip()]
+    if not lines:
+        raise InputError("head", "nothing", Message("the first lines of the source"))
+    if any(line.lstrip().startswith("{") for line in lines):
+        objects = [found for line in lines if (found := _object_or_none(line)) is not None]
+        if objects:
+            return _cut_of_object(objects[0])
+    delimiter = sniff_delimiter(lines)
+    rows = [_cells(line, delimiter) for line in head[:HEADER_WITHIN]]
+    named = [sum(match_header(cell)[0] is not None for cell in cells) for cells in rows]
+    best = max(range(len(rows)), key=lambda i: named[i])
+    if named[best] < LEAST_NAMED:
+        best = next((i for i, cells in enumerate(rows) if len(cells) > LEAST_NAMED and not _numbers(cells)), -1)
+    if best < 0:
+        width = max(len(cells) for cells in rows)
+        made_up = tuple(f"Column {i + 1}" for i in range(width))
+        return Cut(shape=TABLE, delimiter=delimiter, header_line=0, headers=_bounded(made_up))
+    return Cut(shape=TABLE, delimiter=delimiter, header_line=best + 1, headers=_bounded(tuple(rows[best])))
+
+
+def object_cut(text: str) -> Cut | None:
+    """How a row is cut that is a JSON object: each kind of object is a source of its own; None for any other row."""
+    found = _object_or_none(text)
+    return _cut_of_object(found) if found else None
+
+
+def cells_of(cut: Cut, text: str) -> list[str]:
+    """Cut one row; of an object the values in the order of the headers, of a table all there are.
+
+    Raises
+    ------
+    InputError
+        For a row that is not what the source's rows are, or says more than its headers name.
+    """
+    if cut.shape == OBJECTS:
+        values = _flat(_object(text))
+        more = [name for name, value in values.items() if name not in cut.headers and value]
+        cells = [values.get(name, "") for name in cut.headers]
+    else:
+        cells = _cells(text, cut.delimiter)
+        more = [cell for cell in cells[len(cut.headers) :] if cell]
+    if more:
+        raise InputError("row", more[0], Message("no more than the {n} columns of the header", n=len(cut.headers)))
+    return cells
+
+
+def may_be_ball(cells: Iterable[str]) -> bool:
+    """Whether a row has numbers at all."""
+    return _numbers(cells) >= LEAST_NUMBERS
+
+
+def may_hold_ball(text: str) -> bool:
+    """The same of a row that cannot be cut."""
+    return len(re.findall(r"\d+", text)) >= LEAST_NUMBERS
+
+
+def as_file(cut: Cut, texts: Iterable[str]) -> BinaryIO:
+    """Headers and rows as the table file that a mapping is proposed and previewed from; odd rows are left out."""
+    out = io.StringIO()
+    writer = csv.writer(out, delimiter=cut.delimiter)
+    writer.writerow(cut.headers)
+    for cells in _readable(cut, texts):
+        writer.writerow(cells)
+    return io.BytesIO(out.getvalue().encode())
+
+
+def identity(shot: Shot, mapping: Mapping, cells: Sequence[str]) -> str | None:
+    """By what a ball is known again in another file; None where it says too little for that.
+
+    A moment and a value are enough; without a moment it takes so many digits that no two balls share them by chance.
+    """
+    measured = [cell for use, cell in zip(mapping.columns, cells, strict=False) if kind_of(use.field)]
+    weight = sum(2 if _FRACTION.search(cell) else 1 for cell in measured if cell)
+    if not shot.values or (shot.at is None and weight < KNOWN_BY):
+        return None
+    told = [shot.club or "", shot.at.isoformat() if shot.at else ""]
+    told += [f"{name}={shot.values[name]:.4f}" for name in sorted(shot.values)]
+    return hashlib.sha256("\x1f".join(told).encode()).hexdigest()
+
+
+def _readable(cut: Cut, texts: Iterable[str]) -> Iterator[list[str]]:
+    for text in texts:
+        try:
+            cells = cells_of(cut, text)
+        except InputError:
+            continue
+        if may_be_ball(cells):
+            yield cells
+
+
+def _cells(text: str, delimiter: str) -> list[str]:
+    try:
+        rows = list(csv.reader([text], delimiter=delimiter))
+    except csv.Error as error:
+        raise InputError("row", str(error), Message("a row of cells")) from None
+    cells = [cell.strip() for cell in rows[0]] if rows else []
+    if any(len(cell) > LONGEST_CELL for cell in cells):
+        raise InputError("row", "a longer cell", Message("at most {longest} characters", longest=LONGEST_CELL))
+    return cells
+
+
+def _numbers(cells: Iterable[str]) -> int:
+    return sum(any(c.isdigit() for c in cell) for cell in cells)
+
+
+def _object(text: str) -> dict[str, Any]:
+    value = _object_or_none(text)
+    if value is None:
+        raise InputError("row", text, Message("one JSON object"))
+    return value
+
+
+def _object_or_none(text: str) -> dict[str, Any] | None:
+    try:
+        value = json.loads(text)
+    except (ValueError, RecursionError):
+        return None
+    return value if isinstance(value, dict) and value else None
+
+
+def _cut_of_object(found: dict[str, Any]) -> Cut:
+    return Cut(shape=OBJECTS, delimiter=",", header_line=0, headers=_bounded(tuple(_flat(found))))
+
+
+def _flat(value: dict[str, Any], name: str = "", depth: int = 0) -> dict[str, str]:
+    """Values by name; of objects within objects the names stand one after the other."""
+    flat: dict[str, str] = {}
+    for key, inner in value.items():
+        own = f"{name} {key}".strip()
+        if isinstance(inner, dict) and depth < DEEPEST:
+            flat.update(_flat(inner, own, depth + 1))
+        elif inner is None or isinstance(inner, (dict, list)):
+            flat[own] = ""
+        else:
+            flat[own] = str(inner)
+    return flat
+
+
+def _bounded(headers: tuple[str, ...]) -> tuple[str, ...]:
+    if len(headers) > MOST_COLUMNS:
+        raise InputError("head", f"{len(headers)} columns", Message("at most {most}", most=MOST_COLUMNS))
+    return headers

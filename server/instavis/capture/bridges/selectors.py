@@ -1,0 +1,113 @@
+"""Reads of bridges and of the sources they hand on."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from django.db.models import Count, QuerySet
+
+from instavis.accounts.models import Coach
+from instavis.capture.bridges.models import Bridge, Source
+from instavis.capture.devices.models import Bay
+from instavis.capture.files.models import SourceMapping
+from instavis.capture.files.preview import Preview, preview
+from instavis.capture.files.selectors import FAR_UNITS
+from instavis.platform.errors import not_found
+from instavis_core.golfer import Golfer
+from instavis_core.message import Message
+from instavis_io.tables import Mapping, Proposal, as_file, mapped_rows, propose, read_mapping
+
+
+@dataclass(frozen=True, kw_only=True)
+class WaitingSource:
+    """A source of a bay whose rows wait for a coach to say what their columns are, and one line that says so."""
+
+    id: int
+    name: str
+    waiting: int
+    text: Message
+
+
+def bridges_of(bay: Bay) -> QuerySet[Bridge]:
+    """Bridges that stand in a bay."""
+    return bay.bridges.filter(paired_at__isnull=False, ended_at__isnull=True).select_related("device")
+
+
+def bridge_of(coach: Coach, bridge_id: int) -> Bridge:
+    """One bridge of the academy."""
+    bridge = Bridge.objects.filter(pk=bridge_id, bay__academy_id=coach.academy_id).select_related("device").first()
+    if bridge is None:
+        raise not_found("bridge")
+    return bridge
+
+
+def sources_of(bay: Bay) -> QuerySet[Source]:
+    """Kinds of rows the bay's bridges handed on, the newest first, with how many of each wait."""
+    return bay.sources.annotate(waiting_count=Count("waiting"))
+
+
+def source_of(coach: Coach, source_id: int) -> Source:
+    """One source of the academy."""
+    source = (
+        Source.objects.filter(pk=source_id, bay__academy_id=coach.academy_id)
+        .select_related("bay__lesson__student")
+        .annotate(waiting_count=Count("waiting"))
+        .first()
+    )
+    if source is None:
+        raise not_found("source")
+    return source
+
+
+def waiting_sources(bay: Bay) -> list[WaitingSource]:
+    """What a lesson's screen says of rows that wait."""
+    rows = sources_of(bay).filter(waiting_count__gt=0)
+    return [
+        WaitingSource(
+            id=source.pk,
+            name=source.name,
+            waiting=source.waiting_count,
+            text=Message(
+                "{n} rows of {name} wait: say once what its columns are, and they are balls.",
+                n=source.waiting_count,
+                name=source.name,
+            )
+            if source.waiting_count > 1
+            else Message(
+                "A row of {name} waits: say once what its columns are, and it is a ball.",
+                name=source.name,
+            ),
+        )
+        for source in rows
+    ]
+
+
+def golfer_in(bay: Bay) -> Golfer:
+    """Who hits in a bay."""
+    return bay.lesson.golfer if bay.lesson else Golfer()
+
+
+def proposal_of(source: Source, coach: Coach) -> tuple[Proposal, Mapping, bool]:
+    """What is guessed of a source, the mapping to start from, and whether that was confirmed before."""
+    file = as_file(source.cut, source.examples)
+    proposal = propose(file, golfer_in(source.bay), FAR_UNITS.get(coach.units, "m"), headers_first=True)
+    kept = source.mapping
+    if kept is None:
+        key = proposal.mapping.source
+        known = SourceMapping.objects.filter(academy_id=source.bay.academy_id, source=key).first()
+        kept = known.mapping if known else None
+    if kept is None:
+        return proposal, proposal.mapping, False
+    return proposal, rows_mapping(source, read_mapping(kept)), True
+
+
+def rows_mapping(source: Source, mapping: Mapping) -> Mapping:
+    """A mapping for the rows of a source as they are laid out for looking: its headers in the first line."""
+    return replace(mapping, encoding="utf-8-sig", delimiter=source.delimiter, header_line=1)
+
+
+def preview_of(source: Source, mapping: Mapping) -> Preview:
+    """What the newest rows of a source would be with a mapping."""
+    golfer = golfer_in(source.bay)
+    file = as_file(source.cut, source.examples)
+    return preview(mapped_rows(file, rows_mapping(source, mapping), golfer), golfer)

@@ -1,0 +1,385 @@
+"""Pairing bridges, taking rows in exactly once, and making balls of them as soon as their columns are confirmed."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from datetime import datetime, timedelta
+
+from django.core.cache import cache
+
+from instavis.accounts.models import Coach
+from instavis.capture.bridges.models import Bridge, SeenBall, Source, WaitingRow
+from instavis.capture.devices.models import Bay, Device, RefusedBall
+from instavis.capture.devices.refusals import keep_refused
+from instavis.capture.devices.services import issue_device, read_sequence, receive_shots, revoke_device
+from instavis.capture.files.models import SourceMapping
+from instavis.capture.files.selectors import mapping_as_json
+from instavis.capture.shots.selectors import record_of
+from instavis.lessons.events import Aspect, locked_lesson, log_change
+from instavis.lessons.models import Lesson
+from instavis.platform.errors import Problem, Refused, problem_of
+from instavis.platform.pairing import pair
+from instavis.platform.transactions import whole
+from instavis_core.errors import InputError
+from instavis_core.golfer import Golfer
+from instavis_core.message import Message
+from instavis_io.tables import (
+    OBJECTS,
+    Cut,
+    Mapping,
+    RowReader,
+    cells_of,
+    find_cut,
+    identity,
+    may_be_ball,
+    may_hold_ball,
+    object_cut,
+    read_mapping,
+)
+
+HEARD_FOR = 15  # s that a bridge counts as there after it was heard
+MOST_EXAMPLES = 60
+MOST_WAITING = 20_000  # rows of a bay that may wait for a word
+MOST_SOURCES = 200  # kinds of rows a bay may have
+AT_ONCE = 200
+KNOWN_FOR = timedelta(days=3)
+WRONG = Message("This code does not pair a bridge. Ask for a new one.")
+LONGEST_TOLD = 200
+
+
+@dataclass(frozen=True, kw_only=True)
+class Heard:
+    """What a bridge says of itself: what it watches, how many rows wait to be sent, its clock, what is wrong."""
+
+    source: str
+    waiting: int
+    clock_off_s: float
+    problem: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class Row:
+    """A row of a source and the bridge's own number for it."""
+
+    device_sequence: int
+    text: str
+
+
+@dataclass
+class RowsReceipt:
+    """What became of rows: new balls, known ones, waiting for a word, no balls, refused (by place)."""
+
+    stored: int = 0
+    known: int = 0
+    waiting: int = 0
+    no_balls: int = 0
+    refused: list[tuple[int, Problem]] = field(default_factory=list)
+
+
+@whole
+def offer_bridge(bay: Bay, now: datetime) -> tuple[Bridge, str]:
+    """A code for a bridge of a bay, told only now; codes that were not used end."""
+    locked = Bay.objects.select_for_update().get(pk=bay.pk)
+    locked.bridges.filter(paired_at__isnull=True, ended_at__isnull=True).update(ended_at=now)
+    bridge = Bridge(bay=locked)
+    code = bridge.offer(now)
+    bridge.save()
+    return bridge, code
+
+
+@whole
+def pair_bridge(code: str, name: str, address: str, now: datetime) -> tuple[Device, str]:
+    """The device a bridge is from now on, and its token; each code pairs one.
+
+    Raises
+    ------
+    InputError
+        For an empty name.
+    Refused
+        For a wrong or used code, and for too many wrong ones.
+    """
+    bridge, _ = pair(Bridge, "bridge", code, address, now, WRONG)
+    bridge.device, token = issue_device(bridge.bay, name)
+    bridge.save(update_fields=["device"])
+    return bridge.device, token
+
+
+@whole
+def end_bridge(bridge: Bridge, now: datetime) -> None:
+    """Refuse a bridge from now on; what it sent stays."""
+    bridge.ended_at = bridge.ended_at or now
+    bridge.save(update_fields=["ended_at"])
+    if bridge.device is not None:
+        revoke_device(bridge.device, now)
+
+
+def hear(device: Device, heard: Heard) -> None:
+    """Remember for a while what a bridge said of itself."""
+    told = vars(heard) | {"problem": heard.problem[:LONGEST_TOLD], "source": heard.source[:LONGEST_TOLD]}
+    cache.set(_key(device.pk), told, HEARD_FOR)
+
+
+def heard_of(device_ids: Sequence[int]) -> dict[int, Heard]:
+    """What bridges said of themselves lately, by their devices' keys; one that is silent is left out."""
+    by_key = {_key(pk): pk for pk in device_ids}
+    return {by_key[key]: Heard(**told) for key, told in cache.get_many(by_key).items()}
+
+
+def _key(device_id: int) -> str:
+    return f"bridge-{device_id}"
+
+
+@whole
+def receive_rows(
+    device: Device, name: str, head: Sequence[str], rows: Sequence[Row], example: bool, now: datetime
+) -> RowsReceipt:
+    """Take in rows of one source, exactly once; those nobody has mapped yet wait as they came.
+
+    Parameters
+    ----------
+    device : Device
+        The bridge's.
+    name : str
+        Of the file or stream.
+    head : sequence of str
+        Its first lines, among them the one that names the columns.
+    rows : sequence of Row
+    example : bool
+        The rows are old and only show what is coming: nothing becomes of them.
+
+    Raises
+    ------
+    InputError
+        For a number that is none.
+    Refused
+        When too many rows wait already: nothing is taken then, and the bridge keeps them.
+    """
+    for row in rows:
+        read_sequence(row.device_sequence)
+    # One batch of a device at a time, as for balls.
+    device = Device.objects.select_for_update().select_related("bay").get(pk=device.pk)
+    receipt = RowsReceipt()
+    for cut, good in _sorted_out(device, head, rows, example, receipt, now):
+        source = _source(device.bay, cut, name, [row.text for _, row, _ in good], now)
+        if example or source.left:
+            receipt.no_balls += len(good)
+        elif source.mapping is None:
+            receipt.waiting += _keep_waiting(source, device, [row for _, row, _ in good], now)
+        else:
+            _take(read_mapping(source.mapping), device, good, receipt, now)
+    return receipt
+
+
+Good = list[tuple[int, Row, list[str]]]
+"""Rows that may be balls: place in the batch, row, cells."""
+
+
+def _sorted_out(
+    device: Device, head: Sequence[str], rows: Sequence[Row], example: bool, receipt: RowsReceipt, now: datetime
+) -> list[tuple[Cut, Good]]:
+    """Rows by how they are cut, in the order they came; what is no row at all is refused and kept."""
+    table = _cut_or_none(head)
+    known = [source.cut for source in device.bay.sources.filter(shape=OBJECTS)]
+    by_key: dict[str, tuple[Cut, Good]] = {}
+    for place, row in enumerate(rows):
+        cut = object_cut(row.text) or table
+        # An object that leaves out what it does not know is still of its kind.
+        cut = next((k for k in known if cut and cut.shape == OBJECTS and set(cut.headers) <= set(k.headers)), cut)
+        try:
+            if cut is None:
+                raise InputError("row", row.text, Message("a row of a table, or a JSON object"))
+            cells = cells_of(cut, row.text)
+        except InputError as error:
+            if may_hold_ball(row.text) and not example:
+                _refuse(device, place, row, {"row": row.text}, problem_of(error), receipt, now)
+            else:  # a title above the table, a blank in the stream
+                receipt.no_balls += 1
+            continue
+        if may_be_ball(cells):
+            by_key.setdefault(cut.key, (cut, []))[1].append((place, row, cells))
+        else:
+            receipt.no_balls += 1
+    return list(by_key.values())
+
+
+def _cut_or_none(head: Sequence[str]) -> Cut | None:
+    try:
+        return find_cut(head)
+    except InputError:
+        return None
+
+
+@whole
+def confirm_source(source: Source, mapping: Mapping, coach: Coach, now: datetime) -> int:
+    """A coach says what the columns are: rows that waited become balls, in their order. Gives how many were new.
+
+    Rows of a lesson that has left the bay since go to the bay's tray.
+    """
+    source = Source.objects.select_for_update().select_related("bay__academy").get(pk=source.pk)
+    source.mapping, source.left = mapping_as_json(mapping), False
+    source.confirmed_by, source.confirmed_at = coach, now
+    source.save(update_fields=["mapping", "left", "confirmed_by", "confirmed_at"])
+    values = {"mapping": source.mapping, "used_at": now}
+    SourceMapping.objects.update_or_create(academy=source.bay.academy, source=mapping.source, defaults=values)
+    receipt = RowsReceipt()
+    cut = source.cut
+    waiting = list(source.waiting.select_related("device__bay"))
+    for device in {row.device_id: row.device for row in waiting}.values():
+        mine = [row for row in waiting if row.device_id == device.pk]
+        for start in range(0, len(mine), AT_ONCE):
+            rows = [Row(device_sequence=r.device_sequence, text=r.text) for r in mine[start : start + AT_ONCE]]
+            _take(mapping, device, [(i, row, cells_of(cut, row.text)) for i, row in enumerate(rows)], receipt, now)
+    source.waiting.all().delete()
+    _tell(source.bay.lesson_id)
+    return receipt.stored
+
+
+@whole
+def leave_source(source: Source, left: bool) -> None:
+    """Say that the rows of a source are no balls, or take that back; what waited is put aside with it."""
+    source = Source.objects.select_for_update().select_related("bay").get(pk=source.pk)
+    source.left = left
+    source.save(update_fields=["left"])
+    if left:
+        source.waiting.all().delete()
+    _tell(source.bay.lesson_id)
+
+
+def drop_old_seen(now: datetime) -> int:
+    """Forget balls that were seen days ago, and the rows that showed what they look like; gives how many."""
+    Source.objects.filter(seen_at__lt=now - KNOWN_FOR).exclude(examples=[]).update(examples=[])
+    return SeenBall.objects.filter(seen_at__lt=now - KNOWN_FOR).delete()[0]
+
+
+def _source(bay: Bay, cut: Cut, name: str, texts: Sequence[str], now: datetime) -> Source:
+    """The source of a bay with these headers, with its newest rows."""
+    source = bay.sources.filter(key=cut.key).first()
+    if source is None:
+        if bay.sources.count() >= MOST_SOURCES:
+            raise Refused(409, "head", Message("This bay has seen too many kinds of files. Take some away first."))
+        source, _ = Source.objects.get_or_create(
+            bay=bay,
+            key=cut.key,
+            defaults={
+                "name": name[:120],
+                "shape": cut.shape,
+                "delimiter": cut.delimiter,
+                "headers": list(cut.headers),
+                "examples": list(texts[-MOST_EXAMPLES:]),
+                "seen_at": now,
+            },
+        )
+        return source
+    if source.mapping is None or len(source.examples) < MOST_EXAMPLES:
+        source.examples = [*source.examples, *(t for t in texts if t not in source.examples)][-MOST_EXAMPLES:]
+    source.name, source.seen_at = name[:120], now
+    source.save(update_fields=["examples", "name", "seen_at"])
+    return source
+
+
+def _keep_waiting(source: Source, device: Device, rows: Sequence[Row], now: datetime) -> int:
+    if WaitingRow.objects.filter(device__bay=source.bay).count() + len(rows) > MOST_WAITING:
+        raise Refused(409, "rows", Message("Too many rows of this bay wait for a coach to say what their columns are."))
+    lesson_id = source.bay.lesson_id
+    WaitingRow.objects.bulk_create(
+        [
+            WaitingRow(
+                source=source,
+                device=device,
+                device_sequence=row.device_sequence,
+                lesson_id=lesson_id,
+                text=row.text,
+                received_at=now,
+            )
+            for row in rows
+        ],
+        ignore_conflicts=True,  # a bridge that did not hear the answer sends them again
+    )
+    _tell(lesson_id)
+    return len(rows)
+
+
+def _take(
+    mapping: Mapping,
+    device: Device,
+    good: Good,
+    receipt: RowsReceipt,
+    now: datetime,
+) -> None:
+    """Rows of a mapped source on their way to the lesson, as any device's balls."""
+    lesson = Lesson.objects.select_related("student").filter(pk=device.bay.lesson_id).first()
+    golfer = lesson.golfer if lesson else Golfer()
+    reader = RowReader(mapping, golfer)
+    relative = lesson is None and any(use.sign == "golfer" for use in mapping.columns if use.field)
+    balls: list[tuple[int, dict[str, object]]] = []
+    told: dict[str, int] = {}
+    for place, row, cells in good:
+        mapped = reader.read(row.device_sequence, cells, key=f"{device.pk}:{row.device_sequence}")
+        if mapped.error is not None:
+            record = reader.told(cells)
+            _refuse(device, place, row, record, problem_of(mapped.error), receipt, now)
+        elif mapped.shot is None:
+            receipt.no_balls += 1
+        else:
+            record = {**record_of(mapped.shot), "device_sequence": row.device_sequence}
+            if relative:
+                record.setdefault("hand", golfer.hand)
+            digest = identity(mapped.shot, mapping, cells)
+            if digest is not None:
+                if digest in told:
+                    receipt.known += 1
+                    continue
+                told[digest] = row.device_sequence
+            balls.append((place, record))
+    elsewhere = _seen_elsewhere(device, told)
+    fresh = [(place, ball) for place, ball in balls if ball["device_sequence"] not in elsewhere]
+    receipt.known += len(balls) - len(fresh)
+    if not fresh:
+        return
+    _remember(device, {d: s for d, s in told.items() if s not in elsewhere}, now)
+    answer = receive_shots(device, [ball for _, ball in fresh], now)
+    receipt.stored += answer.stored
+    receipt.known += answer.known
+    receipt.refused += [(fresh[index][0], problem) for index, problem in answer.refused]
+
+
+def _seen_elsewhere(device: Device, told: dict[str, int]) -> set[int]:
+    """Numbers of balls that came before under another number, or from another bridge."""
+    rows = SeenBall.objects.filter(academy_id=device.bay.academy_id, digest__in=told)
+    return {
+        told[seen.digest] for seen in rows if (seen.device_id, seen.device_sequence) != (device.pk, told[seen.digest])
+    }
+
+
+def _remember(device: Device, told: dict[str, int], now: datetime) -> None:
+    SeenBall.objects.bulk_create(
+        [
+            SeenBall(
+                academy_id=device.bay.academy_id, digest=digest, device=device, device_sequence=number, seen_at=now
+            )
+            for digest, number in told.items()
+        ],
+        ignore_conflicts=True,
+    )
+
+
+def _refuse(
+    device: Device,
+    place: int,
+    row: Row,
+    record: dict[str, object],
+    problem: Problem,
+    receipt: RowsReceipt,
+    now: datetime,
+) -> None:
+    lesson = Lesson.objects.filter(pk=device.bay.lesson_id).first()
+    raw = {**record, "device_sequence": row.device_sequence}
+    if keep_refused(device, lesson, raw, problem, RefusedBall.Reason.UNREADABLE, now):
+        _tell(device.bay.lesson_id)
+    receipt.refused.append((place, problem))
+
+
+def _tell(lesson_id: int | None) -> None:
+    if lesson_id is not None:
+        log_change(locked_lesson(lesson_id), Aspect.REFUSED)

@@ -1,0 +1,245 @@
+"""Rows that a bridge hands on: balls once a coach has said what the columns are, once each, none lost meanwhile."""
+
+from __future__ import annotations
+
+import json
+from datetime import timedelta
+
+import pytest
+from django.test import Client
+from django.utils import timezone
+
+from instavis.capture.bridges.models import SeenBall, Source, WaitingRow
+from instavis.capture.bridges.services import drop_old_seen
+from instavis.capture.devices.models import Bay
+from instavis.capture.devices.services import take_bay
+from instavis.capture.shots.models import Shot
+
+from .conftest import Caller
+
+HEAD = ["Session of today", "Club;Club Speed [mph];Path (in-out +);Face;Carry [yd];Smash"]
+ROWS = [
+    "7 Iron;79,4;3,1;1,2;141,0;1,31",
+    "7 Iron;80,1;4,4;2,9;139,5;1,30",
+    "7 Iron;78,8;2,6;0,4;142,2;1,32",
+    "Average;79,4;3,4;1,5;140,9;1,31",
+]
+
+
+@pytest.fixture
+def anyone() -> Caller:
+    return Caller(Client())
+
+
+@pytest.fixture
+def code(api, bay) -> str:
+    return api("post", f"/v1/bays/{bay.pk}/bridges", {}, 201)["code"]
+
+
+@pytest.fixture
+def bridge(anyone, code):
+    """bridge(rows, first=0, head=HEAD) sends rows as a paired bridge does, and gives the answer."""
+    token = anyone("post", "/device/v1/pair", {"code": code, "name": "Bay computer"})["token"]
+
+    def send(rows, first=0, head=HEAD, status=200, name="today.csv", path="rows", **more):
+        body = {
+            "name": name,
+            "head": head,
+            "rows": [{"device_sequence": first + i, "text": text} for i, text in enumerate(rows)],
+            **more,
+        }
+        return anyone("post", f"/device/v1/{path}", body, status, Authorization=f"Bearer {token}")
+
+    send.token = token
+    return send
+
+
+@pytest.fixture
+def confirm(api):
+    """Confirm the columns as they are proposed, with changes by header."""
+
+    def confirmed(**changes) -> dict:
+        source = Source.objects.get(mapping__isnull=True)
+        shown = api("get", f"/v1/sources/{source.pk}")
+        mapping = shown["mapping"]
+        for column in mapping["columns"]:
+            column.update(changes.get(column["header"], {}))
+        return api("put", f"/v1/sources/{source.pk}/mapping", mapping)
+
+    return confirmed
+
+
+def test_rows_wait_until_the_columns_are_confirmed_and_are_balls_then(bridge, api, lesson, confirm):
+    assert bridge([*HEAD, *ROWS]) == {"stored": 0, "known": 0, "waiting": 4, "no_balls": 2, "refused": []}
+    shown = api("get", f"/v1/lessons/{lesson.pk}")["waiting_sources"]
+    assert [w["waiting"] for w in shown] == [4]
+    assert "today.csv" in shown[0]["text"]
+    assert lesson.shots.count() == 0
+    assert confirm() == {"stored": 3}
+    balls = api("get", f"/v1/lessons/{lesson.pk}/shots")
+    assert [b["path_deg"] for b in balls] == [3.1, 4.4, 2.6]
+    assert balls[0]["club"] == "7i"
+    assert balls[0]["carry_m"] == pytest.approx(141 * 0.9144, abs=0.01)
+    assert api("get", f"/v1/lessons/{lesson.pk}")["waiting_sources"] == []
+    assert not WaitingRow.objects.exists()
+    # From now on a row is a ball at once.
+    assert bridge(["7 Iron;81,0;5,5;3,3;138,0;1,29"], 20)["stored"] == 1
+
+
+def test_the_same_rows_again_are_stored_once_before_and_after(bridge, lesson, confirm):
+    bridge(ROWS)
+    bridge(ROWS)
+    assert WaitingRow.objects.count() == 4
+    confirm()
+    assert bridge(ROWS) == {"stored": 0, "known": 3, "waiting": 0, "no_balls": 1, "refused": []}
+    assert lesson.shots.count() == 3
+
+
+def test_a_ball_in_a_second_file_or_from_a_second_bridge_is_the_same_ball(bridge, lesson, confirm, anyone, api, bay):
+    bridge(ROWS[:1])
+    confirm()
+    assert bridge(ROWS[:2], 10, name="all.csv")["known"] == 1
+    assert lesson.shots.count() == 2
+    code = api("post", f"/v1/bays/{bay.pk}/bridges", {}, 201)["code"]
+    other = anyone("post", "/device/v1/pair", {"code": code, "name": "Laptop"})["token"]
+    body = {"name": "x", "head": HEAD, "rows": [{"device_sequence": 1, "text": ROWS[0]}]}
+    assert anyone("post", "/device/v1/rows", body, Authorization=f"Bearer {other}")["known"] == 1
+    assert lesson.shots.count() == 2
+
+
+def test_rows_that_say_little_are_never_taken_for_one_ball(bridge, lesson, confirm):
+    head = ["Club Speed [mph],Path"]
+    bridge(["79,3", "79,3"], head=head)
+    confirm()
+    assert bridge(["79,3"], 9, head=head)["stored"] == 1
+    assert lesson.shots.count() == 3
+
+
+def test_another_header_asks_anew_and_loses_nothing(bridge, lesson, confirm):
+    bridge(ROWS[:1])
+    confirm()
+    wider = [HEAD[1] + ";Spin Rate"]
+    assert bridge(["7 Iron;80,1;4,4;2,9;139,5;1,30;5400"], 5, head=wider)["waiting"] == 1
+    assert confirm() == {"stored": 1}
+    assert lesson.shots.get(device_sequence=5).spin_rpm == 5400
+
+
+def test_a_row_with_more_than_its_header_names_is_kept_with_the_reason(bridge, bay, confirm, lesson):
+    bridge(ROWS[:1])
+    confirm()
+    (refused,) = bridge([ROWS[1] + ";5400"], 7)["refused"]
+    assert refused["field"] == "row"
+    assert bay.refused.get().device_sequence == 7
+
+
+def test_what_cannot_be_read_is_kept_and_can_be_taken_without_it(bridge, api, lesson, bay, confirm):
+    bridge(ROWS[:1])
+    confirm()
+    (refused,) = bridge(["7 Iron;80,1;sideways;2,9;139,5;1,30"], 7)["refused"]
+    assert refused["index"] == 0
+    kept = bay.refused.get()
+    body = {"bay_id": bay.pk, "refused_ids": [kept.pk], "how": "without"}
+    (ball,) = api("post", f"/v1/lessons/{lesson.pk}/refused", body)
+    assert ball["path_deg"] is None
+    assert ball["face_deg"] == 2.9
+
+
+def test_objects_are_cut_by_their_names_and_each_kind_asks_for_itself(bridge, lesson, confirm, api):
+    balls = [
+        {"kind": "ball", "club": "7i", "data": {"path": 3.5, "face angle": 1.0, "carry": 130.5}, "n": 1},
+        {"kind": "ball", "club": "7i", "data": {"path": 2.5, "face angle": None, "carry": 131.5}, "n": 2},
+    ]
+    lines = [json.dumps(b) for b in balls]
+    beat = json.dumps({"alive": 12, "battery": 93})
+    assert bridge([lines[0], beat, lines[1]], head=[beat, *lines])["waiting"] == 3
+    beats, shots = Source.objects.order_by("name", "pk").filter(headers__contains="alive"), Source.objects.all()
+    assert shots.count() == 2
+    api("put", f"/v1/sources/{beats.get().pk}/left", {"left": True}, 204)
+    Source.objects.filter(pk=beats.get().pk).update(mapping={})  # so that one is left without a mapping
+    confirm()
+    assert [s.path_deg for s in lesson.shots.order_by("number")] == [3.5, 2.5]
+    fewer = json.dumps({"kind": "ball", "club": "7i", "data": {"path": 1.5}})
+    assert bridge([fewer, beat], 10, head=[fewer])["stored"] == 1
+    assert lesson.shots.count() == 3
+
+
+def test_rubbish_is_no_reason_to_stop(bridge, bay):
+    answer = bridge(["\x01\x02", "{{{", '{"a": [1', "ÿþ 12 9"], head=["\x01\x02", "{{{"])
+    assert answer["stored"] == 0
+    assert answer["no_balls"] + len(answer["refused"]) + answer["waiting"] == 4
+    assert bridge([], head=[]) == {"stored": 0, "known": 0, "waiting": 0, "no_balls": 0, "refused": []}
+
+
+def test_old_rows_only_show_what_is_coming(bridge, api, bay, confirm, lesson):
+    assert bridge(ROWS, example=True)["no_balls"] == 4
+    (source,) = api("get", f"/v1/bays/{bay.pk}/sources")
+    assert (source["waiting"], source["confirmed_at"]) == (0, None)
+    assert api("get", f"/v1/sources/{source['id']}")["preview"]["count"] == 3
+    assert confirm() == {"stored": 0}
+    assert bridge(ROWS[:1], 4)["stored"] == 1
+
+
+def test_without_a_lesson_the_balls_lie_in_the_tray(bridge, confirm, bay, lesson):
+    take_bay(lesson, None)
+    bridge(ROWS)
+    confirm()
+    assert Shot.objects.filter(bay=bay, lesson=None).count() == 3
+
+
+def test_in_to_out_columns_follow_the_hand_of_who_hits(bridge, confirm, lesson):
+    lesson.hand = "left"
+    lesson.save()
+    bridge(ROWS[:1])
+    confirm(**{"Path (in-out +)": {"sign": "golfer"}})
+    assert lesson.shots.get().path_deg == -3.1
+
+
+def test_a_table_without_headers_is_named_by_place(bridge, api):
+    bridge(["7i,3.1,1.2", "7i,2.2,0.3"], head=["7i,3.1,1.2", "7i,2.2,0.3"])
+    source = Source.objects.get()
+    assert source.headers == ["Column 1", "Column 2", "Column 3"]
+    shown = api("get", f"/v1/sources/{source.pk}")
+    assert [c["use"]["field"] for c in shown["columns"]] == ["", "", ""]
+
+
+def test_a_code_pairs_once_and_an_ended_bridge_is_a_stranger(bridge, anyone, api, bay, code):
+    anyone("post", "/device/v1/pair", {"code": code, "name": "again"}, 404)
+    (shown,) = api("get", f"/v1/bays/{bay.pk}/bridges")
+    assert (shown["name"], shown["heard"]) == ("Bay computer", False)
+    told = {"source": "C:/balls", "waiting": 3, "clock": timezone.now().isoformat(), "problem": ""}
+    here = anyone("post", "/device/v1/here", told, Authorization=f"Bearer {bridge.token}")
+    assert here["bay"] == bay.name
+    (shown,) = api("get", f"/v1/bays/{bay.pk}/bridges")
+    assert (shown["heard"], shown["waiting"], shown["source"]) == (True, 3, "C:/balls")
+    assert abs(shown["clock_off_s"]) < 5
+    api("delete", f"/v1/bridges/{shown['id']}", None, 204)
+    bridge(ROWS, status=401)
+    assert api("get", f"/v1/bays/{bay.pk}/bridges") == []
+
+
+def test_too_many_waiting_rows_stay_with_the_bridge(bridge, monkeypatch):
+    monkeypatch.setattr("instavis.capture.bridges.services.MOST_WAITING", 5)
+    bridge(ROWS)
+    bridge([ROWS[0], ROWS[1]], 10, status=409)
+    assert WaitingRow.objects.count() == 4
+
+
+def test_what_was_seen_days_ago_is_forgotten(bridge, confirm, lesson):
+    bridge(ROWS)
+    confirm()
+    assert SeenBall.objects.count() == 3
+    assert drop_old_seen(timezone.now() + timedelta(days=9)) == 3
+    assert Source.objects.get().examples == []
+
+
+def test_a_mapping_is_remembered_for_the_next_bay(bridge, confirm, api, bay, anyone, lesson):
+    bridge(ROWS)
+    confirm(Face={"field": "", "unit": ""})
+    other = Bay.objects.create(academy=bay.academy, name="Other bay")
+    code = api("post", f"/v1/bays/{other.pk}/bridges", {}, 201)["code"]
+    token = anyone("post", "/device/v1/pair", {"code": code, "name": "x"})["token"]
+    body = {"name": "y", "head": HEAD, "rows": [{"device_sequence": 1, "text": "7 Iron;70,4;1,1;1,9;101,0;1,2"}]}
+    assert anyone("post", "/device/v1/rows", body, Authorization=f"Bearer {token}")["waiting"] == 1
+    shown = api("get", f"/v1/sources/{other.sources.get().pk}")
+    assert shown["remembered"]
+    assert "face_deg" not in [c["field"] for c in shown["mapping"]["columns"]]
