@@ -5,7 +5,7 @@ shift
 verb=${1:-help}
 state=${INSTAVIS_STATE:-$root/.instavis}
 export INSTAVIS_ROOT="$root" INSTAVIS_STATE="$state"
-export PYTHONPATH="$root/core:$root/report:$root/formats:$root/camera:$root/server:$root/standins:$root/scripts"
+export PYTHONPATH="$root/core:$root/report:$root/formats:$root/camera:$root/bridge:$root/server:$root/standins:$root/scripts"
 export PYTHONPYCACHEPREFIX="$state/pycache"
 unset PYTHONDONTWRITEBYTECODE
 . "$root/scripts/prepare.sh"
@@ -29,6 +29,7 @@ usage() {
   cause       ranking of the causes
   prove       proof of a correction, or a proof set
   camera      landmarks and body of a clip; --help tells all
+  bridge      the balls of a monitor's own program, from its files or streams; --help tells all
   simulate    shots of a simulated golfer; --help tells all
   bench       the targets of speed and accuracy, measured on this machine
   attack      crash, load, fuzz, tenancy or pages: on an academy of its own, made for it; --help tells all
@@ -56,6 +57,11 @@ camera)
     ensure_model
     shift
     exec "$state/venv-camera/bin/python" -m instavis_camera "$@"
+    ;;
+bridge)
+    ensure_venv bridge requirements-bridge.txt
+    shift
+    exec "$state/venv-bridge/bin/python" -m instavis_bridge "$@"
     ;;
 fly | read | cause | prove)
     # No database, no server, no Node: only numbers.

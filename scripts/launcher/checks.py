@@ -41,7 +41,10 @@ class Lane:
 
 
 LANES = {
-    "unit": Lane(("core/tests", "report/tests", "formats/tests", "camera/tests", "standins/tests"), database=False),
+    "unit": Lane(
+        ("core/tests", "report/tests", "formats/tests", "camera/tests", "bridge/tests", "standins/tests"),
+        database=False,
+    ),
     "server": Lane(("server/tests",), database=True),
     "e2e": Lane(("tests",), database=False),
 }

@@ -5,7 +5,6 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated, Any
 
-from django.db.models import QuerySet
 from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Router, Schema, Status
@@ -14,7 +13,6 @@ from pydantic import ConfigDict, Field, StringConstraints
 from instavis.accounts.access import heads
 from instavis.accounts.requests import CoachRequest
 from instavis.capture.bridges import selectors, services
-from instavis.capture.bridges.models import Source
 from instavis.capture.devices.api import DeviceToken, RefusedOut
 from instavis.capture.devices.requests import DeviceRequest
 from instavis.capture.devices.selectors import bay_of
@@ -62,7 +60,7 @@ class SourceOut(Schema):
     headers: list[str]
     confirmed_at: datetime | None
     left: bool
-    waiting: int = Field(alias="waiting_count")
+    waiting: int
     seen_at: datetime
 
 
@@ -185,9 +183,22 @@ def end_bridge(request: CoachRequest, bridge_id: int) -> Status[Any]:
 
 
 @router.get("/bays/{bay_id}/sources", response={200: list[SourceOut], 404: Problems})
-def list_sources(request: CoachRequest, bay_id: int) -> QuerySet[Source]:
+def list_sources(request: CoachRequest, bay_id: int) -> list[SourceOut]:
     """Kinds of rows that came from a bay's bridges."""
-    return selectors.sources_of(bay_of(request.user, bay_id))
+    bay = bay_of(request.user, bay_id)
+    waiting = selectors.waiting_in(bay)
+    return [
+        SourceOut(
+            id=source.pk,
+            name=source.name,
+            headers=source.headers,
+            confirmed_at=source.confirmed_at,
+            left=source.left,
+            waiting=waiting.get(source.pk, 0),
+            seen_at=source.seen_at,
+        )
+        for source in selectors.sources_of(bay)
+    ]
 
 
 @router.get("/sources/{source_id}", response={200: SourceShownOut, 404: Problems})
@@ -203,7 +214,7 @@ def get_source(request: CoachRequest, source_id: int) -> dict[str, Any]:
         "columns": list(proposal.columns),
         "notes": list(proposal.notes),
         "remembered": remembered,
-        "waiting": source.waiting_count,
+        "waiting": source.waiting.count(),
         "preview": selectors.preview_of(source, mapping),
     }
 
@@ -256,7 +267,7 @@ def say_here(request: DeviceRequest, data: StatusIn) -> StatusOut:
         device,
         services.Heard(source=data.source, waiting=data.waiting, clock_off_s=round(off, 1), problem=data.problem),
     )
-    unmapped = sum(source.waiting_count for source in selectors.sources_of(device.bay))
+    unmapped = sum(selectors.waiting_in(device.bay).values())
     return StatusOut(
         bay=device.bay.name, listening=device.bay.lesson_id is not None, unmapped=unmapped, server_time=now
     )

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from django.db.models import Count, QuerySet
 
 from instavis.accounts.models import Coach
-from instavis.capture.bridges.models import Bridge, Source
+from instavis.capture.bridges.models import Bridge, Source, WaitingRow
 from instavis.capture.devices.models import Bay
 from instavis.capture.files.models import SourceMapping
 from instavis.capture.files.preview import Preview, preview
@@ -42,18 +42,20 @@ def bridge_of(coach: Coach, bridge_id: int) -> Bridge:
 
 
 def sources_of(bay: Bay) -> QuerySet[Source]:
-    """Kinds of rows the bay's bridges handed on, the newest first, with how many of each wait."""
-    return bay.sources.annotate(waiting_count=Count("waiting"))
+    """Kinds of rows the bay's bridges handed on, the newest first."""
+    return bay.sources.all()
+
+
+def waiting_in(bay: Bay) -> dict[int, int]:
+    """How many rows wait, by the key of their source; those of which none waits are left out."""
+    rows = WaitingRow.objects.filter(source__bay=bay).order_by().values_list("source").annotate(n=Count("pk"))
+    return dict(rows)
 
 
 def source_of(coach: Coach, source_id: int) -> Source:
     """One source of the academy."""
-    source = (
-        Source.objects.filter(pk=source_id, bay__academy_id=coach.academy_id)
-        .select_related("bay__lesson__student")
-        .annotate(waiting_count=Count("waiting"))
-        .first()
-    )
+    found = Source.objects.filter(pk=source_id, bay__academy_id=coach.academy_id)
+    source = found.select_related("bay__lesson__student").first()
     if source is None:
         raise not_found("source")
     return source
@@ -61,25 +63,26 @@ def source_of(coach: Coach, source_id: int) -> Source:
 
 def waiting_sources(bay: Bay) -> list[WaitingSource]:
     """What a lesson's screen says of rows that wait."""
-    rows = sources_of(bay).filter(waiting_count__gt=0)
+    waiting = waiting_in(bay)
     return [
         WaitingSource(
-            id=source.pk,
-            name=source.name,
-            waiting=source.waiting_count,
-            text=Message(
-                "{n} rows of {name} wait: say once what its columns are, and they are balls.",
-                n=source.waiting_count,
-                name=source.name,
-            )
-            if source.waiting_count > 1
-            else Message(
-                "A row of {name} waits: say once what its columns are, and it is a ball.",
-                name=source.name,
-            ),
+            id=source.pk, name=source.name, waiting=waiting[source.pk], text=_told(source, waiting[source.pk])
         )
-        for source in rows
+        for source in sources_of(bay).filter(pk__in=waiting)
     ]
+
+
+def _told(source: Source, waiting: int) -> Message:
+    if waiting == 1:
+        return Message(
+            "A row of {name} waits: say once what its columns are, and it is a ball.",
+            name=source.name,
+        )
+    return Message(
+        "{n} rows of {name} wait: say once what its columns are, and they are balls.",
+        n=waiting,
+        name=source.name,
+    )
 
 
 def golfer_in(bay: Bay) -> Golfer:

@@ -308,7 +308,7 @@ def _take(
     now: datetime,
 ) -> None:
     """Rows of a mapped source on their way to the lesson, as any device's balls."""
-    lesson = Lesson.objects.select_related("student").filter(pk=device.bay.lesson_id).first()
+    lesson = _listening(device.bay)
     golfer = lesson.golfer if lesson else Golfer()
     reader = RowReader(mapping, golfer)
     relative = lesson is None and any(use.sign == "golfer" for use in mapping.columns if use.field)
@@ -373,11 +373,17 @@ def _refuse(
     receipt: RowsReceipt,
     now: datetime,
 ) -> None:
-    lesson = Lesson.objects.filter(pk=device.bay.lesson_id).first()
     raw = {**record, "device_sequence": row.device_sequence}
-    if keep_refused(device, lesson, raw, problem, RefusedBall.Reason.UNREADABLE, now):
+    if keep_refused(device, _listening(device.bay), raw, problem, RefusedBall.Reason.UNREADABLE, now):
         _tell(device.bay.lesson_id)
     receipt.refused.append((place, problem))
+
+
+def _listening(bay: Bay) -> Lesson | None:
+    """The lesson that listens now: the bay itself may have been read before it changed."""
+    if bay.lesson_id is None:
+        return None
+    return Lesson.objects.select_related("student").filter(pk=bay.lesson_id).first()
 
 
 def _tell(lesson_id: int | None) -> None:

@@ -1,0 +1,202 @@
+"""Files in a folder: one that grows, one that is rewritten, one a ball; old ones are left alone."""
+
+from __future__ import annotations
+
+import fnmatch
+import os
+import time
+from collections import Counter
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+from pathlib import Path
+
+from instavis_bridge.journal import Journal, digest
+from instavis_bridge.lines import (
+    clean,
+    decoded,
+    headed,
+    is_document,
+    objects_in,
+)
+
+PATTERNS = ("*.csv", "*.txt", "*.tsv", "*.json", "*.ndjson", "*.jsonl")
+DEEPEST = 3  # folders within the folder
+AN_END = 4096  # bytes before its old end by which a file that only grew is told from one that was rewritten
+SETTLED, SETTLED_LONG = 0.3, 2.0  # s without a change after which a last line without an end is one
+LARGEST = 200_000_000
+SHOWN = 40  # old rows that are shown for what is coming
+
+Row = tuple[str, tuple[str, ...]]
+"""A row and the lines that explain it."""
+
+
+@dataclass(kw_only=True)
+class _Seen:
+    """A file as it was looked at last.
+
+    ``whole`` is False while something of it was left for later; ``read`` is how many of its bytes are taken, ``end``
+    the last of them, ``head`` what the next row is explained by.
+    """
+
+    size: int
+    changed_ns: int
+    whole: bool
+    read: int = 0
+    end: bytes = b""
+    encoding: str = ""
+    head: tuple[str, ...] = ()
+
+
+class Folder:
+    """Watches a folder, or a single file, by looking at sizes and times; works on shares and sticks alike.
+
+    Parameters
+    ----------
+    path : Path
+    journal : Journal
+    patterns : sequence of str
+        Names of files that count.
+    """
+
+    def __init__(self, path: Path, journal: Journal, patterns: Sequence[str] = PATTERNS) -> None:
+        self.path, self._journal, self._patterns = path, journal, [p.lower() for p in patterns]
+        self._seen: dict[str, _Seen] = {}
+        self.problems: dict[str, str] = {}
+
+    def know_what_is_there(self) -> list[tuple[str, list[str], list[str]]]:
+        """Leave alone what was there before us; gives name, rows and head of the newest file, to show what is coming.
+
+        Only the first time: later, what is new was written while we were away.
+        """
+        newest: tuple[float, str, list[Row]] | None = None
+        for path, state in self._files():
+            name = self._name(path)
+            try:
+                rows, seen = self._whole(name, path, state, settled=True)
+            except OSError as error:
+                self.problems[name] = f"{name} cannot be read: {error.strerror}."
+                continue
+            self._journal.know(name, [text for text, _ in rows])
+            self._seen[name] = seen
+            if rows and (newest is None or state.st_mtime > newest[0]):
+                newest = (state.st_mtime, name, rows)
+        if newest is None:
+            return []
+        _, name, rows = newest
+        return [(name, [text for text, _ in rows[-SHOWN:]], list(rows[-1][1]))]
+
+    def look(self) -> int:
+        """Take every row that is new into the journal; gives how many."""
+        found = 0
+        for path, state in self._files():
+            name = self._name(path)
+            seen = self._seen.get(name)
+            same = seen and (seen.size, seen.changed_ns) == (state.st_size, state.st_mtime_ns)
+            if seen and same and seen.whole:
+                continue
+            found += self._take(name, path, state)
+        return found
+
+    def _take(self, name: str, path: Path, state: os.stat_result) -> int:
+        if state.st_size > LARGEST:
+            self.problems[name] = f"{name} is too large to be read ({state.st_size // 1_000_000} MB)."
+            return 0
+        try:
+            found = self._grown(name, path, state)
+            if found is None:
+                found = self._whole(name, path, state)
+        except OSError as error:
+            self.problems[name] = f"{name} cannot be read: {error.strerror}."
+            self._seen.pop(name, None)
+            return 0
+        self.problems.pop(name, None)
+        rows, seen = found
+        taken = self._journal.take(name, rows) if rows else 0
+        self._seen[name] = seen  # only now: what the disk did not take is found again
+        return taken
+
+    def _grown(self, name: str, path: Path, state: os.stat_result) -> tuple[list[Row], _Seen] | None:
+        """What was added to a file whose old part is as it was; None for any other file."""
+        seen = self._seen.get(name)
+        if seen is None or not seen.read or state.st_size < seen.read:
+            return None
+        with path.open("rb") as file:
+            file.seek(seen.read - len(seen.end))
+            if file.read(len(seen.end)) != seen.end:
+                return None
+            data = file.read()
+        complete, whole = _complete(data.decode(seen.encoding, errors="replace"), seen.head, state)
+        rows = headed(complete, seen.head)
+        length = data.rfind(b"\n") + 1 if not whole or data.endswith(b"\n") else len(data)
+        end = (seen.end + data[:length])[-AN_END:]
+        after = replace(seen, size=state.st_size, changed_ns=state.st_mtime_ns, whole=whole, read=seen.read + length)
+        return rows, replace(after, end=end, head=rows[-1][1] if rows else seen.head)
+
+    def _whole(self, name: str, path: Path, state: os.stat_result, settled: bool = False) -> tuple[list[Row], _Seen]:
+        """What is new in a file that is read from its beginning: rows that stand there more often than were taken."""
+        data = path.read_bytes()
+        text, encoding = decoded(data)
+        seen = _Seen(size=state.st_size, changed_ns=state.st_mtime_ns, whole=True)
+        if is_document(text):
+            objects = objects_in(text)
+            lines, seen.whole = objects or [], objects is not None
+        else:
+            lines, seen.whole = _complete(text, [], state, settled)
+            if seen.whole and data.endswith(b"\n") and encoding != "utf-16":
+                seen.read, seen.end, seen.encoding = len(data), data[-AN_END:], encoding
+        place = self._journal.places.get(name)
+        taken: Counter[int] = place.taken if place else Counter()
+        met: Counter[int] = Counter()
+        rows = []
+        for line, head in headed(lines):
+            key = digest(line)
+            met[key] += 1
+            if met[key] > taken[key]:
+                rows.append((line, head))
+            seen.head = head
+        return rows, seen
+
+    def _files(self) -> Iterator[tuple[Path, os.stat_result]]:
+        if self.path.is_file():
+            yield self.path, self.path.stat()
+            return
+        yield from self._below(self.path, 0)
+
+    def _below(self, folder: Path, depth: int) -> Iterator[tuple[Path, os.stat_result]]:
+        try:
+            entries = sorted(os.scandir(folder), key=lambda e: e.name)
+        except OSError as error:
+            self.problems[str(folder)] = f"The folder {folder} cannot be read: {error.strerror}."
+            return
+        self.problems.pop(str(folder), None)
+        for entry in entries:
+            try:
+                if entry.is_dir(follow_symlinks=False):
+                    if depth < DEEPEST:
+                        yield from self._below(Path(entry.path), depth + 1)
+                elif any(fnmatch.fnmatch(entry.name.lower(), p) for p in self._patterns):
+                    yield Path(entry.path), entry.stat()
+            except OSError:
+                continue  # gone while we looked
+
+    def _name(self, path: Path) -> str:
+        return path.name if path == self.path else path.relative_to(self.path).as_posix()
+
+
+def _complete(text: str, before: Sequence[str], state: os.stat_result, settled: bool = False) -> tuple[list[str], bool]:
+    """Lines that are written to their end, and whether those are all."""
+    *complete, last = text.split("\n")
+    lines = [line for line in map(clean, complete) if line.strip()]
+    if not last.strip():
+        return lines, True
+    patience = SETTLED if _as_wide(last, [*before, *lines]) else SETTLED_LONG
+    if settled or time.time() - state.st_mtime >= patience:
+        return [*lines, clean(last)], True
+    return lines, False
+
+
+def _as_wide(line: str, lines: Sequence[str]) -> bool:
+    """Whether a line without an end has as many cells as the one before it, or is an object."""
+    if objects_in(line):
+        return True
+    return bool(lines) and all(line.count(c) >= lines[-1].count(c) for c in ",;\t|")

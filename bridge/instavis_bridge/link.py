@@ -1,0 +1,85 @@
+"""The bridge's side of the protocol for devices."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from typing import Any
+
+import httpx
+
+from instavis_bridge.journal import Entry
+
+PATIENCE = 15  # s
+
+
+class TokenRefusedError(RuntimeError):
+    """The server does not know this bridge (any more)."""
+
+
+class AskedToWaitError(RuntimeError):
+    """The server takes nothing now, and says why; nothing was taken."""
+
+
+class NotTakenError(RuntimeError):
+    """The server cannot take these rows as they are; it will not take them later either."""
+
+
+@dataclass(frozen=True, kw_only=True)
+class Paired:
+    """Whom the server takes the bridge for."""
+
+    device: str
+    bay: str
+    token: str
+
+
+class Link:
+    """Talks to one server with one token."""
+
+    def __init__(self, server: str, token: str = "", client: httpx.Client | None = None) -> None:
+        self.server, self.token = server.rstrip("/"), token
+        self._client = client or httpx.Client(timeout=PATIENCE, trust_env=False)
+
+    def pair(self, code: str, name: str) -> Paired:
+        """Become a device of the bay that a code is of.
+
+        Raises
+        ------
+        NotTakenError
+            With the server's words, for a code that pairs nothing.
+        httpx.TransportError
+            When nobody answers.
+        """
+        told = self._ask("pair", {"code": code.strip(), "name": name}, with_token=False)
+        return Paired(device=told["device"], bay=told["bay"], token=told["token"])
+
+    def send(self, batch: Sequence[Entry], example: bool = False) -> dict[str, Any]:
+        """Rows with one head; answered after they are stored."""
+        rows = [{"device_sequence": entry.number, "text": entry.text} for entry in batch]
+        body = {"name": batch[0].name[-200:], "head": list(batch[0].head), "rows": rows, "example": example}
+        return self._ask("rows", body)
+
+    def say_here(self, source: str, waiting: int, problem: str) -> dict[str, Any]:
+        """Say how we are, and hear whether a lesson listens."""
+        now = datetime.now(UTC).isoformat()
+        return self._ask("here", {"source": source[:300], "waiting": waiting, "clock": now, "problem": problem[:300]})
+
+    def _ask(self, what: str, body: dict[str, Any], with_token: bool = True) -> dict[str, Any]:
+        headers = {"Authorization": f"Bearer {self.token}"} if with_token else {}
+        answer = self._client.post(f"{self.server}/api/device/v1/{what}", json=body, headers=headers)
+        if answer.status_code in (401, 403):
+            raise TokenRefusedError(_words(answer))
+        if answer.status_code in (409, 413, 429) or answer.status_code >= 500:
+            raise AskedToWaitError(_words(answer))
+        if answer.is_error:
+            raise NotTakenError(_words(answer))
+        return answer.json()
+
+
+def _words(answer: httpx.Response) -> str:
+    try:
+        return "; ".join(error["message"] for error in answer.json()["errors"])
+    except (ValueError, KeyError, TypeError):
+        return f"The server answered {answer.status_code}."

@@ -1,0 +1,221 @@
+"""Files that grow, are rewritten, replaced, half written, or one a ball: every row once, old ones never."""
+
+from __future__ import annotations
+
+import json
+import os
+import random
+import time
+
+import pytest
+
+from instavis_bridge.folder import Folder
+from instavis_bridge.journal import Journal
+
+HEAD = "Club;Club Speed [mph];Path;Face"
+
+
+def ball(number: int) -> str:
+    return f"7 Iron;{79 + number / 10:.1f};{number}.5;{number / 7:.2f}"
+
+
+@pytest.fixture
+def place(tmp_path):
+    folder = tmp_path / "balls"
+    folder.mkdir()
+    return folder
+
+
+@pytest.fixture
+def watch(tmp_path, place):
+    """watch() begins anew, as after a restart; its look() gives the texts that are new."""
+
+    def begin(**more):
+        journal = Journal(tmp_path / "journal")
+        folder = Folder(place, journal, **more)
+
+        def look() -> list[str]:
+            before = len(journal.unsent)
+            folder.look()
+            return [e.text for e in list(journal.unsent)[before:]]
+
+        look.folder, look.journal = folder, journal
+        return look
+
+    return begin
+
+
+def write(file, text: str, age: float = 0.0) -> None:
+    file.write_bytes(text.encode())
+    os.utime(file, (time.time() - age,) * 2)
+
+
+def test_a_file_that_grows(place, watch):
+    look, file = watch(), place / "today.csv"
+    write(file, HEAD + "\n")
+    assert look() == [HEAD]
+    for n in range(5):
+        with file.open("a") as out:
+            out.write(ball(n) + "\n")
+        assert look() == [ball(n)]
+    assert look() == []
+    assert list(look.journal.unsent)[-1].head[0] == HEAD
+
+
+def test_a_file_that_is_rewritten_also_newest_first_and_with_averages(place, watch):
+    look, file = watch(), place / "today.csv"
+    for n in range(5):
+        lines = [HEAD, *(ball(k) for k in range(n, -1, -1)), f"Average;{n}.2;1.1;2.2"]
+        part = place / "new.tmp"
+        write(part, "\n".join(lines) + "\n")
+        part.replace(file)
+        new = look()
+        assert [t for t in new if t.startswith("7")] == [ball(n)]
+
+
+def test_one_file_a_ball(place, watch):
+    look = watch()
+    for n in range(3):
+        write(place / f"shot-{n}.csv", f"{HEAD}\n{ball(n)}\n")
+        assert look()[-1] == ball(n)
+        record = {"club": "7i", "path": n + 0.5}
+        write(place / f"shot-{n}.json", json.dumps(record, indent=2))
+        assert [json.loads(t) for t in look()] == [record]
+
+
+def test_half_a_line_waits_for_its_end(place, watch):
+    look, file = watch(), place / "today.csv"
+    write(file, f"{HEAD}\n{ball(1)}\n7 Iron;80")
+    assert look() == [HEAD, ball(1)]
+    write(file, f"{HEAD}\n{ball(1)}\n7 Iron;80.1;3.3;2.2\n")
+    assert look() == ["7 Iron;80.1;3.3;2.2"]
+
+
+def test_a_last_line_without_an_end_is_taken_once_it_rests(place, watch):
+    look, file = watch(), place / "today.csv"
+    write(file, f"{HEAD}\n{ball(1)}")
+    assert look() == [HEAD]
+    os.utime(file, (time.time() - 0.5,) * 2)
+    assert look() == [ball(1)]
+    write(file, f"{HEAD}\n{ball(1)}\n{ball(2)}\n")
+    assert look() == [ball(2)]
+
+
+def test_half_a_document_waits(place, watch):
+    look, file = watch(), place / "session.json"
+    whole = json.dumps([{"path": 1.5, "face": 2.5}, {"path": 3.5, "face": 4.5}], indent=1)
+    write(file, whole[: len(whole) // 2])
+    assert look() == []
+    write(file, whole)
+    assert [json.loads(t)["path"] for t in look()] == [1.5, 3.5]
+
+
+def test_old_files_are_left_alone_and_the_newest_shows_what_is_coming(place, watch):
+    for n in range(30):
+        write(place / f"old-{n}.csv", f"{HEAD}\n{ball(n)}\n", age=1000 - n)
+    look = watch()
+    ((name, texts, head),) = look.folder.know_what_is_there()
+    assert (name, texts[-1], head[0]) == ("old-29.csv", ball(29), HEAD)
+    assert look() == []
+    with (place / "old-3.csv").open("a") as out:
+        out.write(ball(99) + "\n")
+    assert look() == [ball(99)]
+    assert watch()() == []
+
+
+def test_what_was_written_while_we_were_away_is_found(place, watch):
+    look, file = watch(), place / "today.csv"
+    write(file, f"{HEAD}\n{ball(1)}\n")
+    look()
+    with file.open("a") as out:
+        out.write(ball(2) + "\n")
+    assert watch()() == [ball(2)]
+
+
+def test_the_same_ball_hit_twice_is_two(place, watch):
+    look, file = watch(), place / "today.csv"
+    write(file, f"{HEAD}\n7i;80;1;1\n7i;80;1;1\n")
+    assert look().count("7i;80;1;1") == 2
+    write(file, f"{HEAD}\n7i;80;1;1\n7i;80;1;1\n7i;80;1;1\n")
+    assert look() == ["7i;80;1;1"]
+
+
+@pytest.mark.parametrize("encoding", ["utf-8", "utf-8-sig", "utf-16", "cp1252"])
+def test_encodings(place, watch, encoding):
+    look, file = watch(), place / "today.csv"
+    for n in range(1, 4):
+        text = "Schläger;Fläche;Pfad\r\n" + "".join(f"Eisen 7;{k},5;−\r\n".replace("−", "1") for k in range(n))
+        file.write_bytes(text.encode(encoding))
+        new = look()
+        assert new[-1] == f"Eisen 7;{n - 1},5;1"
+    assert look.journal.unsent[0].text == "Schläger;Fläche;Pfad"
+
+
+def test_a_new_column_in_mid_file_brings_a_head_of_its_own(place, watch):
+    look, file = watch(), place / "today.csv"
+    write(file, f"{HEAD}\n{ball(1)}\n")
+    look()
+    with file.open("a") as out:
+        out.write(f"{HEAD};Spin\n{ball(2)};5400\n")
+    look()
+    last = look.journal.unsent[-1]
+    assert f"{HEAD};Spin" in last.head
+    # And the same for one who reads the file from its beginning.
+    assert f"{HEAD};Spin" in Journal(place.parent / "journal").unsent[-1].head
+
+
+def test_a_row_of_units_does_not_hide_the_headers(place, watch):
+    look = watch()
+    write(place / "a.csv", "Title\nClub;Speed;Path;Face\n;mph;deg;deg\n7i;80.1;2.2;1.1\n")
+    look()
+    assert "Club;Speed;Path;Face" in look.journal.unsent[-1].head
+
+
+def test_only_names_that_count_and_folders_below(place, watch):
+    look = watch(patterns=["bay2*.csv"])
+    (place / "deep" / "er").mkdir(parents=True)
+    for name in ("bay1.csv", "notes.docx", "deep/er/Bay2-x.csv"):
+        write(place / name, f"{ball(1)}\n")
+    assert look() == [ball(1)]
+    assert look.journal.unsent[0].name == "deep/er/Bay2-x.csv"
+
+
+def test_what_cannot_be_read_is_said_and_tried_again(place, watch, monkeypatch):
+    look, file = watch(), place / "today.csv"
+    write(file, f"{HEAD}\n{ball(1)}\n")
+    real = type(file).read_bytes
+
+    def locked(path):
+        raise PermissionError(13, "Permission denied")
+
+    with monkeypatch.context() as patched:
+        patched.setattr(type(file), "read_bytes", locked)
+        assert look() == []
+        assert "today.csv cannot be read" in look.folder.problems["today.csv"]
+    assert type(file).read_bytes is real
+    assert look() == [HEAD, ball(1)]
+    assert not look.folder.problems
+
+
+def test_any_order_of_growing_rewriting_and_restarting_takes_every_row_once(place, watch):
+    rng = random.Random(7)  # noqa: S311
+    look, file, written, found = watch(), place / "today.csv", [], []
+    for n in range(120):
+        written.append(ball(n))
+        match rng.randrange(3):
+            case 0:
+                with file.open("a") as out:
+                    out.write(ball(n) + "\n")
+            case 1:
+                shuffled = written[:]
+                rng.shuffle(shuffled)
+                write(file, "\n".join([HEAD, *shuffled]) + "\n")
+            case 2:
+                write(file, "\n".join([HEAD, *written]) + "\n")
+        if rng.random() < 0.5:
+            found += look()
+        if rng.random() < 0.1:
+            look = watch()
+    found += look()
+    balls = [e for e in Journal(place.parent / "journal").unsent if e.text.startswith("7")]
+    assert sorted(e.text for e in balls) == sorted(written)

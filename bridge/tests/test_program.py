@@ -1,0 +1,233 @@
+"""The whole program against a server that answers, is away, refuses, or is not sure what it was told."""
+
+from __future__ import annotations
+
+import json
+import threading
+import time
+import urllib.error
+import urllib.request
+from collections.abc import Callable
+from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
+
+import pytest
+
+from instavis_bridge import settings as kept
+from instavis_bridge.page import serve_page
+from instavis_bridge.program import Bridge, main
+from instavis_bridge.settings import AnotherOneError, Settings, only_one
+
+HEAD = "Club;Path;Face"
+PATIENCE = 15
+
+
+class Server:
+    """Takes rows by their numbers; ``answer`` may give a status of its own for a request."""
+
+    def __init__(self) -> None:
+        self.rows: dict[int, str] = {}
+        self.doubled = 0
+        self.examples: list[str] = []
+        self.answer: Callable[[str, dict], int | None] = lambda what, body: None
+        self.lose_answers = 0
+        outer = self
+
+        class Handler(BaseHTTPRequestHandler):
+            def do_POST(self):
+                what = self.path.rpartition("/")[2]
+                body = json.loads(self.rfile.read(int(self.headers["Content-Length"])))
+                status = outer.answer(what, body) or 200
+                told = outer.told(what, body) if status == 200 else {"errors": [{"message": f"refused {status}"}]}
+                if what == "rows" and status == 200 and outer.lose_answers:
+                    outer.lose_answers -= 1
+                    self.connection.close()
+                    return
+                data = json.dumps(told).encode()
+                self.send_response(status)
+                self.send_header("Content-Length", str(len(data)))
+                self.end_headers()
+                self.wfile.write(data)
+
+            def log_message(self, *_):
+                pass
+
+        self.http = ThreadingHTTPServer(("127.0.0.1", 0), Handler)
+        threading.Thread(target=self.http.serve_forever, daemon=True).start()
+        self.address = f"http://127.0.0.1:{self.http.server_port}"
+
+    def told(self, what: str, body: dict) -> dict:
+        if what == "pair":
+            return {"device": body["name"], "bay": "Mat one", "token": "iv_secret"}
+        if what == "here":
+            return {"server_time": "2026-05-04T09:12:31+00:00", "listening": True, "unmapped": 0}
+        for row in body["rows"]:
+            if body["example"]:
+                self.examples.append(row["text"])
+            else:
+                self.doubled += row["device_sequence"] in self.rows
+                self.rows[row["device_sequence"]] = row["text"]
+        return {"stored": len(body["rows"]), "known": 0, "waiting": 0, "no_balls": 0, "refused": []}
+
+
+@pytest.fixture
+def server():
+    server = Server()
+    yield server
+    server.http.shutdown()
+    server.http.server_close()
+
+
+@pytest.fixture
+def place(tmp_path):
+    folder = tmp_path / "balls"
+    folder.mkdir()
+    return folder
+
+
+@pytest.fixture
+def run(server, place, tmp_path):
+    """run() begins a bridge on the folder; it ends with the test."""
+    running = []
+
+    def begin(**changes) -> Bridge:
+        state = tmp_path / "state"
+        state.mkdir(exist_ok=True)
+        told = {"server": server.address, "token": "iv_secret", "source": str(place)} | changes
+        bridge = Bridge(state, Settings(**told))
+        thread = threading.Thread(target=bridge.run, daemon=True)
+        thread.start()
+        running.append((bridge, thread))
+        until(lambda: bridge.status()["watching"])
+        return bridge
+
+    def end() -> None:
+        for bridge, thread in running:
+            bridge.stop()
+            thread.join(PATIENCE)
+            if bridge._lock_of_source:
+                bridge._lock_of_source.close()
+        running.clear()
+
+    begin.end = end
+    yield begin
+    end()
+
+
+def until(found: Callable[[], object]) -> None:
+    deadline = time.monotonic() + PATIENCE
+    while not found():
+        assert time.monotonic() < deadline
+        time.sleep(0.02)
+
+
+def test_rows_go_to_the_server_and_old_ones_only_show_what_is_coming(run, server, place):
+    (place / "old.csv").write_text(f"{HEAD}\n7i;9.5;9.5\n")
+    bridge = run()
+    until(lambda: server.examples)
+    assert server.examples == [HEAD, "7i;9.5;9.5"]
+    (place / "new.csv").write_text(f"{HEAD}\n7i;1.5;2.5\n")
+    until(lambda: "7i;1.5;2.5" in server.rows.values())
+    assert "7i;9.5;9.5" not in server.rows.values()
+    until(lambda: bridge.status()["waiting"] == 0)
+    assert bridge.status()["stored"] == 2
+
+
+def test_an_answer_that_is_lost_costs_and_doubles_nothing(run, server, place):
+    run()
+    server.lose_answers = 2
+    (place / "new.csv").write_text(f"{HEAD}\n7i;1.5;2.5\n")
+    until(lambda: server.doubled >= 2)
+    assert sorted(server.rows.values()) == sorted([HEAD, "7i;1.5;2.5"])
+
+
+def test_what_comes_while_the_server_is_away_is_sent_later_also_after_a_restart(run, server, place):
+    server.answer = lambda what, body: 503
+    bridge = run()
+    (place / "new.csv").write_text(f"{HEAD}\n7i;1.5;2.5\n")
+    until(lambda: bridge.status()["waiting"] == 2 and bridge.status()["problem"])
+    run.end()
+    server.answer = lambda what, body: None
+    run()
+    until(lambda: "7i;1.5;2.5" in server.rows.values())
+
+
+def test_a_bridge_that_was_ended_says_so_keeps_its_rows_and_sends_them_when_it_is_paired_anew(run, server, place):
+    server.answer = lambda what, body: 401 if what != "pair" else None
+    bridge = run()
+    (place / "new.csv").write_text(f"{HEAD}\n7i;1.5;2.5\n")
+    until(lambda: bridge.status()["revoked"] and bridge.status()["waiting"] == 2)
+    assert "ended on the Bays page" in bridge.status()["problem"]
+    server.answer = lambda what, body: None
+    with serve_page(bridge, 0) as address:
+        page = urllib.request.urlopen(address).read().decode()
+        key = page.partition('key: "')[2].partition('"')[0]
+        ask(address, {"key": "wrong", "code": "123456"}, 403)
+        assert ask(address, {"key": key, "code": "123456", "name": "Laptop"})["paired"]
+        until(lambda: "7i;1.5;2.5" in server.rows.values())
+        assert ask(address, [], 422) is None
+    assert kept.load(bridge.folder).token == "iv_secret"
+    assert (bridge.folder / "settings.json").stat().st_mode & 0o077 == 0
+
+
+def ask(address: str, body: object, status: int = 200) -> dict | None:
+    request = urllib.request.Request(address, json.dumps(body).encode(), method="POST")
+    try:
+        with urllib.request.urlopen(request) as answer:
+            assert answer.status == status
+            return json.load(answer)
+    except urllib.error.HTTPError as error:
+        refused = error
+    assert refused.code == status
+    return None
+
+
+def test_the_page_is_for_this_computer_only(run, server):
+    with serve_page(run(), 0) as address:
+        request = urllib.request.Request(address, headers={"Host": "evil.example:80"})
+        with pytest.raises(urllib.error.HTTPError) as told:
+            urllib.request.urlopen(request)
+        assert told.value.code == 403
+
+
+def test_a_row_the_server_will_never_take_is_put_aside_and_blocks_nothing(run, server, place):
+    server.answer = lambda what, body: 422 if what == "rows" and any("odd" in r["text"] for r in body["rows"]) else None
+    bridge = run()
+    (place / "new.csv").write_text(f"{HEAD}\n7i;1.5;2.5\n7i;odd;2.5\n7i;3.5;2.5\n")
+    until(lambda: "7i;3.5;2.5" in server.rows.values())
+    until(lambda: bridge.status()["refused"])
+    (aside,) = (bridge.folder / "put-aside.ndjson").read_text().splitlines()
+    assert json.loads(aside)["text"] == "7i;odd;2.5"
+
+
+def test_two_on_one_folder(run, server, place, tmp_path):
+    run()
+    other = Bridge(tmp_path, Settings(server=server.address, token="x", source=str(place)))
+    until(lambda: run is not None and (other._look() or "Another bridge" in other.status()["problem"]))
+    with only_one(tmp_path / "lock"), pytest.raises(AnotherOneError):
+        only_one(tmp_path / "lock")
+
+
+def test_paired_from_the_shell_once(server, place, tmp_path, capsys, monkeypatch):
+    monkeypatch.setattr(Bridge, "run", lambda self: None)
+    state = tmp_path / "state"
+    words = [
+        str(place),
+        f"--server={server.address}",
+        "--code=123456",
+        "--name=Bay PC",
+        f"--state={state}",
+        "--page=-1",
+    ]
+    assert main(words) == 0
+    assert "paired with Mat one as Bay PC" in capsys.readouterr().out
+    assert kept.load(state).token == "iv_secret"
+    server.answer = lambda what, body: 404
+    assert main(words) == 1
+    assert "not paired: refused 404" in capsys.readouterr().err
+    assert main([f"--state={state}", "--page=-1"]) == 0
+    assert kept.load(state).source == str(place)
+
+
+def test_broken_settings_are_no_settings(tmp_path):
+    (tmp_path / "settings.json").write_text("{{{")
+    assert kept.load(tmp_path) == Settings()

@@ -1,0 +1,122 @@
+"""Lines over TCP, WebSocket and a serial line: in pieces, with rubbish, over lost connections."""
+
+from __future__ import annotations
+
+import contextlib
+import json
+import os
+import pty
+import socket
+import threading
+import time
+
+import pytest
+from websockets.sync.server import serve
+
+from instavis_bridge.journal import Journal
+from instavis_bridge.streams import STREAMS
+
+HEAD = "Club,Path,Face"
+
+
+@pytest.fixture
+def listen(tmp_path):
+    """listen(address) begins a stream; its texts(n) waits for so many rows."""
+    streams = []
+
+    def begin(address: str):
+        journal = Journal(tmp_path / "journal")
+        stream = STREAMS[address.partition(":")[0]](address, journal)
+        stream.start()
+        streams.append(stream)
+
+        def texts(count: int) -> list[str]:
+            until = time.monotonic() + 10
+            while len(journal.unsent) < count and time.monotonic() < until:
+                time.sleep(0.01)
+            return [e.text for e in journal.unsent]
+
+        stream.texts, stream.journal = texts, journal
+        return stream
+
+    yield begin
+    for stream in streams:
+        stream.stop()
+
+
+@pytest.fixture
+def server():
+    with contextlib.closing(socket.create_server(("127.0.0.1", 0))) as listening:
+        listening.settimeout(10)
+        yield listening
+
+
+def test_lines_of_a_connection_in_pieces_and_over_a_lost_one(listen, server):
+    stream = listen(f"tcp://127.0.0.1:{server.getsockname()[1]}")
+    line, _ = server.accept()
+    with line:
+        for piece in (b"Club,Path,", b"Face\r\n7i,1.5,", b"2.5\r\n7i,\xc3", b"\xa9.5,1\n"):
+            line.sendall(piece)
+            time.sleep(0.05)
+        assert stream.texts(3) == [HEAD, "7i,1.5,2.5", "7i,é.5,1"]
+    line, _ = server.accept()
+    with line:
+        line.sendall(b"7i,3.5,4.5\n")
+        assert stream.texts(4)[-1] == "7i,3.5,4.5"
+    assert stream.journal.unsent[-1].head[0] == HEAD
+
+
+def test_a_program_that_connects_to_us(listen):
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port = probe.getsockname()[1]
+    stream = listen(f"listen://127.0.0.1:{port}")
+    for n in range(2):
+        deadline = time.monotonic() + 10
+        while True:
+            try:
+                line = socket.create_connection(("127.0.0.1", port), timeout=2)
+                break
+            except OSError:
+                assert time.monotonic() < deadline
+                time.sleep(0.05)
+        with line:
+            line.sendall(json.dumps({"path": n, "face": 1.5}).encode() + b"\n")
+    assert [json.loads(t)["path"] for t in stream.texts(2)] == [0, 1]
+
+
+def test_messages_of_a_websocket(listen):
+    def speak(line) -> None:
+        line.send(json.dumps({"path": 1.5, "face": 2}))
+        line.send(json.dumps([{"path": 2.5, "face": 2}, {"path": 3.5, "face": 2}]))
+        line.send(b'{"path": 4.5, "face": 2}\n{"path": 5.5, "face": 2}')
+        time.sleep(0.3)
+
+    with serve(speak, "127.0.0.1", 0) as running:
+        threading.Thread(target=running.serve_forever, daemon=True).start()
+        stream = listen(f"ws://127.0.0.1:{running.socket.getsockname()[1]}/balls")
+        assert [json.loads(t)["path"] for t in stream.texts(5)][:5] == [1.5, 2.5, 3.5, 4.5, 5.5]
+        running.shutdown()
+
+
+def test_rubbish_on_a_serial_line_is_passed_over(listen):
+    ours, theirs = pty.openpty()
+    try:
+        stream = listen(f"serial:{os.ttyname(theirs)}:9600")
+        time.sleep(0.5)
+        os.write(ours, b"\x01\x02\xff\xfe\x03\x04\x05\r\n" + HEAD.encode() + b"\r\n7i,1.5,2.5\r\n")
+        texts = stream.texts(2)
+        assert [t for t in texts if "," in t] == [HEAD, "7i,1.5,2.5"]
+        assert stream.rubbish == 1
+    finally:
+        stream.stop()
+        os.close(ours)
+        os.close(theirs)
+
+
+def test_nobody_there_is_said(listen):
+    stream = listen("tcp://127.0.0.1:1")
+    until = time.monotonic() + 10
+    while not stream.problems and time.monotonic() < until:
+        time.sleep(0.01)
+    assert "127.0.0.1:1" in stream.problems["line"]
