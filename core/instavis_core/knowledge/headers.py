@@ -5,10 +5,27 @@ from __future__ import annotations
 import functools
 import tomllib
 from importlib import resources
+from typing import Any
 
 
 @functools.lru_cache(maxsize=1)
 def header_terms() -> dict[str, str]:
-    """Field by term (lower case); the empty field stands for columns that are known and left out."""
+    """Field by term (lower case, without dots); the empty field stands for columns that are known and left out."""
+    return {plain_term(term): row["field"] for row in _table()["header"] for term in row["terms"]}
+
+
+@functools.lru_cache(maxsize=1)
+def side_terms() -> dict[str, str]:
+    """Sign of a mapping by a word for a plus side (lower case)."""
+    return {term: row["sign"] for row in _table()["side"] for term in row["terms"]}
+
+
+def plain_term(text: str) -> str:
+    """A term as it is compared: lower case, blanks for dots and underscores."""
+    return " ".join(text.lower().replace(".", " ").replace("_", " ").split())
+
+
+@functools.lru_cache(maxsize=1)
+def _table() -> dict[str, Any]:
     text = (resources.files("instavis_core.knowledge") / "data" / "headers.toml").read_text(encoding="utf-8")
-    return {term: row["field"] for row in tomllib.loads(text)["header"] for term in row["terms"]}
+    return tomllib.loads(text)

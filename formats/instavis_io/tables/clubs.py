@@ -24,13 +24,23 @@ KINDS = {
     "i": "i",
     "eisen": "i",
     "fer": "i",
+    "hierro": "i",
+    "ferro": "i",
+    "ijzer": "i",
+    "järn": "i",
     "wood": "w",
     "w": "w",
     "holz": "w",
     "bois": "w",
+    "madera": "w",
+    "legno": "w",
+    "hout": "w",
+    "trä": "w",
     "hybrid": "h",
     "h": "h",
     "hybride": "h",
+    "híbrido": "h",
+    "ibrido": "h",
     "rescue": "h",
 }
 DRIVERS = {"driver", "d", "dr", "1w", "drv"}
@@ -42,7 +52,7 @@ def read_club_name(text: str) -> str | None:
     clubs = vocabulary().clubs
     if text in clubs:
         return text
-    words = re.findall(r"[a-zäöüé]+|\d+(?:[.,]\d+)?", text.lower())
+    words = re.findall(r"[^\W\d_]+|\d+(?:[.,]\d+)?", text.lower())
     if not words:
         return None
     if words[0] in DRIVERS or "".join(words) in DRIVERS:

@@ -6,13 +6,15 @@ import re
 
 from instavis_core.errors import InputError
 from instavis_core.knowledge import vocabulary
-from instavis_core.knowledge.headers import header_terms
+from instavis_core.knowledge.headers import header_terms, plain_term, side_terms
 from instavis_core.message import Message
 from instavis_core.units import SUFFIXES
 from instavis_io.tables.cells import UNIT_WORDS
 from instavis_io.tables.problems import TableErrors
 
 HEADER_WITHIN = 30  # rows
+_BRACKETS = re.compile(r"[\[(]([^\])]+)[\])]")
+_PLUS = re.compile(r"(?P<before>[^\W\d_][^+\[\]()=,;]*?)\s*\+(?!\s*=)|\+\s*=?\s*(?P<after>[^\W\d_][^+\[\]()=,;]*)")
 
 
 def header_place(rows: list[list[str]]) -> int:
@@ -44,29 +46,42 @@ def match_header(header: str) -> tuple[str | None, str, str]:
         return header, header.rpartition("_")[2], header
     if own_field(header):
         return own_field(header), header.rpartition("_")[2], header
-    unit = ""
-    bracket = re.search(r"[\[(]([^\])]+)[\])]", header)
-    bare = header
-    if bracket and bracket[1].strip().lower() in UNIT_WORDS:
-        unit = UNIT_WORDS[bracket[1].strip().lower()]
-        bare = header.replace(bracket[0], " ")
-    words = re.sub(r"[_\s]+", " ", re.sub(r"([a-z])([A-Z])", r"\1 \2", bare)).strip().lower()
+    unit, bare = "", header
+    for bracket in _BRACKETS.finditer(header):
+        inner = bracket[1].strip().lower()
+        unit = UNIT_WORDS.get(inner, unit)
+        if inner in UNIT_WORDS or "+" in inner:
+            bare = bare.replace(bracket[0], " ")
+    words = plain_term(re.sub(r"(?<=[a-zà-ÿ])(?=[A-Z])", " ", bare))
     last = words.rsplit(" ", 1)
     if len(last) == 2 and last[1] in UNIT_WORDS:
         words, unit = last[0], unit or UNIT_WORDS[last[1]]
     terms = header_terms()
-    if words in terms:
-        return terms[words], unit, words
-    begun = [t for t in terms if len(t) > 3 and words.startswith(t + " ")]
-    if begun:
-        best = max(begun, key=len)
-        return terms[best], unit, best
-    # What stands in front may only say of what: "ball data launch angle".
+    for whole in (plain_term(bare), words):
+        if whole in terms:
+            return terms[whole], unit, whole
     parts = words.split(" ")
-    for start in range(1, len(parts)):
-        if (ending := " ".join(parts[start:])) in terms:
-            return terms[ending], unit, ending
+    # What stands in front may only say of what ("ball data launch angle"), what stands behind how ("carry flat").
+    found = [t for t in terms if len(t) > 3 and words.startswith(t + " ")]
+    found += [t for i in range(1, len(parts)) if len(t := " ".join(parts[i:])) > 3 and t in terms]
+    if found:
+        best = max(found, key=len)
+        return terms[best], unit, best
     return None, unit, ""
+
+
+def side_said(header: str) -> str:
+    """Give the sign of a mapping that a header tells ("path (in-out +)", "face + = open"); empty where none does."""
+    sides = side_terms()
+    for match in _PLUS.finditer(header.lower()):
+        words = (match["before"] or match["after"] or "").strip()
+        for start in range(len(words)):
+            if (start == 0 or not words[start - 1].isalnum()) and words[start:] in sides:
+                return sides[words[start:]]
+        for end in range(len(words), 0, -1):
+            if match["after"] and words[:end] in sides:
+                return sides[words[:end]]
+    return ""
 
 
 def own_field(header: str) -> str | None:

@@ -14,7 +14,7 @@ from typing import Any, BinaryIO
 from instavis_core.errors import InputError
 from instavis_core.message import Message
 from instavis_core.shots import Shot
-from instavis_io.tables.header_row import HEADER_WITHIN, match_header
+from instavis_io.tables.header_row import HEADER_WITHIN, is_units_row, match_header
 from instavis_io.tables.mapping import Mapping, kind_of
 from instavis_io.tables.text import LONGEST_CELL, MOST_COLUMNS, sniff_delimiter
 
@@ -76,7 +76,13 @@ def find_cut(head: Sequence[str]) -> Cut:
         width = max(len(cells) for cells in rows)
         made_up = tuple(f"Column {i + 1}" for i in range(width))
         return Cut(shape=TABLE, delimiter=delimiter, header_line=0, headers=_bounded(made_up))
-    return Cut(shape=TABLE, delimiter=delimiter, header_line=best + 1, headers=_bounded(tuple(rows[best])))
+    headers, below = rows[best], rows[best + 1] if best + 1 < len(rows) else []
+    if is_units_row(below):  # they stand with the names from now on: the row itself is no ball
+        units = [*below, *[""] * len(headers)]
+        headers = [
+            f"{name} [{unit.strip('[]()')}]" if unit else name for name, unit in zip(headers, units, strict=False)
+        ]
+    return Cut(shape=TABLE, delimiter=delimiter, header_line=best + 1, headers=_bounded(tuple(headers)))
 
 
 def object_cut(text: str) -> Cut | None:

@@ -17,7 +17,7 @@ from instavis_io.tables.text import DELIMITERS, ENCODINGS, MOST_COLUMNS
 #: values that are not kept themselves but turned into others: field -> (unit kind, what it becomes)
 WORKED_OUT = {"face_to_path_deg": "angle", "back_spin_rpm": "spin", "side_spin_rpm": "spin"}
 TEXT_FIELDS = ("club", "at", *CHOICES, *(n for n in LONGEST_TEXT if n != "format"))
-SIGNS = ("plus", "minus", "golfer")
+SIGNS = ("plus", "minus", "golfer", "against")
 #: kinds of side for letters: which letters may stand in the cells of a field
 SIDES = {"strike_toe_mm": "toe", "strike_high_mm": "high", "attack_deg": "attack"}
 
@@ -28,7 +28,7 @@ class ColumnUse:
 
     ``sign`` is ``plus`` when positive numbers mean the shot format's plus side (right of the target, toe,
     high, up), ``minus`` when they mean the other, ``golfer`` when they mean in-to-out, open, push for
-    everybody. Letters in the cells override it.
+    everybody, ``against`` when they mean out-to-in, closed, pull. Letters in the cells override it.
     """
 
     header: str

@@ -18,7 +18,7 @@ from instavis_core.knowledge import vocabulary
 from instavis_core.message import NONE_SAID, Message
 from instavis_core.units import SUFFIXES
 from instavis_io.tables.cells import EMPTY, UNIT_WORDS, Cell, guess_decimal, read_cell, side_of
-from instavis_io.tables.header_row import header_place, is_units_row, match_header, own_field
+from instavis_io.tables.header_row import header_place, is_units_row, match_header, own_field, side_said
 from instavis_io.tables.mapping import (
     SIDES,
     TEXT_FIELDS,
@@ -37,7 +37,13 @@ SAMPLE_ROWS = 200
 #: where the middle of a full-swing block may lie, internal units; tells units apart when nothing else does
 PLAUSIBLE = {"club_speed_mps": (22, 58), "ball_speed_mps": (25, 84), "carry_m": (50, 290), "apex_m": (6, 50)}
 TURNED_BELOW = -0.35  # correlation under which two sideways columns count opposite ways
-PARTNERS = (("launch_direction_deg", "face_deg"), ("side_m", "launch_direction_deg"), ("path_deg", "face_deg"))
+GAP = "face_to_path_deg"  # goes with what lies between face and path
+PARTNERS = (
+    ("launch_direction_deg", "face_deg"),
+    ("side_m", "launch_direction_deg"),
+    ("path_deg", "face_deg"),
+    (GAP, "face_deg"),
+)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -164,7 +170,10 @@ def _guess(column: _Column, decimal: str, far_unit: str) -> ColumnGuess:
     letters = is_sided(field) and any(side_of(r.letters, kind) is not None for r in read)
     if letters:
         reasons.append(Message("letters in the cells tell the side"))
-    use = ColumnUse(header=column.header, field=field, unit=unit)
+    said = side_said(column.header) if is_sided(field) and not letters else ""
+    if said:
+        reasons.append(Message("the header says which side plus is"))
+    use = ColumnUse(header=column.header, field=field, unit=unit, sign=said or "plus")
     return ColumnGuess(
         use=use,
         reasons=tuple(r for r in reasons if r),
@@ -316,9 +325,12 @@ def _turned(guesses: list[ColumnGuess], columns: Sequence[_Column], decimal: str
         if field not in place or partner not in place:
             continue
         i, j = place[field], place[partner]
-        if out[i].letters or out[j].letters or not is_mirrored(field):
+        if out[i].letters or out[j].letters or not is_mirrored(field) or side_said(out[i].use.header):
             continue
         a, b = (_values(columns[k], out[k].use, decimal, golfer) for k in (i, j))
+        if field == GAP and (path := place.get("path_deg")) is not None:
+            to_path = _values(columns[path], out[path].use, decimal, golfer)
+            b = b[: to_path.size] - to_path[: b.size]
         n = min(a.size, b.size)
         both = ~np.isnan(a[:n]) & ~np.isnan(b[:n])
         if both.sum() < 8 or min(a[:n][both].std(), b[:n][both].std()) < 1e-9:

@@ -23,7 +23,7 @@ from instavis_io.tables.text import rows_of
 
 SUMMARY = re.compile(
     r"^(average|avg|averages|mean|median|std|std\.? ?dev.*|standard deviation|deviation|sd|min|max|minimum|maximum"
-    r"|total|sum|consistency|count|durchschnitt|mittelwert|mittel|standardabweichung|moyenne|écart.?type|best)\.?:?$",
+    r"|total|sum|consistency|count|promedio|media|gemiddelde|medel|medelvärde|durchschnitt|mittelwert|mittel|standardabweichung|moyenne|écart.?type|best)\.?:?$",
     re.IGNORECASE,
 )
 DATES = {".": ("%d.%m.%Y",), "/": ("%d/%m/%Y", "%m/%d/%Y"), "-": ("%Y-%m-%d",)}
@@ -163,7 +163,8 @@ def number_reader(use: ColumnUse, decimal: str, golfer: Golfer) -> Callable[[str
     """
     kind, factor, sided = kind_of(use.field), SUFFIXES[use.unit][1], is_sided(use.field)
     letters = SIDES.get(use.field, "sideways")
-    sign = -1 if use.sign == "minus" else golfer.side if use.sign == "golfer" and is_mirrored(use.field) else 1
+    mine = golfer.side if is_mirrored(use.field) else 1
+    sign = {"plus": 1, "minus": -1, "golfer": mine, "against": -mine}[use.sign]
     scale = sign * factor if sided else factor
 
     def number(cell: str) -> float | None:

@@ -1,0 +1,80 @@
+"""Tables of programs nobody told us of: what is proposed for their columns is right, or asks to be looked at."""
+
+from __future__ import annotations
+
+import io
+from datetime import UTC, datetime
+
+import numpy as np
+import pytest
+
+from instavis_core.golfer import Golfer
+from instavis_core.shots import read_club
+from instavis_core.simulate import draw_golfer, simulate_shots
+from instavis_io.tables import as_file, find_cut, mapped_rows, propose
+from instavis_standins.dialects import Dialect, dialects
+
+WANTED = 0.95  # of columns right
+NOT_KEPT = {"number": "", "smash": "", "mystery": "", "time": "at", "id": "shot_id", "face_to_path": "face_to_path_deg"}
+UNITS = {"km/h": "kmh", "m/s": "mps", "°": "deg", "U/min": "rpm"}
+
+
+def balls_of(hand: str, count: int = 14) -> list[dict]:
+    rng = np.random.default_rng(11)
+    golfer = draw_golfer(rng, {"early-extension/from-inside": 0.8}, Golfer(hand, 12), read_club("7i"))
+    return simulate_shots(golfer, read_club("7i"), count, rng, datetime(2026, 5, 4, 9, tzinfo=UTC))
+
+
+def written(dialect: Dialect, balls: list[dict]) -> list[str]:
+    return [*dialect.head(), *(dialect.line(b, i) for i, b in enumerate(balls, 1)), *dialect.foot(balls)]
+
+
+def proposed(dialect: Dialect, hand: str):
+    lines = written(dialect, balls_of(hand))
+    if dialect.objects:
+        return propose(as_file(find_cut(lines), lines), Golfer(hand, 12), headers_first=True)
+    return propose(io.BytesIO("\n".join(lines).encode(dialect.encoding)), Golfer(hand, 12))
+
+
+def wrong_columns(dialect: Dialect, hand: str) -> list[str]:
+    """Headers whose field, unit or side is not what the dialect means."""
+    wrong = []
+    guesses = {guess.use.header: guess for guess in proposed(dialect, hand).columns}
+    for column in dialect.columns:
+        guess = guesses[column.header.replace(".", " ") if dialect.objects else column.header]
+        use = guess.use
+        field = NOT_KEPT.get(column.what, column.what)
+        unit = column.unit.rpartition(":")[2]
+        right = use.field == field
+        if right and guess.units and unit:
+            right = use.unit == UNITS.get(unit, unit)
+        if right and guess.sided and not guess.letters and column.side in ("", "-", "golfer", "against"):
+            meant = {"": 1, "-": -1, "golfer": -1 if hand == "left" else 1, "against": 1 if hand == "left" else -1}
+            told = {"plus": 1, "minus": -1, "golfer": meant["golfer"], "against": meant["against"]}
+            right = told[use.sign] == meant[column.side]
+        if not right:
+            wrong.append(f"{column.header}: {use.field} {use.unit} {use.sign}")
+    return wrong
+
+
+@pytest.mark.parametrize("hand", ["right", "left"])
+def test_nearly_all_columns_of_all_dialects_are_proposed_right(hand):
+    wrong = {d.id: wrong_columns(d, hand) for d in dialects().values()}
+    columns = sum(len(d.columns) for d in dialects().values())
+    missed = sum(map(len, wrong.values()))
+    assert 1 - missed / columns >= WANTED, {k: v for k, v in wrong.items() if v}
+
+
+@pytest.mark.parametrize("hand", ["right", "left"])
+@pytest.mark.parametrize("name", list(dialects()))
+def test_the_balls_come_back_as_they_were(name, hand):
+    dialect, balls = dialects()[name], balls_of(hand)
+    lines = written(dialect, balls)
+    cut = find_cut(lines)
+    golfer = Golfer(hand, 12)
+    proposal = propose(as_file(cut, lines), golfer, headers_first=True)
+    rows = [r for r in mapped_rows(as_file(cut, lines), proposal.mapping, golfer) if r.shot]
+    assert len(rows) == len(balls)
+    for row, ball in zip(rows, balls, strict=True):
+        for metric, value in row.shot.values.items():
+            assert value == pytest.approx(ball[metric], abs=1.2 if metric == "spin_rpm" else 0.13), (metric, row)
