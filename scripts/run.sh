@@ -41,8 +41,8 @@ TEXT
 case $verb in
 simulate)
     case " $* " in
-    *" --server"*)
-        # As a device: the stand-in monitor speaks the protocol and takes the same golfer.
+    *" --server"* | *" --as"*)
+        # As a device, or as another monitor's program: the stand-in monitor speaks the protocol and takes the same golfer.
         ensure_packages
         ensure_venv app requirements.txt
         shift

@@ -10,9 +10,11 @@ import time
 from pathlib import Path
 from typing import Any
 
+from instavis_standins.dialects import dialects
 from instavis_standins.golfer import Controls, Mat, golfer_arguments, golfer_of
 from instavis_standins.page import control_page
 from instavis_standins.protocol import DeviceLink, TokenRefused
+from instavis_standins.writing import SHAPES, Outlet
 
 POLL_SECONDS = 1.5
 PAUSE_SECONDS = 0.1
@@ -23,14 +25,15 @@ def main(arguments: list[str] | None = None) -> int:
     """Run until the wanted number of balls is sent, or for ever."""
     options = _parser().parse_args(arguments)
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
-    token = options.token or Path(options.token_file).read_text().strip()
-    link = DeviceLink(server=options.server.rstrip("/"), token=token)
+    link = _outlet(options)
     controls = Controls(player=golfer_of(options), pace=options.pace)
     page = control_page(controls, options.page) if options.page is not None else contextlib.nullcontext()
     try:
         with page as address:
             if address:
                 print(f"stand-in monitor: controls at {address}", flush=True)
+            if isinstance(link, Outlet):
+                print(f"stand-in monitor: writes to {link.place}", flush=True)
             Monitor(link, controls, options).run()
     except TokenRefused:
         print("stand-in monitor: the server refuses this token.", file=sys.stderr)
@@ -43,7 +46,7 @@ def main(arguments: list[str] | None = None) -> int:
 class Monitor:
     """Hits, numbers, keeps and sends balls; what was not confirmed is sent again."""
 
-    def __init__(self, link: DeviceLink, controls: Controls, options: argparse.Namespace) -> None:
+    def __init__(self, link: DeviceLink | Outlet, controls: Controls, options: argparse.Namespace) -> None:
         self.link = link
         self.controls = controls
         self.options = options
@@ -101,12 +104,26 @@ class Monitor:
         return bool(left) or bool(every and self.controls.hit % every == 0)
 
 
+def _outlet(options: argparse.Namespace) -> DeviceLink | Outlet:
+    if options.shape:
+        return SHAPES[options.shape](dialects()[options.dialect], options.to or "0")
+    if not options.server or not (options.token or options.token_file):
+        raise SystemExit("stand-in monitor: --server and --token (or --token-file) are wanted, or --as and --to.")
+    token = options.token or Path(options.token_file).read_text().strip()
+    return DeviceLink(server=options.server.rstrip("/"), token=token)
+
+
 def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="instavis-monitor", description=__doc__)
-    parser.add_argument("--server", required=True, help="address of the server, http://127.0.0.1:8000")
-    token = parser.add_mutually_exclusive_group(required=True)
+    parser.add_argument("--server", default="", help="address of the server, http://127.0.0.1:8000")
+    token = parser.add_mutually_exclusive_group()
     token.add_argument("--token")
     token.add_argument("--token-file")
+    parser.add_argument("--as", dest="shape", choices=SHAPES, help="write as another monitor's program does instead")
+    parser.add_argument("--to", default="", help="file or folder it writes to, or the port it speaks at")
+    parser.add_argument(
+        "--dialect", choices=dialects(), default="short-english", help="its columns, units and language"
+    )
     golfer_arguments(parser)
     parser.add_argument("--pace", type=float, default=6.0, help="seconds between balls")
     parser.add_argument("--count", "--shots", type=int, default=None, help="balls to send; for ever when left out")
