@@ -27,6 +27,8 @@ TABLES = {
     "still_id": "stills_still",
     "clip_id": "clips_clip",
     "draft_id": "files_draft",
+    "bridge_id": "bridges_bridge",
+    "source_id": "bridges_source",
     "setup_id": "findings_setupnote",
 }
 

@@ -72,7 +72,7 @@ def main() -> int:
             wanted["history"] = f"/students/{_student(client, ON_RECORD)}/history"
             wanted |= {name: _link(client, lesson, kind) for name, kind in LINKS.items()}
             first = client.get("/bays").json()[0]["id"]
-            wanted |= {name: f"/bays/{first}/{name}" for name in ("tray", "refused", "cameras")}
+            wanted |= {name: f"/bays/{first}/{name}" for name in ("tray", "refused", "cameras", "bridges", "sources")}
             wanted |= {
                 f"lesson/{name or 'lesson'}".replace("cause/", "cause-"): f"/lessons/{lesson}/{name}".rstrip("/")
                 for name in LESSON

@@ -16,6 +16,7 @@ from instavis.assessment.cameras.services import offer_camera
 from instavis.assessment.clips.services import keep_clip
 from instavis.assessment.recordings.services import keep_file
 from instavis.assessment.stills.services import keep_still
+from instavis.capture.bridges.services import offer_bridge
 from instavis.capture.devices.services import issue_device
 from instavis.capture.files.services import keep_draft
 from instavis.capture.shots.models import Shot
@@ -38,6 +39,7 @@ LINKS = (
     "/api/v1/join/",
     "/api/v1/password",
     "/api/v1/email/",
+    "/api/device/v1/pair",
 )
 SAME_FOR_ALL = {  # drawn from what ships
     "/api/v1/figures/{look}",
@@ -71,6 +73,8 @@ BODIES = {
     "TrialIn": {"primary": "path_deg", "balls": 4},
     "CodeIn": {"code": "000000"},
     "CameraCodeIn": {"code": "000000"},
+    "BridgeCodeIn": {"code": "000000", "name": "Nobody"},
+    "LeftIn": {"left": True},
     "ViewIn": {"view": "face-on"},
     "HereIn": {"filming": True, "waiting": 0},
     "CorrectionIn": {"fault": "hip-stall"},
@@ -171,6 +175,8 @@ def objects(lesson, bay, student, balls, api, settings, tmp_path, picture):
         "number": 0,
         "side": "now",
         "clip_id": keep_clip(lesson, lesson.coach, "swing.mp4", "", None, [b"film"], lesson.started_at).pk,
+        "bridge_id": offer_bridge(bay, lesson.started_at)[0].pk,
+        "source_id": source_in(bay).pk,
         "camera_id": offer_camera(bay, "face-on", lesson.started_at)[0].pk,
         "still_id": keep_still(lesson, "seat-line", "", picture(), lesson.started_at).pk,
         "trial_id": begin_trial(lesson, "old", "new", "path_deg", 4, lesson.started_at, np.random.default_rng(1)).pk,
@@ -179,6 +185,11 @@ def objects(lesson, bay, student, balls, api, settings, tmp_path, picture):
         "drill": "lamp-post",
         "fault": "hip-stall",
     }
+
+
+def source_in(bay):
+    columns = {"key": "one", "name": "x.csv", "shape": "table", "delimiter": ",", "headers": ["carry", "path"]}
+    return bay.sources.create(**columns, examples=["140.5,1.5"], seen_at=timezone.now())
 
 
 def another_session_of(coach) -> str:
@@ -264,7 +275,9 @@ FOR_HEADS = {
     ("patch", "/api/v1/academy"),
     ("patch", "/api/v1/coaches/{coach_id}"),
     ("post", "/api/v1/academy/mail"),
+    ("delete", "/api/v1/bridges/{bridge_id}"),
     ("post", "/api/v1/bays"),
+    ("post", "/api/v1/bays/{bay_id}/bridges"),
     ("post", "/api/v1/bays/{bay_id}/devices"),
     ("post", "/api/v1/coaches/{coach_id}/password-link"),
     ("post", "/api/v1/devices/{device_id}/revoke"),

@@ -26,6 +26,8 @@ ELSEWHERE = {
     "tray": "/bays/{bay_id}/tray",
     "refused": "/bays/{bay_id}/refused",
     "cameras": "/bays/{bay_id}/cameras",
+    "bridges": "/bays/{bay_id}/bridges",
+    "sources": "/bays/{bay_id}/sources",
     "home": "/home/{token}",
     "ask": "/ask/{token}",
 }

@@ -250,6 +250,23 @@ export const queries = {
       queryKey: ["bays", bay, "cameras"],
       queryFn: () => ask(client.GET("/api/v1/bays/{bay_id}/cameras", { params: { path: { bay_id: bay } } })),
     }),
+  bridges: (bay: number) =>
+    queryOptions({
+      queryKey: ["bays", bay, "bridges"],
+      queryFn: () => ask(client.GET("/api/v1/bays/{bay_id}/bridges", { params: { path: { bay_id: bay } } })),
+    }),
+  sources: (bay: number) =>
+    queryOptions({
+      queryKey: ["bays", bay, "sources"],
+      queryFn: () => ask(client.GET("/api/v1/bays/{bay_id}/sources", { params: { path: { bay_id: bay } } })),
+    }),
+  source: (id: number) =>
+    queryOptions({
+      queryKey: ["bays", "source", id],
+      queryFn: () => ask(client.GET("/api/v1/sources/{source_id}", { params: { path: { source_id: id } } })),
+      staleTime: 0,
+      refetchOnWindowFocus: false,
+    }),
   schedule: (id: number) =>
     queryOptions({
       queryKey: ["lesson", id, "schedule"],

@@ -3028,6 +3028,150 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/bays/{bay_id}/bridges": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Bridges
+         * @description The bridges of a bay, and whether they are heard of.
+         */
+        get: operations["instavis_capture_bridges_api_list_bridges"];
+        put?: never;
+        /**
+         * Offer Bridge
+         * @description A code for a bridge; it lasts five minutes (head coach).
+         */
+        post: operations["instavis_capture_bridges_api_offer_bridge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/bridges/{bridge_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * End Bridge
+         * @description End a bridge: it is refused from now on (head coach).
+         */
+        delete: operations["instavis_capture_bridges_api_end_bridge"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/bays/{bay_id}/sources": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Sources
+         * @description Kinds of rows that came from a bay's bridges.
+         */
+        get: operations["instavis_capture_bridges_api_list_sources"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sources/{source_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Source
+         * @description A source, what its columns seem to be, and what its newest rows would be.
+         */
+        get: operations["instavis_capture_bridges_api_get_source"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sources/{source_id}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Source
+         * @description What the newest rows would be with another mapping.
+         */
+        post: operations["instavis_capture_bridges_api_preview_source"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sources/{source_id}/mapping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Confirm Source
+         * @description Say what the columns are; rows that waited become balls, and the next ones are balls at once.
+         */
+        put: operations["instavis_capture_bridges_api_confirm_source"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sources/{source_id}/left": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Leave Source
+         * @description Say that its rows are no balls, or take that back.
+         */
+        put: operations["instavis_capture_bridges_api_leave_source"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/device/v1/hello": {
         parameters: {
             query?: never;
@@ -3082,6 +3226,66 @@ export interface paths {
          * @description Recorded swings from a device; answered after the commit, the same twice are stored once.
          */
         post: operations["instavis_assessment_recordings_api_receive_recordings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/device/v1/pair": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pair Bridge
+         * @description Pair a bridge by its code.
+         */
+        post: operations["instavis_capture_bridges_api_pair_bridge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/device/v1/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Receive Rows
+         * @description Rows of a table or stream as they are; answered after the commit, the same rows twice are stored once.
+         */
+        post: operations["instavis_capture_bridges_api_receive_rows"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/device/v1/here": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Say Here
+         * @description A bridge says how it is, and hears whether a lesson listens.
+         */
+        post: operations["instavis_capture_bridges_api_say_here"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3744,6 +3948,8 @@ export interface components {
             tray: number;
             /** Refused */
             refused: components["schemas"]["RefusedGroup"][];
+            /** Waiting Sources */
+            waiting_sources: components["schemas"]["WaitingSource"][];
             /** Cursor */
             cursor: number;
             /** Stations */
@@ -3787,6 +3993,20 @@ export interface components {
             student_name: string;
             /** Hitting */
             hitting: boolean;
+        };
+        /**
+         * WaitingSource
+         * @description A source of a bay whose rows wait for a coach to say what their columns are, and one line that says so.
+         */
+        WaitingSource: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Waiting */
+            waiting: number;
+            /** Text */
+            text: string;
         };
         /** LessonIn */
         LessonIn: {
@@ -4674,7 +4894,7 @@ export interface components {
          *
          *     ``sign`` is ``plus`` when positive numbers mean the shot format's plus side (right of the target, toe,
          *     high, up), ``minus`` when they mean the other, ``golfer`` when they mean in-to-out, open, push for
-         *     everybody. Letters in the cells override it.
+         *     everybody, ``against`` when they mean out-to-in, closed, pull. Letters in the cells override it.
          */
         ColumnUse: {
             /** Header */
@@ -4753,7 +4973,7 @@ export interface components {
         };
         /**
          * Preview
-         * @description What a file would bring with a mapping; ``complete`` is False when only its first rows were read.
+         * @description What rows would bring with a mapping; ``complete`` is False when only the first ones were read.
          */
         Preview: {
             /** Balls */
@@ -8095,6 +8315,101 @@ export interface components {
             left: boolean;
         };
         /**
+         * BridgeOut
+         * @description A bridge of a bay; ``heard`` while it is there.
+         */
+        BridgeOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Paired At */
+            paired_at: string | null;
+            /** Last At */
+            last_at: string | null;
+            /** Heard */
+            heard: boolean;
+            /** Source */
+            source: string;
+            /** Waiting */
+            waiting: number;
+            /** Clock Off S */
+            clock_off_s: number;
+            /** Problem */
+            problem: string;
+        };
+        /**
+         * BridgeCodeOut
+         * @description A code that pairs one bridge, shown this once.
+         */
+        BridgeCodeOut: {
+            /** Code */
+            code: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+        };
+        /**
+         * SourceOut
+         * @description A kind of rows that a bay's bridges handed on.
+         */
+        SourceOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Headers */
+            headers: string[];
+            /** Confirmed At */
+            confirmed_at: string | null;
+            /** Left */
+            left: boolean;
+            /** Waiting */
+            waiting: number;
+            /**
+             * Seen At
+             * Format: date-time
+             */
+            seen_at: string;
+        };
+        /**
+         * SourceShownOut
+         * @description A source with what is guessed of it, and what its newest rows would be.
+         */
+        SourceShownOut: {
+            /** Id */
+            id: number;
+            /** Bay Id */
+            bay_id: number;
+            /** Name */
+            name: string;
+            mapping: components["schemas"]["MappingIn"];
+            /** Columns */
+            columns: components["schemas"]["ColumnGuess"][];
+            /** Notes */
+            notes: string[];
+            /** Remembered */
+            remembered: boolean;
+            /** Waiting */
+            waiting: number;
+            preview: components["schemas"]["Preview"];
+        };
+        /**
+         * ConfirmedOut
+         * @description How many waiting rows became balls.
+         */
+        ConfirmedOut: {
+            /** Stored */
+            stored: number;
+        };
+        /** LeftIn */
+        LeftIn: {
+            /** Left */
+            left: boolean;
+        };
+        /**
          * HelloOut
          * @description Who the server takes the device for, and how many balls the bay's lesson has seen.
          */
@@ -8258,6 +8573,102 @@ export interface components {
                     [key: string]: (number | null)[];
                 };
             }[];
+        };
+        /**
+         * BridgePairedOut
+         * @description Whom the bridge is from now on, and its token, told this once.
+         */
+        BridgePairedOut: {
+            /** Device */
+            device: string;
+            /** Bay */
+            bay: string;
+            /** Token */
+            token: string;
+        };
+        /** BridgeCodeIn */
+        BridgeCodeIn: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * RowsReceiptOut
+         * @description Sent after the rows are safely stored.
+         */
+        RowsReceiptOut: {
+            /** Stored */
+            stored: number;
+            /** Known */
+            known: number;
+            /** Waiting */
+            waiting: number;
+            /** No Balls */
+            no_balls: number;
+            /** Refused */
+            refused: components["schemas"]["RefusedOut"][];
+        };
+        /** RowIn */
+        RowIn: {
+            /** Device Sequence */
+            device_sequence: number;
+            /** Text */
+            text: string;
+        };
+        /**
+         * RowsIn
+         * @description Rows of one file or stream: its name, its first lines, and the rows, numbered by the bridge.
+         */
+        RowsIn: {
+            /** Name */
+            name: string;
+            /** Head */
+            head: string[];
+            /** Rows */
+            rows: components["schemas"]["RowIn"][];
+            /**
+             * Example
+             * @default false
+             */
+            example: boolean;
+        };
+        /**
+         * BridgeStatusOut
+         * @description What a bridge is told: its bay, whether a lesson listens, rows that wait for a coach, the server's time.
+         */
+        BridgeStatusOut: {
+            /** Bay */
+            bay: string;
+            /** Listening */
+            listening: boolean;
+            /** Unmapped */
+            unmapped: number;
+            /**
+             * Server Time
+             * Format: date-time
+             */
+            server_time: string;
+        };
+        /**
+         * BridgeStatusIn
+         * @description What a bridge says of itself, every few seconds.
+         */
+        BridgeStatusIn: {
+            /** Source */
+            source: string;
+            /** Waiting */
+            waiting: number;
+            /**
+             * Clock
+             * Format: date-time
+             */
+            clock: string;
+            /**
+             * Problem
+             * @default
+             */
+            problem: string;
         };
     };
     responses: never;
@@ -18462,6 +18873,424 @@ export interface operations {
             };
         };
     };
+    instavis_capture_bridges_api_list_bridges: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                bay_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BridgeOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_capture_bridges_api_offer_bridge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                bay_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BridgeCodeOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_capture_bridges_api_end_bridge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                bridge_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_capture_bridges_api_list_sources: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                bay_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SourceOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_capture_bridges_api_get_source: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                source_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SourceShownOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_capture_bridges_api_preview_source: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                source_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MappingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Preview"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_capture_bridges_api_confirm_source: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                source_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MappingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConfirmedOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_capture_bridges_api_leave_source: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                source_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LeftIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
     instavis_capture_devices_api_hello: {
         parameters: {
             query?: never;
@@ -18611,6 +19440,204 @@ export interface operations {
             };
             /** @description Request Entity Too Large */
             413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_capture_bridges_api_pair_bridge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BridgeCodeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BridgePairedOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_capture_bridges_api_receive_rows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RowsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowsReceiptOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_capture_bridges_api_say_here: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BridgeStatusIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BridgeStatusOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -89,13 +89,13 @@ class LeftIn(Schema):
     left: bool
 
 
-class PairIn(Schema):
+class BridgeCodeIn(Schema):
     model_config = ConfigDict(extra="forbid")
     code: str = Field(max_length=12)
     name: str = Field(min_length=1, max_length=60)
 
 
-class PairedOut(Schema):
+class BridgePairedOut(Schema):
     """Whom the bridge is from now on, and its token, told this once."""
 
     device: str
@@ -129,7 +129,7 @@ class RowsReceiptOut(Schema):
     refused: list[RefusedOut]
 
 
-class StatusIn(Schema):
+class BridgeStatusIn(Schema):
     """What a bridge says of itself, every few seconds."""
 
     model_config = ConfigDict(extra="forbid")
@@ -139,7 +139,7 @@ class StatusIn(Schema):
     problem: str = Field("", max_length=300)
 
 
-class StatusOut(Schema):
+class BridgeStatusOut(Schema):
     """What a bridge is told: its bay, whether a lesson listens, rows that wait for a coach, the server's time."""
 
     bay: str
@@ -240,11 +240,11 @@ def leave_source(request: CoachRequest, source_id: int, data: LeftIn) -> Status[
     return Status(204, None)
 
 
-@device_router.post("/pair", auth=None, response={200: PairedOut, 404: Problems, 422: Problems, 429: Problems})
-def pair_bridge(request: HttpRequest, data: PairIn) -> PairedOut:
+@device_router.post("/pair", auth=None, response={200: BridgePairedOut, 404: Problems, 422: Problems, 429: Problems})
+def pair_bridge(request: HttpRequest, data: BridgeCodeIn) -> BridgePairedOut:
     """Pair a bridge by its code."""
     device, token = services.pair_bridge(data.code, data.name, address_of(request), timezone.now())
-    return PairedOut(device=device.name, bay=device.bay.name, token=token)
+    return BridgePairedOut(device=device.name, bay=device.bay.name, token=token)
 
 
 @device_router.post(
@@ -258,8 +258,8 @@ def receive_rows(request: DeviceRequest, data: RowsIn) -> RowsReceiptOut:
     return RowsReceiptOut(**{**vars(receipt), "refused": refused})
 
 
-@device_router.post("/here", auth=DeviceToken(), response={200: StatusOut, 401: Problems, 422: Problems})
-def say_here(request: DeviceRequest, data: StatusIn) -> StatusOut:
+@device_router.post("/here", auth=DeviceToken(), response={200: BridgeStatusOut, 401: Problems, 422: Problems})
+def say_here(request: DeviceRequest, data: BridgeStatusIn) -> BridgeStatusOut:
     """A bridge says how it is, and hears whether a lesson listens."""
     device, now = request.auth, timezone.now()
     off = (data.clock - now).total_seconds() if data.clock.tzinfo else 0.0
@@ -268,6 +268,6 @@ def say_here(request: DeviceRequest, data: StatusIn) -> StatusOut:
         services.Heard(source=data.source, waiting=data.waiting, clock_off_s=round(off, 1), problem=data.problem),
     )
     unmapped = sum(selectors.waiting_in(device.bay).values())
-    return StatusOut(
+    return BridgeStatusOut(
         bay=device.bay.name, listening=device.bay.lesson_id is not None, unmapped=unmapped, server_time=now
     )

@@ -9,6 +9,7 @@ import { Callout } from "../../shared/ui/Callout";
 import { Cameras } from "../../shared/ui/Cameras";
 import { TextField } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
+import { Bridges } from "./Bridges";
 
 /** Bays and the monitors that stand in them. */
 export function BaysPage() {
@@ -128,6 +129,7 @@ function BayCard({ bay, head }: { bay: Bay; head: boolean }) {
           <Button type="submit">{t("Issue token")}</Button>
         </form>
       )}
+      <Bridges bay={bay.id} name={bay.name} head={head} />
       <Cameras bay={bay.id} name={bay.name} />
       {issue.isError && <Notice error={issue.error} />}
       {revoke.isError && <Notice error={revoke.error} />}

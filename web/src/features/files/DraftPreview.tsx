@@ -3,11 +3,9 @@ import type { Shot } from "../../api/queries";
 import { t } from "../../shared/format/language";
 import { Callout } from "../../shared/ui/Callout";
 import { BallGlyph } from "../lesson/BallGlyph";
-import { useDesk } from "../lesson/LessonContext";
 
 /** The first balls as they would stand on the tape, and everything that is skipped, wrong or odd. */
-export function DraftPreview({ preview }: { preview: Schemas["Preview"] }) {
-  const { hand } = useDesk();
+export function DraftPreview({ preview, hand }: { preview: Schemas["Preview"]; hand: string }) {
   return (
     <section aria-label={t("What the file would bring")} className="flex flex-col gap-2">
       <h3 className="font-semibold">

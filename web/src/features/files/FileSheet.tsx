@@ -1,23 +1,22 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { ask, client, type Schemas } from "../../api/client";
-import { queries, useKnowledge } from "../../api/queries";
+import { queries } from "../../api/queries";
 import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
 import { Notice } from "../../shared/ui/Notice";
 import { Sheet } from "../../shared/ui/Sheet";
-import { ColumnTable } from "./ColumnTable";
-import { DraftPreview } from "./DraftPreview";
-import { fieldsOf, type Mapping, withColumn } from "./mapping";
+import { useDesk } from "../lesson/LessonContext";
+import { Columns } from "./Columns";
+import type { Mapping } from "./mapping";
 
 type Draft = Schemas["DraftOut"];
 
 /** A table from elsewhere: what its columns mean, what it would bring, and then its way in. */
 export function FileSheet({ draft, lessonId, onClose }: { draft: Draft; lessonId: number; onClose: () => void }) {
   const cache = useQueryClient();
-  const metrics = useKnowledge().metrics;
-  const fields = fieldsOf(metrics);
+  const { hand } = useDesk();
   const params = { path: { draft_id: draft.id } };
   const [mapping, setMapping] = useState<Mapping>(draft.mapping);
   const [leaveOut, setLeaveOut] = useState(false);
@@ -67,24 +66,17 @@ export function FileSheet({ draft, lessonId, onClose }: { draft: Draft; lessonId
       onClose={leave}
     >
       <div className="flex flex-col gap-4">
-        <ul className="text-sm text-soft">
-          {draft.remembered && (
-            <li className="font-semibold text-moss">
-              {t("A file like this was brought in before: its columns are set as then.")}
-            </li>
-          )}
-          {draft.notes.map((note) => (
-            <li key={note}>{note}</li>
-          ))}
-        </ul>
-        <ColumnTable
+        <Columns
+          told={draft}
+          remembered={
+            draft.remembered ? t("A file like this was brought in before: its columns are set as then.") : null
+          }
           mapping={mapping}
-          guesses={draft.columns}
-          fields={fields}
-          onChange={(place, use) => change(withColumn(mapping, place, use, fields))}
+          preview={preview}
+          hand={hand}
+          error={look.error}
+          onChange={change}
         />
-        {look.isError && <Notice error={look.error} />}
-        <DraftPreview preview={preview} />
         {store.isError && <Notice error={store.error} />}
         <div className="flex flex-wrap items-center gap-3">
           <Button

@@ -37,6 +37,6 @@ describe("a mapping", () => {
     const named = (id: string) =>
       signWords(fields.find((f) => f.id === id) as (typeof fields)[0], metrics).map((s) => s.label);
     expect(named("attack_deg")).toEqual(["+ is up", "+ is down"]);
-    expect(named("path_deg")).toContain("+ is in-to-out");
+    expect(named("path_deg")).toEqual(["+ is right", "+ is left", "+ is in-to-out", "+ is out-to-in"]);
   });
 });

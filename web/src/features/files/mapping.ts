@@ -73,6 +73,7 @@ export function signWords(
   return [
     { id: "plus", label: t("+ is right") },
     { id: "minus", label: t("+ is left") },
-    { id: "golfer", label: t("+ is in-to-out") },
+    { id: "golfer", label: t("+ is {plus}", { plus: metric?.plus ?? t("open") }) },
+    { id: "against", label: t("+ is {minus}", { minus: metric?.minus ?? t("closed") }) },
   ];
 }

@@ -29,6 +29,7 @@ import { NOTHING, type Selection } from "./selection";
 import { standing } from "./tape";
 import { useKeys } from "./useKeys";
 import { useMarks } from "./useMarks";
+import { WaitingRows } from "./WaitingRows";
 
 /** A lesson: its bar, the line of stations, one of them, and the tape of balls. */
 export function LessonPage({ stations }: { stations: Station[] }) {
@@ -110,6 +111,7 @@ function Desk({ lesson, shots, stations, station }: DeskProps) {
             <DeedNotices />
             <main className="relative min-h-0 grow overflow-y-auto px-4 py-3 print:overflow-visible" tabIndex={-1}>
               {failed?.error && <Notice error={failed.error} />}
+              <WaitingRows />
               <RefusedBalls />
               <station.Component />
             </main>

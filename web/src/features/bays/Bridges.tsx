@@ -1,0 +1,103 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { ask, client, type Schemas } from "../../api/client";
+import { queries } from "../../api/queries";
+import { useClock } from "../../api/useClock";
+import { t } from "../../shared/format/language";
+import { Button } from "../../shared/ui/Button";
+import { Notice } from "../../shared/ui/Notice";
+import { SourceSheet } from "../files/SourceSheet";
+
+const LOOK = 3000;
+const CLOCK_OFF = 2; // s that nobody needs to hear of
+
+/** Bridges of a bay: a code adds one, each says how it is, and what it hands on is named once. */
+export function Bridges({ bay, name, head }: { bay: number; name: string; head: boolean }) {
+  const clock = useClock();
+  const cache = useQueryClient();
+  const bridges = useQuery({ ...queries.bridges(bay), refetchInterval: LOOK });
+  const sources = useQuery({ ...queries.sources(bay), refetchInterval: LOOK });
+  const [open, setOpen] = useState<number | null>(null);
+  const offer = useMutation({
+    mutationFn: () => ask(client.POST("/api/v1/bays/{bay_id}/bridges", { params: { path: { bay_id: bay } } })),
+  });
+  const end = useMutation({
+    mutationFn: (id: number) =>
+      ask(client.DELETE("/api/v1/bridges/{bridge_id}", { params: { path: { bridge_id: id } } })),
+    onSettled: () => cache.invalidateQueries({ queryKey: ["bays"] }),
+  });
+  return (
+    <section aria-label={t("Bridges of {bay}", { bay: name })} className="my-3">
+      <div className="flex flex-wrap items-center gap-2">
+        <h3 className="grow font-semibold">{t("Bridges to monitors that write files or streams")}</h3>
+        {head && (
+          <Button disabled={offer.isPending} onClick={() => offer.mutate()}>
+            {t("Add a bridge")}
+          </Button>
+        )}
+      </div>
+      <ul className="divide-y divide-rule">
+        {bridges.data?.map((bridge) => (
+          <li key={bridge.id} className="flex min-h-12 items-center justify-between gap-4">
+            <span className="min-w-0">
+              {bridge.name}
+              <span className={`block text-sm break-words ${bridge.problem ? "text-plum" : "text-soft"}`}>
+                {howItIs(bridge, clock.moment)}
+              </span>
+            </span>
+            {head && (
+              <Button disabled={end.isPending} onClick={() => end.mutate(bridge.id)}>
+                {t("End it")}
+              </Button>
+            )}
+          </li>
+        ))}
+        {sources.data?.map((source) => (
+          <li key={source.id} className="flex min-h-12 items-center justify-between gap-4">
+            <span className="min-w-0">
+              <span className="break-words">{source.name}</span>
+              <span className={`block text-sm ${source.waiting > 0 ? "text-plum" : "text-soft"}`}>
+                {whatIsKnown(source)}
+              </span>
+            </span>
+            <Button onClick={() => setOpen(source.id)} aria-label={t("Columns of {name}", { name: source.name })}>
+              {t("Columns")}
+            </Button>
+          </li>
+        ))}
+      </ul>
+      {offer.data && (
+        <p role="status">
+          {t("On the bay's computer run")}{" "}
+          <code className="font-mono break-all select-all">{command(offer.data.code)}</code> {t("or enter")}{" "}
+          <strong className="text-3xl tracking-[0.15em]">{offer.data.code}</strong> {t("on the bridge's own page.")}{" "}
+          <span className="text-soft">{t("Until {time}; it pairs one.", { time: clock.time(offer.data.until) })}</span>
+        </p>
+      )}
+      {offer.isError && <Notice error={offer.error} />}
+      {end.isError && <Notice error={end.error} />}
+      {open !== null && <SourceSheet id={open} hand="right" onClose={() => setOpen(null)} />}
+    </section>
+  );
+}
+
+function command(code: string): string {
+  return `instavis-bridge FOLDER --server ${location.origin} --code ${code}`;
+}
+
+function howItIs(bridge: Schemas["BridgeOut"], moment: (at: string) => string): string {
+  const last = bridge.last_at ? t("last ball {moment}", { moment: moment(bridge.last_at) }) : t("no ball yet");
+  if (!bridge.heard) return t("not heard of at the moment; {last}", { last });
+  const parts = [bridge.source || t("watches nothing yet"), last];
+  if (bridge.waiting > 0) parts.push(t("{n} rows on their way", { n: bridge.waiting }));
+  if (Math.abs(bridge.clock_off_s) > CLOCK_OFF) {
+    parts.push(t("its clock is {n} s off; the server's counts", { n: Math.round(bridge.clock_off_s) }));
+  }
+  return `${parts.join("; ")}${bridge.problem ? `. ${bridge.problem}` : ""}`;
+}
+
+function whatIsKnown(source: Schemas["SourceOut"]): string {
+  if (source.left) return t("its rows are no balls");
+  if (source.waiting > 0) return t("{n} rows wait: say what its columns are", { n: source.waiting });
+  return source.confirmed_at ? t("its rows are balls at once") : t("seen; say what its columns are");
+}

@@ -1,0 +1,80 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { ask, client, type Schemas } from "../../api/client";
+import { queries } from "../../api/queries";
+import { t } from "../../shared/format/language";
+import { Button } from "../../shared/ui/Button";
+import { Notice } from "../../shared/ui/Notice";
+import { Sheet } from "../../shared/ui/Sheet";
+import { Columns } from "./Columns";
+import type { Mapping } from "./mapping";
+
+type Shown = Schemas["SourceShownOut"];
+
+/** What the columns of a bay's source are, said once; from then on its rows are balls as they come. */
+export function SourceSheet({ id, hand, onClose }: { id: number; hand: string; onClose: () => void }) {
+  const source = useQuery(queries.source(id));
+  return (
+    <Sheet
+      title={source.data ? t("Columns of {name}", { name: source.data.name }) : t("Columns")}
+      told={t("Look over what each column is. It is asked once; nothing is lost meanwhile.")}
+      open
+      wide
+      onClose={onClose}
+    >
+      {source.isError && <Notice error={source.error} />}
+      {source.data && <Said shown={source.data} hand={hand} onClose={onClose} />}
+    </Sheet>
+  );
+}
+
+function Said({ shown, hand, onClose }: { shown: Shown; hand: string; onClose: () => void }) {
+  const cache = useQueryClient();
+  const params = { path: { source_id: shown.id } };
+  const [mapping, setMapping] = useState<Mapping>(shown.mapping);
+  const look = useMutation({
+    mutationFn: (body: Mapping) => ask(client.POST("/api/v1/sources/{source_id}/preview", { params, body })),
+  });
+  const done = () => {
+    void cache.invalidateQueries({ queryKey: ["bays"] });
+    void cache.invalidateQueries({ queryKey: ["lesson"] });
+    onClose();
+  };
+  const confirm = useMutation({
+    mutationFn: () => ask(client.PUT("/api/v1/sources/{source_id}/mapping", { params, body: mapping })),
+    onSuccess: done,
+  });
+  const leave = useMutation({
+    mutationFn: () => ask(client.PUT("/api/v1/sources/{source_id}/left", { params, body: { left: true } })),
+    onSuccess: done,
+  });
+  const preview = look.data ?? shown.preview;
+  const busy = confirm.isPending || leave.isPending || look.isPending;
+  return (
+    <div className="flex flex-col gap-4">
+      <Columns
+        told={shown}
+        remembered={shown.remembered ? t("Columns like these were said before: they are set as then.") : null}
+        mapping={mapping}
+        preview={preview}
+        hand={hand}
+        error={look.error}
+        onChange={(next) => {
+          setMapping(next);
+          look.mutate(next);
+        }}
+      />
+      {confirm.isError && <Notice error={confirm.error} />}
+      {leave.isError && <Notice error={leave.error} />}
+      <div className="flex flex-wrap items-center gap-3">
+        <Button strong disabled={busy || look.isError || preview.count === 0} onClick={() => confirm.mutate()}>
+          {shown.waiting > 0 ? t("That is right: take the {n} rows", { n: shown.waiting }) : t("That is right")}
+        </Button>
+        <Button disabled={busy} onClick={() => leave.mutate()}>
+          {t("These rows are no balls")}
+        </Button>
+        <Button onClick={onClose}>{t("Later")}</Button>
+      </div>
+    </div>
+  );
+}
