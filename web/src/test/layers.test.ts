@@ -6,7 +6,8 @@ const FILES = import.meta.glob<string>("../**/*.{ts,tsx}", { query: "?raw", impo
 /** What a feature may use of another one, and why it is not shared: it is that feature's own and shown elsewhere. */
 const GUESTS: Record<string, string[]> = {
   baseline: ["files"], // a file of balls is brought in from the tray
-  files: ["lesson"], // balls of a draft are drawn like balls of the tape
+  bays: ["files"], // the columns of what a bay's bridge hands on
+  lesson: ["files"], // the same, where its rows wait
   reports: ["students"], // the file of a student
 };
 const STATIONS = ["intake", "baseline", "assessment", "diagnosis", "plan", "verify", "take-home"];

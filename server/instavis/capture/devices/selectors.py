@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from django.db.models import Count, OuterRef, Q, QuerySet, Subquery
+from django.db.models import Count, OuterRef, Prefetch, Q, QuerySet, Subquery
 from django.db.models.functions import Coalesce
 
 from instavis.accounts.models import Coach
@@ -22,7 +22,8 @@ def bays_of(coach: Coach) -> QuerySet[Bay]:
     """Bays of the academy with their devices, the balls waiting in their trays and the records that were refused."""
     waiting = RefusedBall.objects.filter(bay=OuterRef("pk"), settled_at__isnull=True).order_by()
     counted = waiting.values("bay").annotate(n=Count("pk")).values("n")
-    return coach.academy.bays.prefetch_related("devices").annotate(
+    own = Prefetch("devices", Device.objects.filter(bridge__isnull=True))  # bridges have a list of their own
+    return coach.academy.bays.prefetch_related(own).annotate(
         tray=Count("shots", filter=Q(shots__lesson__isnull=True)), refused_count=Coalesce(Subquery(counted), 0)
     )
 

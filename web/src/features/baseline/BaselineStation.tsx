@@ -214,7 +214,7 @@ function FirstBalls() {
 }
 
 function ImportButton() {
-  const { lesson } = useDesk();
+  const { lesson, hand } = useDesk();
   const cache = useQueryClient();
   const [draft, setDraft] = useState<Schemas["DraftOut"] | null>(null);
   const mapping = useSearchParams()[0].has("mapping"); // somebody doubts a sign
@@ -259,7 +259,7 @@ function ImportButton() {
           <Notice error={send.error} />
         </div>
       )}
-      {draft && <FileSheet key={draft.id} draft={draft} lessonId={lesson.id} onClose={() => setDraft(null)} />}
+      {draft && <FileSheet key={draft.id} draft={draft} lessonId={lesson.id} hand={hand} onClose={() => setDraft(null)} />}
     </>
   );
 }

@@ -67,12 +67,19 @@ export function Bridges({ bay, name, head }: { bay: number; name: string; head: 
         ))}
       </ul>
       {offer.data && (
-        <p role="status">
-          {t("On the bay's computer run")}{" "}
-          <code className="font-mono break-all select-all">{command(offer.data.code)}</code> {t("or enter")}{" "}
-          <strong className="text-3xl tracking-[0.15em]">{offer.data.code}</strong> {t("on the bridge's own page.")}{" "}
-          <span className="text-soft">{t("Until {time}; it pairs one.", { time: clock.time(offer.data.until) })}</span>
-        </p>
+        <div role="status" className="my-2">
+          <p>
+            {t("Enter on the bridge's own page:")}{" "}
+            <strong className="text-3xl tracking-[0.15em]">{offer.data.code}</strong>{" "}
+            <span className="text-soft">
+              {t("Until {time}; it pairs one.", { time: clock.time(offer.data.until) })}
+            </span>
+          </p>
+          <p>
+            {t("Or run it on the bay's computer with the monitor's folder:")}
+            <code className="block font-mono break-words select-all">{command(offer.data.code)}</code>
+          </p>
+        </div>
       )}
       {offer.isError && <Notice error={offer.error} />}
       {end.isError && <Notice error={end.error} />}

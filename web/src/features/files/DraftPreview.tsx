@@ -1,8 +1,8 @@
 import type { Schemas } from "../../api/client";
 import type { Shot } from "../../api/queries";
 import { t } from "../../shared/format/language";
+import { BallGlyph } from "../../shared/ui/BallGlyph";
 import { Callout } from "../../shared/ui/Callout";
-import { BallGlyph } from "../lesson/BallGlyph";
 
 /** The first balls as they would stand on the tape, and everything that is skipped, wrong or odd. */
 export function DraftPreview({ preview, hand }: { preview: Schemas["Preview"]; hand: string }) {

@@ -7,16 +7,16 @@ import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
 import { Notice } from "../../shared/ui/Notice";
 import { Sheet } from "../../shared/ui/Sheet";
-import { useDesk } from "../lesson/LessonContext";
 import { Columns } from "./Columns";
 import type { Mapping } from "./mapping";
 
 type Draft = Schemas["DraftOut"];
 
 /** A table from elsewhere: what its columns mean, what it would bring, and then its way in. */
-export function FileSheet({ draft, lessonId, onClose }: { draft: Draft; lessonId: number; onClose: () => void }) {
+type Props = { draft: Draft; lessonId: number; hand: string; onClose: () => void };
+
+export function FileSheet({ draft, lessonId, hand, onClose }: Props) {
   const cache = useQueryClient();
-  const { hand } = useDesk();
   const params = { path: { draft_id: draft.id } };
   const [mapping, setMapping] = useState<Mapping>(draft.mapping);
   const [leaveOut, setLeaveOut] = useState(false);
@@ -78,7 +78,7 @@ export function FileSheet({ draft, lessonId, onClose }: { draft: Draft; lessonId
           onChange={change}
         />
         {store.isError && <Notice error={store.error} />}
-        <div className="flex flex-wrap items-center gap-3">
+        <div className="sticky -bottom-6 -mx-6 flex flex-wrap items-center gap-3 border-rule border-t bg-sheet px-6 py-3">
           <Button
             strong
             disabled={preview.count === 0 || look.isPending || store.isPending || look.isError || (wrong && !leaveOut)}

@@ -66,7 +66,7 @@ function Said({ shown, hand, onClose }: { shown: Shown; hand: string; onClose: (
       />
       {confirm.isError && <Notice error={confirm.error} />}
       {leave.isError && <Notice error={leave.error} />}
-      <div className="flex flex-wrap items-center gap-3">
+      <div className="sticky -bottom-6 -mx-6 flex flex-wrap items-center gap-3 border-rule border-t bg-sheet px-6 py-3">
         <Button strong disabled={busy || look.isError || preview.count === 0} onClick={() => confirm.mutate()}>
           {shown.waiting > 0 ? t("That is right: take the {n} rows", { n: shown.waiting }) : t("That is right")}
         </Button>

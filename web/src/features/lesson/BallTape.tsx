@@ -2,8 +2,8 @@ import { memo, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useStat
 import { type Shot, useKnowledge } from "../../api/queries";
 import { t } from "../../shared/format/language";
 import { golferValue, say } from "../../shared/format/say";
+import { BallGlyph } from "../../shared/ui/BallGlyph";
 import { Select } from "../../shared/ui/Select";
-import { BallGlyph } from "./BallGlyph";
 import { useBalls, useChosen, useDesk } from "./LessonContext";
 import { choose } from "./selection";
 import { CELL, FILTERS, type Filter, filtered, inSight, layOut } from "./tape";

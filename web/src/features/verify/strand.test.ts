@@ -4,7 +4,7 @@ import type { Shot } from "../../api/queries";
 import { golferValue, type Metric, say, signed } from "../../shared/format/say";
 import { distance, speed } from "../../shared/format/units";
 import { cellsOf, clickerOf, movementOfKey } from "../../shared/format/verdict";
-import { ballShape } from "../lesson/glyph";
+import { ballShape } from "../../shared/ui/glyph";
 import { axesOf, bandOn, movementAxis, pointsOf } from "./strand";
 
 const metric = (id: string, lane: string, rest: Partial<Metric> = {}): Metric => ({

@@ -1,5 +1,5 @@
 import type { Shot } from "../../api/queries";
-import { cellsOf } from "../../shared/format/verdict";
+import { cellsOf } from "../format/verdict";
 import { ballShape, GLYPH } from "./glyph";
 
 const MOVEMENT_FILL: Record<string, string> = { done: "fill-clay", partly: "fill-clay/50", missed: "fill-sheet" };
