@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+import json
 import os
 import re
 import subprocess
 import sys
+import textwrap
 import time
 from pathlib import Path
 
+import httpx
 import pytest
 from playwright.sync_api import Page, expect
 
@@ -84,6 +87,31 @@ def test_from_a_file_to_the_first_live_ball_and_on_after_a_kill(page: Page, prod
     page.goto("/bays")
     bridges.get_by_role("listitem").filter(has_text="Bay PC").get_by_role("button", name="End it").click()
     expect(bridges.get_by_text("Bay PC")).to_be_hidden()
+
+
+def test_programs_of_ones_own_send_balls_as_the_page_says(product, fresh_lesson, root):
+    """The curl and the Python of docs/bridge.md, as they stand there."""
+    lesson = fresh_lesson("Sorrel Handmade")
+    blocks = re.findall(r"\n\n((?:    .*\n|\n)+)", (root / "docs" / "bridge.md").read_text())
+    curl = next(b for b in blocks if "curl -H" in b)
+    python = textwrap.dedent(next(b for b in blocks if "import itertools" in b))
+    with product.signed_in() as client:
+        (bay,) = [b for b in client.get("/api/v1/bays").json() if b["name"] == "South mat"]
+        client.put(f"/api/v1/lessons/{lesson}/bay", json={"bay_id": bay["id"]}).raise_for_status()
+        token = product.facts["tokens"]["South mat"]
+        told: dict = {}
+        exec(python, told)  # noqa: S102 (that it runs is what is tested)
+        balls = [{"club": "7i", "path_deg": 1.5}, {"club": "7i", "path_deg": 2.5}]
+        assert told["send"](product.address, token, balls, 910_000)["stored"] == 2
+        assert told["send"](product.address, token, balls, 910_000)["known"] == 2
+        body = json.loads(re.search(r"-d '(.*)'", curl)[1])
+        body["shots"][0]["device_sequence"] = 910_009
+        headers = dict(pair.split(": ", 1) for pair in re.findall(r'-H "([^"]*)"', curl))
+        headers["Authorization"] = headers["Authorization"].replace("$TOKEN", token)
+        path = re.search(r"https://coach\.example(\S+)", curl)[1]
+        assert httpx.post(product.address + path, json=body, headers=headers, trust_env=False).json()["stored"] == 1
+        shots = client.get(f"/api/v1/lessons/{lesson}/shots").json()
+    assert [s["path_deg"] for s in shots] == [1.5, 2.5, 3.1]
 
 
 def balls_on_tape(page: Page, count: int) -> None:

@@ -32,7 +32,8 @@ def written(dialect: Dialect, balls: list[dict]) -> list[str]:
 def proposed(dialect: Dialect, hand: str):
     lines = written(dialect, balls_of(hand))
     if dialect.objects:
-        return propose(as_file(find_cut(lines), lines), Golfer(hand, 12), headers_first=True)
+        cut = find_cut(lines)
+        return propose(as_file(cut, lines), Golfer(hand, 12), cut=cut)
     return propose(io.BytesIO("\n".join(lines).encode(dialect.encoding)), Golfer(hand, 12))
 
 
@@ -72,7 +73,7 @@ def test_the_balls_come_back_as_they_were(name, hand):
     lines = written(dialect, balls)
     cut = find_cut(lines)
     golfer = Golfer(hand, 12)
-    proposal = propose(as_file(cut, lines), golfer, headers_first=True)
+    proposal = propose(as_file(cut, lines), golfer, cut=cut)
     rows = [r for r in mapped_rows(as_file(cut, lines), proposal.mapping, golfer) if r.shot]
     assert len(rows) == len(balls)
     for row, ball in zip(rows, balls, strict=True):

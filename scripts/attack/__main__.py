@@ -1,4 +1,4 @@
-"""`./instavis attack crash|load|films|filmed|fuzz|tenancy|pages`: an academy of its own, attacked; says what held."""
+"""`./instavis attack KIND`: an academy of its own, attacked; says what held."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from collections.abc import Callable, Iterator
 
 from bench.target import HEADER, Measured
 
-from attack import crash, filmed, films, fuzz, load, pages, tenancy
+from attack import bridge, crash, filmed, films, fuzz, load, pages, tenancy
 from attack.siege import Siege, besieged
 from launcher.shape import Shape
 
@@ -29,6 +29,11 @@ def main() -> int:
     many.add_argument("--bays", type=int, default=64)
     many.add_argument("--every", type=float, default=6.0, help="seconds between the balls of a bay")
     many.add_argument("--seconds", type=int, default=60)
+    written = kinds.add_parser("bridge", help="balls through files and bridges that are killed; and how long one takes")
+    written.add_argument("--kills", type=int, default=200)
+    written.add_argument("--old", type=int, default=2000, help="old files in every folder")
+    written.add_argument("--seconds", type=int, default=60, help="of balls whose way is timed")
+    written.add_argument("--seed", type=int, default=1)
     beside = kinds.add_parser(
         "films", help="films that are measured beside balls: what a ball waits, what a film takes"
     )
@@ -50,6 +55,7 @@ def main() -> int:
     attacks: dict[str, Callable[[Siege], Iterator[Measured]]] = {
         "crash": lambda siege: crash.attack(siege, options.kills, options.seed),
         "load": lambda siege: load.attack(siege, options.bays, options.every, options.seconds),
+        "bridge": lambda siege: bridge.attack(siege, options.kills, options.old, options.seconds, options.seed),
         "films": lambda siege: films.attack(siege, options.bays, options.every, options.seconds),
         "filmed": lambda siege: filmed.attack(siege, options.seed),
         "fuzz": lambda siege: fuzz.attack(siege, options.requests, options.seed),

@@ -51,7 +51,7 @@ class Paced:
 def paced(siege: Siege, bays: list[Bay], every: float, seconds: int) -> Paced:
     """Send balls at an even pace from every bay and listen for their verdicts."""
     sent: dict[tuple[int, int], float] = {}
-    watch = _Watch(siege, bays[:WATCHED] + bays[WATCHED::4])
+    watch = Watch(siege, bays[:WATCHED] + bays[WATCHED::4])
     watch.start()
     watch.ready.wait(30)
     before, begun = _spent(siege), time.monotonic()
@@ -137,7 +137,7 @@ def _flat_out(siege: Siege, bays: list[Bay], web: int) -> Iterator[Measured]:
     )
 
 
-class _Watch(threading.Thread):
+class Watch(threading.Thread):
     """Live lines of some lessons; notes when the verdict of each ball came."""
 
     def __init__(self, siege: Siege, bays: list[Bay]) -> None:

@@ -32,6 +32,7 @@ class Bay:
 
     token: str
     device_id: int
+    bay_id: int
     lesson_id: int
     hand: str
 
@@ -67,7 +68,11 @@ class Siege:
         lesson = self._made("lessons", {"student_id": student["id"]})
         self.head.put(f"/api/v1/lessons/{lesson['id']}/bay", json={"bay_id": bay["id"]}).raise_for_status()
         return Bay(
-            token=issued["token"], device_id=issued["device"]["id"], lesson_id=lesson["id"], hand=student["hand"]
+            token=issued["token"],
+            device_id=issued["device"]["id"],
+            bay_id=bay["id"],
+            lesson_id=lesson["id"],
+            hand=student["hand"],
         )
 
     def _made(self, what: str, body: dict) -> dict:

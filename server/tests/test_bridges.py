@@ -194,6 +194,15 @@ def test_in_to_out_columns_follow_the_hand_of_who_hits(bridge, confirm, lesson):
     assert lesson.shots.get().path_deg == -3.1
 
 
+def test_a_clock_without_a_zone_is_the_academys(bridge, confirm, lesson):
+    lesson.academy.time_zone = "America/Bogota"
+    lesson.academy.save()
+    bridge(["04.05.2026 09:12:31;3,1;1,2"], head=["Zeit;Pfad;Fläche;"])
+    Source.objects.get()
+    confirm(Pfad={"field": "path_deg", "unit": "deg"}, Fläche={"field": "face_deg", "unit": "deg"})
+    assert lesson.shots.get().at.isoformat() == "2026-05-04T14:12:31+00:00"
+
+
 def test_a_table_without_headers_is_named_by_place(bridge, api):
     bridge(["7i,3.1,1.2", "7i,2.2,0.3"], head=["7i,3.1,1.2", "7i,2.2,0.3"])
     source = Source.objects.get()

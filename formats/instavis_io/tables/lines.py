@@ -152,7 +152,7 @@ def _readable(cut: Cut, texts: Iterable[str]) -> Iterator[list[str]]:
         except InputError:
             continue
         if may_be_ball(cells):
-            yield cells
+            yield cells + [""] * (len(cut.headers) - len(cells))
 
 
 def _cells(text: str, delimiter: str) -> list[str]:

@@ -19,6 +19,7 @@ from instavis_core.message import NONE_SAID, Message
 from instavis_core.units import SUFFIXES
 from instavis_io.tables.cells import EMPTY, UNIT_WORDS, Cell, guess_decimal, read_cell, side_of
 from instavis_io.tables.header_row import header_place, is_units_row, match_header, own_field, side_said
+from instavis_io.tables.lines import Cut
 from instavis_io.tables.mapping import (
     SIDES,
     TEXT_FIELDS,
@@ -69,7 +70,7 @@ class Proposal:
     own_format: bool
 
 
-def propose(file: BinaryIO, golfer: Golfer, far_unit: str = "m", headers_first: bool = False) -> Proposal:
+def propose(file: BinaryIO, golfer: Golfer, far_unit: str = "m", cut: Cut | None = None) -> Proposal:
     """Look at the first rows of a table.
 
     Parameters
@@ -79,8 +80,8 @@ def propose(file: BinaryIO, golfer: Golfer, far_unit: str = "m", headers_first: 
         Who hit the balls.
     far_unit : {"m", "yd"}
         The coach's own unit of distance: taken where the numbers do not tell.
-    headers_first : bool
-        The first row is known to be the headers, even where it names nothing we know.
+    cut : Cut, optional
+        How its rows are cut, where that is known: its first row is the headers then, whatever it names.
 
     Raises
     ------
@@ -93,11 +94,11 @@ def propose(file: BinaryIO, golfer: Golfer, far_unit: str = "m", headers_first: 
         raise TableErrors([InputError("file", "nothing", Message("a header line and at least one ball"), 1)])
     encoding = sniff_encoding(sample)
     text = sample.decode(encoding, errors="ignore")
-    delimiter = sniff_delimiter(text.splitlines()[:40])
+    delimiter = cut.delimiter if cut else sniff_delimiter(text.splitlines()[:40])
     rows = list(islice(rows_of(io.BytesIO(sample), encoding, delimiter), SAMPLE_ROWS))
     if len(sample) == SAMPLE_BYTES:
         rows = rows[:-1]  # cut in the middle
-    place = 0 if headers_first else header_place([cells for _, cells in rows])
+    place = 0 if cut else header_place([cells for _, cells in rows])
     header_line, headers = rows[place]
     below = [cells for _, cells in rows[place + 1 :]]
     units_row = below[0] if below and is_units_row(below[0]) else []

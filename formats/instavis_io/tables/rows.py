@@ -8,7 +8,7 @@ import math
 import re
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
-from datetime import UTC, datetime
+from datetime import UTC, datetime, tzinfo
 from typing import Any, BinaryIO
 
 from instavis_core.errors import InputError
@@ -47,12 +47,14 @@ class RowReader:
     mapping : Mapping
     golfer : Golfer
         Whose hand tells what in-to-out is, where a column counts that way.
+    zone : tzinfo
+        Of times that name none.
     """
 
-    def __init__(self, mapping: Mapping, golfer: Golfer) -> None:
+    def __init__(self, mapping: Mapping, golfer: Golfer, zone: tzinfo = UTC) -> None:
         self._headers = [c.header.strip().lower() for c in mapping.columns]
         self._columns = [
-            (i, use, _reader(use, mapping.decimal, golfer)) for i, use in enumerate(mapping.columns) if use.field
+            (i, use, _reader(use, mapping.decimal, golfer, zone)) for i, use in enumerate(mapping.columns) if use.field
         ]
 
     def read(self, line: int, cells: list[str], key: str = "") -> MappedRow:
@@ -88,7 +90,7 @@ class RowReader:
         return record
 
 
-def mapped_rows(file: BinaryIO, mapping: Mapping, golfer: Golfer) -> Iterator[MappedRow]:
+def mapped_rows(file: BinaryIO, mapping: Mapping, golfer: Golfer, zone: tzinfo = UTC) -> Iterator[MappedRow]:
     """Every row below the headers, one at a time.
 
     Raises
@@ -96,7 +98,7 @@ def mapped_rows(file: BinaryIO, mapping: Mapping, golfer: Golfer) -> Iterator[Ma
     TableErrors
         When the file itself cannot be read.
     """
-    reader = RowReader(mapping, golfer)
+    reader = RowReader(mapping, golfer, zone)
     for line, cells in rows_of(file, mapping.encoding, mapping.delimiter):
         if line > mapping.header_line:
             yield reader.read(line, cells)
@@ -120,10 +122,10 @@ def _no_ball(cells: list[str], headers: list[str]) -> str:
     return ""
 
 
-def _reader(use: ColumnUse, decimal: str, golfer: Golfer) -> Callable[[str], Any]:
+def _reader(use: ColumnUse, decimal: str, golfer: Golfer, zone: tzinfo) -> Callable[[str], Any]:
     """How a cell of a column becomes a value; an InputError names the column."""
     if not kind_of(use.field):
-        return lambda cell: None if cell.lower() in EMPTY else _text(use, cell)
+        return lambda cell: None if cell.lower() in EMPTY else _text(use, cell, zone)
     number = number_reader(use, decimal, golfer)
 
     def read(cell: str) -> float | None:
@@ -183,38 +185,38 @@ def number_reader(use: ColumnUse, decimal: str, golfer: Golfer) -> Callable[[str
     return number
 
 
-def _text(use: ColumnUse, cell: str) -> str | None:
+def _text(use: ColumnUse, cell: str, zone: tzinfo) -> str | None:
     if use.field == "club":
         club = read_club_name(cell)
         if club is None:
             raise InputError(use.header or "club", cell, Message("a club such as 7 iron, driver, 4 hybrid, sand wedge"))
         return club
     if use.field == "at":
-        return _time(cell)
+        return _time(cell, zone)
     if use.field == "hand":
         return {"r": "right", "rh": "right", "l": "left", "lh": "left"}.get(cell.lower(), cell.lower())
     return cell[: LONGEST_TEXT.get(use.field, 500)]
 
 
-def _time(cell: str) -> str | None:
+def _time(cell: str, zone: tzinfo) -> str | None:
     """A moment in ISO form; None when it is not one we can be sure of.
 
-    A time without a zone counts as UTC; 4/5/2026 may be April or May, so it is none.
+    A time without a zone is of the one that is given; 4/5/2026 may be April or May, so it is none.
     """
     try:
-        return _zoned(datetime.fromisoformat(cell))
+        return _zoned(datetime.fromisoformat(cell), zone)
     except ValueError:
         pass
     clock = "%H:%M:%S" if cell.count(":") == 2 else "%H:%M"
     readings = set()
     for form in next((forms for mark, forms in DATES.items() if mark in cell), ()):
         with contextlib.suppress(ValueError):
-            readings.add(_zoned(datetime.strptime(cell, f"{form} {clock}")))  # noqa: DTZ007
+            readings.add(_zoned(datetime.strptime(cell, f"{form} {clock}"), zone))  # noqa: DTZ007
     return readings.pop() if len(readings) == 1 else None
 
 
-def _zoned(moment: datetime) -> str:
-    return (moment if moment.tzinfo else moment.replace(tzinfo=UTC)).isoformat()
+def _zoned(moment: datetime, zone: tzinfo) -> str:
+    return (moment if moment.tzinfo else moment.replace(tzinfo=zone)).isoformat()
 
 
 def _work_out(record: dict[str, Any]) -> None:

@@ -33,16 +33,21 @@ class Academy(models.Model):
     keep_pictures_days = models.PositiveIntegerField(null=True, blank=True)
     keep_students_years = models.PositiveSmallIntegerField(null=True, blank=True)
 
+    @property
+    def zone(self) -> ZoneInfo:
+        """In which its days begin and its clocks go."""
+        return ZoneInfo(self.time_zone)
+
     def __str__(self) -> str:
         return self.name
 
     def day_of(self, moment: datetime) -> date:
         """The calendar day a moment belongs to where the academy is."""
-        return moment.astimezone(ZoneInfo(self.time_zone)).date()
+        return moment.astimezone(self.zone).date()
 
     def start_of(self, day: date) -> datetime:
         """The moment a day begins where the academy is."""
-        return datetime.combine(day, time(), ZoneInfo(self.time_zone))
+        return datetime.combine(day, time(), self.zone)
 
 
 class Coach(AbstractUser):

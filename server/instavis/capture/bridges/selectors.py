@@ -93,7 +93,7 @@ def golfer_in(bay: Bay) -> Golfer:
 def proposal_of(source: Source, coach: Coach) -> tuple[Proposal, Mapping, bool]:
     """What is guessed of a source, the mapping to start from, and whether that was confirmed before."""
     file = as_file(source.cut, source.examples)
-    proposal = propose(file, golfer_in(source.bay), FAR_UNITS.get(coach.units, "m"), headers_first=True)
+    proposal = propose(file, golfer_in(source.bay), FAR_UNITS.get(coach.units, "m"), source.cut)
     kept = source.mapping
     if kept is None:
         key = proposal.mapping.source
@@ -113,4 +113,4 @@ def preview_of(source: Source, mapping: Mapping) -> Preview:
     """What the newest rows of a source would be with a mapping."""
     golfer = golfer_in(source.bay)
     file = as_file(source.cut, source.examples)
-    return preview(mapped_rows(file, rows_mapping(source, mapping), golfer), golfer)
+    return preview(mapped_rows(file, rows_mapping(source, mapping), golfer, source.bay.academy.zone), golfer)

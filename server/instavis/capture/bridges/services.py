@@ -310,7 +310,7 @@ def _take(
     """Rows of a mapped source on their way to the lesson, as any device's balls."""
     lesson = _listening(device.bay)
     golfer = lesson.golfer if lesson else Golfer()
-    reader = RowReader(mapping, golfer)
+    reader = RowReader(mapping, golfer, device.bay.academy.zone)
     relative = lesson is None and any(use.sign == "golfer" for use in mapping.columns if use.field)
     balls: list[tuple[int, dict[str, object]]] = []
     told: dict[str, int] = {}

@@ -42,7 +42,7 @@ def preview_of(draft: Draft, mapping: Mapping) -> Preview:
     """What a draft would bring with a mapping, without storing anything."""
     golfer = draft.lesson.golfer
     with DRAFTS.open(draft.key) as file:
-        return preview(mapped_rows(file, mapping, golfer), golfer)
+        return preview(mapped_rows(file, mapping, golfer, draft.lesson.academy.zone), golfer)
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -118,7 +118,7 @@ def _store(draft: Draft, mapping: Mapping, leave_out_bad: bool, now: datetime, s
     with (
         DRAFTS.open(draft.key) as file,
         contextlib.closing(
-            _batches(mapped_rows(file, mapping, lesson.golfer), lesson, leave_out_bad, way, step)
+            _batches(mapped_rows(file, mapping, lesson.golfer, lesson.academy.zone), lesson, leave_out_bad, way, step)
         ) as batches,
     ):
         for batch in batches:

@@ -1,0 +1,177 @@
+"""Balls through files and bridges: from a ball's writing to its verdict, and what kills of bridges cost."""
+
+from __future__ import annotations
+
+import os
+import random
+import signal
+import subprocess
+import sys
+import threading
+import time
+from collections import Counter
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from pathlib import Path
+
+import numpy as np
+from bench.target import Measured
+
+from attack.load import Watch
+from attack.siege import Bay, Siege, seconds_until
+from instavis_standins.dialects import dialects
+from instavis_standins.writing import SHAPES, Outlet
+
+KINDS = (
+    ("folder-grow", "german"),
+    ("folder-rewrite", "short-english"),
+    ("file-a-ball", "nested"),
+    ("folder-grow", "plain"),
+)
+"""What the bays' programs write: a shape and a dialect each."""
+PACE, TIMED_PACE = 0.4, 3.0
+P95_MS = 400.0
+PATIENCE = 90.0
+OLD_AGE = 86_400
+MOST_BALLS = 5000
+
+
+@dataclass(kw_only=True)
+class Place:
+    """A bay whose monitor writes files, and the bridge that reads them; ``written`` are the balls' paths [°]."""
+
+    bay: Bay
+    folder: Path
+    code: str
+    outlet: Outlet
+    balls: Iterator[dict]
+    written: list[float] = field(default_factory=list)
+    bridge: subprocess.Popen | None = None
+
+    def start(self, address: str) -> None:
+        """Start its bridge, or start it again."""
+        state = self.folder.parent / "state"
+        paired = [] if state.exists() else [f"--server={address}", f"--code={self.code}"]
+        command = [sys.executable, "-m", "instavis_bridge", str(self.folder), f"--state={state}", "--page=-1", *paired]
+        self.bridge = subprocess.Popen(command, env=os.environ, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+
+    def kill(self) -> None:
+        """What a power cut does to it."""
+        assert self.bridge is not None
+        self.bridge.send_signal(signal.SIGKILL)
+        self.bridge.wait()
+
+    def hit(self) -> None:
+        """The monitor's program writes a ball."""
+        ball = next(self.balls)
+        self.outlet.send([ball])
+        self.written.append(ball["path_deg"])
+
+
+def attack(siege: Siege, kills: int, old: int, seconds: int, seed: int) -> Iterator[Measured]:
+    """Time the way of balls; then kill bridges while balls are written, and compare what was written with what came."""
+    places = [_place(siege, number, old) for number in range(len(KINDS))]
+    try:
+        for place in places:
+            place.start(siege.running.address)
+        for place in places:
+            _confirm(siege, place)
+        yield _timed(siege, places, seconds, old)
+        yield _killed(siege, places, kills, random.Random(seed))  # noqa: S311
+    finally:
+        for place in places:
+            if place.bridge is not None:
+                place.kill()
+
+
+def _place(siege: Siege, number: int, old: int) -> Place:
+    shape, dialect = KINDS[number]
+    bay = siege.bay(number)
+    folder = siege.folder / "bridges" / str(number) / "balls"
+    folder.mkdir(parents=True)
+    earlier = bay.balls(20, 7)
+    for n in range(old):
+        told = dialects()[dialect]
+        text = "\n".join([*told.head(), *(told.line(ball, i) for i, ball in enumerate(earlier, 1))]) + "\n"
+        file = folder / f"old-{n:05d}.{'json' if told.objects else 'csv'}"
+        file.write_bytes(text.encode(told.encoding))
+        os.utime(file, (time.time() - OLD_AGE,) * 2)
+    where = folder if shape == "file-a-ball" else folder / "session.csv"
+    made = siege.head.post(f"/api/v1/bays/{bay.bay_id}/bridges").raise_for_status().json()
+    outlet = SHAPES[shape](dialects()[dialect], str(where))
+    return Place(
+        bay=bay, folder=folder, code=made["code"], outlet=outlet, balls=iter(bay.balls(MOST_BALLS, 100 + number))
+    )
+
+
+def _confirm(siege: Siege, place: Place) -> None:
+    """Say what the columns are, as they are proposed from old rows, or from a first ball."""
+    sources = f"/api/v1/bays/{place.bay.bay_id}/sources"
+    if seconds_until(lambda: siege.head.get(sources).json(), 5.0) == float("inf"):
+        place.hit()
+        assert seconds_until(lambda: siege.head.get(sources).json(), PATIENCE) < PATIENCE, "no source was seen"
+    for source in siege.head.get(sources).json():
+        shown = siege.head.get(f"/api/v1/sources/{source['id']}").json()
+        siege.head.put(f"/api/v1/sources/{source['id']}/mapping", json=shown["mapping"]).raise_for_status()
+
+
+def _timed(siege: Siege, places: list[Place], seconds: int, old: int) -> Measured:
+    watch = Watch(siege, [place.bay for place in places])
+    watch.start()
+    watch.ready.wait(30)
+    sent: dict[tuple[int, int], float] = {}
+    begun = time.monotonic()
+    while time.monotonic() - begun < seconds:
+        for place in places:
+            time.sleep(TIMED_PACE / len(places))
+            sent[place.bay.lesson_id, len(place.written) + 1] = time.time()
+            place.hit()
+    time.sleep(4.0)
+    watch.ending.set()
+    watch.join()
+    heard = [1000 * (at - sent[key]) for key, at in watch.verdicts.items() if key in sent]
+    p50, p95 = np.percentile(heard, [50, 95]) if heard else (float("inf"),) * 2
+    return Measured(
+        what=f"ball written to verdict on the line, {len(places)} bridges, {old} old files in each folder",
+        figure=f"p50 {p50:.0f} ms, p95 {p95:.0f} ms ({len(heard)} of {len(sent)} heard)",
+        wanted=f"p95 ≤ {P95_MS:g} ms",
+        met=bool(p95 <= P95_MS and len(heard) == len(sent)),
+    )
+
+
+def _killed(siege: Siege, places: list[Place], kills: int, chance: random.Random) -> Measured:
+    ending = threading.Event()
+    writers = [threading.Thread(target=_write, args=(place, ending)) for place in places]
+    for writer in writers:
+        writer.start()
+    for _ in range(kills):
+        time.sleep(chance.uniform(0.02, 1.2))
+        place = chance.choice(places)
+        place.kill()
+        place.start(siege.running.address)
+    ending.set()
+    for writer in writers:
+        writer.join()
+    seconds_until(lambda: all(len(_stored(siege, p)) >= len(p.written) for p in places), PATIENCE)
+    lost = doubled = 0
+    for place in places:
+        written, stored = (Counter(round(v, 1) for v in values) for values in (place.written, _stored(siege, place)))
+        lost += sum((written - stored).values())
+        doubled += sum((stored - written).values())
+    return Measured(
+        what=f"{kills} kills of bridges, {sum(len(p.written) for p in places)} balls written meanwhile and before",
+        figure=f"{lost} lost, {doubled} doubled",
+        wanted="0 and 0",
+        met=lost == doubled == 0,
+    )
+
+
+def _write(place: Place, ending: threading.Event) -> None:
+    while not ending.is_set():
+        place.hit()
+        ending.wait(PACE)
+
+
+def _stored(siege: Siege, place: Place) -> list[float]:
+    asked = f"SELECT path_deg FROM shots_shot WHERE lesson_id = {place.bay.lesson_id:d}"  # noqa: S608
+    return [row[0] for row in siege.access.ask(siege.access.name, asked)]
