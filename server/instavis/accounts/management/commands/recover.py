@@ -15,6 +15,7 @@ class Command(BaseCommand):
     """For whoever has the machine: it is written down, and the coach hears of it."""
 
     help = __doc__
+    requires_system_checks = ()  # they load every route; the tests check
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("username", nargs="?")
