@@ -5,7 +5,7 @@ from __future__ import annotations
 import shutil
 
 import pytest
-from attack import crash, fuzz, load, pages, tenancy
+from attack import bridge, crash, fuzz, load, pages, tenancy
 from attack.siege import besieged_in
 
 from launcher.shape import Shape
@@ -44,6 +44,12 @@ def test_kills_lose_nothing(siege):
     figures = list(crash.attack(siege, kills=6, seed=5))
     assert [row.row() for row in figures[:2] if not row.met] == []
     assert len(figures) > 3
+
+
+def test_bridges_that_are_killed_lose_and_double_nothing(siege):
+    timed, killed = bridge.attack(siege, kills=3, old=5, seconds=3, seed=2)
+    assert "p95" in timed.figure
+    assert killed.met, killed
 
 
 def test_every_page_of_a_filled_academy_answers(siege):

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import contextlib
 import fnmatch
 import os
+import re
 import time
 from collections import Counter
 from collections.abc import Iterator, Sequence
@@ -16,6 +18,7 @@ from instavis_bridge.lines import (
     decoded,
     headed,
     is_document,
+    names_columns,
     objects_in,
 )
 
@@ -24,6 +27,7 @@ DEEPEST = 3  # folders within the folder
 AN_END = 4096  # bytes before its old end by which a file that only grew is told from one that was rewritten
 SETTLED, SETTLED_LONG = 0.3, 2.0  # s without a change after which a last line without an end is one
 LARGEST = 200_000_000
+HOT, ALL_EVERY = 1800.0, 2.0  # s: what changed so lately is looked at every time; all the others so often
 SHOWN = 40  # old rows that are shown for what is coming
 
 Row = tuple[str, tuple[str, ...]]
@@ -59,8 +63,12 @@ class Folder:
     """
 
     def __init__(self, path: Path, journal: Journal, patterns: Sequence[str] = PATTERNS) -> None:
-        self.path, self._journal, self._patterns = path, journal, [p.lower() for p in patterns]
+        self.path, self._journal = path, journal
+        self._counts = re.compile("|".join(fnmatch.translate(p.lower()) for p in patterns))
         self._seen: dict[str, _Seen] = {}
+        self._hot: dict[str, Path] = {}
+        self._folders: dict[Path, int] = {}
+        self._all_at = float("-inf")
         self.problems: dict[str, str] = {}
 
     def know_what_is_there(self) -> list[tuple[str, list[str], list[str]]]:
@@ -78,7 +86,8 @@ class Folder:
                 continue
             self._journal.know(name, [text for text, _ in rows])
             self._seen[name] = seen
-            if rows and (newest is None or state.st_mtime > newest[0]):
+            balls = [text for text, _ in rows if not names_columns(text)]
+            if balls and (newest is None or state.st_mtime > newest[0]):
                 newest = (state.st_mtime, name, rows)
         if newest is None:
             return []
@@ -86,16 +95,38 @@ class Folder:
         return [(name, [text for text, _ in rows[-SHOWN:]], list(rows[-1][1]))]
 
     def look(self) -> int:
-        """Take every row that is new into the journal; gives how many."""
+        """Take every row that is new into the journal; gives how many.
+
+        What changed lately is looked at every time; all the others when a folder has other files than before, and
+        every few seconds.
+        """
         found = 0
-        for path, state in self._files():
+        for path, state in self._files() if self._is_time_for_all() else list(self._still_hot()):
             name = self._name(path)
+            if time.time() - state.st_mtime < HOT:
+                self._hot[name] = path
+            else:
+                self._hot.pop(name, None)
             seen = self._seen.get(name)
             same = seen and (seen.size, seen.changed_ns) == (state.st_size, state.st_mtime_ns)
             if seen and same and seen.whole:
                 continue
             found += self._take(name, path, state)
         return found
+
+    def _is_time_for_all(self) -> bool:
+        now = time.monotonic()
+        changed = any(_changed_ns(folder) != known for folder, known in self._folders.items())
+        if not changed and now - self._all_at < ALL_EVERY:
+            return False
+        self._all_at = now
+        self._folders.clear()
+        return True
+
+    def _still_hot(self) -> Iterator[tuple[Path, os.stat_result]]:
+        for path in list(self._hot.values()):
+            with contextlib.suppress(OSError):  # gone: the next look over all tells
+                yield path, path.stat()
 
     def _take(self, name: str, path: Path, state: os.stat_result) -> int:
         if state.st_size > LARGEST:
@@ -164,6 +195,7 @@ class Folder:
 
     def _below(self, folder: Path, depth: int) -> Iterator[tuple[Path, os.stat_result]]:
         try:
+            self._folders[folder] = _changed_ns(folder)
             entries = sorted(os.scandir(folder), key=lambda e: e.name)
         except OSError as error:
             self.problems[str(folder)] = f"The folder {folder} cannot be read: {error.strerror}."
@@ -174,13 +206,20 @@ class Folder:
                 if entry.is_dir(follow_symlinks=False):
                     if depth < DEEPEST:
                         yield from self._below(Path(entry.path), depth + 1)
-                elif any(fnmatch.fnmatch(entry.name.lower(), p) for p in self._patterns):
+                elif self._counts.match(entry.name.lower()):
                     yield Path(entry.path), entry.stat()
             except OSError:
                 continue  # gone while we looked
 
     def _name(self, path: Path) -> str:
         return path.name if path == self.path else path.relative_to(self.path).as_posix()
+
+
+def _changed_ns(folder: Path) -> int:
+    try:
+        return folder.stat().st_mtime_ns
+    except OSError:
+        return 0
 
 
 def _complete(text: str, before: Sequence[str], state: os.stat_result, settled: bool = False) -> tuple[list[str], bool]:

@@ -105,11 +105,10 @@ def _place(siege: Siege, number: int, old: int) -> Place:
 
 
 def _confirm(siege: Siege, place: Place) -> None:
-    """Say what the columns are, as they are proposed from old rows, or from a first ball."""
+    """Say what the columns are, as they are proposed from old rows: then the bridge knows what is old, too."""
     sources = f"/api/v1/bays/{place.bay.bay_id}/sources"
-    if seconds_until(lambda: siege.head.get(sources).json(), 5.0) == float("inf"):
-        place.hit()
-        assert seconds_until(lambda: siege.head.get(sources).json(), PATIENCE) < PATIENCE, "no source was seen"
+    shown = seconds_until(lambda: siege.head.get(sources).json(), PATIENCE)
+    assert shown < PATIENCE, "no old row was shown"
     for source in siege.head.get(sources).json():
         shown = siege.head.get(f"/api/v1/sources/{source['id']}").json()
         siege.head.put(f"/api/v1/sources/{source['id']}/mapping", json=shown["mapping"]).raise_for_status()
