@@ -27,7 +27,7 @@ WITHOUT_DATABASE = {
     "INSTAVIS_DATABASE_URL": "mysql://nobody@127.0.0.1:1/nothing",
     "INSTAVIS_REDIS_URL": "redis://127.0.0.1:1/0",
 }
-WORKERS = 4  # on two cores: a browser and a database are often waited for
+WORKERS = 3  # on two cores: a browser and a database are often waited for, and checks without tests run beside
 
 Counts = tuple[int, int]
 

@@ -233,6 +233,17 @@ def test_too_many_waiting_rows_stay_with_the_bridge(bridge, monkeypatch):
     assert WaitingRow.objects.count() == 4
 
 
+def test_a_bay_that_has_seen_too_many_kinds_forgets_those_that_say_nothing(bridge, api, bay, monkeypatch):
+    monkeypatch.setattr("instavis.capture.bridges.services.MOST_SOURCES", 2)
+    bridge(ROWS[:1], head=["A;B;C;D;E;F"])
+    bridge(ROWS[:1], 10, head=["B;C;D;E;F;G"])
+    bridge(ROWS[:1], 20, head=["C;D;E;F;G;H"], status=409)
+    oldest = bay.sources.order_by("seen_at").first()
+    api("put", f"/v1/sources/{oldest.pk}/left", {"left": True}, 204)
+    assert bridge(ROWS[:1], 20, head=["C;D;E;F;G;H"])["waiting"] == 1
+    assert not bay.sources.filter(pk=oldest.pk).exists()
+
+
 def test_what_was_seen_days_ago_is_forgotten(bridge, confirm, lesson):
     bridge(ROWS)
     confirm()

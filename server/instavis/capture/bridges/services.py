@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from datetime import datetime, timedelta
 
 from django.core.cache import cache
+from django.db.models import Count, Q
 
 from instavis.accounts.models import Coach
 from instavis.capture.bridges.models import Bridge, SeenBall, Source, WaitingRow
@@ -256,8 +257,7 @@ def _source(bay: Bay, cut: Cut, name: str, texts: Sequence[str], now: datetime) 
     """The source of a bay with these headers, with its newest rows."""
     source = bay.sources.filter(key=cut.key).first()
     if source is None:
-        if bay.sources.count() >= MOST_SOURCES:
-            raise Refused(409, "head", Message("This bay has seen too many kinds of files. Take some away first."))
+        _make_room(bay)
         source, _ = Source.objects.get_or_create(
             bay=bay,
             key=cut.key,
@@ -276,6 +276,21 @@ def _source(bay: Bay, cut: Cut, name: str, texts: Sequence[str], now: datetime) 
     source.name, source.seen_at = name[:120], now
     source.save(update_fields=["examples", "name", "seen_at"])
     return source
+
+
+def _make_room(bay: Bay) -> None:
+    """Forget the oldest kinds of rows that nobody named and of which none waits, where a bay has seen very many."""
+    spare = bay.sources.count() - MOST_SOURCES + 1
+    if spare <= 0:
+        return
+    idle = bay.sources.filter(Q(mapping__isnull=True) | Q(left=True)).annotate(n=Count("waiting")).filter(n=0)
+    keys = list(idle.order_by("seen_at").values_list("pk", flat=True)[:spare])
+    if len(keys) < spare:
+        words = Message(
+            "This bay has too many kinds of rows that nobody has named: say on the Bays page what they are."
+        )
+        raise Refused(409, "head", words)
+    Source.objects.filter(pk__in=keys).delete()
 
 
 def _keep_waiting(source: Source, device: Device, rows: Sequence[Row], now: datetime) -> int:

@@ -259,7 +259,9 @@ function ImportButton() {
           <Notice error={send.error} />
         </div>
       )}
-      {draft && <FileSheet key={draft.id} draft={draft} lessonId={lesson.id} hand={hand} onClose={() => setDraft(null)} />}
+      {draft && (
+        <FileSheet key={draft.id} draft={draft} lessonId={lesson.id} hand={hand} onClose={() => setDraft(null)} />
+      )}
     </>
   );
 }
