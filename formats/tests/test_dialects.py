@@ -19,9 +19,9 @@ NOT_KEPT = {"number": "", "smash": "", "mystery": "", "time": "at", "id": "shot_
 UNITS = {"km/h": "kmh", "m/s": "mps", "°": "deg", "U/min": "rpm"}
 
 
-def balls_of(hand: str, count: int = 14) -> list[dict]:
-    rng = np.random.default_rng(11)
-    golfer = draw_golfer(rng, {"early-extension/from-inside": 0.8}, Golfer(hand, 12), read_club("7i"))
+def balls_of(hand: str, count: int = 14, fault: str = "early-extension/from-inside", seed: int = 11) -> list[dict]:
+    rng = np.random.default_rng(seed)
+    golfer = draw_golfer(rng, {fault: 0.8}, Golfer(hand, 12), read_club("7i"))
     return simulate_shots(golfer, read_club("7i"), count, rng, datetime(2026, 5, 4, 9, tzinfo=UTC))
 
 
@@ -64,6 +64,33 @@ def test_nearly_all_columns_of_all_dialects_are_proposed_right(hand):
     columns = sum(len(d.columns) for d in dialects().values())
     missed = sum(map(len, wrong.values()))
     assert 1 - missed / columns >= WANTED, {k: v for k, v in wrong.items() if v}
+
+
+@pytest.mark.parametrize("fault", ["upper-body-first", "early-extension/from-inside", "hip-stall"])
+@pytest.mark.parametrize("seed", range(20, 28))
+def test_a_golfer_whose_face_makes_up_for_the_path_turns_no_column(fault, seed):
+    """Eight balls in which face and path may run against each other: that says nothing of their signs."""
+    for name in ("german", "spanish"):
+        dialect = dialects()[name]
+        lines = written(dialect, balls_of("right", 8, fault, seed))
+        cut = find_cut(lines)
+        proposal = propose(as_file(cut, lines), Golfer("right", 12), cut=cut)
+        assert {c.header: c.sign for c in proposal.mapping.columns if c.sign != "plus"} == {}
+
+
+@pytest.mark.parametrize("turned", ["path_deg", "spin_axis_deg", "launch_direction_deg"])
+def test_a_column_that_counts_left_as_plus_is_found_or_asked_about_and_no_other_is_taken_for_it(turned):
+    dialect, found = dialects()["spanish"], []
+    for seed in range(20, 40):
+        balls = [{**ball, turned: -ball[turned]} for ball in balls_of("right", 20, seed=seed)]
+        lines = written(dialect, balls)
+        cut = find_cut(lines)
+        proposal = propose(as_file(cut, lines), Golfer("right", 12), cut=cut)
+        found.append([c.field for c in proposal.mapping.columns if c.sign == "minus"])
+        if not found[-1]:  # then a coach is asked to look
+            assert not next(g for g in proposal.columns if g.use.field == "path_deg").sure
+    assert found.count([turned]) >= 14, found
+    assert found.count([turned]) + found.count([]) == len(found), found
 
 
 @pytest.mark.parametrize("hand", ["right", "left"])

@@ -39,12 +39,8 @@ SAMPLE_ROWS = 200
 PLAUSIBLE = {"club_speed_mps": (22, 58), "ball_speed_mps": (25, 84), "carry_m": (50, 290), "apex_m": (6, 50)}
 TURNED_BELOW = -0.35  # correlation under which two sideways columns count opposite ways
 GAP = "face_to_path_deg"  # goes with what lies between face and path
-PARTNERS = (
-    ("launch_direction_deg", "face_deg"),
-    ("side_m", "launch_direction_deg"),
-    ("path_deg", "face_deg"),
-    (GAP, "face_deg"),
-)
+PARTNERS = (("launch_direction_deg", "face_deg"), ("side_m", "launch_direction_deg"), (GAP, "face_deg"))
+CURVE, CLEARLY = 0.5, 0.3  # correlation of the spin axis with face less path, and how far the other side lies below
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -322,28 +318,58 @@ def _turned(guesses: list[ColumnGuess], columns: Sequence[_Column], decimal: str
     """Turn a sideways column that runs against the ones it should go with."""
     out = list(guesses)
     place = {g.use.field: i for i, g in enumerate(out)}
+
+    def values(field: str) -> np.ndarray:
+        return _values(columns[place[field]], out[place[field]].use, decimal, golfer)
+
+    def turn(field: str, partner: str) -> None:
+        guess = out[place[field]]
+        reason = Message(
+            "runs against {label}: taken as left positive", label=vocabulary().metrics[partner].label.lower()
+        )
+        use = replace(guess.use, sign="minus")
+        out[place[field]] = replace(guess, use=use, reasons=(*guess.reasons, reason), sure=False)
+
+    def open_to_doubt(field: str) -> bool:
+        guess = out[place[field]]
+        return not guess.letters and is_mirrored(field) and not side_said(guess.use.header)
+
     for field, partner in PARTNERS:
-        if field not in place or partner not in place:
+        if field not in place or partner not in place or not open_to_doubt(field) or out[place[partner]].letters:
             continue
-        i, j = place[field], place[partner]
-        if out[i].letters or out[j].letters or not is_mirrored(field) or side_said(out[i].use.header):
-            continue
-        a, b = (_values(columns[k], out[k].use, decimal, golfer) for k in (i, j))
-        if field == GAP and (path := place.get("path_deg")) is not None:
-            to_path = _values(columns[path], out[path].use, decimal, golfer)
-            b = b[: to_path.size] - to_path[: b.size]
-        n = min(a.size, b.size)
-        both = ~np.isnan(a[:n]) & ~np.isnan(b[:n])
-        if both.sum() < 8 or min(a[:n][both].std(), b[:n][both].std()) < 1e-9:
-            continue
-        if np.corrcoef(a[:n][both], b[:n][both])[0, 1] < TURNED_BELOW:
-            reason = Message(
-                "runs against {label}: taken as left positive", label=vocabulary().metrics[partner].label.lower()
-            )
-            out[i] = replace(
-                out[i], use=replace(out[i].use, sign="minus"), reasons=(*out[i].reasons, reason), sure=False
-            )
+        against = values(partner)
+        if field == GAP and "path_deg" in place:
+            against = _less(against, values("path_deg"))
+        if _together(values(field), against) < TURNED_BELOW:
+            turn(field, partner)
+    if {"path_deg", "face_deg", "spin_axis_deg"} <= place.keys():
+        # The ball curves with face less path, whatever one golfer's faces and paths do together.
+        axis, face, path = (values(f) for f in ("spin_axis_deg", "face_deg", "path_deg"))
+        as_read, path_turned = _together(axis, _less(face, path)), _together(axis, _less(face, -path))
+        if as_read < -CURVE and abs(as_read) > abs(path_turned) + CLEARLY and open_to_doubt("spin_axis_deg"):
+            turn("spin_axis_deg", "face_deg")
+        elif path_turned > CURVE and path_turned > as_read + CLEARLY and open_to_doubt("path_deg"):
+            turn("path_deg", "spin_axis_deg")
+        elif as_read < path_turned + CLEARLY and open_to_doubt("path_deg"):
+            guess = out[place["path_deg"]]
+            doubt = Message("these balls do not tell which side plus is")
+            out[place["path_deg"]] = replace(guess, reasons=(*guess.reasons, doubt), sure=False)
     return out
+
+
+def _less(a: np.ndarray, b: np.ndarray) -> np.ndarray:
+    n = min(a.size, b.size)
+    return a[:n] - b[:n]
+
+
+def _together(a: np.ndarray, b: np.ndarray) -> float:
+    """Rank correlation of two columns, which one shank does not move; 0 where too few rows have both."""
+    n = min(a.size, b.size)
+    both = ~np.isnan(a[:n]) & ~np.isnan(b[:n])
+    if both.sum() < 8 or min(a[:n][both].std(), b[:n][both].std()) < 1e-9:
+        return 0.0
+    ranks = [np.argsort(np.argsort(values[:n][both])) for values in (a, b)]
+    return float(np.corrcoef(*ranks)[0, 1])
 
 
 def _notes(mapping: Mapping, units_row: bool, place: int) -> tuple[Message, ...]:
