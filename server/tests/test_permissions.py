@@ -16,7 +16,7 @@ from instavis.assessment.cameras.services import offer_camera
 from instavis.assessment.clips.services import keep_clip
 from instavis.assessment.recordings.services import keep_file
 from instavis.assessment.stills.services import keep_still
-from instavis.capture.bridges.services import offer_bridge
+from instavis.capture.bridges.standing import offer_bridge
 from instavis.capture.devices.services import issue_device
 from instavis.capture.files.services import keep_draft
 from instavis.capture.shots.models import Shot

@@ -368,8 +368,8 @@ def _together(a: np.ndarray, b: np.ndarray) -> float:
     both = ~np.isnan(a[:n]) & ~np.isnan(b[:n])
     if both.sum() < 8 or min(a[:n][both].std(), b[:n][both].std()) < 1e-9:
         return 0.0
-    ranks = [np.argsort(np.argsort(values[:n][both])) for values in (a, b)]
-    return float(np.corrcoef(*ranks)[0, 1])
+    first, second = (np.argsort(np.argsort(values[:n][both])) for values in (a, b))
+    return float(np.corrcoef(first, second)[0, 1])
 
 
 def _notes(mapping: Mapping, units_row: bool, place: int) -> tuple[Message, ...]:

@@ -12,7 +12,7 @@ from pydantic import ConfigDict, Field, StringConstraints
 
 from instavis.accounts.access import heads
 from instavis.accounts.requests import CoachRequest
-from instavis.capture.bridges import selectors, services
+from instavis.capture.bridges import selectors, services, standing
 from instavis.capture.devices.api import DeviceToken, RefusedOut
 from instavis.capture.devices.requests import DeviceRequest
 from instavis.capture.devices.selectors import bay_of
@@ -152,8 +152,8 @@ class BridgeStatusOut(Schema):
 def list_bridges(request: CoachRequest, bay_id: int) -> list[BridgeOut]:
     """The bridges of a bay, and whether they are heard of."""
     bridges = [b for b in selectors.bridges_of(bay_of(request.user, bay_id)) if b.device is not None]
-    heard = services.heard_of([b.device.pk for b in bridges if b.device is not None])
-    silent = services.Heard(source="", waiting=0, clock_off_s=0.0, problem="")
+    heard = standing.heard_of([b.device.pk for b in bridges if b.device is not None])
+    silent = standing.Heard(source="", waiting=0, clock_off_s=0.0, problem="")
     return [
         BridgeOut(
             id=bridge.pk,
@@ -171,14 +171,14 @@ def list_bridges(request: CoachRequest, bay_id: int) -> list[BridgeOut]:
 @router.post("/bays/{bay_id}/bridges", auth=heads, response={201: BridgeCodeOut, 404: Problems})
 def offer_bridge(request: CoachRequest, bay_id: int) -> Status[Any]:
     """A code for a bridge; it lasts five minutes (head coach)."""
-    bridge, code = services.offer_bridge(bay_of(request.user, bay_id), timezone.now())
+    bridge, code = standing.offer_bridge(bay_of(request.user, bay_id), timezone.now())
     return Status(201, BridgeCodeOut(code=code, until=bridge.code_until))
 
 
 @router.delete("/bridges/{bridge_id}", auth=heads, response={204: None, 404: Problems})
 def end_bridge(request: CoachRequest, bridge_id: int) -> Status[Any]:
     """End a bridge: it is refused from now on (head coach)."""
-    services.end_bridge(selectors.bridge_of(request.user, bridge_id), timezone.now())
+    standing.end_bridge(selectors.bridge_of(request.user, bridge_id), timezone.now())
     return Status(204, None)
 
 
@@ -243,7 +243,7 @@ def leave_source(request: CoachRequest, source_id: int, data: LeftIn) -> Status[
 @device_router.post("/pair", auth=None, response={200: BridgePairedOut, 404: Problems, 422: Problems, 429: Problems})
 def pair_bridge(request: HttpRequest, data: BridgeCodeIn) -> BridgePairedOut:
     """Pair a bridge by its code."""
-    device, token = services.pair_bridge(data.code, data.name, address_of(request), timezone.now())
+    device, token = standing.pair_bridge(data.code, data.name, address_of(request), timezone.now())
     return BridgePairedOut(device=device.name, bay=device.bay.name, token=token)
 
 
@@ -263,9 +263,9 @@ def say_here(request: DeviceRequest, data: BridgeStatusIn) -> BridgeStatusOut:
     """A bridge says how it is, and hears whether a lesson listens."""
     device, now = request.auth, timezone.now()
     off = (data.clock - now).total_seconds() if data.clock.tzinfo else 0.0
-    services.hear(
+    standing.hear(
         device,
-        services.Heard(source=data.source, waiting=data.waiting, clock_off_s=round(off, 1), problem=data.problem),
+        standing.Heard(source=data.source, waiting=data.waiting, clock_off_s=round(off, 1), problem=data.problem),
     )
     unmapped = sum(selectors.waiting_in(device.bay).values())
     return BridgeStatusOut(

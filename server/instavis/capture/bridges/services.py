@@ -1,4 +1,4 @@
-"""Pairing bridges, taking rows in exactly once, and making balls of them as soon as their columns are confirmed."""
+"""Rows taken in exactly once, and made balls of as soon as their columns are confirmed."""
 
 from __future__ import annotations
 
@@ -6,21 +6,19 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta
 
-from django.core.cache import cache
 from django.db.models import Count, Q
 
 from instavis.accounts.models import Coach
-from instavis.capture.bridges.models import Bridge, SeenBall, Source, WaitingRow
+from instavis.capture.bridges.models import SeenBall, Source, WaitingRow
 from instavis.capture.devices.models import Bay, Device, RefusedBall
 from instavis.capture.devices.refusals import keep_refused
-from instavis.capture.devices.services import issue_device, read_sequence, receive_shots, revoke_device
+from instavis.capture.devices.services import read_sequence, receive_shots
 from instavis.capture.files.models import SourceMapping
 from instavis.capture.files.selectors import mapping_as_json
 from instavis.capture.shots.selectors import record_of
 from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import Problem, Refused, problem_of
-from instavis.platform.pairing import pair
 from instavis.platform.transactions import whole
 from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
@@ -39,24 +37,11 @@ from instavis_io.tables import (
     read_mapping,
 )
 
-HEARD_FOR = 15  # s that a bridge counts as there after it was heard
 MOST_EXAMPLES = 60
 MOST_WAITING = 20_000  # rows of a bay that may wait for a word
 MOST_SOURCES = 200  # kinds of rows a bay may have
 AT_ONCE = 200
 KNOWN_FOR = timedelta(days=3)
-WRONG = Message("This code does not pair a bridge. Ask for a new one.")
-LONGEST_TOLD = 200
-
-
-@dataclass(frozen=True, kw_only=True)
-class Heard:
-    """What a bridge says of itself: what it watches, how many rows wait to be sent, its clock, what is wrong."""
-
-    source: str
-    waiting: int
-    clock_off_s: float
-    problem: str
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -76,59 +61,6 @@ class RowsReceipt:
     waiting: int = 0
     no_balls: int = 0
     refused: list[tuple[int, Problem]] = field(default_factory=list)
-
-
-@whole
-def offer_bridge(bay: Bay, now: datetime) -> tuple[Bridge, str]:
-    """A code for a bridge of a bay, told only now; codes that were not used end."""
-    locked = Bay.objects.select_for_update().get(pk=bay.pk)
-    locked.bridges.filter(paired_at__isnull=True, ended_at__isnull=True).update(ended_at=now)
-    bridge = Bridge(bay=locked)
-    code = bridge.offer(now)
-    bridge.save()
-    return bridge, code
-
-
-@whole
-def pair_bridge(code: str, name: str, address: str, now: datetime) -> tuple[Device, str]:
-    """The device a bridge is from now on, and its token; each code pairs one.
-
-    Raises
-    ------
-    InputError
-        For an empty name.
-    Refused
-        For a wrong or used code, and for too many wrong ones.
-    """
-    bridge, _ = pair(Bridge, "bridge", code, address, now, WRONG)
-    bridge.device, token = issue_device(bridge.bay, name)
-    bridge.save(update_fields=["device"])
-    return bridge.device, token
-
-
-@whole
-def end_bridge(bridge: Bridge, now: datetime) -> None:
-    """Refuse a bridge from now on; what it sent stays."""
-    bridge.ended_at = bridge.ended_at or now
-    bridge.save(update_fields=["ended_at"])
-    if bridge.device is not None:
-        revoke_device(bridge.device, now)
-
-
-def hear(device: Device, heard: Heard) -> None:
-    """Remember for a while what a bridge said of itself."""
-    told = vars(heard) | {"problem": heard.problem[:LONGEST_TOLD], "source": heard.source[:LONGEST_TOLD]}
-    cache.set(_key(device.pk), told, HEARD_FOR)
-
-
-def heard_of(device_ids: Sequence[int]) -> dict[int, Heard]:
-    """What bridges said of themselves lately, by their devices' keys; one that is silent is left out."""
-    by_key = {_key(pk): pk for pk in device_ids}
-    return {by_key[key]: Heard(**told) for key, told in cache.get_many(by_key).items()}
-
-
-def _key(device_id: int) -> str:
-    return f"bridge-{device_id}"
 
 
 @whole
