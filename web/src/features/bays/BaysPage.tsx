@@ -86,6 +86,8 @@ function BayCard({ bay, head }: { bay: Bay; head: boolean }) {
       <p className="text-soft">
         {bay.lesson_id === null ? t("No lesson listens to this bay.") : t("A lesson listens to this bay.")}
         {(bay.tray ?? 0) > 0 && t(" {tray} balls wait in its tray.", { tray: bay.tray })}
+        {(bay.refused_count ?? 0) > 0 &&
+          t(" {n} records were not taken: the lesson of the bay says why.", { n: bay.refused_count })}
       </p>
       <ul className="my-3 divide-y divide-rule">
         {bay.devices.map((device) => (
