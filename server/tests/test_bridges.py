@@ -9,11 +9,13 @@ import pytest
 from django.test import Client
 from django.utils import timezone
 
+from instavis.accounts.models import Student
 from instavis.capture.bridges.models import SeenBall, Source, WaitingRow
 from instavis.capture.bridges.services import drop_old_seen
 from instavis.capture.devices.models import Bay
 from instavis.capture.devices.services import take_bay
 from instavis.capture.shots.models import Shot
+from instavis.lessons.services import start_lesson
 
 from .conftest import Caller
 
@@ -184,6 +186,20 @@ def test_without_a_lesson_the_balls_lie_in_the_tray(bridge, confirm, bay, lesson
     bridge(ROWS)
     confirm()
     assert Shot.objects.filter(bay=bay, lesson=None).count() == 3
+
+
+def test_rows_of_a_lesson_that_has_left_are_never_the_next_students(bridge, confirm, bay, lesson, coach):
+    bridge(ROWS[:2])
+    other = start_lesson(
+        coach, Student.objects.create(academy=coach.academy, name="Next one", hand="left"), "7i", timezone.now()
+    )
+    take_bay(other, bay)
+    bridge(ROWS[2:3], 10)
+    confirm(**{"Path (in-out +)": {"sign": "golfer"}})
+    assert lesson.shots.count() == 0
+    assert [s.path_deg for s in other.shots.all()] == [-2.6]
+    tray = Shot.objects.filter(bay=bay, lesson=None).order_by("device_sequence")
+    assert [(s.path_deg, s.hand) for s in tray] == [(3.1, "right"), (4.4, "right")]
 
 
 def test_in_to_out_columns_follow_the_hand_of_who_hits(bridge, confirm, lesson):

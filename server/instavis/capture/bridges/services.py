@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta
+from itertools import groupby
 
 from django.db.models import Count, Q
 
@@ -100,7 +101,7 @@ def receive_rows(
         elif source.mapping is None:
             receipt.waiting += _keep_waiting(source, device, [row for _, row, _ in good], now)
         else:
-            _take(read_mapping(source.mapping), device, good, receipt, now)
+            _take(read_mapping(source.mapping), device, _listening(device.bay), good, receipt, now)
     return receipt
 
 
@@ -157,12 +158,13 @@ def confirm_source(source: Source, mapping: Mapping, coach: Coach, now: datetime
     SourceMapping.objects.update_or_create(academy=source.bay.academy, source=mapping.source, defaults=values)
     receipt = RowsReceipt()
     cut = source.cut
-    waiting = list(source.waiting.select_related("device__bay"))
-    for device in {row.device_id: row.device for row in waiting}.values():
-        mine = [row for row in waiting if row.device_id == device.pk]
-        for start in range(0, len(mine), AT_ONCE):
-            rows = [Row(device_sequence=r.device_sequence, text=r.text) for r in mine[start : start + AT_ONCE]]
-            _take(mapping, device, [(i, row, cells_of(cut, row.text)) for i, row in enumerate(rows)], receipt, now)
+    waiting = source.waiting.select_related("device__bay__academy", "lesson__student").order_by("device_id", "pk")
+    for _, together in groupby(waiting, key=lambda row: (row.device_id, row.lesson_id)):
+        kept = list(together)
+        for start in range(0, len(kept), AT_ONCE):
+            rows = [Row(device_sequence=r.device_sequence, text=r.text) for r in kept[start : start + AT_ONCE]]
+            good = [(i, row, cells_of(cut, row.text)) for i, row in enumerate(rows)]
+            _take(mapping, kept[0].device, kept[0].lesson, good, receipt, now)
     source.waiting.all().delete()
     _tell(source.bay.lesson_id)
     return receipt.stored
@@ -250,15 +252,18 @@ def _keep_waiting(source: Source, device: Device, rows: Sequence[Row], now: date
 def _take(
     mapping: Mapping,
     device: Device,
+    lesson: Lesson | None,
     good: Good,
     receipt: RowsReceipt,
     now: datetime,
 ) -> None:
-    """Rows of a mapped source on their way to the lesson, as any device's balls."""
-    lesson = _listening(device.bay)
+    """Rows of a mapped source on their way in, as any device's balls: to the lesson that listened when they were hit,
+    or to the bay's tray when that has left.
+    """
+    here = lesson is not None and lesson.pk == device.bay.lesson_id
     golfer = lesson.golfer if lesson else Golfer()
     reader = RowReader(mapping, golfer, device.bay.academy.zone)
-    relative = lesson is None and any(use.sign == "golfer" for use in mapping.columns if use.field)
+    relative = not here and any(use.sign in ("golfer", "against") for use in mapping.columns if use.field)
     balls: list[tuple[int, dict[str, object]]] = []
     told: dict[str, int] = {}
     for place, row, cells in good:
@@ -285,7 +290,7 @@ def _take(
     if not fresh:
         return
     _remember(device, {d: s for d, s in told.items() if s not in elsewhere}, now)
-    answer = receive_shots(device, [ball for _, ball in fresh], now)
+    answer = receive_shots(device, [ball for _, ball in fresh], now, to_lesson=here)
     receipt.stored += answer.stored
     receipt.known += answer.known
     receipt.refused += [(fresh[index][0], problem) for index, problem in answer.refused]

@@ -98,15 +98,15 @@ class _Incoming:
 
 
 @whole
-def receive_shots(device: Device, batch: Sequence[Any], now: datetime) -> Receipt:
-    """Take in a batch of shot records with ``device_sequence``.
+def receive_shots(device: Device, batch: Sequence[Any], now: datetime, to_lesson: bool = True) -> Receipt:
+    """Take in a batch of shot records with ``device_sequence``, for the lesson that listens or for the bay's tray.
 
     A device that did not hear the answer sends the same balls again: those are counted as known. A record that
     cannot be taken is refused by itself and kept as it came, whatever is wrong with it: no ball blocks those behind.
     """
     # One batch of a device at a time: a retry that overtakes its first try waits here and finds it stored.
     device = Device.objects.select_for_update().select_related("bay").get(pk=device.pk)
-    lesson = locked_lesson(device.bay.lesson_id) if device.bay.lesson_id else None
+    lesson = locked_lesson(device.bay.lesson_id) if device.bay.lesson_id and to_lesson else None
     intake = _Intake(device, lesson, now)
     fresh = intake.known_left_out(intake.read(batch))
     intake.store(fresh)
