@@ -112,6 +112,7 @@ class Bridge:
         self._listening: bool | None = None
         self._unmapped = 0
         self._odd = ""
+        self._examples: list[tuple[str, list[str], list[str]]] = []
 
     def run(self) -> None:
         """Until it is stopped."""

@@ -260,12 +260,15 @@ def test_a_bay_that_has_seen_too_many_kinds_forgets_those_that_say_nothing(bridg
     assert not bay.sources.filter(pk=oldest.pk).exists()
 
 
-def test_what_was_seen_days_ago_is_forgotten(bridge, confirm, lesson):
+def test_what_was_seen_days_ago_is_forgotten(bridge, confirm, lesson, api):
     bridge(ROWS)
     confirm()
     assert SeenBall.objects.count() == 3
     assert drop_old_seen(timezone.now() + timedelta(days=9)) == 3
-    assert Source.objects.get().examples == []
+    source = Source.objects.get()
+    assert source.examples == []
+    shown = api("get", f"/v1/sources/{source.pk}")
+    assert (shown["preview"]["count"], shown["remembered"], shown["hand"]) == (0, True, lesson.hand)
 
 
 def test_a_mapping_is_remembered_for_the_next_bay(bridge, confirm, api, bay, anyone, lesson):

@@ -8376,15 +8376,15 @@ export interface components {
         };
         /**
          * SourceShownOut
-         * @description A source with what is guessed of it, and what its newest rows would be.
+         * @description A source with what is guessed of it, and what its newest rows would be for whoever hits with that ``hand``.
          */
         SourceShownOut: {
             /** Id */
             id: number;
-            /** Bay Id */
-            bay_id: number;
             /** Name */
             name: string;
+            /** Hand */
+            hand: string;
             mapping: components["schemas"]["MappingIn"];
             /** Columns */
             columns: components["schemas"]["ColumnGuess"][];

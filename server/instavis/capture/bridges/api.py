@@ -65,11 +65,11 @@ class SourceOut(Schema):
 
 
 class SourceShownOut(Schema):
-    """A source with what is guessed of it, and what its newest rows would be."""
+    """A source with what is guessed of it, and what its newest rows would be for whoever hits with that ``hand``."""
 
     id: int
-    bay_id: int
     name: str
+    hand: str
     mapping: MappingIn
     columns: list[ColumnGuess]
     notes: list[Message]
@@ -208,8 +208,8 @@ def get_source(request: CoachRequest, source_id: int) -> dict[str, Any]:
     proposal, mapping, remembered = selectors.proposal_of(source, request.user)
     return {
         "id": source.pk,
-        "bay_id": source.bay_id,
         "name": source.name,
+        "hand": selectors.golfer_in(source.bay).hand,
         "mapping": mapping_as_json(mapping),
         "columns": list(proposal.columns),
         "notes": list(proposal.notes),

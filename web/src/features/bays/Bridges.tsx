@@ -83,7 +83,7 @@ export function Bridges({ bay, name, head }: { bay: number; name: string; head: 
       )}
       {offer.isError && <Notice error={offer.error} />}
       {end.isError && <Notice error={end.error} />}
-      {open !== null && <SourceSheet id={open} hand="right" onClose={() => setOpen(null)} />}
+      {open !== null && <SourceSheet id={open} onClose={() => setOpen(null)} />}
     </section>
   );
 }

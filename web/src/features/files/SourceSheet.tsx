@@ -12,7 +12,7 @@ import type { Mapping } from "./mapping";
 type Shown = Schemas["SourceShownOut"];
 
 /** What the columns of a bay's source are, said once; from then on its rows are balls as they come. */
-export function SourceSheet({ id, hand, onClose }: { id: number; hand: string; onClose: () => void }) {
+export function SourceSheet({ id, onClose }: { id: number; onClose: () => void }) {
   const source = useQuery(queries.source(id));
   return (
     <Sheet
@@ -23,12 +23,12 @@ export function SourceSheet({ id, hand, onClose }: { id: number; hand: string; o
       onClose={onClose}
     >
       {source.isError && <Notice error={source.error} />}
-      {source.data && <Said shown={source.data} hand={hand} onClose={onClose} />}
+      {source.data && <Said shown={source.data} onClose={onClose} />}
     </Sheet>
   );
 }
 
-function Said({ shown, hand, onClose }: { shown: Shown; hand: string; onClose: () => void }) {
+function Said({ shown, onClose }: { shown: Shown; onClose: () => void }) {
   const cache = useQueryClient();
   const params = { path: { source_id: shown.id } };
   const [mapping, setMapping] = useState<Mapping>(shown.mapping);
@@ -57,7 +57,7 @@ function Said({ shown, hand, onClose }: { shown: Shown; hand: string; onClose: (
         remembered={shown.remembered ? t("Columns like these were said before: they are set as then.") : null}
         mapping={mapping}
         preview={preview}
-        hand={hand}
+        hand={shown.hand}
         error={look.error}
         onChange={(next) => {
           setMapping(next);

@@ -7,7 +7,7 @@ import { useDesk } from "./LessonContext";
 
 /** Rows of the bay's bridge that wait for a word on their columns. */
 export function WaitingRows() {
-  const { lesson, hand } = useDesk();
+  const { lesson } = useDesk();
   const [open, setOpen] = useState<number | null>(null);
   return (
     <>
@@ -17,7 +17,7 @@ export function WaitingRows() {
           <Button onClick={() => setOpen(source.id)}>{t("Say what its columns are")}</Button>
         </Callout>
       ))}
-      {open !== null && <SourceSheet id={open} hand={hand} onClose={() => setOpen(null)} />}
+      {open !== null && <SourceSheet id={open} onClose={() => setOpen(null)} />}
     </>
   );
 }
