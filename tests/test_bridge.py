@@ -1,4 +1,4 @@
-"""A monitor that does not speak our protocol, through the bridge, to a lesson's tape."""
+"""A monitor that does not speak our protocol, through the bridge, to a lesson's tape and its proof."""
 
 from __future__ import annotations
 
@@ -9,6 +9,8 @@ import subprocess
 import sys
 import textwrap
 import time
+from collections.abc import Callable, Sequence
+from dataclasses import replace
 from pathlib import Path
 
 import httpx
@@ -21,6 +23,10 @@ from instavis_standins.writing import SHAPES, Outlet
 
 BASELINE = 8
 PATIENCE = 60
+FAULTY = Player(faults=("early-extension/from-inside",), severity=1.0, handicap=3, seed=41)
+BETTER = replace(FAULTY, severity=0.1)
+ROWS_WAIT = re.compile("rows of .* wait")
+WHOLE_BASELINE, WHOLE_PROOF = 14, "113" * 6
 
 
 @pytest.fixture
@@ -33,9 +39,20 @@ def programs():
         program.wait()
 
 
-def started(source: str, state: Path, server: str, *more: str) -> subprocess.Popen:
-    command = [sys.executable, "-m", "instavis_bridge", source, f"--server={server}", f"--state={state}", "--page=-1"]
+HERE = [sys.executable, "-m", "instavis_bridge"]
+
+
+def started(source: str, state: Path, server: str, *more: str, program: Sequence[str] = HERE) -> subprocess.Popen:
+    command = [*program, source, f"--server={server}", f"--state={state}", "--page=-1"]
     return subprocess.Popen([*command, *more], env=os.environ, stdout=subprocess.PIPE, text=True)
+
+
+def downloaded(page: Page, folder: Path) -> list[str]:
+    """The one file of the Bays page, run by a Python that has nothing of ours."""
+    with page.expect_download() as coming:
+        page.get_by_role("link", name="Download the bridge").click()
+    coming.value.save_as(folder / coming.value.suggested_filename)
+    return [sys._base_executable, "-I", "-S", str(folder / "instavis-bridge.pyz")]
 
 
 def hit(outlet: Outlet, mat: Mat, count: int) -> None:
@@ -43,40 +60,55 @@ def hit(outlet: Outlet, mat: Mat, count: int) -> None:
         outlet.send([mat.hit()])
 
 
+def code_for(page: Page) -> str:
+    """What the Bays page says when a bridge is added to the bay."""
+    page.goto("/bays")
+    bridges = page.get_by_role("region", name="Bridges of North mat")
+    bridges.get_by_role("button", name="Add a bridge").click()
+    return bridges.get_by_role("status").locator("strong").inner_text()
+
+
+def listened_to(page: Page, lesson: int) -> None:
+    """Rows that come before the lesson listens are nobody's."""
+    page.goto(f"/lessons/{lesson}/baseline")
+    with page.expect_response(re.compile(rf"/lessons/{lesson}/bay$")) as taken:
+        page.get_by_label("Balls from").select_option(label="North mat")
+    assert taken.value.ok
+
+
+def columns_said(page: Page, path: str = "") -> None:
+    """Look at what the columns are taken for and agree; ``path`` is the header that has to be the path."""
+    waits = page.get_by_role("alert").filter(has_text=ROWS_WAIT)
+    waits.get_by_role("button", name="Say what its columns are").click()
+    sheet = page.get_by_role("dialog")
+    if path:
+        expect(sheet.get_by_label(f"What {path} is")).to_have_value("path_deg")
+    sheet.get_by_role("button", name=re.compile("That is right")).click()
+    expect(sheet).to_be_hidden()
+
+
 def test_from_a_file_to_the_first_live_ball_and_on_after_a_kill(page: Page, product, fresh_lesson, tmp_path, programs):
     lesson = fresh_lesson("Orla Bridgewater")
     folder = tmp_path / "balls"
     folder.mkdir()
     outlet, mat = SHAPES["folder-grow"](dialects()["german"], str(folder / "session.csv")), Mat(Player(seed=5))
-    page.goto("/bays")
-    bridges = page.get_by_role("region", name="Bridges of North mat")
-    bridges.get_by_role("button", name="Add a bridge").click()
-    code = bridges.get_by_role("status").locator("strong").inner_text()
-    state = tmp_path / "state"
-    bridge = started(str(folder), state, product.address, f"--code={code}", "--name=Bay PC")
+    code, state = code_for(page), tmp_path / "state"
+    program = downloaded(page, tmp_path)
+    bridge = started(str(folder), state, product.address, f"--code={code}", "--name=Bay PC", program=program)
     programs.append(bridge)
     assert "paired with North mat" in bridge.stdout.readline()
+    bridges = page.get_by_role("region", name="Bridges of North mat")
     expect(bridges.get_by_text(re.compile("balls; no ball yet"))).to_be_visible(timeout=PATIENCE * 1000)
-
-    page.goto(f"/lessons/{lesson}/baseline")
-    # Rows that come before the lesson listens are nobody's.
-    with page.expect_response(re.compile(rf"/lessons/{lesson}/bay$")) as taken:
-        page.get_by_label("Balls from").select_option(label="North mat")
-    assert taken.value.ok
+    listened_to(page, lesson)
     hit(outlet, mat, BASELINE)
-    waits = page.get_by_role("alert").filter(has_text="rows of session.csv wait")
-    waits.get_by_role("button", name="Say what its columns are").click()
-    sheet = page.get_by_role("dialog")
-    expect(sheet.get_by_label("What Schlägerbahn [°] is")).to_have_value("path_deg")
-    sheet.get_by_role("button", name=re.compile("That is right")).click()
-    expect(sheet).to_be_hidden()
+    columns_said(page, "Schlägerbahn [°]")
     balls_on_tape(page, BASELINE)
 
     # A ball that is written while the bridge is dead comes as soon as it lives again; from then on at once.
     bridge.kill()
     bridge.wait()
     hit(outlet, mat, 1)
-    programs.append(started(str(folder), state, product.address))
+    programs.append(started(str(folder), state, product.address, program=program))
     balls_on_tape(page, BASELINE + 1)
     begun = time.monotonic()
     hit(outlet, mat, 1)
@@ -90,6 +122,62 @@ def test_from_a_file_to_the_first_live_ball_and_on_after_a_kill(page: Page, prod
     page.goto("/bays")
     bridges.get_by_role("listitem").filter(has_text="Bay PC").get_by_role("button", name="End it").click()
     expect(bridges.get_by_text("Bay PC")).to_be_hidden()
+
+
+@pytest.mark.parametrize(
+    ("shape", "dialect"),
+    [
+        ("folder-grow", "swedish-units"),
+        ("folder-rewrite", "short-english"),
+        ("file-a-ball", "french"),
+        ("tcp-json", "nested"),
+        ("ws-json", "nested"),
+        ("serial", "dutch"),
+    ],
+)
+def test_a_baseline_and_a_proof_by_every_shape(shape, dialect, page: Page, product, fresh_lesson, tmp_path, programs):
+    lesson = fresh_lesson(f"Wyn {shape.title()}")
+    folder = tmp_path / "balls"
+    folder.mkdir()
+    place = {"folder-grow": folder / "session.csv", "folder-rewrite": folder / "session.csv", "file-a-ball": folder}
+    outlet = SHAPES[shape](dialects()[dialect], str(place.get(shape, 0)))
+    source = str(folder) if shape in place else outlet.place
+    bridge = started(source, tmp_path / "state", product.address, f"--code={code_for(page)}", f"--name={shape}")
+    programs.append(bridge)
+    assert "paired with North mat" in bridge.stdout.readline()
+    mine = page.get_by_role("region", name="Bridges of North mat").get_by_role("listitem").filter(has_text=shape)
+    expect(mine).to_contain_text("no ball yet", timeout=PATIENCE * 1000)
+    expect(mine).not_to_contain_text("not heard of")
+    until(outlet.is_heard)
+
+    listened_to(page, lesson)
+    golfers = {"1": Mat(BETTER), "3": Mat(FAULTY)}
+    hit(outlet, golfers["3"], WHOLE_BASELINE)
+    last = page.get_by_role("button", name=re.compile(rf"^Ball {WHOLE_BASELINE}\b")).first
+    expect(last.or_(page.get_by_role("alert").filter(has_text=ROWS_WAIT))).to_be_visible(timeout=PATIENCE * 1000)
+    if not last.is_visible():  # the same columns were said for this bay before
+        columns_said(page)
+    expect(last).to_be_visible()
+    expect(page.get_by_role("definition").filter(has_text="Path")).to_contain_text("in-to-out")
+
+    page.goto(f"/lessons/{lesson}/correct")
+    page.get_by_role("radio", name="Full").click()
+    page.get_by_role("button", name="Take this correction").click()
+    page.get_by_text("The next ball gets the first verdict.").wait_for()
+    status = page.get_by_role("region", name="Running change").get_by_role("heading")
+    words = {"1": "done", "3": "missed"}
+    for number, key in enumerate(WHOLE_PROOF, WHOLE_BASELINE + 1):
+        hit(outlet, golfers[key], 1)
+        expect(page.get_by_role("button", name=f"Ball {number}, covered until its movement is marked")).to_be_visible()
+        page.keyboard.press(key)
+        marked = re.compile(f"^Ball {number},.*movement {words[key]}")
+        expect(page.get_by_role("button", name=marked)).to_be_visible()
+    status = page.get_by_role("region", name="Running change").get_by_role("heading")
+    expect(status).to_contain_text("Verified")
+    with product.signed_in() as client:
+        shots = client.get(f"/api/v1/lessons/{lesson}/shots").json()
+    assert [round(s["path_deg"], 1) for s in shots] == [round(b["path_deg"], 1) for b in outlet.balls]
+    outlet.close()
 
 
 def test_programs_of_ones_own_send_balls_as_the_page_says(product, fresh_lesson, root):
@@ -115,6 +203,13 @@ def test_programs_of_ones_own_send_balls_as_the_page_says(product, fresh_lesson,
         assert httpx.post(product.address + path, json=body, headers=headers, trust_env=False).json()["stored"] == 1
         shots = client.get(f"/api/v1/lessons/{lesson}/shots").json()
     assert [s["path_deg"] for s in shots] == [1.5, 2.5, 3.1]
+
+
+def until(come: Callable[[], bool]) -> None:
+    end = time.monotonic() + PATIENCE
+    while not come():
+        assert time.monotonic() < end
+        time.sleep(0.05)
 
 
 def balls_on_tape(page: Page, count: int) -> None:

@@ -1,7 +1,5 @@
 """`python -m instavis_bridge`."""
 
-import sys
+from instavis_bridge.program import run
 
-from instavis_bridge.program import main
-
-sys.exit(main())
+run()

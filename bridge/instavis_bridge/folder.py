@@ -20,6 +20,8 @@ from instavis_bridge.lines import (
     is_document,
     names_columns,
     objects_in,
+    oldest_first,
+    runs_backwards,
 )
 
 PATTERNS = ("*.csv", "*.txt", "*.tsv", "*.json", "*.ndjson", "*.jsonl")
@@ -178,13 +180,18 @@ class Folder:
         place = self._journal.places.get(name)
         taken: Counter[int] = place.taken if place else Counter()
         met: Counter[int] = Counter()
-        rows = []
+        rows, known = [], []
         for line, head in headed(lines):
             key = digest(line)
             met[key] += 1
             if met[key] > taken[key]:
                 rows.append((line, head))
+            elif line not in head:
+                known.append(not rows)
             seen.head = head
+        # New rows above all that were there before, or, where none was, numbers or times that run down.
+        if not any(known) if known else runs_backwards([line for line, _ in rows]):
+            rows = oldest_first(rows)
         return rows, seen
 
     def _files(self) -> Iterator[tuple[Path, os.stat_result]]:

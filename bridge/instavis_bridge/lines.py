@@ -6,12 +6,14 @@ import codecs
 import json
 import re
 from collections.abc import Sequence
+from itertools import pairwise
 
 MOST_HEAD, LONGEST_HEAD = 30, 2000
 LONGEST_LINE = 20_000
 LEAST_CUTS = 2  # separators of a line that may name columns
 ABOVE = 3  # lines above a row of headers that may belong to it: units, a title
 _CUTS = re.compile(r"[,;\t|]")
+_CLOCK = re.compile(r"\d\d:\d\d")
 _NUMBER = re.compile(r"\s*\"?[-+−]?\d")
 
 
@@ -54,6 +56,25 @@ def headed(lines: Sequence[str], before: Sequence[str] = ()) -> list[tuple[str, 
             head.append(line[:LONGEST_HEAD])
         under.append(line)
     return out + [(one, tuple(head)) for one in under]
+
+
+def runs_backwards(lines: Sequence[str]) -> bool:
+    """Whether the rows of a table stand newest first: a column of theirs counts down, or its times run back."""
+    rows = [_CUTS.split(line) for line in lines if _CUTS.search(line) and not names_columns(line)]
+    for column in zip(*rows, strict=False):
+        counts = [int(cell.strip(' "')) for cell in column if cell.strip(' "').isdecimal()]
+        if len(counts) > 1 and all(a - b == 1 for a, b in pairwise(counts)):
+            return True
+        times = [cell for cell in column if _CLOCK.search(cell)]
+        if len(times) > 1 and all(a > b for a, b in pairwise(times)):
+            return True
+    return False
+
+
+def oldest_first(rows: Sequence[tuple[str, tuple[str, ...]]]) -> list[tuple[str, tuple[str, ...]]]:
+    """Rows that stand newest first turned round; what explains them stays in front."""
+    head = [row for row in rows if names_columns(row[0])]
+    return head + [row for row in reversed(rows) if not names_columns(row[0])]
 
 
 def objects_in(text: str) -> list[str] | None:

@@ -55,6 +55,11 @@ def main(arguments: list[str] | None = None) -> int:
         return 0
 
 
+def run() -> None:
+    """`main` as a program of its own."""
+    sys.exit(main())
+
+
 def _run(folder: Path, options: argparse.Namespace) -> int:
     told = kept.load(folder)
     told = replace(

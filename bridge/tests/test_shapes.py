@@ -37,7 +37,7 @@ def test_every_ball_arrives_once(shape, dialect, run, server, place):
     streamed = shape in ("tcp-json", "ws-json", "serial")
     if streamed:
         run(source=outlet.place)
-        until(lambda: shape == "serial" or outlet._listeners)
+        until(outlet.is_heard)
     else:
         run()
     mat = Mat(Player(seed=3))

@@ -1,4 +1,4 @@
-"""The built front end, compressed once for each build and shared by every academy of this machine."""
+"""The built front end and the bridge to download, made once a build and shared by every academy of this machine."""
 
 from __future__ import annotations
 
@@ -9,18 +9,21 @@ import shutil
 import time
 from pathlib import Path
 
-from launcher.paths import STATE, WEB
+import instavis_bridge
+from instavis_bridge.pack import NAME, pack
+from launcher.paths import ROOT, STATE, WEB
 
 PREFIX = "static-"
+BRIDGE, BRIDGE_LOCK = Path(instavis_bridge.__file__).parent, ROOT / "requirements-bridge.txt"
 OLD_SECONDS = 30 * 24 * 3600
 
 
 def static_root() -> Path:
-    """Where the files of the front end as it is built now are served from; `collect` puts them there."""
+    """Where the files of the front end and the bridge as they are now are served from; `collect` puts them there."""
     built = hashlib.sha256()
-    for file in sorted((WEB / "dist").rglob("*")):
+    for file in (*sorted((WEB / "dist").rglob("*")), *sorted(BRIDGE.glob("*")), BRIDGE_LOCK):
         if file.is_file():
-            built.update(f"{file.relative_to(WEB)} {file.stat().st_size} {file.stat().st_mtime_ns}\n".encode())
+            built.update(f"{file.relative_to(ROOT)} {file.stat().st_size} {file.stat().st_mtime_ns}\n".encode())
     return STATE / f"{PREFIX}{built.hexdigest()[:16]}"
 
 
@@ -47,6 +50,7 @@ def collect(root: Path) -> None:
     part = root.with_name(f"{root.name}.{os.getpid()}")
     settings.STATIC_ROOT = str(part)
     call_command("collectstatic", interactive=False, verbosity=0, stdout=io.StringIO())
+    pack(BRIDGE_LOCK, part / NAME)
     try:
         part.rename(root)
     except OSError:  # another start was quicker

@@ -41,6 +41,10 @@ class Outlet:
         """Write the newest ball."""
         raise NotImplementedError
 
+    def is_heard(self) -> bool:
+        """Whether what is written now reaches whoever reads: a file keeps it, a line without a listener does not."""
+        return True
+
     def close(self) -> None:
         """Nobody hits any more."""
 
@@ -95,6 +99,9 @@ class Lines(Outlet):
                     tell(line)
                 except (OSError, ConnectionClosed):
                     self._listeners.remove(tell)
+
+    def is_heard(self) -> bool:
+        return bool(self._listeners)
 
     def _welcome(self, tell: Callable[[str], None]) -> None:
         with self._lock:

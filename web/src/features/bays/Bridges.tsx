@@ -9,6 +9,7 @@ import { Notice } from "../../shared/ui/Notice";
 import { SourceSheet } from "../files/SourceSheet";
 
 const LOOK = 3000;
+const PROGRAM = "/static/instavis-bridge.pyz";
 const CLOCK_OFF = 2; // s that nobody needs to hear of
 
 /** Bridges of a bay: a code adds one, each says how it is, and what it hands on is named once. */
@@ -78,6 +79,10 @@ export function Bridges({ bay, name, head }: { bay: number; name: string; head: 
           <p>
             {t("Or run it on the bay's computer with the monitor's folder:")}
             <code className="block font-mono break-words select-all">{command(offer.data.code)}</code>
+            <a href={PROGRAM} download className="underline">
+              {t("Download the bridge")}
+            </a>{" "}
+            <span className="text-soft">{t("One file; it wants Python 3.11 or newer and nothing else.")}</span>
           </p>
         </div>
       )}
@@ -89,7 +94,7 @@ export function Bridges({ bay, name, head }: { bay: number; name: string; head: 
 }
 
 function command(code: string): string {
-  return `instavis-bridge FOLDER --server ${location.origin} --code ${code}`;
+  return `python3 ${PROGRAM.slice(PROGRAM.lastIndexOf("/") + 1)} FOLDER --server ${location.origin} --code ${code}`;
 }
 
 function howItIs(bridge: Schemas["BridgeOut"], moment: (at: string) => string): string {
