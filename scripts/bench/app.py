@@ -17,6 +17,7 @@ import httpx
 import numpy as np
 from attack.years import fill
 
+from bench.painted import CHROMIUM, PAINTED, WATCH, state_of
 from bench.target import Measured
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import vocabulary
@@ -25,7 +26,6 @@ from launcher import mariadb
 from launcher.application import served
 from launcher.paths import WEB
 
-CHROMIUM = "/usr/bin/chromium"
 BAYS, SECONDS = 8, 30
 STORED_BALLS, STORED_LESSONS = 1_000_000, 20_000
 CSV_BALLS = 20_000
@@ -33,31 +33,6 @@ HEADERS = (
     "Club,Club Speed (mph),Ball Speed (mph),Club Path,Face Angle,Attack Angle,Launch Angle,Launch Direction,Spin Rate,"
     "Carry (yd),Side (yd)"
 )
-
-# Notes when a ball with a verdict is first painted on the tape: the frame after it stands in the page.
-WATCH = """
-() => {
-  window.painted = {};
-  const look = () => {
-    for (const button of document.querySelectorAll('[data-ball]')) {
-      const words = button.querySelector('.sr-only')?.textContent ?? '';
-      const ball = words.match(/^Ball (\\d+)/)?.[1];
-      if (!ball || window.painted[ball] || !words.includes('verdict')) continue;
-      window.painted[ball] = 1;
-      const now = () => performance.timeOrigin + performance.now();
-      // A message sent from the frame's own callback is answered right after the frame is painted.
-      requestAnimationFrame(() => {
-        const channel = new MessageChannel();
-        channel.port1.onmessage = () => { window.painted[ball] = now(); };
-        channel.port2.postMessage(0);
-      });
-    }
-  };
-  look();
-  window.known = Object.keys(window.painted);
-  new MutationObserver(look).observe(document.body, { subtree: true, childList: true, characterData: true });
-}
-"""
 
 
 def targets() -> Iterator[Measured]:
@@ -93,17 +68,15 @@ def _paint(client: httpx.Client, address: str) -> Iterator[Measured]:
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=CHROMIUM)
         page = browser.new_context(
-            base_url=address, storage_state=_state(client, address), viewport={"width": 1280, "height": 800}
+            base_url=address, storage_state=state_of(client, address), viewport={"width": 1280, "height": 800}
         ).new_page()
         page.goto(f"/lessons/{watched['id']}/prove")
         page.get_by_label("Balls", exact=True).wait_for()
         page.wait_for_timeout(1500)
-        page.evaluate(WATCH)
+        page.evaluate(WATCH, "verdict")
         sent = _volley(address, tokens, watched)
         page.wait_for_timeout(2500)
-        painted = page.evaluate(
-            "() => Object.fromEntries(Object.entries(window.painted).filter(([k]) => !window.known.includes(k)))"
-        )
+        painted = page.evaluate(PAINTED)
         browser.close()
     waits = [painted[str(ball)] - at for ball, at in sent.items() if str(ball) in painted]
     p50, p95 = np.percentile(waits, [50, 95]) if waits else (float("inf"),) * 2
@@ -124,11 +97,6 @@ def _bay(client: httpx.Client, lesson: dict | None, number: int) -> tuple[str, s
         lesson = client.post("/api/v1/lessons", json={"student_id": student["id"]}).json()
     told = client.put(f"/api/v1/lessons/{lesson['id']}/bay", json={"bay_id": bay["id"]}).json()
     return token, told["student"]["hand"]
-
-
-def _state(client: httpx.Client, address: str) -> dict:
-    cookies = [{"name": k, "value": v, "url": address} for k, v in client.cookies.items()]
-    return {"cookies": cookies, "origins": []}
 
 
 def _volley(address: str, tokens: list[tuple[str, str]], watched: dict) -> dict[int, float]:

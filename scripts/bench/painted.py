@@ -1,0 +1,41 @@
+"""When a ball is painted on the tape of a real browser."""
+
+from __future__ import annotations
+
+import httpx
+
+CHROMIUM = "/usr/bin/chromium"
+
+WATCH = """
+(word) => {
+  window.painted = {};
+  const look = () => {
+    for (const button of document.querySelectorAll('[data-ball]')) {
+      const words = button.querySelector('.sr-only')?.textContent ?? '';
+      const ball = words.match(/^Ball (\\d+)/)?.[1];
+      if (!ball || window.painted[ball] || !words.includes(word)) continue;
+      window.painted[ball] = 1;
+      const now = () => performance.timeOrigin + performance.now();
+      // A message sent from the frame's own callback is answered right after the frame is painted.
+      requestAnimationFrame(() => {
+        const channel = new MessageChannel();
+        channel.port1.onmessage = () => { window.painted[ball] = now(); };
+        channel.port2.postMessage(0);
+      });
+    }
+  };
+  look();
+  window.known = Object.keys(window.painted);
+  new MutationObserver(look).observe(document.body, { subtree: true, childList: true, characterData: true });
+}
+"""
+"""Run in a page with a word: notes when a ball whose name holds it is painted, the frame after it stands there."""
+
+PAINTED = "() => Object.fromEntries(Object.entries(window.painted).filter(([k]) => !window.known.includes(k)))"
+"""Run in the page: the balls painted since, by number, and when [ms since the epoch]."""
+
+
+def state_of(client: httpx.Client, address: str) -> dict:
+    """A signed-in client's cookies for a browser."""
+    cookies = [{"name": k, "value": v, "url": address} for k, v in client.cookies.items()]
+    return {"cookies": cookies, "origins": []}
