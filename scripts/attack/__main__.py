@@ -43,6 +43,7 @@ def main() -> int:
     beside.add_argument("--seconds", type=int, default=60)
     alone = kinds.add_parser("filmed", help="whole lessons marked by films alone: the claims have to be right")
     alone.add_argument("--seed", type=int, default=3)
+    alone.add_argument("--browser", action="store_true", help="through the camera page of a browser whose camera plays")
     odd = kinds.add_parser("fuzz", help="requests of any kind to every operation")
     odd.add_argument("--requests", type=int, default=100_000)
     odd.add_argument("--seed", type=int, default=1)
@@ -57,7 +58,7 @@ def main() -> int:
         "load": lambda siege: load.attack(siege, options.bays, options.every, options.seconds),
         "bridge": lambda siege: bridge.attack(siege, options.kills, options.old, options.seconds, options.seed),
         "films": lambda siege: films.attack(siege, options.bays, options.every, options.seconds),
-        "filmed": lambda siege: filmed.attack(siege, options.seed),
+        "filmed": lambda siege: filmed.attack(siege, options.seed, options.browser),
         "fuzz": lambda siege: fuzz.attack(siege, options.requests, options.seed),
         "tenancy": lambda siege: tenancy.attack(siege, options.examples),
         "pages": lambda siege: pages.attack(siege, options.balls, options.lessons),

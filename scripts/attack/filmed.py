@@ -1,21 +1,26 @@
 """Whole lessons marked by films alone: nobody presses a movement key, and the claim has to be the right one.
 
-A camera is paired by its code and sends a film of every ball, as a phone does; the worker measures it. Two golfers are
-filmed: one whose ball answers the movement, and one whose ball changes while the body goes on as before.
+A camera is paired by its code and films every ball: a real browser whose camera plays the swings, or, quicker, whoever
+sends the same films with the camera's token. The worker measures them. Two golfers are filmed: one whose ball answers
+the movement, and one whose ball changes while the body goes on as before.
 """
 
 from __future__ import annotations
 
+import contextlib
 import time
 import uuid
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from datetime import UTC, datetime
+from functools import partial
+from typing import Protocol
 
 import httpx
 import numpy as np
 from bench.target import Measured
 
+from attack.phone import Phone, filming
 from attack.siege import Siege, client_of
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import vocabulary
@@ -32,6 +37,58 @@ TOLD_AT = 2.4  # s of the clips at which a monitor tells their ball, just after 
 PATIENCE = 900.0
 
 
+class Camera(Protocol):
+    """What films the balls of a lesson."""
+
+    def pair(self, code: str) -> None:
+        """Begin to film the bay of a code."""
+
+    def film(self, lesson: Lesson, ball: int, swing: str, hit: Callable[[], object]) -> None:
+        """Film a swing while its ball is hit."""
+
+    def unpair(self) -> None:
+        """Go to another bay."""
+
+
+class Sender:
+    """Sends the films themselves with a camera's token."""
+
+    def __init__(self, address: str) -> None:
+        self._client = client_of(address)
+
+    def pair(self, code: str) -> None:
+        """Begin to film the bay of a code."""
+        paired = self._client.post("/api/v1/filming", json={"code": code}).raise_for_status().json()["token"]
+        self._client.headers["Authorization"] = f"Bearer {paired}"
+        self._client.post("/api/v1/filming/here", json={"filming": True, "waiting": 0}).raise_for_status()
+
+    def film(self, lesson: Lesson, ball: int, swing: str, hit: Callable[[], object]) -> None:
+        """Send the film of a ball after the ball."""
+        hit()
+        told = {"lesson": lesson.number, "ball": ball, "key": uuid.uuid4().hex, "about": TOLD_AT}
+        files = {"file": ("swing.webm", (CLIPS / f"{swing}.webm").read_bytes(), "video/webm")}
+        self._client.post("/api/v1/filming/films", data=told, files=files).raise_for_status()
+
+    def unpair(self) -> None:
+        """Go to another bay."""
+        self._client.headers.pop("Authorization")
+
+
+class Filmer:
+    """Holds a phone: its camera sees the swings, one after the other, and each is measured before the next."""
+
+    def __init__(self, phone: Phone) -> None:
+        self._phone = phone
+        self.pair, self.unpair = phone.pair, phone.unpair
+
+    def film(self, lesson: Lesson, ball: int, swing: str, hit: Callable[[], object]) -> None:
+        """Hit the ball as the swing is struck in front of the phone, which does the rest."""
+        self._phone.wait_for(swing)
+        hit()
+        self._phone.sent()
+        lesson.measured()
+
+
 @dataclass(frozen=True, kw_only=True)
 class Lesson:
     """A lesson with a monitor and a camera in its bay, and nobody at the keys."""
@@ -39,19 +96,18 @@ class Lesson:
     siege: Siege
     number: int
     monitor: httpx.Client
-    camera: httpx.Client
+    camera: Camera
 
     def hit(self, records: list[dict], films: list[str], first: int) -> None:
         """Send balls, each with its film, and wait until the last is measured."""
-        for i, (record, film) in enumerate(zip(records, films, strict=True)):
-            ball = {k: v for k, v in record.items() if k != "movement"} | {"device_sequence": first + i}
-            self.monitor.post("/api/device/v1/shots", json={"shots": [ball]}).raise_for_status()
-            told = {"lesson": self.number, "ball": first + i, "key": uuid.uuid4().hex, "about": TOLD_AT}
-            files = {"file": ("swing.webm", (CLIPS / f"{film}.webm").read_bytes(), "video/webm")}
-            self.camera.post("/api/v1/filming/films", data=told, files=files).raise_for_status()
-        self._measured()
+        for number, (record, film) in enumerate(zip(records, films, strict=True), first):
+            ball = {k: v for k, v in record.items() if k != "movement"} | {"device_sequence": number}
+            hit = partial(self.monitor.post, "/api/device/v1/shots", json={"shots": [ball]})
+            self.camera.film(self, number, film, hit)
+        self.measured()
 
-    def _measured(self) -> None:
+    def measured(self) -> None:
+        """Wait until no film waits any more."""
         until = time.monotonic() + PATIENCE
         while time.monotonic() < until:
             left = self.get("clips")
@@ -70,16 +126,30 @@ class Lesson:
         self.siege.head.request(method, f"/api/v1/lessons/{self.number}/{what}", json=body).raise_for_status()
 
 
-def attack(siege: Siege, seed: int) -> Iterator[Measured]:
-    """Film both golfers through a whole lesson."""
+def attack(siege: Siege, seed: int, browser: bool) -> Iterator[Measured]:
+    """Film both golfers through a whole lesson, through a browser's camera or by sending the films."""
     rng = np.random.default_rng(seed)
     made = [["done", "missed", "done"][i % 3] for i in range(PROOF)]
-    yield from _told(siege, rng, "whose ball answers the movement", made, made)
-    yield from _told(siege, rng, "whose ball changes without the move", ["missed"] * PROOF, ["done"] * PROOF)
+    with _camera(siege, browser) as camera:
+        yield from _told(siege, camera, rng, "whose ball answers the movement", made, made)
+        not_made = ["missed"] * PROOF
+        yield from _told(siege, camera, rng, "whose ball changes without the move", not_made, ["done"] * PROOF)
 
 
-def _told(siege: Siege, rng: np.random.Generator, who: str, body: list[str], ball: list[str]) -> Iterator[Measured]:
-    lesson = _begun(siege, f"Filmed, {who}")
+@contextlib.contextmanager
+def _camera(siege: Siege, browser: bool) -> Iterator[Camera]:
+    if not browser:
+        yield Sender(siege.running.address)
+        return
+    clips = {name: (CLIPS / f"{name}.webm", TOLD_AT) for name in ("before", "done", "missed")}
+    with filming(siege.running.address, clips, siege.folder) as phone:
+        yield Filmer(phone)
+
+
+def _told(
+    siege: Siege, camera: Camera, rng: np.random.Generator, who: str, body: list[str], ball: list[str]
+) -> Iterator[Measured]:
+    lesson = _begun(siege, camera, f"Filmed, {who}")
     golfer = draw_golfer(rng, TRUE_FAULT, Golfer(HAND, 9.0), vocabulary().clubs[CLUB])
     lesson.hit(_balls(golfer, BASELINE, rng), ["before"] * BASELINE, 1)
     seen = {p["look"]: p["grade"] for p in lesson.get("recordings")["seen"]}
@@ -109,9 +179,10 @@ def _told(siege: Siege, rng: np.random.Generator, who: str, body: list[str], bal
         wanted=" or ".join(good),
         met=proof["status"] in good,
     )
+    camera.unpair()
 
 
-def _begun(siege: Siege, name: str) -> Lesson:
+def _begun(siege: Siege, camera: Camera, name: str) -> Lesson:
     """A student who agreed to be filmed, a lesson in a bay, a monitor, and a camera paired by its code."""
     head = siege.head
     bay = _made(head, "bays", {"name": name})
@@ -121,10 +192,7 @@ def _begun(siege: Siege, name: str) -> Lesson:
     lesson = _made(head, "lessons", {"student_id": student["id"]})["id"]
     head.put(f"/api/v1/lessons/{lesson}/bay", json={"bay_id": bay["id"]}).raise_for_status()
     code = _made(head, f"bays/{bay['id']}/cameras", {"view": VIEW})["code"]
-    camera = client_of(siege.running.address)
-    paired = camera.post("/api/v1/filming", json={"code": code}).raise_for_status().json()["token"]
-    camera.headers["Authorization"] = f"Bearer {paired}"
-    camera.post("/api/v1/filming/here", json={"filming": True, "waiting": 0}).raise_for_status()
+    camera.pair(code)
     bearing = {"Authorization": f"Bearer {token}"}
     monitor = httpx.Client(base_url=siege.running.address, trust_env=False, timeout=60, headers=bearing)
     return Lesson(siege=siege, number=lesson, monitor=monitor, camera=camera)

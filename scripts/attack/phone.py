@@ -1,0 +1,120 @@
+"""A phone that films a bay: a real browser whose camera plays made-up swings in turn."""
+
+from __future__ import annotations
+
+import contextlib
+import wave
+from collections.abc import Iterator, Sequence
+from pathlib import Path
+
+import av
+import numpy as np
+from bench.painted import CHROMIUM
+from playwright.sync_api import Page, sync_playwright
+
+SIZE, RATE = (640, 360), 60
+STILL_BEFORE, STILL_AFTER = 1.2, 2.2  # s around each swing: another one before a ball would be looked at as well
+MARK = 12  # pixels of the corner whose brightness tells which swing has just been struck
+DARK, BRIGHTEST = 16, 235
+SHOWN = 0.25  # s that it tells so
+PATIENCE_MS = 120_000
+
+# Waits for the first frame whose corner has a brightness; in the picture as the camera gives it.
+STRUCK = """
+([level, mark]) => new Promise((done) => {
+  const video = document.querySelector('video');
+  const canvas = new OffscreenCanvas(1, 1);
+  const brush = canvas.getContext('2d', { willReadFrequently: true });
+  const look = () => {
+    brush.drawImage(video, mark / 4, mark / 4, mark / 2, mark / 2, 0, 0, 1, 1);
+    if (Math.abs(brush.getImageData(0, 0, 1, 1).data[0] - level) < 16) done();
+    else video.requestVideoFrameCallback(look);
+  };
+  look();
+})
+"""
+
+
+class Phone:
+    """A browser on the camera page. ``swings`` are what its camera plays, over and over."""
+
+    def __init__(self, page: Page, swings: Sequence[str]) -> None:
+        self._page, self._swings, self._sent = page, list(swings), 0
+
+    def pair(self, code: str) -> None:
+        """Enter a code, and wait until the phone films."""
+        self._page.goto("/camera")
+        self._page.get_by_label("Code").fill(code)
+        self._page.keyboard.press("Enter")
+        self._page.get_by_role("heading", name="ball by ball").wait_for()
+        self._page.wait_for_timeout(1000)
+        self._sent = 0
+
+    def unpair(self) -> None:
+        """Give the phone to another bay."""
+        self._page.get_by_role("button", name="Another code").click()
+
+    def wait_for(self, swing: str) -> None:
+        """Until a swing is struck in front of the camera."""
+        level = _level(self._swings.index(swing), len(self._swings))
+        self._page.evaluate(STRUCK, [level, MARK])
+
+    def sent(self) -> None:
+        """Wait until the film of one more ball is sent."""
+        self._sent += 1
+        self._page.get_by_text(f"{self._sent} films sent, 0 waiting.").wait_for(timeout=PATIENCE_MS)
+
+
+@contextlib.contextmanager
+def filming(address: str, clips: dict[str, tuple[Path, float]], folder: Path) -> Iterator[Phone]:
+    """A phone whose camera plays clips; with each the moment [s] at which its ball is told."""
+    pictures, silence = folder / "camera.y4m", folder / "silence.wav"
+    _write(pictures, clips)
+    with wave.open(str(silence), "wb") as sound:
+        sound.setnchannels(1)
+        sound.setsampwidth(2)
+        sound.setframerate(16_000)
+        sound.writeframes(bytes(2 * 16_000))
+    flags = [
+        "--use-fake-ui-for-media-stream",
+        f"--use-fake-device-for-media-stream=fps={RATE}",
+        f"--use-file-for-fake-video-capture={pictures}",
+        f"--use-file-for-fake-audio-capture={silence}",
+    ]
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=flags)
+        context = browser.new_context(viewport={"width": 844, "height": 390}, base_url=address)
+        yield Phone(context.new_page(), list(clips))
+        browser.close()
+    pictures.unlink()
+
+
+def _level(place: int, count: int) -> int:
+    """Brightness that stands for a swing, as the browser shows it."""
+    return round((_told(place, count) - DARK) * 255 / (BRIGHTEST - DARK))
+
+
+def _told(place: int, count: int) -> int:
+    return DARK + round((place + 1) * (BRIGHTEST - DARK) / count)
+
+
+def _write(out: Path, clips: dict[str, tuple[Path, float]]) -> None:
+    """Uncompressed pictures: a browser on two cores has no time to unpack anything as well."""
+    with out.open("wb") as file:
+        file.write(f"YUV4MPEG2 W{SIZE[0]} H{SIZE[1]} F{RATE}:1 Ip A1:1 C420jpeg\n".encode())
+        for place, (clip, told_at) in enumerate(clips.values()):
+            swing = _frames(clip)
+            struck = round(told_at * RATE)
+            frames = [swing[0]] * round(STILL_BEFORE * RATE) + swing + [swing[-1]] * round(STILL_AFTER * RATE)
+            struck += round(STILL_BEFORE * RATE)
+            for number, frame in enumerate(frames):
+                picture = frame.copy()
+                told = struck <= number < struck + SHOWN * RATE
+                picture[:MARK, :MARK] = _told(place, len(clips)) if told else DARK
+                file.write(b"FRAME\n" + picture.tobytes())
+
+
+def _frames(clip: Path) -> list[np.ndarray]:
+    """Pictures of a clip, brightness first, colours below it: (height × 3/2, width)."""
+    with av.open(str(clip)) as file:
+        return [f.reformat(*SIZE, format="yuv420p").to_ndarray() for f in file.decode(video=0)]
