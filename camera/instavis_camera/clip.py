@@ -11,7 +11,7 @@ import numpy as np
 from instavis_camera.follow import LEFT, Follower, Found
 from instavis_camera.model import LANDMARK_SHA, NAME, VERSION, Networks
 from instavis_camera.video import SOUND_RATE, open_clip
-from instavis_core.camera import VIEWS, PoseSeries, strike_heard, view_of
+from instavis_core.camera import VIEWS, PoseSeries, last_swing, strike_heard, view_of
 from instavis_core.errors import InputError
 from instavis_core.message import Message
 
@@ -80,6 +80,8 @@ def landmarks_of(
         sound_impact=None if heard is None else heard - times[0],
         since=times[0],
     )
+    if about is not None and heard is None:  # who rehearses before the ball swings more than once
+        series = last_swing(series, BEFORE, AFTER)
     return series if view else replace(series, view=view_of(series))
 
 

@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 from scipy.interpolate import PchipInterpolator
 
-from instavis_core.camera import LANDMARKS, PoseSeries, body_of, checked, lines_of, strike_heard, view_of
+from instavis_core.camera import LANDMARKS, PoseSeries, body_of, checked, last_swing, lines_of, strike_heard, view_of
 from instavis_core.errors import InputError
 from instavis_core.figure import pose_at, stand
 from instavis_core.knowledge import load_motion
@@ -254,3 +254,38 @@ def test_lines_stand_where_the_body_stood(view, hand):
         # Behind the hips, away from the ball.
         behind = side * (hips[0] - lines.seat) * series.width / series.height / lines.centimetre
         assert behind == pytest.approx(17, abs=0.5)
+
+
+@pytest.mark.parametrize("view", VIEWS)
+@pytest.mark.parametrize("rest", [0.4, 1.5])
+@pytest.mark.parametrize("begin", [0.0, 1.5])
+def test_of_a_rehearsal_and_a_swing_the_swing_is_measured(view, rest, begin):
+    """Also where the clip begins in the middle of the rehearsal."""
+    rehearsal, _ = seen(view, fault="early-extension")
+    swing, moments = seen(view)
+    still = np.arange(0.0, rest, 1 / 60)
+    times = np.arange(rehearsal.times.size + still.size + swing.times.size) / 60
+    points = {
+        name: np.concatenate([rehearsal.points[name], np.repeat(swing.points[name][:1], still.size, 0), values])
+        for name, values in swing.points.items()
+    }
+    turns = {
+        part: np.concatenate([rehearsal.turns[part], np.repeat(values[:1], still.size), values])
+        for part, values in swing.turns.items()
+    }
+    both = replace(swing, times=times, points=points, turns=turns).during(times >= begin)
+    found, alone = body_of(last_swing(both, 2.2, 1.0), 175.0), body_of(swing, 175.0)
+    first = times[rehearsal.times.size + still.size]
+    since = last_swing(both, 2.2, 1.0).since
+    assert since + found.moments.at["impact"] == pytest.approx(first + moments["impact"], abs=0.03)
+    for name, values in alone.swing.columns.items():
+        there = found.swing.at(name, found.moments.at["halfway-down"])
+        assert there == pytest.approx(
+            float(np.interp(alone.moments.at["halfway-down"], alone.swing.time, values)), abs=0.8
+        )
+
+
+def test_a_clip_without_a_swing_stays_as_it_is():
+    swing, _ = seen()
+    still = swing.during(swing.times < STILL)
+    assert last_swing(still, 2.2, 1.0) is still

@@ -1,6 +1,7 @@
 """From the landmarks of a clip to what the body did, with errors; pure, no picture is looked at here."""
 
 from instavis_core.camera.body import CameraBody, body_of
+from instavis_core.camera.hands import last_swing
 from instavis_core.camera.landmarks import LANDMARKS, VIEWS, PoseSeries, checked, view_of
 from instavis_core.camera.lines import Lines, lines_of
 from instavis_core.camera.sound import strike_heard
@@ -13,6 +14,7 @@ __all__ = [
     "PoseSeries",
     "body_of",
     "checked",
+    "last_swing",
     "lines_of",
     "strike_heard",
     "view_of",

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
+
 import numpy as np
 
 from instavis_core.camera.landmarks import PoseSeries
@@ -17,6 +19,7 @@ IMPACT_SPREAD = {"face-on": 0.006, "down-the-line": 0.008}
 """s by which the arms show a moment late or early, and one SD of what is left (sample bodies)."""
 LOW = 0.30  # share of the way up within which hands that are seen from behind are about impact
 LEAST_RISE = 0.6  # arm lengths that hands go up from their lowest to the top, else there is no swing
+RESTS = 0.05  # of the way up: so near to where they rest hands are at rest
 FIRST_PEAK = 0.5  # of the highest: hands are at a top when they have come so far up
 
 
@@ -38,16 +41,58 @@ def arm_turn(series: PoseSeries) -> np.ndarray:
 
 def lowest(height: np.ndarray) -> int:
     """The frame in which the hands come down through the ball: the lowest between the two times they are up."""
+    downs = _between_ups(height)
+    if downs:
+        return downs[0].start + int(height[downs[0]].argmin())
+    told = Message("a swing: hands that go up, down and up again")
+    raise InputError("clip", round(float(np.ptp(height)), 2), told)
+
+
+def last_swing(series: PoseSeries, before_s: float, after_s: float) -> PoseSeries:
+    """Only the last swing of a clip in which others, or rehearsals of it, may come first.
+
+    Parameters
+    ----------
+    series : PoseSeries
+        As it was found, with gaps.
+    before_s, after_s : float
+        What is kept around the moment the hands come down through the ball.
+
+    Returns
+    -------
+    PoseSeries
+        The same series where no swing can be told.
+    """
+    hands = series.place("lead_wrist", "trail_wrist") - series.place("lead_shoulder", "trail_shoulder")
+    there = np.flatnonzero(~np.isnan(hands[:, 1]))
+    if there.size < 2:
+        return series
+    height = hands[there, 1] / np.hypot(*hands[there].T).max()
+    downs = _between_ups(height)
+    if not downs:
+        return series
+    through = downs[-1]
+    low = series.times[there[through.start + height[through].argmin()]]
+    begin = low - before_s
+    if len(downs) > 1:  # hands that came down from another swing, and rested before this one
+        rest = height[downs[-2]]
+        down = downs[-2].start + int(np.flatnonzero(rest <= np.median(rest) + RESTS * np.ptp(height))[0])
+        begin = max(begin, series.times[there[down]])
+    return series.during((series.times >= begin) & (series.times <= low + after_s))
+
+
+def _between_ups(height: np.ndarray) -> list[slice]:
+    """When hands are down each time they go from up to down and up again."""
     floor, top = height.min(), height.max()
     if top - floor < LEAST_RISE:
-        raise InputError("clip", round(float(top - floor), 2), Message("a swing: hands that go up, down and up again"))
+        return []
     up = np.flatnonzero(height > floor + FIRST_PEAK * (top - floor))
-    gaps = np.flatnonzero(np.diff(up) > 1)
-    for gap in gaps:
-        between = slice(up[gap] + 1, up[gap + 1])
-        if height[between].min() < floor + FIRST_PEAK / 2 * (top - floor):
-            return int(up[gap] + 1 + height[between].argmin())
-    raise InputError("clip", "hands", Message("a swing: hands that go up, down and up again"))
+    found = []
+    for begin, end in pairwise(up):
+        between = height[begin + 1 : end]
+        if between.size and between.min() < floor + FIRST_PEAK / 2 * (top - floor):
+            found.append(slice(int(begin) + 1, int(end)))
+    return found
 
 
 def top_of(time: np.ndarray, arms: np.ndarray, impact: float, view: str) -> float:

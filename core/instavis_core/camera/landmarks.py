@@ -54,6 +54,18 @@ class PoseSeries:
         middle = np.mean([self.points[name][:, :2] for name in names], axis=0)
         return middle * [side * self.width / self.height, -1.0]
 
+    def during(self, kept: np.ndarray) -> PoseSeries:
+        """Only the frames (k,) that are to be kept, times from 0 again."""
+        begin = float(self.times[kept][0])
+        return replace(
+            self,
+            times=self.times[kept] - begin,
+            points={name: values[kept] for name, values in self.points.items()},
+            turns={part: values[kept] for part, values in self.turns.items()},
+            sound_impact=None if self.sound_impact is None else self.sound_impact - begin,
+            since=self.since + begin,
+        )
+
     def seen(self, *names: str) -> float:
         """Median visibility of landmarks."""
         return float(np.nanmedian([self.points[name][:, 2] for name in names]))
