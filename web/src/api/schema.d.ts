@@ -8209,7 +8209,10 @@ export interface components {
             /** Name */
             name: string;
         };
-        /** BayOut */
+        /**
+         * BayOut
+         * @description A bay, ``student`` and ``hand`` of the lesson that listens, and when its last ball came.
+         */
         BayOut: {
             /** Id */
             id: number;
@@ -8217,6 +8220,12 @@ export interface components {
             name: string;
             /** Lesson Id */
             lesson_id: number | null;
+            /** Student */
+            student: string;
+            /** Hand */
+            hand: string;
+            /** Last At */
+            last_at?: string | null;
             /**
              * Tray
              * @default 0

@@ -4,6 +4,7 @@ import { NavLink, Outlet, useMatch } from "react-router";
 import { useOwnSettings } from "../api/account";
 import { ask, client } from "../api/client";
 import { queries } from "../api/queries";
+import { FindAnything } from "../features/find/FindAnything";
 import { MePage } from "../features/me/MePage";
 import { t } from "../shared/format/language";
 import { UNITS } from "../shared/format/units";
@@ -37,7 +38,13 @@ export function Frame() {
   const light: Light = { theme, toggleTheme };
   if (held) return <FactorFirst light={light} shut={shut} onLeave={() => hold(false)} />;
   // A lesson needs the whole height: it brings a bar of its own.
-  if (lesson) return <Outlet context={light} />;
+  if (lesson)
+    return (
+      <>
+        <Outlet context={light} />
+        {teaches && <FindAnything button={false} />}
+      </>
+    );
   return (
     <div className="flex min-h-screen flex-col">
       <header className="no-print flex min-h-12 shrink-0 flex-wrap items-center gap-x-5 border-b border-rule px-4 max-lg:gap-x-2">
@@ -57,6 +64,7 @@ export function Frame() {
           )}
           {session.data.role === "head" && <Tab to="/academy">{t("Academy")}</Tab>}
         </nav>
+        {teaches && <FindAnything button />}
         <NavLink
           to="/me"
           className="ml-auto inline-flex min-h-11 items-center text-sm text-soft underline-offset-4 hover:underline"

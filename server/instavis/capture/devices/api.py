@@ -44,12 +44,27 @@ class DeviceOut(Schema):
 
 
 class BayOut(Schema):
+    """A bay, ``student`` and ``hand`` of the lesson that listens, and when its last ball came."""
+
     id: int
     name: str
     lesson_id: int | None
+    student: str
+    hand: str
+    last_at: datetime | None = None
     tray: int = 0
     refused_count: int = 0
     devices: list[DeviceOut]
+
+    @staticmethod
+    def resolve_student(bay: Bay) -> str:
+        """Who hits in it; empty when no lesson listens."""
+        return bay.lesson.student.name if bay.lesson else ""
+
+    @staticmethod
+    def resolve_hand(bay: Bay) -> str:
+        """Their hand in this lesson."""
+        return bay.lesson.hand if bay.lesson else ""
 
 
 class BayIn(Schema):

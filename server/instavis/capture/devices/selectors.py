@@ -22,9 +22,16 @@ def bays_of(coach: Coach) -> QuerySet[Bay]:
     """Bays of the academy with their devices, the balls waiting in their trays and the records that were refused."""
     waiting = RefusedBall.objects.filter(bay=OuterRef("pk"), settled_at__isnull=True).order_by()
     counted = waiting.values("bay").annotate(n=Count("pk")).values("n")
+    heard = Device.objects.filter(bay=OuterRef("pk"), seen_at__isnull=False).order_by("-seen_at").values("seen_at")[:1]
     own = Prefetch("devices", Device.objects.filter(bridge__isnull=True))  # bridges have a list of their own
-    return coach.academy.bays.prefetch_related(own).annotate(
-        tray=Count("shots", filter=Q(shots__lesson__isnull=True)), refused_count=Coalesce(Subquery(counted), 0)
+    return (
+        coach.academy.bays.select_related("lesson__student")
+        .prefetch_related(own)
+        .annotate(
+            tray=Count("shots", filter=Q(shots__lesson__isnull=True)),
+            refused_count=Coalesce(Subquery(counted), 0),
+            last_at=Subquery(heard),
+        )
     )
 
 

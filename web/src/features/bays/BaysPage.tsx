@@ -84,16 +84,21 @@ function BayCard({ bay, head }: { bay: Bay; head: boolean }) {
     <section className="border border-rule bg-sheet p-4">
       <h2 className="text-lg font-semibold">{bay.name}</h2>
       <p className="text-soft">
-        {bay.lesson_id === null ? t("No lesson listens to this bay.") : t("A lesson listens to this bay.")}
+        {bay.lesson_id === null
+          ? t("No lesson listens to this bay.")
+          : t("{student}'s lesson listens to this bay.", { student: bay.student })}
         {(bay.tray ?? 0) > 0 && t(" {tray} balls wait in its tray.", { tray: bay.tray })}
         {(bay.refused_count ?? 0) > 0 &&
           t(" {n} records were not taken: the lesson of the bay says why.", { n: bay.refused_count })}
       </p>
       <ul className="my-3 divide-y divide-rule">
         {bay.devices.map((device) => (
-          <li key={device.id} className="flex min-h-12 items-center justify-between gap-4">
+          <li
+            key={device.id}
+            className="grid min-h-12 grid-cols-[minmax(0,1fr)_minmax(0,11rem)_auto] items-center gap-4 max-sm:grid-cols-1"
+          >
             <span className={device.revoked_at ? "text-soft line-through" : ""}>{device.name}</span>
-            <span className="text-sm text-soft">
+            <span className="text-sm text-soft tabular-nums">
               {device.revoked_at
                 ? t("revoked")
                 : device.seen_at
@@ -101,7 +106,7 @@ function BayCard({ bay, head }: { bay: Bay; head: boolean }) {
                   : t("not heard of yet")}
             </span>
             {head && !device.revoked_at && (
-              <span className="flex gap-2">
+              <span className="flex gap-2 py-0.5">
                 <Button
                   onClick={() => roll.mutate(device.id)}
                   aria-label={t("New token for {device} in {bay}", { device: device.name, bay: bay.name })}

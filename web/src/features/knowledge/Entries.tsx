@@ -7,7 +7,7 @@ type Props = {
   table: Table;
   shipped: Shipped;
   changes: Changes;
-  opened: string | null;
+  opened: string | undefined;
   mayEdit: boolean;
   onOpen: (key: string) => void;
   onChange: (changes: Changes) => void;

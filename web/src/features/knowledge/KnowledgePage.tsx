@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { useSearchParams } from "react-router";
 import { ask, client } from "../../api/client";
 import { queries, useKnowledge } from "../../api/queries";
 import { t } from "../../shared/format/language";
@@ -11,31 +12,40 @@ import { type Changes, countOf, same } from "./changes";
 import { Entries } from "./Entries";
 import { EntryForm } from "./EntryForm";
 import { Preview } from "./Preview";
-import { TABLES, type Table } from "./tables";
+import { keyOf, shippedRows, TABLES, type Table } from "./tables";
 import { Versions } from "./Versions";
 
 /** The knowledge base, and the head coach's changes to it: tried on stored lessons, then kept as a version. */
 export function KnowledgePage() {
   const told = useQuery(queries.versions);
-  const [table, setTable] = useState<Table>("fault");
+  // An address may name the part and the entry; without one the first entry of the part is open.
+  const [params, setParams] = useSearchParams();
+  const table = [...TABLES.map((one) => one.id), "versions"].find((id) => id === params.get("part")) ?? "fault";
   if (told.isError) return <Notice error={told.error} />;
   if (!told.data) return null;
   return (
     <Editor
       key={told.data.versions[0]?.number ?? 0}
       base={(told.data.versions[0]?.changes ?? {}) as Changes}
-      table={table}
-      onTable={setTable}
+      table={table as Table}
+      entry={params.get("entry")}
+      onOpen={(part, entry) => setParams({ part, ...(entry && { entry }) }, { replace: true })}
     />
   );
 }
 
-function Editor({ base, table, onTable }: { base: Changes; table: Table; onTable: (table: Table) => void }) {
+type EditorProps = {
+  base: Changes;
+  table: Table;
+  entry: string | null;
+  onOpen: (table: Table, entry?: string) => void;
+};
+
+function Editor({ base, table, entry, onOpen }: EditorProps) {
   const cache = useQueryClient();
   const knowledge = useKnowledge();
   const versions = useQuery(queries.versions).data;
   const [changes, setChanges] = useState<Changes>(base);
-  const [opened, open] = useState<string | null>(null);
   const [note, setNote] = useState("");
   const save = useMutation({
     mutationFn: (body: Changes) => ask(client.POST("/api/v1/knowledge/versions", { body: { changes: body, note } })),
@@ -46,6 +56,9 @@ function Editor({ base, table, onTable }: { base: Changes; table: Table; onTable
   });
   if (!versions) return null;
   const dirty = !same(changes, base);
+  const rows = shippedRows(table, versions);
+  const known = [...rows.map(keyOf), ...Object.keys(changes[table] ?? {})];
+  const opened = known.find((key) => key === entry) ?? known[0];
 
   function change(next: Changes) {
     setChanges(next);
@@ -68,10 +81,7 @@ function Editor({ base, table, onTable }: { base: Changes; table: Table; onTable
         label={t("Part of the knowledge")}
         tabs={[...TABLES, { id: "versions", label: t("Versions") }]}
         value={table}
-        onChange={(t) => {
-          onTable(t as Table);
-          open(null);
-        }}
+        onChange={(to) => onOpen(to as Table)}
       />
       {table === "versions" ? (
         <Versions versions={versions.versions} mayEdit={versions.may_edit} onTake={(taken) => change(taken)} />
@@ -83,10 +93,10 @@ function Editor({ base, table, onTable }: { base: Changes; table: Table; onTable
             changes={changes}
             opened={opened}
             mayEdit={versions.may_edit}
-            onOpen={open}
+            onOpen={(key) => onOpen(table, key)}
             onChange={change}
           />
-          {opened ? (
+          {opened && (
             <EntryForm
               key={`${table}/${opened}`}
               table={table}
@@ -97,8 +107,6 @@ function Editor({ base, table, onTable }: { base: Changes; table: Table; onTable
               mayEdit={versions.may_edit}
               onChange={change}
             />
-          ) : (
-            <p className="text-lg text-soft">{t("Choose an entry to see what it says and what it speaks for.")}</p>
           )}
         </div>
       )}

@@ -153,7 +153,7 @@ const Ball = memo(function Ball({ shot, left, seam, hand, chosen, reachable, apa
         data-ball={shot.id}
         tabIndex={reachable ? 0 : -1}
         aria-pressed={chosen}
-        title={shot.covered ? undefined : apart}
+        title={shot.covered ? undefined : [apart, shot.note].filter(Boolean).join(". ") || undefined}
         onClick={(event) => onChoose(shot.id, event.shiftKey, event.ctrlKey || event.metaKey)}
         className={`flex w-11 flex-col items-center justify-end border-b-4 px-1 pb-0.5 ${
           chosen ? "border-clay bg-straw-ground" : "border-transparent hover:bg-paper"
@@ -165,12 +165,22 @@ const Ball = memo(function Ball({ shot, left, seam, hand, chosen, reachable, apa
         <BallGlyph shot={shot} hand={hand} apart={apart !== undefined} verdict={verdict} />
         <span aria-hidden="true" className="text-xs text-soft">
           {shot.number}
-          {shot.note && "*"}
+          {shot.note && <NoteSlip />}
         </span>
       </button>
     </div>
   );
 });
+
+/** A slip of paper: the ball has a note, which stands in its title and below its verdict. */
+function NoteSlip() {
+  return (
+    <svg viewBox="0 0 9 10" className="ml-1 inline-block h-2.5 w-[9px] align-baseline" aria-hidden="true">
+      <path d="M1 .5h5l2.5 2.5v6.5H1z" className="fill-straw-ground stroke-ink" strokeWidth="1" />
+      <path d="M2.8 5h4M2.8 7h4" className="stroke-ink" strokeWidth="1" />
+    </svg>
+  );
+}
 
 function BallWords({ shot, verdict, apart }: { shot: Shot; verdict?: string; apart?: string }) {
   const knowledge = useKnowledge();

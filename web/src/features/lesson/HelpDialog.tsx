@@ -19,6 +19,7 @@ const LINES: Line[] = [
   [[KEYS.turf], "Turf mark: clean, thin, fat, topped, shank, sky"],
   [[KEYS.note], "Note to the ball"],
   [[KEYS.undo], "Undo the last mark"],
+  [[KEYS.find], "Find a student, a lesson, a fault, a look, a drill, a page"],
   [["Alt + 1 … 7"], "Go to a station"],
   [[KEYS.help], "This list"],
 ];

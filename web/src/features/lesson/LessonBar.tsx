@@ -3,6 +3,7 @@ import { memo } from "react";
 import { Link, useOutletContext } from "react-router";
 import type { LineState } from "../../api/live";
 import { type Bay, queries, useKnowledge } from "../../api/queries";
+import { useClock } from "../../api/useClock";
 import { t } from "../../shared/format/language";
 import { handed } from "../../shared/format/player";
 import { type Light, LightSwitch } from "../../shared/ui/LightSwitch";
@@ -24,6 +25,7 @@ export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) 
   const actions = useActions();
   const knowledge = useKnowledge();
   const bays = useQuery(queries.bays);
+  const clock = useClock();
   const light = useOutletContext<Light>();
   const { student } = lesson;
   return (
@@ -71,7 +73,7 @@ export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) 
           value={String(lesson.bay_id ?? "")}
           options={[
             { id: "", label: t("no bay") },
-            ...(bays.data ?? []).map((bay) => ({ id: String(bay.id), label: inUse(bay, lesson.id) })),
+            ...(bays.data ?? []).map((bay) => ({ id: String(bay.id), label: told(bay, lesson.id, clock.moment) })),
           ]}
           onChange={(bay) => actions.takeBay.mutate(bay ? Number(bay) : null)}
         />
@@ -92,8 +94,13 @@ export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) 
   );
 });
 
-function inUse(bay: Bay, lessonId: number): string {
-  return bay.lesson_id !== null && bay.lesson_id !== lessonId
-    ? t("{name} (in use, take over)", { name: bay.name })
-    : bay.name;
+/** The lesson's own bay by its name; of another one who is there, which hand, and when its last ball came. */
+function told(bay: Bay, lessonId: number, moment: (at: string) => string): string {
+  if (bay.lesson_id === lessonId) return bay.name;
+  const there =
+    bay.lesson_id === null
+      ? t("free")
+      : t("{student}, {hand}: take over", { student: bay.student, hand: handed(bay.hand) });
+  const last = bay.last_at ? t("last ball {moment}", { moment: moment(bay.last_at) }) : t("no ball yet");
+  return `${bay.name} · ${there} · ${last}`;
 }

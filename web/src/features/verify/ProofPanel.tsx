@@ -16,6 +16,9 @@ import { VerdictMark } from "./VerdictMark";
 type Correction = Schemas["CorrectionOut"];
 type Props = { correction: Correction; proof: Proof; ballIds: number[] };
 
+/** Share of balls through the gate from which on nobody wonders why fewer get through than the word promises. */
+const OFTEN = 0.6;
+
 /** Verdict of the ball, the movement keys, the running change, the stage. */
 export function ProofPanel({ correction, proof, ballIds }: Props) {
   return (
@@ -171,7 +174,11 @@ function Running({ correction, proof }: { correction: Correction; proof: Proof }
             {" "}
             {waiting
               ? t("The count at the gate waits for the mark.")
-              : t("{hits} of {balls} through the gate.", { hits: in_gate.hits, balls: in_gate.balls })}
+              : t("{hits} of {balls} through the gate.", { hits: in_gate.hits, balls: in_gate.balls })}{" "}
+            {sure &&
+              !waiting &&
+              in_gate.rate < OFTEN &&
+              t("The change is real; it is not yet large enough every time.")}
           </span>
         )}
       </p>

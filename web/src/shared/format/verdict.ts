@@ -26,6 +26,7 @@ export const KEYS = {
   call: "c",
   mapping: "m",
   films: "f",
+  find: "/",
   undo: "z",
   aside: "x",
   turf: "t",

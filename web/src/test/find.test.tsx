@@ -1,0 +1,75 @@
+// @vitest-environment jsdom
+/** One search for everything that has a name: what fits which words, and where a find leads. */
+import { fireEvent, screen, waitFor } from "@testing-library/react";
+import { describe, expect, it } from "vitest";
+
+import type { Schemas } from "../api/client";
+import type { Knowledge } from "../api/queries";
+import { entriesOf, fitting, pagesFor, peopleIn } from "../features/find/finds";
+import { asked, onRecordedServer, openAt, recorded, sent, settled } from "./harness";
+
+onRecordedServer();
+
+const roster = recorded<Schemas["RosterOut"]>("roster");
+const knowledge = recorded<Knowledge>("knowledge");
+
+const named = (words: string) =>
+  fitting([...entriesOf(knowledge), ...pagesFor("head")], words).map((find) => find.label);
+
+describe("what fits", () => {
+  it("is what has words that begin so, its own name first, whatever accents and capitals say", () => {
+    expect(named("seat li")[0]).toBe("Seat line");
+    expect(named("GRADE")).toContain("Eye practice");
+    expect(fitting([{ key: "1", kind: "", label: "Éloi Mårtens", says: "", to: "/" }], "eloi mar")).toHaveLength(1);
+    expect(named("clicker")).toEqual(["Your own page"]);
+    expect(named("no such thing")).toEqual([]);
+  });
+  it("shows the academy's page to its head coach only", () => {
+    expect(pagesFor("coach").map((page) => page.to)).not.toContain("/academy");
+    expect(pagesFor("head").map((page) => page.to)).toContain("/academy");
+  });
+  it("has every fault, look and drill once, and each leads to its own entry", () => {
+    const entries = entriesOf(knowledge);
+    expect(new Set(entries.map((find) => find.to)).size).toBe(entries.length);
+    expect(entries.length).toBeGreaterThan(knowledge.checks.length + knowledge.drills.length + 10);
+  });
+  it("has a student's record, and the lesson that goes on", () => {
+    const row = roster.rows.find((one) => one.going);
+    if (!row?.going) throw new Error("somebody's lesson goes on");
+    expect(peopleIn([row]).map((find) => find.to)).toEqual([`/students/${row.student.id}`, `/lessons/${row.going.id}`]);
+  });
+});
+
+describe("the search", () => {
+  async function opened(address: string) {
+    const page = openAt(address);
+    await settled(page.cache);
+    fireEvent.keyDown(document.body, { key: "/" });
+    return { ...page, field: await screen.findByRole("combobox", { name: /A student, a lesson/ }) };
+  }
+  it("opens by its key, asks the server for people by the words, and goes to what is chosen by keys alone", async () => {
+    const { router, field } = await opened("/bays");
+    fireEvent.change(field, { target: { value: "seat line" } });
+    const option = await screen.findByRole("option", { name: /^Look\s?Seat line/ });
+    await waitFor(() => expect(sent.some((s) => s.query.words === "seat line")).toBe(true));
+    const place = screen.getAllByRole("option").indexOf(option);
+    for (let step = 0; step < place; step++) fireEvent.keyDown(field, { key: "ArrowDown" });
+    expect(option.getAttribute("aria-selected")).toBe("true");
+    expect(field.getAttribute("aria-activedescendant")).toBe(option.id);
+    fireEvent.keyDown(field, { key: "Enter" });
+    await waitFor(() => expect(router.state.location.pathname).toBe("/knowledge"));
+    expect(router.state.location.search).toBe("?part=check&entry=seat-line");
+    expect((await screen.findAllByText("Seat line")).length).toBeGreaterThan(0);
+    expect(screen.queryByRole("dialog")).toBeNull();
+  });
+  it("says that nothing has that name, and is not opened by what somebody types", async () => {
+    await opened("/");
+    fireEvent.change(screen.getByRole("combobox", { name: /A student, a lesson/ }), { target: { value: "zzz" } });
+    const people = screen.queryAllByRole("option").length;
+    expect(people > 0 || screen.getByText(/Nothing of that name/)).toBeTruthy();
+    fireEvent.keyDown(screen.getByRole("dialog"), { key: "Escape" });
+    fireEvent.keyDown(screen.getByRole("searchbox", { name: "Find by name" }), { key: "/" });
+    expect(screen.queryByRole("dialog")).toBeNull();
+    expect(asked()).toContain("roster");
+  });
+});
