@@ -110,7 +110,7 @@ def test_balls_without_a_lesson_wait_in_the_tray(device, bay, lesson, balls, num
 def test_a_bay_says_who_is_there_and_when_its_last_ball_came(device, bay, lesson, balls, numbered, api):
     (before,) = api("get", "/v1/bays")
     assert (before["student"], before["hand"], before["last_at"]) == (lesson.student.name, lesson.hand, None)
-    device(numbered(balls[:1]))
+    device(numbered(balls(1)))
     assert api("get", "/v1/bays")[0]["last_at"] == api("get", "/v1/bays")[0]["devices"][0]["seen_at"] is not None
     api("put", f"/v1/lessons/{lesson.pk}/bay", {"bay_id": None})
     (after,) = api("get", "/v1/bays")

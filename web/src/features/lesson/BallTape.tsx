@@ -8,11 +8,15 @@ import { useBalls, useChosen, useDesk } from "./LessonContext";
 import { choose } from "./selection";
 import { CELL, FILTERS, type Filter, filtered, inSight, layOut } from "./tape";
 
+const FOLDED = "instavis-tape-folded";
+const QUIET = "min-h-11 shrink-0 text-sm text-soft underline-offset-4 hover:underline";
+
 /** Every ball of the lesson, newest at the right. Choosing balls here chooses them everywhere. */
 export function BallTape({ told, onHelp }: { told: string; onHelp: () => void }) {
   const { select, hand } = useDesk();
   const { shots, verdicts, apart } = useBalls();
   const { selection, target } = useChosen();
+  const [folded, fold] = useFolded();
   const [filter, setFilter] = useState<Filter>("all");
   const shown = useMemo(() => filtered(shots, filter, apart), [shots, filter, apart]);
   const tape = useMemo(() => layOut(shown), [shown]);
@@ -42,16 +46,47 @@ export function BallTape({ told, onHelp }: { told: string; onHelp: () => void })
       view.scrollTo({ left: cell.left + 2 * CELL - view.clientWidth });
   }, [selection.anchor, tape]);
 
+  const count = (
+    <p className="flex shrink-0 items-baseline gap-1.5">
+      <span className={`leading-none font-bold ${folded ? "" : "text-2xl"}`}>{shots.length}</span>
+      <span className="text-sm text-soft">{shots.length === 1 ? t("ball") : t("balls")}</span>
+      {selection.ids.size > 0 && (
+        <span className="text-sm text-clay">{t("{size} chosen", { size: selection.ids.size })}</span>
+      )}
+    </p>
+  );
+  if (folded)
+    return (
+      <section
+        aria-label={t("Balls")}
+        className="no-print flex h-11 shrink-0 items-center gap-4 border-t border-rule bg-sheet px-3"
+      >
+        {count}
+        <p role="status" className="min-w-0 grow truncate text-sm text-soft">
+          {told}
+        </p>
+        <button type="button" className={QUIET} onClick={onHelp}>
+          {t("Keys (?)")}
+        </button>
+        <button type="button" aria-expanded="false" className={QUIET} onClick={() => fold(false)}>
+          {t("Unfold the tape")}
+        </button>
+      </section>
+    );
   return (
     <section aria-label={t("Balls")} className="no-print flex h-[112px] shrink-0 border-t border-rule bg-sheet">
       <div className="flex w-44 shrink-0 flex-col justify-between border-r border-rule px-3 py-2">
-        <p className="flex items-baseline gap-1.5">
-          <span className="text-2xl leading-none font-bold">{shots.length}</span>
-          <span className="text-sm text-soft">{shots.length === 1 ? t("ball") : t("balls")}</span>
-          {selection.ids.size > 0 && (
-            <span className="text-sm text-clay">{t("{size} chosen", { size: selection.ids.size })}</span>
-          )}
-        </p>
+        <div className="flex items-baseline justify-between">
+          {count}
+          <button
+            type="button"
+            aria-expanded="true"
+            className="min-h-6 text-xs text-soft underline-offset-4 hover:underline"
+            onClick={() => fold(true)}
+          >
+            {t("Fold")}
+          </button>
+        </div>
         <p role="status" className="line-clamp-2 text-xs leading-tight text-soft">
           {told}
         </p>
@@ -101,6 +136,18 @@ export function BallTape({ told, onHelp }: { told: string; onHelp: () => void })
       </div>
     </section>
   );
+}
+
+/** Whether the tape is folded away, as this browser left it. */
+function useFolded(): [boolean, (folded: boolean) => void] {
+  const [folded, setFolded] = useState(() => localStorage.getItem(FOLDED) === "yes");
+  return [
+    folded,
+    (next) => {
+      localStorage.setItem(FOLDED, next ? "yes" : "no");
+      setFolded(next);
+    },
+  ];
 }
 
 /** Where the strip is scrolled to and how wide it is. */

@@ -73,7 +73,11 @@ export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) 
           value={String(lesson.bay_id ?? "")}
           options={[
             { id: "", label: t("no bay") },
-            ...(bays.data ?? []).map((bay) => ({ id: String(bay.id), label: told(bay, lesson.id, clock.moment) })),
+            ...(bays.data ?? []).map((bay) => ({
+              id: String(bay.id),
+              label: bay.name,
+              about: whoIsThere(bay, lesson.id, clock.moment),
+            })),
           ]}
           onChange={(bay) => actions.takeBay.mutate(bay ? Number(bay) : null)}
         />
@@ -94,13 +98,14 @@ export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) 
   );
 });
 
-/** The lesson's own bay by its name; of another one who is there, which hand, and when its last ball came. */
-function told(bay: Bay, lessonId: number, moment: (at: string) => string): string {
-  if (bay.lesson_id === lessonId) return bay.name;
+/** Who hits in a bay, which hand, and when its last ball came. */
+function whoIsThere(bay: Bay, lessonId: number, moment: (at: string) => string): string {
   const there =
     bay.lesson_id === null
       ? t("free")
-      : t("{student}, {hand}: take over", { student: bay.student, hand: handed(bay.hand) });
+      : bay.lesson_id === lessonId
+        ? t("this lesson")
+        : t("{student}, {hand}: take it over", { student: bay.student, hand: handed(bay.hand) });
   const last = bay.last_at ? t("last ball {moment}", { moment: moment(bay.last_at) }) : t("no ball yet");
-  return `${bay.name} · ${there} · ${last}`;
+  return `${there} · ${last}`;
 }

@@ -1,7 +1,8 @@
 import { type ReactNode, useId } from "react";
 import { t } from "../format/language";
 
-export type Choice = { id: string; label: string };
+/** `about` stands above the choice in the open list, and takes no room in the closed one. */
+export type Choice = { id: string; label: string; about?: string };
 
 const LOOKS = {
   box: "border border-rule bg-sheet px-2",
@@ -50,11 +51,19 @@ export function Select({
       className={`min-h-11 rounded-sm text-ink ${LOOKS[look]} ${className}`}
       {...others}
     >
-      {options.map((option) => (
-        <option key={option.id} value={option.id} className="bg-sheet text-ink">
-          {t(option.label)}
-        </option>
-      ))}
+      {options.map((option) => {
+        const choice = (
+          <option key={option.id} value={option.id} className="bg-sheet text-ink">
+            {t(option.label)}
+          </option>
+        );
+        if (!option.about) return choice;
+        return (
+          <optgroup key={option.id} label={option.about} className="bg-sheet text-soft">
+            {choice}
+          </optgroup>
+        );
+      })}
     </select>
   );
   if (label === undefined) return pick;
