@@ -19,6 +19,7 @@ const LINES: Line[] = [
   [[KEYS.turf], "Turf mark: clean, thin, fat, topped, shank, sky"],
   [[KEYS.note], "Note to the ball"],
   [[KEYS.undo], "Undo the last mark"],
+  [[KEYS.keep], "Pictures and tables of this station, as files to keep"],
   [[KEYS.find], "Find a student, a lesson, a fault, a look, a drill, a page"],
   [["Alt + 1 … 7"], "Go to a station"],
   [[KEYS.help], "This list"],
@@ -30,8 +31,10 @@ const SAYS: Record<string, string> = {
   missed: "Movement missed, from the clicker",
 };
 
+type Props = { open: boolean; onOpenChange: (open: boolean) => void; onKeep: () => void };
+
 /** What every key of a lesson does, the clicker's as this coach has them. */
-export function HelpDialog({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
+export function HelpDialog({ open, onOpenChange, onKeep }: Props) {
   const clicker: Line[] = Object.entries(clickerOf(useSession().clicker)).map(([key, says]) => [
     [keyName(key)],
     SAYS[says] ?? "",
@@ -55,9 +58,10 @@ export function HelpDialog({ open, onOpenChange }: { open: boolean; onOpenChange
           </div>
         ))}
       </dl>
-      <Button className="mt-5" onClick={() => onOpenChange(false)}>
-        {t("Close")}
-      </Button>
+      <div className="mt-5 flex gap-2">
+        <Button onClick={() => onOpenChange(false)}>{t("Close")}</Button>
+        <Button onClick={onKeep}>{t("Pictures and tables of this station")}</Button>
+      </div>
     </Sheet>
   );
 }

@@ -9,6 +9,7 @@ import { clickerOf } from "../../shared/format/verdict";
 import { Notice } from "../../shared/ui/Notice";
 import { BallTape } from "./BallTape";
 import { HelpDialog } from "./HelpDialog";
+import { KeepSheet } from "./KeepSheet";
 import type { Deed } from "./keys";
 import { LessonBar } from "./LessonBar";
 import {
@@ -65,6 +66,7 @@ function Desk({ lesson, shots, stations, station }: DeskProps) {
   const [selection, select] = useState<Selection>(NOTHING);
   const [helping, setHelping] = useState(false);
   const [noting, setNoting] = useState(false);
+  const [keeping, setKeeping] = useState(false);
   const marking = useMarkActions(lesson.id);
   const { mark, markMany, undo, told } = useMarks(marking);
   const tape = useQuery(queries.proof(lesson.id)).data?.tape;
@@ -75,6 +77,7 @@ function Desk({ lesson, shots, stations, station }: DeskProps) {
     if (deed.do === "go") go(deed.station);
     if (deed.do === "help") setHelping(true);
     if (deed.do === "note") setNoting(true);
+    if (deed.do === "keep") setKeeping(true);
     if (deed.do === "undo") undo();
     if (deed.do === "films") go(target ? `films?ball=${target.number}` : "films");
     if (deed.do === "select") select(deed.selection);
@@ -118,7 +121,15 @@ function Desk({ lesson, shots, stations, station }: DeskProps) {
             <SelectionBar />
             <BallTape told={told} onHelp={help} />
           </div>
-          <HelpDialog open={helping} onOpenChange={setHelping} />
+          {keeping && <KeepSheet station={station.name} onClose={() => setKeeping(false)} />}
+          <HelpDialog
+            open={helping}
+            onOpenChange={setHelping}
+            onKeep={() => {
+              setHelping(false);
+              setKeeping(true);
+            }}
+          />
           {noting && target && (
             <NoteDialog
               key={target.id}

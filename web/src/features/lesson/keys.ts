@@ -11,7 +11,7 @@ export type Press = { key: string; code: string; alt: boolean; shift: boolean; i
 
 export type Deed =
   | { do: "go"; station: string }
-  | { do: "help" | "undo" | "note" | "films" }
+  | { do: "help" | "undo" | "note" | "films" | "keep" }
   | { do: "select"; selection: Selection }
   | { do: "mark"; id: number; mark: Mark };
 
@@ -51,6 +51,8 @@ export function deedOf(press: Press, now: Situation): Deed | null {
       return { do: "help" };
     case KEYS.films:
       return { do: "films" };
+    case KEYS.keep:
+      return { do: "keep" };
     case KEYS.undo:
       return { do: "undo" };
     case "Escape":

@@ -27,6 +27,7 @@ export const KEYS = {
   mapping: "m",
   films: "f",
   find: "/",
+  keep: "p",
   undo: "z",
   aside: "x",
   turf: "t",
