@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 
 import pytest
+from PIL import Image
 from playwright.sync_api import Browser, Page, expect
 
 from instavis.demo.scenario import PASSWORD
@@ -147,3 +148,58 @@ def test_strange_addresses_lead_home(page: Page):
     expect(page.get_by_role("heading", name="Students")).to_be_visible()
     page.goto("/lessons/999999/prove")
     expect(page.get_by_role("alert")).to_contain_text("There is no such lesson in your academy.")
+
+
+def test_pictures_and_tables_of_a_station_are_kept_as_files(page: Page, tmp_path):
+    page.goto("/lessons/2/prove")
+    page.get_by_role("button", name=BALL).first.wait_for()
+    page.keyboard.press("k")
+    sheet = page.get_by_role("dialog")
+    kept = {}
+    for form in ("PNG", "SVG"):
+        with page.expect_download() as coming:
+            sheet.get_by_role("button", name=re.compile(f"as {form}$")).first.click()
+        assert coming.value.suggested_filename.startswith("jorun-aldwhistle-")
+        kept[form] = tmp_path / coming.value.suggested_filename
+        coming.value.save_as(kept[form])
+    with Image.open(kept["PNG"]) as picture:
+        assert picture.width > 1000
+        assert len(picture.convert("RGB").getcolors(1 << 20)) > 20  # a drawing, not an empty ground
+    drawn = kept["SVG"].read_text()
+    assert "class=" not in drawn
+    assert "data:font/woff2;base64," in drawn
+    page.keyboard.press("Escape")
+    page.goto("/lessons/3/baseline")
+    page.get_by_role("button", name=BALL).first.wait_for()
+    page.keyboard.press("k")
+    with page.expect_download() as coming:
+        page.get_by_role("dialog").get_by_role("button", name=re.compile("as CSV$")).first.click()
+    coming.value.save_as(tmp_path / "table.csv")
+    head, *rows = (tmp_path / "table.csv").read_text().splitlines()
+    assert head.startswith("Ball,")
+    assert len(rows) > 5
+
+
+def test_the_tape_folds_and_stays_so(page: Page):
+    page.goto("/lessons/2/prove")
+    page.get_by_role("button", name="Fold", exact=True).click()
+    expect(page.get_by_role("button", name=BALL)).to_have_count(0)
+    page.reload()
+    page.get_by_role("button", name="Unfold the tape").click()
+    expect(page.get_by_role("button", name=BALL).first).to_be_visible()
+
+
+def test_whatever_has_a_name_is_found_from_anywhere(page: Page):
+    page.goto("/lessons/2/prove")
+    page.get_by_role("button", name=BALL).first.wait_for()
+    page.keyboard.press("/")
+    page.get_by_role("combobox", name=re.compile("A student, a lesson")).fill("wren st")
+    expect(page.get_by_role("option", name=re.compile("^Student ?Wren Stroudley"))).to_have_attribute(
+        "aria-selected", "true"
+    )
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("heading", name="Wren Stroudley")).to_be_visible()
+    page.keyboard.press("/")
+    page.get_by_role("combobox", name=re.compile("A student, a lesson")).fill("seat li")
+    page.get_by_role("option", name=re.compile("Look ?Seat line")).click()
+    expect(page).to_have_url(re.compile(r"/knowledge\?part=check&entry=seat-line$"))

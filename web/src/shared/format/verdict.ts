@@ -27,7 +27,7 @@ export const KEYS = {
   mapping: "m",
   films: "f",
   find: "/",
-  keep: "p",
+  keep: "k",
   undo: "z",
   aside: "x",
   turf: "t",
