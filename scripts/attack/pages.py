@@ -1,4 +1,4 @@
-"""Every page of an academy with years of work in it: how long its answers take."""
+"""Every page of an academy with years of work in it: how long its answers take, and what they read past the indexes."""
 
 from __future__ import annotations
 
@@ -12,6 +12,7 @@ from attack.siege import Siege
 from attack.years import fill
 
 P95_MS = 300.0
+MOST_SCANNED = 2000  # rows that a page may read one after the other: small tables, and what was found already in order
 TURNS = 20  # students and lessons that each page is opened for
 PAGES = {
     "students": ("roster",),
@@ -51,14 +52,23 @@ def attack(siege: Siege, balls: int, lessons: int, turns: int = TURNS) -> Iterat
     chosen = np.random.default_rng(1).choice(len(rows), turns, replace=False)
     opened = [rows[i] for i in chosen]
     for page, paths in PAGES.items():
-        first, again = ([_took(siege, paths, *row) for row in opened] for _ in range(2))
+        before = _scanned(siege)
+        first = [_took(siege, paths, *row) for row in opened]
+        scanned = (_scanned(siege) - before) / turns
+        again = [_took(siege, paths, *row) for row in opened]
         worst = max(np.percentile(took, 95) for took in (first, again))
         yield Measured(
             what=f"answers of the page: {page}",
-            figure=f"opened first {_told(first)}; again {_told(again)}",
-            wanted=f"p95 ≤ {P95_MS:g} ms",
-            met=bool(worst <= P95_MS),
+            figure=f"opened first {_told(first)}; again {_told(again)}; {scanned:,.0f} rows scanned",
+            wanted=f"p95 ≤ {P95_MS:g} ms, ≤ {MOST_SCANNED:,} rows",
+            met=bool(worst <= P95_MS and scanned <= MOST_SCANNED),
         )
+
+
+def _scanned(siege: Siege) -> int:
+    """Rows that the database has read one after the other instead of by an index, since it began."""
+    (row,) = siege.access.ask("information_schema", "SHOW GLOBAL STATUS LIKE 'Handler_read_rnd_next'")
+    return int(row[1])
 
 
 def _took(siege: Siege, paths: tuple[str, ...], lesson: int, student: int) -> float:
