@@ -6,7 +6,8 @@ import json
 from pathlib import Path
 
 import pytest
-from django.core.files.storage import default_storage
+from django.conf import settings
+from django.core.files.storage import FileSystemStorage, default_storage, storages
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.utils import timezone
 
@@ -15,6 +16,8 @@ from instavis.archives.services import forget_student
 from instavis.assessment.clips import services
 from instavis.assessment.clips.models import Clip
 from instavis.assessment.recordings.models import Recording
+from instavis.platform import kept_files
+from instavis.platform.addresses import FilesAddress
 from instavis.platform.kept_files import CLIPS, FILMS
 from instavis.project.retention import carry_out
 from instavis.work import services as works
@@ -85,6 +88,46 @@ def quick(seen, monkeypatch):
     monkeypatch.setattr(looking, "landmarks_of", lambda *_: seen)
     pictures = Film(width=64, height=36, times=[0.5, 1.5], pictures=[b"one", b"two"])
     monkeypatch.setattr(taking, "film_of", lambda *_: pictures)
+
+
+@pytest.fixture
+def files_away():
+    """files_away(kind) takes the place of files away, files_away() brings it back."""
+    patch = pytest.MonkeyPatch()
+
+    def change(kind: str = "") -> None:
+        patch.undo()
+        kept_files._failures.cache_clear()
+        if kind == "bucket":
+            patch.setenv("AWS_ACCESS_KEY_ID", "made-up")
+            patch.setenv("AWS_SECRET_ACCESS_KEY", "made-up")
+            address = FilesAddress.read("s3://nobody/here?endpoint=http://127.0.0.1:1&region=here").for_django()
+            patch.setattr(kept_files, "default_storage", storages.create_storage(address))
+            patch.setitem(settings.STORAGES, "default", address)
+        if kind == "folder":
+            storage = FileSystemStorage(location="/dev/null/files")  # takes no folder and no file
+            patch.setattr(kept_files, "default_storage", storage)
+
+    yield change
+    change()
+
+
+@pytest.mark.parametrize("kind", ["bucket", "folder"])
+def test_a_place_of_files_that_is_away_loses_nothing(send, quick, clips, files_away, kind):
+    files_away(kind)
+    told = send(b"swing", status=503)
+    assert "Nothing was kept" in told["errors"][0]["message"]
+    assert clips() == []
+    files_away()
+    send(b"swing")
+    files_away(kind)
+    for _ in range(works.MOST_BEGINNINGS + 1):
+        measured()
+        assert [clip["state"] for clip in clips()] == ["waiting"]
+    files_away()
+    measured()
+    assert clips() == []
+    assert Recording.objects.count() == 1
 
 
 def test_a_clip_is_measured_and_proposes_grades_beside_the_recorders(send, quick, clips, api, lesson):

@@ -143,10 +143,18 @@ class FilesAddress:
             "location": self.prefix,
             "endpoint_url": self.endpoint or None,
             "region_name": self.region or None,
+            "client_config": _patience(),
             "file_overwrite": False,
             "default_acl": None,
         }
         return {"BACKEND": "storages.backends.s3.S3Storage", "OPTIONS": options}
+
+
+def _patience() -> Any:
+    """How long a bucket is waited for: a request of a coach's waits meanwhile."""
+    from botocore.config import Config  # a library that only a bucket needs
+
+    return Config(connect_timeout=3, read_timeout=20, retries={"total_max_attempts": 2})
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -12,6 +12,7 @@ from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 from redis.exceptions import RedisError
 
+from instavis.platform.kept_files import FilesAwayError
 from instavis_core.errors import InputError, shorten
 from instavis_core.message import Message, plain
 from instavis_io.fields import place_of
@@ -123,6 +124,11 @@ def install(api: NinjaAPI) -> None:
     def _database_away(request: HttpRequest, error: Exception) -> JsonResponse:
         logger.warning("the database did not answer %s %s: %s", request.method, request.path, error)
         return database_away()
+
+    @api.exception_handler(FilesAwayError)
+    def _files_away(request: HttpRequest, error: FilesAwayError) -> JsonResponse:
+        logger.warning("the place of files did not answer %s %s: %s", request.method, request.path, error)
+        return busy(Message("The place where files lie cannot be reached. Nothing was kept; it is tried again."))
 
     @api.exception_handler(RedisError)
     def _redis_away(request: HttpRequest, error: Exception) -> JsonResponse:

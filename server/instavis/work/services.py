@@ -19,6 +19,7 @@ from redis.exceptions import RedisError
 
 from instavis.accounts.models import Academy, Coach
 from instavis.platform import metrics
+from instavis.platform.kept_files import FilesAwayError
 from instavis.platform.language import speak_to
 from instavis.work.models import Work
 
@@ -124,6 +125,9 @@ def do(work_id: int, now: datetime) -> None:
             result = _kinds[work.kind](work, step)
         except Cancelled:
             _end(work, Work.State.CANCELLED, {}, now)
+        except FilesAwayError as error:  # no fault of the work's: a later round takes it up
+            logger.warning("work %s (%s) waits: %s", work.pk, work.kind, error)
+            Work.objects.filter(pk=work.pk).update(state=Work.State.WAITING, begun=work.begun)
         except WorkFailed as failure:
             _end(work, Work.State.FAILED, failure.result, now)
         except Exception:
