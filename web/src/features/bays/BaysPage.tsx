@@ -60,10 +60,13 @@ function NewBay() {
   );
 }
 
+const inUse = (device: Bay["devices"][number]) => !device.revoked_at;
+
 function BayCard({ bay, head }: { bay: Bay; head: boolean }) {
   const clock = useClock();
   const cache = useQueryClient();
   const [name, setName] = useState("");
+  const revoked = [...new Set(bay.devices.filter((device) => !inUse(device)).map((device) => device.name))];
   const refresh = () => cache.invalidateQueries({ queryKey: ["bays"] });
   const issue = useMutation({
     mutationFn: () =>
@@ -92,20 +95,18 @@ function BayCard({ bay, head }: { bay: Bay; head: boolean }) {
           t(" {n} records were not taken: the lesson of the bay says why.", { n: bay.refused_count })}
       </p>
       <ul className="my-3 divide-y divide-rule">
-        {bay.devices.map((device) => (
+        {bay.devices.filter(inUse).map((device) => (
           <li
             key={device.id}
             className="grid min-h-12 grid-cols-[minmax(0,1fr)_minmax(0,11rem)_auto] items-center gap-4 max-sm:grid-cols-1"
           >
-            <span className={device.revoked_at ? "text-soft line-through" : ""}>{device.name}</span>
+            <span>{device.name}</span>
             <span className="text-sm text-soft tabular-nums">
-              {device.revoked_at
-                ? t("revoked")
-                : device.seen_at
-                  ? t("last ball {moment}", { moment: clock.moment(device.seen_at) })
-                  : t("not heard of yet")}
+              {device.seen_at
+                ? t("last ball {moment}", { moment: clock.moment(device.seen_at) })
+                : t("not heard of yet")}
             </span>
-            {head && !device.revoked_at && (
+            {head && (
               <span className="flex gap-2 py-0.5">
                 <Button
                   onClick={() => roll.mutate(device.id)}
@@ -124,6 +125,9 @@ function BayCard({ bay, head }: { bay: Bay; head: boolean }) {
           </li>
         ))}
       </ul>
+      {revoked.length > 0 && (
+        <p className="mb-2 text-sm text-soft">{t("revoked: {names}", { names: revoked.join(", ") })}</p>
+      )}
       {head && (
         <form
           className="flex items-end gap-2"
