@@ -20,7 +20,7 @@ export function CauseBoard({
   const board = ribbonsOf(ranking, useKnowledge().checks);
   return (
     <div>
-      <div className="grid grid-cols-[minmax(0,1.15fr)_3rem_minmax(0,1fr)_3rem_minmax(0,0.85fr)] max-lg:text-sm lg:grid-cols-[270px_90px_1fr_90px_250px]">
+      <div className="grid grid-cols-[minmax(0,1.15fr)_3rem_minmax(0,1fr)_3rem_minmax(0,0.85fr)] max-lg:text-sm lg:grid-cols-[16.875rem_5.625rem_1fr_5.625rem_15.625rem]">
         <Column title={t("Evidence")} end />
         <span />
         <Column title={t("Faults")} />
@@ -31,7 +31,7 @@ export function CauseBoard({
             <li
               key={e.key}
               className="flex items-center justify-end pr-1.5 text-right leading-tight"
-              style={{ height: ROW.evidence }}
+              style={tall(ROW.evidence)}
             >
               <span className={e.kind === "check" ? "text-clay" : e.kind === "metric" ? "text-slate" : "text-ink"}>
                 {e.text}
@@ -42,7 +42,7 @@ export function CauseBoard({
         <Ribbons ribbons={board.left} opened={opened} />
         <ol className="flex flex-col">
           {board.faults.map((fault) => (
-            <li key={fault.id} style={{ height: ROW.fault }} className="flex items-center">
+            <li key={fault.id} style={tall(ROW.fault)} className="flex items-center">
               <button
                 type="button"
                 aria-pressed={fault.id === opened}
@@ -65,11 +65,7 @@ export function CauseBoard({
         <Ribbons ribbons={board.right} opened={opened} />
         <ul className="flex flex-col">
           {board.looks.map((look) => (
-            <li
-              key={look.id}
-              className="flex flex-col justify-center pl-1.5 leading-tight"
-              style={{ height: ROW.look }}
-            >
+            <li key={look.id} className="flex flex-col justify-center pl-1.5 leading-tight" style={tall(ROW.look)}>
               <span className="font-medium">{look.label}</span>
               <span className="text-sm text-soft">{worthOf(look.gain_bits, board.looks[0]?.gain_bits ?? 0)}</span>
             </li>
@@ -80,13 +76,22 @@ export function CauseBoard({
   );
 }
 
+/** Heights of the board are thought in pixels of usual type, and grow with it. */
+const tall = (pixels: number) => ({ height: `${pixels / 16}rem` });
+
 function Column({ title, end = false }: { title: string; end?: boolean }) {
   return <h3 className={`mb-1 text-sm font-semibold text-soft ${end ? "text-right" : ""}`}>{title}</h3>;
 }
 
 function Ribbons({ ribbons, opened }: { ribbons: Ribbon[]; opened?: string }) {
   return (
-    <svg viewBox={`0 0 90 ${HEIGHT}`} preserveAspectRatio="none" className="w-full" height={HEIGHT} aria-hidden="true">
+    <svg
+      viewBox={`0 0 90 ${HEIGHT}`}
+      preserveAspectRatio="none"
+      className="w-full"
+      style={tall(HEIGHT)}
+      aria-hidden="true"
+    >
       {ribbons.map((r) => (
         <path
           key={r.key}

@@ -37,7 +37,7 @@ function Films({ lesson }: { lesson: Lesson }) {
   const choose = (side: Side, row: number) =>
     ask({ before: String(before?.id), now: String(now?.id), [side]: String(row) }, { replace: true });
   return (
-    <main className="mx-auto flex w-full max-w-[1800px] flex-col gap-2 px-4 py-2">
+    <main className="mx-auto flex w-full max-w-[112.5rem] flex-col gap-2 px-4 py-2">
       <header className="flex flex-wrap items-center gap-x-5 gap-y-1">
         <LinkButton to={`/lessons/${lesson.id}/${lesson.station}`}>{t("Back to the lesson")}</LinkButton>
         <h1 className="text-xl font-bold">{t("Before and now")}</h1>

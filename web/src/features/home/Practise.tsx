@@ -35,7 +35,7 @@ export function Practise({ home, log, change }: Props) {
       <p className="text-2xl leading-tight font-bold">“{page.cue}”</p>
       <div className="grid grid-cols-[9rem_1fr] items-start gap-3">
         {figure && <DrillDrawing picture={figure} title={page.drill_name} />}
-        <div className="text-[15px]">
+        <div className="text-[0.9375rem]">
           <p>{(today ?? next)?.text}</p>
           {today?.eased && <p className="text-soft">{t("It starts again at the first stage, after a missed day.")}</p>}
           {lines(home, "correction")

@@ -74,7 +74,7 @@ export function BallTape({ told, onHelp }: { told: string; onHelp: () => void })
       </section>
     );
   return (
-    <section aria-label={t("Balls")} className="no-print flex h-[112px] shrink-0 border-t border-rule bg-sheet">
+    <section aria-label={t("Balls")} className="no-print flex h-28 shrink-0 border-t border-rule bg-sheet">
       <div className="flex w-44 shrink-0 flex-col justify-between border-r border-rule px-3 py-2">
         <div className="flex items-baseline justify-between">
           {count}
@@ -202,7 +202,7 @@ const Ball = memo(function Ball({ shot, left, seam, hand, chosen, reachable, apa
         aria-pressed={chosen}
         title={shot.covered ? undefined : [apart, shot.note].filter(Boolean).join(". ") || undefined}
         onClick={(event) => onChoose(shot.id, event.shiftKey, event.ctrlKey || event.metaKey)}
-        className={`flex w-11 flex-col items-center justify-end border-b-4 px-1 pb-0.5 ${
+        className={`flex w-[44px] flex-col items-center justify-end border-b-4 px-1 pb-0.5 ${
           chosen ? "border-clay bg-straw-ground" : "border-transparent hover:bg-paper"
         }`}
       >

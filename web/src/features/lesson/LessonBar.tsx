@@ -29,7 +29,7 @@ export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) 
   const light = useOutletContext<Light>();
   const { student } = lesson;
   return (
-    <header className="no-print flex min-h-12 shrink-0 flex-wrap items-center gap-x-5 border-b border-rule px-4 max-lg:gap-x-2">
+    <header className="no-print flex min-h-12 shrink-0 flex-wrap items-center gap-x-5 border-b border-rule px-4 max-lg:flex-nowrap max-lg:gap-x-2">
       <Link
         to="/"
         className="flex min-h-11 items-center gap-2 border-r border-rule pr-4 max-lg:pr-2"
@@ -37,16 +37,16 @@ export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) 
       >
         <Wordmark />
       </Link>
-      <h1 className="text-xl font-bold">
+      <h1 className="min-w-0 text-xl font-bold max-lg:text-lg">
         <Link
           to={`/students/${student.id}`}
-          className="inline-flex min-h-11 items-center underline-offset-4 hover:underline"
+          className="inline-flex min-h-11 max-w-full items-center underline-offset-4 hover:underline"
           title={t("The record across lessons")}
         >
-          {student.name}
+          <span className="min-w-0 truncate">{student.name}</span>
         </Link>
       </h1>
-      <span className="text-soft">
+      <span className="shrink-0 text-soft max-lg:text-sm">
         {handed(lesson.hand)}
         <span className="max-lg:sr-only">
           {student.handicap === null ? "" : t(", handicap {handicap}", { handicap: student.handicap })}

@@ -30,7 +30,9 @@ export const ProgressBar = memo(function ProgressBar({ lesson, stations, here }:
                   className={`h-4 w-4 rotate-45 border-2 ${knot} ${current ? "scale-125" : ""}`}
                 />
                 <span className={`mt-1.5 leading-tight ${current ? "font-bold" : "font-medium"}`}>{t(name)}</span>
-                <span className="max-w-full truncate text-sm text-soft max-lg:text-xs">{state?.state}</span>
+                <span className="max-w-full truncate text-sm text-soft max-lg:line-clamp-2 max-lg:min-h-[2lh] max-lg:text-center max-lg:text-xs max-lg:leading-tight max-lg:whitespace-normal">
+                  {state?.state}
+                </span>
               </Link>
             </li>
           );

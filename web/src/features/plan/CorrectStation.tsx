@@ -27,7 +27,7 @@ export function CorrectStation() {
     candidates.find((c) => c.id === opened) ?? candidates.find((c) => c.id === active?.fault) ?? candidates[0];
   const label = (id: string) => knowledge.causes.find((c) => c.id === id)?.label.split(",")[0] ?? id;
   return (
-    <div className="mx-auto grid max-w-6xl gap-8 lg:grid-cols-[380px_minmax(0,1fr)]">
+    <div className="mx-auto grid max-w-6xl gap-8 lg:grid-cols-[23.75rem_minmax(0,1fr)]">
       <section aria-labelledby="candidates">
         <h2 id="candidates" className="mb-2 text-2xl font-bold">
           {t("One thing")}

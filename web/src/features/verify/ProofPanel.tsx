@@ -58,7 +58,7 @@ function BallVerdict({ proof, ballIds }: { proof: Proof; ballIds: number[] }) {
   if (target.covered) return <Covered number={target.number} />;
   const unmarked = target.movement === "" && target.intent === "";
   return (
-    <div aria-live="polite" className="min-h-[88px]">
+    <div aria-live="polite" className="min-h-22">
       <p className="flex items-center gap-3 text-2xl font-bold">
         <VerdictMark verdict={verdict.verdict} size={26} />
         {unmarked && verdict.verdict === "unclear" && verdict.answered !== null
@@ -78,7 +78,7 @@ function Covered({ number }: { number: number }) {
   const { mark } = useDesk();
   const { target } = useChosen();
   return (
-    <div aria-live="polite" className="min-h-[88px]">
+    <div aria-live="polite" className="min-h-22">
       <p className="flex items-center gap-3 text-2xl font-bold">
         <VerdictMark verdict="unclear" size={26} />
         {t("Did the body do it?")}
@@ -111,7 +111,7 @@ function MovementKeys({ ballIds }: { ballIds: number[] }) {
           keyName={KEYS[movement]}
           disabled={!open}
           aria-pressed={target?.movement === movement}
-          className="min-h-14 flex-col gap-0.5 px-1 text-[15px] leading-none whitespace-nowrap"
+          className="min-h-14 flex-col gap-0.5 px-1 text-[0.9375rem] leading-none whitespace-nowrap"
           onClick={() => target && mark(target, movementMark(movement, target))}
         >
           {knowledge.words.movement?.[movement]}

@@ -38,7 +38,7 @@ export function ProveStation() {
   if (!proof.data) return null;
   const cause = knowledge.causes.find((c) => c.id === correction?.fault);
   const top = (
-    <div className="mx-auto mb-1 flex w-full max-w-[1400px] flex-wrap items-center justify-between gap-x-6 gap-y-1">
+    <div className="mx-auto mb-1 flex w-full max-w-[87.5rem] flex-wrap items-center justify-between gap-x-6 gap-y-1">
       <div className="flex min-w-0 flex-wrap items-baseline gap-x-4 text-xl">
         {cause && <h2 className="font-bold">{cause.label.split(",")[0]}</h2>}
         {correction?.cue && <p>“{correction.cue}”</p>}
@@ -74,7 +74,7 @@ export function ProveStation() {
     <>
       {top}
       {!listening && !comparing && lesson.ended_at === null && <GoElsewhere stage={correction.stage} />}
-      <div className="mx-auto grid max-w-[1400px] gap-6 lg:grid-cols-[minmax(0,1fr)_372px]">
+      <div className="mx-auto grid max-w-[87.5rem] gap-6 lg:grid-cols-[minmax(0,1fr)_23.25rem]">
         <section aria-label={t("Strands")} className="min-w-0">
           <StrandView
             correction={correction}
@@ -93,7 +93,7 @@ export function ProveStation() {
 function GoElsewhere({ stage }: { stage: string }) {
   const { openBlock } = useActions();
   return (
-    <Callout as="div" tone="straw" className="mx-auto mb-2 flex max-w-[1400px] flex-wrap items-center gap-3">
+    <Callout as="div" tone="straw" className="mx-auto mb-2 flex max-w-[87.5rem] flex-wrap items-center gap-3">
       <p className="grow">{t("The next balls go into the baseline.")}</p>
       <Button strong disabled={openBlock.isPending} onClick={() => openBlock.mutate({ purpose: "prove", stage })}>
         {t("Let them prove it")}
