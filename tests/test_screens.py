@@ -152,7 +152,7 @@ def test_strange_addresses_lead_home(page: Page):
 
 def test_pictures_and_tables_of_a_station_are_kept_as_files(page: Page, tmp_path):
     page.goto("/lessons/2/prove")
-    page.get_by_role("button", name=BALL).first.wait_for()
+    page.get_by_role("img", name=re.compile("as strands")).wait_for()
     page.keyboard.press("k")
     sheet = page.get_by_role("dialog")
     kept = {}
@@ -170,7 +170,7 @@ def test_pictures_and_tables_of_a_station_are_kept_as_files(page: Page, tmp_path
     assert "data:font/woff2;base64," in drawn
     page.keyboard.press("Escape")
     page.goto("/lessons/3/baseline")
-    page.get_by_role("button", name=BALL).first.wait_for()
+    page.get_by_text("As a table").first.wait_for()
     page.keyboard.press("k")
     with page.expect_download() as coming:
         page.get_by_role("dialog").get_by_role("button", name=re.compile("as CSV$")).first.click()

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import contextlib
 import os
 import random
 import signal
@@ -18,7 +17,7 @@ from pathlib import Path
 import numpy as np
 from bench.painted import CHROMIUM, PAINTED, WATCH, state_of
 from bench.target import Measured
-from playwright.sync_api import Page, sync_playwright
+from playwright.sync_api import sync_playwright
 
 from attack.load import Watch
 from attack.siege import Bay, Siege, seconds_until
@@ -118,26 +117,26 @@ def _confirm(siege: Siege, place: Place) -> None:
 
 
 def _timed(siege: Siege, places: list[Place], seconds: int, old: int) -> Iterator[Measured]:
-    watch = Watch(siege, [place.bay for place in places])
-    watch.start()
-    watch.ready.wait(30)
-    with _tape(siege, places[0].bay.lesson_id) as page:
-        sent: dict[tuple[int, int], float] = {}
-        begun = time.monotonic()
-        while time.monotonic() - begun < seconds:
-            for place in places:
-                time.sleep(TIMED_PACE / len(places))
-                sent[place.bay.lesson_id, len(place.written) + 1] = time.time()
-                place.hit()
-        time.sleep(4.0)
-        painted = page.evaluate(PAINTED)
-    watch.ending.set()
-    watch.join()
+    watch, tape = Watch(siege, [place.bay for place in places]), _Tape(siege, places[0].bay.lesson_id)
+    for witness in (watch, tape):
+        witness.start()
+        witness.ready.wait(30)
+    sent: dict[tuple[int, int], float] = {}
+    begun = time.monotonic()
+    while time.monotonic() - begun < seconds:
+        for place in places:
+            time.sleep(TIMED_PACE / len(places))
+            sent[place.bay.lesson_id, len(place.written) + 1] = time.time()
+            place.hit()
+    time.sleep(4.0)
+    for witness in (watch, tape):
+        witness.ending.set()
+        witness.join()
     what = f"{len(places)} bridges, {old} old files in each folder"
     heard = [1000 * (at - sent[key]) for key, at in watch.verdicts.items() if key in sent]
     yield _within(f"ball written to verdict on the line, {what}", heard, len(sent))
     first = {ball: at for (lesson, ball), at in sent.items() if lesson == places[0].bay.lesson_id}
-    seen = [painted[str(ball)] - 1000 * at for ball, at in first.items() if str(ball) in painted]
+    seen = [tape.painted[str(ball)] - 1000 * at for ball, at in first.items() if str(ball) in tape.painted]
     yield _within(f"ball written to painted on the tape of a browser, {what}", seen, len(first))
 
 
@@ -151,20 +150,29 @@ def _within(what: str, waits: list[float], wanted: int) -> Measured:
     )
 
 
-@contextlib.contextmanager
-def _tape(siege: Siege, lesson: int) -> Iterator[Page]:
-    """A browser that shows a lesson and notes when its balls are painted."""
-    with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path=CHROMIUM)
-        context = browser.new_context(
-            base_url=siege.running.address, storage_state=state_of(siege.head, siege.running.address)
-        )
-        page = context.new_page()
-        page.goto(f"/lessons/{lesson}/baseline")
-        page.get_by_label("Balls", exact=True).wait_for()
-        page.evaluate(WATCH, "Ball")
-        yield page
-        browser.close()
+class _Tape(threading.Thread):
+    """A browser of its own that shows a lesson and notes when its balls are painted."""
+
+    def __init__(self, siege: Siege, lesson: int) -> None:
+        super().__init__(daemon=True)
+        self.address, self.lesson = siege.running.address, lesson
+        self.state = state_of(siege.head, self.address)
+        self.painted: dict[str, float] = {}
+        self.ready, self.ending = threading.Event(), threading.Event()
+
+    def run(self) -> None:
+        """Until told to end."""
+        with sync_playwright() as playwright:
+            browser = playwright.chromium.launch(executable_path=CHROMIUM)
+            page = browser.new_context(base_url=self.address, storage_state=self.state).new_page()
+            page.goto(f"/lessons/{self.lesson}/baseline")
+            page.get_by_label("Balls", exact=True).wait_for()
+            page.evaluate(WATCH, "Ball")
+            self.ready.set()
+            while not self.ending.is_set():
+                page.wait_for_timeout(100)
+            self.painted = page.evaluate(PAINTED)
+            browser.close()
 
 
 def _killed(siege: Siege, places: list[Place], kills: int, chance: random.Random) -> Measured:

@@ -70,7 +70,8 @@ export function Frame() {
           className="ml-auto inline-flex min-h-11 items-center text-sm text-soft underline-offset-4 hover:underline"
         >
           <span className="max-lg:sr-only">
-            {session.data.name}, {session.data.academy}
+            {session.data.name}
+            <span className="max-2xl:sr-only">, {session.data.academy}</span>
           </span>
           <span aria-hidden="true" translate="no" className="px-2 font-semibold lg:hidden">
             {initials(session.data.name)}
