@@ -58,7 +58,7 @@ describe("the academy", () => {
   it("lists everybody with their role and sends what the head coach decides", async () => {
     await opened("/academy");
     for (const coach of coaches) {
-      const row = screen.getByText(coach.name).closest("li") as HTMLElement;
+      const row = within(screen.getByRole("main")).getByText(coach.name).closest("li") as HTMLElement;
       expect(row.textContent).toContain(coach.username);
     }
     const other = coaches.find((coach) => coach.role === "coach");

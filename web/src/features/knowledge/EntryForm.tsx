@@ -55,7 +55,8 @@ export function EntryForm({ table, id, shipped, knowledge, changes, mayEdit, onC
       <fieldset disabled={!mayEdit} className="flex flex-col gap-3">
         {fields.map((field) => {
           const value = row[field];
-          const label = `${WORDS[field] ?? capital(hyphens(field.replaceAll("_", " ")))}${field in changed && !isOwn ? " (changed)" : ""}`;
+          const name = t(WORDS[field] ?? capital(hyphens(field.replaceAll("_", " "))));
+          const label = field in changed && !isOwn ? t("{name} (changed)", { name }) : name;
           if (field === "effect")
             return (
               <Numbers

@@ -31,7 +31,7 @@ export function Numbers({ label, values, shipped, metrics, onChange }: Props) {
           const changed = values[name] !== shipped[name];
           return (
             <label key={name} className="grid grid-cols-[1fr_6rem_3.5rem] items-center gap-2">
-              <span>{word}</span>
+              <span>{metric ? word : t(word)}</span>
               <input
                 type="number"
                 step="0.1"
