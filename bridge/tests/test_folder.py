@@ -96,6 +96,12 @@ def test_several_balls_at_the_end_of_a_file_stay_as_they_stand_whatever_their_nu
     assert balls_in(look()) == [ball(4), ball(3)]
 
 
+def test_two_balls_whose_carries_happen_to_fall_by_one_stay_as_they_stand(place, watch):
+    look = watch()
+    write(place / "today.csv", f"{HEAD};Carry\n{ball(1)};152\n{ball(2)};151\n")
+    assert balls_in(look()) == [f"{ball(1)};152", f"{ball(2)};151"]
+
+
 def balls_in(texts: list[str]) -> list[str]:
     return [text[text.index("7 Iron") :] for text in texts if "7 Iron" in text and "Average" not in text]
 
