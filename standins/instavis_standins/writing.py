@@ -101,6 +101,7 @@ class Lines(Outlet):
                     self._listeners.remove(tell)
 
     def is_heard(self) -> bool:
+        """Whether somebody listens."""
         return bool(self._listeners)
 
     def _welcome(self, tell: Callable[[str], None]) -> None:

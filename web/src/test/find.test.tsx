@@ -1,6 +1,7 @@
 // @vitest-environment jsdom
 /** One search for everything that has a name: what fits which words, and where a find leads. */
 import { fireEvent, screen, waitFor } from "@testing-library/react";
+import axe from "axe-core";
 import { describe, expect, it } from "vitest";
 
 import type { Schemas } from "../api/client";
@@ -61,6 +62,11 @@ describe("the search", () => {
     expect(router.state.location.search).toBe("?part=check&entry=seat-line");
     expect((await screen.findAllByText("Seat line")).length).toBeGreaterThan(0);
     expect(screen.queryByRole("dialog")).toBeNull();
+  });
+  it("is clean for a screen reader while it is open", async () => {
+    await opened("/");
+    const found = await axe.run(screen.getByRole("dialog"), { rules: { "color-contrast": { enabled: false } } });
+    expect(found.violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
   });
   it("says that nothing has that name, and is not opened by what somebody types", async () => {
     await opened("/");
