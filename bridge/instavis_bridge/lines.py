@@ -12,7 +12,7 @@ MOST_HEAD, LONGEST_HEAD = 30, 2000
 LONGEST_LINE = 20_000
 LEAST_CUTS = 2  # separators of a line that may name columns
 ABOVE = 3  # lines above a row of headers that may belong to it: units, a title
-LEAST_COUNTED = 3  # two carries may differ by one as well
+LEAST_COUNTED = 3  # two carries may differ by one as well; two numbers that end with 1 are a count
 _CUTS = re.compile(r"[,;\t|]")
 _CLOCK = re.compile(r"\d\d:\d\d")
 _NUMBER = re.compile(r"\s*\"?[-+−]?\d")
@@ -64,7 +64,8 @@ def runs_backwards(lines: Sequence[str]) -> bool:
     rows = [_CUTS.split(line) for line in lines if _CUTS.search(line) and not names_columns(line)]
     for column in zip(*rows, strict=False):
         counts = [int(cell.strip(' "')) for cell in column if cell.strip(' "').isdecimal()]
-        if len(counts) >= LEAST_COUNTED and all(a - b == 1 for a, b in pairwise(counts)):
+        told = len(counts) >= LEAST_COUNTED or (len(counts) > 1 and counts[-1] == 1)
+        if told and all(a - b == 1 for a, b in pairwise(counts)):
             return True
         times = [cell for cell in column if _CLOCK.search(cell)]
         if len(times) > 1 and all(a > b for a, b in pairwise(times)):

@@ -73,17 +73,18 @@ def test_a_file_that_is_rewritten_also_newest_first_and_with_averages(place, wat
         assert [t for t in new if t.startswith("7")] == [ball(n)]
 
 
+@pytest.mark.parametrize("met", [2, 4])
 @pytest.mark.parametrize("column", ["{n}", "27.11.2026 15:{n:02}"])
-def test_several_balls_of_a_file_that_stands_newest_first_come_in_the_order_they_were_hit(place, watch, column):
+def test_several_balls_of_a_file_that_stands_newest_first_come_in_the_order_they_were_hit(place, watch, column, met):
     def written(numbers) -> None:
         rows = [f"{column.format(n=n)};{ball(n)}" for n in numbers]
         write(place / "today.csv", "\n".join([f"No.;{HEAD}", *rows, "Average;7 Iron;80.2;1.1;2.2"]) + "\n")
 
     look = watch()
-    written(range(12, 8, -1))
-    assert balls_in(look()) == [ball(n) for n in range(9, 13)]
-    written(range(17, 8, -1))
-    assert balls_in(look()) == [ball(n) for n in range(13, 18)]
+    written(range(met, 0, -1))
+    assert balls_in(look()) == [ball(n) for n in range(1, met + 1)]
+    written(range(9, 0, -1))
+    assert balls_in(look()) == [ball(n) for n in range(met + 1, 10)]
 
 
 def test_several_balls_at_the_end_of_a_file_stay_as_they_stand_whatever_their_numbers_say(place, watch):
