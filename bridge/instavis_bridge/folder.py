@@ -180,17 +180,23 @@ class Folder:
         place = self._journal.places.get(name)
         taken: Counter[int] = place.taken if place else Counter()
         met: Counter[int] = Counter()
-        rows, known = [], []
+        rows: list[Row] = []
+        new: list[bool] = []  # of every row below the headers, in the file's order
+        below = not any(map(names_columns, lines))
         for line, head in headed(lines):
             key = digest(line)
             met[key] += 1
-            if met[key] > taken[key]:
+            fresh = met[key] > taken[key]
+            if fresh:
                 rows.append((line, head))
-            elif line not in head:
-                known.append(not rows)
+            if names_columns(line):
+                below = True
+            elif below:
+                new.append(fresh)
             seen.head = head
-        # New rows above all that were there before, or, where none was, numbers or times that run down.
-        if not any(known) if known else runs_backwards([line for line, _ in rows]):
+        # The newest stand first where new ones stand above all that were there before, or, where none was, numbers or
+        # times run down.
+        if new[0] if not all(new) else runs_backwards([line for line, _ in rows]):
             rows = oldest_first(rows)
         return rows, seen
 

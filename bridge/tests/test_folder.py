@@ -83,8 +83,23 @@ def test_several_balls_of_a_file_that_stands_newest_first_come_in_the_order_they
     look = watch()
     written(range(met, 0, -1))
     assert balls_in(look()) == [ball(n) for n in range(1, met + 1)]
+    written(range(met + 2, 0, -1))
+    assert balls_in(look()) == [ball(met + 1), ball(met + 2)]
     written(range(9, 0, -1))
-    assert balls_in(look()) == [ball(n) for n in range(met + 1, 10)]
+    assert balls_in(look()) == [ball(n) for n in range(met + 3, 10)]
+
+
+def test_a_title_that_changes_turns_nothing_round(place, watch):
+    look = watch()
+    for last in (3, 5, 7):
+        rows = [f"{n};{ball(n)}" for n in range(1, last + 1)]
+        write(
+            place / "today.csv",
+            "\n".join([f"Report, ball {last}", f"No.;{HEAD}", *rows, f"Average;7 Iron;8{last};1;2"]) + "\n",
+        )
+        new = balls_in(look())
+        assert new == [ball(n) for n in range(last - len(new) + 1, last + 1)]
+        assert len(new) in (2, 3)
 
 
 def test_several_balls_at_the_end_of_a_file_stay_as_they_stand_whatever_their_numbers_say(place, watch):
