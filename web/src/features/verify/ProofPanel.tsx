@@ -175,10 +175,7 @@ function Running({ correction, proof }: { correction: Correction; proof: Proof }
             {waiting
               ? t("The count at the gate waits for the mark.")
               : t("{hits} of {balls} through the gate.", { hits: in_gate.hits, balls: in_gate.balls })}{" "}
-            {sure &&
-              !waiting &&
-              in_gate.rate < OFTEN &&
-              t("The change is real; it is not yet large enough every time.")}
+            {sure && !waiting && in_gate.rate < OFTEN && t("The change is real; not every ball passes the gate yet.")}
           </span>
         )}
       </p>
