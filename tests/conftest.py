@@ -23,7 +23,8 @@ from instavis.project.listening import listen
 from instavis_standins import monitor
 from launcher import mariadb, redis
 from launcher.application import NO_REDIS, make_ready, wait_until_answering
-from launcher.shape import keep_web, keep_workers, settings_for
+from launcher.loaded import Loader, loaded
+from launcher.shape import keep_loader, keep_web, keep_workers, settings_for
 from launcher.supervisor import Supervisor
 
 AXE = "web/node_modules/axe-core/axe.min.js"
@@ -63,6 +64,8 @@ class Product:
     cookies: dict[str, str] = field(default_factory=dict)
     web: Supervisor = field(default_factory=lambda: Supervisor(print))
     workers: Supervisor = field(default_factory=lambda: Supervisor(print))
+    loading: Supervisor = field(default_factory=lambda: Supervisor(print))
+    loader: Loader = field(init=False)
     listening: socket.socket | None = None
     programs: list[subprocess.Popen] = field(default_factory=list)
 
@@ -74,14 +77,18 @@ class Product:
     def environment(self) -> dict[str, str]:
         return settings_for(self.folder, self.database.address, self.redis.url)
 
+    def load(self) -> None:
+        """What all its programs are copies of."""
+        self.loader = keep_loader(self.loading, self.environment, self.folder / "server.log")
+
     def start_server(self) -> None:
         (self.folder / "metrics").mkdir(exist_ok=True)
         self.listening = listen("127.0.0.1", self.port)
-        keep_web(self.web, 2, self.listening.fileno(), self.environment, self.folder / "server.log")
+        keep_web(self.web, 2, self.listening.fileno(), self.loader, self.folder / "server.log")
         wait_until_answering(self.address, self.web)
 
     def start_workers(self) -> None:
-        keep_workers(self.workers, 2, self.environment, self.folder / "worker.log")
+        keep_workers(self.workers, 2, self.loader, self.folder / "worker.log")
 
     def kill_server(self) -> None:
         self.web.kill()
@@ -104,6 +111,7 @@ class Product:
     def stop(self) -> None:
         self.web.stop()
         self.workers.stop()
+        self.loading.stop()
         if self.listening:
             self.listening.close()
         self.redis.stop()
@@ -168,7 +176,8 @@ def made_once(tmp_path_factory) -> Path:
         if not (place / "facts.json").exists():
             database = mariadb.start(place / "database", quick=True)
             try:
-                facts = make_ready(place, settings_for(place, database.address, NO_REDIS), "demo")
+                with loaded(settings_for(place, database.address, NO_REDIS), shared / "demo-log") as loader:
+                    facts = make_ready(place, loader, "demo")
             finally:
                 database.stop()
             (place / "facts.json").write_text(facts)
@@ -184,6 +193,7 @@ def product(tmp_path_factory):
     shared = redis.start(folder / "redis")
     running = Product(folder=folder, database=database, redis=shared, port=mariadb.free_port(), facts=facts)
     try:
+        running.load()
         running.start_workers()
         running.start_server()
         yield running

@@ -23,6 +23,7 @@ from launcher.application import NO_REDIS, make_ready
 from launcher.backup import bring_back
 from launcher.dumps import Access, BackupError
 from launcher.files import keep
+from launcher.loaded import loaded
 from launcher.shape import settings_for
 from launcher.storage import names_in, storage_of
 
@@ -133,7 +134,8 @@ def test_one_machines_academy_moves_to_a_database_of_its_own_and_back(made, tmp_
         monkeypatch.setenv("INSTAVIS_SECRET_KEY", "one-secret-for-all-machines-of-this-academy")
         assert "recovery codes are worth nothing" in bring_back(folder, made, False)
         assert Access(there).tables("club_data") == tables_of(made)
-        make_ready(folder, settings_for(folder, there, NO_REDIS))
+        with loaded(settings_for(folder, there, NO_REDIS), tmp_path / "log") as loader:
+            make_ready(folder, loader)
         assert not (folder / "database").exists()
         package.write(Access(there), folder, tmp_path / "again.zip")
     finally:

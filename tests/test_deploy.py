@@ -19,7 +19,7 @@ from websockets.sync.client import connect
 from instavis.project.listening import listen
 from launcher.mariadb import free_port
 from launcher.processes import stop
-from launcher.shape import keep_web
+from launcher.shape import keep_loader, keep_web
 from launcher.supervisor import Supervisor
 
 NGINX = shutil.which("nginx", path=f"{os.environ['PATH']}:/usr/sbin")
@@ -68,7 +68,7 @@ def proxied(product, root, tmp_path_factory):
     web = Supervisor(print)
     with closing(listen("127.0.0.1", behind)) as listening:
         log = product.folder / "server.log"
-        keep_web(web, 1, listening.fileno(), product.environment | told, log)
+        keep_web(web, 1, listening.fileno(), keep_loader(web, product.environment | told, log), log)
         proxy = subprocess.Popen([NGINX, "-e", folder / "log", "-p", folder, "-c", folder / "nginx.conf"])
         try:
             address = f"https://127.0.0.1:{secure}"

@@ -24,7 +24,7 @@ PHONE = {"width": 390, "height": 844}
 def newcomer(browser: Browser, product):
     """The head coach of an empty academy, signed in through the page."""
     academy = f"academy|Tern Hill {time.monotonic_ns()}|tern{time.monotonic_ns()}"
-    told = json.loads(make_ready(product.folder, product.environment, academy))
+    told = json.loads(make_ready(product.folder, product.loader, academy))
     context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=product.address)
     page = context.new_page()
     page.goto("/")

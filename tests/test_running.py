@@ -17,7 +17,7 @@ from instavis.project.listening import listen
 from launcher import package
 from launcher.dumps import Access
 from launcher.mariadb import free_port
-from launcher.shape import keep_web
+from launcher.shape import keep_loader, keep_web
 from launcher.supervisor import Supervisor
 
 from .conftest import AWAY
@@ -49,7 +49,8 @@ def second_machine(product):
     elsewhere = Supervisor(print)
     with closing(listen("127.0.0.1", port)) as listening:
         log = product.folder / "server.log"
-        keep_web(elsewhere, 1, listening.fileno(), product.environment, log)
+        loader = keep_loader(elsewhere, product.environment, log)
+        keep_web(elsewhere, 1, listening.fileno(), loader, log)
         yield f"http://127.0.0.1:{port}"
         elsewhere.stop()
 

@@ -15,6 +15,7 @@ from launcher import mariadb, package
 from launcher.academy import UPGRADING
 from launcher.application import NO_REDIS, make_ready
 from launcher.dumps import Access
+from launcher.loaded import loaded
 from launcher.paths import SERVER
 from launcher.shape import settings_for
 
@@ -32,7 +33,8 @@ def test_an_academy_of_an_earlier_release_keeps_every_row(file, tmp_path):
         access = Access(database.address)
         package.put_in_place(access, tmp_path, file)
         environment = settings_for(tmp_path, database.address, NO_REDIS)
-        make_ready(tmp_path, environment)
+        with loaded(environment, tmp_path / "log") as loader:
+            make_ready(tmp_path, loader)
         assert not (tmp_path / UPGRADING).exists()
         (before,) = tmp_path.glob("before-upgrade-*.zip")
         with zipfile.ZipFile(file) as archive:
@@ -54,7 +56,8 @@ def test_an_academy_of_an_earlier_release_keeps_every_row(file, tmp_path):
             _exports_every_lesson(access, environment, tmp_path)
             upgraded = _shape(access)
             access.make("instavis")
-            make_ready(tmp_path, environment)
+            with loaded(environment, tmp_path / "log") as loader:
+                make_ready(tmp_path, loader)
             made = _shape(access)
             assert {k: (upgraded[k] - made[k], made[k] - upgraded[k]) for k in made} == dict.fromkeys(
                 made, (set(), set())

@@ -101,7 +101,7 @@ def besieged_in(folder: Path, shape: Shape) -> Iterator[Siege]:
 
 def access_of(running: Running) -> Access:
     """The database itself: what was promised is compared with what is there."""
-    return Access(DatabaseAddress.read(running.environment["INSTAVIS_DATABASE_URL"]))
+    return Access(DatabaseAddress.read(running.loader.environment["INSTAVIS_DATABASE_URL"]))
 
 
 def client_of(address: str) -> httpx.Client:

@@ -71,7 +71,7 @@ def _strangers(siege: Siege, keys: Keys) -> Iterator[Stranger]:
     address = siege.running.address
     other = client_of(address)
     academy = f"academy|Elsewhere {time.monotonic_ns()}|elsewhere{time.monotonic_ns()}"
-    sign_in(other, json.loads(make_ready(siege.folder, siege.running.environment, academy)))
+    sign_in(other, json.loads(make_ready(siege.folder, siege.running.loader, academy)))
     yield Stranger("another academy's head coach", other)
     yield Stranger("a device", _bearing(address, keys.token))
     for kind, token in _links(siege, keys).items():

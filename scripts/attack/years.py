@@ -22,7 +22,7 @@ DAYS = 3 * 365
 
 def fill(running: Running, balls: int, lessons: int) -> None:
     """Make so many lessons, all ended, with so many balls together."""
-    settings = {**running.environment, "DJANGO_SETTINGS_MODULE": "instavis.project.settings"}
+    settings = {**running.loader.environment, "DJANGO_SETTINGS_MODULE": "instavis.project.settings"}
     command = [sys.executable, "-m", "attack.years", str(balls), str(lessons)]
     subprocess.run(command, cwd=SERVER, env={**os.environ, **settings}, stdout=subprocess.DEVNULL, check=True)
 

@@ -8,8 +8,8 @@ import os
 import secrets
 import shutil
 import signal
-import subprocess
 import sys
+import tempfile
 import time
 import urllib.error
 import urllib.request
@@ -21,9 +21,10 @@ from instavis.project.listening import listen
 from launcher import mariadb
 from launcher.academy import database_of, folder_of_data, is_there, only_one, say, whole_database
 from launcher.files import keep
-from launcher.paths import SERVER, STATE
+from launcher.loaded import Loader, loaded
+from launcher.paths import STATE
 from launcher.processes import spawn, stop
-from launcher.shape import Shape, keep_web, keep_workers, read_shape, redis_for, settings_for, supervised
+from launcher.shape import Shape, keep_loader, keep_web, keep_workers, read_shape, redis_for, settings_for, supervised
 from launcher.status import own_host, status_page
 from launcher.supervisor import Supervisor
 
@@ -49,11 +50,11 @@ STAND_INS = {
 
 @dataclass(frozen=True, kw_only=True)
 class Running:
-    """A served application: its address, what getting it ready printed, its settings, its processes."""
+    """A served application: its address, what getting it ready printed, the loader, its processes."""
 
     address: str
     told: str
-    environment: dict[str, str]
+    loader: Loader
     supervisor: Supervisor
 
     @property
@@ -122,35 +123,30 @@ def move_archives(arguments: list[str]) -> int:
             return 1
         with database_of(folder) as access:
             environment = settings_for(folder, access.address, NO_REDIS)
-            make_ready(folder, environment)
-            command = [sys.executable, str(SERVER / "manage.py"), "archive", *arguments]
-            return subprocess.run(command, env={**os.environ, **environment}, check=False).returncode
+            with loaded(environment, folder / "loader.log") as loader:
+                make_ready(folder, loader)
+                return loader.copy("archive", "manage", ["archive", *arguments], files=(0, 1, 2)).wait()
 
 
-def make_ready(folder: Path, environment: dict[str, str], *wanted: str) -> str:
+def make_ready(folder: Path, loader: Loader, *wanted: str) -> str:
     """Tables, static files and (wanted) the sample academy; gives back what it printed.
 
     Ctrl-C waits until the tables are whole; a second one does not.
     """
-    command = [sys.executable, "-m", "launcher.ready", str(folder), *wanted]
-    with subprocess.Popen(
-        command,
-        cwd=SERVER,
-        env={**os.environ, **environment},
-        stdout=subprocess.PIPE,
-        stderr=subprocess.PIPE,
-        text=True,
-        start_new_session=True,
-    ) as process:
+    with open(os.devnull) as nothing, tempfile.TemporaryFile("w+") as told, tempfile.TemporaryFile("w+") as complaints:
+        files = (nothing.fileno(), told.fileno(), complaints.fileno())
+        process = loader.copy("ready", "ready", [str(folder), *wanted], files=files)
         try:
-            told, complaints = process.communicate()
+            status = process.wait()
         except KeyboardInterrupt:
             say("stopping as soon as the tables are whole")
-            process.communicate()
+            process.wait()
             raise
-    if process.returncode:
-        raise mariadb.DatabaseError(f"The tables could not be prepared:\n{told}{complaints}")
-    return told
+        for text in (told, complaints):
+            text.seek(0)
+        if status:
+            raise mariadb.DatabaseError(f"The tables could not be prepared:\n{told.read()}{complaints.read()}")
+        return told.read()
 
 
 @contextlib.contextmanager
@@ -170,15 +166,16 @@ def served(
         shutil.rmtree(metrics, ignore_errors=True)
         metrics.mkdir(mode=0o700)
         say("preparing tables and static files")
-        told = make_ready(folder, environment, *wanted)
+        loader = keep_loader(supervisor, environment, folder / "loader.log")
+        told = make_ready(folder, loader, *wanted)
         say("starting the server")
-        keep_workers(supervisor, shape.workers, environment, folder / "worker.log")
-        keep_web(supervisor, shape.web, listening.fileno(), environment, folder / "server.log")
+        keep_workers(supervisor, shape.workers, loader, folder / "worker.log")
+        keep_web(supervisor, shape.web, listening.fileno(), loader, folder / "server.log")
         address = f"http://{host}:{port}"
         if shape.web:
             wait_until_answering(address, supervisor)
         with status_page(supervisor, metrics, address if shape.web else ""):
-            yield Running(address=address, told=told, environment=environment, supervisor=supervisor)
+            yield Running(address=address, told=told, loader=loader, supervisor=supervisor)
 
 
 def _listening(host: str, port: int):

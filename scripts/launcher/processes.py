@@ -7,7 +7,9 @@ import os
 import signal
 import subprocess
 from collections.abc import Sequence
+from dataclasses import dataclass
 from pathlib import Path
+from typing import Protocol
 
 PATIENCE = 10
 PR_SET_PDEATHSIG = 1
@@ -52,7 +54,36 @@ def spawn(
     return process
 
 
-def stop(process: subprocess.Popen) -> None:
+class Process(Protocol):
+    """What whoever keeps a program running needs of it."""
+
+    pid: int
+
+    def poll(self) -> int | None:
+        """Its exit status, or None while it runs."""
+
+    def wait(self, timeout: float | None = None) -> int:
+        """Wait until it has ended; gives its exit status, a signal's negative."""
+
+    def terminate(self) -> None:
+        """Ask it to end."""
+
+    def kill(self) -> None:
+        """End it."""
+
+
+@dataclass
+class Plain:
+    """A process that is all there is to a program."""
+
+    process: Process
+
+    def stop(self) -> None:
+        """End it politely, and hard after a while."""
+        stop(self.process)
+
+
+def stop(process: Process) -> None:
     """End a child politely, and hard after a while."""
     if process.poll() is not None:
         return

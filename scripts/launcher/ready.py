@@ -1,4 +1,4 @@
-"""`python -m launcher.ready FOLDER [COMMAND|ARGUMENT|…]`: tables, static files and further commands, in one process.
+"""`ready FOLDER [COMMAND|ARGUMENT|…]`, a program of the loader's: tables, static files, further commands.
 
 It lets itself be asked to stop but finishes what it began: a table that is half migrated is nobody's. Killed all the
 same, it leaves a marker, and the next start begins again from before (`launcher.academy.mend`).
@@ -9,10 +9,8 @@ from __future__ import annotations
 import io
 import os
 import signal
-import sys
 from pathlib import Path
 
-import django
 from django.apps import apps
 from django.conf import settings
 from django.core.management import call_command
@@ -29,15 +27,14 @@ from launcher.static import collect
 UPGRADE_SECONDS = 50
 
 
-def main() -> None:
-    """Print what the further commands say."""
+def main(arguments: list[str]) -> None:
+    """Print what the further commands say; needs Django set up."""
     for ending in (signal.SIGINT, signal.SIGTERM):
         signal.signal(ending, signal.SIG_IGN)
-    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "instavis.project.settings")
-    django.setup()
-    migrate(Path(sys.argv[1]))
+    folder, *further = arguments
+    migrate(Path(folder))
     collect(Path(settings.STATIC_ROOT))
-    for wanted in sys.argv[2:]:
+    for wanted in further:
         call_command(*wanted.split("|"))
 
 
@@ -78,7 +75,3 @@ def make_tables() -> None:
         for model in apps.get_models():
             if model._meta.can_migrate(connection):
                 editor.create_model(model)
-
-
-if __name__ == "__main__":
-    main()

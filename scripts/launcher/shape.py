@@ -10,7 +10,6 @@ from __future__ import annotations
 import argparse
 import contextlib
 import os
-import sys
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
@@ -18,9 +17,9 @@ from pathlib import Path
 from instavis.platform.addresses import DatabaseAddress
 from launcher import mariadb, redis
 from launcher.files import secret_key
-from launcher.processes import spawn
+from launcher.loaded import Loader
 from launcher.static import static_root
-from launcher.supervisor import Plain, Supervisor
+from launcher.supervisor import Supervisor
 
 MOST_PROCESSES = 64
 
@@ -96,21 +95,25 @@ def settings_for(folder: Path, database: DatabaseAddress, redis_url: str) -> dic
     }
 
 
-def keep_web(supervisor: Supervisor, count: int, fd: int, environment: dict[str, str], log: Path) -> None:
+def keep_loader(supervisor: Supervisor, environment: dict[str, str], log: Path) -> Loader:
+    """The application loaded once for all its programs that run here."""
+    loader = Loader(environment, log)
+    supervisor.keep("loader", loader.begin)
+    return loader
+
+
+def keep_web(supervisor: Supervisor, count: int, fd: int, loader: Loader, log: Path) -> None:
     """Web processes on one listening socket, which stays open while they come and go: callers wait, none is refused."""
-    command = [sys.executable, "-m", "instavis.project.web", f"--fd={fd}"]
     for number in range(1, count + 1):
-        named = environment | {"INSTAVIS_PROCESS": f"web {number}"}
-        supervisor.keep(f"web {number}", lambda e=named: Plain(spawn(command, e, log, hands_on=(fd,))))
+        name = f"web {number}"
+        supervisor.keep(name, lambda name=name: loader.copy_into(log, name, "web", [], fd))
 
 
-def keep_workers(supervisor: Supervisor, count: int, environment: dict[str, str], log: Path) -> None:
+def keep_workers(supervisor: Supervisor, count: int, loader: Loader, log: Path) -> None:
     """Workers, as children of one Celery process."""
     if not count:
         return
-    command = [sys.executable, "-m", "celery", "--app=instavis.project.worker", "--quiet", "worker"]
-    command += [f"--concurrency={count}", "--beat", "--scheduler=celery.beat.Scheduler", "--loglevel=WARNING"]
-    command += ["--without-gossip", "--without-mingle", "--without-heartbeat"]
-    # It would warn of a root who runs it; whether the launcher should be root is not for it to say.
-    named = environment | {"INSTAVIS_PROCESS": "worker", "PYTHONWARNINGS": "ignore:::celery.platforms"}
-    supervisor.keep("worker", lambda: Plain(spawn(command, named, log)))
+    arguments = ["--app=instavis.project.worker", "--quiet", "worker", f"--concurrency={count}", "--beat"]
+    arguments += ["--scheduler=celery.beat.Scheduler", "--loglevel=WARNING"]
+    arguments += ["--without-gossip", "--without-mingle", "--without-heartbeat"]
+    supervisor.keep("worker", lambda: loader.copy_into(log, "worker", "worker", arguments))

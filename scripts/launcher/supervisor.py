@@ -3,15 +3,13 @@
 from __future__ import annotations
 
 import signal
-import subprocess
 import threading
 import time
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Protocol
 
 from launcher.mariadb import DatabaseError
-from launcher.processes import stop
+from launcher.processes import Process
 
 PAUSES = (0.1, 0.5, 1.0, 2.0, 5.0, 10.0)
 STEADY_SECONDS = 5.0
@@ -21,21 +19,12 @@ STEADY_SECONDS = 5.0
 class Private(Protocol):
     """A running service with more to it than its process."""
 
-    process: subprocess.Popen
+    @property
+    def process(self) -> Process:
+        """What runs."""
 
     def stop(self) -> None:
         """End it cleanly."""
-
-
-@dataclass
-class Plain:
-    """A process that is all there is."""
-
-    process: subprocess.Popen
-
-    def stop(self) -> None:
-        """End it politely, and hard after a while."""
-        stop(self.process)
 
 
 class Kept:
@@ -49,7 +38,7 @@ class Kept:
         self._thread.start()
 
     @property
-    def process(self) -> subprocess.Popen:
+    def process(self) -> Process:
         """Its process as it is now."""
         return self._running.process
 

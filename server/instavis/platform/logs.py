@@ -20,6 +20,15 @@ class Shortened(logging.Filter):
         return True
 
 
+class Whose(logging.Filter):
+    """Which program says it: a copy of a loaded one has its name after its log was set up."""
+
+    def filter(self, record: logging.LogRecord) -> bool:
+        """Name it; every record passes."""
+        record.program = os.environ.get("INSTAVIS_PROCESS", "")
+        return True
+
+
 class SaidAlready(logging.Filter):
     """Django's report of an error with all its steps is left out where the answer was that the database is away."""
 
@@ -33,17 +42,18 @@ def configuration() -> dict[str, Any]:
     return {
         "version": 1,
         "disable_existing_loggers": False,
-        "filters": {"shortened": {"()": Shortened}, "said already": {"()": SaidAlready}},
+        "filters": {"shortened": {"()": Shortened}, "said already": {"()": SaidAlready}, "whose": {"()": Whose}},
         "formatters": {
             "json": {
                 "()": "pythonjsonlogger.json.JsonFormatter",
-                "format": "%(asctime)s %(levelname)s %(name)s %(message)s",
-                "rename_fields": {"asctime": "at", "levelname": "level", "name": "logger"},
-                "static_fields": {"process": os.environ.get("INSTAVIS_PROCESS", "")},
+                "format": "%(asctime)s %(levelname)s %(name)s %(program)s %(message)s",
+                "rename_fields": {"asctime": "at", "levelname": "level", "name": "logger", "program": "process"},
                 "json_ensure_ascii": False,
             }
         },
-        "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "json", "filters": ["shortened"]}},
+        "handlers": {
+            "console": {"class": "logging.StreamHandler", "formatter": "json", "filters": ["shortened", "whose"]}
+        },
         "root": {"handlers": ["console"], "level": "WARNING"},
         "loggers": {
             "instavis": {"level": "INFO"},

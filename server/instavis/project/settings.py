@@ -111,6 +111,8 @@ LANGUAGE_CODE = "en"
 STATIC_URL = "/static/"
 STATIC_ROOT = os.environ.get("INSTAVIS_STATIC_ROOT", str(ROOT / ".instavis" / "static"))
 STATICFILES_DIRS = [WEB] if WEB.is_dir() else []
+# What packages bring of their own (pages of documentation, forms) is not served.
+STATICFILES_FINDERS = ["django.contrib.staticfiles.finders.FileSystemFinder"]
 STORAGES = {
     "default": FilesAddress.read(os.environ.get("INSTAVIS_FILES", str(ROOT / ".instavis" / "files"))).for_django(),
     "staticfiles": {"BACKEND": "whitenoise.storage.CompressedStaticFilesStorage"},

@@ -71,13 +71,13 @@ class Server(uvicorn.Server):
             listening.listen(MOST_PENDING)
 
 
-def main() -> None:
+def main(arguments: list[str] | None = None) -> None:
     """Serve until told to end; open lines are closed, requests that are under way are finished."""
     parser = argparse.ArgumentParser(description=__doc__)
     where = parser.add_mutually_exclusive_group(required=True)
     where.add_argument("--fd", type=int)
     where.add_argument("--listen", metavar="HOST:PORT")
-    options = parser.parse_args()
+    options = parser.parse_args(arguments)
     logging.captureWarnings(True)
     # Files of the front end are read in one piece, as they always were; the framework would rather have them in parts.
     warnings.filterwarnings("ignore", message="StreamingHttpResponse must consume synchronous iterators")
