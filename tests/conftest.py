@@ -82,7 +82,6 @@ class Product:
         self.loader = keep_loader(self.loading, self.environment, self.folder / "server.log")
 
     def start_server(self) -> None:
-        (self.folder / "metrics").mkdir(exist_ok=True)
         self.listening = listen("127.0.0.1", self.port)
         keep_web(self.web, 2, self.listening.fileno(), self.loader, self.folder / "server.log")
         wait_until_answering(self.address, self.web)

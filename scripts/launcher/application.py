@@ -164,7 +164,6 @@ def served(
         environment = settings_for(folder, database, redis_for(folder, supervisor))
         metrics = Path(environment["PROMETHEUS_MULTIPROC_DIR"])
         shutil.rmtree(metrics, ignore_errors=True)
-        metrics.mkdir(mode=0o700)
         say("preparing tables and static files")
         loader = keep_loader(supervisor, environment, folder / "loader.log")
         told = make_ready(folder, loader, *wanted)

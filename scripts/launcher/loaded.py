@@ -79,7 +79,8 @@ class Loader:
         self._one = threading.Lock()
 
     def begin(self) -> Plain:
-        """Start loading; orders wait until it is done."""
+        """Start loading; orders wait until it is done. What is counted has its folder from the beginning."""
+        Path(self.environment["PROMETHEUS_MULTIPROC_DIR"]).mkdir(mode=0o700, parents=True, exist_ok=True)
         ours, theirs = socket.socketpair(socket.AF_UNIX, socket.SOCK_SEQPACKET)
         with theirs:
             command = [sys.executable, "-m", "launcher.loader", str(theirs.fileno())]
