@@ -1,6 +1,6 @@
 /** A lesson's screen on recorded answers of a real server; what it asks for and what it sends is written down. */
 import { type QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { cleanup, configure, render, waitFor } from "@testing-library/react";
+import { act, cleanup, configure, render, waitFor } from "@testing-library/react";
 import { createMemoryRouter, RouterProvider } from "react-router";
 import { afterEach, beforeEach, expect, vi } from "vitest";
 
@@ -20,6 +20,8 @@ export function answerInPseudo() {
 }
 // A busy machine is waited for; what never comes is still told.
 configure({ asyncUtilTimeout: 20_000 });
+
+const MOMENT_MS = 10;
 
 export type Sent = { method: string; path: string; query: Record<string, string>; body: unknown };
 
@@ -129,11 +131,17 @@ export function openAt(address: string, special: Record<string, unknown> = {}) {
 }
 
 /** Until the page stands: one that is still being loaded is empty, and asks for nothing yet. */
-export const settled = (cache: QueryClient) =>
-  waitFor(() => {
-    expect(document.querySelector("main")?.textContent).toBeTruthy();
-    expect(cache.isFetching()).toBe(0);
-  });
+export async function settled(cache: QueryClient) {
+  let painted = false; // an answer that has come is painted a moment later, and what it paints may ask for more
+  while (!painted) {
+    await waitFor(() => {
+      expect(document.querySelector("main")?.textContent).toBeTruthy();
+      expect(cache.isFetching()).toBe(0);
+    });
+    await act(() => new Promise((done) => setTimeout(done, MOMENT_MS)));
+    painted = cache.isFetching() === 0;
+  }
+}
 
 /** Opens a station of the recorded lesson. */
 export const openStation = (station: string, special: Record<string, unknown> = {}) =>
