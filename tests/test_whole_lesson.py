@@ -6,29 +6,11 @@ import re
 
 from playwright.sync_api import Page, expect
 
+from .keyboard import press, station, tab_to
+
 STUDENT = "Odd Fennimarsh"
 GOLFER = ["--fault", "early-extension/from-inside", "--severity", "1.0", "--handicap", "12", "--seed", "41"]
 NEW_MOVE = [*GOLFER[:2], "--severity", "0.15", *GOLFER[4:]]
-
-
-def tab_to(page: Page, role: str, name: str, limit: int = 80) -> None:
-    """Press Tab until a control has the focus: what cannot be reached by keyboard fails here."""
-    target = page.get_by_role(role, name=name, exact=True).first
-    target.wait_for()
-    for _ in range(limit):
-        if target.evaluate("node => node === document.activeElement"):
-            return
-        page.keyboard.press("Tab")
-    raise AssertionError(f"{role} {name!r} was not reached by Tab")
-
-
-def press(page: Page, role: str, name: str, key: str = "Enter") -> None:
-    tab_to(page, role, name)
-    page.keyboard.press(key)
-
-
-def station(page: Page, number: int) -> None:
-    page.keyboard.press(f"Alt+Digit{number}")
 
 
 def test_a_whole_lesson_by_keyboard(page: Page, product):

@@ -16,8 +16,8 @@ SERIES = range(12)
 def test_a_series_comes_back_by_its_seed_and_no_two_swings_are_alike():
     again = [practice_swing("seat-line", 4, number) for number in range(SWINGS)]
     assert again == [practice_swing("seat-line", 4, number) for number in range(SWINGS)]
-    assert len({swing.frames for swing in again}) == SWINGS
-    assert practice_swing("seat-line", 5, 0).frames != again[0].frames
+    assert len({swing.figure.frames for swing in again}) == SWINGS
+    assert practice_swing("seat-line", 5, 0).figure.frames != again[0].figure.frames
 
 
 def test_about_half_are_sound_and_every_grade_is_met():
@@ -32,17 +32,17 @@ def test_about_half_are_sound_and_every_grade_is_met():
 @pytest.mark.parametrize("hand", ["right", "left"])
 def test_every_look_is_drawn_at_full_speed(look, hand):
     swing = practice_swing(look, 1, 0, hand)
-    assert 1.9 < len(swing.frames) * swing.seconds < 3.2
-    assert swing.view == load_figure().looks[look].view
-    assert all(np.isfinite(np.array(s.lines)).all() for frame in swing.frames for s in frame)
+    assert 1.9 < len(swing.figure.frames) * swing.figure.seconds < 3.2
+    assert swing.figure.view == load_figure().looks[look].view
+    assert all(np.isfinite(np.array(s.lines)).all() for frame in swing.figure.frames for s in frame)
     # The ball has gone at the end.
-    assert any(s.ink == Ink.BALL for s in swing.frames[0])
-    assert not any(s.ink == Ink.BALL for s in swing.frames[-1])
+    assert any(s.ink == Ink.BALL for s in swing.figure.frames[0])
+    assert not any(s.ink == Ink.BALL for s in swing.figure.frames[-1])
 
 
 def test_hands_are_mirrored():
     right, left = (practice_swing("seat-line", 3, 1, hand) for hand in ("right", "left"))
-    for ours, theirs in zip(right.frames, left.frames, strict=True):
+    for ours, theirs in zip(right.figure.frames, left.figure.frames, strict=True):
         for a, b in zip(bones(ours), bones(theirs), strict=True):
             np.testing.assert_allclose(a * [-1, 1], b, atol=2e-3)
 
@@ -58,7 +58,7 @@ def test_the_fault_can_be_seen_where_the_look_says():
     for seed in SERIES[:3]:
         for number in range(SWINGS):
             swing = practice_swing("seat-line", seed, number)
-            places = bones(swing.frames[round((0.5 + 1.02) / swing.seconds)])
+            places = bones(swing.figure.frames[round((0.5 + 1.02) / swing.figure.seconds)])
             hips = places[(places[:, 1] > 0.7) & (places[:, 1] < 1.1)]
             seats.setdefault(swing.grade, []).append(float(hips[:, 0].min()))
     assert np.mean(seats["leaves-early"]) > np.mean(seats["on-line"]) + 0.02

@@ -77,11 +77,21 @@ def main() -> int:
                 f"lesson/{name or 'lesson'}".replace("cause/", "cause-"): f"/lessons/{lesson}/{name}".rstrip("/")
                 for name in LESSON
             }
+            wanted |= _practice_lesson(client)
             for language, folder in ((ENGLISH, ANSWERS), (PSEUDO, SAID)):
                 client.patch("/session", json={"language": language}).raise_for_status()
                 for name, path in wanted.items():
                     keep(folder / f"{name.replace('lesson/', '')}.json", client.get(path).raise_for_status().json())
     return 0
+
+
+def _practice_lesson(client: httpx.Client) -> dict[str, str]:
+    """Where one that has ended is told, and the list of them."""
+    lesson = client.post("/trainings", json={"level": "usual"}).raise_for_status().json()["lesson_id"]
+    client.post(f"/lessons/{lesson}/training/balls", json={"count": 10}).raise_for_status()
+    client.put(f"/lessons/{lesson}/checks", json={"grades": {"seat-line": "leaves-early"}}).raise_for_status()
+    client.patch(f"/lessons/{lesson}", json={"ended": True}).raise_for_status()
+    return {"trainings": "/trainings", "lesson/training": f"/lessons/{lesson}/training"}
 
 
 def _student(client: httpx.Client, name: str) -> int:

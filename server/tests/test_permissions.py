@@ -57,6 +57,8 @@ QUERY = {"primary": "path_deg", "effect": 3}
 BODIES = {
     "StudentIn": {"name": "Nobody"},
     "LessonIn": {"student_id": 0},
+    "TrainingIn": {"level": "clear"},
+    "BallsIn": {"count": 1},
     "LessonChange": {"station": "ask"},
     "BlockIn": {"purpose": "baseline"},
     "BayChoice": {"bay_id": None},

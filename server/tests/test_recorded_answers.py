@@ -14,7 +14,7 @@ from instavis.project.api import api as ninja
 
 ANSWERS = sorted((Path(__file__).parents[2] / "web" / "src" / "test" / "answers").glob("*.json"))
 AT_THE_ROOT = ("session", "knowledge", "bays", "students", "lessons", "day", "outcomes", "academy")
-AT_THE_ROOT += ("coaches", "colleagues", "invitations", "audit", "roster", "eye")
+AT_THE_ROOT += ("coaches", "colleagues", "invitations", "audit", "roster", "eye", "trainings")
 ELSEWHERE = {
     "lesson": "/lessons/{lesson_id}",
     "cause-history": "/lessons/{lesson_id}/cause/history",

@@ -1,6 +1,7 @@
 """The jointed figure: a small 3-D golfer at any moment of the swing, sound or as a grade shows it."""
 
 from instavis_core.figure.drills import DrillPicture, drill_picture
+from instavis_core.figure.moving import MovingFigure, Shown, moving_figure
 from instavis_core.figure.pictures import GradePicture, LookPicture, look_picture
 from instavis_core.figure.pose import pose_at
 from instavis_core.figure.practice import SWINGS, Planned, PracticeSwing, planned_swing, practice_swing
@@ -15,13 +16,16 @@ __all__ = [
     "GradePicture",
     "Ink",
     "LookPicture",
+    "MovingFigure",
     "Planned",
     "PracticeSwing",
+    "Shown",
     "Skeleton",
     "Stroke",
     "View",
     "drill_picture",
     "look_picture",
+    "moving_figure",
     "pose_at",
     "planned_swing",
     "practice_swing",

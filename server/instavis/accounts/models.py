@@ -156,7 +156,7 @@ class AuditLine(models.Model):
 
 
 class Student(models.Model):
-    """A golfer who takes lessons."""
+    """A golfer who takes lessons; ``made_up``: one of a practice lesson, who is on no list and in no sum."""
 
     academy = models.ForeignKey(Academy, on_delete=models.PROTECT, related_name="students")
     name = models.CharField(max_length=120)
@@ -168,6 +168,7 @@ class Student(models.Model):
     filming_agreed_at = models.DateTimeField(null=True, blank=True)
     created_at = models.DateTimeField(auto_now_add=True)
     archived_at = models.DateTimeField(null=True, blank=True)
+    made_up = models.BooleanField(default=False)
 
     class Meta:
         ordering = ["name", "id"]

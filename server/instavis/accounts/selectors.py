@@ -23,9 +23,14 @@ def colleague_of(coach: Coach, coach_id: int) -> Coach:
     return found
 
 
+def real_students(academy: Academy) -> QuerySet[Student]:
+    """Those who come: without the golfers of practice lessons."""
+    return academy.students.filter(made_up=False)
+
+
 def students_of(coach: Coach) -> QuerySet[Student]:
     """Students of the academy with the number and the last of their lessons."""
-    return coach.academy.students.annotate(lesson_count=Count("lessons"), last_lesson=Max("lessons__started_at"))
+    return real_students(coach.academy).annotate(lesson_count=Count("lessons"), last_lesson=Max("lessons__started_at"))
 
 
 def students_gone_at(academy: Academy, moment: datetime) -> QuerySet[Student]:

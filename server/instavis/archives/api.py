@@ -19,7 +19,8 @@ from instavis.accounts.requests import CoachRequest
 from instavis.accounts.selectors import student_of
 from instavis.archives import incoming, merging, outgoing, services
 from instavis.lessons.selectors import lesson_of
-from instavis.platform.errors import Problems
+from instavis.platform.errors import Problems, Refused
+from instavis_core.message import Message
 
 router = Router()
 
@@ -50,10 +51,12 @@ def _download(data: bytes, name: str) -> HttpResponse:
     )
 
 
-@router.get("/lessons/{lesson_id}/archive", response={200: None, 404: Problems})
+@router.get("/lessons/{lesson_id}/archive", response={200: None, 404: Problems, 409: Problems})
 def lesson_archive(request: CoachRequest, lesson_id: int) -> HttpResponse:
     """A lesson as a ZIP that restores it elsewhere."""
     lesson = lesson_of(request.user, lesson_id)
+    if lesson.student.made_up:  # restored elsewhere it would be a student's
+        raise Refused(409, "lesson", Message("A practice lesson stays where it is: it is of nobody."))
     note(request.user, f"Lesson {lesson.pk} exported.", timezone.now())
     return _download(outgoing.lesson_archive(lesson), f"lesson-{lesson.pk}.zip")
 

@@ -13,6 +13,7 @@ from django.db import DatabaseError
 from pydantic import BaseModel
 
 from instavis.accounts.models import Coach, Student
+from instavis.accounts.selectors import real_students
 from instavis.assessment.findings.models import BodyResult, CheckGrade, Intake, SetupNote
 from instavis.assessment.recordings.models import Recording
 from instavis.assessment.stills.models import Still
@@ -160,7 +161,7 @@ def _lesson(coach: Coach, document: LessonDocument, files: Mapping[str, bytes], 
 
 
 def _student(coach: Coach, told: parts.Student) -> Student:
-    same = coach.academy.students.filter(name=told.name, hand=told.hand, born=told.born).first()
+    same = real_students(coach.academy).filter(name=told.name, hand=told.hand, born=told.born).first()
     return same or Student.objects.create(academy=coach.academy, **_values(told))
 
 

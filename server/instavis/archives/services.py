@@ -32,17 +32,19 @@ def erase_student(coach: Coach, student: Student, name: str, now: datetime) -> A
     """
     if name.strip() != student.name:
         raise Refused(422, "name", Message("Give the student's name as it stands, so that nobody is erased by a slip."))
-    return note(coach, f"Student {student.pk} erased on request: {_erase(student)}.", now)
+    return note(coach, f"Student {student.pk} erased on request: {remove_student(student)}.", now)
 
 
 @whole
 def forget_student(student: Student, now: datetime) -> AuditLine:
     """The same by the academy's rule for those who do not come any more."""
-    text = f"Student {student.pk} erased by the rule of {student.academy.keep_students_years} years: {_erase(student)}."
+    years = student.academy.keep_students_years
+    text = f"Student {student.pk} erased by the rule of {years} years: {remove_student(student)}."
     return note_by_itself(student.academy_id, text, now)
 
 
-def _erase(student: Student) -> str:
+def remove_student(student: Student) -> str:
+    """Remove everything that is kept of a student; says how much it was."""
     lessons = list(student.lessons.values_list("pk", flat=True))
     balls = sum(lesson.shots.count() for lesson in student.lessons.all())
     OwnEffect.objects.filter(student=student).delete()

@@ -43,6 +43,7 @@ from instavis.platform.reading import BodyParser
 from instavis.practice.api import router as practice
 from instavis.practice.home_api import router as home
 from instavis.reports.api import router as records
+from instavis.training.api import router as training
 
 EVERYWHERE: dict[str | int, str] = {
     "4XX": "Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value",
@@ -97,6 +98,7 @@ api.add_router("/v1", practice, tags=["practice"])
 api.add_router("/v1", home, tags=["home"])
 api.add_router("/v1", records, tags=["records"])
 api.add_router("/v1", archives, tags=["archives"])
+api.add_router("/v1", training, tags=["lessons"])
 api.add_router("/v1", bays, tags=["bays"])
 api.add_router("/v1", bridges, tags=["bays"])
 api.add_router("/device/v1", device, tags=["device"])

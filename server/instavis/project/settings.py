@@ -50,6 +50,7 @@ INSTALLED_APPS = [
     "instavis.display.screens",
     "instavis.practice",
     "instavis.archives",
+    "instavis.training",
     "instavis.demo",
 ]
 

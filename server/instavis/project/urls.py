@@ -36,7 +36,7 @@ def no_such_address(request: HttpRequest) -> HttpResponse:
 
 
 PAGES = (
-    r"^(?:|(?:ask|home|join|password|email)/[^/]+|mat|camera|day|students/\d+|outcomes|bays|knowledge|academy|me|eye"
+    r"^(?:|(?:ask|home|join|password|email)/[^/]+|mat|camera|day|students/\d+|outcomes|bays|knowledge|academy|me|eye|train"
     r"|lessons/\d+(?:/[a-z-]+)?)/?$"
 )
 """Where the front end has pages: the same as `web/src/app/routes.tsx`, held by a test."""

@@ -73,7 +73,8 @@ def day_of(coach: Coach, day: date, mine: bool) -> Day:
 
     Lessons count to the day they began; a student is expected when the newest take-home page names the day.
     """
-    lessons = Lesson.objects.filter(academy_id=coach.academy_id).select_related("student", "academy", "coach__academy")
+    taught = Lesson.objects.filter(academy_id=coach.academy_id, student__made_up=False)
+    lessons = taught.select_related("student", "academy", "coach__academy")
     if mine:
         lessons = lessons.filter(coach=coach)
     recent = list(lessons.filter(started_at__gte=coach.academy.start_of(day) - LOOK_BACK).order_by("started_at", "id"))

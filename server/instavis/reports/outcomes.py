@@ -34,7 +34,8 @@ class Outcomes:
 
 def outcomes_of(academy: Academy) -> Outcomes:
     """Corrections that have at least one ball, by fault and drill; stopped ones are shown and never judged."""
-    with_balls = Correction.objects.filter(lesson__academy=academy, blocks__shots__isnull=False).values("pk")
+    lessons = Lesson.objects.filter(academy=academy, student__made_up=False)
+    with_balls = Correction.objects.filter(lesson__in=lessons, blocks__shots__isnull=False).values("pk")
     told = list(Correction.objects.filter(pk__in=with_balls).values_list("fault", "drill", "outcome"))
     known = knowledge_of(academy)
     own = {key: plain(name) for key, name in own_drills_ever(academy).items()}
@@ -45,7 +46,6 @@ def outcomes_of(academy: Academy) -> Outcomes:
         )
         for r in drill_outcomes(told)
     ]
-    lessons = Lesson.objects.filter(academy=academy)
     return Outcomes(
         rows=rows,
         lessons=lessons.count(),

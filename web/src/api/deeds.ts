@@ -11,6 +11,28 @@ function useRefresh(lessonId: number) {
   return () => (isFollowed(lessonId) ? Promise.resolve() : cache.invalidateQueries({ queryKey: ["lesson", lessonId] }));
 }
 
+/** What the coach of a practice lesson asks of its golfer. */
+export function useTrainingActions(lessonId: number) {
+  const cache = useQueryClient();
+  const refresh = useRefresh(lessonId);
+  const params = at(lessonId).params;
+  return {
+    hit: useMutation({
+      mutationFn: (count: number) =>
+        ask(client.POST("/api/v1/lessons/{lesson_id}/training/balls", { params, body: { count } })),
+      onSuccess: refresh,
+    }),
+    end: useMutation({
+      mutationFn: () => ask(client.PATCH("/api/v1/lessons/{lesson_id}", { params, body: { ended: true } })),
+      onSuccess: () =>
+        Promise.all([
+          cache.invalidateQueries({ queryKey: ["lesson", lessonId] }),
+          cache.invalidateQueries({ queryKey: queries.trainings.queryKey }),
+        ]),
+    }),
+  };
+}
+
 /** Everything a lesson's screens change but the marks of its balls. */
 export function useLessonActions(lessonId: number) {
   const cache = useQueryClient();

@@ -126,10 +126,11 @@ export const queries = {
       queryKey: ["lesson", id, "body"],
       queryFn: () => ask(client.GET("/api/v1/lessons/{lesson_id}/body", at(id))),
     }),
-  films: (id: number, student_id: number) =>
+  films: ({ id, student_id, training }: Pick<Lesson, "id" | "student_id" | "training">) =>
     queryOptions({
       queryKey: ["lesson", id, "films"],
       queryFn: () => ask(client.GET("/api/v1/students/{student_id}/films", { params: { path: { student_id } } })),
+      enabled: !training, // nobody films a made-up golfer
       staleTime: 0,
     }),
   film: (recording_id: number) =>
@@ -243,6 +244,23 @@ export const queries = {
     queryOptions({
       queryKey: ["mat", token],
       queryFn: () => ask(client.GET("/api/v1/mat/{token}", { params: { path: { token } } })),
+    }),
+  trainings: queryOptions({ queryKey: ["trainings"], queryFn: () => ask(client.GET("/api/v1/trainings")) }),
+  training: (lesson: number) =>
+    queryOptions({
+      queryKey: ["lesson", lesson, "training"],
+      queryFn: () => ask(client.GET("/api/v1/lessons/{lesson_id}/training", at(lesson))),
+    }),
+  trainingSwing: (lesson: number, look: string, ball: number | undefined) =>
+    queryOptions({
+      queryKey: ["training-swing", lesson, look, ball ?? 0],
+      queryFn: () =>
+        ask(
+          client.GET("/api/v1/lessons/{lesson_id}/training/swings/{look}", {
+            params: { path: { lesson_id: lesson, look }, query: { ball } },
+          }),
+        ),
+      staleTime: Infinity,
     }),
   eye: queryOptions({ queryKey: ["eye"], queryFn: () => ask(client.GET("/api/v1/eye")) }),
   cameras: (bay: number) =>

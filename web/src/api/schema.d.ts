@@ -2884,6 +2884,94 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/trainings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Trainings
+         * @description One's own practice lessons, newest first.
+         */
+        get: operations["instavis_training_api_list_trainings"];
+        put?: never;
+        /**
+         * Begin
+         * @description Begin one with a golfer nobody has met.
+         */
+        post: operations["instavis_training_api_begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lessons/{lesson_id}/training": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Training
+         * @description The golfer of a practice lesson, as far as it is told.
+         */
+        get: operations["instavis_training_api_get_training"];
+        put?: never;
+        post?: never;
+        /**
+         * Remove
+         * @description Take a practice lesson away with everything in it.
+         */
+        delete: operations["instavis_training_api_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lessons/{lesson_id}/training/balls": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hit
+         * @description Let the golfer hit.
+         */
+        post: operations["instavis_training_api_hit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lessons/{lesson_id}/training/swings/{look}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Swing
+         * @description The swing of a ball at full speed, from where the look is looked at.
+         */
+        get: operations["instavis_training_api_get_swing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/bays": {
         parameters: {
             query?: never;
@@ -3929,6 +4017,8 @@ export interface components {
             /** Ball Count */
             ball_count: number;
             student: components["schemas"]["StudentOut"];
+            /** Training */
+            training: boolean;
             /** School */
             school: {
                 [key: string]: string;
@@ -8208,6 +8298,143 @@ export interface components {
         EraseIn: {
             /** Name */
             name: string;
+        };
+        /**
+         * GradedLook
+         * @description A look as the coach graded it, and what was there.
+         */
+        GradedLook: {
+            /** Look */
+            look: string;
+            /** Label */
+            label: string;
+            /** Grade */
+            grade: string;
+            /** True Grade */
+            true_grade: string;
+        };
+        /**
+         * HiddenFault
+         * @description A fault the golfer had, ``leads``: the strongest.
+         */
+        HiddenFault: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Severity */
+            severity: number;
+            /** Leads */
+            leads: boolean;
+        };
+        /**
+         * Score
+         * @description What was hidden, and how the coach did.
+         *
+         *     ``right_cause`` says whether the correction was of a fault the golfer had, ``leading_cause`` of the strongest; None
+         *     where none was chosen. ``right_claim`` says whether what was claimed is what was there: verified where the cause was
+         *     right, not verified where it was not; None while nothing is claimed. ``marks_right`` of ``marks`` told how the
+         *     movement went; without a fault of the golfer's nobody can tell, and there are none.
+         */
+        Score: {
+            /** Faults */
+            faults: components["schemas"]["HiddenFault"][];
+            /** Balls */
+            balls: number;
+            /** Looks */
+            looks: components["schemas"]["GradedLook"][];
+            /** Looks Right */
+            looks_right: number;
+            /** Corrected */
+            corrected?: string | null;
+            /** Right Cause */
+            right_cause?: boolean | null;
+            /** Leading Cause */
+            leading_cause?: boolean | null;
+            /** Outcome */
+            outcome?: string | null;
+            /** Right Claim */
+            right_claim?: boolean | null;
+            /**
+             * Marks
+             * @default 0
+             */
+            marks: number;
+            /**
+             * Marks Right
+             * @default 0
+             */
+            marks_right: number;
+        };
+        /**
+         * TrainingRow
+         * @description A practice lesson in the list; ``score`` once it has ended.
+         */
+        TrainingRow: {
+            /** Lesson Id */
+            lesson_id: number;
+            /** Student Name */
+            student_name: string;
+            /** Level */
+            level: string;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** Ended At */
+            ended_at: string | null;
+            /** Station */
+            station: string;
+            score: components["schemas"]["Score"] | null;
+        };
+        /** Begun */
+        Begun: {
+            /** Lesson Id */
+            lesson_id: number;
+        };
+        /**
+         * TrainingIn
+         * @description How hard it shall be.
+         */
+        TrainingIn: {
+            /**
+             * Level
+             * @description clear, usual, tangled
+             */
+            level: string;
+        };
+        /**
+         * TrainingOut
+         * @description A practice lesson; ``score`` tells what was hidden once it has ended.
+         */
+        TrainingOut: {
+            /** Level */
+            level: string;
+            /** Handicap */
+            handicap: number;
+            /** Ended At */
+            ended_at: string | null;
+            score: components["schemas"]["Score"] | null;
+        };
+        /**
+         * BallsHit
+         * @description Their numbers.
+         */
+        BallsHit: {
+            /** Numbers */
+            numbers: number[];
+        };
+        /**
+         * BallsIn
+         * @description How many balls the golfer hits now.
+         */
+        BallsIn: {
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
         };
         /**
          * BayOut
@@ -18187,6 +18414,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
             503: {
                 headers: {
@@ -18422,6 +18658,287 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_training_api_list_trainings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrainingRow"][];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_training_api_begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrainingIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Begun"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_training_api_get_training: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrainingOut"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_training_api_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_training_api_hit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BallsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BallsHit"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_training_api_get_swing: {
+        parameters: {
+            query?: {
+                ball?: number | null;
+            };
+            header?: never;
+            path: {
+                lesson_id: number;
+                look: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SwingShown"];
                 };
             };
             /** @description Unprocessable Entity */

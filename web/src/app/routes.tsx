@@ -39,6 +39,10 @@ export const ROUTES: RouteObject[] = [
       { path: "/academy", element: <AcademyPage /> },
       { path: "/me", element: <MePage /> },
       { path: "/eye", lazy: async () => ({ Component: (await import("../features/me/EyePage")).EyePage }) },
+      {
+        path: "/train",
+        lazy: async () => ({ Component: (await import("../features/training/TrainPage")).TrainPage }),
+      },
       { path: "/lessons/:lessonId/explain", element: <ExplainPage /> },
       {
         path: "/lessons/:lessonId/films",

@@ -7,7 +7,7 @@ const FILES = import.meta.glob<string>("../**/*.{ts,tsx}", { query: "?raw", impo
 const GUESTS: Record<string, string[]> = {
   baseline: ["files"], // a file of balls is brought in from the tray
   bays: ["files"], // the columns of what a bay's bridge hands on
-  lesson: ["files"], // the same, where its rows wait
+  lesson: ["files", "training"], // the same, where its rows wait; the golfer of a practice lesson
   reports: ["students"], // the file of a student
 };
 const STATIONS = ["intake", "baseline", "assessment", "diagnosis", "plan", "verify", "take-home"];

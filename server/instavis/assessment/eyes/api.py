@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Self
+
 from django.utils import timezone
 from ninja import Router, Schema
 from pydantic import ConfigDict, Field
@@ -13,7 +15,7 @@ from instavis.assessment.eyes.selectors import EyeRow
 from instavis.knowledge.selectors import knowledge_of
 from instavis.platform.errors import Problems
 from instavis_core.errors import InputError
-from instavis_core.figure import SWINGS, Stroke, practice_swing
+from instavis_core.figure import SWINGS, MovingFigure, Stroke, practice_swing
 from instavis_core.message import Message
 
 router = Router()
@@ -27,6 +29,12 @@ class SwingShown(Schema):
     seconds: float
     sheet: tuple[float, float, float, float]
     frames: list[list[Stroke]]
+
+    @classmethod
+    def of(cls, figure: MovingFigure) -> Self:
+        """As it is sent."""
+        frames = [list(frame) for frame in figure.frames]
+        return cls(view=figure.view, seconds=figure.seconds, sheet=figure.sheet, frames=frames)
 
 
 class PractisedIn(Schema):
@@ -56,9 +64,7 @@ def get_eye(request: CoachRequest) -> list[EyeRow]:
 @router.get("/eye/swings/{look}/{seed}/{number}", response={200: SwingShown, 422: Problems})
 def get_swing(request: CoachRequest, look: str, seed: int, number: int) -> SwingShown:
     """One made-up swing to grade at full speed."""
-    swing = practice_swing(look, _seed(seed), number)
-    frames = [list(frame) for frame in swing.frames]
-    return SwingShown(view=swing.view, seconds=swing.seconds, sheet=swing.sheet, frames=frames)
+    return SwingShown.of(practice_swing(look, _seed(seed), number).figure)
 
 
 @router.post("/eye/practice", response={200: PractisedOut, 422: Problems})

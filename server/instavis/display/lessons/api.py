@@ -76,6 +76,7 @@ class LessonOut(LessonRow):
     """A lesson with what its screens need at once."""
 
     student: StudentOut
+    training: bool
     school: dict[str, str]
     conditions: dict[str, str]
     club_group: str
@@ -88,6 +89,10 @@ class LessonOut(LessonRow):
     cursor: int
     stations: list[StationState]
     clock: Clock
+
+    @staticmethod
+    def resolve_training(lesson: Lesson) -> bool:
+        return lesson.student.made_up
 
     @staticmethod
     def resolve_club_group(lesson: Lesson) -> str:

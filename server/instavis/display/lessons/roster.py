@@ -14,6 +14,7 @@ from pydantic import Field
 from instavis.accounts.access import staff
 from instavis.accounts.api import StudentOut
 from instavis.accounts.requests import CoachRequest
+from instavis.accounts.selectors import real_students
 from instavis.display.lessons.api import LessonRow
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import Problems
@@ -51,7 +52,7 @@ class Wanted(Schema):
 @router.get("/roster", auth=staff, response={200: RosterOut, 422: Problems})
 def get_roster(request: CoachRequest, wanted: Query[Wanted]) -> dict[str, object]:
     """The academy's students by name, as many as a list can show; those that were archived when asked."""
-    everybody = request.user.academy.students.filter(archived_at__isnull=not wanted.archived)
+    everybody = real_students(request.user.academy).filter(archived_at__isnull=not wanted.archived)
     students = everybody
     for word in wanted.words.split():
         students = students.filter(name__icontains=word)

@@ -1,10 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
-import { useMemo, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { type Check, queries, useKnowledge } from "../../api/queries";
 import { t } from "../../shared/format/language";
 import { worthOf } from "../../shared/format/worth";
 import { Notice } from "../../shared/ui/Notice";
-import { useActions, useDesk } from "../lesson/LessonContext";
+import { useActions, useDesk, useWatch } from "../lesson/LessonContext";
 import { Body } from "./Body";
 import { CurrentLook } from "./CurrentLook";
 import { Filmed } from "./Filmed";
@@ -42,6 +42,8 @@ export function CheckStation() {
     actions.grade.mutate({ [check.id]: value, source });
   }
   useGradeKeys(current, { grade, walk: looks.walk });
+  const watch = useWatch();
+  useEffect(() => watch(current?.id ?? null), [watch, current?.id]);
 
   if (cause.isError) return <Notice error={cause.error} />;
   if (!graded || !ranking) return null;

@@ -25,7 +25,7 @@ function Films({ lesson }: { lesson: Lesson }) {
   const clock = useClock();
   const light = useOutletContext<Light>();
   useLive(lesson.id, lesson.cursor);
-  const films = useQuery(queries.films(lesson.id, lesson.student.id));
+  const films = useQuery(queries.films(lesson));
   const number = (name: string) => Number(asked.get(name)) || undefined;
   if (films.isError) return <Notice error={films.error} />;
   if (!films.data) return null;

@@ -12,6 +12,7 @@ const PAGES: { to: string; label: string; says: string; head?: true }[] = [
   { to: "/outcomes", label: "Outcomes", says: "what was proven, drill by drill" },
   { to: "/bays", label: "Bays", says: "monitors, bridges, cameras, tokens" },
   { to: "/knowledge", label: "Knowledge", says: "faults, looks, drills, windows, versions" },
+  { to: "/train", label: "Practice lessons", says: "a made-up golfer with hidden faults, told at the end" },
   { to: "/eye", label: "Eye practice", says: "made-up swings to grade at full speed" },
   { to: "/me", label: "Your own page", says: "name, password, second factor, units, language, clicker keys, school" },
   { to: "/academy", label: "Academy", says: "coaches, invitations, keeping, mail, what was done", head: true },

@@ -47,8 +47,12 @@ function Filling({ first }: { first: Schemas["IntakeOut"] }) {
   return (
     <div className="flex flex-col gap-5">
       <div className="mx-auto flex w-full max-w-6xl flex-wrap items-center gap-x-6 gap-y-2">
-        <Consent />
-        <PhoneLink />
+        {!lesson.training && (
+          <>
+            <Consent />
+            <PhoneLink />
+          </>
+        )}
         <p role="status" className="ml-auto text-sm text-soft">
           {actions.saveIntake.isPending
             ? t("Keeping…")

@@ -87,10 +87,10 @@ export function BallTape({ told, onHelp }: { told: string; onHelp: () => void })
             {t("Fold")}
           </button>
         </div>
-        <p role="status" className="line-clamp-2 text-xs leading-tight text-soft">
+        <p role="status" className="line-clamp-2 shrink-0 text-xs leading-tight text-soft">
           {told}
         </p>
-        <div className="flex items-center justify-between gap-1">
+        <div className="-my-2 flex items-center justify-between gap-1">
           <Select
             look="bar"
             name={t("Which balls the tape shows")}

@@ -39,9 +39,9 @@ export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) 
       </Link>
       <h1 className="min-w-0 text-xl font-bold max-lg:text-lg">
         <Link
-          to={`/students/${student.id}`}
+          to={lesson.training ? "/train" : `/students/${student.id}`}
           className="inline-flex min-h-11 max-w-full items-center underline-offset-4 hover:underline"
-          title={t("The record across lessons")}
+          title={lesson.training ? t("Practice lessons") : t("The record across lessons")}
         >
           <span className="min-w-0 truncate">{student.name}</span>
         </Link>

@@ -33,11 +33,15 @@ export type Chosen = {
   target: Shot | undefined;
 };
 
+/** What the coach looks at on Check: the golfer of a practice lesson is seen from there. */
+export type Watch = (look: string | null) => void;
+
 export type Actions = ReturnType<typeof useLessonActions>;
 
 export const DeskContext = createContext<LessonDesk | null>(null);
 export const BallsContext = createContext<Balls | null>(null);
 export const ChosenContext = createContext<Chosen | null>(null);
+export const WatchContext = createContext<Watch | null>(null);
 export const ActionsContext = createContext<Actions | null>(null);
 
 function within<T>(value: T | null): T {
@@ -48,4 +52,5 @@ function within<T>(value: T | null): T {
 export const useDesk = (): LessonDesk => within(useContext(DeskContext));
 export const useBalls = (): Balls => within(useContext(BallsContext));
 export const useChosen = (): Chosen => within(useContext(ChosenContext));
+export const useWatch = (): Watch => within(useContext(WatchContext));
 export const useActions = (): Actions => within(useContext(ActionsContext));

@@ -7,6 +7,7 @@ import { type Lesson, queries, type Shot, useSession } from "../../api/queries";
 import type { Units } from "../../shared/format/units";
 import { clickerOf } from "../../shared/format/verdict";
 import { Notice } from "../../shared/ui/Notice";
+import { MadeUpGolfer } from "../training/MadeUpGolfer";
 import { BallTape } from "./BallTape";
 import { HelpDialog } from "./HelpDialog";
 import { KeepSheet } from "./KeepSheet";
@@ -21,6 +22,7 @@ import {
   DeskContext,
   type LessonDesk,
   useActions,
+  WatchContext,
 } from "./LessonContext";
 import { NoteDialog } from "./NoteDialog";
 import { ProgressBar, type Station } from "./ProgressBar";
@@ -67,6 +69,7 @@ function Desk({ lesson, shots, stations, station }: DeskProps) {
   const [helping, setHelping] = useState(false);
   const [noting, setNoting] = useState(false);
   const [keeping, setKeeping] = useState(false);
+  const [watched, watch] = useState<string | null>(null);
   const marking = useMarkActions(lesson.id);
   const { mark, markMany, undo, told } = useMarks(marking);
   const tape = useQuery(queries.proof(lesson.id)).data?.tape;
@@ -112,12 +115,22 @@ function Desk({ lesson, shots, stations, station }: DeskProps) {
             <LessonBar line={line} />
             <ProgressBar lesson={lesson} stations={stations} here={station.id} />
             <DeedNotices />
-            <main className="relative min-h-0 grow overflow-y-auto px-4 py-3 print:overflow-visible" tabIndex={-1}>
-              {failed?.error && <Notice error={failed.error} />}
-              <WaitingRows />
-              <RefusedBalls />
-              <station.Component />
-            </main>
+            <div className="flex min-h-0 grow max-lg:flex-col print:block">
+              <main
+                className="relative min-h-0 min-w-0 grow overflow-y-auto px-4 py-3 print:overflow-visible"
+                tabIndex={-1}
+              >
+                {failed?.error && <Notice error={failed.error} />}
+                <WaitingRows />
+                <RefusedBalls />
+                <WatchContext.Provider value={watch}>
+                  <station.Component />
+                </WatchContext.Provider>
+              </main>
+              {lesson.training && (
+                <MadeUpGolfer lesson={lesson} station={station.id} look={watched} ball={target?.number} />
+              )}
+            </div>
             <SelectionBar />
             <BallTape told={told} onHelp={help} />
           </div>

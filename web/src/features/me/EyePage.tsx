@@ -1,8 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useRef, useState } from "react";
 import { ask, client, type Schemas } from "../../api/client";
 import { type Check, queries, useKnowledge } from "../../api/queries";
-import { Figure } from "../../shared/charts/Figure";
+import { MovingFigure } from "../../shared/charts/MovingFigure";
 import { SwingFigure } from "../../shared/charts/SwingFigure";
 import { t } from "../../shared/format/language";
 import { hyphens } from "../../shared/format/say";
@@ -94,9 +94,10 @@ function Series({ check, seed }: { check: Check; seed: number }) {
         <p className="text-soft">{t("Swing {n} of {all}", { n: number + 1, all: SWINGS })}</p>
         <div className="aspect-square max-h-[60vh] w-full border border-rule bg-sheet">
           {swing.data && (
-            <Moving
+            <MovingFigure
               key={`${number} ${run}`}
               swing={swing.data}
+              label={t("A made-up golfer swings")}
               onBegin={() => {
                 if (run === 0) begun.current = performance.now();
               }}
@@ -132,25 +133,6 @@ function Series({ check, seed }: { check: Check; seed: number }) {
       </section>
     </div>
   );
-}
-
-/** The figure swings once and stands at its finish. */
-function Moving({ swing, onBegin }: { swing: Schemas["SwingShown"]; onBegin: () => void }) {
-  const [frame, show] = useState(0);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: it begins once, when it is put on the page
-  useEffect(() => {
-    onBegin();
-    const start = performance.now();
-    const last = swing.frames.length - 1;
-    let next = requestAnimationFrame(function on(at) {
-      const now = Math.min(last, Math.max(0, Math.floor((at - start) / 1000 / swing.seconds)));
-      show(now);
-      if (now < last) next = requestAnimationFrame(on);
-    });
-    return () => cancelAnimationFrame(next);
-  }, []);
-  const drawing = { sheet: swing.sheet, strokes: swing.frames[frame] ?? [] };
-  return <Figure drawing={drawing} label={t("A made-up golfer swings")} className="h-full w-full" />;
 }
 
 /** What was in the swing, with the still of it. */

@@ -22,7 +22,10 @@ export function OwnEye() {
           {t("Nothing to compare yet: grade looks in a lesson that an instrument records as well.")}
         </p>
       )}
-      <LinkButton to="/eye">{t("Practise on made-up swings")}</LinkButton>
+      <div className="flex flex-wrap gap-2">
+        <LinkButton to="/eye">{t("Practise on made-up swings")}</LinkButton>
+        <LinkButton to="/train">{t("Practice lessons")}</LinkButton>
+      </div>
       {eye.data && eye.data.length > 0 && (
         <table className="w-full text-left">
           <thead className="text-sm text-soft">

@@ -35,7 +35,7 @@ export function StudentsPage() {
         </div>
       </div>
       {(there || wanted.archived) && <Finder wanted={wanted} onChange={setWanted} />}
-      {roster.data && found === 0 && <Nobody there={there} archived={wanted.archived} />}
+      {roster.data && found === 0 && <Nobody there={there} archived={wanted.archived} desk={desk} />}
       <ul className="divide-y divide-rule border-y border-rule empty:border-0">
         {rows.map((row) => (
           <Row key={row.student.id} row={row} />
@@ -55,7 +55,7 @@ export function StudentsPage() {
 }
 
 /** Why the list is empty, where it is. */
-function Nobody({ there, archived }: { there: boolean; archived: boolean }) {
+function Nobody({ there, archived, desk }: { there: boolean; archived: boolean; desk: boolean }) {
   const text = there
     ? t("Nobody here fits. Try fewer words, or every coach.")
     : archived
@@ -63,7 +63,17 @@ function Nobody({ there, archived }: { there: boolean; archived: boolean }) {
       : t(
           "Nobody here yet. Add your first student with name, hand and handicap: then a lesson can begin with the first ball.",
         );
-  return <p className="max-w-prose text-lg text-soft">{text}</p>;
+  return (
+    <>
+      <p className="max-w-prose text-lg text-soft">{text}</p>
+      {!there && !archived && !desk && (
+        <p className="mt-4 flex max-w-prose flex-wrap items-center gap-4 text-lg text-soft">
+          {t("Or teach a made-up golfer first, who hits when you say so and tells at the end what was hidden.")}
+          <LinkButton to="/train">{t("Practice lessons")}</LinkButton>
+        </p>
+      )}
+    </>
+  );
 }
 
 function StudentRow({ row }: { row: RosterRow }) {

@@ -86,9 +86,11 @@ function Desk({ page }: { page: TakeHomePage }) {
         {actions.saveTakeHome.isError && <Notice error={actions.saveTakeHome.error} />}
         <Share />
         <Practised />
-        <Button onClick={() => actions.move.mutate({ ended: lesson.ended_at === null })}>
-          {lesson.ended_at === null ? t("End the lesson") : t("Open the lesson again")}
-        </Button>
+        {!lesson.training && (
+          <Button onClick={() => actions.move.mutate({ ended: lesson.ended_at === null })}>
+            {lesson.ended_at === null ? t("End the lesson") : t("Open the lesson again")}
+          </Button>
+        )}
       </aside>
     </div>
   );

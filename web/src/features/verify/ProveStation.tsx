@@ -24,7 +24,7 @@ export function ProveStation() {
   const { lesson } = useDesk();
   const knowledge = useKnowledge();
   const proof = useQuery(queries.proof(lesson.id));
-  const filmed = (useQuery(queries.films(lesson.id, lesson.student.id)).data ?? []).length > 0;
+  const filmed = (useQuery(queries.films(lesson)).data ?? []).length > 0;
   const { target } = useChosen();
   const correction = proof.data?.correction;
   const listening =

@@ -28,6 +28,8 @@ export const KEYS = {
   films: "f",
   find: "/",
   keep: "k",
+  hit: "h",
+  watch: "w",
   undo: "z",
   aside: "x",
   turf: "t",

@@ -1,0 +1,17 @@
+"""Practice lessons: a made-up golfer with hidden faults, and how a coach did with them."""
+
+from instavis_core.training.golfer import LEVELS, TrainingGolfer, training_golfer
+from instavis_core.training.score import Deeds, Score, score
+from instavis_core.training.swings import Attempt, training_ball, training_figure
+
+__all__ = [
+    "LEVELS",
+    "Attempt",
+    "Deeds",
+    "Score",
+    "TrainingGolfer",
+    "score",
+    "training_ball",
+    "training_figure",
+    "training_golfer",
+]

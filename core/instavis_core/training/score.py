@@ -1,0 +1,111 @@
+"""How a coach did in a practice lesson, told when it is over."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from instavis_core.knowledge.loader import shipped_knowledge
+from instavis_core.message import Message
+from instavis_core.terms import JUDGED, Outcome
+from instavis_core.training.golfer import TrainingGolfer
+
+
+@dataclass(frozen=True, kw_only=True)
+class Deeds:
+    """What the coach did.
+
+    ``balls`` were hit, looks ``graded`` by eye, a fault ``corrected`` (id), which had its ``outcome``; ``marked`` is by
+    ball how the movement went beside what the coach said.
+    """
+
+    balls: int
+    graded: Mapping[str, str]
+    corrected: str | None = None
+    outcome: str | None = None
+    marked: Sequence[tuple[str, str]] = ()
+
+
+@dataclass(frozen=True, kw_only=True)
+class HiddenFault:
+    """A fault the golfer had, ``leads``: the strongest."""
+
+    id: str
+    label: Message
+    severity: float
+    leads: bool
+
+
+@dataclass(frozen=True, kw_only=True)
+class GradedLook:
+    """A look as the coach graded it, and what was there."""
+
+    look: str
+    label: Message
+    grade: str
+    true_grade: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class Score:
+    """What was hidden, and how the coach did.
+
+    ``right_cause`` says whether the correction was of a fault the golfer had, ``leading_cause`` of the strongest; None
+    where none was chosen. ``right_claim`` says whether what was claimed is what was there: verified where the cause was
+    right, not verified where it was not; None while nothing is claimed. ``marks_right`` of ``marks`` told how the
+    movement went; without a fault of the golfer's nobody can tell, and there are none.
+    """
+
+    faults: list[HiddenFault]
+    balls: int
+    looks: list[GradedLook]
+    looks_right: int
+    corrected: Message | None = None
+    right_cause: bool | None = None
+    leading_cause: bool | None = None
+    outcome: str | None = None
+    right_claim: bool | None = None
+    marks: int = 0
+    marks_right: int = 0
+
+
+def score(who: TrainingGolfer, deeds: Deeds) -> Score:
+    """Hold a coach's deeds against what was hidden.
+
+    Parameters
+    ----------
+    who : TrainingGolfer
+    deeds : Deeds
+    """
+    known = shipped_knowledge()
+    leading = next(iter(who.faults)).partition("/")[0]
+    corrected = deeds.corrected
+    right = None if corrected is None else who.fault_of(corrected) is not None
+    judged = corrected is not None and deeds.outcome in JUDGED
+    marked = [(true, told) for true, told in deeds.marked if told] if right else []
+    looks = [
+        GradedLook(look=name, label=check.label, grade=deeds.graded[name], true_grade=who.true_grade(check))
+        for name, check in known.checks.items()
+        if deeds.graded.get(name) in check.grades
+    ]
+    return Score(
+        faults=[
+            HiddenFault(
+                id=key.partition("/")[0],
+                label=known.label_of(key.partition("/")[0]),
+                severity=severity,
+                leads=place == 0,
+            )
+            for place, (key, severity) in enumerate(who.faults.items())
+        ],
+        balls=deeds.balls,
+        looks=looks,
+        looks_right=sum(look.grade == look.true_grade for look in looks),
+        corrected=known.label_of(corrected) if corrected else None,
+        right_cause=right,
+        leading_cause=None if corrected is None else corrected == leading,
+        outcome=deeds.outcome,
+        right_claim=(deeds.outcome == Outcome.VERIFIED) == right if judged else None,
+        marks=len(marked),
+        marks_right=sum(true == told for true, told in marked),
+    )

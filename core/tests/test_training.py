@@ -1,0 +1,160 @@
+"""Practice lessons: hidden faults that show in ball and body, relieved by the right movement alone."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime
+
+import numpy as np
+import pytest
+
+from instavis_core.errors import InputError
+from instavis_core.figure import Ink
+from instavis_core.knowledge import vocabulary
+from instavis_core.knowledge.loader import shipped_knowledge
+from instavis_core.training import LEVELS, Attempt, Deeds, score, training_ball, training_figure, training_golfer
+from instavis_core.training.golfer import CLUB
+
+NOW = datetime(2026, 5, 4, 9, tzinfo=UTC)
+SEEDS = range(60)
+
+
+def balls(who, seed, fault, first=1, count=40):
+    skill, records, efforts = None, [], []
+    for number in range(first, first + count):
+        record, attempt, skill = training_ball(who, vocabulary().clubs[CLUB], seed, number, NOW, fault, skill)
+        records.append(record)
+        efforts.append(attempt.effort if attempt else None)
+    return records, efforts, skill
+
+
+@pytest.mark.parametrize("level", LEVELS)
+def test_the_same_golfer_comes_back_and_others_are_others(level):
+    drawn = [training_golfer(level, seed) for seed in SEEDS]
+    assert [d.faults for d in drawn] == [training_golfer(level, seed).faults for seed in SEEDS]
+    assert len({tuple(d.faults) for d in drawn}) > len(SEEDS) / 4
+    for who in drawn:
+        assert len(who.faults) == len(LEVELS[level].severity)
+        assert list(who.faults.values()) == sorted(who.faults.values(), reverse=True)
+        assert len({key.partition("/")[0] for key in who.faults}) == len(who.faults)
+
+
+def test_an_unknown_level_is_named():
+    with pytest.raises(InputError, match="one of clear, usual, tangled"):
+        training_golfer("easy", 1)
+
+
+@pytest.mark.parametrize("level", LEVELS)
+def test_what_the_body_shows_speaks_of_the_faults(level):
+    """Of strong signs nearly all are there, of what no fault speaks for little is."""
+    strong, elsewhere = [], []
+    for seed in SEEDS:
+        who = training_golfer(level, seed)
+        faults = {key.partition("/")[0] for key in who.faults}
+        for check in shipped_knowledge().checks.values():
+            signs = max((check.speaks.get(g, {}).get(f, 0) for g in check.grades[1:] for f in faults), default=0)
+            faulty = who.true_grade(check) != check.grades[0]
+            (strong if signs == 2 else elsewhere if signs <= 0 else []).append(faulty)
+    assert np.mean(strong) > LEVELS[level].strong - 0.07
+    assert np.mean(elsewhere) < LEVELS[level].elsewhere + 0.04
+
+
+def test_the_right_movement_changes_the_ball_and_another_one_does_not():
+    """Over many golfers: what a fault does to the primary number goes with the movement that is against it."""
+    answered, idle = [], []
+    for seed in SEEDS:
+        who = training_golfer("clear", seed)
+        (key,) = who.faults
+        name, _, variant = key.partition("/")
+        effect = shipped_knowledge().cause(name, variant or None).effect
+        metric = max(("path_deg", "face_to_target_deg", "attack_deg"), key=lambda m: abs(effect.get(m, 0)))
+        if abs(effect.get(metric, 0)) < 2:
+            continue
+        other = next(c.id for c in shipped_knowledge().of_kind("fault") if c.id != name)
+        before, with_it, beside = (
+            np.mean([r[metric] for r in balls(who, seed, fault, first)[0]])
+            for fault, first in ((None, 1), (name, 101), (other, 201))
+        )
+        side = who.golfer.side if metric != "attack_deg" else 1
+        sign = np.sign(effect[metric]) * side
+        answered.append(sign * (before - with_it) > 0.5)
+        idle.append(abs(before - beside))
+    assert np.mean(answered) > 0.85
+    assert np.median(idle) < 1.0
+
+
+def test_who_tries_learns_and_a_ball_comes_back_by_its_number():
+    who = training_golfer("usual", 3)
+    fault = next(iter(who.faults)).partition("/")[0]
+    records, efforts, skill = balls(who, 3, fault)
+    assert skill > who.simulated.skill_of_move
+    assert efforts[20:].count("done") > efforts[:20].count("done") - 3
+    again, told, _ = balls(who, 3, fault)
+    assert (again, told) == (records, efforts)
+    assert who.simulated.severity == who.faults
+    assert who.simulated.balls == 0
+
+
+def test_the_figure_shows_the_look_and_less_of_it_once_the_movement_is_made():
+    for seed in SEEDS:
+        who = training_golfer("clear", seed)
+        fault = next(iter(who.faults)).partition("/")[0]
+        look = next(
+            (n for n, (g, _) in who.looks.items() if shipped_knowledge().checks[n].speaks[g].get(fault) == 2), None
+        )
+        if look is None:
+            continue
+        asked, done, sound = (
+            bones(training_figure(someone, look, seed, 1, attempt))
+            for someone, attempt in (
+                (who, None),
+                (who, Attempt(fault=fault, effort="done")),
+                (type(who)(**{**vars(who), "looks": {}}), None),
+            )
+        )
+        assert np.abs(done - sound).max() < 0.5 * np.abs(asked - sound).max()
+
+
+def bones(figure):
+    return np.array([np.ravel([s.lines for s in frame if s.ink == Ink.BODY][0]) for frame in figure.frames])
+
+
+def test_an_unknown_look_is_named():
+    with pytest.raises(InputError, match="one of the looks"):
+        training_figure(training_golfer("clear", 1), "dance", 1, 1, None)
+
+
+def deeds(**changes):
+    return Deeds(**{"balls": 20, "graded": {}, **changes})
+
+
+def test_a_lesson_is_scored_by_what_was_hidden():
+    who = training_golfer("usual", 11)
+    lead, second = (key.partition("/")[0] for key in who.faults)
+    known = shipped_knowledge()
+    faulty = next(iter(who.looks))
+    sound = next(c for c in known.checks.values() if c.id not in who.looks)
+    unseen = next(c.id for c in known.checks.values() if c.id not in (faulty, sound.id))
+    graded = {faulty: who.looks[faulty][0], sound.id: sound.grades[1], unseen: "not-seen"}
+    marked = [("done", "done"), ("missed", "done"), ("done", "")]
+    told = score(who, deeds(graded=graded, corrected=lead, outcome="verified", marked=marked))
+    assert [(f.id, f.leads) for f in told.faults] == [(lead, True), (second, False)]
+    assert (told.looks_right, {look.look for look in told.looks}) == (1, {faulty, sound.id})
+    assert (told.right_cause, told.leading_cause, told.right_claim) == (True, True, True)
+    assert (told.marks, told.marks_right) == (2, 1)
+    assert score(who, deeds(corrected=second, outcome="not-supported")).right_claim is False
+
+
+def test_of_a_wrong_cause_not_supported_is_the_right_claim_and_no_mark_counts():
+    who = training_golfer("clear", 2)
+    other = next(c.id for c in shipped_knowledge().of_kind("fault") if who.fault_of(c.id) is None)
+    told = score(who, deeds(corrected=other, outcome="not-supported", marked=[("done", "done")]))
+    assert (told.right_cause, told.leading_cause, told.right_claim, told.marks) == (False, False, True, 0)
+    assert score(who, deeds(corrected=other, outcome="verified")).right_claim is False
+
+
+@pytest.mark.parametrize("outcome", [None, "open", "stopped"])
+def test_what_is_not_judged_claims_nothing(outcome):
+    who = training_golfer("clear", 2)
+    told = score(who, deeds(corrected=next(iter(who.faults)).partition("/")[0], outcome=outcome))
+    assert told.right_claim is None
+    assert score(who, deeds()).right_cause is None

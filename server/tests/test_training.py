@@ -1,0 +1,157 @@
+"""Practice lessons: begun, taught like any other, told at the end, in no sum of the academy, one coach's own."""
+
+from __future__ import annotations
+
+import pytest
+from django.utils import timezone
+
+from instavis.accounts.models import Coach, Student
+from instavis.capture.shots.models import Shot
+from instavis.lessons.models import Lesson
+from instavis.training.models import Training, Tried
+from instavis.training.services import begin_training
+from instavis_core.knowledge.loader import shipped_knowledge
+from instavis_core.training import LEVELS, training_golfer
+
+from .conftest import PASSWORD, signed_in
+
+SEED = 7
+BALLS = 12
+
+
+@pytest.fixture
+def training(coach) -> Training:
+    return begin_training(coach, "clear", timezone.now(), seed=SEED)
+
+
+@pytest.fixture
+def place(training) -> str:
+    return f"/v1/lessons/{training.lesson_id}"
+
+
+@pytest.fixture
+def fault() -> str:
+    return next(iter(training_golfer("clear", SEED).faults)).partition("/")[0]
+
+
+def correct(api, place: str, fault: str) -> None:
+    api("post", f"{place}/corrections", {"fault": fault, "variant": "", "stage": "full"}, status=201)
+
+
+def test_one_is_begun_at_every_level_and_listed_newest_first(api):
+    begun = [api("post", "/v1/trainings", {"level": level}, status=201)["lesson_id"] for level in LEVELS]
+    rows = api("get", "/v1/trainings")
+    assert [row["lesson_id"] for row in rows] == begun[::-1]
+    assert [row["level"] for row in rows] == list(LEVELS)[::-1]
+    assert all(row["score"] is None for row in rows)
+    told = api("get", f"/v1/lessons/{begun[0]}")
+    assert told["training"] is True
+
+
+def test_an_unknown_level_is_refused_and_nothing_begins(api):
+    refused = api("post", "/v1/trainings", {"level": "easy"}, status=422)
+    assert refused["errors"][0]["field"] == "level"
+    assert not Student.objects.filter(made_up=True).exists()
+
+
+def test_balls_come_like_any_others_and_nothing_tells_what_is_hidden(api, training, place):
+    assert api("post", f"{place}/training/balls", {"count": 5})["numbers"] == [1, 2, 3, 4, 5]
+    assert api("post", f"{place}/training/balls", {})["numbers"] == [6]
+    assert len(api("get", f"{place}/shots")) == 6
+    assert not Tried.objects.exists()  # nothing is tried before there is a correction
+    told = api("get", f"{place}/training")
+    assert told["score"] is None
+    assert set(told) == {"level", "handicap", "ended_at", "score"}
+    api("post", f"{place}/training/balls", {"count": 11}, status=422)
+    api("post", f"{place}/training/balls", {"count": 0}, status=422)
+
+
+def test_a_swing_is_drawn_for_a_look_and_a_ball(api, training, place):
+    api("post", f"{place}/training/balls", {"count": 1})
+    before, of_ball = (api("get", f"{place}/training/swings/seat-line{ball}") for ball in ("", "?ball=1"))
+    assert before["view"] == "down-the-line"
+    assert len(of_ball["frames"]) > 60
+    assert "grade" not in of_ball
+    api("get", f"{place}/training/swings/dance", status=422)
+    api("get", f"{place}/training/swings/seat-line?ball=2", status=404)
+
+
+def test_while_a_correction_is_proved_the_golfer_tries_and_learns(api, training, place, fault):
+    api("post", f"{place}/training/balls", {"count": 10})
+    correct(api, place, fault)
+    api("post", f"{place}/training/balls", {"count": 10})
+    tried = list(Tried.objects.order_by("shot__number"))
+    assert [t.shot.number for t in tried] == list(range(11, 21))
+    assert {t.fault for t in tried} == {fault}
+    training.refresh_from_db()
+    assert training.skill > training_golfer("clear", SEED).simulated.skill_of_move
+    assert all(shot.movement == "" for shot in Shot.objects.filter(lesson=training.lesson))  # marking is the coach's
+
+
+def test_the_end_tells_what_was_hidden_and_how_it_went(api, training, place, fault):
+    who = training_golfer("clear", SEED)
+    look = next(iter(who.looks))
+    api("post", f"{place}/training/balls", {"count": 10})
+    api("put", f"{place}/checks", {"grades": {look: who.looks[look][0]}})
+    correct(api, place, fault)
+    for number in api("post", f"{place}/training/balls", {"count": BALLS % 11 + 2})["numbers"]:
+        shot = Shot.objects.get(lesson=training.lesson, number=number)
+        api("patch", f"/v1/shots/{shot.pk}", {"movement": shot.tried.effort, "mark_basis": "blind"})
+    api("patch", place, {"ended": True})
+    told = api("get", f"{place}/training")["score"]
+    assert [f["id"] for f in told["faults"]] == [fault]
+    assert (told["right_cause"], told["leading_cause"]) == (True, True)
+    assert (told["looks_right"], len(told["looks"])) == (1, 1)
+    assert told["marks"] == told["marks_right"] > 0
+    assert told["balls"] == Lesson.objects.get(pk=training.lesson_id).last_ball
+    api("post", f"{place}/training/balls", {}, status=409)
+    (row,) = api("get", "/v1/trainings")
+    assert row["score"] == told
+
+
+def test_nothing_of_it_is_in_the_academys_lists_and_sums(api, training, place, fault):
+    api("post", f"{place}/training/balls", {"count": 10})
+    correct(api, place, fault)
+    api("post", f"{place}/training/balls", {"count": 3})
+    student = training.lesson.student_id
+    assert student not in [row["student"]["id"] for row in api("get", "/v1/roster")["rows"]]
+    assert student not in [row["id"] for row in api("get", "/v1/students")]
+    outcomes = api("get", "/v1/outcomes")
+    assert (outcomes["lessons"], outcomes["students"], outcomes["rows"]) == (0, 0, [])
+    day = api("get", f"/v1/day?day={training.lesson.day}")
+    assert [visit["student_id"] for visit in day["visits"]] == []
+    api("get", f"/v1/students/{student}", status=404)
+    refused = api("get", f"{place}/archive", status=409)
+    assert "practice lesson" in refused["errors"][0]["message"]
+
+
+def test_a_colleague_of_the_same_academy_finds_none_of_it(api, coach, training, place):
+    colleague = Coach.objects.create_user("other-coach", password=PASSWORD, name="Other", academy=coach.academy)
+    theirs = signed_in(colleague)
+    assert theirs("get", "/v1/trainings") == []
+    theirs("get", f"{place}/training", status=404)
+    theirs("post", f"{place}/training/balls", {}, status=404)
+    theirs("get", f"{place}/training/swings/seat-line", status=404)
+    theirs("delete", f"{place}/training", status=404)
+
+
+def test_it_is_taken_away_with_its_golfer(api, training, place):
+    api("post", f"{place}/training/balls", {"count": 3})
+    api("delete", f"{place}/training", status=204)
+    assert not Lesson.objects.filter(pk=training.lesson_id).exists()
+    assert not Student.objects.filter(made_up=True).exists()
+    assert api("get", "/v1/trainings") == []
+
+
+def test_a_lesson_of_a_student_is_no_practice_lesson(api, lesson):
+    assert api("get", f"/v1/lessons/{lesson.pk}")["training"] is False
+    api("post", f"/v1/lessons/{lesson.pk}/training/balls", {}, status=404)
+    api("delete", f"/v1/lessons/{lesson.pk}/training", status=404)
+    assert Lesson.objects.filter(pk=lesson.pk).exists()
+
+
+def test_every_golfer_has_a_fault_that_the_knowledge_knows():
+    known = {cause.id for cause in shipped_knowledge().of_kind("fault")}
+    for level in LEVELS:
+        for seed in range(20):
+            assert {key.partition("/")[0] for key in training_golfer(level, seed).faults} <= known

@@ -1,0 +1,25 @@
+"""What a coach does who touches nothing but keys."""
+
+from __future__ import annotations
+
+from playwright.sync_api import Page
+
+
+def tab_to(page: Page, role: str, name: str, limit: int = 80) -> None:
+    """Press Tab until a control has the focus: what cannot be reached by keyboard fails here."""
+    target = page.get_by_role(role, name=name, exact=True).first
+    target.wait_for()
+    for _ in range(limit):
+        if target.evaluate("node => node === document.activeElement"):
+            return
+        page.keyboard.press("Tab")
+    raise AssertionError(f"{role} {name!r} was not reached by Tab")
+
+
+def press(page: Page, role: str, name: str, key: str = "Enter") -> None:
+    tab_to(page, role, name)
+    page.keyboard.press(key)
+
+
+def station(page: Page, number: int) -> None:
+    page.keyboard.press(f"Alt+Digit{number}")

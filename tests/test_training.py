@@ -1,0 +1,62 @@
+"""A practice lesson from the first key to what was hidden, without a monitor, a bay or a mouse."""
+
+from __future__ import annotations
+
+import re
+
+from playwright.sync_api import Page, expect
+
+from .conftest import faults_of
+from .keyboard import press, station
+
+MARKED = 7
+
+
+def test_a_practice_lesson_by_keyboard(page: Page, product, root):
+    page.goto("/train")
+    press(page, "button", "Begin: Clear")
+    golfer = page.get_by_role("complementary", name="The made-up golfer")
+    balls = page.get_by_role("region", name="Balls").get_by_role("button", name=re.compile("^Ball "))
+    golfer.get_by_role("button", name="Hit a ball").wait_for()
+
+    # Baseline: five at once twice, and one by its key.
+    for hit in (5, 10):
+        press(page, "button", "Hit five")
+        expect(balls).to_have_count(hit)
+    page.keyboard.press("h")
+    expect(balls).to_have_count(11)
+    expect(golfer.get_by_role("img", name="The swing of ball 11")).to_be_visible()
+    assert faults_of(page, root) == []
+
+    # Check: the swing is there to be looked at again; what is graded is graded.
+    station(page, 3)
+    page.get_by_role("region", name="Looks to come").wait_for()
+    page.keyboard.press("w")
+    page.keyboard.press("1")
+    expect(page.get_by_role("table").get_by_role("row")).to_have_count(2)
+
+    # Correct and prove: hit, watch, mark.
+    station(page, 5)
+    press(page, "radio", "Full", key="Space")
+    press(page, "button", "Take this correction")
+    page.get_by_text("The next ball gets the first verdict.").wait_for()
+    for number in range(12, 12 + MARKED):
+        page.keyboard.press("h")
+        expect(page.get_by_role("button", name=f"Ball {number}, covered until its movement is marked")).to_be_visible()
+        page.keyboard.press("1" if number % 3 else "3")
+        expect(page.get_by_role("button", name=re.compile(f"^Ball {number},.*movement"))).to_be_visible()
+
+    # The end tells; nobody else hears of it.
+    station(page, 7)
+    press(page, "button", "End it and hear what it was")
+    expect(golfer.get_by_role("heading", name="What it was")).to_be_visible()
+    expect(golfer.get_by_text(re.compile(f"^{11 + MARKED} balls$"))).to_be_visible()
+    expect(golfer.get_by_text(re.compile("it was the one that led|the golfer had none of it"))).to_be_visible()
+    name = page.get_by_role("heading", level=1).inner_text()
+    assert faults_of(page, root) == []
+    page.goto("/train")
+    expect(page.get_by_text(re.compile(rf"\b{11 + MARKED} balls"))).to_be_visible()
+    with product.signed_in() as client:
+        assert name not in [row["student"]["name"] for row in client.get("/api/v1/roster").json()["rows"]]
+        (one,) = client.get("/api/v1/trainings").json()
+        client.delete(f"/api/v1/lessons/{one['lesson_id']}/training").raise_for_status()

@@ -1,0 +1,135 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { useTrainingActions } from "../../api/deeds";
+import { type Knowledge, type Lesson, queries, useKnowledge } from "../../api/queries";
+import { MovingFigure } from "../../shared/charts/MovingFigure";
+import { t } from "../../shared/format/language";
+import { KEYS } from "../../shared/format/verdict";
+import { Button } from "../../shared/ui/Button";
+import { Notice } from "../../shared/ui/Notice";
+import { inDialog, typing, useWindowKeys } from "../../shared/ui/useWindowKeys";
+import { HowItWent } from "./HowItWent";
+import { HINTS, levelOf } from "./levels";
+
+const SEVERAL = 5;
+
+type Props = {
+  lesson: Lesson;
+  station: string;
+  /** The look that is open on Check. */
+  look: string | null;
+  /** The ball that a mark would go to. */
+  ball: number | undefined;
+};
+
+/** The golfer of a practice lesson: hits when told to, swings to be looked at, and at the end is told. */
+export function MadeUpGolfer({ lesson, station, look, ball }: Props) {
+  const training = useQuery(queries.training(lesson.id));
+  const { hit, end } = useTrainingActions(lesson.id);
+  const ended = lesson.ended_at !== null;
+  useWindowKeys((event) => {
+    if (event.altKey || event.ctrlKey || event.metaKey || typing(event.target) || inDialog()) return;
+    if (event.key !== KEYS.hit || ended || hit.isPending) return;
+    event.preventDefault();
+    hit.mutate(1);
+  });
+  if (training.isError) return null; // a colleague's lesson is only looked at
+  const score = training.data?.score;
+  return (
+    <aside
+      aria-label={t("The made-up golfer")}
+      className="no-print flex w-72 shrink-0 flex-col gap-3 overflow-y-auto border-l border-rule px-4 py-3 max-lg:max-h-[45vh] max-lg:w-full max-lg:flex-row max-lg:flex-wrap max-lg:items-start max-lg:border-t max-lg:border-l-0"
+    >
+      {score ? (
+        <section aria-labelledby="told" className="flex flex-col gap-3">
+          <h2 id="told" className="text-xl font-bold">
+            {t("What it was")}
+          </h2>
+          <HowItWent score={score} />
+        </section>
+      ) : (
+        <>
+          <p className="max-lg:w-full">
+            <b>{training.data && t("{level} golfer.", { level: t(levelOf(training.data.level)) })}</b>{" "}
+            {t(HINTS[station] ?? "")}
+          </p>
+          <div className="flex flex-wrap gap-2">
+            <Button strong keyName={KEYS.hit} disabled={ended || hit.isPending} onClick={() => hit.mutate(1)}>
+              {t("Hit a ball")}
+            </Button>
+            {station === "baseline" && (
+              <Button disabled={ended || hit.isPending} onClick={() => hit.mutate(SEVERAL)}>
+                {t("Hit five")}
+              </Button>
+            )}
+          </div>
+          <Swing lesson={lesson} station={station} look={look} ball={ball} />
+          {station === "take-home" && (
+            <Button disabled={end.isPending} onClick={() => end.mutate()}>
+              {t("End it and hear what it was")}
+            </Button>
+          )}
+        </>
+      )}
+      {[hit, end].map((deed, i) => deed.isError && <Notice key={i} error={deed.error} />)}
+    </aside>
+  );
+}
+
+const VIEWS = { "face-on": "From in front", "down-the-line": "Down the line" } as const;
+type View = keyof typeof VIEWS;
+
+/** The swing of the ball, again and slowly if wanted; the open look says from where, otherwise the coach does. */
+function Swing({ lesson, station, look, ball }: Props) {
+  const knowledge = useKnowledge();
+  const fault = useQuery(queries.proof(lesson.id)).data?.correction?.fault;
+  const [chosen, choose] = useState<View | null>(null);
+  const [run, again] = useState({ times: 0, slow: false });
+  const meant = station === "check" ? look : station === "prove" && fault ? telling(knowledge, fault) : null;
+  const seen =
+    (chosen === null && meant) || knowledge.checks.find((c) => c.view === (chosen ?? "face-on"))?.id || "seat-line";
+  const swing = useQuery(queries.trainingSwing(lesson.id, seen, ball));
+  const watch = (slow: boolean) => again((old) => ({ times: old.times + 1, slow }));
+  useWindowKeys((event) => {
+    if (event.altKey || event.ctrlKey || event.metaKey || typing(event.target) || inDialog()) return;
+    if (event.key !== KEYS.watch) return;
+    event.preventDefault();
+    watch(false);
+  });
+  const view = (swing.data?.view ?? "face-on") as View;
+  const other: View = view === "face-on" ? "down-the-line" : "face-on";
+  return (
+    <section aria-label={t("The swing")} className="flex flex-col gap-2 max-lg:flex-row max-lg:items-start">
+      <div className="h-56 w-full border border-rule bg-sheet max-lg:h-44 max-lg:w-44">
+        {swing.data && (
+          <MovingFigure
+            key={`${seen} ${ball ?? 0} ${run.times}`}
+            swing={swing.data}
+            slow={run.slow}
+            label={ball === undefined ? t("A swing without a ball") : t("The swing of ball {ball}", { ball })}
+          />
+        )}
+      </div>
+      <p className="text-sm text-soft max-lg:hidden">
+        {ball === undefined ? t("A swing without a ball") : t("The swing of ball {ball}", { ball })},{" "}
+        {t(VIEWS[view]).toLowerCase()}
+      </p>
+      <div className="flex flex-wrap gap-2">
+        <Button keyName={KEYS.watch} onClick={() => watch(false)}>
+          {t("Again")}
+        </Button>
+        <Button onClick={() => watch(true)}>{t("Slowly")}</Button>
+        <Button onClick={() => choose(other)}>{t(VIEWS[other])}</Button>
+      </div>
+      {swing.isError && <Notice error={swing.error} />}
+    </section>
+  );
+}
+
+/** The look that says most about a fault. */
+function telling(knowledge: Knowledge, fault: string): string | null {
+  const worth = (check: Knowledge["checks"][number]) =>
+    Math.max(0, ...Object.values(check.speaks ?? {}).map((speaks) => speaks[fault] ?? 0));
+  const best = knowledge.checks.reduce((a, b) => (worth(b) > worth(a) ? b : a));
+  return worth(best) > 0 ? best.id : null;
+}

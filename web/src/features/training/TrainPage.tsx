@@ -1,0 +1,119 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useNavigate } from "react-router";
+import { ask, client, type Schemas } from "../../api/client";
+import { queries } from "../../api/queries";
+import { useClock } from "../../api/useClock";
+import { counted, t } from "../../shared/format/language";
+import { Button, LinkButton } from "../../shared/ui/Button";
+import { Notice } from "../../shared/ui/Notice";
+import { HowItWent } from "./HowItWent";
+import { LEVELS, levelOf } from "./levels";
+
+type Row = Schemas["TrainingRow"];
+
+/** Lessons with a made-up golfer: begin one, go on with one, see how they went. Only their coach sees them. */
+export function TrainPage() {
+  const rows = useQuery(queries.trainings);
+  const navigate = useNavigate();
+  const cache = useQueryClient();
+  const begin = useMutation({
+    mutationFn: (level: string) => ask(client.POST("/api/v1/trainings", { body: { level } })),
+    onSuccess: async ({ lesson_id }) => {
+      await cache.invalidateQueries({ queryKey: queries.trainings.queryKey });
+      navigate(`/lessons/${lesson_id}/baseline`);
+    },
+  });
+  if (rows.isError) return <Notice error={rows.error} />;
+  return (
+    <main className="mx-auto w-full max-w-5xl px-6 py-5">
+      <h1 className="text-2xl font-bold">{t("Practice lessons")}</h1>
+      <p className="mb-4 max-w-prose text-soft">
+        {t(
+          "A made-up golfer with hidden faults takes a whole lesson with you. They hit when you say so, swing for you to look at, and try what you correct. When you end the lesson you hear what was hidden, and how you did. Only you see these lessons; they are in no list and no sum.",
+        )}
+      </p>
+      <ul className="mb-6 grid gap-3 md:grid-cols-3">
+        {LEVELS.map((level, i) => (
+          <li key={level.id} className="flex flex-col gap-2 border border-rule bg-sheet p-4">
+            <h2 className="text-lg font-semibold">{t(level.label)}</h2>
+            <p className="grow text-soft">{t(level.says)}</p>
+            <Button
+              strong={i === 0 && rows.data?.length === 0}
+              disabled={begin.isPending}
+              aria-label={t("Begin: {level}", { level: t(level.label) })}
+              onClick={() => begin.mutate(level.id)}
+            >
+              {t("Begin")}
+            </Button>
+          </li>
+        ))}
+      </ul>
+      {begin.isError && <Notice error={begin.error} />}
+      {rows.data && rows.data.length > 0 && (
+        <section aria-labelledby="yours">
+          <h2 id="yours" className="mb-2 text-xl font-semibold">
+            {t("Yours so far")}
+          </h2>
+          <ul className="divide-y divide-rule border-y border-rule">
+            {rows.data.map((row) => (
+              <Lesson key={row.lesson_id} row={row} />
+            ))}
+          </ul>
+        </section>
+      )}
+    </main>
+  );
+}
+
+function Lesson({ row }: { row: Row }) {
+  const clock = useClock();
+  const cache = useQueryClient();
+  const remove = useMutation({
+    mutationFn: () =>
+      ask(client.DELETE("/api/v1/lessons/{lesson_id}/training", { params: { path: { lesson_id: row.lesson_id } } })),
+    onSuccess: () => cache.invalidateQueries({ queryKey: queries.trainings.queryKey }),
+  });
+  const name = t("{student}, {level}, {moment}", {
+    student: row.student_name,
+    level: t(levelOf(row.level)).toLowerCase(),
+    moment: clock.moment(row.started_at),
+  });
+  return (
+    <li className="grid gap-x-6 gap-y-2 py-3 md:grid-cols-[1fr_auto]">
+      {row.score ? (
+        <details>
+          <summary className="min-h-11 cursor-pointer content-center">
+            <span className="font-semibold">{name}</span>
+            <span className="ml-3 text-soft">{inShort(row.score)}</span>
+          </summary>
+          <div className="mt-2">
+            <HowItWent wide score={row.score} />
+          </div>
+        </details>
+      ) : (
+        <p className="min-h-11 content-center font-semibold">{name}</p>
+      )}
+      <div className="flex items-start gap-2">
+        <LinkButton to={`/lessons/${row.lesson_id}/${row.station}`}>
+          {row.ended_at === null ? t("Go on") : t("Look at it")}
+        </LinkButton>
+        <Button aria-label={t("Take away {lesson}", { lesson: name })} onClick={() => remove.mutate()}>
+          {t("Take away")}
+        </Button>
+      </div>
+      {remove.isError && <Notice error={remove.error} />}
+    </li>
+  );
+}
+
+function inShort(score: Schemas["Score"]): string {
+  const cause = score.leading_cause
+    ? t("the cause that led")
+    : score.right_cause
+      ? t("a cause that was there")
+      : score.corrected == null
+        ? t("no correction")
+        : t("another cause");
+  const looks = t("{right} of {all} looks", { right: score.looks_right, all: score.looks.length });
+  return `${cause} · ${looks} · ${counted(score.balls, "{n} ball", "{n} balls")}`;
+}

@@ -1,0 +1,189 @@
+// @vitest-environment jsdom
+/** Practice lessons: begun at a level, hit and watched by keys, told when they have ended. */
+import { fireEvent, screen, waitFor, within } from "@testing-library/react";
+import axe from "axe-core";
+import { describe, expect, it } from "vitest";
+
+import type { Schemas } from "../api/client";
+import { asked, changes, LESSON, onRecordedServer, openAt, openStation, recorded, sent, settled } from "./harness";
+
+onRecordedServer();
+
+const lesson = { ...recorded<Schemas["LessonOut"]>("lesson"), training: true, bay_id: null, ended_at: null };
+const told = recorded<Schemas["TrainingOut"]>("training");
+const rows = recorded<Schemas["TrainingRow"][]>("trainings");
+const score = told.score as Schemas["Score"];
+const swing: Schemas["SwingShown"] = {
+  view: "down-the-line",
+  seconds: 0.01,
+  sheet: [-1, 0, 1, 2],
+  frames: [
+    [
+      {
+        ink: "body",
+        width: 10,
+        lines: [
+          [
+            [0, 0],
+            [0, 1],
+          ],
+        ],
+      },
+    ],
+  ],
+};
+const looks = recorded<Schemas["KnowledgeOut"]>("knowledge").checks;
+const SWINGS = Object.fromEntries(
+  looks.map(({ id, view }) => [
+    `GET ${LESSON}/training/swings/${id}`,
+    { ...swing, view: view === "any" ? "face-on" : view },
+  ]),
+);
+const GOING = {
+  [`GET ${LESSON}`]: lesson,
+  [`GET ${LESSON}/training`]: { ...told, ended_at: null, score: null },
+  ...SWINGS,
+};
+
+async function opened(station: string, special: Record<string, unknown> = {}) {
+  const page = openStation(station, { ...GOING, ...special });
+  const golfer = await screen.findByRole("complementary", { name: "The made-up golfer" });
+  await settled(page.cache);
+  return { ...page, golfer };
+}
+
+const looked = () => sent.filter((s) => s.path.includes("/training/swings/"));
+
+describe("the golfer of a practice lesson", () => {
+  it("stands beside every station with what to do there, and is clean for a screen reader", async () => {
+    const { golfer, container } = await opened("baseline");
+    within(golfer).getByText(/Let them hit ten or so/);
+    within(golfer).getByText(/Usual golfer/);
+    const found = await axe.run(container, { rules: { "color-contrast": { enabled: false } } });
+    expect(found.violations.map((v) => v.id)).toEqual([]);
+  });
+
+  it("hits by its key and by its buttons, and never while somebody types", async () => {
+    const { golfer } = await opened("baseline");
+    fireEvent.keyDown(document.body, { key: "h" });
+    const hits = () => changes().filter((c) => c.path === `${LESSON}/training/balls`);
+    await waitFor(() => expect(hits()).toHaveLength(1));
+    await waitFor(() => within(golfer).getByRole("button", { name: /Hit five/ }));
+    fireEvent.click(within(golfer).getByRole("button", { name: "Hit five" }));
+    await waitFor(() => expect(hits()).toHaveLength(2));
+    expect(hits().map((c) => c.body)).toEqual([{ count: 1 }, { count: 5 }]);
+    fireEvent.keyDown(screen.getAllByRole("combobox")[0] as HTMLElement, { key: "h" });
+    expect(hits()).toHaveLength(2);
+  });
+
+  it("is seen from where the open look is looked at, of the ball that would be marked", async () => {
+    await opened("check");
+    const [look] = screen.getAllByRole("heading", { level: 2 });
+    const open = looks.find((l) => l.label === look?.textContent);
+    const last = recorded<Schemas["ShotOut"][]>("shots").at(-1);
+    await waitFor(() => expect(looked().at(-1)?.path).toBe(`${LESSON}/training/swings/${open?.id}`));
+    expect(looked().at(-1)?.query).toEqual({ ball: String(last?.number) });
+  });
+
+  it("is seen on Prove for the look that says most of what is corrected", async () => {
+    await opened("prove");
+    const fault = recorded<Schemas["ProofOut"]>("proof").correction?.fault ?? "";
+    const id = looked().at(-1)?.path.split("/").at(-1);
+    const speaks = looks.find((l) => l.id === id)?.speaks ?? {};
+    expect(Math.max(...Object.values(speaks).map((s) => s[fault] ?? 0))).toBe(2);
+  });
+
+  it("turns around when told", async () => {
+    const { golfer } = await opened("baseline");
+    const before = looked().at(-1)?.path;
+    fireEvent.click(within(golfer).getByRole("button", { name: "Down the line" }));
+    await waitFor(() => expect(looked().at(-1)?.path).not.toBe(before));
+  });
+
+  it("is told at the end, and hits no more", async () => {
+    const { golfer } = await opened("take-home");
+    fireEvent.click(within(golfer).getByRole("button", { name: /End it/ }));
+    await waitFor(() => expect(changes()).toContainEqual(expect.objectContaining({ body: { ended: true } })));
+    expect(screen.queryByRole("button", { name: "End the lesson" })).toBeNull();
+  });
+
+  it("keeps still once it has ended", async () => {
+    const { golfer } = await opened("take-home", {
+      [`GET ${LESSON}`]: { ...lesson, ended_at: "2026-05-04T10:00:00Z" },
+      [`GET ${LESSON}/training`]: told,
+    });
+    within(golfer).getByRole("heading", { name: "What it was" });
+    for (const fault of score.faults) within(golfer).getByText(fault.label);
+    fireEvent.keyDown(document.body, { key: "h" });
+    expect(changes().filter((c) => c.path.endsWith("/balls"))).toEqual([]);
+    expect(screen.queryByRole("button", { name: "Open the lesson again" })).toBeNull();
+  });
+
+  it("is not there in a lesson of a student, where its keys do nothing", async () => {
+    const page = openStation("baseline");
+    await settled(page.cache);
+    expect(screen.queryByRole("complementary", { name: "The made-up golfer" })).toBeNull();
+    fireEvent.keyDown(document.body, { key: "h" });
+    expect(changes().filter((c) => c.path.endsWith("/balls"))).toEqual([]);
+    expect(asked()).not.toContain("training");
+  });
+});
+
+describe("the list of practice lessons", () => {
+  it("begins one at a level and goes there", async () => {
+    const page = openAt("/train", { "POST /api/v1/trainings": { lesson_id: lesson.id } });
+    await settled(page.cache);
+    fireEvent.click(screen.getByRole("button", { name: "Begin: Tangled" }));
+    await waitFor(() => expect(page.router.state.location.pathname).toBe(`/lessons/${lesson.id}/baseline`));
+    expect(changes()[0]).toMatchObject({ path: "/api/v1/trainings", body: { level: "tangled" } });
+  });
+
+  it("tells of ended ones how they went, and takes one away", async () => {
+    const page = openAt("/train");
+    await settled(page.cache);
+    const [row] = rows as [Schemas["TrainingRow"]];
+    screen.getByText(/no correction · 1 of 1 looks · 10 balls/);
+    for (const fault of score.faults) screen.getByText(fault.label);
+    const found = await axe.run(page.container, { rules: { "color-contrast": { enabled: false } } });
+    expect(found.violations.map((v) => v.id)).toEqual([]);
+    fireEvent.click(screen.getByRole("button", { name: /^Take away/ }));
+    await waitFor(() =>
+      expect(changes()[0]).toMatchObject({ method: "DELETE", path: `/api/v1/lessons/${row.lesson_id}/training` }),
+    );
+  });
+
+  it.each([
+    [
+      { corrected: "Sway", right_cause: false, leading_cause: false, outcome: "verified", right_claim: false },
+      /golfer had none of it/,
+      /though the cause was another/,
+    ],
+    [
+      { corrected: "Sway", right_cause: true, leading_cause: false, outcome: "not-supported", right_claim: false },
+      /another led/,
+      /though the cause was right/,
+    ],
+    [
+      { corrected: "Sway", right_cause: true, leading_cause: true, outcome: "verified", right_claim: true },
+      /the one that led/,
+      /and so it was/,
+    ],
+    [
+      { corrected: "Sway", right_cause: false, leading_cause: false, outcome: "not-supported", right_claim: true },
+      /golfer had none/,
+      /rightly/,
+    ],
+    [
+      { corrected: "Sway", right_cause: true, leading_cause: true, outcome: "open", right_claim: null },
+      /the one that led/,
+      /too few marked balls/,
+    ],
+  ])("says what a claim was worth: %o", async (changed, cause, claim) => {
+    const row = { ...rows[0], score: { ...score, ...changed, marks: 4, marks_right: 1 } };
+    const page = openAt("/train", { "GET /api/v1/trainings": [row] });
+    await settled(page.cache);
+    screen.getByText(cause);
+    screen.getByText(claim);
+    screen.getByText("1 of 4 marks as it went");
+  });
+});
