@@ -16,6 +16,19 @@ def tab_to(page: Page, role: str, name: str, limit: int = 80) -> None:
     raise AssertionError(f"{role} {name!r} was not reached by Tab")
 
 
+def choose(page: Page, name: str, limit: int = 80) -> None:
+    """Come to a group of choices by Tab, and to one of them by its arrows."""
+    target = page.get_by_role("radio", name=name, exact=True)
+    target.wait_for()
+    group = "node => node.closest('[role=radiogroup]').contains(document.activeElement)"
+    for _ in range(limit):
+        if target.evaluate("node => node === document.activeElement"):
+            page.keyboard.press("Space")
+            return
+        page.keyboard.press("ArrowRight" if target.evaluate(group) else "Tab")
+    raise AssertionError(f"choice {name!r} was not reached")
+
+
 def press(page: Page, role: str, name: str, key: str = "Enter") -> None:
     tab_to(page, role, name)
     page.keyboard.press(key)
