@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from contextlib import closing
 
 from playwright.sync_api import Page, expect
 
@@ -56,7 +57,7 @@ def test_a_practice_lesson_by_keyboard(page: Page, product, root):
     assert faults_of(page, root) == []
     page.goto("/train")
     expect(page.get_by_text(re.compile(f" looks · {11 + MARKED} balls$"))).to_be_visible()
-    with product.signed_in() as client:
+    with closing(product.signed_in()) as client:
         assert name not in [row["student"]["name"] for row in client.get("/api/v1/roster").json()["rows"]]
         (one,) = client.get("/api/v1/trainings").json()
         client.delete(f"/api/v1/lessons/{one['lesson_id']}/training").raise_for_status()
