@@ -16,6 +16,7 @@ from pathlib import Path
 
 import httpx
 import pytest
+from bench.painted import CHROMIUM, PAINTED_DIRECTLY
 from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
 from instavis.demo.scenario import PASSWORD
@@ -28,9 +29,6 @@ from launcher.shape import keep_loader, keep_web, keep_workers, settings_for
 from launcher.supervisor import Supervisor
 
 AXE = "web/node_modules/axe-core/axe.min.js"
-CHROMIUM = "/usr/bin/chromium"
-PAINTED_DIRECTLY = ["--disable-gpu", "--disable-gpu-rasterization", "--disable-gpu-compositing"]
-"""There is no graphics card: pretending one takes a sixth more of the processor."""
 HEAD = "imke"
 AWAY = 503
 """What the server answers while its database is away, and never otherwise."""

@@ -5,10 +5,11 @@ from __future__ import annotations
 from contextlib import closing
 
 import pytest
+from bench.painted import CHROMIUM
 from playwright.sync_api import Browser, Page, Playwright, expect
 
 from . import fake_camera
-from .conftest import CHROMIUM, faults_of
+from .conftest import faults_of
 
 BAY = "North mat"
 

@@ -119,6 +119,7 @@ def test_the_cause_board_says_what_the_balls_carry(page: Page, student, headline
 
 def test_a_gate_the_wrong_way_round_is_refused_in_words(page: Page):
     page.goto("/lessons/6/correct")
+    page.get_by_role("radio", name="Gate").click()
     page.get_by_label(re.compile("^From")).fill("9")
     page.get_by_label(re.compile("^To ")).fill("-9")
     page.get_by_role("button", name="Take this correction").click()

@@ -16,7 +16,7 @@ from instavis_core.knowledge import vocabulary
 from instavis_core.simulate import draw_golfer, simulate_shots
 
 from .conftest import faults_of, settled
-from .test_whole_lesson import press, station
+from .keyboard import press, station
 
 CLUB = vocabulary().clubs["7i"]
 

@@ -17,7 +17,7 @@ import httpx
 import numpy as np
 from attack.years import fill
 
-from bench.painted import CHROMIUM, PAINTED, WATCH, state_of
+from bench.painted import CHROMIUM, PAINTED, PAINTED_DIRECTLY, WATCH, state_of
 from bench.target import Measured
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import vocabulary
@@ -66,7 +66,7 @@ def _paint(client: httpx.Client, address: str) -> Iterator[Measured]:
     watched = next(row for row in lessons if row["station"] == "prove")
     tokens = [_bay(client, watched if i == 0 else None, i) for i in range(BAYS)]
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path=CHROMIUM)
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=PAINTED_DIRECTLY)
         page = browser.new_context(
             base_url=address, storage_state=state_of(client, address), viewport={"width": 1280, "height": 800}
         ).new_page()
@@ -177,7 +177,7 @@ def _first_load(address: str) -> Iterator[Measured]:
     yield Measured(what="first load, script compressed", figure=f"{size:.0f} KB", wanted="≤ 250 KB", met=size <= 250)
     with (
         sync_playwright() as playwright,
-        contextlib.closing(playwright.chromium.launch(executable_path=CHROMIUM)) as browser,
+        contextlib.closing(playwright.chromium.launch(executable_path=CHROMIUM, args=PAINTED_DIRECTLY)) as browser,
     ):
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         page.goto(address)

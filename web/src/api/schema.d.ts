@@ -4019,6 +4019,8 @@ export interface components {
             student: components["schemas"]["StudentOut"];
             /** Training */
             training: boolean;
+            /** Filmed */
+            filmed: boolean;
             /** School */
             school: {
                 [key: string]: string;

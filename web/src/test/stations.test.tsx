@@ -127,6 +127,7 @@ describe("correct", () => {
 
   it("sends a gate that was moved", async () => {
     await opened("correct");
+    fireEvent.click(screen.getByRole("radio", { name: "Gate" }));
     const [from] = screen.getAllByLabelText(/^From/);
     fireEvent.change(from as HTMLElement, { target: { value: "-9" } });
     fireEvent.click(screen.getByRole("button", { name: /^Take (it anew|this correction)$/ }));

@@ -8,6 +8,7 @@ from datetime import date
 from typing import Any, BinaryIO
 
 import numpy as np
+from django.db.models import QuerySet
 
 from instavis.accounts.models import Coach, Student
 from instavis.assessment.films.models import Film, Pair
@@ -84,11 +85,21 @@ def film_of(coach: Coach, recording_id: int) -> Film:
     return film
 
 
+def is_filmed(student: Student) -> bool:
+    """Whether there is any film of a student."""
+    return _with_film(student).exists()
+
+
+def _with_film(student: Student) -> QuerySet[Recording]:
+    """Those that were not put away."""
+    return Recording.objects.filter(lesson__student=student, dropped_at__isnull=True, film__isnull=False)
+
+
 def films_of(student: Student) -> list[FilmRow]:
     """The films of a student, the newest first, without those that were put away."""
-    rows = Recording.objects.filter(lesson__student=student, dropped_at__isnull=True, film__isnull=False)
     rows = (
-        rows.select_related("lesson__academy", "shot__block")
+        _with_film(student)
+        .select_related("lesson__academy", "shot__block")
         .defer("columns")
         .order_by("-lesson__started_at", "-shot__number", "-id")
     )

@@ -15,6 +15,7 @@ from instavis.accounts.api import StudentOut
 from instavis.accounts.people import note_reading
 from instavis.accounts.requests import CoachRequest
 from instavis.accounts.selectors import colleague_of, student_of
+from instavis.assessment.films.selectors import is_filmed
 from instavis.capture.bridges.selectors import WaitingSource, waiting_sources
 from instavis.capture.devices import services as bays
 from instavis.capture.devices.selectors import RefusedGroup, bay_of, bay_of_lesson, refused_groups
@@ -77,6 +78,7 @@ class LessonOut(LessonRow):
 
     student: StudentOut
     training: bool
+    filmed: bool
     school: dict[str, str]
     conditions: dict[str, str]
     club_group: str
@@ -93,6 +95,10 @@ class LessonOut(LessonRow):
     @staticmethod
     def resolve_training(lesson: Lesson) -> bool:
         return lesson.student.made_up
+
+    @staticmethod
+    def resolve_filmed(lesson: Lesson) -> bool:
+        return is_filmed(lesson.student)
 
     @staticmethod
     def resolve_club_group(lesson: Lesson) -> str:

@@ -16,7 +16,7 @@ export const SelectionBar = memo(function SelectionBar() {
   const knowledge = useKnowledge();
   const chosen = shots.filter((s) => selection.ids.has(s.id));
   const first = chosen[0];
-  const kept = useQuery({ ...queries.films(lesson), enabled: first !== undefined && !lesson.training });
+  const kept = useQuery({ ...queries.films(lesson), enabled: first !== undefined && lesson.filmed });
   if (!first) return null;
   const films = (kept.data ?? []).filter((row) => row.lesson_id === lesson.id);
   const before = shots[shots.indexOf(first) - 1];

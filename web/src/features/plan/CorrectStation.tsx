@@ -27,7 +27,7 @@ export function CorrectStation() {
     candidates.find((c) => c.id === opened) ?? candidates.find((c) => c.id === active?.fault) ?? candidates[0];
   const label = (id: string) => knowledge.causes.find((c) => c.id === id)?.label.split(",")[0] ?? id;
   return (
-    <div className="mx-auto grid max-w-6xl gap-8 lg:grid-cols-[23.75rem_minmax(0,1fr)]">
+    <div className="mx-auto grid max-w-[87.5rem] gap-6 lg:grid-cols-[19rem_minmax(0,1fr)]">
       <section aria-labelledby="candidates">
         <h2 id="candidates" className="mb-2 text-2xl font-bold">
           {t("One thing")}
@@ -111,30 +111,38 @@ function CandidateCard({ candidate, chosen, open, onOpen }: CardProps) {
           tone="moss"
         />
         <span>{benefit === null ? "?" : distance(Math.max(0, benefit), units)}</span>
-        <span>{t("feasible")}</span>
-        <Meter
-          share={candidate.feasibility}
-          label={t("feasibility {feasibility}", { feasibility: candidate.feasibility.toFixed(1) })}
-          tone="slate"
-        />
-        <span>
-          {candidate.feasibility === 1 ? t("yes") : candidate.feasibility > 0.5 ? t("with care") : t("hardly")}
-        </span>
-        <span>{t("carries")}</span>
-        <Meter
-          share={(candidate.upstream - 1) / 0.35}
-          label={t("carries what comes after it: factor {upstream}", { upstream: candidate.upstream.toFixed(2) })}
-          tone="ink"
-        />
-        <span>×{candidate.upstream.toFixed(2)}</span>
-        <span>{t("effort")}</span>
-        <Meter
-          share={candidate.effort_m / 2}
-          label={t("effort {distance}", { distance: distance(candidate.effort_m, units) })}
-          tone="ink"
-        />
-        <span>{candidate.effort_m < 0.6 ? t("little") : candidate.effort_m < 1.2 ? t("some") : t("much")}</span>
+        {open && <Rest candidate={candidate} />}
       </span>
     </button>
+  );
+}
+
+/** What else speaks for the open one, or against it. */
+function Rest({ candidate }: { candidate: Candidate }) {
+  const { units } = useDesk();
+  return (
+    <>
+      <span>{t("feasible")}</span>
+      <Meter
+        share={candidate.feasibility}
+        label={t("feasibility {feasibility}", { feasibility: candidate.feasibility.toFixed(1) })}
+        tone="slate"
+      />
+      <span>{candidate.feasibility === 1 ? t("yes") : candidate.feasibility > 0.5 ? t("with care") : t("hardly")}</span>
+      <span>{t("carries")}</span>
+      <Meter
+        share={(candidate.upstream - 1) / 0.35}
+        label={t("carries what comes after it: factor {upstream}", { upstream: candidate.upstream.toFixed(2) })}
+        tone="ink"
+      />
+      <span>×{candidate.upstream.toFixed(2)}</span>
+      <span>{t("effort")}</span>
+      <Meter
+        share={candidate.effort_m / 2}
+        label={t("effort {distance}", { distance: distance(candidate.effort_m, units) })}
+        tone="ink"
+      />
+      <span>{candidate.effort_m < 0.6 ? t("little") : candidate.effort_m < 1.2 ? t("some") : t("much")}</span>
+    </>
   );
 }

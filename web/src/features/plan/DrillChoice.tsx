@@ -18,14 +18,13 @@ type Props = {
 export function DrillChoice({ drills, chosen, onChoose, feltBy, onFeltBy }: Props) {
   const { hand } = useDesk();
   return (
-    <>
+    <div className="grid gap-5 md:grid-cols-[17rem_minmax(0,1fr)]">
       <div>
-        <h3 className="mb-1 text-lg font-semibold">{t("Drill")}</h3>
         <RadioGroup.Root
           value={chosen?.drill.id ?? ""}
           onValueChange={onChoose}
           aria-label={t("Drill")}
-          className="grid gap-2 md:grid-cols-2"
+          className="grid gap-2"
         >
           {drills.map(({ drill: d, follows_school, scaled, short, at_home }) => (
             <RadioGroup.Item
@@ -37,7 +36,7 @@ export function DrillChoice({ drills, chosen, onChoose, feltBy, onFeltBy }: Prop
                 {d.name}
                 {follows_school && <span className="font-normal text-soft">{t(", your school")}</span>}
               </span>
-              <span className="block text-lg">“{d.cue}”</span>
+              <span className="block">“{d.cue}”</span>
               <span className="block text-sm text-soft">
                 {d.object === "none" ? t("No object.") : t("Needs {object}.", { object: d.object })}
               </span>
@@ -65,7 +64,7 @@ export function DrillChoice({ drills, chosen, onChoose, feltBy, onFeltBy }: Prop
         </RadioGroup.Root>
       </div>
       {chosen && (
-        <div className="grid items-start gap-5 sm:grid-cols-[11rem_1fr]">
+        <div className="grid content-start items-start gap-5 sm:grid-cols-[9rem_1fr]">
           <DrillFigure drill={chosen.drill.id} hand={hand} title={chosen.drill.name} className="w-full bg-sheet" />
           <div className="flex flex-col gap-3">
             <DrillSheet drill={chosen.drill} />
@@ -73,7 +72,7 @@ export function DrillChoice({ drills, chosen, onChoose, feltBy, onFeltBy }: Prop
           </div>
         </div>
       )}
-    </>
+    </div>
   );
 }
 
@@ -87,7 +86,7 @@ function DrillSheet({ drill }: { drill: Choice["drill"] }) {
     [t("Goes with"), drill.matchups.join(", ")],
   ];
   return (
-    <dl className="grid grid-cols-[10rem_1fr] gap-x-4 gap-y-1">
+    <dl className="grid grid-cols-[8rem_1fr] gap-x-4 gap-y-1">
       {lines
         .filter(([, text]) => text)
         .map(([title, text]) => (

@@ -1,7 +1,7 @@
 import { type Candidate, useKnowledge } from "../../api/queries";
 import { t } from "../../shared/format/language";
 import { type Metric, signed } from "../../shared/format/say";
-import { ChooseOne, TextField } from "../../shared/ui/Field";
+import { TextField } from "../../shared/ui/Field";
 import { GateRuler } from "./GateRuler";
 
 export type Windows = Record<string, [number, number]>;
@@ -14,19 +14,12 @@ type Props = {
   onWindow: (window: [string, string]) => void;
   guards: Windows;
   onGuards: (guards: Windows) => void;
-  stage: string;
-  onStage: (stage: string) => void;
 };
 
 /** What the number should do, the two numbers a ball has to pass between, and what may not change meanwhile. */
-export function GateForm({ gate, metric, window: [low, high], onWindow, guards, onGuards, stage, onStage }: Props) {
-  const knowledge = useKnowledge();
-  const stages = knowledge.stages
-    .filter((s) => s.ball)
-    .map((s) => ({ id: s.id, label: knowledge.words.stage?.[s.id] ?? s.id }));
+export function GateForm({ gate, metric, window: [low, high], onWindow, guards, onGuards }: Props) {
   return (
     <div>
-      <h3 className="mb-1 text-lg font-semibold">{t("Gate")}</h3>
       <p className="mb-2">
         {t(
           "{label} should {direction} by about {change}{unit} ({least} to {most} in eight of ten simulated golfers) and pass between these two numbers ({plus} is +, {minus} is −).",
@@ -69,7 +62,6 @@ export function GateForm({ gate, metric, window: [low, high], onWindow, guards, 
           onChange={(to) => onWindow([low, to])}
           className="w-28"
         />
-        <ChooseOne label={t("First stage")} options={stages} value={stage} onChange={(v) => v && onStage(v)} />
       </div>
       {Object.entries(guards).map(([id, window]) => (
         <Guard

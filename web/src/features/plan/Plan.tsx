@@ -4,15 +4,24 @@ import type { Schemas } from "../../api/client";
 import { type Candidate, type CorrectionIn, queries, useKnowledge } from "../../api/queries";
 import { dayWords } from "../../shared/format/days";
 import { t } from "../../shared/format/language";
+import { signed } from "../../shared/format/say";
 import { distance } from "../../shared/format/units";
 import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
+import { ChooseOne } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
+import { Tabs } from "../../shared/ui/Tabs";
 import { useDesk } from "../lesson/LessonContext";
 import { BeforeAfter } from "./BeforeAfter";
 import { DrillChoice } from "./DrillChoice";
 import { GateForm, type Windows } from "./GateForm";
 import { Landings } from "./Landings";
+
+const PARTS = [
+  { id: "drill", label: "Drill" },
+  { id: "gate", label: "Gate" },
+  { id: "would", label: "What it would do" },
+];
 
 type Props = {
   candidate: Candidate;
@@ -38,6 +47,10 @@ export function Plan({ candidate, active, wish, pending, error, onTake }: Props)
   const [low, setLow] = useState(String(window?.[0] ?? ""));
   const [high, setHigh] = useState(String(window?.[1] ?? ""));
   const choice = candidate.drills.find((d) => d.drill.id === drillId);
+  const [part, show] = useState("drill");
+  const stages = knowledge.stages
+    .filter((s) => s.ball)
+    .map((s) => ({ id: s.id, label: knowledge.words.stage?.[s.id] ?? s.id }));
   const [feltWish, setFelt] = useState(active?.felt_by ?? "");
   const ways = choice?.felt_by.map((way) => way.id) ?? [];
   // Another drill has other ways: the most telling of its own stands until one is chosen.
@@ -75,7 +88,7 @@ export function Plan({ candidate, active, wish, pending, error, onTake }: Props)
   }
 
   return (
-    <section aria-label={t("Plan for {label}", { label: candidate.label })} className="flex flex-col gap-5">
+    <section aria-label={t("Plan for {label}", { label: candidate.label })} className="flex flex-col gap-3">
       <div className="flex items-start justify-between gap-4">
         <div>
           <h2 className="text-2xl font-bold">
@@ -91,8 +104,28 @@ export function Plan({ candidate, active, wish, pending, error, onTake }: Props)
       {active && (
         <p className="text-soft">{t("Taking it anew starts a new proof; the balls before stay in the record.")}</p>
       )}
-      {candidate.prediction && (
-        <div className="grid items-start gap-4 2xl:grid-cols-[minmax(0,1fr)_minmax(0,1fr)] [&>figure]:max-w-xl">
+      {gate && metric ? (
+        <div className="flex flex-wrap items-end gap-x-6 gap-y-1">
+          <ChooseOne label={t("First stage")} options={stages} value={stage} onChange={(v) => v && choose(v)} />
+          <p className="pb-2 text-soft">
+            {t("Gate: {label} from {low} to {high} {unit}", {
+              label: metric.label.toLowerCase(),
+              low: signed(Number(low)),
+              high: signed(Number(high)),
+              unit: metric.unit,
+            })}
+          </p>
+        </div>
+      ) : (
+        <p className="text-soft">
+          {t("Nothing this fault moves was measured: bring in balls before it can be proved.")}
+        </p>
+      )}
+      {error && <Notice error={error} />}
+      <Cautions texts={choice?.cautions ?? []} />
+      <Tabs label={t("Parts of the plan")} tabs={PARTS} value={part} onChange={show} />
+      {part === "would" && candidate.prediction && (
+        <div className="grid items-start gap-6 xl:grid-cols-[minmax(0,7fr)_minmax(0,5fr)] [&>figure]:max-w-xl">
           <BeforeAfter prediction={candidate.prediction} />
           <Landings
             before={candidate.prediction.landings_before as [number, number][]}
@@ -102,8 +135,10 @@ export function Plan({ candidate, active, wish, pending, error, onTake }: Props)
           />
         </div>
       )}
-      <DrillChoice drills={candidate.drills} chosen={choice} onChoose={setDrill} feltBy={feltBy} onFeltBy={setFelt} />
-      {gate && metric ? (
+      {part === "drill" && (
+        <DrillChoice drills={candidate.drills} chosen={choice} onChoose={setDrill} feltBy={feltBy} onFeltBy={setFelt} />
+      )}
+      {part === "gate" && gate && metric && (
         <GateForm
           gate={gate}
           metric={metric}
@@ -114,21 +149,21 @@ export function Plan({ candidate, active, wish, pending, error, onTake }: Props)
           }}
           guards={guards}
           onGuards={setGuards}
-          stage={stage}
-          onStage={choose}
         />
-      ) : (
-        <p className="text-soft">
-          {t("Nothing this fault moves was measured: bring in balls before it can be proved.")}
-        </p>
       )}
-      <Callout as="ul" tone="straw">
-        {[...(choice?.cautions ?? []), ...always].map((text) => (
-          <li key={text}>{text}</li>
-        ))}
-      </Callout>
-      {error && <Notice error={error} />}
+      <Cautions texts={always} />
     </section>
+  );
+}
+
+function Cautions({ texts }: { texts: string[] }) {
+  if (texts.length === 0) return null;
+  return (
+    <Callout as="ul" tone="straw">
+      {texts.map((text) => (
+        <li key={text}>{text}</li>
+      ))}
+    </Callout>
   );
 }
 

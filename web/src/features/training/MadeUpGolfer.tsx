@@ -29,9 +29,9 @@ export function MadeUpGolfer({ lesson, station, look, ball }: Props) {
   const ended = lesson.ended_at !== null;
   useWindowKeys((event) => {
     if (event.altKey || event.ctrlKey || event.metaKey || typing(event.target) || inDialog()) return;
-    if (event.key !== KEYS.hit || ended || hit.isPending) return;
+    if (event.key !== KEYS.hit || ended) return;
     event.preventDefault();
-    hit.mutate(1);
+    if (!event.repeat) hit.mutate(1);
   });
   if (training.isError) return null; // a colleague's lesson is only looked at
   const score = training.data?.score;
@@ -54,11 +54,11 @@ export function MadeUpGolfer({ lesson, station, look, ball }: Props) {
             {t(HINTS[station] ?? "")}
           </p>
           <div className="flex flex-wrap gap-2">
-            <Button strong keyName={KEYS.hit} disabled={ended || hit.isPending} onClick={() => hit.mutate(1)}>
+            <Button strong keyName={KEYS.hit} disabled={ended} onClick={() => hit.mutate(1)}>
               {t("Hit a ball")}
             </Button>
             {station === "baseline" && (
-              <Button disabled={ended || hit.isPending} onClick={() => hit.mutate(SEVERAL)}>
+              <Button disabled={ended} onClick={() => hit.mutate(SEVERAL)}>
                 {t("Hit five")}
               </Button>
             )}

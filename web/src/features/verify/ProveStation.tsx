@@ -24,7 +24,6 @@ export function ProveStation() {
   const { lesson } = useDesk();
   const knowledge = useKnowledge();
   const proof = useQuery(queries.proof(lesson.id));
-  const filmed = (useQuery(queries.films(lesson)).data ?? []).length > 0;
   const { target } = useChosen();
   const correction = proof.data?.correction;
   const listening =
@@ -45,7 +44,7 @@ export function ProveStation() {
       </div>
       <div className="flex items-center gap-5">
         <Tabs label={t("Way of proving")} tabs={WAYS} value={way} onChange={setWay} />
-        {filmed && (
+        {lesson.filmed && (
           <LinkButton to={`/lessons/${lesson.id}/films${target ? `?ball=${target.number}` : ""}`}>
             {t("Before and now")} <KeyCap>{KEYS.films}</KeyCap>
           </LinkButton>
