@@ -16,7 +16,7 @@ from pathlib import Path
 
 import httpx
 import pytest
-from bench.painted import CHROMIUM, PAINTED_DIRECTLY
+from bench.painted import CHROMIUM
 from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
 from instavis.demo.scenario import PASSWORD
@@ -210,7 +210,7 @@ def playwright():
 
 @pytest.fixture(scope="session")
 def browser(playwright):
-    chromium = playwright.chromium.launch(executable_path=CHROMIUM, args=PAINTED_DIRECTLY)
+    chromium = playwright.chromium.launch(executable_path=CHROMIUM)
     yield chromium
     chromium.close()
 

@@ -15,7 +15,7 @@ from dataclasses import dataclass, field
 from pathlib import Path
 
 import numpy as np
-from bench.painted import CHROMIUM, PAINTED, PAINTED_DIRECTLY, WATCH, state_of
+from bench.painted import CHROMIUM, PAINTED, WATCH, state_of
 from bench.target import Measured
 from playwright.sync_api import sync_playwright
 
@@ -163,7 +163,7 @@ class _Tape(threading.Thread):
     def run(self) -> None:
         """Until told to end."""
         with sync_playwright() as playwright:
-            browser = playwright.chromium.launch(executable_path=CHROMIUM, args=PAINTED_DIRECTLY)
+            browser = playwright.chromium.launch(executable_path=CHROMIUM)
             page = browser.new_context(base_url=self.address, storage_state=self.state).new_page()
             page.goto(f"/lessons/{self.lesson}/baseline")
             page.get_by_label("Balls", exact=True).wait_for()

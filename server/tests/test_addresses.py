@@ -51,7 +51,7 @@ def test_files_lie_in_a_folder_or_a_bucket():
 
 
 def test_every_page_of_the_front_end_is_a_page_of_the_server(root, db):
-    routes = re.findall(r'path: "(/[^"*]*)"', (root / "web/src/app/routes.tsx").read_text())
+    routes = re.findall(r'(?:path: |page\()"(/[^"*]*)"', (root / "web/src/app/routes.tsx").read_text())
     assert len(routes) > 8
     client = Client()
     for route in routes:

@@ -8,6 +8,7 @@ from django.utils import timezone
 from instavis.accounts.models import Coach, Student
 from instavis.capture.shots.models import Shot
 from instavis.lessons.models import Lesson
+from instavis.lessons.services import start_lesson
 from instavis.training.models import Training, Tried
 from instavis.training.services import begin_training
 from instavis_core.knowledge.loader import shipped_knowledge
@@ -155,3 +156,13 @@ def test_every_golfer_has_a_fault_that_the_knowledge_knows():
     for level in LEVELS:
         for seed in range(20):
             assert {key.partition("/")[0] for key in training_golfer(level, seed).faults} <= known
+
+
+def test_who_has_taught_few_students_is_new_however_many_practice_lessons_there_were(api, coach, student, training):
+    for taught in range(3):
+        assert api("get", "/v1/session")["begins"] is True, taught
+        training.lesson.ended_at = timezone.now()
+        training.lesson.save()
+        lesson = start_lesson(coach, student, "7i", timezone.now())
+        api("patch", f"/v1/lessons/{lesson.pk}", {"ended": True})
+    assert api("get", "/v1/session")["begins"] is False

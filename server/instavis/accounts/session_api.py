@@ -46,8 +46,12 @@ class SignIn(Schema):
     password: str = Field(max_length=200)
 
 
+FEW = 3
+"""Lessons of students that somebody new has ended at most."""
+
+
 class SessionOut(Schema):
-    """Who is signed in."""
+    """Who is signed in; ``begins``: somebody who has taught few lessons here yet, and is told what to do."""
 
     username: str
     name: str
@@ -62,6 +66,7 @@ class SessionOut(Schema):
     today: date
     notices: int
     needs_factor: bool
+    begins: bool
 
 
 class SecondStepOut(Schema):
@@ -114,6 +119,7 @@ def session_of(request: HttpRequest, coach: Coach) -> SessionOut:
         today=coach.academy.day_of(timezone.now()),
         notices=coach.notices.filter(seen_at__isnull=True).count(),
         needs_factor=sessions.lacks_factor(request, coach),
+        begins=coach.lessons.filter(student__made_up=False, ended_at__isnull=False)[:FEW].count() < FEW,
     )
 
 

@@ -3386,7 +3386,7 @@ export interface components {
     schemas: {
         /**
          * SessionOut
-         * @description Who is signed in.
+         * @description Who is signed in; ``begins``: somebody who has taught few lessons here yet, and is told what to do.
          */
         SessionOut: {
             /** Username */
@@ -3422,6 +3422,8 @@ export interface components {
             notices: number;
             /** Needs Factor */
             needs_factor: boolean;
+            /** Begins */
+            begins: boolean;
         };
         /**
          * Problem

@@ -1,11 +1,10 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { lazy, Suspense, useEffect, useState } from "react";
 import { NavLink, Outlet, useMatch } from "react-router";
 import { useOwnSettings } from "../api/account";
 import { ask, client } from "../api/client";
 import { queries } from "../api/queries";
 import { FindAnything } from "../features/find/FindAnything";
-import { MePage } from "../features/me/MePage";
 import { t } from "../shared/format/language";
 import { UNITS } from "../shared/format/units";
 import { useLanguage } from "../shared/format/useLanguage";
@@ -18,8 +17,10 @@ import { Wordmark } from "../shared/ui/Wordmark";
 import { SignIn } from "./SignIn";
 import { useTheme } from "./useTheme";
 
-/** Name bar and whatever the address asks for; the sign-in page for strangers. */
-export function Frame() {
+const MePage = lazy(async () => ({ default: (await import("../features/me/MePage")).MePage }));
+
+/** Name bar and whatever the address asks for; the sign-in page for strangers. `ready` is called once somebody teaches. */
+export function Frame({ ready }: { ready: () => void }) {
   const session = useQuery(queries.session);
   const desk = session.data?.role === "desk";
   const shut = session.data?.needs_factor ?? false;
@@ -28,6 +29,9 @@ export function Frame() {
   if (shut && !held) hold(true);
   const teaches = session.isSuccess && !desk && !shut;
   const knowledge = useQuery({ ...queries.knowledge, enabled: teaches });
+  useEffect(() => {
+    if (teaches) ready();
+  }, [teaches, ready]);
   const [theme, toggleTheme] = useTheme();
   const spoken = useLanguage(session.data?.language);
   const lesson = useMatch("/lessons/*");
@@ -118,7 +122,9 @@ function FactorFirst({ light, shut, onLeave }: { light: Light; shut: boolean; on
           </div>
         )}
       </Callout>
-      <MePage />
+      <Suspense>
+        <MePage />
+      </Suspense>
     </>
   );
 }

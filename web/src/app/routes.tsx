@@ -1,55 +1,52 @@
+import type { ComponentType } from "react";
 import { Navigate, type RouteObject } from "react-router";
 
-import { AcademyPage } from "../features/academy/AcademyPage";
-import { BaysPage } from "../features/bays/BaysPage";
-import { ExplainPage } from "../features/diagnosis/ExplainPage";
-import { ScreenPage } from "../features/display/ScreenPage";
-import { EmailPage } from "../features/doors/EmailPage";
-import { JoinPage } from "../features/doors/JoinPage";
-import { PasswordPage } from "../features/doors/PasswordPage";
-import { AskPage } from "../features/intake/AskPage";
-import { KnowledgePage } from "../features/knowledge/KnowledgePage";
-import { LessonPage } from "../features/lesson/LessonPage";
-import { MePage } from "../features/me/MePage";
-import { DayPage } from "../features/reports/DayPage";
-import { OutcomesPage } from "../features/reports/OutcomesPage";
-import { StudentPage } from "../features/reports/StudentPage";
 import { StudentsPage } from "../features/students/StudentsPage";
 import { Frame } from "./Frame";
-import { STATIONS } from "./stations";
+import { NotLoaded } from "./NotLoaded";
+
+/** A page whose script comes when it is wanted. */
+function page(path: string, load: () => Promise<ComponentType>): RouteObject {
+  return { path, lazy: async () => ({ Component: await load() }) };
+}
+
+/** Also called once a coach has signed in: a lesson then opens without waiting for its script. */
+export const loadLesson = async () => (await import("./LessonRoute")).LessonRoute;
 
 /** What every address shows. */
 export const ROUTES: RouteObject[] = [
-  { path: "/ask/:token", element: <AskPage /> },
-  { path: "/home/:token", lazy: async () => ({ Component: (await import("../features/home/HomePage")).HomePage }) },
-  { path: "/mat", element: <ScreenPage /> },
-  { path: "/camera", lazy: async () => ({ Component: (await import("../features/camera/CameraPage")).CameraPage }) },
-  { path: "/join/:token", element: <JoinPage /> },
-  { path: "/password/:token", element: <PasswordPage /> },
-  { path: "/email/:token", element: <EmailPage /> },
   {
-    element: <Frame />,
+    errorElement: <NotLoaded />,
     children: [
-      { path: "/", element: <StudentsPage /> },
-      { path: "/day", element: <DayPage /> },
-      { path: "/students/:studentId", element: <StudentPage /> },
-      { path: "/outcomes", element: <OutcomesPage /> },
-      { path: "/bays", element: <BaysPage /> },
-      { path: "/knowledge", element: <KnowledgePage /> },
-      { path: "/academy", element: <AcademyPage /> },
-      { path: "/me", element: <MePage /> },
-      { path: "/eye", lazy: async () => ({ Component: (await import("../features/me/EyePage")).EyePage }) },
+      page("/ask/:token", async () => (await import("../features/intake/AskPage")).AskPage),
+      page("/home/:token", async () => (await import("../features/home/HomePage")).HomePage),
+      page("/mat", async () => (await import("../features/display/ScreenPage")).ScreenPage),
+      page("/camera", async () => (await import("../features/camera/CameraPage")).CameraPage),
+      page("/join/:token", async () => (await import("../features/doors/JoinPage")).JoinPage),
+      page("/password/:token", async () => (await import("../features/doors/PasswordPage")).PasswordPage),
+      page("/email/:token", async () => (await import("../features/doors/EmailPage")).EmailPage),
       {
-        path: "/train",
-        lazy: async () => ({ Component: (await import("../features/training/TrainPage")).TrainPage }),
+        element: <Frame ready={loadLesson} />,
+        children: [
+          { path: "/", element: <StudentsPage /> },
+          page("/day", async () => (await import("../features/reports/DayPage")).DayPage),
+          page("/students/:studentId", async () => (await import("../features/reports/StudentPage")).StudentPage),
+          page("/outcomes", async () => (await import("../features/reports/OutcomesPage")).OutcomesPage),
+          page("/bays", async () => (await import("../features/bays/BaysPage")).BaysPage),
+          page("/knowledge", async () => (await import("../features/knowledge/KnowledgePage")).KnowledgePage),
+          page("/academy", async () => (await import("../features/academy/AcademyPage")).AcademyPage),
+          page("/me", async () => (await import("../features/me/MePage")).MePage),
+          page("/eye", async () => (await import("../features/me/EyePage")).EyePage),
+          page("/train", async () => (await import("../features/training/TrainPage")).TrainPage),
+          page(
+            "/lessons/:lessonId/explain",
+            async () => (await import("../features/diagnosis/ExplainPage")).ExplainPage,
+          ),
+          page("/lessons/:lessonId/films", async () => (await import("../features/films/FilmsPage")).FilmsPage),
+          page("/lessons/:lessonId/:station?", loadLesson),
+          { path: "*", element: <Navigate to="/" replace /> },
+        ],
       },
-      { path: "/lessons/:lessonId/explain", element: <ExplainPage /> },
-      {
-        path: "/lessons/:lessonId/films",
-        lazy: async () => ({ Component: (await import("../features/films/FilmsPage")).FilmsPage }),
-      },
-      { path: "/lessons/:lessonId/:station?", element: <LessonPage stations={STATIONS} /> },
-      { path: "*", element: <Navigate to="/" replace /> },
     ],
   },
 ];

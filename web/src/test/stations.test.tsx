@@ -98,6 +98,35 @@ describe("what this body can do", () => {
   });
 });
 
+describe("hints", () => {
+  const session = { ...recorded<Schemas["SessionOut"]>("session"), begins: true };
+  const NEW = { "GET /api/v1/session": session };
+  const text = /One thing only: what it would be worth/;
+
+  it("say to somebody new what to do at a station, until they are put away; the browser remembers", async () => {
+    const first = await opened("correct", NEW);
+    screen.getByText(text);
+    fireEvent.click(screen.getByRole("button", { name: "Understood" }));
+    expect(screen.queryByText(text)).toBeNull();
+    first.unmount();
+    const again = await opened("correct", NEW);
+    expect(screen.queryByText(text)).toBeNull();
+    again.unmount();
+    await opened("cause", NEW);
+    screen.getByText(/Faults by how likely they are/);
+    localStorage.clear();
+  });
+
+  it("come back by the list of keys, for anybody", async () => {
+    await opened("correct");
+    expect(screen.queryByText(text)).toBeNull();
+    fireEvent.keyDown(document.body, { key: "?" });
+    fireEvent.click(await screen.findByRole("button", { name: "Say at every station what to do there" }));
+    await screen.findByText(text);
+    localStorage.clear();
+  });
+});
+
 describe("correct", () => {
   it("lets a way of making it felt be chosen with the drill", async () => {
     await opened("correct");

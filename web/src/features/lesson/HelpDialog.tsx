@@ -32,10 +32,10 @@ const SAYS: Record<string, string> = {
   missed: "Movement missed, from the clicker",
 };
 
-type Props = { open: boolean; onOpenChange: (open: boolean) => void; onKeep: () => void };
+type Props = { open: boolean; onOpenChange: (open: boolean) => void; onKeep: () => void; onHints: () => void };
 
 /** What every key of a lesson does, the clicker's as this coach has them. */
-export function HelpDialog({ open, onOpenChange, onKeep }: Props) {
+export function HelpDialog({ open, onOpenChange, onKeep, onHints }: Props) {
   const clicker: Line[] = Object.entries(clickerOf(useSession().clicker)).map(([key, says]) => [
     [keyName(key)],
     SAYS[says] ?? "",
@@ -59,9 +59,10 @@ export function HelpDialog({ open, onOpenChange, onKeep }: Props) {
           </div>
         ))}
       </dl>
-      <div className="mt-5 flex gap-2">
+      <div className="mt-5 flex flex-wrap gap-2">
         <Button onClick={() => onOpenChange(false)}>{t("Close")}</Button>
         <Button onClick={onKeep}>{t("Pictures and tables of this station")}</Button>
+        <Button onClick={onHints}>{t("Say at every station what to do there")}</Button>
       </div>
     </Sheet>
   );

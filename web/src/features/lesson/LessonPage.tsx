@@ -4,12 +4,15 @@ import { useNavigate, useParams } from "react-router";
 import { useLessonActions, useMarkActions } from "../../api/deeds";
 import { useLive } from "../../api/live";
 import { type Lesson, queries, type Shot, useSession } from "../../api/queries";
+import { t } from "../../shared/format/language";
 import type { Units } from "../../shared/format/units";
 import { clickerOf } from "../../shared/format/verdict";
+import { Button } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
 import { MadeUpGolfer } from "../training/MadeUpGolfer";
 import { BallTape } from "./BallTape";
 import { HelpDialog } from "./HelpDialog";
+import { useHints } from "./hints";
 import { KeepSheet } from "./KeepSheet";
 import type { Deed } from "./keys";
 import { LessonBar } from "./LessonBar";
@@ -98,6 +101,8 @@ function Desk({ lesson, shots, stations, station }: DeskProps) {
     perform,
   );
 
+  const hints = useHints(session.begins);
+  const hint = lesson.training ? undefined : hints.of(station.id); // a made-up golfer brings hints along
   const units = session.units as Units;
   const desk = useMemo<LessonDesk>(
     () => ({ lesson, units, hand: lesson.hand, select, mark, markMany }),
@@ -115,6 +120,14 @@ function Desk({ lesson, shots, stations, station }: DeskProps) {
             <LessonBar line={line} />
             <ProgressBar lesson={lesson} stations={stations} here={station.id} />
             <DeedNotices />
+            {hint && (
+              <p className="no-print flex shrink-0 items-center gap-4 border-b border-rule bg-straw-ground px-4 py-1">
+                <span className="grow">{t(hint)}</span>
+                <Button className="shrink-0" onClick={() => hints.putAway(station.id)}>
+                  {t("Understood")}
+                </Button>
+              </p>
+            )}
             <div className="flex min-h-0 grow max-lg:flex-col print:block">
               <main
                 className="relative min-h-0 min-w-0 grow overflow-y-auto px-4 py-3 print:overflow-visible"
@@ -141,6 +154,10 @@ function Desk({ lesson, shots, stations, station }: DeskProps) {
             onKeep={() => {
               setHelping(false);
               setKeeping(true);
+            }}
+            onHints={() => {
+              setHelping(false);
+              hints.bringBack();
             }}
           />
           {noting && target && (

@@ -1,0 +1,5 @@
+import { LessonPage } from "../features/lesson/LessonPage";
+import { STATIONS } from "./stations";
+
+/** A lesson with all its stations: the largest part, loaded by itself. */
+export const LessonRoute = () => <LessonPage stations={STATIONS} />;

@@ -1,0 +1,17 @@
+import { t } from "../shared/format/language";
+import { Button } from "../shared/ui/Button";
+
+/** A part of the application that did not come, or broke: said in words, with the way on. */
+export function NotLoaded() {
+  return (
+    <main className="mx-auto w-full max-w-prose px-6 py-10">
+      <h1 className="mb-2 text-2xl font-bold">{t("This page could not be shown")}</h1>
+      <p className="mb-4 text-soft">
+        {t("The server cannot be reached, or Instavis was renewed since this window was opened. Nothing is lost.")}
+      </p>
+      <Button strong onClick={() => window.location.reload()}>
+        {t("Load it again")}
+      </Button>
+    </main>
+  );
+}
