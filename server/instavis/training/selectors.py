@@ -39,7 +39,7 @@ class TrainingRow:
     score: Score | None
 
 
-MOST_ROWS = 50
+MOST_ROWS = 20
 
 
 def trainings_of(coach: Coach) -> list[TrainingRow]:

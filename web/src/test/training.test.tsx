@@ -147,6 +147,8 @@ describe("the list of practice lessons", () => {
     const found = await axe.run(page.container, { rules: { "color-contrast": { enabled: false } } });
     expect(found.violations.map((v) => v.id)).toEqual([]);
     fireEvent.click(screen.getByRole("button", { name: /^Take away/ }));
+    expect(changes()).toEqual([]);
+    fireEvent.click(screen.getByRole("button", { name: /^Yes, take away/ }));
     await waitFor(() =>
       expect(changes()[0]).toMatchObject({ method: "DELETE", path: `/api/v1/lessons/${row.lesson_id}/training` }),
     );

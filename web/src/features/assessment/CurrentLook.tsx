@@ -48,7 +48,7 @@ export function CurrentLook({ check, grade, worth, onGrade, onMeasure }: Props) 
                   picture={picture}
                   grade={figure}
                   title={`${check.label}: ${hyphens(g)}`}
-                  className="h-44 w-full"
+                  className="h-44 w-full lg:h-60"
                 />
               )}
               <span className="flex items-center gap-2 text-lg font-medium">

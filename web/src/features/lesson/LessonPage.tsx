@@ -121,12 +121,15 @@ function Desk({ lesson, shots, stations, station }: DeskProps) {
             <ProgressBar lesson={lesson} stations={stations} here={station.id} />
             <DeedNotices />
             {hint && (
-              <p className="no-print flex shrink-0 items-center gap-4 border-b border-rule bg-straw-ground px-4 py-1">
-                <span className="grow">{t(hint)}</span>
+              <aside
+                aria-label={t("What to do here")}
+                className="no-print flex shrink-0 items-center gap-4 border-b border-rule bg-straw-ground px-4 py-1"
+              >
+                <p className="grow">{t(hint)}</p>
                 <Button className="shrink-0" onClick={() => hints.putAway(station.id)}>
                   {t("Understood")}
                 </Button>
-              </p>
+              </aside>
             )}
             <div className="flex min-h-0 grow max-lg:flex-col print:block">
               <main

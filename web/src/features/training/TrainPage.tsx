@@ -1,4 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
 import { useNavigate } from "react-router";
 import { ask, client, type Schemas } from "../../api/client";
 import { queries } from "../../api/queries";
@@ -68,6 +69,7 @@ export function TrainPage() {
 function Lesson({ row }: { row: Row }) {
   const clock = useClock();
   const cache = useQueryClient();
+  const [sure, setSure] = useState(false); // nothing brings it back
   const remove = useMutation({
     mutationFn: () =>
       ask(client.DELETE("/api/v1/lessons/{lesson_id}/training", { params: { path: { lesson_id: row.lesson_id } } })),
@@ -97,8 +99,12 @@ function Lesson({ row }: { row: Row }) {
         <LinkButton to={`/lessons/${row.lesson_id}/${row.station}`}>
           {row.ended_at === null ? t("Go on") : t("Look at it")}
         </LinkButton>
-        <Button aria-label={t("Take away {lesson}", { lesson: name })} onClick={() => remove.mutate()}>
-          {t("Take away")}
+        <Button
+          aria-label={sure ? t("Yes, take away {lesson}", { lesson: name }) : t("Take away {lesson}", { lesson: name })}
+          onClick={() => (sure ? remove.mutate() : setSure(true))}
+          onBlur={() => setSure(false)}
+        >
+          {sure ? t("Yes, take away") : t("Take away")}
         </Button>
       </div>
       {remove.isError && <Notice error={remove.error} />}

@@ -15,10 +15,16 @@ const INKS: Record<Stroke["ink"], string> = {
 };
 
 type Box = [number, number, number, number];
-type Props = { drawing: Drawing; label: string; className: string };
+type Props = {
+  drawing: Drawing;
+  /** What is only hinted at, under the rest. */
+  behind?: Stroke[];
+  label: string;
+  className: string;
+};
 
 /** A jointed figure as the core drew it, in the colours of the screen. */
-export function Figure({ drawing, label, className }: Props) {
+export function Figure({ drawing, behind = [], label, className }: Props) {
   const [left, bottom, right, top] = drawing.sheet.map((side) => Math.round(100 * side)) as Box;
   return (
     <svg
@@ -28,6 +34,14 @@ export function Figure({ drawing, label, className }: Props) {
       aria-label={label}
       strokeLinecap="round"
     >
+      {behind.map((stroke, i) => (
+        <path
+          key={`behind ${i}`}
+          d={stroke.lines.map(pathOf).join("")}
+          className="stroke-rule"
+          strokeWidth={stroke.width}
+        />
+      ))}
       {drawing.strokes.map((stroke, i) => (
         <path key={i} d={stroke.lines.map(pathOf).join("")} className={INKS[stroke.ink]} strokeWidth={stroke.width} />
       ))}

@@ -1,18 +1,29 @@
+import { useMemo } from "react";
 import type { Schemas } from "../../api/client";
 import { t } from "../format/language";
 import { Figure } from "./Figure";
 
 const LABELS: Record<string, string> = { "face-on": "from the front", "down-the-line": "down the line" };
+/** Around the joints [m]: half of the widest stroke, the head's, and a little air. */
+const AIR = 0.14;
+const BELOW = 0.07;
 
-type Props = {
-  picture: Schemas["LookPicture"];
-  grade: Schemas["GradePicture"];
-  title: string;
-  className?: string;
-};
+type Picture = Schemas["LookPicture"];
+type Props = { picture: Picture; grade: Schemas["GradePicture"]; title: string; className?: string };
 
-/** A golfer at the moment of a look, with the line the look speaks of. */
+/** A golfer at the moment of a look, with the line the look speaks of; behind a fault stands the sound pose. */
 export function SwingFigure({ picture, grade, title, className = "w-full" }: Props) {
   const label = t("{title}, {view}", { title, view: t(LABELS[picture.view] ?? "") });
-  return <Figure drawing={grade} label={label} className={className} />;
+  const sheet = useMemo(() => close(picture), [picture]);
+  const sound = grade.sound ? undefined : picture.grades.find((g) => g.sound);
+  const behind = sound?.strokes.filter((stroke) => stroke.ink === "body" || stroke.ink === "shaft");
+  return <Figure drawing={{ sheet, strokes: grade.strokes }} behind={behind} label={label} className={className} />;
+}
+
+/** The smallest sheet that holds the golfer of every grade: the same for all, so that they can be compared. */
+function close(picture: Picture): Picture["grades"][number]["sheet"] {
+  const strokes = picture.grades.flatMap((grade) => grade.strokes);
+  const points = strokes.filter(({ ink }) => ink !== "ground" && ink !== "line").flatMap(({ lines }) => lines.flat());
+  const [across, up] = [points.map(([x]) => x), points.map(([, y]) => y)];
+  return [Math.min(...across) - AIR, -BELOW, Math.max(...across) + AIR, Math.max(...up) + AIR];
 }
