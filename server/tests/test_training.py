@@ -115,6 +115,7 @@ def test_nothing_of_it_is_in_the_academys_lists_and_sums(api, training, place, f
     correct(api, place, fault)
     api("post", f"{place}/training/balls", {"count": 3})
     student = training.lesson.student_id
+    assert training.lesson_id not in [row["id"] for row in api("get", "/v1/lessons")]
     assert student not in [row["student"]["id"] for row in api("get", "/v1/roster")["rows"]]
     assert student not in [row["id"] for row in api("get", "/v1/students")]
     outcomes = api("get", "/v1/outcomes")
@@ -130,6 +131,8 @@ def test_a_colleague_of_the_same_academy_finds_none_of_it(api, coach, training, 
     colleague = Coach.objects.create_user("other-coach", password=PASSWORD, name="Other", academy=coach.academy)
     theirs = signed_in(colleague)
     assert theirs("get", "/v1/trainings") == []
+    theirs("get", place, status=404)
+    theirs("get", f"{place}/shots", status=404)
     theirs("get", f"{place}/training", status=404)
     theirs("post", f"{place}/training/balls", {}, status=404)
     theirs("get", f"{place}/training/swings/seat-line", status=404)

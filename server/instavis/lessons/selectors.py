@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from django.db.models import QuerySet
+from django.db.models import Q, QuerySet
 
 from instavis.accounts.models import Coach
 from instavis.lessons.models import Block, Lesson
@@ -10,15 +10,20 @@ from instavis.platform.errors import not_found
 
 
 def lessons_of(coach: Coach) -> QuerySet[Lesson]:
-    """Lessons of the academy, newest first, with what a list shows."""
+    """Lessons of the academy's students, newest first, with what a list shows."""
+    return _lessons(coach).filter(student__made_up=False)
+
+
+def _lessons(coach: Coach) -> QuerySet[Lesson]:
     return Lesson.objects.filter(academy_id=coach.academy_id).select_related(
         "student", "coach", "academy", "open_block"
     )
 
 
 def lesson_of(coach: Coach, lesson_id: int) -> Lesson:
-    """One lesson of the academy; refused like a missing one when it is another academy's."""
-    lesson = lessons_of(coach).filter(pk=lesson_id).first()
+    """One lesson of the academy; refused like a missing one when it is another academy's, or another's practice."""
+    open_to_them = Q(student__made_up=False) | Q(coach=coach)
+    lesson = _lessons(coach).filter(open_to_them, pk=lesson_id).first()
     if lesson is None:
         raise not_found("lesson")
     return lesson

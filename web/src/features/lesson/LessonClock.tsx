@@ -54,7 +54,7 @@ export function LessonClock() {
           onChange={(minutes) => actions.move.mutate({ minutes: Number(minutes) })}
         />
       </span>
-      <span role="status" className="text-xs leading-tight max-lg:max-w-32 lg:-mt-3">
+      <span role="status" className={`text-xs leading-tight max-lg:max-w-32 ${clock.advice ? "lg:-mt-3" : ""}`}>
         {clock.advice}
       </span>
     </span>
