@@ -18,7 +18,7 @@ import numpy as np
 from attack.years import fill
 
 from bench.felt import felt
-from bench.painted import CHROMIUM, PAINTED, WATCH, state_of
+from bench.painted import CHROMIUM, PAINTED, WATCH, page_of
 from bench.target import Measured
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import vocabulary
@@ -70,13 +70,7 @@ def _watched(client: httpx.Client) -> dict:
 
 def _paint(client: httpx.Client, address: str, watched: dict, tokens: list[tuple[str, str]]) -> Iterator[Measured]:
     """Eight bays, a ball a second each; how long until the watched lesson's verdict is on the screen."""
-    from playwright.sync_api import sync_playwright
-
-    with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path=CHROMIUM)
-        page = browser.new_context(
-            base_url=address, storage_state=state_of(client, address), viewport={"width": 1280, "height": 800}
-        ).new_page()
+    with page_of(client, address) as page:
         page.goto(f"/lessons/{watched['id']}/prove")
         page.get_by_label("Balls", exact=True).wait_for()
         page.wait_for_timeout(1500)
@@ -84,7 +78,6 @@ def _paint(client: httpx.Client, address: str, watched: dict, tokens: list[tuple
         sent = _volley(address, tokens, watched)
         page.wait_for_timeout(2500)
         painted = page.evaluate(PAINTED)
-        browser.close()
     waits = [painted[str(ball)] - at for ball, at in sent.items() if str(ball) in painted]
     p50, p95 = np.percentile(waits, [50, 95]) if waits else (float("inf"),) * 2
     yield Measured(

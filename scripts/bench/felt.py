@@ -8,7 +8,7 @@ from datetime import UTC, datetime
 import httpx
 import numpy as np
 
-from bench.painted import CHROMIUM, state_of
+from bench.painted import page_of
 from bench.target import Measured
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import vocabulary
@@ -47,14 +47,8 @@ LISTEN = f"""
 
 def felt(client: httpx.Client, address: str, lesson: int, bay: tuple[str, str]) -> Iterator[Measured]:
     """How long keys and changes of station take until they are painted, in a lesson of three hundred balls."""
-    from playwright.sync_api import sync_playwright
-
     _fill(client, address, lesson, *bay)
-    with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path=CHROMIUM)
-        page = browser.new_context(
-            base_url=address, storage_state=state_of(client, address), viewport={"width": 1280, "height": 800}
-        ).new_page()
+    with page_of(client, address) as page:
         page.goto(f"/lessons/{lesson}/prove")
         page.get_by_label("Balls", exact=True).wait_for()
         page.wait_for_timeout(SETTLE_MS)
@@ -71,7 +65,6 @@ def felt(client: httpx.Client, address: str, lesson: int, bay: tuple[str, str]) 
                 page.wait_for_timeout(SETTLE_MS)
                 changes += 1
         shown = page.evaluate("() => window.shown")
-        browser.close()
     pressed = len(KEYS) * ROUNDS
     waits = [*keys, *[LEAST_MS] * (pressed - len(keys))]
     yield _measured(f"key to paint on Prove, {BALLS} balls ({pressed} keys)", waits, 100)

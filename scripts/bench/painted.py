@@ -2,9 +2,15 @@
 
 from __future__ import annotations
 
+import contextlib
 import shutil
+from collections.abc import Iterator
+from typing import TYPE_CHECKING
 
 import httpx
+
+if TYPE_CHECKING:
+    from playwright.sync_api import Page
 
 CHROMIUM = shutil.which("chromium-headless-shell") or "/usr/bin/chromium"
 """The browser without a window where Debian's package of it is there: it takes half the processor."""
@@ -36,6 +42,19 @@ WATCH = """
 
 PAINTED = "() => Object.fromEntries(Object.entries(window.painted).filter(([k]) => !window.known.includes(k)))"
 """Run in the page: the balls painted since, by number, and when [ms since the epoch]."""
+
+
+@contextlib.contextmanager
+def page_of(client: httpx.Client, address: str) -> Iterator[Page]:
+    """A page of a browser in which whoever the client is has signed in."""
+    from playwright.sync_api import sync_playwright
+
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=CHROMIUM)
+        state = state_of(client, address)
+        context = browser.new_context(base_url=address, storage_state=state, viewport={"width": 1280, "height": 800})
+        yield context.new_page()
+        browser.close()
 
 
 def state_of(client: httpx.Client, address: str) -> dict:
