@@ -218,7 +218,7 @@ def browser(playwright):
 @pytest.fixture(scope="session")
 def signed_in_state(browser: Browser, product: Product):
     """Cookies of a coach who signed in through the page."""
-    context = browser.new_context(base_url=product.address)
+    context = browser.new_context(reduced_motion="reduce", base_url=product.address)
     page = context.new_page()
     page.goto("/")
     page.get_by_label("User name").fill(HEAD)
@@ -254,7 +254,9 @@ def fresh_lesson(product):
 @pytest.fixture(scope="session")
 def desk(browser: Browser, product: Product):
     """The coach's browser, which keeps what it has loaded from one test to the next."""
-    context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=product.address)
+    context = browser.new_context(
+        reduced_motion="reduce", viewport={"width": 1280, "height": 800}, base_url=product.address
+    )
     yield context
     context.close()
 

@@ -25,7 +25,9 @@ def newcomer(browser: Browser, product):
     """The head coach of an empty academy, signed in through the page."""
     academy = f"academy|Tern Hill {time.monotonic_ns()}|tern{time.monotonic_ns()}"
     told = json.loads(make_ready(product.folder, product.loader, academy))
-    context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=product.address)
+    context = browser.new_context(
+        reduced_motion="reduce", viewport={"width": 1280, "height": 800}, base_url=product.address
+    )
     page = context.new_page()
     page.goto("/")
     page.get_by_label("User name").fill(told["username"])
@@ -66,7 +68,7 @@ def test_from_an_empty_academy_to_every_ball_once(newcomer: Page, browser: Brows
     page.get_by_role("button", name="New lesson").click()
     page.get_by_role("button", name="Link for the phone").click()
     address = page.locator("code").inner_text()
-    phone = browser.new_context(viewport=PHONE, base_url=product.address).new_page()
+    phone = browser.new_context(reduced_motion="reduce", viewport=PHONE, base_url=product.address).new_page()
     phone.goto(address)
     phone.get_by_role("heading", name="Before your lesson, Solveig").wait_for()
     assert phone.evaluate("document.documentElement.scrollWidth") <= PHONE["width"]

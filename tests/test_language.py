@@ -7,6 +7,8 @@ import re
 from contextlib import closing
 
 import pytest
+from bench.felt import STATIONS
+from bench.room import CUT
 from playwright.sync_api import Page
 
 from instavis_report.catalogue import ENGLISH, PSEUDO, unsaid
@@ -79,6 +81,21 @@ def test_a_students_page_says_nothing_past_the_catalogue(page: Page, product, ps
         path = client.post(f"/api/v1/lessons/{lesson['id']}/{link}").raise_for_status().json()["path"]
     page.goto(path)
     assert english_on(page, {*pseudo, own}) == set()
+
+
+@pytest.mark.parametrize("language", ["de", "es"])
+def test_longer_words_are_cut_nowhere(page: Page, product, language):
+    with closing(product.signed_in()) as client:
+        client.patch("/api/v1/session", json={"language": language}).raise_for_status()
+        try:
+            for station in STATIONS:
+                page.goto(f"/lessons/2/{station}")
+                for width, height in ((1280, 800), (820, 1180), (1920, 1080)):
+                    page.set_viewport_size({"width": width, "height": height})
+                    settled(page)
+                    assert page.evaluate(CUT) == [], f"{station} at {width}"
+        finally:
+            client.patch("/api/v1/session", json={"language": ENGLISH}).raise_for_status()
 
 
 def lesson_in(client) -> dict:

@@ -25,7 +25,9 @@ def somebody(browser: Browser, product):
     contexts = []
 
     def come() -> Page:
-        context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=product.address)
+        context = browser.new_context(
+            reduced_motion="reduce", viewport={"width": 1280, "height": 800}, base_url=product.address
+        )
         contexts.append(context)
         return context.new_page()
 

@@ -152,7 +152,9 @@ def test_a_file_comes_in_once_though_its_worker_is_killed(product, coach, lesson
 
 
 def test_a_second_machine_shows_the_same_and_ends_with_the_session(browser, product, second_machine, lesson):
-    context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=second_machine)
+    context = browser.new_context(
+        reduced_motion="reduce", viewport={"width": 1280, "height": 800}, base_url=second_machine
+    )
     page = context.new_page()
     login = product.facts["logins"][1]
     until(lambda: is_alive(second_machine))

@@ -16,7 +16,7 @@ BALL = re.compile("^Ball ")
 
 
 def test_a_wrong_password_is_told_and_the_right_one_works(browser: Browser, product):
-    context = browser.new_context(base_url=product.address)
+    context = browser.new_context(reduced_motion="reduce", base_url=product.address)
     page = context.new_page()
     page.goto("/lessons/2/prove")
     page.get_by_label("User name").fill("bram")
@@ -59,7 +59,9 @@ def test_a_token_is_shown_once_works_and_can_be_revoked(page: Page, product):
 
 
 def test_two_screens_of_one_lesson_stay_in_step(page: Page, browser: Browser, product, signed_in_state):
-    other_context = browser.new_context(base_url=product.address, storage_state=signed_in_state)
+    other_context = browser.new_context(
+        reduced_motion="reduce", base_url=product.address, storage_state=signed_in_state
+    )
     other = other_context.new_page()
     for screen in (page, other):
         screen.goto("/lessons/2/prove")
@@ -169,6 +171,17 @@ def test_pictures_and_tables_of_a_station_are_kept_as_files(page: Page, tmp_path
     drawn = kept["SVG"].read_text()
     assert "class=" not in drawn
     assert "data:font/woff2;base64," in drawn
+    page.keyboard.press("Escape")
+    page.goto("/lessons/2/cause")
+    leader = page.get_by_role("region", name="The cause board").locator("ol button").first.inner_text().splitlines()[0]
+    page.keyboard.press("k")
+    with page.expect_download() as coming:
+        sheet.get_by_role("button", name="The cause board as SVG").click()
+    coming.value.save_as(tmp_path / "board.svg")
+    board = (tmp_path / "board.svg").read_text()
+    assert f">{leader}</text>" in board
+    assert board.count("<path") > 10  # its ribbons
+    assert "foreignObject" not in board  # any program can show it
     page.keyboard.press("Escape")
     page.goto("/lessons/3/baseline")
     page.get_by_text("As a table").first.wait_for()

@@ -42,7 +42,7 @@ def taught(product, cli):
 @pytest.fixture
 def phone(browser: Browser, product):
     """A phone without an account; whatever its pages complain of fails the test."""
-    context = browser.new_context(viewport=PHONE, has_touch=True, base_url=product.address)
+    context = browser.new_context(reduced_motion="reduce", viewport=PHONE, has_touch=True, base_url=product.address)
     page = context.new_page()
     complaints: list[str] = []
     page.on("pageerror", lambda error: complaints.append(str(error)))

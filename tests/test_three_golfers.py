@@ -110,7 +110,9 @@ def test_who_learns_is_verified_and_the_students_screen_follows(page: Page, brow
 
     press(page, "button", "Student's screen")
     code = page.get_by_role("dialog").locator("code").inner_text()
-    context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=product.address)
+    context = browser.new_context(
+        reduced_motion="reduce", viewport={"width": 1280, "height": 800}, base_url=product.address
+    )
     mat = context.new_page()
     mat.goto("/mat")
     mat.get_by_label("Code").fill("000")

@@ -117,9 +117,9 @@ def written(value: float, unit: str, form: str = "") -> str:
     return f"{float(value):{digits}}{'' if unit == '°' else ' '}{unit}".replace("-", "−")
 
 
-def signed(value: float, unit: str, form: str = "+.1f") -> str:
+def signed(value: float, unit: str, form: str = "+.1f") -> Message:
     """A change and its unit: ``+2.0 cm``, ``−1.5°``."""
-    return written(value, unit, form)
+    return Message(f"{{size:{form}}}", size=Quantity(value, unit))
 
 
 NONE_SAID = Message("")

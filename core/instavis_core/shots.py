@@ -298,7 +298,9 @@ def block_of(shots: Iterable[Shot], golfer: Golfer, club: Club) -> Block:
     shots = list(shots)
     for i, shot in enumerate(shots):
         if shot.hand is not None and shot.hand != golfer.hand:
-            raise InputError(f"shots[{i}].hand", shot.hand, Message("{hand}, the golfer's hand", hand=golfer.hand))
+            raise InputError(
+                f"shots[{i}].hand", shot.hand, Message("{hand}, the golfer's hand", hand=Message(golfer.hand))
+            )
     columns = {}
     for metric in vocabulary().metrics:
         values = np.array([shot.values.get(metric, np.nan) for shot in shots], dtype=float)

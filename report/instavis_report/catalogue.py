@@ -1,7 +1,8 @@
 """The message catalogue: what is said in another language, with its own numbers, and in the reader's units.
 
-English is the key of every entry and therefore complete. Another language is one file, `languages/CODE.json`: the sign
-between whole numbers and decimals, and the entries that are translated; what it lacks is said in English.
+English is the key of every entry and therefore complete. Another language is one file, `languages/CODE.json`: the
+decimal sign, the months, whether its nouns keep their capitals inside a sentence, and the entries; what it lacks is
+said in English.
 """
 
 from __future__ import annotations
@@ -11,6 +12,7 @@ import json
 import string
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from datetime import date
 from importlib import resources
 from typing import Any
 
@@ -26,6 +28,8 @@ UNITS: Mapping[str, Mapping[str, tuple[str, float]]] = {
     "yd-mph": {"m/s": ("mph", MPS_PER_MPH), "m": ("yd", METRES_PER_YARD)},
 }
 """What a reader may choose, and the units that are read in another one: its name, and its size in the core's."""
+SMALL = ("lower", "begun small")
+"""Cases that a language whose nouns keep their capitals has not."""
 PSEUDO = "xx"
 """Not a language: every entry in brackets and accents, so that a text which misses the catalogue is seen."""
 
@@ -39,6 +43,8 @@ class Catalogue:
     language: str
     units: str = METRIC
     decimal: str = "."
+    months: tuple[str, ...] = ()
+    keeps_capitals: bool = False
     entries: Mapping[str, str] = field(default_factory=dict)
 
     def entry(self, template: str) -> str:
@@ -51,7 +57,7 @@ class Catalogue:
             return str(text)
         entry = self.entry(text.template) if text.template.strip() else text.template
         said = _Words(self).format(entry, **text.values) if text.values else entry
-        return CASES[text.case](said)
+        return said if self.keeps_capitals and text.case in SMALL else CASES[text.case](said)
 
 
 class _Words(string.Formatter):
@@ -64,6 +70,8 @@ class _Words(string.Formatter):
         return self.catalogue.say(value) if isinstance(value, str) else super().convert_field(value, conversion)
 
     def format_field(self, value: Any, format_spec: str) -> str:
+        if isinstance(value, date) and self.catalogue.months:
+            format_spec = format_spec.replace("%B", self.catalogue.months[value.month - 1])
         if isinstance(value, Quantity):
             unit, size = UNITS[self.catalogue.units].get(value.unit, (value.unit, 1.0))
             said = written(value / size, unit, format_spec)
@@ -118,7 +126,14 @@ def catalogue(language: str, units: str = METRIC) -> Catalogue:
     if not language.isalpha() or not file.is_file():
         raise InputError("language", language, Message("one of {known}", known=", ".join(languages())))
     told = json.loads(file.read_text(encoding="utf-8"))
-    return Catalogue(language=language, units=units, decimal=told.get("decimal", "."), entries=told.get("entries", {}))
+    return Catalogue(
+        language=language,
+        units=units,
+        decimal=told["decimal"],
+        months=tuple(told["months"]),
+        keeps_capitals=told["nouns"] == "kept",
+        entries=told["entries"],
+    )
 
 
 def languages() -> list[str]:

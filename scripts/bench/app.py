@@ -19,6 +19,7 @@ from attack.years import fill
 
 from bench.felt import felt
 from bench.painted import CHROMIUM, PAINTED, WATCH, page_of
+from bench.room import room
 from bench.target import Measured
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import vocabulary
@@ -49,6 +50,7 @@ def targets() -> Iterator[Measured]:
             watched = _watched(client)
             bays = [_bay(client, watched if i == 0 else None, i) for i in range(BAYS)]
             yield from _paint(client, address, watched, bays)
+            yield from room(client, address, watched["id"])
             yield from felt(client, address, watched["id"], bays[0])
             yield from _csv(client, running.pid)
         yield from _first_load(address)

@@ -17,7 +17,7 @@ from instavis_core.simulate import draw_golfer, simulate_shots
 BALLS, BATCH = 300, 100
 STATIONS = ("ask", "baseline", "check", "cause", "correct", "prove", "take-home")
 KEYS = ("ArrowLeft", "ArrowLeft", "u", "1", "ArrowRight", "2", "3", "x", "x", "t", "z", "Home", "End", "Escape")
-ROUNDS, PAUSE_MS, SETTLE_MS = 4, 250, 1500
+ROUNDS, PAUSE_MS, SETTLE_MS = 4, 250, 3000
 LEAST_MS = 16.0
 """What the browser tells of at all."""
 

@@ -174,6 +174,15 @@ def test_the_pdf_is_tagged_titled_and_says_what_the_page_says(api, path):
     assert fonts
 
 
+@pytest.mark.parametrize(("paper", "size"), [("A4", (595, 842)), ("Letter", (612, 792))])
+def test_the_pdf_is_on_the_academys_paper_and_stays_on_it(api, path, paper, size):
+    assert api("patch", "/v1/academy", {"paper": paper})["paper"] == paper
+    sheets = PdfReader(io.BytesIO(api("get", f"{path}/take-home.pdf").content)).pages
+    assert {tuple(round(side) for side in sheet.mediabox[2:]) for sheet in sheets} == {size}
+    assert len(sheets) <= 2
+    assert api("patch", "/v1/academy", {"paper": "A5"}, 422)["errors"][0]["field"] == "paper"
+
+
 def test_the_figure_in_the_pdf_has_words_for_who_cannot_see_it(api, path):
     reader = PdfReader(io.BytesIO(api("get", f"{path}/take-home.pdf").content))
     told = []

@@ -11,14 +11,19 @@ import pytest
 from asgiref.sync import async_to_sync, sync_to_async
 from asgiref.testing import ApplicationCommunicator
 from channels.layers import get_channel_layer
+from django.utils import timezone
 from pydantic import TypeAdapter
 
+from instavis.accounts.models import Coach
 from instavis.display.lessons import consumers
 from instavis.display.lessons.messages import Message
 from instavis.lessons import events
 from instavis.lessons.events import group_of, locked_lesson, log
 from instavis.lessons.models import LessonEvent
 from instavis.project.asgi import application
+from instavis.training.services import begin_training
+
+from .conftest import PASSWORD, signed_in
 
 MESSAGE = TypeAdapter(Message)
 """Everything that is sent has the shape that the browser's types are made from."""
@@ -69,15 +74,27 @@ def test_a_screen_that_was_away_gets_what_it_missed_and_nothing_twice(api, lesso
 @pytest.mark.parametrize("path", ["/ws/lessons/{id}", "/ws/lessons/999999", "/ws/elsewhere"])
 def test_other_academies_and_visitors_hear_nothing(stranger, lesson, device, balls, numbered, who, path):
     device(numbered(balls(1)))
+    assert closed(path.replace("{id}", str(lesson.pk)), stranger if who == "stranger" else None) == 4404
 
-    async def closed():
-        line = line_to(path.replace("{id}", str(lesson.pk)), stranger if who == "stranger" else None)
+
+def test_a_colleague_hears_nothing_of_a_practice_lesson(coach):
+    training = begin_training(coach, "clear", timezone.now(), seed=7)
+    colleague = Coach.objects.create_user("other-coach", password=PASSWORD, name="Other", academy=coach.academy)
+    assert closed(f"/ws/lessons/{training.lesson_id}", signed_in(colleague)) == 4404
+
+
+def closed(path: str, caller) -> int:
+    """The code with which a line is closed as soon as it is there."""
+
+    async def told():
+        line = line_to(path, caller)
         await line.send_input({"type": "websocket.connect"})
         await line.receive_output(5)
         return await line.receive_output(5)
 
-    told = async_to_sync(closed)()
-    assert (told["type"], told["code"]) == ("websocket.close", 4404)
+    answer = async_to_sync(told)()
+    assert answer["type"] == "websocket.close"
+    return answer["code"]
 
 
 async def _hear(path: str, caller, doing, count: int) -> list[dict]:

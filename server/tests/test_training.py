@@ -18,6 +18,7 @@ from .conftest import PASSWORD, signed_in
 
 SEED = 7
 BALLS = 12
+MOST_TRIES = 40
 
 
 @pytest.fixture
@@ -47,6 +48,26 @@ def test_one_is_begun_at_every_level_and_listed_newest_first(api):
     assert all(row["score"] is None for row in rows)
     told = api("get", f"/v1/lessons/{begun[0]}")
     assert told["training"] is True
+
+
+def test_a_golfer_asked_for_by_seed_comes_again_and_any_other_does_not(api):
+    def begun(**body) -> Training:
+        return Training.objects.get(
+            lesson_id=api("post", "/v1/trainings", {"level": "clear", **body}, 201)["lesson_id"]
+        )
+
+    one, again, anyone = begun(seed=SEED), begun(seed=SEED), begun()
+    for training in (one, again):
+        api("post", f"/v1/lessons/{training.lesson_id}/training/balls", {"count": 3})
+    assert one.lesson.student.name == again.lesson.student.name
+    hit = [
+        list(training.lesson.shots.order_by("number").values_list("path_deg", "face_deg")) for training in (one, again)
+    ]
+    assert hit[0] == hit[1]
+    assert anyone.seed != SEED
+    for wrong in (-1, 2**31):
+        refused = api("post", "/v1/trainings", {"level": "clear", "seed": wrong}, status=422)
+        assert refused["errors"][0]["field"] == "seed"
 
 
 def test_an_unknown_level_is_refused_and_nothing_begins(api):
@@ -106,6 +127,7 @@ def test_the_end_tells_what_was_hidden_and_how_it_went(api, training, place, fau
     assert told["marks"] == told["marks_right"] > 0
     assert told["balls"] == Lesson.objects.get(pk=training.lesson_id).last_ball
     api("post", f"{place}/training/balls", {}, status=409)
+    assert "begin another" in api("patch", place, {"ended": False}, 409)["errors"][0]["message"]
     (row,) = api("get", "/v1/trainings")
     assert row["score"] == told
 
@@ -137,6 +159,24 @@ def test_a_colleague_of_the_same_academy_finds_none_of_it(api, coach, training, 
     theirs("post", f"{place}/training/balls", {}, status=404)
     theirs("get", f"{place}/training/swings/seat-line", status=404)
     theirs("delete", f"{place}/training", status=404)
+    api("post", f"{place}/training/balls", {"count": 1})
+    (ball,) = api("get", f"{place}/shots")
+    theirs("patch", f"/v1/shots/{ball['id']}", {"note": "mine"}, status=404)
+
+
+def test_what_the_proof_said_is_the_claim_though_nobody_closed_it(api, training, place, fault):
+    api("post", f"{place}/training/balls", {"count": 10})
+    api("post", f"{place}/training/balls", {"count": 5})
+    correct(api, place, fault)
+    for _ in range(MOST_TRIES):
+        (number,) = api("post", f"{place}/training/balls", {"count": 1})["numbers"]
+        shot = Shot.objects.get(lesson=training.lesson, number=number)
+        api("patch", f"/v1/shots/{shot.pk}", {"movement": shot.tried.effort, "mark_basis": "blind"})
+        if api("get", f"{place}/proof")["proof"]["status"] == "verified":
+            break
+    api("patch", place, {"ended": True})
+    told = api("get", f"{place}/training")["score"]
+    assert (told["outcome"], told["right_claim"]) == ("verified", True)
 
 
 def test_it_is_taken_away_with_its_golfer(api, training, place):

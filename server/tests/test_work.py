@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import contextlib
+import os
+import time
 from datetime import timedelta
 
 import MySQLdb
@@ -10,6 +12,7 @@ import pytest
 from django.db import OperationalError, connection, transaction
 from django.utils import timezone
 
+from instavis.platform.copies import end_with_parent
 from instavis.platform.transactions import DEADLOCK, whole
 from instavis.work import services as works
 from instavis.work.models import Work
@@ -103,8 +106,11 @@ def test_what_somebody_is_at_is_left_to_them_and_taken_when_they_are_gone(called
     later = timezone.now() + timedelta(minutes=1)
     assert works.rounds(later) == 0
     assert now_of(asked).state == "running"
-    elsewhere.close()  # the worker was killed
-    assert works.rounds(later) == 1
+    elsewhere.close()  # the worker was killed; the database takes a moment to notice
+    deadline = time.monotonic() + 10
+    while works.rounds(later) == 0:
+        assert time.monotonic() < deadline
+        time.sleep(0.02)
     works.do(called[-1], timezone.now())
     assert now_of(asked).state == "done"
 
@@ -145,3 +151,22 @@ def test_a_deed_that_lost_against_another_is_begun_anew():
     with pytest.raises(OperationalError), transaction.atomic():
         deed(5)
     assert len(tries) == 1
+
+
+def test_a_copy_whose_parent_is_gone_before_it_begins_ends_itself():
+    """A worker that is killed while it makes a copy has nobody who would end the copy."""
+    told, tell = os.pipe()
+    worker_of_its_own = os.fork()
+    if not worker_of_its_own:
+        parent = os.getpid()
+        if os.fork():
+            os._exit(0)
+        while os.getppid() == parent:
+            time.sleep(0.01)
+        end_with_parent()
+        os.write(tell, b"still here")
+        os._exit(0)
+    os.close(tell)
+    os.waitpid(worker_of_its_own, 0)
+    with open(told, "rb") as line:
+        assert line.read() == b""

@@ -258,7 +258,7 @@ def _row(
     variants = {c.variant: share * float(posterior.marginal[i]) for i in columns if (c := space.causes[i]).variant}
     return CauseRow(
         id=cause.id,
-        label=Message(cause.label.split(",")[0]) if len(columns) > 1 else cause.label,
+        label=cause.family if len(columns) > 1 else cause.label,
         kind=cause.kind,
         moment=cause.moment,
         happens=cause.happens,

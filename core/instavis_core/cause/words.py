@@ -76,9 +76,17 @@ Spoken = tuple[str, str, Message, np.ndarray]
 """Kind, id, sentence and log likelihood (s,) of something the student said."""
 
 
+SIDES = {
+    "both": Message("to both sides"),
+    "straight": Message("straight"),
+    "left": Message("to the {side}", side=Message("left")),
+    "right": Message("to the {side}", side=Message("right")),
+}
+
+
 def side_text(name: str, side: str) -> Message:
     """The sentence for a remembered side."""
-    told = {"both": Message("to both sides"), "straight": "straight"}.get(side, Message("to the {side}", side=side))
+    told = SIDES[side]
     return Message(
         "Student says balls {name} {told}", name=Message("start") if name == "start" else Message("curve"), told=told
     )
@@ -86,7 +94,7 @@ def side_text(name: str, side: str) -> Message:
 
 def word_text(key: str) -> Message:
     """The sentence for a contact or feel word."""
-    kind = "contact" if key.startswith("contact") else "feel"
+    kind = Message("contact") if key.startswith("contact") else Message("feel")
     return Message("Student's {kind}: {label}", kind=kind, label=vocabulary().intake_words[key].label.lower())
 
 
@@ -96,7 +104,7 @@ def intake_pieces(
     """The intake as (kind, id, text, log likelihood) pieces."""
     for fault in intake.old_faults:
         columns = [i for i, cause in enumerate(space.causes) if cause.id == fault]
-        label = space.causes[columns[0]].label.split(",")[0].lower()
+        label = space.causes[columns[0]].family.lower()
         yield (
             "intake",
             Message("old:{fault}", fault=fault),

@@ -9,7 +9,7 @@ import numpy as np
 from instavis_core.flight import Air, fly, fly_traced, roll_after
 from instavis_core.golfer import Golfer
 from instavis_core.impact import Delivery, contact_of, launch_of
-from instavis_core.impact.edges import FACE
+from instavis_core.impact.edges import FACE, PARTS
 from instavis_core.impact.inverse import DELIVERY_NAMES, LAUNCH_NAMES
 from instavis_core.knowledge import Club, vocabulary
 from instavis_core.message import Message, joined
@@ -96,13 +96,9 @@ def _reason(before: FlownBall, after: FlownBall, changes: dict[str, float]) -> M
     if not changed:
         return Message("Nothing changed.")
     if after.contact != FACE:
-        return Message(
-            "The ball would meet the {replace}, not the face.", replace=Message(after.contact.replace("-", " "))
-        )
+        return Message("The ball would meet the {replace}, not the face.", replace=PARTS[after.contact])
     if before.contact != FACE:
-        return Message(
-            "The ball met the {replace}; now it meets the face.", replace=Message(before.contact.replace("-", " "))
-        )
+        return Message("The ball met the {replace}; now it meets the face.", replace=PARTS[before.contact])
     metrics = vocabulary().metrics
     set_to = [
         Message("{metric} {value}", metric=metrics[m].label.lower(), value=say(m, after.delivery[m])) for m in changed

@@ -14,6 +14,7 @@ import numpy as np
 
 from instavis_core.flight.aerodynamics import BALL_RADIUS
 from instavis_core.knowledge import Club
+from instavis_core.message import Message
 from instavis_core.units import Floats
 
 EDGE_RADIUS = 1.5e-3  # m, of a face's rim (assumption)
@@ -26,6 +27,15 @@ FACE, HOSEL, TOE_EDGE, HEEL_EDGE, TOP_EDGE, LEADING_EDGE, MISSED = (
     "leading-edge",
     "missed",
 )
+PARTS = {
+    HOSEL: Message("hosel"),
+    TOE_EDGE: Message("toe edge"),
+    HEEL_EDGE: Message("heel edge"),
+    TOP_EDGE: Message("top edge"),
+    LEADING_EDGE: Message("leading edge"),
+    MISSED: Message("air"),
+}
+"""What a ball meets instead of the face, in words."""
 
 
 @dataclass(frozen=True)

@@ -111,6 +111,11 @@ class Cause:
         """``id`` or ``id/variant``: unique."""
         return f"{self.id}/{self.variant}" if self.variant else self.id
 
+    @property
+    def family(self) -> Message:
+        """The short name, the same for all variants of a fault."""
+        return Message(self.label.split(",")[0])
+
 
 @dataclass(frozen=True)
 class Edge:
@@ -391,4 +396,4 @@ class Knowledge:
 
     def label_of(self, fault: str) -> Message:
         """The short name of a fault; its id where it is not known (any more)."""
-        return next((Message(c.label.split(",")[0]) for c in self.causes.values() if c.id == fault), plain(fault))
+        return next((c.family for c in self.causes.values() if c.id == fault), plain(fault))

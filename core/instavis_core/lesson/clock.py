@@ -13,6 +13,16 @@ from instavis_core.errors import InputError
 from instavis_core.message import NONE_SAID, Message
 
 SHORTEST, LONGEST = 15, 240  # minutes of a lesson
+STATIONS = {
+    "ask": Message("ask"),
+    "baseline": Message("baseline"),
+    "check": Message("check"),
+    "cause": Message("cause"),
+    "correct": Message("correct"),
+    "prove": Message("prove"),
+    "take-home": Message("take home"),
+}
+"""The stations in words, in the order of the work."""
 
 
 @dataclass(frozen=True)
@@ -81,11 +91,11 @@ def _advice(boxes: list[Box], station: str, elapsed: float, ready: Mapping[str, 
     place = next((i for i, box in enumerate(boxes) if box.station == station), None)
     if place is None or place == len(boxes) - 1:
         return NONE_SAID
-    following = Message(boxes[place + 1].station.replace("-", " "))
+    following = STATIONS[boxes[place + 1].station]
     if ready.get(station) and station not in ("prove", "correct"):
         return Message(
             "{station} has what it needs: on to {following}.",
-            station=Message(station.replace("-", " ").capitalize()),
+            station=STATIONS[station].capital(),
             following=following,
         )
     if elapsed > boxes[-1].begins and station != boxes[-1].station:
@@ -93,7 +103,7 @@ def _advice(boxes: list[Box], station: str, elapsed: float, ready: Mapping[str, 
     if elapsed > boxes[place].ends + 1:
         return Message(
             "{station} was meant to end at minute {ends:.0f}.",
-            station=Message(station.replace("-", " ").capitalize()),
+            station=STATIONS[station].capital(),
             ends=boxes[place].ends,
         )
     return NONE_SAID

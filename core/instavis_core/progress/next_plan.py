@@ -217,12 +217,12 @@ def _next_faults(last: LastWork, probabilities: Mapping[str, float], known: Know
 
     words = (Message("upstream of it"), Message("downstream of it"), Message("on its own"))
     open_ones = [f for f, p in probabilities.items() if f != last.fault and p >= WORTH_A_LOOK]
+    faults = {cause.id for cause in known.causes.values()}
     ordered = sorted(open_ones, key=lambda f: (where(f), -probabilities[f]))
-    labels = {c.id: c.label.split(",")[0] for c in known.causes.values()}
     return [
         NextStep(
             kind="next-fault",
-            headline=Message("Next: {labels}", labels=labels[f].lower()),
+            headline=Message("Next: {labels}", labels=known.label_of(f).lower()),
             reason=Message(
                 "Still {probability_word}, {words}.",
                 probability_word=vocabulary().probability_word(probabilities[f]),
@@ -231,7 +231,7 @@ def _next_faults(last: LastWork, probabilities: Mapping[str, float], known: Know
             fault=f,
         )
         for f in ordered
-        if f in labels
+        if f in faults
     ]
 
 

@@ -49,7 +49,10 @@ def ball_limit(age: int | None, limits: dict[str, str]) -> BallLimit:
 def limit_alarms(limit: BallLimit, total: int, full: int) -> list[Alarm]:
     """Said once a limit is near, and again when it is passed."""
     found = []
-    for count, most, what in ((total, limit.total, "balls"), (full, limit.full, Message("balls near full speed"))):
+    for count, most, what in (
+        (total, limit.total, Message("balls")),
+        (full, limit.full, Message("balls near full speed")),
+    ):
         if count >= most:
             text = Message(
                 "{count} {what} today: the limit for {reason} is {most}. Stop, or go on without a ball.",

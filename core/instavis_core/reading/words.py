@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import Club, vocabulary
-from instavis_core.message import NONE_SAID, WHOLE_UNITS, Message, Quantity
+from instavis_core.message import NONE_SAID, WHOLE_UNITS, Message, Quantity, joined
 from instavis_core.reading.robust import Centre
 
 STRONG_CURVE_DEG = 11.0  # spin axis from which a draw is called a hook and a fade a slice (assumption)
@@ -53,30 +53,36 @@ def pattern_words(centres: Centres, golfer: Golfer, club: Club, two_sided: float
     return [replace(word, plain=_plain(word, golfer)) for word in words]
 
 
-PLAIN: dict[tuple[str, str], str] = {
-    ("start", "straight"): "It starts on the line.",
-    ("start", "pushed"): "It starts to the {push} of the target.",
-    ("start", "pulled"): "It starts to the {pull} of the target.",
-    ("curve", "no curve"): "It hardly curves.",
-    ("curve", "slice"): "It curves strongly to the {push}.",
-    ("curve", "fade"): "It curves a little to the {push}.",
-    ("curve", "hook"): "It curves strongly to the {pull}.",
-    ("curve", "draw"): "It curves a little to the {pull}.",
-    ("contact", "centred"): "You strike it near the middle.",
-    ("height", "usual height"): "It flies at its usual height.",
-    ("height", "high"): "It flies higher than this club should.",
-    ("height", "low"): "It flies lower than this club should.",
-    ("sides", "two-sided"): "It ends on both sides of the target.",
+PLAIN: dict[tuple[str, str], Message] = {
+    ("start", "straight"): Message("It starts on the line."),
+    ("start", "pushed"): Message("It starts to the {push} of the target."),
+    ("start", "pulled"): Message("It starts to the {pull} of the target."),
+    ("curve", "no curve"): Message("It hardly curves."),
+    ("curve", "slice"): Message("It curves strongly to the {push}."),
+    ("curve", "fade"): Message("It curves a little to the {push}."),
+    ("curve", "hook"): Message("It curves strongly to the {pull}."),
+    ("curve", "draw"): Message("It curves a little to the {pull}."),
+    ("contact", "centred"): Message("You strike it near the middle."),
+    ("height", "usual height"): Message("It flies at its usual height."),
+    ("height", "high"): Message("It flies higher than this club should."),
+    ("height", "low"): Message("It flies lower than this club should."),
+    ("sides", "two-sided"): Message("It ends on both sides of the target."),
 }
 
 
+STRUCK = {"toe": Message("toe"), "heel": Message("heel"), "high": Message("top"), "low": Message("bottom")}
+"""Where on the face, for a student."""
+
+
 def _plain(word: PatternWord, golfer: Golfer) -> Message:
-    push, pull = ("right", "left") if golfer.hand == "right" else ("left", "right")
+    push, pull = Message("right"), Message("left")
+    if golfer.hand != "right":
+        push, pull = pull, push
     if word.aspect == "contact" and word.word != "centred":
-        where = Message(word.word.replace("high", "top").replace("low", "bottom"))
+        where = joined([STRUCK[part] for part in word.word.split(" and ")], " and ")
         return Message("You strike it toward the {where} of the face.", where=where)
-    template = PLAIN.get((word.aspect, word.word), "")
-    return Message(template, push=Message(push), pull=Message(pull)) if template else NONE_SAID
+    told = PLAIN.get((word.aspect, word.word))
+    return Message(told.template, push=push, pull=pull) if told else NONE_SAID
 
 
 def _start(centres: Centres, golfer: Golfer, club: Club) -> PatternWord | None:
@@ -84,9 +90,10 @@ def _start(centres: Centres, golfer: Golfer, club: Club) -> PatternWord | None:
     if start is None or start.n == 0:
         return None
     near = golfer.skill.tolerance["launch_direction_deg"]
-    word = "straight" if abs(start.centre) <= near else "pushed" if start.centre > 0 else "pulled"
+    aside = Message("pushed") if start.centre > 0 else Message("pulled")
+    word = Message("straight") if abs(start.centre) <= near else aside
     return PatternWord(
-        aspect="start", word=Message(word), text=Message("Starts {say}.", say=say("launch_direction_deg", start.centre))
+        aspect="start", word=word, text=Message("Starts {say}.", say=say("launch_direction_deg", start.centre))
     )
 
 
@@ -96,14 +103,14 @@ def _curve(centres: Centres, golfer: Golfer, club: Club) -> PatternWord | None:
         return None
     size = abs(axis.centre)
     if size <= golfer.skill.tolerance["spin_axis_deg"] * 0.75:
-        word = "no curve"
+        word = Message("no curve")
     elif axis.centre > 0:
-        word = "slice" if size > STRONG_CURVE_DEG else "fade"
+        word = Message("slice") if size > STRONG_CURVE_DEG else Message("fade")
     else:
-        word = "hook" if size > STRONG_CURVE_DEG else "draw"
+        word = Message("hook") if size > STRONG_CURVE_DEG else Message("draw")
     return PatternWord(
         aspect="curve",
-        word=Message(word),
+        word=word,
         text=Message("Spin axis tilts {say}.", say=say("spin_axis_deg", axis.centre)),
     )
 
@@ -115,13 +122,13 @@ def _contact(centres: Centres, golfer: Golfer, club: Club) -> PatternWord | None
     near = golfer.skill.tolerance["strike_toe_mm"]
     words = []
     if abs(toe.centre) > near:
-        words.append("toe" if toe.centre > 0 else "heel")
+        words.append(Message("toe") if toe.centre > 0 else Message("heel"))
     if high is not None and high.n and abs(high.centre) > near:
-        words.append("high" if high.centre > 0 else "low")
+        words.append(Message("high") if high.centre > 0 else Message("low"))
     text = Message("Struck {say}", say=say("strike_toe_mm", toe.centre))
     if high is not None and high.n:
         text += Message(", {say}", say=say("strike_high_mm", high.centre))
-    return PatternWord(aspect="contact", word=Message(" and ".join(words) or "centred"), text=text + ".")
+    return PatternWord(aspect="contact", word=joined(words, " and ") or Message("centred"), text=text + ".")
 
 
 def _path(centres: Centres, golfer: Golfer, club: Club) -> PatternWord | None:
@@ -129,7 +136,8 @@ def _path(centres: Centres, golfer: Golfer, club: Club) -> PatternWord | None:
     if path is None or path.n == 0:
         return None
     near = golfer.skill.tolerance["path_deg"]
-    word = "neutral path" if abs(path.centre) <= near else "in-to-out" if path.centre > 0 else "out-to-in"
+    aside = Message("in-to-out") if path.centre > 0 else Message("out-to-in")
+    word = Message("neutral path") if abs(path.centre) <= near else aside
     text = Message("Path {say}", say=say("path_deg", path.centre))
     if face is not None and face.n:
         gap = face.centre - path.centre
@@ -137,7 +145,7 @@ def _path(centres: Centres, golfer: Golfer, club: Club) -> PatternWord | None:
         text += Message(
             ", face {say}: face-to-path {gap:.1f}° {side}", say=say("face_deg", face.centre), gap=abs(gap), side=side
         )
-    return PatternWord(aspect="path", word=Message(word), text=text + ".")
+    return PatternWord(aspect="path", word=word, text=text + ".")
 
 
 def _height(centres: Centres, golfer: Golfer, club: Club) -> PatternWord | None:
@@ -145,7 +153,8 @@ def _height(centres: Centres, golfer: Golfer, club: Club) -> PatternWord | None:
     if loft is None or loft.n == 0:
         return None
     away = loft.centre - club.usual_dynamic_loft
-    word = "usual height" if abs(away) <= LOFT_AWAY_DEG else "high" if away > 0 else "low"
+    aside = Message("high") if away > 0 else Message("low")
+    word = Message("usual height") if abs(away) <= LOFT_AWAY_DEG else aside
     text = Message(
         "Dynamic loft {centre:.1f}°, usual for this club is near {usual_dynamic_loft:.0f}°",
         centre=loft.centre,
@@ -153,7 +162,7 @@ def _height(centres: Centres, golfer: Golfer, club: Club) -> PatternWord | None:
     )
     if attack is not None and attack.n:
         text += Message("; attack {say}", say=say("attack_deg", attack.centre))
-    return PatternWord(aspect="height", word=Message(word), text=text + ".")
+    return PatternWord(aspect="height", word=word, text=text + ".")
 
 
 def _spread(centres: Centres, golfer: Golfer, club: Club) -> PatternWord | None:
@@ -162,10 +171,11 @@ def _spread(centres: Centres, golfer: Golfer, club: Club) -> PatternWord | None:
         return None
     usual = golfer.skill.scatter["face_deg"]
     ratio = face.spread / usual
-    word = "tight" if ratio < 0.75 else "wide" if ratio > 1.4 else "usual spread"
+    aside = Message("tight") if ratio < 0.75 else Message("wide")
+    word = Message("usual spread") if 0.75 <= ratio <= 1.4 else aside
     text = Message(
         "Face angle varies by {spread:.1f}° (one SD); {usual:.1f}° is usual at this level.",
         spread=face.spread,
         usual=usual,
     )
-    return PatternWord(aspect="spread", word=Message(word), text=text)
+    return PatternWord(aspect="spread", word=word, text=text)

@@ -47,7 +47,7 @@ def table_doubts(shots: Sequence[Shot], golfer: Golfer) -> list[Message]:
             Message(
                 "The file says {join}-handed; this student plays {hand}-handed.",
                 join=joined(Message(h) for h in sorted(hands)),
-                hand=golfer.hand,
+                hand=Message(golfer.hand),
             )
         )
     return found

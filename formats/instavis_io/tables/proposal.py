@@ -193,9 +193,12 @@ def _unit(field: str, named: str, unit_cell: str, read: Sequence[Cell], far_unit
     """Unit of a column, why, and whether that is sure."""
     allowed = units_of(field)
     below = UNIT_WORDS.get(unit_cell.lower().strip("[]() "), "")
-    for unit, why in ((named, "the header names {unit}"), (below, "the row of units says {unit}")):
+    for unit, why in (
+        (named, Message("the header names {unit}", unit=named)),
+        (below, Message("the row of units says {unit}", unit=below)),
+    ):
         if unit in allowed:
-            return unit, Message(why, unit=unit), True
+            return unit, why, True
     in_cells = {r.unit for r in read if r.unit in allowed}
     if len(in_cells) == 1:
         unit = in_cells.pop()

@@ -13,7 +13,7 @@ from pydantic import ConfigDict, Field
 
 from instavis.accounts import mail, selectors, services
 from instavis.accounts.access import heads, staff
-from instavis.accounts.models import Student
+from instavis.accounts.models import PAPERS, Student
 from instavis.accounts.requests import CoachRequest
 from instavis.platform.errors import Problems
 from instavis.platform.throttle import at_most
@@ -48,6 +48,7 @@ class AcademyIn(Schema):
     time_zone: str | None = Field(None, max_length=64)
     units: str | None = Field(None, pattern=f"^({'|'.join(UNITS)})$")
     language: str | None = Field(None, max_length=8)
+    paper: str | None = Field(None, pattern=f"^({'|'.join(PAPERS)})$")
     asks_for_factor: bool | None = None
     keep_lines_days: int | None = None
     keep_films_days: int | None = None
@@ -65,6 +66,7 @@ class AcademyOut(Schema):
     time_zone: str
     units: str
     language: str
+    paper: str
     asks_for_factor: bool
     keep_lines_days: int
     keep_films_days: int

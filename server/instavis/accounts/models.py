@@ -15,10 +15,15 @@ from instavis_core.proof import STAGE_RULES
 ADULT_AGE = 18
 
 
+PAPERS = ("A4", "Letter")
+"""What a page that a student takes home may be printed on."""
+
+
 class Academy(models.Model):
     """Owns everything: coaches, students, bays, lessons and balls. Its days are those of ``time_zone``.
 
-    ``units`` and ``language`` are what somebody new begins with; ``asks_for_factor``: nobody works here by a password
+    ``units`` and ``language`` are what somebody new begins with; ``paper`` is what its pages are printed on;
+    ``asks_for_factor``: nobody works here by a password
     alone. What is kept only so long: lines of who did what, films
     (0: none at all) and pictures by days, students who do not come any more by years; None keeps them.
     """
@@ -27,6 +32,7 @@ class Academy(models.Model):
     time_zone = models.CharField(max_length=64, default="UTC")
     units = models.CharField(max_length=8, default="yd-mph")
     language = models.CharField(max_length=8, default="en")
+    paper = models.CharField(max_length=6, choices=[(p, p) for p in PAPERS], default="A4")
     asks_for_factor = models.BooleanField(default=False)
     keep_lines_days = models.PositiveIntegerField(default=730)
     keep_films_days = models.PositiveIntegerField(default=180)

@@ -101,6 +101,7 @@ WRITTEN: Mapping[str, str] = {
     "time_zone": "Days and times of",
     "units": "Units of somebody new",
     "language": "Language of somebody new",
+    "paper": "Paper of pages that are printed",
     "asks_for_factor": "A second factor is asked of everybody",
     "keep_lines_days": "Days that lines stay",
     "keep_films_days": "Days that films stay",

@@ -13,6 +13,7 @@ from instavis.capture.shots.selectors import baseline_balls
 from instavis.corrections.models import Correction
 from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.models import Lesson
+from instavis.lessons.selectors import open_to
 from instavis.platform.errors import not_found
 from instavis_core.cause import CauseRow
 from instavis_core.choice import Candidate, GateProposal, likely_answer, middles, propose_gate, rank_candidates
@@ -28,7 +29,7 @@ def active_correction(lesson: Lesson) -> Correction | None:
 
 def correction_of(coach: Coach, correction_id: int) -> Correction:
     """One correction of the academy."""
-    found = Correction.objects.filter(pk=correction_id, lesson__academy=coach.academy).select_related("lesson").first()
+    found = Correction.objects.filter(open_to(coach, "lesson"), pk=correction_id).select_related("lesson").first()
     if found is None:
         raise not_found("correction")
     return found

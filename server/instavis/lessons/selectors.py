@@ -20,10 +20,16 @@ def _lessons(coach: Coach) -> QuerySet[Lesson]:
     )
 
 
+def open_to(coach: Coach, way: str = "") -> Q:
+    """What is of the academy's lessons, but of nobody else's practice; ``way`` leads to the lesson."""
+    step = f"{way}__" if way else ""
+    of_students, own = Q(**{f"{step}student__made_up": False}), Q(**{f"{step}coach_id": coach.pk})
+    return Q(**{f"{step}academy_id": coach.academy_id}) & (of_students | own)
+
+
 def lesson_of(coach: Coach, lesson_id: int) -> Lesson:
     """One lesson of the academy; refused like a missing one when it is another academy's, or another's practice."""
-    open_to_them = Q(student__made_up=False) | Q(coach=coach)
-    lesson = _lessons(coach).filter(open_to_them, pk=lesson_id).first()
+    lesson = _lessons(coach).filter(open_to(coach), pk=lesson_id).first()
     if lesson is None:
         raise not_found("lesson")
     return lesson
@@ -31,7 +37,7 @@ def lesson_of(coach: Coach, lesson_id: int) -> Lesson:
 
 def block_of(coach: Coach, block_id: int) -> Block:
     """One block of the academy's lessons."""
-    block = Block.objects.filter(pk=block_id, lesson__academy=coach.academy).first()
+    block = Block.objects.filter(open_to(coach, "lesson"), pk=block_id).first()
     if block is None:
         raise not_found("block")
     return block

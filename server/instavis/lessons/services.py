@@ -73,8 +73,16 @@ def change_lesson(
 
 @whole
 def end_lesson(lesson: Lesson, now: datetime, ended: bool) -> Lesson:
-    """End a lesson and free its bay, or take that back."""
+    """End a lesson and free its bay, or take that back.
+
+    Raises
+    ------
+    Refused
+        When a practice lesson would go on: what was hidden has been told.
+    """
     lesson = locked_lesson(lesson.pk)
+    if not ended and lesson.student.made_up:
+        raise Refused(409, "lesson", Message("What was hidden has been told: begin another practice lesson."))
     lesson.ended_at = now if ended else None
     if ended:
         lesson.bays.update(lesson=None)

@@ -88,7 +88,7 @@ class DatabaseAddress:
             "PASSWORD": self.password,
             "HOST": self.host,
             "PORT": str(self.port),
-            # Persistent connections pile up under an ASGI server's threads.
+            # A kept connection to a database that hangs would be waited for as long as the longest statement may take.
             "CONN_MAX_AGE": 0,
             "OPTIONS": {
                 **self.connecting(),

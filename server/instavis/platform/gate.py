@@ -38,6 +38,7 @@ CHUNK_SECONDS, BODY_SECONDS = 15.0, 90.0
 DRAIN_BYTES, DRAIN_SECONDS = 64 * 1024 * 1024, 15.0
 PLACE_SECONDS = 20.0
 """How long a request waits for its turn before it is told to come again."""
+AT_ONCE = 10
 ALWAYS = ("/healthz", "/readyz")
 HEAVY = (
     # The hash of a password takes 100 MB.
@@ -83,7 +84,7 @@ class Gate:
     """
 
     def __init__(
-        self, app: App, *, most_bytes: int, at_once: int = 10, heavy: int = 2, large: int = 8, waiting: int = 600
+        self, app: App, *, most_bytes: int, at_once: int = AT_ONCE, heavy: int = 2, large: int = 8, waiting: int = 600
     ) -> None:
         self.app, self.most_bytes = app, most_bytes
         self.places, self.heavy, self.large = (asyncio.Semaphore(n) for n in (at_once, heavy, large))

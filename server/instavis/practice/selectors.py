@@ -42,13 +42,15 @@ LEAST_CLEAN = 5
 class TakeHomePage:
     """Everything the page says, the same on screen, on paper and behind the link.
 
-    ``paused_for`` names the region whose pain stopped the practice, empty when nothing did.
+    ``paper`` is what the academy prints on. ``paused_for`` names the region whose pain stopped the practice, empty when
+    nothing did.
     """
 
     student: str
     hand: str
     coach: str
     academy: str
+    paper: str
     day: date
     sections: list[Section]
     drill: str | None
@@ -86,6 +88,7 @@ def take_home_of(lesson: Lesson, today: date) -> TakeHomePage:
         hand=lesson.hand,
         coach=lesson.coach.name,
         academy=lesson.coach.academy.name,
+        paper=lesson.coach.academy.paper,
         day=lesson.day,
         sections=take_home_sections(_facts(lesson, correction, drill), words.sections),
         drill=drill.id if drill else None,

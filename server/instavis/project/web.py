@@ -7,7 +7,6 @@ import asyncio
 import logging
 import os
 import socket
-import warnings
 from typing import Any
 
 import h11
@@ -79,8 +78,6 @@ def main(arguments: list[str] | None = None) -> None:
     where.add_argument("--listen", metavar="HOST:PORT")
     options = parser.parse_args(arguments)
     logging.captureWarnings(True)
-    # Files of the front end are read in one piece, as they always were; the framework would rather have them in parts.
-    warnings.filterwarnings("ignore", message="StreamingHttpResponse must consume synchronous iterators")
     listening = socket.socket(fileno=options.fd) if options.fd is not None else listen(*_place(options.listen))
     Server(_configuration()).run(sockets=[listening])
 

@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-import ctypes
 import logging
 import os
-import signal
 
 import django
 from django.apps import apps
@@ -19,13 +17,13 @@ from django.conf import settings  # noqa: E402
 from django.db import InterfaceError, OperationalError  # noqa: E402
 from django.utils import timezone  # noqa: E402
 
+from instavis.platform import copies  # noqa: E402
 from instavis.platform import statements as statements  # noqa: E402 (slow ones make themselves known)
 from instavis.project import works as works  # noqa: E402 (every kind of work makes itself known)
 from instavis.project.retention import carry_out  # noqa: E402
 from instavis.work import services  # noqa: E402
 
 ROUND_SECONDS, RETENTION_SECONDS = 5.0, 3600.0
-PR_SET_PDEATHSIG = 1
 CALL_SECONDS = 60
 """After this a call is worth nothing: the rounds have called anew."""
 
@@ -47,9 +45,9 @@ def give_way(**_: object) -> None:
 
 @signals.worker_process_init.connect
 @signals.beat_embedded_init.connect
-def end_with_parent(**_: object) -> None:
+def end_with_worker(**_: object) -> None:
     """A child of Celery's does not outlive it, however it ends."""
-    ctypes.CDLL(None).prctl(PR_SET_PDEATHSIG, signal.SIGKILL)
+    copies.end_with_parent()
 
 
 @app.task(name="work")

@@ -16,6 +16,7 @@ from instavis.practice.models import TakeHome
 from instavis.practice.selectors import practice_log_of
 from instavis.reports.readable import UNREADABLE, readable
 from instavis_core.knowledge import vocabulary
+from instavis_core.lesson.clock import STATIONS
 from instavis_core.message import NONE_SAID, Message
 from instavis_core.progress import Dose
 from instavis_core.terms import GIVEN_UP
@@ -160,7 +161,7 @@ def _state(lesson: Lesson, at: StationState | None) -> Message:
         return Message("ended")
     if at is None:
         return NONE_SAID
-    return Message("at {station}: {state}", station=Message(lesson.station.replace("-", " ")), state=at.state)
+    return Message("at {station}: {state}", station=STATIONS[lesson.station], state=at.state)
 
 
 def _expected(last: Lesson, day: date) -> Visit:

@@ -20,10 +20,11 @@ MOST_AT_ONCE = 10
 
 
 class TrainingIn(Schema):
-    """How hard it shall be."""
+    """How hard it shall be; with ``seed`` the same golfer comes again, to compare two lessons with one body."""
 
     model_config = ConfigDict(extra="forbid")
     level: str = Field(max_length=8, description=", ".join(LEVELS))
+    seed: int | None = Field(default=None, ge=0, lt=services.SEEDS)
 
 
 class Begun(Schema):
@@ -60,8 +61,8 @@ def list_trainings(request: CoachRequest) -> list[TrainingRow]:
 
 @router.post("/trainings", response={201: Begun, 422: Problems})
 def begin(request: CoachRequest, data: TrainingIn) -> Status[Begun]:
-    """Begin one with a golfer nobody has met."""
-    training = services.begin_training(request.user, data.level, timezone.now())
+    """Begin one with a golfer nobody has met, or with one asked for by seed."""
+    training = services.begin_training(request.user, data.level, timezone.now(), data.seed)
     return Status(201, Begun(lesson_id=training.lesson_id))
 
 

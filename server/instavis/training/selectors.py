@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 from dataclasses import dataclass
 from datetime import datetime
 
@@ -9,11 +10,13 @@ from instavis.accounts.models import Coach
 from instavis.assessment.findings.selectors import seen_in
 from instavis.capture.shots.models import Shot
 from instavis.corrections.models import Correction
+from instavis.corrections.proofs.selectors import proof_of
+from instavis.lessons.kept import kept
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import not_found
 from instavis.training.models import Training, Tried
 from instavis_core.figure import MovingFigure
-from instavis_core.terms import Source
+from instavis_core.terms import JUDGED, Outcome, Source
 from instavis_core.training import Attempt, Deeds, Score, score, training_figure, training_golfer
 
 
@@ -53,7 +56,7 @@ def trainings_of(coach: Coach) -> list[TrainingRow]:
             started_at=one.lesson.started_at,
             ended_at=one.lesson.ended_at,
             station=one.lesson.station,
-            score=score_of(one),
+            score=kept("practice score", one.lesson, functools.partial(score_of, one)),
         )
         for one in mine
     ]
@@ -70,10 +73,18 @@ def score_of(training: Training) -> Score | None:
         balls=lesson.last_ball,
         graded=by_eye,
         corrected=correction.fault if correction else None,
-        outcome=correction.outcome if correction else None,
+        outcome=_claimed(lesson, correction) if correction else None,
         marked=_marked(lesson, correction) if correction else (),
     )
     return score(training_golfer(training.level, training.seed), deeds)
+
+
+def _claimed(lesson: Lesson, correction: Correction) -> str:
+    """How the correction ended; what its proof says where nobody has closed it."""
+    if correction.outcome != Outcome.OPEN:
+        return correction.outcome
+    said = str(proof_of(lesson, correction)[0].status)
+    return said if said in [str(outcome) for outcome in JUDGED] else correction.outcome
 
 
 def _marked(lesson: Lesson, correction: Correction) -> list[tuple[str, str]]:

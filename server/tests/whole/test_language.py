@@ -16,7 +16,9 @@ from django.template import Context, Template
 from pypdf import PdfReader
 
 from instavis.platform import language
-from instavis_report.catalogue import PSEUDO, unsaid
+from instavis_core.message import Message
+from instavis_report.catalogue import PSEUDO, Catalogue, unsaid
+from instavis_report.entries import entries
 
 LESSON = (
     "",
@@ -84,6 +86,26 @@ def test_a_lessons_answers_are_said_by_the_catalogue(pseudo, full):
 @pytest.mark.parametrize("path", ELSEWHERE)
 def test_the_other_answers_are_too(pseudo, path):
     assert english_in(pseudo("get", path)) == {}
+
+
+def test_what_the_answers_are_made_of_is_listed_for_translators(pseudo, full, root, monkeypatch):
+    """A word that the code puts together misses every other language without anybody seeing it."""
+    made: set[str] = set()
+    spoken = Catalogue.say
+
+    def say(catalogue: Catalogue, text: str) -> str:
+        if isinstance(text, Message):
+            made.add(text.template)
+        return spoken(catalogue, text)
+
+    monkeypatch.setattr(Catalogue, "say", say)
+    for path in [*(f"/v1/lessons/{full.pk}{path}" for path in LESSON), *ELSEWHERE]:
+        pseudo("get", path)
+    own = {"Slow.", full.student.name}
+    listed = set(entries(root / "server" / "instavis", root / "formats", root / "camera"))
+    worded = {text for text in made if re.search("[A-Za-z]{2}", re.sub(r"\{[^}]*\}", "", text))}
+    assert len(worded) > 200
+    assert worded - listed - own == set()
 
 
 def test_the_printed_page_and_the_calendar_are_too(pseudo, full):

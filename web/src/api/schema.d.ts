@@ -2899,7 +2899,7 @@ export interface paths {
         put?: never;
         /**
          * Begin
-         * @description Begin one with a golfer nobody has met.
+         * @description Begin one with a golfer nobody has met, or with one asked for by seed.
          */
         post: operations["instavis_training_api_begin"];
         delete?: never;
@@ -3718,6 +3718,8 @@ export interface components {
             units: string;
             /** Language */
             language: string;
+            /** Paper */
+            paper: string;
             /** Asks For Factor */
             asks_for_factor: boolean;
             /** Keep Lines Days */
@@ -3750,6 +3752,8 @@ export interface components {
             units?: string | null;
             /** Language */
             language?: string | null;
+            /** Paper */
+            paper?: string | null;
             /** Asks For Factor */
             asks_for_factor?: boolean | null;
             /** Keep Lines Days */
@@ -7614,7 +7618,8 @@ export interface components {
          * TakeHomePage
          * @description Everything the page says, the same on screen, on paper and behind the link.
          *
-         *     ``paused_for`` names the region whose pain stopped the practice, empty when nothing did.
+         *     ``paper`` is what the academy prints on. ``paused_for`` names the region whose pain stopped the practice, empty when
+         *     nothing did.
          */
         TakeHomePage: {
             /** Student */
@@ -7625,6 +7630,8 @@ export interface components {
             coach: string;
             /** Academy */
             academy: string;
+            /** Paper */
+            paper: string;
             /**
              * Day
              * Format: date
@@ -8399,7 +8406,7 @@ export interface components {
         };
         /**
          * TrainingIn
-         * @description How hard it shall be.
+         * @description How hard it shall be; with ``seed`` the same golfer comes again, to compare two lessons with one body.
          */
         TrainingIn: {
             /**
@@ -8407,6 +8414,8 @@ export interface components {
              * @description clear, usual, tangled
              */
             level: string;
+            /** Seed */
+            seed?: number | null;
         };
         /**
          * TrainingOut

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { lazy, Suspense, useEffect, useState } from "react";
-import { NavLink, Outlet, useMatch } from "react-router";
+import { NavLink, Outlet, useLocation, useMatch } from "react-router";
 import { useOwnSettings } from "../api/account";
 import { ask, client } from "../api/client";
 import { queries } from "../api/queries";
@@ -10,14 +10,26 @@ import { UNITS } from "../shared/format/units";
 import { useLanguage } from "../shared/format/useLanguage";
 import { Button } from "../shared/ui/Button";
 import { Callout } from "../shared/ui/Callout";
-import { type Light, LightSwitch } from "../shared/ui/LightSwitch";
+import { type Framed, type Light, LightSwitch } from "../shared/ui/LightSwitch";
 import { Notice } from "../shared/ui/Notice";
 import { Select } from "../shared/ui/Select";
+import { useTitle } from "../shared/ui/useTitle";
 import { Wordmark } from "../shared/ui/Wordmark";
 import { SignIn } from "./SignIn";
 import { useTheme } from "./useTheme";
 
 const MePage = lazy(async () => ({ default: (await import("../features/me/MePage")).MePage }));
+
+/** What a page is called by the first word of its address. */
+const PLACES: Record<string, string> = {
+  day: "Day",
+  outcomes: "Outcomes",
+  bays: "Bays",
+  knowledge: "Knowledge",
+  academy: "Academy",
+  me: "Your account",
+  train: "Practice lessons",
+};
 
 /** Name bar and whatever the address asks for; the sign-in page for strangers. `ready` is called once somebody teaches. */
 export function Frame({ ready }: { ready: () => void }) {
@@ -35,6 +47,9 @@ export function Frame({ ready }: { ready: () => void }) {
   const [theme, toggleTheme] = useTheme();
   const spoken = useLanguage(session.data?.language);
   const lesson = useMatch("/lessons/*");
+  const place = useLocation().pathname.split("/")[1] ?? "";
+  useTitle(lesson ? undefined : t(PLACES[place] ?? "Students"));
+  const [finding, setFinding] = useState(false);
   if (session.isPending) return null;
   if (session.isError) return <SignIn problem={session.error} />;
   if (knowledge.isError) return <Notice error={knowledge.error} />;
@@ -45,8 +60,8 @@ export function Frame({ ready }: { ready: () => void }) {
   if (lesson)
     return (
       <>
-        <Outlet context={light} />
-        {teaches && <FindAnything button={false} />}
+        <Outlet context={{ light, find: () => setFinding(true) } satisfies Framed} />
+        {teaches && <FindAnything open={finding} onOpen={setFinding} button={false} />}
       </>
     );
   return (
@@ -68,7 +83,7 @@ export function Frame({ ready }: { ready: () => void }) {
           )}
           {session.data.role === "head" && <Tab to="/academy">{t("Academy")}</Tab>}
         </nav>
-        {teaches && <FindAnything button />}
+        {teaches && <FindAnything open={finding} onOpen={setFinding} button />}
         <NavLink
           to="/me"
           className="ml-auto inline-flex min-h-11 items-center text-sm text-soft underline-offset-4 hover:underline"
@@ -77,7 +92,7 @@ export function Frame({ ready }: { ready: () => void }) {
             {session.data.name}
             <span className="max-2xl:sr-only">, {session.data.academy}</span>
           </span>
-          <span aria-hidden="true" translate="no" className="px-2 font-semibold lg:hidden">
+          <span aria-hidden="true" translate="no" className="pl-2 font-semibold lg:hidden">
             {initials(session.data.name)}
           </span>
           {session.data.notices > 0 && (
@@ -140,7 +155,7 @@ function Tab({ to, children }: { to: string; children: string }) {
       to={to}
       end
       className={({ isActive }) =>
-        `flex min-h-11 items-center border-b-2 px-3 text-sm max-lg:px-2 ${isActive ? "border-ink font-semibold" : "border-transparent text-soft"}`
+        `flex min-h-11 items-center border-b-2 px-3 text-sm max-lg:px-1.5 ${isActive ? "border-ink font-semibold" : "border-transparent text-soft"}`
       }
     >
       {children}

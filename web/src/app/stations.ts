@@ -1,5 +1,6 @@
 import { memo } from "react";
 
+import { queries } from "../api/queries";
 import { CheckStation } from "../features/assessment/CheckStation";
 import { BaselineStation } from "../features/baseline/BaselineStation";
 import { CauseStation } from "../features/diagnosis/CauseStation";
@@ -12,10 +13,16 @@ import { ProveStation } from "../features/verify/ProveStation";
 /** The stations in the order of the work. Remembered: one is drawn anew when what it shows has changed. */
 export const STATIONS: Station[] = [
   { id: "ask", name: "Ask", Component: memo(AskStation) },
-  { id: "baseline", name: "Baseline", Component: memo(BaselineStation) },
-  { id: "check", name: "Check", Component: memo(CheckStation), takesDigits: true },
-  { id: "cause", name: "Cause", Component: memo(CauseStation) },
-  { id: "correct", name: "Correct", Component: memo(CorrectStation) },
-  { id: "prove", name: "Prove", Component: memo(ProveStation) },
-  { id: "take-home", name: "Take home", Component: memo(TakeHomeStation) },
+  { id: "baseline", name: "Baseline", Component: memo(BaselineStation), asks: (id) => [queries.reading(id, "")] },
+  {
+    id: "check",
+    name: "Check",
+    Component: memo(CheckStation),
+    asks: (id) => [queries.checks(id), queries.cause(id), queries.stills(id)],
+    takesDigits: true,
+  },
+  { id: "cause", name: "Cause", Component: memo(CauseStation), asks: (id) => [queries.cause(id)] },
+  { id: "correct", name: "Correct", Component: memo(CorrectStation), asks: (id) => [queries.corrections(id)] },
+  { id: "prove", name: "Prove", Component: memo(ProveStation), asks: (id) => [queries.proof(id)] },
+  { id: "take-home", name: "Take home", Component: memo(TakeHomeStation), asks: (id) => [queries.takeHome(id)] },
 ];

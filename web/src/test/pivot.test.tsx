@@ -74,7 +74,7 @@ async function prove(pivot: PivotProof | null, last: Partial<Schemas["ShotOut"]>
 
 it("gives the pivot lane an axis with a gate in its own unit, the movement always upward", async () => {
   const { picture, panel } = await prove(pivotOf());
-  picture.getByText("Thrust, halfway down");
+  picture.getByText("Thrust");
   expect(picture.queryByText("Movement")).toBeNull();
   const [near, far] = ["+1.5 cm", "−3.6 cm"].map((text) => Number(picture.getByText(text).getAttribute("y")));
   expect(far).toBeLessThan(near as number);

@@ -41,6 +41,16 @@ describe.each(STATIONS)("the station %s", (station, words) => {
   });
 });
 
+describe("the station to come", () => {
+  it("is asked for while nothing else is, each of its questions once, and no other station is", async () => {
+    await opened("baseline");
+    await waitFor(() => expect(asked()).toContain("stills"), { timeout: 10_000 });
+    const ahead = ["checks", "cause", "stills", "intake", "corrections", "take-home"];
+    expect(asked().filter((name) => ahead.includes(name))).toEqual(["checks", "cause", "stills"]);
+    expect(document.title).toBe(`Baseline · ${lesson.student.name} · Instavis`);
+  });
+});
+
 describe("the tape", () => {
   it("says of every ball what the server says of it", async () => {
     await opened("prove");
@@ -184,6 +194,7 @@ describe("prove", () => {
     const newest = shots.at(-1) as Schemas["ShotOut"];
     const marked = { ...newest, movement: "missed" };
     await opened("prove", { [`PATCH /api/v1/shots/${newest.id}`]: marked });
+    await waitFor(() => expect(asked()).toContain("take-home"), { timeout: 10_000 });
     sent.length = 0;
     fireEvent.keyDown(window, { key: "3", code: "Digit3" });
     await waitFor(() => expect(changes()).toHaveLength(1));
@@ -192,6 +203,23 @@ describe("prove", () => {
     act(() => push({ kind: "proof", data: proof }));
     await new Promise((done) => setTimeout(done, 600));
     expect(asked()).toEqual([]);
+  });
+});
+
+describe("a ball whose mark is newer than the proof", () => {
+  it("is told by its number alone until the proof knows the mark, never as not marked", async () => {
+    const newest = shots.at(-1) as Schemas["ShotOut"];
+    const last = proof.ball_ids.indexOf(newest.id);
+    const verdicts = proof.proof?.verdicts.map((told, i) =>
+      i === last ? { ...told, verdict: "unclear", moved: null, reasons: ["The movement is not marked yet."] } : told,
+    );
+    await opened("prove", {
+      [`GET ${LESSON}/shots`]: shots.map((s) => (s === newest ? { ...s, movement: "missed", covered: false } : s)),
+      [`GET ${LESSON}/proof`]: { ...proof, proof: { ...proof.proof, verdicts } },
+    });
+    const panel = within(screen.getByRole("complementary", { name: "Proof" }));
+    expect(panel.getByText(`Ball ${newest.number}`)).toBeTruthy();
+    expect(panel.queryByText(/not marked yet/)).toBeNull();
   });
 });
 

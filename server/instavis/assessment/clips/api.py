@@ -11,7 +11,7 @@ from ninja.files import UploadedFile
 from instavis.accounts.requests import CoachRequest
 from instavis.assessment.clips import services
 from instavis.assessment.clips.models import Clip
-from instavis.lessons.selectors import lesson_of
+from instavis.lessons.selectors import lesson_of, open_to
 from instavis.platform.errors import Problem, Problems, not_found
 from instavis.work.models import Work
 from instavis.work.services import steps_done
@@ -56,7 +56,7 @@ def send_clip(
 @router.delete("/clips/{clip_id}", response={204: None, 404: Problems})
 def drop_clip(request: CoachRequest, clip_id: int) -> Status[Any]:
     """Forget a clip, also while it is being looked at."""
-    clip = Clip.objects.filter(pk=clip_id, lesson__academy_id=request.user.academy_id).select_related("work").first()
+    clip = Clip.objects.filter(open_to(request.user, "lesson"), pk=clip_id).select_related("work").first()
     if clip is None:
         raise not_found("clip")
     services.drop_clip(clip)

@@ -15,6 +15,7 @@ from instavis.assessment.films.models import Film, Pair
 from instavis.assessment.recordings.models import Recording
 from instavis.assessment.recordings.services import moments_in, swing_of
 from instavis.lessons.models import Lesson
+from instavis.lessons.selectors import open_to
 from instavis.platform.errors import not_found
 from instavis.platform.kept_files import FILMS
 from instavis_core.camera import LANDMARKS, Lines, PoseSeries, checked, lines_of
@@ -78,7 +79,7 @@ class PairRead:
 
 def film_of(coach: Coach, recording_id: int) -> Film:
     """The film of a recording of the academy."""
-    found = Film.objects.filter(recording_id=recording_id, recording__lesson__academy_id=coach.academy_id)
+    found = Film.objects.filter(open_to(coach, "recording__lesson"), recording_id=recording_id)
     film = found.select_related("recording__lesson__student").first()
     if film is None:
         raise not_found("film")

@@ -12,6 +12,7 @@ from instavis.assessment.recordings.models import Recording
 from instavis.assessment.recordings.services import moments_in, swing_of
 from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.models import Lesson
+from instavis.lessons.selectors import open_to
 from instavis.platform.errors import not_found
 from instavis_core.body import within_reach
 from instavis_core.knowledge import Knowledge
@@ -41,7 +42,7 @@ class RecordingRead:
 
 def recording_of(coach: Coach, recording_id: int) -> Recording:
     """One recording of the academy."""
-    found = Recording.objects.filter(pk=recording_id, lesson__academy_id=coach.academy_id)
+    found = Recording.objects.filter(open_to(coach, "lesson"), pk=recording_id)
     recording = found.select_related("lesson__student", "lesson__knowledge_version", "shot").first()
     if recording is None:
         raise not_found("recording")

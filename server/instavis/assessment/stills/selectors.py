@@ -5,13 +5,14 @@ from __future__ import annotations
 from instavis.accounts.models import Coach
 from instavis.assessment.stills.models import Still
 from instavis.lessons.models import Lesson
+from instavis.lessons.selectors import open_to
 from instavis.platform.errors import not_found
 from instavis_core.stills import Clicked, Measured, measure_still, read_scale
 
 
 def still_of(coach: Coach, still_id: int) -> Still:
     """One still of the academy."""
-    found = Still.objects.filter(pk=still_id, lesson__academy_id=coach.academy_id)
+    found = Still.objects.filter(open_to(coach, "lesson"), pk=still_id)
     still = found.select_related("lesson__student").first()
     if still is None:
         raise not_found("still")

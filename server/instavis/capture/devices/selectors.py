@@ -84,9 +84,9 @@ def _told(reason: str, rows: list[RefusedBall], lesson: Lesson) -> Message:
         return Message(
             "{balls} came marked {other}-handed; {name} plays {hand}-handed. {kept}",
             balls=balls,
-            other=other,
+            other=Message(other),
             name=lesson.student.name,
-            hand=lesson.hand,
+            hand=Message(lesson.hand),
             kept=kept,
         )
     if reason == RefusedBall.Reason.NUMBER_TAKEN:

@@ -8,6 +8,7 @@ from typing import Any
 from instavis.accounts.models import Coach
 from instavis.capture.files.models import Draft, SourceMapping
 from instavis.capture.files.preview import Preview, preview
+from instavis.lessons.selectors import open_to
 from instavis.platform.errors import not_found
 from instavis.platform.kept_files import DRAFTS
 from instavis.work.services import steps_done
@@ -19,9 +20,7 @@ FAR_UNITS = {"yd-mph": "yd"}
 def draft_of(coach: Coach, draft_id: int) -> Draft:
     """One draft of the academy."""
     draft = (
-        Draft.objects.filter(pk=draft_id, lesson__academy=coach.academy)
-        .select_related("lesson__student", "work")
-        .first()
+        Draft.objects.filter(open_to(coach, "lesson"), pk=draft_id).select_related("lesson__student", "work").first()
     )
     if draft is None:
         raise not_found("file")

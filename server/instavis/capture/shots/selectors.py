@@ -13,6 +13,7 @@ from instavis.accounts.models import Coach
 from instavis.capture.devices.models import Bay
 from instavis.capture.shots.models import METRICS, Shot
 from instavis.lessons.models import Lesson
+from instavis.lessons.selectors import open_to
 from instavis.platform.errors import not_found
 from instavis_core.golfer import Golfer
 from instavis_core.shots import PIVOT, SHARES, block_of
@@ -42,7 +43,7 @@ def shots_of(lesson: Lesson) -> QuerySet[Shot]:
 
 def shot_of(coach: Coach, shot_id: int) -> Shot:
     """One ball of the academy's lessons."""
-    shot = Shot.objects.filter(pk=shot_id, academy=coach.academy, lesson__isnull=False).select_related("block").first()
+    shot = Shot.objects.filter(open_to(coach, "lesson"), pk=shot_id).select_related("block").first()
     if shot is None:
         raise not_found("ball")
     return shot

@@ -53,9 +53,9 @@ def check_hand(record: ShotRecord, lesson: Lesson) -> None:
             record.hand,
             Message(
                 "{hand}: {name} plays {side}-handed",
-                hand=lesson.hand,
+                hand=Message(lesson.hand),
                 name=lesson.student.name,
-                side=lesson.hand,
+                side=Message(lesson.hand),
             ),
         )
 

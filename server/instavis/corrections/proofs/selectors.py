@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from django.db.models import Q
+from django.db.models import Count, Q
 
 from instavis.assessment.findings.models import Intake
+from instavis.capture.shots.models import Shot
 from instavis.capture.shots.selectors import Balls, balls_of, baseline_balls, shots_of
 from instavis.corrections.models import Correction
 from instavis.knowledge.selectors import knowledge_for
@@ -83,19 +84,14 @@ def _measured(balls: Balls, seen: Mapping[int, PivotValue]) -> Block:
 def _changed_conditions(lesson: Lesson, correction: Correction) -> list[str]:
     """What is not as it was at the baseline: the day, the bay with its monitor, and what the coach told of both."""
     changed = [] if correction.begun_in is None or correction.begun_in.day == lesson.day else ["day"]
-    before, now = (
-        set(shots.exclude(bay=None).order_by().values_list("bay_id", flat=True).distinct())
-        for shots in (
-            correction.measured_from.shots.filter(block__purpose=Purpose.BASELINE),
-            lesson.shots.filter(block__correction=correction),
-        )
-    )
-    blocks = (
-        correction.measured_from.blocks.filter(purpose=Purpose.BASELINE),
-        lesson.blocks.filter(correction=correction),
-    )
-    told = (rows.filter(shots__isnull=False).distinct().values_list("conditions", flat=True) for rows in blocks)
-    return [*changed, *(["bay"] if before and now and not before & now else []), *changed_conditions(*told)]
+    baseline = Q(lesson=correction.measured_from, block__purpose=Purpose.BASELINE)
+    hit = Shot.objects.filter(baseline | Q(lesson=lesson, block__correction=correction)).order_by()
+    rows = list(hit.values_list("block__purpose", "bay_id", "block__conditions").distinct())
+    before, now = ([row for row in rows if (row[0] == Purpose.BASELINE) is first] for first in (True, False))
+    bays_before, bays_now = ({bay for _, bay, _ in some if bay} for some in (before, now))
+    told = ([conditions for _, _, conditions in some] for some in (before, now))
+    moved = bool(bays_before and bays_now and not bays_before & bays_now)
+    return [*changed, *(["bay"] if moved else []), *changed_conditions(*told)]
 
 
 def _begun(correction: Correction) -> list[Message]:
@@ -110,5 +106,6 @@ def _limits(lesson: Lesson) -> list[Alarm]:
     intake = Intake.objects.filter(lesson=lesson).first()
     limit = ball_limit(lesson.student.age(lesson.day), intake.limits if intake else {})
     baseline = Q(block__purpose=Purpose.BASELINE) | Q(block__purpose=Purpose.TRIAL)
-    full = lesson.shots.filter(baseline | Q(stage__in=FULL_STAGES)).count()
-    return limit_alarms(limit, lesson.shots.count(), full)
+    full = Count("pk", filter=baseline | Q(stage__in=FULL_STAGES))
+    counted = lesson.shots.aggregate(hit=Count("pk"), full=full)
+    return limit_alarms(limit, counted["hit"], counted["full"])

@@ -48,8 +48,8 @@ def tape_of(lesson: Lesson, proof: Proof | None, proved: list[int]) -> list[Stan
         Keys of the balls its verdicts speak of.
     """
     verdicts = dict(zip(proved, proof.verdicts if proof else [], strict=True))
-    newest = lesson.shots.select_related("block").order_by("-number")[:MAX_JUDGED]
-    apart = dict(_by_rule(lesson, [s for s in reversed(newest) if s.pk not in verdicts]))
+    newest = lesson.shots.exclude(pk__in=proved).order_by("-number")[:MAX_JUDGED]
+    apart = dict(_by_rule(lesson, list(reversed(newest))))
     apart |= {key: Apart("rule", v.apart, v.reasons[0]) for key, v in verdicts.items() if v.apart}
     by_coach = lesson.shots.exclude(set_aside="").values_list("pk", "set_aside")
     apart |= {key: Apart("coach", "coach", Message(why)) for key, why in by_coach}
@@ -61,9 +61,10 @@ def tape_of(lesson: Lesson, proof: Proof | None, proved: list[int]) -> list[Stan
 
 def _by_rule(lesson: Lesson, shots: list[Shot]) -> Iterator[tuple[int, Apart]]:
     """Mishits among the balls of each club: in a baseline also what lies far from the others, elsewhere not."""
+    of_baseline = set(lesson.blocks.filter(purpose=Purpose.BASELINE).values_list("pk", flat=True))
 
     def kind(shot: Shot) -> tuple[str, bool]:
-        return shot.club or lesson.club, shot.block is not None and shot.block.purpose == Purpose.BASELINE
+        return shot.club or lesson.club, shot.block_id in of_baseline
 
     for (club, baseline), group in groupby(sorted(shots, key=kind), key=kind):
         balls = balls_among(list(group), lesson, club)

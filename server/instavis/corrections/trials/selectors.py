@@ -10,6 +10,7 @@ from instavis.accounts.models import Coach
 from instavis.capture.shots.selectors import balls_of, baseline_balls, shots_of
 from instavis.corrections.trials.models import Trial
 from instavis.lessons.models import Lesson
+from instavis.lessons.selectors import open_to
 from instavis.platform.errors import not_found
 from instavis_core.errors import InputError
 from instavis_core.message import Message
@@ -52,7 +53,7 @@ class TrialRead:
 
 def trial_of(coach: Coach, trial_id: int) -> Trial:
     """One comparison of the academy."""
-    found = Trial.objects.filter(pk=trial_id, lesson__academy_id=coach.academy_id).select_related("lesson__student")
+    found = Trial.objects.filter(open_to(coach, "lesson"), pk=trial_id).select_related("lesson__student")
     trial = found.first()
     if trial is None:
         raise not_found("trial")

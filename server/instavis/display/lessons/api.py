@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from datetime import datetime
-from typing import Any, cast
+from typing import Any, TypeVar, cast
 
 from django.db.models import QuerySet
 from django.utils import timezone
@@ -18,6 +19,7 @@ from instavis.accounts.selectors import colleague_of, student_of
 from instavis.assessment.films.selectors import is_filmed
 from instavis.capture.bridges.selectors import WaitingSource, waiting_sources
 from instavis.capture.devices import services as bays
+from instavis.capture.devices.models import Bay
 from instavis.capture.devices.selectors import RefusedGroup, bay_of, bay_of_lesson, refused_groups
 from instavis.capture.shots.selectors import tray_of
 from instavis.corrections.selectors import active_correction
@@ -29,6 +31,7 @@ from instavis_core.knowledge import vocabulary
 from instavis_core.lesson import Clock, lesson_clock
 
 router = Router()
+Result = TypeVar("Result")
 
 
 class BlockOut(Schema):
@@ -106,12 +109,12 @@ class LessonOut(LessonRow):
 
     @staticmethod
     def resolve_bay_id(lesson: Lesson) -> int | None:
-        bay = bay_of_lesson(lesson)
+        bay = _bay(lesson)
         return bay.pk if bay else None
 
     @staticmethod
     def resolve_turns(lesson: Lesson) -> list[TurnOut]:
-        bay = bay_of_lesson(lesson)
+        bay = _bay(lesson)
         if bay is None:
             return []
         rows = bay.turns.select_related("student").order_by("pk")
@@ -119,17 +122,17 @@ class LessonOut(LessonRow):
 
     @staticmethod
     def resolve_tray(lesson: Lesson) -> int:
-        bay = bay_of_lesson(lesson)
+        bay = _bay(lesson)
         return tray_of(bay).count() if bay else 0
 
     @staticmethod
     def resolve_refused(lesson: Lesson) -> list[RefusedGroup]:
-        bay = bay_of_lesson(lesson)
+        bay = _bay(lesson)
         return refused_groups(bay, lesson) if bay else []
 
     @staticmethod
     def resolve_waiting_sources(lesson: Lesson) -> list[WaitingSource]:
-        bay = bay_of_lesson(lesson)
+        bay = _bay(lesson)
         return waiting_sources(bay) if bay else []
 
     @staticmethod
@@ -147,11 +150,19 @@ class LessonOut(LessonRow):
 
 
 def _stations(lesson: Lesson) -> list[StationState]:
-    """Worked out once an answer; clock and line of stations both rest on them."""
+    return _once(lesson, "stations now", stations_of)
+
+
+def _bay(lesson: Lesson) -> Bay | None:
+    return _once(lesson, "bay now", bay_of_lesson)
+
+
+def _once(lesson: Lesson, name: str, work: Callable[[Lesson], Result]) -> Result:
+    """Worked out once an answer; several parts of it rest on it."""
     known = vars(lesson)
-    if "stations_now" not in known:
-        known["stations_now"] = stations_of(lesson)
-    return cast(list[StationState], known["stations_now"])
+    if name not in known:
+        known[name] = work(lesson)
+    return cast(Result, known[name])
 
 
 class LessonIn(Schema):

@@ -19,6 +19,7 @@ from instavis.accounts.sessions import coach_of, kept_key
 from instavis.corrections.proofs.api import proof_out
 from instavis.lessons.events import Aspect, group_of
 from instavis.lessons.models import Lesson, LessonEvent
+from instavis.lessons.selectors import open_to
 from instavis.platform import metrics
 from instavis.platform.language import speak_to
 from instavis.platform.lines import coach_group, session_group
@@ -173,7 +174,7 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
     @database_sync_to_async
     def _proof(self) -> dict[str, Any]:
         speak_to(Coach.objects.get(pk=self.coach_id))  # units and language may have changed since the line was opened
-        lesson = Lesson.objects.select_related("student").get(pk=self.lesson_id)
+        lesson = Lesson.objects.select_related("student", "coach", "academy").get(pk=self.lesson_id)
         return proof_out(lesson).dict(mode="json")
 
     @database_sync_to_async
@@ -182,7 +183,7 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
         if coach is None:
             return False
         self.coach_id = coach.pk
-        return Lesson.objects.filter(pk=self.lesson_id, academy=coach.academy_id).exists()
+        return Lesson.objects.filter(open_to(coach), pk=self.lesson_id).exists()
 
     @database_sync_to_async
     def _events(self) -> tuple[int, list[dict[str, Any]]]:

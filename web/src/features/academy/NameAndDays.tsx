@@ -9,6 +9,11 @@ import { Notice } from "../../shared/ui/Notice";
 import { Section } from "../../shared/ui/Section";
 import { Select } from "../../shared/ui/Select";
 
+const PAPERS = [
+  { id: "A4", label: "A4" },
+  { id: "Letter", label: "Letter" },
+];
+
 /** What the academy is called, whose days it counts, and what somebody new begins with. */
 export function NameAndDays({ academy }: { academy: Academy }) {
   const { changeAcademy } = usePeopleActions();
@@ -45,6 +50,12 @@ export function NameAndDays({ academy }: { academy: Academy }) {
         value={academy.units}
         options={UNITS}
         onChange={(units) => changeAcademy.mutate({ units })}
+      />
+      <Select
+        label={t("Paper of pages that are printed")}
+        value={academy.paper}
+        options={PAPERS}
+        onChange={(paper) => changeAcademy.mutate({ paper })}
       />
       {academy.languages.length > 1 && (
         <Select

@@ -59,6 +59,8 @@ export function CheckStation() {
             onGrade={(g) => grade(current, g)}
             onMeasure={guide && (() => measure(current.id))}
           />
+        ) : looks.left.length > 0 ? (
+          <div className="min-h-104" /> // the order is being worked out anew: which look comes first is not known yet
         ) : (
           <p className="text-xl">{t("Every look is graded.")}</p>
         )}

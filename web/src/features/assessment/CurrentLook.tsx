@@ -18,11 +18,17 @@ type Props = {
   onMeasure?: () => void;
 };
 
+const DRAWN = "h-44 w-full lg:h-60";
+
 /** One look: the question, and its grades drawn; the picture is the button. */
 export function CurrentLook({ check, grade, worth, onGrade, onMeasure }: Props) {
   const { hand } = useDesk();
   const [view, setView] = useState("");
-  const drawn = useQuery({ ...queries.figure(check.id, hand, view), retry: false });
+  const drawn = useQuery({
+    ...queries.figure(check.id, hand, view),
+    enabled: !check.id.startsWith("own-"),
+    retry: false,
+  });
   const picture = drawn.data;
   const other = picture?.view === "face-on" ? "down-the-line" : "face-on";
   return (
@@ -48,9 +54,10 @@ export function CurrentLook({ check, grade, worth, onGrade, onMeasure }: Props) 
                   picture={picture}
                   grade={figure}
                   title={`${check.label}: ${hyphens(g)}`}
-                  className="h-44 w-full lg:h-60"
+                  className={DRAWN}
                 />
               )}
+              {drawn.isLoading && <span className={DRAWN} />}
               <span className="flex items-center gap-2 text-lg font-medium">
                 {hyphens(g)} <KeyCap>{`${i + 1}`}</KeyCap>
               </span>

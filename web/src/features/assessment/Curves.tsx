@@ -1,7 +1,7 @@
 import { type PointerEvent, useRef, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { useKnowledge } from "../../api/queries";
-import { t } from "../../shared/format/language";
+import { fixed, t } from "../../shared/format/language";
 import { hyphens, signed } from "../../shared/format/say";
 import { CURVE, curveOf, valueAt } from "./curves";
 
@@ -89,8 +89,8 @@ function One({ swing, values, label, unit, bounds, chosen, dragged, onChoose, on
         role="img"
         aria-label={t("{label} from {low} to {high} {unit}", {
           label,
-          low: curve.low.toFixed(digits),
-          high: curve.high.toFixed(digits),
+          low: fixed(curve.low, digits),
+          high: fixed(curve.high, digits),
           unit,
         })}
       >

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { queries, useKnowledge } from "../../api/queries";
-import { t } from "../../shared/format/language";
+import { fixed, t } from "../../shared/format/language";
 import { capital, hyphens } from "../../shared/format/say";
 import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
@@ -115,7 +115,7 @@ function MomentRow({ swing, chosen, onChoose, onMove }: RowProps) {
       <Button onClick={() => onMove(-FINE)}>{t("10 ms earlier")}</Button>
       <Button onClick={() => onMove(FINE)}>{t("10 ms later")}</Button>
       <p className="min-h-11 py-2.5 text-soft" role="status">
-        {(at[chosen] ?? 0).toFixed(2)} s
+        {fixed(at[chosen] ?? 0, 2)} s
         {set_by_hand.includes(chosen)
           ? t(", set by hand")
           : t(" ± {error} ms", { error: (1000 * (error[chosen] ?? 0)).toFixed(0) })}

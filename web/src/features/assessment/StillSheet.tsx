@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Schemas, upload } from "../../api/client";
 import { useKnowledge } from "../../api/queries";
-import { t } from "../../shared/format/language";
+import { fixed, inside, t } from "../../shared/format/language";
 import { hyphens } from "../../shared/format/say";
 import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
@@ -122,7 +122,7 @@ export function StillSheet({ look, told, onClose, onTake }: Props) {
 }
 
 function askedFor(step: Step, from: Place | null, names: Record<string, string>): string {
-  if (step.do === "click") return (names[step.landmark] ?? step.landmark).toLowerCase();
+  if (step.do === "click") return inside(names[step.landmark] ?? step.landmark);
   if (step.do === "scale") return from ? t("the other end of the known length") : t("one end of a known length");
   return "";
 }
@@ -152,11 +152,11 @@ function Result({
   return (
     <div>
       <p className="text-3xl font-bold tabular-nums">
-        {value.toFixed(1)}
+        {fixed(value, 1)}
         {measured.unit === "°" ? "°" : ` ${measured.unit}`}
         <span className="text-lg font-normal text-soft">
           {" "}
-          {t("± {error}, measured on the picture", { error: (error ?? 0).toFixed(1) })}
+          {t("± {error}, measured on the picture", { error: fixed(error ?? 0, 1) })}
         </span>
       </p>
       <p className="mb-2 text-lg">

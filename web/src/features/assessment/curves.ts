@@ -1,5 +1,6 @@
 /** Places of a recorded swing's curves and its moments. */
 import { scaleLinear } from "d3-scale";
+import { fixed } from "../../shared/format/language";
 
 export const CURVE = { width: 440, height: 78, left: 6, right: 6, top: 8, bottom: 8 };
 
@@ -41,8 +42,8 @@ type Read = { value: number; error: number; unit: string };
 
 /** A recorded value with its error in words of its unit; shares as percent. */
 export function readingWords({ value, error, unit }: Read): string {
-  if (unit === "") return `${(100 * value).toFixed(0)} % ± ${Math.max(100 * error, 0.1).toFixed(1)}`;
+  if (unit === "") return `${fixed(100 * value, 0)} % ± ${fixed(Math.max(100 * error, 0.1), 1)}`;
   const digits = unit === "ms" ? 0 : 1;
   const sign = Number(value.toFixed(digits)) === 0 ? "" : value > 0 ? "+" : "−";
-  return `${sign}${Math.abs(value).toFixed(digits)}${unit === "°" ? "°" : ` ${unit}`} ± ${error.toFixed(digits)}`;
+  return `${sign}${fixed(Math.abs(value), digits)}${unit === "°" ? "°" : ` ${unit}`} ± ${fixed(error, digits)}`;
 }

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import type { Schemas } from "../../api/client";
 import { queries, type Shot, useKnowledge } from "../../api/queries";
-import { t } from "../../shared/format/language";
+import { fixed, t } from "../../shared/format/language";
 import { say, signed } from "../../shared/format/say";
 import { speed } from "../../shared/format/units";
 import { Notice } from "../../shared/ui/Notice";
@@ -91,7 +91,7 @@ function Value({ value, text }: { value: Schemas["BallValue"]; text: string }) {
   if (value.origin === "inferred") {
     return (
       <em className="text-soft">
-        {t("about {value}{error}, inferred", { value: text, error: value.sd ? ` ± ${(2 * value.sd).toFixed(1)}` : "" })}
+        {t("about {value}{error}, inferred", { value: text, error: value.sd ? ` ± ${fixed(2 * value.sd, 1)}` : "" })}
       </em>
     );
   }

@@ -25,7 +25,7 @@ export function BaselineCharts() {
   const ellipse = (x: string) => data.reading.ellipses.find((e) => e.x === x);
   const pick = (id: number) => select(choose(selection, id, order, false, false));
   return (
-    <div className="grid gap-x-6 gap-y-4 sm:grid-cols-2">
+    <div className="grid gap-x-6 gap-y-4 sm:grid-cols-2 lg:@max-[70rem]:gap-x-4 lg:@max-[62rem]:max-w-md lg:@max-[62rem]:grid-cols-1">
       <StartAndCurve balls={data.ball_ids} onChoose={pick} />
       <PlaneMap
         title={t("Path and face")}

@@ -51,7 +51,7 @@ export function BaselineStation() {
   const numberOf = (place: number) => shots.find((s) => s.id === reading.data.ball_ids[place])?.number;
   const only = selection.ids.size === 1 ? shots.find((s) => selection.ids.has(s.id)) : undefined;
   return (
-    <div className="mx-auto grid max-w-6xl gap-8 lg:grid-cols-[minmax(0,4fr)_minmax(0,7fr)]">
+    <div className="mx-auto grid max-w-6xl gap-8 lg:grid-cols-[minmax(0,4fr)_minmax(0,7fr)] lg:@max-[70rem]:grid-cols-[15rem_minmax(0,1fr)] lg:@max-[70rem]:gap-5">
       {!only && <ColdTest />}
       <section aria-labelledby="pattern" className="flex flex-col gap-4">
         <div className="flex flex-wrap items-baseline justify-between gap-2">

@@ -3,7 +3,7 @@ import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { queries, useKnowledge } from "../../api/queries";
 import { dayWords } from "../../shared/format/days";
-import { t } from "../../shared/format/language";
+import { inside, t } from "../../shared/format/language";
 import { Callout } from "../../shared/ui/Callout";
 import { useDesk } from "../lesson/LessonContext";
 
@@ -55,11 +55,8 @@ function Kept({
   transfers: Today["transfers"];
 }) {
   const { causes, metrics } = useKnowledge();
-  const label = causes
-    .find((c) => c.id === test.fault)
-    ?.label.split(",")[0]
-    ?.toLowerCase();
-  const metric = metrics.find((m) => m.id === test.primary)?.label.toLowerCase();
+  const label = inside(causes.find((c) => c.id === test.fault)?.label.split(",")[0] ?? "");
+  const metric = inside(metrics.find((m) => m.id === test.primary)?.label ?? "");
   return (
     <div>
       <h2 className="font-semibold">

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { queries, useKnowledge } from "../../api/queries";
 import { datedDay } from "../../shared/format/days";
-import { counted, t } from "../../shared/format/language";
+import { counted, inside, t } from "../../shared/format/language";
 import { say } from "../../shared/format/say";
 import { useDesk } from "../lesson/LessonContext";
 
@@ -29,9 +29,7 @@ export function Earlier() {
             {SHOWN.flatMap((id) => {
               const metric = metrics.find((m) => m.id === id);
               const centre = row.centres[id];
-              return metric && centre !== undefined
-                ? [`${metric.label.toLowerCase()} ${say(metric, centre, units)}`]
-                : [];
+              return metric && centre !== undefined ? [`${inside(metric.label)} ${say(metric, centre, units)}`] : [];
             }).join(", ")}
           </li>
         ))}

@@ -3,7 +3,7 @@ import { scaleLinear } from "d3-scale";
 import { queries } from "../../api/queries";
 import { AsTable } from "../../shared/charts/AsTable";
 import { outlineOf, roundReach, wayOf } from "../../shared/charts/pictures";
-import { t } from "../../shared/format/language";
+import { fixed, t } from "../../shared/format/language";
 import { distance } from "../../shared/format/units";
 import { useBalls, useChosen, useDesk } from "../lesson/LessonContext";
 
@@ -115,7 +115,7 @@ export function StartAndCurve({ balls, onChoose }: { balls: number[]; onChoose: 
           id: shot.id,
           cells: [
             shot.number,
-            shot.launch_direction_deg?.toFixed(1),
+            shot.launch_direction_deg !== null && fixed(shot.launch_direction_deg, 1),
             shot.side_m !== null &&
               `${distance(Math.abs(shot.side_m), units)} ${shot.side_m < 0 ? t("left") : t("right")}`,
             shot.carry_m !== null && distance(shot.carry_m, units),

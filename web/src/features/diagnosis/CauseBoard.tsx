@@ -19,7 +19,7 @@ export function CauseBoard({
 }) {
   const board = ribbonsOf(ranking, useKnowledge().checks);
   return (
-    <div>
+    <section aria-label={t("The cause board")} data-picture>
       <div className="grid grid-cols-[minmax(0,1.15fr)_3rem_minmax(0,1fr)_3rem_minmax(0,0.85fr)] max-lg:text-sm lg:grid-cols-[16.875rem_5.625rem_1fr_5.625rem_15.625rem]">
         <Column title={t("Evidence")} end />
         <span />
@@ -72,7 +72,7 @@ export function CauseBoard({
           ))}
         </ul>
       </div>
-    </div>
+    </section>
   );
 }
 

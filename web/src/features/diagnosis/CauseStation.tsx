@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { queries, type Ranking, useKnowledge } from "../../api/queries";
-import { t } from "../../shared/format/language";
+import { inside, t } from "../../shared/format/language";
 import { chance, hyphens } from "../../shared/format/say";
 import { LinkButton } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
@@ -85,16 +85,16 @@ function Verdict({ ranking }: { ranking: Ranking }) {
             to={`/lessons/${lesson.id}/check`}
             className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4"
           >
-            {t("Best next look: {label}", { label: best.label.toLowerCase() })}
+            {t("Best next look: {label}", { label: inside(best.label) })}
           </Link>
           <br />
           {best.question}
           {change && leader && leader.probability >= WORTH_A_WORD && (
             <span className="block text-soft">
               {t("If {look} is “{grade}”, {leader} takes the lead.", {
-                look: knowledge.checks.find((c) => c.id === change.check)?.label.toLowerCase(),
+                look: inside(knowledge.checks.find((c) => c.id === change.check)?.label ?? ""),
                 grade: hyphens(change.grade),
-                leader: label(change.leader).toLowerCase(),
+                leader: inside(label(change.leader)),
               })}
             </span>
           )}

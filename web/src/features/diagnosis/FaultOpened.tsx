@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { queries, type Ranking, useKnowledge } from "../../api/queries";
 import { SwingFigure } from "../../shared/charts/SwingFigure";
 import { Ways } from "../../shared/charts/Ways";
-import { t } from "../../shared/format/language";
+import { inside, quoted, t } from "../../shared/format/language";
 import { capital, chance, hyphens, say, signed } from "../../shared/format/say";
 import { Meter } from "../../shared/ui/Meter";
 import { useDesk } from "../lesson/LessonContext";
@@ -26,8 +26,8 @@ export function FaultOpened({ row, ranking }: { row: CauseRow; ranking: Ranking 
         <p className="mt-1 text-soft">
           {t("{word}, probability {chance}", { word: capital(row.word), chance: chance(row.probability) })}
           {row.moment && t(", seen in {moment}", { moment: row.moment })}.
-          {before.length > 0 && t(" May come from {before}.", { before: before.join(", ").toLowerCase() })}
-          {after.length > 0 && t(" May bring {after}.", { after: after.join(", ").toLowerCase() })}
+          {before.length > 0 && t(" May come from {before}.", { before: inside(before.join(", ")) })}
+          {after.length > 0 && t(" May bring {after}.", { after: inside(after.join(", ")) })}
         </p>
       </div>
       <Alone row={row} />
@@ -105,13 +105,16 @@ function WhatItDoes({ row }: { row: CauseRow }) {
   if (!told.data) return null;
   const { before, after, reason } = told.data.ball;
   const figures = drawn.data?.grades.filter((g) => g.sound || g.grade === sign?.[1]);
-  const refuting = told.data.refuted_by.slice(0, 3).map(([look, grade]) => `${lookLabel(look)} “${hyphens(grade)}”`);
+  const refuting = told.data.refuted_by
+    .slice(0, 3)
+    .map(([look, grade]) => `${lookLabel(look)} ${quoted(hyphens(grade))}`);
   const shifts = knowledge.metrics.filter(
     (m) => Math.abs((after.delivery[m.id] ?? 0) - (before.delivery[m.id] ?? 0)) > (m.unit === "mm" ? 1.4 : 0.4),
   );
 
   function lookLabel(id: string): string {
-    return knowledge.checks.find((c) => c.id === id)?.label.toLowerCase() ?? hyphens(id);
+    const look = knowledge.checks.find((c) => c.id === id);
+    return look ? inside(look.label) : hyphens(id);
   }
   return (
     <div>

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { queries, useKnowledge } from "../../api/queries";
-import { t } from "../../shared/format/language";
+import { inside, t } from "../../shared/format/language";
 import { chance } from "../../shared/format/say";
 import { Meter } from "../../shared/ui/Meter";
 import { useDesk } from "../lesson/LessonContext";
@@ -28,7 +28,7 @@ export function History() {
               {label(step.leader)}
             </span>
             <span className="text-soft">
-              {t(", {word}; then {label}", { word: step.word, label: label(step.second).toLowerCase() })}
+              {t(", {word}; then {label}", { word: step.word, label: inside(label(step.second)) })}
             </span>
           </span>
           <Meter

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { type Ranking, useKnowledge } from "../../api/queries";
-import { t } from "../../shared/format/language";
+import { inside, t } from "../../shared/format/language";
 import { Select } from "../../shared/ui/Select";
 import { tellingApart } from "./board";
 import { FaultOpened } from "./FaultOpened";
@@ -19,7 +19,7 @@ export function Rivals({ ranking, opened }: { ranking: Ranking; opened: string |
     <div className="flex flex-col gap-4">
       <div className="flex flex-wrap items-end gap-4">
         <Select
-          label={t("Beside {label}", { label: first.label.toLowerCase() })}
+          label={t("Beside {label}", { label: inside(first.label) })}
           value={second.id}
           options={rows.filter((r) => r.id !== first.id).map((r) => ({ id: r.id, label: `${r.label}, ${r.word}` }))}
           onChange={choose}
@@ -28,7 +28,7 @@ export function Rivals({ ranking, opened }: { ranking: Ranking; opened: string |
           {looks.length > 0 ? (
             <>
               <span className="font-semibold">{t("What tells them apart:")}</span>{" "}
-              {looks.map((c) => c.label.toLowerCase()).join(", ")}.
+              {looks.map((c) => inside(c.label)).join(", ")}.
             </>
           ) : (
             t("No open look tells these two apart: correct the one upstream and let the balls say.")

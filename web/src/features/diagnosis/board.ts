@@ -1,6 +1,6 @@
 /** Places and widths of the cause board: which evidence bears on which fault, which look would tell of it. */
 import type { Check, Ranking } from "../../api/queries";
-import { t } from "../../shared/format/language";
+import { inside, t } from "../../shared/format/language";
 
 export const ROW = { count: 6, fault: 57, evidence: 38, look: 57 };
 const MOST_EVIDENCE = 9;
@@ -119,7 +119,7 @@ export function stepSentence(step: Step, place: number, label: (id: string) => s
   const count = ORDINALS[place] ?? t("{place}th", { place });
   return t("After the {count} look, {label}: {grade}", {
     count,
-    label: label(step.look).toLowerCase(),
+    label: inside(label(step.look)),
     grade: step.grade.replaceAll("-", " "),
   });
 }

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { ask, client, Problems } from "../../api/client";
 import { queries } from "../../api/queries";
-import { t } from "../../shared/format/language";
+import { quoted, t } from "../../shared/format/language";
 import { useLanguage } from "../../shared/format/useLanguage";
 import { Button } from "../../shared/ui/Button";
 import { PairForm } from "../../shared/ui/PairForm";
@@ -68,7 +68,7 @@ function Mat({ token, onClosed }: { token: string; onClosed: () => void }) {
         )}
       </div>
       <footer className="flex items-end justify-between gap-8">
-        <p className="text-[5vh] leading-tight">{told.data.cue && `“${told.data.cue}”`}</p>
+        <p className="text-[5vh] leading-tight">{told.data.cue && quoted(told.data.cue)}</p>
         <p className="shrink-0 text-right text-[4.4vh] leading-tight font-semibold">{words.more}</p>
       </footer>
     </main>

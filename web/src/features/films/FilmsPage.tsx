@@ -5,7 +5,7 @@ import { type Lesson, queries } from "../../api/queries";
 import { useClock } from "../../api/useClock";
 import { t } from "../../shared/format/language";
 import { LinkButton } from "../../shared/ui/Button";
-import { type Light, LightSwitch } from "../../shared/ui/LightSwitch";
+import { type Framed, LightSwitch } from "../../shared/ui/LightSwitch";
 import { Notice } from "../../shared/ui/Notice";
 import { chosenPair, type FilmRow, type Side } from "./film";
 import { OnThePage } from "./Hold";
@@ -23,7 +23,7 @@ export function FilmsPage() {
 function Films({ lesson }: { lesson: Lesson }) {
   const [asked, ask] = useSearchParams();
   const clock = useClock();
-  const light = useOutletContext<Light>();
+  const { light } = useOutletContext<Framed>();
   useLive(lesson.id, lesson.cursor);
   const films = useQuery(queries.films(lesson));
   const number = (name: string) => Number(asked.get(name)) || undefined;

@@ -144,7 +144,7 @@ function Shown(props: Props & Held & { films: [Film, Film] }) {
         span={[from, to]}
         onAfter={go}
       />
-      <div className="grid gap-6 lg:grid-cols-[minmax(0,1fr)_minmax(0,520px)]">
+      <div className="grid gap-6 lg:grid-cols-[minmax(0,1fr)_minmax(0,32.5rem)]">
         <Strip
           rows={same}
           moment={moment}

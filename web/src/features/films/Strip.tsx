@@ -34,7 +34,7 @@ export function Strip({ rows, moment, mirrored, now, dayOf, onChoose }: Props) {
                 width={144}
                 height={81}
                 loading="lazy"
-                className={`block h-[81px] w-full bg-rule object-cover ${mirrored ? "-scale-x-100" : ""}`}
+                className={`block aspect-video w-full bg-rule object-cover ${mirrored ? "-scale-x-100" : ""}`}
               />
               {rowName(row, dayOf(row))}
             </button>

@@ -1,6 +1,7 @@
 /** What one search finds: people and their lessons, what the knowledge base holds, and pages. */
 import type { Knowledge, RosterRow } from "../../api/queries";
 import { t } from "../../shared/format/language";
+import { stationName } from "../../shared/format/say";
 
 export type Find = { key: string; kind: string; label: string; says: string; to: string };
 
@@ -65,7 +66,7 @@ export function peopleIn(rows: RosterRow[]): Find[] {
         kind: t("Lesson"),
         label: student.name,
         says: going
-          ? t("goes on at {station}", { station: t(going.station.replace("-", " ")) })
+          ? t("goes on at {station}", { station: stationName(going.station) })
           : t("the last one, {ball_count} balls", { ball_count: lesson.ball_count }),
         to: `/lessons/${lesson.id}`,
       });

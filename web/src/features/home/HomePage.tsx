@@ -4,7 +4,7 @@ import { useParams } from "react-router";
 import { Problems } from "../../api/client";
 import { type Home, records } from "../../api/records";
 import { datedDay, localDay } from "../../shared/format/days";
-import { ENGLISH, t } from "../../shared/format/language";
+import { ENGLISH, inside, t } from "../../shared/format/language";
 import { useLanguage } from "../../shared/format/useLanguage";
 import { Callout } from "../../shared/ui/Callout";
 import { Notice } from "../../shared/ui/Notice";
@@ -64,7 +64,7 @@ function AtHome({ token, home }: { token: string; home: Home }) {
   return (
     <main className="flex grow flex-col gap-4 py-3">
       <h1 className="text-xl font-bold">
-        {home.page.student}, {home.page.drill_name ? home.page.drill_name.toLowerCase() : t("your lesson")}
+        {home.page.student}, {home.page.drill_name ? inside(home.page.drill_name) : t("your lesson")}
       </h1>
       <Tabs label={t("What to show")} tabs={TABS} value={tab} onChange={setTab} />
       {tab === "practise" && <Practise home={home} log={log} change={change} />}

@@ -1,10 +1,10 @@
 import type { Home } from "../../api/records";
-import { t } from "../../shared/format/language";
+import { inside, t } from "../../shared/format/language";
 import { Callout } from "../../shared/ui/Callout";
 
 /** Practice is stopped, and why; only the coach lifts it. */
 export function Pain({ region, home }: { region: string; home: Home }) {
-  const where = home.words.region[region]?.toLowerCase() ?? region;
+  const where = inside(home.words.region[region] ?? region);
   return (
     <Callout as="section" tone="plum" role="alert" aria-label={t("Practice is stopped")}>
       <h2 className="text-2xl font-bold text-plum">{t("Practice is stopped")}</h2>

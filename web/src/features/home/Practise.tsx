@@ -2,7 +2,7 @@ import { useState } from "react";
 import type { Home } from "../../api/records";
 import { DrillDrawing } from "../../shared/charts/DrillFigure";
 import { fullDay, localDay } from "../../shared/format/days";
-import { t } from "../../shared/format/language";
+import { quoted, t } from "../../shared/format/language";
 import { capital } from "../../shared/format/say";
 import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
@@ -32,7 +32,7 @@ export function Practise({ home, log, change }: Props) {
             ? t("Today is a rest day. Next: {fullDay}.", { fullDay: fullDay(next.day) })
             : t("The plan is through. The next lesson tells what stayed."))}
       </p>
-      <p className="text-2xl leading-tight font-bold">“{page.cue}”</p>
+      <p className="text-2xl leading-tight font-bold">{quoted(page.cue)}</p>
       <div className="grid grid-cols-[9rem_1fr] items-start gap-3">
         {figure && <DrillDrawing picture={figure} title={page.drill_name} />}
         <div className="text-[0.9375rem]">
@@ -91,7 +91,7 @@ function Counting({ home, log, change }: Props) {
   const wanted = (page.plan.find((p) => p.day === localDay(new Date())) ?? page.plan[0])?.repetitions ?? 30;
   return (
     <section aria-label={t("Counting")} className="flex grow flex-col gap-3">
-      <p className="text-xl leading-tight font-bold">“{page.cue}”</p>
+      <p className="text-xl leading-tight font-bold">{quoted(page.cue)}</p>
       {page.felt_by && <p>{page.felt_by}</p>}
       <p aria-live="polite" className="text-center">
         <span className="text-7xl leading-none font-bold">{count}</span>

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { t } from "../../shared/format/language";
+import { inside, t } from "../../shared/format/language";
 import { type Units, YARD } from "../../shared/format/units";
 import { Callout } from "../../shared/ui/Callout";
 import { ChooseMany, ChooseOne, TextField } from "../../shared/ui/Field";
@@ -129,7 +129,7 @@ export function AskForm({ answers, words, caution, units, who, group: first, fau
                   className={`min-h-11 rounded-sm border px-4 ${kind === "pain" ? "border-plum bg-plum text-paper" : kind ? "border-ink bg-ink text-paper" : "border-rule bg-sheet hover:border-ink"}`}
                 >
                   {region.label}
-                  {kind && <span className="font-semibold">: {words.limit[kind]?.toLowerCase()}</span>}
+                  {kind && <span className="font-semibold">: {inside(words.limit[kind] ?? "")}</span>}
                 </button>
               );
             })}

@@ -1,8 +1,9 @@
+import { useState } from "react";
 import type { Knowledge } from "../../api/queries";
 import { t } from "../../shared/format/language";
 import { capital, hyphens } from "../../shared/format/say";
 import { Button } from "../../shared/ui/Button";
-import { TextField } from "../../shared/ui/Field";
+import { TextField, WordsField } from "../../shared/ui/Field";
 import { type Changes, type Row, withField, withRow } from "./changes";
 import { Numbers } from "./Numbers";
 import { SpeaksGrid } from "./SpeaksGrid";
@@ -126,5 +127,14 @@ function Plain({ label, value, onChange }: { label: string; value: unknown; onCh
         }
       />
     );
-  return <TextField label={label} defaultValue={String(value)} onChange={onChange} />;
+  return <Words label={label} text={String(value)} onChange={onChange} />;
+}
+
+const A_LINE = 60;
+
+/** A text on one line or on several: which stays as it was when the entry was opened, however much is written. */
+function Words({ label, text, onChange }: { label: string; text: string; onChange: (text: string) => void }) {
+  const [long] = useState(text.length > A_LINE);
+  const Field = long ? WordsField : TextField;
+  return <Field label={label} defaultValue={text} onChange={onChange} />;
 }

@@ -1,6 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { useKnowledge } from "../../api/queries";
-import { t } from "../../shared/format/language";
+import { inside, t } from "../../shared/format/language";
 import { chance } from "../../shared/format/say";
 
 type Ranked = Schemas["RankedOut"][];
@@ -13,7 +13,7 @@ export function Preview({ told, pending }: { told: Schemas["PreviewOut"] | undef
   const words = (rows: Ranked) =>
     rows
       .slice(0, 2)
-      .map((r) => `${label(r.fault).toLowerCase()} ${chance(r.probability)}`)
+      .map((r) => `${inside(label(r.fault))} ${chance(r.probability)}`)
       .join(", ");
   if (told.moved.length === 0)
     return (

@@ -1,9 +1,11 @@
 import { memo, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { type Shot, useKnowledge } from "../../api/queries";
-import { t } from "../../shared/format/language";
+import { inside, t } from "../../shared/format/language";
 import { golferValue, say } from "../../shared/format/say";
+import { KEYS } from "../../shared/format/verdict";
 import { BallGlyph } from "../../shared/ui/BallGlyph";
 import { Select } from "../../shared/ui/Select";
+import { inDialog, typing, useWindowKeys } from "../../shared/ui/useWindowKeys";
 import { useBalls, useChosen, useDesk } from "./LessonContext";
 import { choose } from "./selection";
 import { CELL, FILTERS, type Filter, filtered, inSight, layOut } from "./tape";
@@ -17,6 +19,10 @@ export function BallTape({ told, onHelp }: { told: string; onHelp: () => void })
   const { shots, verdicts, apart } = useBalls();
   const { selection, target } = useChosen();
   const [folded, fold] = useFolded();
+  useWindowKeys((event) => {
+    if (event.key !== KEYS.fold || event.ctrlKey || event.metaKey || typing(event.target) || inDialog()) return;
+    fold(!folded);
+  });
   const [filter, setFilter] = useState<Filter>("all");
   const shown = useMemo(() => filtered(shots, filter, apart), [shots, filter, apart]);
   const tape = useMemo(() => layOut(shown), [shown]);
@@ -238,11 +244,11 @@ function BallWords({ shot, verdict, apart }: { shot: Shot; verdict?: string; apa
   if (path && shot.path_deg !== null)
     parts.push(t("path {path}", { path: say(path, golferValue(path, shot.path_deg, hand), units) }));
   if (shot.movement)
-    parts.push(t("movement {movement}", { movement: knowledge.words.movement?.[shot.movement]?.toLowerCase() }));
+    parts.push(t("movement {movement}", { movement: inside(knowledge.words.movement?.[shot.movement] ?? "") }));
   if (shot.intent)
     parts.push(t("hit as called: {intent}", { intent: knowledge.words.intent?.[shot.intent] ?? shot.intent }));
-  if (shot.turf) parts.push(t("turf {turf}", { turf: knowledge.words.turf?.[shot.turf]?.toLowerCase() }));
-  if (verdict) parts.push(t("verdict {verdict}", { verdict: knowledge.words.verdict?.[verdict]?.toLowerCase() }));
+  if (shot.turf) parts.push(t("turf {turf}", { turf: inside(knowledge.words.turf?.[shot.turf] ?? "") }));
+  if (verdict) parts.push(t("verdict {verdict}", { verdict: inside(knowledge.words.verdict?.[verdict] ?? "") }));
   if (apart) parts.push(t("set apart: {apart}", { apart }));
   if (shot.note) parts.push(t("note: {note}", { note: shot.note }));
   return <>{parts.join(", ")}</>;

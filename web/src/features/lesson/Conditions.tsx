@@ -1,5 +1,5 @@
 import { useKnowledge } from "../../api/queries";
-import { t } from "../../shared/format/language";
+import { inside, t } from "../../shared/format/language";
 import { ChooseOne } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
 import { useActions, useDesk } from "./LessonContext";
@@ -16,7 +16,7 @@ export function Conditions() {
   return (
     <details className="mt-2">
       <summary className="min-h-8 cursor-pointer">
-        {said.length ? t("Conditions: {said}", { said: said.join(", ").toLowerCase() }) : t("Conditions: not told")}
+        {said.length ? t("Conditions: {said}", { said: inside(said.join(", ")) }) : t("Conditions: not told")}
       </summary>
       <div className="mt-2 flex flex-col gap-2">
         {TOLD.map((name) => (

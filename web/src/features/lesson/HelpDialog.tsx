@@ -20,6 +20,7 @@ const LINES: Line[] = [
   [[KEYS.note], "Note to the ball"],
   [[KEYS.undo], "Undo the last mark"],
   [[KEYS.keep], "Pictures and tables of this station, as files to keep"],
+  [[KEYS.fold], "Fold the tape, or unfold it"],
   [[KEYS.hit, KEYS.watch], "In a practice lesson: the golfer hits a ball; see its swing again"],
   [[KEYS.find], "Find a student, a lesson, a fault, a look, a drill, a page"],
   [["Alt + 1 … 7"], "Go to a station"],

@@ -3,7 +3,8 @@ import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
 import { Sheet } from "../../shared/ui/Sheet";
-import { csvOf, facesOf, fileName, type Kept, keepable, pngOf, svgOf } from "./keep";
+import { facesOf, pngOf, svgOf } from "./drawing";
+import { csvOf, fileName, type Kept, keepable } from "./keep";
 import { useDesk } from "./LessonContext";
 
 type Form = "png" | "svg" | "csv";

@@ -6,7 +6,9 @@ import { type Bay, queries, useKnowledge } from "../../api/queries";
 import { useClock } from "../../api/useClock";
 import { t } from "../../shared/format/language";
 import { handed } from "../../shared/format/player";
-import { type Light, LightSwitch } from "../../shared/ui/LightSwitch";
+import { KEYS } from "../../shared/format/verdict";
+import { KeyCap } from "../../shared/ui/Button";
+import { type Framed, LightSwitch } from "../../shared/ui/LightSwitch";
 import { Select } from "../../shared/ui/Select";
 import { Wordmark } from "../../shared/ui/Wordmark";
 import { LessonClock } from "./LessonClock";
@@ -26,10 +28,10 @@ export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) 
   const knowledge = useKnowledge();
   const bays = useQuery(queries.bays);
   const clock = useClock();
-  const light = useOutletContext<Light>();
+  const { light, find } = useOutletContext<Framed>();
   const { student } = lesson;
   return (
-    <header className="no-print flex min-h-12 shrink-0 flex-wrap items-center gap-x-5 border-b border-rule px-4 max-lg:flex-nowrap max-lg:gap-x-2">
+    <header className="no-print flex min-h-12 shrink-0 flex-wrap items-center gap-x-5 border-b border-rule px-4 max-[1399px]:gap-x-2.5 max-lg:min-h-[4.625rem] max-lg:flex-nowrap max-lg:gap-x-2">
       <Link
         to="/"
         className="flex min-h-11 items-center gap-2 border-r border-rule pr-4 max-lg:pr-2"
@@ -48,7 +50,7 @@ export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) 
       </h1>
       <span className="shrink-0 text-soft max-lg:text-sm">
         {handed(lesson.hand)}
-        <span className="max-lg:sr-only">
+        <span className="max-xl:sr-only">
           {student.handicap === null ? "" : t(", handicap {handicap}", { handicap: student.handicap })}
         </span>
       </span>
@@ -93,6 +95,20 @@ export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) 
         </svg>
         <span className={line === "live" ? "max-lg:sr-only" : ""}>{t(LINE[line])}</span>
       </span>
+      <button
+        type="button"
+        onClick={find}
+        className="flex min-h-11 items-center gap-2 rounded-sm px-2 text-sm text-soft underline-offset-4 hover:underline"
+      >
+        <svg viewBox="0 0 12 12" className="h-4 w-4 min-[1400px]:hidden" aria-hidden="true">
+          <circle cx="5" cy="5" r="3.5" className="fill-none stroke-ink" />
+          <path d="M7.6 7.6L11 11" className="stroke-ink" strokeWidth="1.5" />
+        </svg>
+        <span className="max-[1399px]:sr-only">{t("Find")}</span>
+        <span className="max-[1399px]:hidden">
+          <KeyCap>{KEYS.find}</KeyCap>
+        </span>
+      </button>
       <LightSwitch {...light} />
     </header>
   );

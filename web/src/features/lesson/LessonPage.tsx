@@ -10,6 +10,7 @@ import { clickerOf } from "../../shared/format/verdict";
 import { Button } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
 import { MadeUpGolfer } from "../training/MadeUpGolfer";
+import { Aloud } from "./Aloud";
 import { BallTape } from "./BallTape";
 import { HelpDialog } from "./HelpDialog";
 import { useHints } from "./hints";
@@ -27,6 +28,7 @@ import {
   useActions,
   WatchContext,
 } from "./LessonContext";
+import { LookAhead } from "./LookAhead";
 import { NoteDialog } from "./NoteDialog";
 import { ProgressBar, type Station } from "./ProgressBar";
 import { RefusedBalls } from "./RefusedBalls";
@@ -119,6 +121,8 @@ function Desk({ lesson, shots, stations, station }: DeskProps) {
           <div className="flex h-screen flex-col print:h-auto">
             <LessonBar line={line} />
             <ProgressBar lesson={lesson} stations={stations} here={station.id} />
+            <Aloud station={station} />
+            <LookAhead lesson={lesson} next={stations[stations.indexOf(station) + 1]} />
             <DeedNotices />
             {hint && (
               <aside
@@ -133,7 +137,7 @@ function Desk({ lesson, shots, stations, station }: DeskProps) {
             )}
             <div className="flex min-h-0 grow max-lg:flex-col print:block">
               <main
-                className="relative min-h-0 min-w-0 grow overflow-y-auto px-4 py-3 print:overflow-visible"
+                className="@container relative min-h-0 min-w-0 grow overflow-y-auto px-4 py-3 print:overflow-visible"
                 tabIndex={-1}
               >
                 {failed?.error && <Notice error={failed.error} />}

@@ -3,8 +3,14 @@ import { Link } from "react-router";
 import type { Lesson } from "../../api/queries";
 import { t } from "../../shared/format/language";
 
-/** A part of the work: its name, what it shows, and whether the digits are its own there. */
-export type Station = { id: string; name: string; Component: ComponentType; takesDigits?: boolean };
+/** A part of the work: its name, what it shows, what it asks first where one comes to it from another, and whether the digits are its own there. */
+export type Station = {
+  id: string;
+  name: string;
+  Component: ComponentType;
+  asks?: (lesson: number) => { queryKey: readonly unknown[] }[];
+  takesDigits?: boolean;
+};
 type Props = { lesson: Lesson; stations: Station[]; here: string };
 
 /** The seven stations as one line; each says how far it is. Free to jump, nothing locks. */

@@ -2,7 +2,8 @@
 /** Pictures and tables as files: what is found, what a table says as CSV, names that every system takes. */
 import { expect, it } from "vitest";
 
-import { csvOf, fileName, keepable, svgOf } from "./keep";
+import { svgOf } from "./drawing";
+import { csvOf, fileName, keepable } from "./keep";
 
 function page(html: string): HTMLElement {
   document.body.innerHTML = `<main>${html}</main>`;

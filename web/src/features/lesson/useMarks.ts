@@ -1,7 +1,7 @@
 import { useCallback, useRef, useState } from "react";
 import type { useMarkActions } from "../../api/deeds";
-import type { Shot } from "../../api/queries";
-import { t } from "../../shared/format/language";
+import { type Knowledge, type Shot, useKnowledge } from "../../api/queries";
+import { inside, t } from "../../shared/format/language";
 import { type Mark, type MarkName, UNCOVER } from "./keys";
 
 type Step = { before: { id: number; marks: Mark }[]; what: string };
@@ -12,29 +12,51 @@ function ownMark(shot: Shot, name: MarkName): string {
   return name === "movement" && shot.mark_basis === "measured" ? "" : (shot[name] as string);
 }
 
+const NAMES: Partial<Record<MarkName, string>> = {
+  movement: "movement",
+  club: "club",
+  turf: "turf",
+  intent: "call",
+  note: "note",
+  set_aside: "set aside",
+};
+
+/** "movement missed", in the language of the screen. */
+function saidOf(knowledge: Knowledge, name: MarkName, value: string): string {
+  const word =
+    name === "club"
+      ? knowledge.clubs.find((club) => club.id === value)?.label
+      : knowledge.words[name.replace("set_", "")]?.[value];
+  return `${t(NAMES[name] ?? name)} ${value ? inside(word ?? value) : t("taken back")}`;
+}
+
 /** Marks with a way back: every mark remembers what was there before. */
 export function useMarks(actions: ReturnType<typeof useMarkActions>) {
   const steps = useRef<Step[]>([]);
   const [told, setTold] = useState("");
+  const knowledge = useKnowledge();
   const { mutate } = actions.mark;
   const { mutate: mutateMany } = actions.markMany;
 
-  const remember = useCallback((shots: Shot[], marks: Mark) => {
-    if (marks === UNCOVER) {
-      setTold(t("Ball {number} is uncovered: its mark counts as seen.", { number: shots[0]?.number }));
-      return;
-    }
-    const names = (Object.keys(marks) as MarkName[]).filter((name) => name !== "mark_basis");
-    const before = shots.map((shot) => ({
-      id: shot.id,
-      marks: Object.fromEntries(names.map((name) => [name, ownMark(shot, name)])),
-    }));
-    const balls =
-      shots.length === 1 ? t("ball {number}", { number: shots[0]?.number }) : t("{n} balls", { n: shots.length });
-    const what = `${balls}: ${names.map((n) => `${n.replace("_", " ")} ${marks[n] || "taken back"}`).join(", ")}`;
-    steps.current = [...steps.current.slice(-KEPT), { before, what }];
-    setTold(t("Marked {what}. Z takes it back.", { what }));
-  }, []);
+  const remember = useCallback(
+    (shots: Shot[], marks: Mark) => {
+      if (marks === UNCOVER) {
+        setTold(t("Ball {number} is uncovered: its mark counts as seen.", { number: shots[0]?.number }));
+        return;
+      }
+      const names = (Object.keys(marks) as MarkName[]).filter((name) => name !== "mark_basis");
+      const before = shots.map((shot) => ({
+        id: shot.id,
+        marks: Object.fromEntries(names.map((name) => [name, ownMark(shot, name)])),
+      }));
+      const balls =
+        shots.length === 1 ? t("ball {number}", { number: shots[0]?.number }) : t("{n} balls", { n: shots.length });
+      const what = `${balls}: ${names.map((name) => saidOf(knowledge, name, marks[name] ?? "")).join(", ")}`;
+      steps.current = [...steps.current.slice(-KEPT), { before, what }];
+      setTold(t("Marked {what}. Z takes it back.", { what }));
+    },
+    [knowledge],
+  );
 
   const mark = useCallback(
     (shot: Shot, marks: Mark) => {

@@ -4,7 +4,7 @@ import { ask, client, type Schemas } from "../../api/client";
 import { type Check, queries, useKnowledge } from "../../api/queries";
 import { MovingFigure } from "../../shared/charts/MovingFigure";
 import { SwingFigure } from "../../shared/charts/SwingFigure";
-import { t } from "../../shared/format/language";
+import { fixed, t } from "../../shared/format/language";
 import { hyphens } from "../../shared/format/say";
 import { Button } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
@@ -146,7 +146,7 @@ function Told({ look, answer }: { look: string; answer: Graded }) {
         {right
           ? t("Right: {grade}, after {seconds} s.", {
               grade: hyphens(answer.true_grade),
-              seconds: answer.seconds.toFixed(1),
+              seconds: fixed(answer.seconds, 1),
             })
           : t("It was {grade}.", { grade: hyphens(answer.true_grade) })}
       </p>

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import type { Schemas } from "../../api/client";
 import { queries } from "../../api/queries";
-import { t } from "../../shared/format/language";
+import { fixed, t } from "../../shared/format/language";
 import { LinkButton } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
 import { Section } from "../../shared/ui/Section";
@@ -27,7 +27,7 @@ export function OwnEye() {
         <LinkButton to="/train">{t("Practice lessons")}</LinkButton>
       </div>
       {eye.data && eye.data.length > 0 && (
-        <table className="w-full text-left">
+        <table className="w-full text-left [&_:is(td,th)]:pr-3">
           <thead className="text-sm text-soft">
             <tr>
               <th className="py-1 font-normal">{t("Look")}</th>
@@ -62,7 +62,7 @@ function Row({ row }: { row: Schemas["EyeRow"] }) {
       <td>
         {of(row.practised_same, row.practised)}
         {row.practised_seconds !== null && (
-          <span className="text-sm text-soft"> {t("{seconds} s", { seconds: row.practised_seconds.toFixed(1) })}</span>
+          <span className="text-sm text-soft"> {t("{seconds} s", { seconds: fixed(row.practised_seconds, 1) })}</span>
         )}
       </td>
       <td>{t("{share} %", { share: Math.round(100 * (1 - row.says_nothing)) })}</td>

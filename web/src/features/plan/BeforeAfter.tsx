@@ -1,5 +1,5 @@
 import type { Candidate } from "../../api/queries";
-import { t } from "../../shared/format/language";
+import { fixed, t } from "../../shared/format/language";
 import { distance } from "../../shared/format/units";
 import { TableHead } from "../../shared/ui/TableHead";
 import { useDesk } from "../lesson/LessonContext";
@@ -43,6 +43,6 @@ export function BeforeAfter({ prediction }: { prediction: NonNullable<Candidate[
 }
 
 function sided(value: number, plus: string, minus: string): string {
-  const size = Math.abs(value).toFixed(1);
-  return Number(size) === 0 ? "0°" : `${size}° ${value > 0 ? plus : minus}`;
+  const size = Math.abs(value);
+  return Number(size.toFixed(1)) === 0 ? "0°" : `${fixed(size, 1)}° ${value > 0 ? plus : minus}`;
 }

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import { type Candidate, queries, useKnowledge } from "../../api/queries";
-import { t } from "../../shared/format/language";
+import { fixed, inside, t } from "../../shared/format/language";
 import { chance } from "../../shared/format/say";
 import { distance } from "../../shared/format/units";
 import { Meter } from "../../shared/ui/Meter";
@@ -54,10 +54,7 @@ export function CorrectStation() {
           <p className="mt-4 text-soft">
             {t("Tried before: {corrections}.", {
               corrections: tried
-                .map(
-                  (t) =>
-                    `${label(t.fault).toLowerCase()} (${knowledge.words.status?.[t.outcome]?.toLowerCase() ?? t.outcome})`,
-                )
+                .map((t) => `${inside(label(t.fault))} (${inside(knowledge.words.status?.[t.outcome] ?? t.outcome)})`)
                 .join(", "),
             })}
           </p>
@@ -125,17 +122,17 @@ function Rest({ candidate }: { candidate: Candidate }) {
       <span>{t("feasible")}</span>
       <Meter
         share={candidate.feasibility}
-        label={t("feasibility {feasibility}", { feasibility: candidate.feasibility.toFixed(1) })}
+        label={t("feasibility {feasibility}", { feasibility: fixed(candidate.feasibility, 1) })}
         tone="slate"
       />
       <span>{candidate.feasibility === 1 ? t("yes") : candidate.feasibility > 0.5 ? t("with care") : t("hardly")}</span>
       <span>{t("carries")}</span>
       <Meter
         share={(candidate.upstream - 1) / 0.35}
-        label={t("carries what comes after it: factor {upstream}", { upstream: candidate.upstream.toFixed(2) })}
+        label={t("carries what comes after it: factor {upstream}", { upstream: fixed(candidate.upstream, 2) })}
         tone="ink"
       />
-      <span>×{candidate.upstream.toFixed(2)}</span>
+      <span>×{fixed(candidate.upstream, 2)}</span>
       <span>{t("effort")}</span>
       <Meter
         share={candidate.effort_m / 2}

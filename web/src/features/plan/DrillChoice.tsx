@@ -1,7 +1,7 @@
 import { RadioGroup } from "radix-ui";
 import type { Candidate } from "../../api/queries";
 import { DrillFigure } from "../../shared/charts/DrillFigure";
-import { t } from "../../shared/format/language";
+import { inside, quoted, t } from "../../shared/format/language";
 import { FeltBy } from "../../shared/ui/FeltBy";
 import { useDesk } from "../lesson/LessonContext";
 
@@ -36,7 +36,7 @@ export function DrillChoice({ drills, chosen, onChoose, feltBy, onFeltBy }: Prop
                 {d.name}
                 {follows_school && <span className="font-normal text-soft">{t(", your school")}</span>}
               </span>
-              <span className="block">“{d.cue}”</span>
+              <span className="block">{quoted(d.cue)}</span>
               <span className="block text-sm text-soft">
                 {d.object === "none" ? t("No object.") : t("Needs {object}.", { object: d.object })}
               </span>
@@ -56,7 +56,7 @@ export function DrillChoice({ drills, chosen, onChoose, feltBy, onFeltBy }: Prop
               )}
               {short.length > 0 && (
                 <span className="block text-sm text-plum">
-                  {t("Rests on what falls short in this body: {parts}.", { parts: short.join(", ").toLowerCase() })}
+                  {t("Rests on what falls short in this body: {parts}.", { parts: inside(short.join(", ")) })}
                 </span>
               )}
             </RadioGroup.Item>
@@ -64,9 +64,14 @@ export function DrillChoice({ drills, chosen, onChoose, feltBy, onFeltBy }: Prop
         </RadioGroup.Root>
       </div>
       {chosen && (
-        <div className="grid content-start items-start gap-5 sm:grid-cols-[9rem_1fr]">
-          <DrillFigure drill={chosen.drill.id} hand={hand} title={chosen.drill.name} className="w-full bg-sheet" />
-          <div className="flex flex-col gap-3">
+        <div className="flex items-start gap-5 max-sm:flex-col lg:@max-[70rem]:flex-col">
+          <DrillFigure
+            drill={chosen.drill.id}
+            hand={hand}
+            title={chosen.drill.name}
+            className="w-36 shrink-0 bg-sheet"
+          />
+          <div className="flex min-w-0 grow flex-col gap-3">
             <DrillSheet drill={chosen.drill} />
             <FeltBy ways={chosen.felt_by} value={feltBy} onChange={onFeltBy} />
           </div>
@@ -86,7 +91,7 @@ function DrillSheet({ drill }: { drill: Choice["drill"] }) {
     [t("Goes with"), drill.matchups.join(", ")],
   ];
   return (
-    <dl className="grid grid-cols-[8rem_1fr] gap-x-4 gap-y-1">
+    <dl className="grid grid-cols-[8rem_minmax(0,1fr)] gap-x-4 gap-y-1 lg:@max-[70rem]:grid-cols-1">
       {lines
         .filter(([, text]) => text)
         .map(([title, text]) => (

@@ -1,5 +1,5 @@
 import { type Candidate, useKnowledge } from "../../api/queries";
-import { t } from "../../shared/format/language";
+import { fixed, inside, t } from "../../shared/format/language";
 import { type Metric, signed } from "../../shared/format/say";
 import { TextField } from "../../shared/ui/Field";
 import { GateRuler } from "./GateRuler";
@@ -27,8 +27,8 @@ export function GateForm({ gate, metric, window: [low, high], onWindow, guards, 
             label: metric.label,
             direction: gate.direction,
             change: signed(Math.abs(gate.predicted)).replace("+", ""),
-            least: Math.min(...gate.likely.map(Math.abs)).toFixed(1),
-            most: Math.max(...gate.likely.map(Math.abs)).toFixed(1),
+            least: fixed(Math.min(...gate.likely.map(Math.abs)), 1),
+            most: fixed(Math.max(...gate.likely.map(Math.abs)), 1),
             unit: metric.unit === "°" ? "°" : ` ${metric.unit}`,
             plus: metric.plus || t("more"),
             minus: metric.minus || t("less"),
@@ -89,7 +89,7 @@ function Guard({ id, window: [low, high], balls, onWindow }: GuardProps) {
     <div className="mt-3">
       <p className="text-soft">
         {t("Guard: {label} stays from {low} to {high} {unit}, or the ball does not count as an answer.", {
-          label: guarded?.label.toLowerCase(),
+          label: guarded && inside(guarded.label),
           low: signed(low),
           high: signed(high),
           unit: guarded?.unit,

@@ -3,7 +3,7 @@ import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { type Candidate, type CorrectionIn, queries, useKnowledge } from "../../api/queries";
 import { dayWords } from "../../shared/format/days";
-import { t } from "../../shared/format/language";
+import { inside, t } from "../../shared/format/language";
 import { signed } from "../../shared/format/say";
 import { distance } from "../../shared/format/units";
 import { Button } from "../../shared/ui/Button";
@@ -91,9 +91,7 @@ export function Plan({ candidate, active, wish, pending, error, onTake }: Props)
     <section aria-label={t("Plan for {label}", { label: candidate.label })} className="flex flex-col gap-3">
       <div className="flex items-start justify-between gap-4">
         <div>
-          <h2 className="text-2xl font-bold">
-            {t("If only {label} changed", { label: candidate.label.toLowerCase() })}
-          </h2>
+          <h2 className="text-2xl font-bold">{t("If only {label} changed", { label: inside(candidate.label) })}</h2>
           <p className="max-w-prose">{candidate.reason}</p>
         </div>
         <Button strong disabled={!gate || pending} onClick={take} className="shrink-0">
@@ -109,7 +107,7 @@ export function Plan({ candidate, active, wish, pending, error, onTake }: Props)
           <ChooseOne label={t("First stage")} options={stages} value={stage} onChange={(v) => v && choose(v)} />
           <p className="pb-2 text-soft">
             {t("Gate: {label} from {low} to {high} {unit}", {
-              label: metric.label.toLowerCase(),
+              label: inside(metric.label),
               low: signed(Number(low)),
               high: signed(Number(high)),
               unit: metric.unit,

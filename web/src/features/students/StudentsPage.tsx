@@ -6,6 +6,7 @@ import { queries, type RosterRow, type Student, useSession, type Wanted } from "
 import { useClock } from "../../api/useClock";
 import { t } from "../../shared/format/language";
 import { sideAndHandicap } from "../../shared/format/player";
+import { stationName } from "../../shared/format/say";
 import { Button, LinkButton } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
 import { BringIn } from "./BringIn";
@@ -103,7 +104,7 @@ function StudentRow({ row }: { row: RosterRow }) {
       <div className="flex gap-2">
         {going ? (
           <LinkButton to={`/lessons/${going.id}`} strong>
-            {t("Resume at {station}", { station: going.station.replace("-", " ") })}
+            {t("Resume at {station}", { station: stationName(going.station) })}
           </LinkButton>
         ) : (
           last && <LinkButton to={`/lessons/${last.id}`}>{t("Last lesson")}</LinkButton>

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useKnowledge } from "../../api/queries";
 import { records, usePlanActions } from "../../api/records";
 import { dayWords } from "../../shared/format/days";
-import { counted, t } from "../../shared/format/language";
+import { counted, inside, t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
 import { useDesk } from "../lesson/LessonContext";
@@ -22,7 +22,7 @@ export function Practised() {
         <Callout as="div" tone="plum" className="my-2" role="alert">
           <p>
             {t("Paused for pain: {regions}. Talk to the student before it goes on.", {
-              regions: regions[log.paused_for]?.toLowerCase(),
+              regions: inside(regions[log.paused_for] ?? ""),
             })}
           </p>
           <Button className="mt-2" disabled={resume.isPending} onClick={() => resume.mutate()}>
@@ -46,7 +46,7 @@ export function Practised() {
             <span>
               {t("{felt} of {balls} felt", { felt: p.felt, balls: p.felt + p.not_felt })}
               {p.pain && (
-                <span className="text-plum">{t(", pain: {regions}", { regions: regions[p.pain]?.toLowerCase() })}</span>
+                <span className="text-plum">{t(", pain: {regions}", { regions: inside(regions[p.pain] ?? "") })}</span>
               )}
             </span>
           </li>

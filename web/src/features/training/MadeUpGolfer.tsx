@@ -3,7 +3,7 @@ import { useState } from "react";
 import { useTrainingActions } from "../../api/deeds";
 import { type Knowledge, type Lesson, queries, useKnowledge } from "../../api/queries";
 import { MovingFigure } from "../../shared/charts/MovingFigure";
-import { t } from "../../shared/format/language";
+import { inside, t } from "../../shared/format/language";
 import { KEYS } from "../../shared/format/verdict";
 import { Button } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
@@ -38,37 +38,47 @@ export function MadeUpGolfer({ lesson, station, look, ball }: Props) {
   return (
     <aside
       aria-label={t("The made-up golfer")}
-      className="no-print flex w-72 shrink-0 flex-col gap-3 overflow-y-auto border-l border-rule px-4 py-3 max-lg:max-h-[45vh] max-lg:w-full max-lg:flex-row max-lg:flex-wrap max-lg:items-start max-lg:border-t max-lg:border-l-0"
+      className="no-print flex w-60 shrink-0 flex-col gap-3 overflow-y-auto border-l border-rule px-4 py-3 lg:max-[1279px]:w-52 min-[1400px]:w-72 max-lg:max-h-[45vh] max-lg:w-full max-lg:border-t max-lg:border-l-0 max-lg:flex-row"
     >
       {score ? (
         <section aria-labelledby="told" className="flex flex-col gap-3">
-          <h2 id="told" className="text-xl font-bold">
+          <h2
+            id="told"
+            tabIndex={-1}
+            // Whoever ended it is led to what it was, by whatever they read.
+            ref={(heading) => {
+              if (end.isSuccess) heading?.focus();
+            }}
+            className="text-xl font-bold outline-none"
+          >
             {t("What it was")}
           </h2>
           <HowItWent score={score} />
         </section>
       ) : (
         <>
-          <p className="max-lg:w-full">
-            <b>{training.data && t("{level} golfer.", { level: t(levelOf(training.data.level)) })}</b>{" "}
-            {t(HINTS[station] ?? "")}
-          </p>
-          <div className="flex flex-wrap gap-2">
-            <Button strong keyName={KEYS.hit} disabled={ended} onClick={() => hit.mutate(1)}>
-              {t("Hit a ball")}
-            </Button>
-            {station === "baseline" && (
-              <Button disabled={ended} onClick={() => hit.mutate(SEVERAL)}>
-                {t("Hit five")}
+          <div className="flex flex-col gap-3 max-lg:grow">
+            <p>
+              <b>{training.data && t("{level} golfer.", { level: t(levelOf(training.data.level)) })}</b>{" "}
+              {t(HINTS[station] ?? "")}
+            </p>
+            <div className="flex flex-wrap gap-2">
+              <Button strong keyName={KEYS.hit} disabled={ended} onClick={() => hit.mutate(1)}>
+                {t("Hit a ball")}
               </Button>
-            )}
+              {station === "baseline" && (
+                <Button disabled={ended} onClick={() => hit.mutate(SEVERAL)}>
+                  {t("Hit five")}
+                </Button>
+              )}
+              {station === "take-home" && (
+                <Button disabled={end.isPending} onClick={() => end.mutate()}>
+                  {t("End it and hear what it was")}
+                </Button>
+              )}
+            </div>
           </div>
           <Swing lesson={lesson} station={station} look={look} ball={ball} />
-          {station === "take-home" && (
-            <Button disabled={end.isPending} onClick={() => end.mutate()}>
-              {t("End it and hear what it was")}
-            </Button>
-          )}
         </>
       )}
       {[hit, end].map((deed, i) => deed.isError && <Notice key={i} error={deed.error} />)}
@@ -99,8 +109,8 @@ function Swing({ lesson, station, look, ball }: Props) {
   const view = (swing.data?.view ?? "face-on") as View;
   const other: View = view === "face-on" ? "down-the-line" : "face-on";
   return (
-    <section aria-label={t("The swing")} className="flex flex-col gap-2 max-lg:flex-row max-lg:items-start">
-      <div className="h-56 w-full border border-rule bg-sheet max-lg:h-44 max-lg:w-44">
+    <section aria-label={t("The swing")} className="flex shrink-0 flex-col gap-2 max-lg:flex-row max-lg:items-start">
+      <div className="h-44 w-full border border-rule bg-sheet max-lg:h-32 max-lg:w-32 min-[1400px]:h-56">
         {swing.data && (
           <MovingFigure
             key={`${seen} ${ball ?? 0} ${run.times}`}
@@ -112,9 +122,9 @@ function Swing({ lesson, station, look, ball }: Props) {
       </div>
       <p className="text-sm text-soft max-lg:hidden">
         {ball === undefined ? t("A swing without a ball") : t("The swing of ball {ball}", { ball })},{" "}
-        {t(VIEWS[view]).toLowerCase()}
+        {inside(t(VIEWS[view]))}
       </p>
-      <div className="flex flex-wrap gap-2">
+      <div className="flex flex-wrap gap-2 max-lg:w-44">
         <Button keyName={KEYS.watch} onClick={() => watch(false)}>
           {t("Again")}
         </Button>

@@ -4,7 +4,7 @@ import { useNavigate } from "react-router";
 import { ask, client, type Schemas } from "../../api/client";
 import { queries } from "../../api/queries";
 import { useClock } from "../../api/useClock";
-import { counted, t } from "../../shared/format/language";
+import { counted, inside, t } from "../../shared/format/language";
 import { Button, LinkButton } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
 import { HowItWent } from "./HowItWent";
@@ -26,7 +26,7 @@ export function TrainPage() {
   });
   if (rows.isError) return <Notice error={rows.error} />;
   return (
-    <main className="mx-auto w-full max-w-5xl px-6 py-5">
+    <main className="mx-auto w-full max-w-5xl px-4 py-5">
       <h1 className="text-2xl font-bold">{t("Practice lessons")}</h1>
       <p className="mb-4 max-w-prose text-soft">
         {t(
@@ -77,7 +77,7 @@ function Lesson({ row }: { row: Row }) {
   });
   const name = t("{student}, {level}, {moment}", {
     student: row.student_name,
-    level: t(levelOf(row.level)).toLowerCase(),
+    level: inside(t(levelOf(row.level))),
     moment: clock.moment(row.started_at),
   });
   return (

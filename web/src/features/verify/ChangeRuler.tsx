@@ -36,14 +36,14 @@ export function ChangeRuler({ estimate, low, high, predicted, unit, label }: Pro
           });
   return (
     <figure className="m-0">
-      <svg viewBox={`0 0 ${WIDTH} 58`} className="w-full max-w-sm" role="img" aria-label={words}>
+      <svg viewBox={`0 0 ${WIDTH} 58`} className="w-full max-w-sm overflow-visible" role="img" aria-label={words}>
         <path d={`M8 32H${WIDTH - 8}`} className="stroke-rule" strokeWidth="2" />
         <path d={`M${x(0)} 22V42`} className="stroke-soft" strokeWidth="1.5" />
-        <text x={x(0)} y={54} textAnchor="middle" className="fill-soft text-[11px]">
+        <text x={x(0)} y={54} textAnchor="middle" className="fill-soft text-[11px] lg:@max-[70rem]:text-[15px]">
           {t("no change")}
         </text>
         <path d={`M${x(predicted) - 6} 18h12l-6 8z`} className="fill-straw stroke-ink" />
-        <text x={x(predicted)} y={12} textAnchor="middle" className="fill-soft text-[11px]">
+        <text x={x(predicted)} y={12} textAnchor="middle" className="fill-soft text-[11px] lg:@max-[70rem]:text-[15px]">
           {t("predicted {change}", { change: signed(predicted) })}
         </text>
         {low !== null && high !== null && (

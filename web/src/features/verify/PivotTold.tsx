@@ -1,6 +1,6 @@
 import type { Proof } from "../../api/queries";
 import { useKnowledge } from "../../api/queries";
-import { t } from "../../shared/format/language";
+import { inside, t } from "../../shared/format/language";
 import { useChosen } from "../lesson/LessonContext";
 import { type PivotMark, type PivotProof, pivotName, pivotValue } from "./pivot";
 
@@ -17,10 +17,10 @@ export function BallPivot({ proof, ballIds }: { proof: Proof; ballIds: number[] 
   return (
     <p className="text-soft">
       {t("Measured: {what} {value} ± {error}, {mark}.", {
-        what: pivotName(gate).toLowerCase(),
+        what: inside(pivotName(gate)),
         value: pivotValue(gate, seen.value),
         error: pivotValue(gate, seen.error).replace("+", ""),
-        mark: (mark ?? "").toLowerCase(),
+        mark: inside(mark ?? ""),
       })}{" "}
       <Doubts seen={seen} />
       {overruled && seen.mark !== target.movement && (

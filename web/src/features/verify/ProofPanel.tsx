@@ -1,6 +1,6 @@
 import type { Schemas } from "../../api/client";
-import { type Proof, useKnowledge } from "../../api/queries";
-import { t } from "../../shared/format/language";
+import { type Proof, type Shot, useKnowledge } from "../../api/queries";
+import { inside, t } from "../../shared/format/language";
 import { signed } from "../../shared/format/say";
 import { KEYS } from "../../shared/format/verdict";
 import { Button } from "../../shared/ui/Button";
@@ -48,17 +48,29 @@ export function ProofPanel({ correction, proof, ballIds }: Props) {
   );
 }
 
-function BallVerdict({ proof, ballIds }: { proof: Proof; ballIds: number[] }) {
+/** Told as one: what a reader of screens says of a ball is the whole of it, not the word that changed. */
+function BallVerdict(props: { proof: Proof; ballIds: number[] }) {
+  return (
+    <div aria-live="polite" aria-atomic="true" className="min-h-22 max-lg:min-h-15">
+      <OfTheBall {...props} />
+    </div>
+  );
+}
+
+function OfTheBall({ proof, ballIds }: { proof: Proof; ballIds: number[] }) {
   const knowledge = useKnowledge();
   const { target } = useChosen();
   const place = target ? ballIds.indexOf(target.id) : -1;
   const verdict = proof.verdicts[place];
-  if (!target || !verdict)
-    return <p className="min-h-24 text-lg text-soft">{t("The next ball gets the first verdict.")}</p>;
-  if (target.covered) return <Covered number={target.number} />;
+  if (target?.covered) return <Covered number={target.number} />;
+  if (!target || ballIds.length === 0)
+    return <p className="text-lg text-soft">{t("The next ball gets the first verdict.")}</p>;
+  // The ball or its mark is newer than the proof: what that says of it comes in a moment.
+  if (!verdict || (verdict.moved === null && isMarked(target)))
+    return <p className="text-2xl font-bold">{t("Ball {number}", { number: target.number })}</p>;
   const unmarked = target.movement === "" && target.intent === "";
   return (
-    <div aria-live="polite" className="min-h-22">
+    <>
       <p className="flex items-center gap-3 text-2xl font-bold">
         <VerdictMark verdict={verdict.verdict} size={26} />
         {unmarked && verdict.verdict === "unclear" && verdict.answered !== null
@@ -69,16 +81,18 @@ function BallVerdict({ proof, ballIds }: { proof: Proof; ballIds: number[] }) {
         {t("Ball {number}. {reasons}", { number: target.number, reasons: verdict.reasons.join(" ") })}{" "}
         {target.note && <em>{target.note}.</em>}
       </p>
-    </div>
+    </>
   );
 }
+
+const isMarked = ({ movement }: Shot) => movement !== "" && movement !== "unseen";
 
 /** The ball before its mark: the question, and nothing that could answer it. */
 function Covered({ number }: { number: number }) {
   const { mark } = useDesk();
   const { target } = useChosen();
   return (
-    <div aria-live="polite" className="min-h-22">
+    <>
       <p className="flex items-center gap-3 text-2xl font-bold">
         <VerdictMark verdict="unclear" size={26} />
         {t("Did the body do it?")}
@@ -89,7 +103,7 @@ function Covered({ number }: { number: number }) {
           {t("Uncover")}
         </Button>
       </p>
-    </div>
+    </>
   );
 }
 
@@ -103,7 +117,7 @@ function MovementKeys({ ballIds }: { ballIds: number[] }) {
     <div
       role="group"
       aria-label={target ? t("Movement of ball {number}", { number: target.number }) : t("Movement")}
-      className="grid grid-cols-4 gap-1.5"
+      className="grid grid-cols-4 gap-1.5 lg:@max-[70rem]:grid-cols-2"
     >
       {(["done", "partly", "missed", "unseen"] as const).map((movement) => (
         <Button
@@ -111,7 +125,7 @@ function MovementKeys({ ballIds }: { ballIds: number[] }) {
           keyName={KEYS[movement]}
           disabled={!open}
           aria-pressed={target?.movement === movement}
-          className="min-h-14 flex-col gap-0.5 px-1 text-[0.9375rem] leading-none whitespace-nowrap"
+          className="min-h-14 flex-col gap-0.5 px-1 text-[0.9375rem] leading-none whitespace-nowrap min-[1700px]:text-base"
           onClick={() => target && mark(target, movementMark(movement, target))}
         >
           {knowledge.words.movement?.[movement]}
@@ -132,6 +146,7 @@ function Running({ correction, proof }: { correction: Correction; proof: Proof }
     <section aria-label={t("Running change")} className="border-t border-rule pt-2">
       <h2 className="flex items-baseline justify-between gap-3">
         <span
+          role="status"
           className={`text-xl font-bold ${sure ? "text-moss" : proof.status === "compensated" || proof.status === "not-supported" ? "text-plum" : ""}`}
         >
           {knowledge.words.status?.[proof.status]}
@@ -147,7 +162,7 @@ function Running({ correction, proof }: { correction: Correction; proof: Proof }
         {...change}
         predicted={correction.predicted}
         unit={unit}
-        label={t("Change of {label}", { label: metric?.label.toLowerCase() })}
+        label={t("Change of {label}", { label: metric && inside(metric.label) })}
       />
       <p>
         {t("{label} with the whole movement:", { label: metric?.label })}{" "}
@@ -196,7 +211,7 @@ function Grounds({ proof }: { proof: Proof }) {
   const { marks, pattern, link } = proof;
   const counted = (["blind", "seen", "measured", "unmarked"] as const).filter((kind) => marks[kind] > 0);
   const words: Record<string, string> = { ...knowledge.words.mark_basis, unmarked: t("not marked") };
-  const named = new Map(knowledge.metrics.map((m) => [m.id, m.label.toLowerCase()]));
+  const named = new Map(knowledge.metrics.map((m) => [m.id, inside(m.label)]));
   return (
     <details className="mt-1">
       <summary className="min-h-11 cursor-pointer py-2 text-soft">{t("What this rests on")}</summary>
@@ -205,7 +220,7 @@ function Grounds({ proof }: { proof: Proof }) {
         <dd>
           {counted.length === 0
             ? t("none yet")
-            : counted.map((kind) => `${marks[kind]} ${words[kind]?.toLowerCase()}`).join(", ")}
+            : counted.map((kind) => `${marks[kind]} ${inside(words[kind] ?? "")}`).join(", ")}
         </dd>
         <dt className="text-soft">{t("Link")}</dt>
         <dd>

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { queries, useKnowledge } from "../../api/queries";
-import { t } from "../../shared/format/language";
+import { quoted, t } from "../../shared/format/language";
 import { KEYS } from "../../shared/format/verdict";
 import { Button, KeyCap, LinkButton } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
@@ -40,7 +40,7 @@ export function ProveStation() {
     <div className="mx-auto mb-1 flex w-full max-w-[87.5rem] flex-wrap items-center justify-between gap-x-6 gap-y-1">
       <div className="flex min-w-0 flex-wrap items-baseline gap-x-4 text-xl">
         {cause && <h2 className="font-bold">{cause.label.split(",")[0]}</h2>}
-        {correction?.cue && <p>“{correction.cue}”</p>}
+        {correction?.cue && <p>{quoted(correction.cue)}</p>}
       </div>
       <div className="flex items-center gap-5">
         <Tabs label={t("Way of proving")} tabs={WAYS} value={way} onChange={setWay} />
@@ -73,7 +73,7 @@ export function ProveStation() {
     <>
       {top}
       {!listening && !comparing && lesson.ended_at === null && <GoElsewhere stage={correction.stage} />}
-      <div className="mx-auto grid max-w-[87.5rem] gap-6 lg:grid-cols-[minmax(0,1fr)_23.25rem]">
+      <div className="mx-auto grid max-w-[87.5rem] gap-6 lg:grid-cols-[minmax(0,1fr)_23.25rem] lg:@max-[70rem]:grid-cols-[minmax(0,1fr)_17rem] lg:@max-[62rem]:grid-cols-[minmax(0,1fr)_15rem]">
         <section aria-label={t("Strands")} className="min-w-0">
           <StrandView
             correction={correction}

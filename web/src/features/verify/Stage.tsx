@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { ask, client, type Schemas } from "../../api/client";
 import { type Proof, queries, useKnowledge, useSession } from "../../api/queries";
-import { t } from "../../shared/format/language";
+import { inside, t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { FeltBy } from "../../shared/ui/FeltBy";
 import { ChooseOne } from "../../shared/ui/Field";
@@ -32,10 +32,10 @@ export function Stage({ correction, proof }: Props) {
       <Felt correction={correction} />
       <div className="mt-2 flex flex-wrap gap-2">
         <Button disabled={here <= 0} strong={advice.stage === "down"} onClick={() => go(here - 1)}>
-          {t("Down{to}", { to: here > 0 ? t(" to {name}", { name: name(here - 1).toLowerCase() }) : "" })}
+          {t("Down{to}", { to: here > 0 ? t(" to {name}", { name: inside(name(here - 1)) }) : "" })}
         </Button>
         <Button disabled={here >= ladder.length - 1} strong={advice.stage === "up"} onClick={() => go(here + 1)}>
-          {t("Up{to}", { to: here < ladder.length - 1 ? t(" to {name}", { name: name(here + 1).toLowerCase() }) : "" })}
+          {t("Up{to}", { to: here < ladder.length - 1 ? t(" to {name}", { name: inside(name(here + 1)) }) : "" })}
         </Button>
         {proof.status === "not-supported" && (
           <Button onClick={() => close("not-supported")}>{t("Close it, re-rank the causes")}</Button>

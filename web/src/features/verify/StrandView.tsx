@@ -1,12 +1,14 @@
 import { scaleLinear } from "d3-scale";
 import type { Schemas } from "../../api/client";
 import { type Shot, useKnowledge } from "../../api/queries";
-import { t } from "../../shared/format/language";
+import { plainly, t } from "../../shared/format/language";
 import { golferValue } from "../../shared/format/say";
 import { useBalls, useChosen, useDesk } from "../lesson/LessonContext";
 import { marksApart, PIVOT_AXIS, type PivotProof, pivotAxis, pivotValue } from "./pivot";
 import { type Axis, axesOf, bandOn, type Lane, movementAxis, pointsOf, strandPath } from "./strand";
 
+/** Words of the picture; larger where the picture is narrow, so that they stay readable. */
+const WORDS = "text-[14px] lg:@max-[70rem]:text-[15.5px]";
 const SIZE = { width: 860, height: 480, top: 78, bottom: 34, side: 64 };
 const GROUND: Record<Lane, string> = { pivot: "fill-clay-ground", club: "fill-slate-ground", ball: "fill-moss-ground" };
 const RIM: Record<Lane, string> = {
@@ -78,7 +80,7 @@ export function StrandView({ correction, ballIds, band, pivot }: Props) {
   return (
     <svg
       viewBox={`0 0 ${SIZE.width} ${SIZE.height}`}
-      className="max-h-[calc(100vh-322px)] min-h-72 w-full"
+      className="max-h-[calc(100vh-20.125rem)] min-h-72 w-full"
       role="img"
       aria-label={t("{n} balls as strands through pivot, club and ball. The verdicts stand on the tape below.", {
         n: proved.length,
@@ -178,23 +180,19 @@ function Doubt({
 /** The numbers of a gate, over the strands with a rim of the ground: they stay readable wherever balls pass. */
 type NumbersProps = { axis: Axis; x: number; gate?: number[]; place: Place; say?: (value: number) => string };
 
-function GateNumbers({ axis, x, gate, place, say = plain }: NumbersProps) {
+function GateNumbers({ axis, x, gate, place, say = plainly }: NumbersProps) {
   return gate?.map((value) => (
     <text
       key={value}
       x={x + 13}
       y={place(axis, value) + 4}
-      className={`fill-ink text-[14px] font-semibold ${RIM[axis.lane]} [paint-order:stroke]`}
+      className={`fill-ink ${WORDS} font-semibold ${RIM[axis.lane]} [paint-order:stroke]`}
       strokeWidth="5"
       strokeLinejoin="round"
     >
       {say(value)}
     </text>
   ));
-}
-
-function plain(value: number): string {
-  return value.toString().replace("-", "−");
 }
 
 function Lanes({ axes, x }: { axes: Axis[]; x: (i: number) => number }) {
@@ -242,7 +240,7 @@ function Band({
   return (
     <g>
       <path d={`M${top.join("L")}L${bottom.join("L")}Z`} className="fill-ink opacity-[0.09]" />
-      <text x={at(first) + 8} y={place(first.axis, first.high) - 6} className="fill-soft text-[14px]">
+      <text x={at(first) + 8} y={place(first.axis, first.high) - 6} className={`fill-soft ${WORDS}`}>
         {t("baseline")}
       </text>
     </g>
@@ -256,7 +254,7 @@ function AxisMark({ axis, x, gate, guard, place }: AxisProps) {
   const ends = gate?.map((v) => place(axis, v)).sort((a, b) => b - a);
   return (
     <g>
-      <text x={x} y={50} textAnchor="middle" className="fill-ink text-[14px] font-semibold">
+      <text x={x} y={50} textAnchor="middle" className={`fill-ink ${WORDS} font-semibold`}>
         {axis.label}
       </text>
       <path d={`M${x} ${top}V${bottom}`} className="stroke-soft" strokeWidth="1" />
@@ -277,14 +275,14 @@ function AxisMark({ axis, x, gate, guard, place }: AxisProps) {
           <circle key={v} cx={x} cy={place(axis, v)} r="4" className="fill-sheet stroke-clay" strokeWidth="1.5" />
         ))}
       {axis.id === "movement" && (
-        <text x={x - 10} y={place(axis, 0.5) + 4} textAnchor="end" className="fill-soft text-[14px]">
+        <text x={x - 10} y={place(axis, 0.5) + 4} textAnchor="end" className={`fill-soft ${WORDS}`}>
           {t("partly")}
         </text>
       )}
-      <text x={x} y={top - 9} textAnchor="middle" className="fill-soft text-[14px]">
+      <text x={x} y={top - 9} textAnchor="middle" className={`fill-soft ${WORDS}`}>
         {t(axis.plus)}
       </text>
-      <text x={x} y={bottom + 16} textAnchor="middle" className="fill-soft text-[14px]">
+      <text x={x} y={bottom + 16} textAnchor="middle" className={`fill-soft ${WORDS}`}>
         {t(axis.minus)}
       </text>
     </g>

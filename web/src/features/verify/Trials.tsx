@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { queries, useKnowledge } from "../../api/queries";
-import { t } from "../../shared/format/language";
+import { inside, t } from "../../shared/format/language";
 import { signed } from "../../shared/format/say";
 import { Button } from "../../shared/ui/Button";
 import { ChooseOne, TextField } from "../../shared/ui/Field";
@@ -132,8 +132,8 @@ function Judged({ trial }: { trial: Trial }) {
       <h3 className="text-xl font-bold">
         {t("{second} against {first}: {metric}", {
           second: callWords(trial, trial.second),
-          first: callWords(trial, trial.first).toLowerCase(),
-          metric: metric?.label.toLowerCase(),
+          first: inside(callWords(trial, trial.first)),
+          metric: metric && inside(metric.label),
         })}
       </h3>
       <p className="mb-2 text-lg">{trial.sentence}</p>

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { queries, useKnowledge } from "../../api/queries";
-import { t } from "../../shared/format/language";
+import { inside, t } from "../../shared/format/language";
 import { chance } from "../../shared/format/say";
 import { Callout } from "../../shared/ui/Callout";
 import { useDesk } from "../lesson/LessonContext";
@@ -52,7 +52,7 @@ export function WhatNow() {
       {next && (
         <Callout tone="clay">
           <Link to={correct} className="font-semibold underline underline-offset-4">
-            {t("Next correction: {label}", { label: next.label.toLowerCase() })}
+            {t("Next correction: {label}", { label: inside(next.label) })}
           </Link>
           . {next.reason}
         </Callout>
@@ -60,7 +60,7 @@ export function WhatNow() {
       {look && look.gain_bits >= WORTH_A_LOOK && (
         <Callout tone="moss">
           <Link to={`/lessons/${lesson.id}/check`} className="font-semibold underline underline-offset-4">
-            {t("Or the look that would decide: {label}", { label: look.label.toLowerCase() })}
+            {t("Or the look that would decide: {label}", { label: inside(look.label) })}
           </Link>
           . {look.question}
         </Callout>

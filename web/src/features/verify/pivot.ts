@@ -35,7 +35,7 @@ export function pivotAxis(pivot: PivotProof): Axis {
   return {
     id: PIVOT_AXIS,
     lane: "pivot",
-    label: pivotName(gate),
+    label: gate.label,
     plus: gate.reach > 0 ? "more" : "less",
     minus: gate.reach > 0 ? "less" : "more",
     domain: gate.reach > 0 ? rising : [rising[1], rising[0]],

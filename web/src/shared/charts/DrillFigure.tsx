@@ -6,9 +6,10 @@ import { Figure } from "./Figure";
 
 type Props = { drill: string; hand: string; title: string; className?: string };
 
-/** A drill drawn with the object it is felt against; nothing for a drill of one's own. */
-export function DrillFigure({ drill, hand, title, className }: Props) {
+/** A drill drawn with the object it is felt against, its room kept until it comes; nothing for a drill of one's own. */
+export function DrillFigure({ drill, hand, title, className = "w-full" }: Props) {
   const told = useQuery({ ...queries.drillFigure(drill, hand), enabled: !drill.startsWith("own-"), retry: false });
+  if (told.isLoading) return <div className={`aspect-[0.86] ${className}`} />;
   return told.data ? <DrillDrawing picture={told.data} title={title} className={className} /> : null;
 }
 

@@ -7,17 +7,25 @@ export const ENGLISH = "en";
 /** Not a language: every entry in brackets and accents, so that a text which misses the catalogue is seen. */
 export const PSEUDO = "xx";
 
-const FILES = import.meta.glob<{ entries: Record<string, string> }>("../../languages/*.json", { import: "default" });
+interface Spoken {
+  decimal: string;
+  /** Whether nouns keep their capitals inside a sentence. */
+  nouns: "kept" | "small";
+  entries: Record<string, string>;
+}
+
+const FILES = import.meta.glob<Spoken>("../../languages/*.json", { import: "default" });
+const PLAINLY: Spoken = { decimal: ".", nouns: "small", entries: {} };
 const PLAIN = "aceinosuyACEINOSUY";
 const ACCENTS = "áçéíñóšúýÁÇÉÍÑÓŠÚÝ";
 
 let language = ENGLISH;
-let entries: Record<string, string> = {};
+let spoken = PLAINLY;
 
 /** From here on everything is said in a language; one without a file is said in English. */
 export async function speak(code: string): Promise<void> {
   const load = FILES[`../../languages/${code}.json`];
-  entries = load ? (await load()).entries : {};
+  spoken = load ? await load() : PLAINLY;
   language = code;
   if (typeof document !== "undefined") document.documentElement.lang = code;
 }
@@ -36,8 +44,20 @@ export const locale = (): string => (language === ENGLISH || language === PSEUDO
 /** An entry of the catalogue, its places filled: `t("{n} looks are open.", { n: 3 })`. */
 export function t(entry: string, values: Record<string, string | number | undefined> = {}): string {
   if (!/\p{L}{2}/u.test(entry) || entry.includes("⟦")) return filled(entry, values);
-  return filled(language === PSEUDO ? pseudo(entry) : entries[entry] || entry, values);
+  return filled(language === PSEUDO ? pseudo(entry) : spoken.entries[entry] || entry, values);
 }
+
+/** A number with so many decimals, as it is written in the language. */
+export const fixed = (value: number, digits: number): string => value.toFixed(digits).replace(".", spoken.decimal);
+
+/** A number with the decimals it has. */
+export const plainly = (value: number): string => value.toString().replace("-", "−").replace(".", spoken.decimal);
+
+/** Somebody's own words, in the marks of the language. */
+export const quoted = (words: string): string => t("“{words}”", { words });
+
+/** A label as it stands inside a sentence. */
+export const inside = (label: string): string => (spoken.nouns === "kept" ? label : label.toLowerCase());
 
 function filled(entry: string, values: Record<string, string | number | undefined>): string {
   return entry.replace(/\{(\w+)\}/g, (place, name: string) => (name in values ? String(values[name] ?? "") : place));

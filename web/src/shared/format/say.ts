@@ -1,6 +1,6 @@
 /** Values in the sentence form: "4.1° in-to-out". Golfer frame. */
 import type { Schemas } from "../../api/client";
-import { t } from "./language";
+import { fixed, inside, t } from "./language";
 import { inUnits, type Units } from "./units";
 
 export type Metric = Schemas["Metric"];
@@ -18,13 +18,16 @@ export function golferValue(metric: Metric | undefined, value: number, hand: str
 }
 
 export function signed(value: number, digits = 1): string {
-  const text = Math.abs(value).toFixed(digits);
-  return Number(text) === 0 ? text : `${value > 0 ? "+" : "−"}${text}`;
+  const size = Math.abs(value);
+  return Number(size.toFixed(digits)) === 0 ? fixed(0, digits) : `${value > 0 ? "+" : "−"}${fixed(size, digits)}`;
 }
 
 export function hyphens(id: string): string {
   return t(id.replaceAll("-", " "));
 }
+
+/** A station's name as it stands inside a sentence. */
+export const stationName = (id: string): string => inside(t(capital(id.replaceAll("-", " "))));
 
 export function capital(text: string): string {
   return text.charAt(0).toUpperCase() + text.slice(1);
@@ -33,5 +36,5 @@ export function capital(text: string): string {
 /** A probability as a number that never claims more than it can: "over 0.99". */
 export function chance(p: number): string {
   if (p > 0.99) return t("over 0.99");
-  return p < 0.01 ? t("under 0.01") : p.toFixed(2);
+  return p < 0.01 ? t("under 0.01") : fixed(p, 2);
 }

@@ -1,4 +1,5 @@
-import { t } from "./language";
+import { fixed, t } from "./language";
+
 /** The coach's units; inside, everything stays metres and metres a second. */
 export const YARD = 0.9144;
 const MPH = 0.44704;
@@ -18,14 +19,14 @@ export function distance(metres: number, units: Units): string {
 
 export function speed(metresPerSecond: number, units: Units): string {
   return units === "m-ms"
-    ? `${metresPerSecond.toFixed(1)} m/s`
-    : t("{metresPerSecond} mph", { metresPerSecond: (metresPerSecond / MPH).toFixed(0) });
+    ? `${fixed(metresPerSecond, 1)} m/s`
+    : t("{metresPerSecond} mph", { metresPerSecond: fixed(metresPerSecond / MPH, 0) });
 }
 
 /** A value of a metric as the coach reads it. */
 export function inUnits(value: number, unit: string, units: Units): string {
   if (unit === "m/s") return speed(value, units);
   if (unit === "m") return distance(value, units);
-  if (unit === "°") return `${value.toFixed(1)}°`;
+  if (unit === "°") return `${fixed(value, 1)}°`;
   return `${Math.round(value)} ${unit}`;
 }

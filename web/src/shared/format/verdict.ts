@@ -28,6 +28,7 @@ export const KEYS = {
   films: "f",
   find: "/",
   keep: "k",
+  fold: "b",
   hit: "h",
   watch: "w",
   undo: "z",

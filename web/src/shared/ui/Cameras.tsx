@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { ask, client, type Schemas } from "../../api/client";
 import { queries } from "../../api/queries";
 import { useClock } from "../../api/useClock";
+import { inside } from "../../shared/format/language";
 import { t } from "../format/language";
 import { Button } from "./Button";
 import { Notice } from "./Notice";
@@ -30,7 +31,7 @@ export function Cameras({ bay, name }: { bay: number; name: string }) {
         <h3 className="grow font-semibold">{t("Cameras")}</h3>
         {Object.entries(VIEWS).map(([view, label]) => (
           <Button key={view} disabled={offer.isPending} onClick={() => offer.mutate(view)}>
-            {t("Add one: {view}", { view: t(label).toLowerCase() })}
+            {t("Add one: {view}", { view: inside(t(label)) })}
           </Button>
         ))}
       </div>

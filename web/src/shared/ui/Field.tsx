@@ -18,6 +18,26 @@ export function TextField({ label, onChange, className = "", ...rest }: TextProp
   );
 }
 
+type WordsProps = { label: string; defaultValue: string; onChange: (value: string) => void };
+
+/** A sentence or several: as many lines as it takes. */
+export function WordsField({ label, defaultValue, onChange }: WordsProps) {
+  const id = useId();
+  return (
+    <div>
+      <label htmlFor={id} className="mb-1 block text-sm font-medium text-soft">
+        {label}
+      </label>
+      <textarea
+        id={id}
+        defaultValue={defaultValue}
+        className={`${BOX} field-sizing-content block resize-none py-2.5`}
+        onChange={(event) => onChange(event.target.value)}
+      />
+    </div>
+  );
+}
+
 export type Option = { id: string; label: ReactNode };
 
 type OneProps = {

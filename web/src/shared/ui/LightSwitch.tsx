@@ -1,6 +1,8 @@
 import { t } from "../format/language";
 export type Theme = "bright" | "dusk";
 export type Light = { theme: Theme; toggleTheme: () => void };
+/** What the frame gives a page that brings a bar of its own. */
+export type Framed = { light: Light; find: () => void };
 
 /** Between the bright sheet and the dusk one. */
 export function LightSwitch({ theme, toggleTheme }: Light) {
