@@ -23,7 +23,7 @@ from launcher.shape import keep_loader, keep_web
 from launcher.supervisor import Supervisor
 
 NGINX = shutil.which("nginx", path=f"{os.environ['PATH']}:/usr/sbin")
-PATIENCE_SECONDS = 30
+PATIENCE_SECONDS = 60
 
 
 def test_the_container_file_is_sound(root):
@@ -139,7 +139,12 @@ def test_behind_the_proxy_cookies_are_secure_lines_are_live_and_uploads_bounded(
     cookie = "; ".join(f"{k}={v}" for k, v in visitor.cookies.items())
     url = f"{address.replace('https', 'wss')}/ws/lessons/{lesson}?after=0"
     with connect(
-        url, ssl=_trust(certificate), origin=address, additional_headers={"Cookie": cookie}, proxy=None
+        url,
+        ssl=_trust(certificate),
+        origin=address,
+        additional_headers={"Cookie": cookie},
+        proxy=None,
+        open_timeout=PATIENCE_SECONDS,
     ) as line:
         assert json.loads(line.recv(20))["cursor"] >= 1
 

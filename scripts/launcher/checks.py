@@ -29,6 +29,9 @@ WITHOUT_DATABASE = {
 }
 WORKERS = 3  # on two cores: a browser and a database are often waited for, and checks without tests run beside
 
+TOLD_AGAIN = 40
+"""Last lines of a check that failed beside the tests, told once more where they are looked for: at the end."""
+
 Counts = tuple[int, int]
 
 
@@ -57,14 +60,17 @@ def run_all(arguments: list[str]) -> int:
     if arguments and arguments[0] in LANES:
         lanes, arguments = [arguments[0]], arguments[1:]
     passed = failed = 0
-    for good, bad in _counts(lanes, arguments):
+    failures: list[str] = []
+    for good, bad in _counts(lanes, arguments, failures):
         passed, failed = passed + good, failed + bad
+    for failure in failures:
+        print(failure, flush=True)
     print(f"== {', '.join(lanes)}: {time.monotonic() - begun:.0f} s", flush=True)
     print(f"{passed} passed, {failed} failed")
     return 1 if failed or not passed else 0
 
 
-def _counts(lanes: list[str], arguments: list[str]) -> Iterator[Counts]:
+def _counts(lanes: list[str], arguments: list[str], failures: list[str]) -> Iterator[Counts]:
     database_wanted = any(LANES[lane].database for lane in lanes)
     if arguments:
         yield _pytest(database_wanted, arguments)
@@ -74,7 +80,7 @@ def _counts(lanes: list[str], arguments: list[str]) -> Iterator[Counts]:
     # The longest first, so that they do not run alone at the end.
     folders = [folder for lane in reversed(lanes) for folder in LANES[lane].folders]
     with ThreadPoolExecutor(1) as beside:
-        rest = beside.submit(_without_pytest) if "unit" in lanes else None
+        rest = beside.submit(_without_pytest, failures) if "unit" in lanes else None
         # Django's tables are made from the models: that the migrations say the same is a test of its own.
         shared = ["-n", str(WORKERS), "--dist=loadfile", "--no-loadscope-reorder", "--nomigrations"]
         yield _pytest(database_wanted, [*shared, *folders])
@@ -82,24 +88,19 @@ def _counts(lanes: list[str], arguments: list[str]) -> Iterator[Counts]:
             yield from rest.result()
 
 
-def _without_pytest() -> list[Counts]:
+def _without_pytest(failures: list[str]) -> list[Counts]:
     """What needs no test to be found wrong, and the tests of the front end, one after the other."""
     python = [sys.executable, "-m"]
+    told = _Told(failures)
     return [
-        _command("ruff", [*python, "ruff", "check", "."], ROOT),
-        _command("ruff format", [*python, "ruff", "format", "--check", "."], ROOT),
-        _command("style of the front end", [_tool("biome"), "check", "--error-on-warnings", "."], WEB),
-        _command("types of the front end", [_tool("tsc"), "--noEmit"], WEB),
-        _vitest(),
-        _command("types", [*python, "mypy"], ROOT, WITHOUT_DATABASE),
-        _audited([*python, "audit"]),
+        told.command("ruff", [*python, "ruff", "check", "."], ROOT),
+        told.command("ruff format", [*python, "ruff", "format", "--check", "."], ROOT),
+        told.command("style of the front end", [_tool("biome"), "check", "--error-on-warnings", "."], WEB),
+        told.command("types of the front end", [_tool("tsc"), "--noEmit"], WEB),
+        told.vitest(),
+        told.command("types", [*python, "mypy"], ROOT, WITHOUT_DATABASE),
+        told.audited([*python, "audit"]),
     ]
-
-
-def _audited(command: list[str]) -> Counts:
-    """Known weaknesses of what is locked; without advisories to compare with it counts neither way."""
-    status = _said("known weaknesses of the packages", command, ROOT, {})
-    return {0: (1, 0), NOTHING_TO_COMPARE: (0, 0)}.get(status, (0, 1))
 
 
 def _compress() -> None:
@@ -107,35 +108,52 @@ def _compress() -> None:
     subprocess.run([sys.executable, "-m", "launcher.static"], env={**os.environ, **WITHOUT_DATABASE}, check=True)
 
 
-def _command(name: str, command: list[str], folder: Path, settings: dict[str, str] | None = None) -> Counts:
-    return (0, 1) if _said(name, command, folder, settings or {}) else (1, 0)
+@dataclass(frozen=True)
+class _Told:
+    """Commands run beside the tests: what each says is shown in one piece, and of one that failed its end again."""
 
+    failures: list[str]
 
-def _said(name: str, command: list[str], folder: Path, settings: dict[str, str]) -> int:
-    """Run a command beside others: what it says is shown in one piece when it has ended; gives its exit status."""
-    done = subprocess.run(
-        command,
-        cwd=folder,
-        env={**os.environ, **settings},
-        stdout=subprocess.PIPE,
-        stderr=subprocess.STDOUT,
-        text=True,
-        check=False,
-    )
-    print(f"\n== {name}\n{done.stdout}", end="", flush=True)
-    return done.returncode
+    def command(self, name: str, command: list[str], folder: Path, settings: dict[str, str] | None = None) -> Counts:
+        """One check."""
+        return (0, 1) if self._status(name, command, folder, settings or {}) else (1, 0)
 
+    def audited(self, command: list[str]) -> Counts:
+        """Known weaknesses of what is locked; without advisories to compare with it counts neither way."""
+        name = "known weaknesses of the packages"
+        status = self._status(name, command, ROOT, {}, fine=(0, NOTHING_TO_COMPARE))
+        return {0: (1, 0), NOTHING_TO_COMPARE: (0, 0)}.get(status, (0, 1))
 
-def _vitest() -> Counts:
-    with tempfile.TemporaryDirectory() as folder:
-        report = Path(folder) / "report.json"
-        reporters = ["--reporter=default", "--reporter=json", f"--outputFile.json={report}"]
-        status = _said("front end", [_tool("vitest"), "run", "--maxWorkers=1", *reporters], WEB, {})
-        if not report.exists():
-            return 0, 1
-        told = json.loads(report.read_text())
-    failed = told["numFailedTests"]
-    return told["numPassedTests"], failed if failed or not status else 1
+    def vitest(self) -> Counts:
+        """The tests of the front end, each counted."""
+        with tempfile.TemporaryDirectory() as folder:
+            report = Path(folder) / "report.json"
+            reporters = ["--reporter=default", "--reporter=json", f"--outputFile.json={report}"]
+            command = [_tool("vitest"), "run", "--maxWorkers=1", *reporters]
+            status = self._status("front end", command, WEB, {})
+            if not report.exists():
+                return 0, 1
+            told = json.loads(report.read_text())
+        failed = told["numFailedTests"]
+        return told["numPassedTests"], failed if failed or not status else 1
+
+    def _status(
+        self, name: str, command: list[str], folder: Path, settings: dict[str, str], fine: tuple[int, ...] = (0,)
+    ) -> int:
+        done = subprocess.run(
+            command,
+            cwd=folder,
+            env={**os.environ, **settings},
+            stdout=subprocess.PIPE,
+            stderr=subprocess.STDOUT,
+            text=True,
+            check=False,
+        )
+        print(f"\n== {name}\n{done.stdout}", end="", flush=True)
+        if done.returncode not in fine:
+            end = "\n".join(done.stdout.splitlines()[-TOLD_AGAIN:])
+            self.failures.append(f"== {name}: failed with status {done.returncode}\n{end}")
+        return done.returncode
 
 
 def _pytest(database_wanted: bool, arguments: list[str]) -> Counts:

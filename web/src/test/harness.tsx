@@ -171,8 +171,9 @@ export function onRecordedServer() {
     Element.prototype.scrollIntoView = () => undefined;
     vi.spyOn(console, "error").mockImplementation((...words) => void complaints.push(words.map(String).join(" ")));
   });
-  afterEach(() => {
+  afterEach(async () => {
     cleanup();
+    await vi.dynamicImportSettled(); // a page still on its way when the file ends would be counted as a failure
     vi.unstubAllGlobals();
     vi.restoreAllMocks();
     if (complaints.length > 0) throw new Error(complaints.join("\n"));
