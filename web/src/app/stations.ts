@@ -12,7 +12,7 @@ import { ProveStation } from "../features/verify/ProveStation";
 
 /** The stations in the order of the work. Remembered: one is drawn anew when what it shows has changed. */
 export const STATIONS: Station[] = [
-  { id: "ask", name: "Ask", Component: memo(AskStation) },
+  { id: "ask", name: "Ask", Component: memo(AskStation), asks: (id) => [queries.intake(id)] },
   { id: "baseline", name: "Baseline", Component: memo(BaselineStation), asks: (id) => [queries.reading(id, "")] },
   {
     id: "check",

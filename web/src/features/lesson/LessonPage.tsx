@@ -122,7 +122,7 @@ function Desk({ lesson, shots, stations, station }: DeskProps) {
             <LessonBar line={line} />
             <ProgressBar lesson={lesson} stations={stations} here={station.id} />
             <Aloud station={station} />
-            <LookAhead lesson={lesson} next={stations[stations.indexOf(station) + 1]} />
+            <LookAhead lesson={lesson} stations={stations} here={station} />
             <DeedNotices />
             {hint && (
               <aside

@@ -4,21 +4,37 @@ import type { Lesson } from "../../api/queries";
 import type { Station } from "./ProgressBar";
 
 const QUIET_MS = 1500; // whoever only passes through asks for nothing more
+const STAYED_MS = 6000; // whoever stays may go to any station from here
 
-/** Asks what the next station will ask, one question at a time, while nothing else is asked. */
-export function LookAhead({ lesson, next }: { lesson: Lesson; next: Station | undefined }) {
+type Props = { lesson: Lesson; stations: Station[]; here: Station };
+
+/** Asks what other stations will ask, the next one first, one question at a time, while nothing else is asked. */
+export function LookAhead({ lesson, stations, here }: Props) {
   const cache = useQueryClient();
   const busy = useIsFetching() > 0;
   const [answered, count] = useState(0);
+  const stayed = useStayed(here);
+  const next = stations[stations.indexOf(here) + 1];
   // biome-ignore lint/correctness/useExhaustiveDependencies: an answer is what lets the next question be asked
   useEffect(() => {
-    const question = next?.asks?.(lesson.id).find(({ queryKey }) => !cache.getQueryState(queryKey));
+    const wanted = [next, ...(stayed ? stations : [])].flatMap((station) => station?.asks(lesson.id) ?? []);
+    const question = wanted.find(({ queryKey }) => !cache.getQueryState(queryKey));
     if (busy || !question) return;
     const timer = setTimeout(
       () => void cache.prefetchQuery(question as FetchQueryOptions).then(() => count((n) => n + 1)),
       QUIET_MS,
     );
     return () => clearTimeout(timer);
-  }, [busy, answered, cache, next, lesson.id]);
+  }, [busy, answered, stayed, cache, next, stations, lesson.id]);
   return null;
+}
+
+/** Whether somebody has been at this station for a while. */
+function useStayed(here: Station): boolean {
+  const [at, stay] = useState<Station>();
+  useEffect(() => {
+    const timer = setTimeout(() => stay(here), STAYED_MS);
+    return () => clearTimeout(timer);
+  }, [here]);
+  return at === here;
 }

@@ -3,12 +3,12 @@ import { Link } from "react-router";
 import type { Lesson } from "../../api/queries";
 import { t } from "../../shared/format/language";
 
-/** A part of the work: its name, what it shows, what it asks first where one comes to it from another, and whether the digits are its own there. */
+/** A part of the work: its name, what it shows, what it asks first, and whether the digits are its own there. */
 export type Station = {
   id: string;
   name: string;
   Component: ComponentType;
-  asks?: (lesson: number) => { queryKey: readonly unknown[] }[];
+  asks: (lesson: number) => { queryKey: readonly unknown[] }[];
   takesDigits?: boolean;
 };
 type Props = { lesson: Lesson; stations: Station[]; here: string };
