@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import getpass
 import hashlib
 import json
@@ -20,10 +21,11 @@ from instavis.platform.addresses import DatabaseAddress
 from launcher import mariadb, package
 from launcher.academy import RESTORING, UPGRADING, database_of, mend
 from launcher.application import NO_REDIS, make_ready
-from launcher.backup import bring_back
+from launcher.backup import back_up, bring_back
 from launcher.dumps import Access, BackupError
 from launcher.files import keep
 from launcher.loaded import loaded
+from launcher.sealed import make_key
 from launcher.shape import settings_for
 from launcher.storage import names_in, storage_of
 
@@ -80,6 +82,42 @@ def test_restored_elsewhere_it_is_the_same_and_serves(made, tmp_path):
     with zipfile.ZipFile(made) as one, zipfile.ZipFile(kept) as two:
         first, second = (json.loads(a.read("manifest.json"))["tables"] for a in (one, two))
     assert first == second
+
+
+def test_a_sealed_backup_is_opened_by_its_key_and_by_nothing_else(product, made, tmp_path, monkeypatch):
+    ours, other, folder = tmp_path / "ours.key", tmp_path / "other.key", tmp_path / "academy"
+    public = make_key(ours)
+    make_key(other)
+    assert ours.stat().st_mode & 0o077 == 0
+    with pytest.raises(BackupError, match="there already"):
+        make_key(ours)
+    file = tmp_path / "sealed"
+    monkeypatch.setattr("launcher.backup.reached", lambda _: contextlib.nullcontext(Access(product.database.address)))
+    told = back_up(product.folder, file, [public])
+    assert "read back and the same" in told
+    assert "sealed for 1 key" in told
+    assert file.stat().st_mode & 0o077 == 0
+    sealed = file.read_bytes()
+    assert (product.folder / "secret").read_bytes() not in sealed
+    cut, torn = tmp_path / "cut", tmp_path / "torn"
+    cut.write_bytes(sealed[:-2000])
+    torn.write_bytes(sealed[:5000] + bytes([sealed[5000] ^ 1]) + sealed[5001:])
+    no_key = tmp_path / "no.key"
+    no_key.write_text("# nothing\n")
+    for bad, key, why in (
+        (file, None, "--key names"),
+        (file, other, "cannot be opened"),
+        (file, no_key, "holds no key"),
+        (cut, ours, "cannot be opened"),
+        (torn, ours, "cannot be opened"),
+    ):
+        with pytest.raises(BackupError, match=why):
+            bring_back(folder, bad, False, key)
+        assert [kept.name for kept in folder.iterdir()] == ["lock"]
+    assert "Restored" in bring_back(folder, file, False, ours)
+    assert (folder / "secret").read_bytes() == (product.folder / "secret").read_bytes()
+    with pytest.raises(BackupError, match="expected a public key"):
+        back_up(product.folder, tmp_path / "more", ["age1nobody"])
 
 
 def test_files_come_along_and_a_changed_one_is_refused(product, access, tmp_path, monkeypatch):

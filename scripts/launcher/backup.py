@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 import argparse
+import os
 import re
 import shutil
 import sys
+import tempfile
+from collections.abc import Sequence
 from pathlib import Path
 
 from launcher import package
@@ -13,25 +16,40 @@ from launcher.academy import RESTORING, database_of, folder_of_data, is_there, o
 from launcher.dumps import Access, BackupError
 from launcher.files import secret_key
 from launcher.paths import SERVER
+from launcher.sealed import make_key, opened, readers_of, seal
 
 
 def backup(arguments: list[str]) -> int:
     """Write a backup; the academy may be served meanwhile."""
     parser = argparse.ArgumentParser(prog="./instavis backup", description=backup.__doc__)
-    parser.add_argument("file", type=Path, help="where to write; must not exist yet")
+    parser.add_argument("file", type=Path, nargs="?", help="where to write; must not exist yet")
+    parser.add_argument(
+        "--for",
+        dest="readers",
+        metavar="PUBLIC",
+        action="append",
+        help="seal it for who holds the key to this public half (also INSTAVIS_BACKUP_FOR); may be given several times",
+    )
+    parser.add_argument("--new-key", type=Path, metavar="KEYFILE", help="make a key, and say its public half")
     options = parser.parse_args(arguments)
-    return _told(lambda: back_up(folder_of_data(), options.file))
+    if (options.file is None) == (options.new_key is None):
+        parser.error("expected where to write, or --new-key KEYFILE")
+    if options.new_key:
+        return _told(lambda: f"{options.new_key}: keep it elsewhere; seal with --for {make_key(options.new_key)}")
+    readers = options.readers or os.environ.get("INSTAVIS_BACKUP_FOR", "").split()
+    return _told(lambda: back_up(folder_of_data(), options.file, readers))
 
 
 def restore(arguments: list[str]) -> int:
     """Bring a backup back, checked whole before anything is changed; the academy must not be served."""
     parser = argparse.ArgumentParser(prog="./instavis restore", description=restore.__doc__)
     parser.add_argument("file", type=Path)
+    parser.add_argument("--key", type=Path, metavar="KEYFILE", help="what opens a sealed backup")
     parser.add_argument(
         "--replace", action="store_true", help="replace the academy that is there; it is backed up first"
     )
     options = parser.parse_args(arguments)
-    return _told(lambda: bring_back(folder_of_data(), options.file, options.replace))
+    return _told(lambda: bring_back(folder_of_data(), options.file, options.replace, options.key))
 
 
 def _told(work) -> int:
@@ -43,22 +61,29 @@ def _told(work) -> int:
     return 0
 
 
-def back_up(folder: Path, file: Path) -> str:
-    """Write a backup of the academy in a folder; says what it holds.
+def back_up(folder: Path, file: Path, readers: Sequence[str] = ()) -> str:
+    """Write a backup of the academy in a folder, sealed where there are readers; says what it holds.
 
     Raises
     ------
     BackupError
     """
+    sealed_for = readers_of(readers)
     if not is_there(folder):
         raise BackupError(f"there is no academy in {folder} yet.")
     if file.exists():
         raise BackupError(f"{file} is there already: choose another name.")
     with reached(folder) as access:
-        return f"{file}: {package.write(access, folder, file)}"
+        if not sealed_for:
+            return f"{file}: {package.write(access, folder, file)}"
+        with tempfile.TemporaryDirectory(dir=folder) as place:
+            plain = Path(place) / "plain.zip"
+            said = package.write(access, folder, plain)
+            seal(plain, file, sealed_for)
+    return f"{file}: {said}; sealed for {len(sealed_for)} key{'s' * (len(sealed_for) > 1)}"
 
 
-def bring_back(folder: Path, file: Path, replace: bool) -> str:
+def bring_back(folder: Path, file: Path, replace: bool, key: Path | None = None) -> str:
     """Make a backup the academy of a folder; says what was restored.
 
     From the moment the backup lies beside the database as `restoring.zip`, an interruption is finished at the next
@@ -72,24 +97,29 @@ def bring_back(folder: Path, file: Path, replace: bool) -> str:
     with only_one(folder / "lock") as lock:
         if lock is None:
             raise BackupError(f"{folder} is being served: stop it first.")
-        with package.unpacked(file, folder) as (manifest, place), database_of(folder) as access:
-            kept = ""
-            with access.scratch(place / "dump.sql"):
-                _refuse_newer(access)
-                package.check(access, file, manifest)
-            if access.tables(access.name):
-                if not replace:
-                    text = "holds an academy already: --replace backs it up first and replaces it."
-                    raise BackupError(f"{folder} {text}")
-                kept = f" What was there before is in {package.write_before(access, folder, 'restore')}."
-            restoring = folder / RESTORING
-            part = restoring.with_name(RESTORING + ".part")
-            shutil.copyfile(file, part)
-            part.replace(restoring)
-            package.put_in_place(access, folder, restoring)
-            if access.tables(access.name) != manifest["tables"]:
-                raise BackupError("the restored tables are not those of the backup.")
-            restoring.unlink()
+        with opened(file, key, folder) as plain:
+            return _brought_back(folder, plain, replace)
+
+
+def _brought_back(folder: Path, file: Path, replace: bool) -> str:
+    with package.unpacked(file, folder) as (manifest, place), database_of(folder) as access:
+        kept = ""
+        with access.scratch(place / "dump.sql"):
+            _refuse_newer(access)
+            package.check(access, file, manifest)
+        if access.tables(access.name):
+            if not replace:
+                text = "holds an academy already: --replace backs it up first and replaces it."
+                raise BackupError(f"{folder} {text}")
+            kept = f" What was there before is in {package.write_before(access, folder, 'restore')}."
+        restoring = folder / RESTORING
+        part = restoring.with_name(RESTORING + ".part")
+        shutil.copyfile(file, part)
+        part.replace(restoring)
+        package.put_in_place(access, folder, restoring)
+        if access.tables(access.name) != manifest["tables"]:
+            raise BackupError("the restored tables are not those of the backup.")
+        restoring.unlink()
     rows = sum(t["rows"] for t in manifest["tables"].values())
     told = f"Restored {len(manifest['tables'])} tables with {rows} rows, made {manifest['made_at']}.{kept}"
     if secret_key(folder) != (folder / "secret").read_text():
