@@ -251,6 +251,23 @@ def test_every_ball_says_what_it_is_for_and_who_set_it_apart(api, hits, correcte
     assert all(row["verdict"] is None for row in rows.values())
 
 
+def test_a_very_long_lesson_is_proved_by_the_same_balls(api, hits, corrected, device, balls, numbered, monkeypatch):
+    shots = list(corrected.shots.order_by("number"))
+    mark_shot(shots[0], {"set_aside": "phone rang"})
+    corrected.student.born = corrected.day - timedelta(days=13 * 365)  # a junior, whose balls are counted
+    corrected.student.save()
+    hits("mixed", 60)
+    api("post", f"/v1/lessons/{corrected.pk}/trials", {"primary": "path_deg", "balls": 4}, 201)
+    device(numbered(balls(3, FAULT, 9), 900))
+    mark_shot(corrected.shots.order_by("-number").first(), {"turf": "thin"})
+    short, rows = proof(api, corrected), standing(api, corrected)
+    monkeypatch.setattr("instavis.corrections.proofs.hit.MAX_JUDGED", 6)
+    long = proof(api, corrected)
+    assert (long["proof"], long["band"], long["ball_ids"]) == (short["proof"], short["band"], short["ball_ids"])
+    assert any(alarm["id"] == "ball-limit" for alarm in long["proof"]["alarms"])
+    assert standing(api, corrected) == rows
+
+
 def test_the_band_is_the_baseline_that_the_change_is_measured_from(api, hits, coach, student, bring, balls):
     first = hits("done")
     begun = proof(api, first)

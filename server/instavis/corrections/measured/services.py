@@ -14,6 +14,7 @@ from instavis.capture.shots.models import Shot
 from instavis.capture.shots.services import mark_measured, unmarked
 from instavis.corrections.measured.models import PivotReading
 from instavis.corrections.models import Correction
+from instavis.corrections.proofs.hit import hit_in
 from instavis.corrections.proofs.selectors import proven
 from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.models import Lesson
@@ -92,6 +93,6 @@ def _value(recording: Recording, seen: Seen) -> PivotValue | None:
 
 def _mark(lesson: Lesson, correction: Correction) -> None:
     """Mark the balls of a proof by what was seen of them; a mark that a coach made stands."""
-    told = proven(lesson, correction)
+    told = proven(correction, hit_in(lesson, correction))
     marks = told.proof.pivot.balls if told.proof.pivot else [None] * len(told.ball_ids)
     mark_measured(lesson, {ball: (mark and mark.mark) or "" for ball, mark in zip(told.ball_ids, marks, strict=True)})

@@ -7,6 +7,7 @@ from ninja import Router, Schema
 from instavis.accounts.requests import CoachRequest
 from instavis.corrections.api import CorrectionOut
 from instavis.corrections.proofs import selectors
+from instavis.corrections.proofs.hit import hit_in
 from instavis.corrections.proofs.tape import Standing, tape_of
 from instavis.corrections.selectors import active_correction
 from instavis.lessons.models import Lesson
@@ -39,13 +40,14 @@ def get_proof(request: CoachRequest, lesson_id: int) -> ProofOut:
 def proof_out(lesson: Lesson) -> ProofOut:
     """The proof as the screens get it, asked for or over the live channel."""
     correction = active_correction(lesson)
+    hit = hit_in(lesson, correction)
     if correction is None:
-        return ProofOut(correction=None, proof=None, ball_ids=[], band={}, tape=tape_of(lesson, None, []))
-    told = selectors.proven(lesson, correction)
+        return ProofOut(correction=None, proof=None, ball_ids=[], band={}, tape=tape_of(hit, None, []))
+    told = selectors.proven(correction, hit)
     return ProofOut(
         correction=CorrectionOut.from_orm(correction),
         proof=told.proof,
         ball_ids=told.ball_ids,
         band=told.band,
-        tape=tape_of(lesson, told.proof, told.ball_ids),
+        tape=tape_of(hit, told.proof, told.ball_ids),
     )

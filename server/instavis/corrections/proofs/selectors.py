@@ -5,21 +5,18 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from django.db.models import Count, Q
-
 from instavis.assessment.findings.models import Intake
 from instavis.capture.shots.models import Shot
-from instavis.capture.shots.selectors import Balls, balls_of, baseline_balls, shots_of
+from instavis.capture.shots.selectors import Balls, balls_of, shots_of
 from instavis.corrections.models import Correction
+from instavis.corrections.proofs.hit import Hit, hit_in
 from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.models import Lesson
 from instavis_core.lesson import changed_conditions
 from instavis_core.message import Message
 from instavis_core.proof import Proof, ball_limit, baseline_band, limit_alarms, prove, read_correction
 from instavis_core.proof.alarms import Alarm
-from instavis_core.proof.limits import FULL_STAGES
 from instavis_core.shots import Block, PivotValue
-from instavis_core.terms import Purpose
 
 
 def proof_balls(lesson: Lesson, correction: Correction) -> Balls:
@@ -46,13 +43,16 @@ class Proven:
 
 def proof_of(lesson: Lesson, correction: Correction) -> tuple[Proof, list[int]]:
     """The proof and the keys of the balls its verdicts speak of, in order."""
-    told = proven(lesson, correction)
+    told = proven(correction, hit_in(lesson, correction))
     return told.proof, told.ball_ids
 
 
-def proven(lesson: Lesson, correction: Correction) -> Proven:
+def proven(correction: Correction, hit: Hit) -> Proven:
     """Everything the balls so far say of a correction."""
-    baseline, balls = baseline_balls(correction.measured_from), proof_balls(lesson, correction)
+    lesson, origin = hit.lesson, correction.measured_from
+    began = hit if origin == lesson else hit_in(origin)
+    under = hit.under(correction)
+    baseline, balls = began.with_its_club(began.baseline), hit.with_its_club(under)
     seen = {reading.shot_id: reading.told() for reading in correction.pivot_readings.all()}
     club = lesson.club_row()
     checked = read_correction(knowledge_for(lesson), correction.to_document(), lesson.golfer, club)
@@ -65,9 +65,9 @@ def proven(lesson: Lesson, correction: Correction) -> Proven:
         baseline.aside,
         balls.aside,
         rule,
-        _changed_conditions(lesson, correction),
+        _changed_conditions(lesson, correction, began.baseline, under),
     )
-    alarms, notes = [*proof.alarms, *_limits(lesson)], [*_begun(correction), *proof.notes]
+    alarms, notes = [*proof.alarms, *_limits(hit)], [*_begun(correction), *proof.notes]
     return Proven(
         proof=replace(proof, alarms=alarms, notes=notes),
         ball_ids=balls.ids,
@@ -81,17 +81,18 @@ def _measured(balls: Balls, seen: Mapping[int, PivotValue]) -> Block:
     return replace(balls.block, pivot=pivot) if any(pivot) else balls.block
 
 
-def _changed_conditions(lesson: Lesson, correction: Correction) -> list[str]:
+def _changed_conditions(lesson: Lesson, correction: Correction, before: list[Shot], now: list[Shot]) -> list[str]:
     """What is not as it was at the baseline: the day, the bay with its monitor, and what the coach told of both."""
     changed = [] if correction.begun_in is None or correction.begun_in.day == lesson.day else ["day"]
-    baseline = Q(lesson=correction.measured_from, block__purpose=Purpose.BASELINE)
-    hit = Shot.objects.filter(baseline | Q(lesson=lesson, block__correction=correction)).order_by()
-    rows = list(hit.values_list("block__purpose", "bay_id", "block__conditions").distinct())
-    before, now = ([row for row in rows if (row[0] == Purpose.BASELINE) is first] for first in (True, False))
-    bays_before, bays_now = ({bay for _, bay, _ in some if bay} for some in (before, now))
-    told = ([conditions for _, _, conditions in some] for some in (before, now))
+    bays_before, bays_now = ({shot.bay_id for shot in some if shot.bay_id} for some in (before, now))
     moved = bool(bays_before and bays_now and not bays_before & bays_now)
-    return [*changed, *(["bay"] if moved else []), *changed_conditions(*told)]
+    told = changed_conditions(_conditions(before), _conditions(now))
+    return [*changed, *(["bay"] if moved else []), *told]
+
+
+def _conditions(shots: list[Shot]) -> list[dict[str, str]]:
+    """Those of the blocks that balls were hit in."""
+    return [block.conditions for block in {shot.block for shot in shots} if block]
 
 
 def _begun(correction: Correction) -> list[Message]:
@@ -101,11 +102,8 @@ def _begun(correction: Correction) -> list[Message]:
     return [Message("Measured against the baseline of {day:%-d %B}, where this correction was begun.", day=day)]
 
 
-def _limits(lesson: Lesson) -> list[Alarm]:
+def _limits(hit: Hit) -> list[Alarm]:
     """Whether the student has hit enough for one day."""
-    intake = Intake.objects.filter(lesson=lesson).first()
-    limit = ball_limit(lesson.student.age(lesson.day), intake.limits if intake else {})
-    baseline = Q(block__purpose=Purpose.BASELINE) | Q(block__purpose=Purpose.TRIAL)
-    full = Count("pk", filter=baseline | Q(stage__in=FULL_STAGES))
-    counted = lesson.shots.aggregate(hit=Count("pk"), full=full)
-    return limit_alarms(limit, counted["hit"], counted["full"])
+    intake = Intake.objects.filter(lesson=hit.lesson).first()
+    limit = ball_limit(hit.lesson.student.age(hit.lesson.day), intake.limits if intake else {})
+    return limit_alarms(limit, hit.whole, hit.full)

@@ -1,0 +1,69 @@
+"""The balls of a lesson as Prove needs them, asked of the database once."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+
+from django.db.models import Count, Q
+
+from instavis.capture.shots.models import Shot
+from instavis.capture.shots.selectors import Balls, balls_among, shots_of
+from instavis.corrections.models import Correction
+from instavis.lessons.models import Block, Lesson
+from instavis_core.proof.limits import FULL_STAGES
+from instavis_core.terms import Purpose
+
+MAX_JUDGED = 3000
+"""The rules look at so many of a lesson's newest balls after each new one."""
+ALWAYS_FULL = (Purpose.BASELINE, Purpose.TRIAL)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Hit:
+    """Balls in the order they came, each with its block.
+
+    They are all of the lesson's; of a very long one its newest, and before them the baseline, what was hit under the
+    correction, and what was set apart by hand. ``whole`` counts all balls of the lesson, ``full`` those of full swings.
+    """
+
+    lesson: Lesson
+    shots: list[Shot]
+    whole: int
+    full: int
+
+    @cached_property
+    def baseline(self) -> list[Shot]:
+        """Those of the baseline, with any club."""
+        return [shot for shot in self.shots if shot.purpose == Purpose.BASELINE]
+
+    def under(self, correction: Correction) -> list[Shot]:
+        """Those hit under a correction, with any club."""
+        return [shot for shot in self.shots if shot.correction_id == correction.pk]
+
+    def with_its_club(self, shots: list[Shot]) -> Balls:
+        """Those of them hit with the lesson's club, for the core."""
+        return balls_among([shot for shot in shots if shot.club in ("", self.lesson.club)], self.lesson)
+
+
+def hit_in(lesson: Lesson, correction: Correction | None = None) -> Hit:
+    """Read a lesson's balls; of a very long one the newest, and those that a proof of the correction rests on."""
+    blocks = {block.pk: block for block in lesson.blocks.all()}
+    shots = list(reversed(lesson.shots.order_by("-number")[:MAX_JUDGED]))
+    if len(shots) == MAX_JUDGED:
+        wanted = [b.pk for b in blocks.values() if _rests_on(b, correction)]
+        older = shots_of(lesson).filter(number__lt=shots[0].number)
+        shots = [*older.filter(Q(block_id__in=wanted) | ~Q(set_aside="")), *shots]
+    for shot in shots:
+        if shot.block_id is not None:
+            shot.block = blocks[shot.block_id]
+    if len(shots) < MAX_JUDGED:
+        full = sum(shot.purpose in ALWAYS_FULL or shot.stage in FULL_STAGES for shot in shots)
+        return Hit(lesson=lesson, shots=shots, whole=len(shots), full=full)
+    swung = Q(block__purpose__in=ALWAYS_FULL) | Q(stage__in=FULL_STAGES)
+    counted = lesson.shots.aggregate(whole=Count("pk"), full=Count("pk", filter=swung))
+    return Hit(lesson=lesson, shots=shots, **counted)
+
+
+def _rests_on(block: Block, correction: Correction | None) -> bool:
+    return block.purpose == Purpose.BASELINE or (correction is not None and block.correction_id == correction.pk)
