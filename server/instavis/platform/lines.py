@@ -4,17 +4,42 @@ from __future__ import annotations
 
 import asyncio
 import logging
+from functools import cached_property
 from typing import Any
 from uuid import uuid4
 
 from asgiref.sync import async_to_sync
 from channels.layers import get_channel_layer
 from channels_redis.pubsub import RedisPubSubChannelLayer
-from redis.exceptions import RedisError
+from redis import Redis
+from redis.backoff import NoBackoff
+from redis.exceptions import ConnectionError, RedisError
+from redis.retry import Retry
 
 
 class Layer(RedisPubSubChannelLayer):
-    """Channels' own over Redis, but that a line can be opened while Redis is away: only groups are called here."""
+    """Channels' own over Redis, but that a line can be opened while Redis is away: only groups are called here.
+
+    Who is no coroutine calls over a connection that is kept; Channels' own way makes a loop and a connection a call.
+    """
+
+    def publish(self, group: str, message: dict[str, Any]) -> None:
+        """Send a message to a group.
+
+        Raises
+        ------
+        RedisError
+            When Redis is away, or does not answer in time.
+        """
+        channel = f"{self._kwargs['prefix']}__group__{group}"
+        self._connection.publish(channel, self.serialize(message))
+
+    @cached_property
+    def _connection(self) -> Redis:
+        (host,) = self._kwargs["hosts"]
+        times = {name: host[name] for name in ("socket_timeout", "socket_connect_timeout")}
+        # A connection that was closed meanwhile is made anew, once; one that does not answer is not waited for twice.
+        return Redis.from_url(host["address"], retry=Retry(NoBackoff(), 1, (ConnectionError,)), **times)
 
     async def new_channel(self, prefix: str = "specific.") -> str:
         """A name for a line, to which nothing is sent but by its groups."""
@@ -30,7 +55,9 @@ logger = logging.getLogger(__name__)
 def call(group: str, message: dict[str, Any]) -> None:
     """Send a message to every line of a group; when Redis is away the lines look for themselves, a little later."""
     try:
-        async_to_sync(get_channel_layer().group_send)(group, message)
+        layer = get_channel_layer()
+        send = layer.publish if isinstance(layer, Layer) else async_to_sync(layer.group_send)
+        send(group, message)
     except (RedisError, OSError) as error:
         logger.warning("lines of %s were not called: %s", group, error)
 

@@ -173,9 +173,11 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
 
     @database_sync_to_async
     def _proof(self) -> dict[str, Any]:
-        speak_to(Coach.objects.get(pk=self.coach_id))  # units and language may have changed since the line was opened
         with_all = Lesson.objects.select_related("student", "coach", "academy", "knowledge_version")
         lesson = with_all.get(pk=self.lesson_id)
+        own = lesson.coach_id == self.coach_id
+        # Units and language may have changed since the line was opened.
+        speak_to(lesson.coach if own else Coach.objects.get(pk=self.coach_id))
         return proof_out(lesson).dict(mode="json")
 
     @database_sync_to_async
