@@ -1,6 +1,6 @@
 """Proof, shot by shot: verdicts, running change, status, stages and proof sets."""
 
-from instavis_core.proof.band import baseline_band
+from instavis_core.proof.baseline import baseline_of
 from instavis_core.proof.change import Change, RunningChange
 from instavis_core.proof.correction import Correction, read_correction
 from instavis_core.proof.engine import Proof, prove
@@ -32,7 +32,7 @@ __all__ = [
     "Slope",
     "Verdict",
     "ball_limit",
-    "baseline_band",
+    "baseline_of",
     "call_order",
     "evaluate_proof_set",
     "gate_for",

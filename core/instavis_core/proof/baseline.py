@@ -14,9 +14,10 @@ from instavis_core.proof.pattern import Pattern, pattern_of
 from instavis_core.reading import clean_balls
 from instavis_core.reading.completion import complete
 from instavis_core.reading.drift import find_drifts
-from instavis_core.reading.robust import median
+from instavis_core.reading.robust import median, summarise
 from instavis_core.shots import Block
 
+BAND_BALLS = 3
 MOST_REMEMBERED = 256
 _remembered: dict[tuple[object, ...], Baseline] = {}
 _lock = threading.Lock()
@@ -27,6 +28,7 @@ class Baseline:
     """The clean balls, the usual smash factor (None when not known), the running change against them, the same of the
     fault's whole pattern (None where too little of it was measured), and on how many of ``known`` balls the primary
     number is inferred. ``drift`` is by how much that number moved while the baseline was hit, 0 for one that stood.
+    ``band`` is the middle less and plus one spread of every metric of club and ball that three clean balls know.
     """
 
     clean: Block
@@ -37,6 +39,7 @@ class Baseline:
     known: int
     inferred: int
     drift: float
+    band: dict[str, tuple[float, float]]
 
 
 def baseline_of(block: Block, correction: Correction, aside: frozenset[int] = frozenset()) -> Baseline:
@@ -82,4 +85,17 @@ def _read(block: Block, correction: Correction, aside: frozenset[int]) -> Baseli
         known=int(there.sum()),
         drift=next((d.size for d in find_drifts({correction.primary: values}, block.golfer.skill.tolerance)), 0.0),
         inferred=int(np.isnan(clean.column(correction.primary)[there]).sum()),
+        band=_band(columns),
     )
+
+
+def _band(columns: dict[str, np.ndarray]) -> dict[str, tuple[float, float]]:
+    band = {}
+    for metric in vocabulary().metrics.values():
+        values = columns.get(metric.id)
+        if metric.lane not in ("club", "ball") or values is None or np.count_nonzero(~np.isnan(values)) < BAND_BALLS:
+            continue
+        told = summarise(values)
+        spread = told.spread or 0.0
+        band[metric.id] = (round(told.centre - spread, 2), round(told.centre + spread, 2))
+    return band

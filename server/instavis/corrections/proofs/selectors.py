@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from instavis.assessment.findings.models import Intake
 from instavis.capture.shots.models import Shot
 from instavis.capture.shots.selectors import Balls, balls_of, shots_of
 from instavis.corrections.models import Correction
@@ -14,7 +13,7 @@ from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.models import Lesson
 from instavis_core.lesson import changed_conditions
 from instavis_core.message import Message
-from instavis_core.proof import Proof, ball_limit, baseline_band, limit_alarms, prove, read_correction
+from instavis_core.proof import Proof, ball_limit, baseline_of, limit_alarms, prove, read_correction
 from instavis_core.proof.alarms import Alarm
 from instavis_core.shots import Block, PivotValue
 
@@ -54,11 +53,11 @@ def proven(correction: Correction, hit: Hit) -> Proven:
     under = hit.under(correction)
     baseline, balls = began.with_its_club(began.baseline), hit.with_its_club(under)
     seen = {reading.shot_id: reading.told() for reading in correction.pivot_readings.all()}
-    club = lesson.club_row()
+    before, club = _measured(baseline, seen), lesson.club_row()
     checked = read_correction(knowledge_for(lesson), correction.to_document(), lesson.golfer, club)
     rule = lesson.coach.stage_rule
     proof = prove(
-        _measured(baseline, seen),
+        before,
         _measured(balls, seen),
         checked,
         correction.stage,
@@ -71,7 +70,7 @@ def proven(correction: Correction, hit: Hit) -> Proven:
     return Proven(
         proof=replace(proof, alarms=alarms, notes=notes),
         ball_ids=balls.ids,
-        band=baseline_band(baseline.block, checked, baseline.aside),
+        band=dict(baseline_of(before, checked, baseline.aside).band),
     )
 
 
@@ -104,6 +103,6 @@ def _begun(correction: Correction) -> list[Message]:
 
 def _limits(hit: Hit) -> list[Alarm]:
     """Whether the student has hit enough for one day."""
-    intake = Intake.objects.filter(lesson=hit.lesson).first()
+    intake = getattr(hit.lesson, "intake", None)
     limit = ball_limit(hit.lesson.student.age(hit.lesson.day), intake.limits if intake else {})
     return limit_alarms(limit, hit.whole, hit.full)

@@ -173,7 +173,7 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
 
     @database_sync_to_async
     def _proof(self) -> dict[str, Any]:
-        with_all = Lesson.objects.select_related("student", "coach", "academy", "knowledge_version")
+        with_all = Lesson.objects.select_related("student", "coach", "academy", "knowledge_version", "intake")
         lesson = with_all.get(pk=self.lesson_id)
         own = lesson.coach_id == self.coach_id
         # Units and language may have changed since the line was opened.
