@@ -20,7 +20,7 @@ import { useTheme } from "./useTheme";
 
 const MePage = lazy(async () => ({ default: (await import("../features/me/MePage")).MePage }));
 
-/** What a page is called by the first word of its address. */
+/** What a page is called by the first word of its address; a lesson's pages and a student's say it themselves. */
 const PLACES: Record<string, string> = {
   day: "Day",
   outcomes: "Outcomes",
@@ -28,6 +28,7 @@ const PLACES: Record<string, string> = {
   knowledge: "Knowledge",
   academy: "Academy",
   me: "Your account",
+  eye: "Eye practice",
   train: "Practice lessons",
 };
 
@@ -48,7 +49,8 @@ export function Frame({ ready }: { ready: () => void }) {
   const spoken = useLanguage(session.data?.language);
   const lesson = useMatch("/lessons/*");
   const place = useLocation().pathname.split("/")[1] ?? "";
-  useTitle(lesson ? undefined : t(PLACES[place] ?? "Students"));
+  const student = useMatch("/students/*");
+  useTitle(teaches && (lesson || student) ? undefined : t(PLACES[place] ?? "Students"));
   const [finding, setFinding] = useState(false);
   if (session.isPending) return null;
   if (session.isError) return <SignIn problem={session.error} />;

@@ -6,7 +6,7 @@ import { describe, expect, it } from "vitest";
 
 import type { Schemas } from "../api/client";
 import type { Home } from "../api/records";
-import { asked, changes, onRecordedServer, openAt, recorded, sent, settled } from "./harness";
+import { asked, changes, LESSON, onRecordedServer, openAt, recorded, sent, settled } from "./harness";
 
 onRecordedServer();
 
@@ -19,6 +19,7 @@ const roster = recorded<Schemas["RosterOut"]>("roster");
 const colleagues = recorded<Schemas["ColleagueOut"][]>("colleagues");
 const bays = recorded<Schemas["BayOut"][]>("bays");
 const home = recorded<Home>("home");
+const lesson = recorded<Schemas["LessonOut"]>("lesson");
 
 const PAGES: [string, string, RegExp][] = [
   ["students", "/", new RegExp(students[0]?.name ?? "-")],
@@ -51,6 +52,22 @@ describe.each(PAGES)("%s", (_, address, words) => {
     expect(changes().filter((c) => !c.path.endsWith("/preview"))).toEqual([]);
     const found = await axe.run(container, { rules: { "color-contrast": { enabled: false } } });
     expect(found.violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
+  });
+});
+
+describe.each([
+  ["/", "Students"],
+  ["/day", "Day"],
+  ["/me", "Your account"],
+  ["/eye", "Eye practice"],
+  ["/train", "Practice lessons"],
+  [`/students/${onRecord}`, "Lasse Corrigall"],
+  [`${LESSON.replace("/api/v1", "")}/explain`, `Why the ball does what it does · ${lesson.student.name}`],
+])("the title at %s", (address, title) => {
+  it(`says ${title}`, async () => {
+    document.title = "";
+    await opened(address);
+    await waitFor(() => expect(document.title).toBe(`${title} · Instavis`));
   });
 });
 

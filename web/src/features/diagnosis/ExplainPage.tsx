@@ -9,6 +9,7 @@ import { t } from "../../shared/format/language";
 import { hyphens } from "../../shared/format/say";
 import { Button } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
+import { useTitle } from "../../shared/ui/useTitle";
 
 /** One page in plain words for the student: what the ball did, what most likely makes it, how sure that is. */
 export function ExplainPage() {
@@ -17,6 +18,7 @@ export function ExplainPage() {
   const lesson = useQuery(queries.lesson(id));
   const why = useQuery(queries.why(id));
   const reading = useQuery(queries.reading(id, ""));
+  useTitle(t("Why the ball does what it does"), lesson.data?.student.name);
   if (lesson.isError) return <Notice error={lesson.error} />;
   if (!lesson.data || !why.data || !reading.data) return null;
   const student = lesson.data.student;

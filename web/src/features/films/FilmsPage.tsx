@@ -7,6 +7,7 @@ import { t } from "../../shared/format/language";
 import { LinkButton } from "../../shared/ui/Button";
 import { type Framed, LightSwitch } from "../../shared/ui/LightSwitch";
 import { Notice } from "../../shared/ui/Notice";
+import { useTitle } from "../../shared/ui/useTitle";
 import { chosenPair, type FilmRow, type Side } from "./film";
 import { OnThePage } from "./Hold";
 import { SideBySide } from "./SideBySide";
@@ -25,6 +26,7 @@ function Films({ lesson }: { lesson: Lesson }) {
   const clock = useClock();
   const { light } = useOutletContext<Framed>();
   useLive(lesson.id, lesson.cursor);
+  useTitle(t("Before and now"), lesson.student.name);
   const films = useQuery(queries.films(lesson));
   const number = (name: string) => Number(asked.get(name)) || undefined;
   if (films.isError) return <Notice error={films.error} />;

@@ -12,6 +12,7 @@ import { Callout } from "../../shared/ui/Callout";
 import { Notice } from "../../shared/ui/Notice";
 import { TableHead } from "../../shared/ui/TableHead";
 import { Tabs } from "../../shared/ui/Tabs";
+import { useTitle } from "../../shared/ui/useTitle";
 import { StudentFile } from "../students/StudentFile";
 import { FATES, fateOf, faultsOf, stopsOf } from "./record";
 import { TimePicture } from "./TimePicture";
@@ -21,6 +22,7 @@ export function StudentPage() {
   const id = Number(useParams().studentId);
   const known = useQuery(queries.student(id));
   const history = useQuery(records.history(id));
+  useTitle(known.data?.name);
   const failed = known.error ?? history.error;
   if (failed) return <Notice error={failed} />;
   if (!known.data || !history.data) return null;
