@@ -5,13 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
-import numpy as np
-
 from instavis.assessment.films.selectors import PairRead, pair_of
 from instavis.assessment.findings.selectors import answers_of, intake_of, ranking_of, student_of
 from instavis.capture.shots.selectors import baseline_balls
 from instavis.corrections.models import Correction
-from instavis.corrections.proofs.selectors import proof_balls, proof_of
+from instavis.corrections.proofs.hit import hit_in
+from instavis.corrections.proofs.selectors import proven
 from instavis.corrections.selectors import active_correction
 from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.models import Lesson
@@ -116,7 +115,8 @@ def _facts(lesson: Lesson, correction: Correction | None, drill: Drill | None) -
     known = vocabulary()
     balls = baseline_balls(lesson)
     reading = read_block(balls.block, balls.aside)
-    proof = proof_of(lesson, correction)[0] if correction else None
+    told = proven(correction, hit_in(lesson, correction)) if correction else None
+    proof = told.proof if told else None
     intake = intake_of(lesson)
     return TakeHomeFacts(
         club=known.clubs[lesson.club].label,
@@ -132,7 +132,7 @@ def _facts(lesson: Lesson, correction: Correction | None, drill: Drill | None) -
         slope=proof.pivot.slope if proof and proof.pivot else None,
         metric=known.metrics[correction.primary] if correction else None,
         stage=correction.stage if correction else None,
-        inferred=correction is not None and _inferred(lesson, correction),
+        inferred=told is not None and told.inferred,
     )
 
 
@@ -144,12 +144,6 @@ def _cue(correction: Correction | None, drill: Drill | None) -> Message:
     if correction is None:
         return NONE_SAID
     return Message(correction.cue) if correction.cue else drill.cue if drill else NONE_SAID
-
-
-def _inferred(lesson: Lesson, correction: Correction) -> bool:
-    """Whether some balls of the proof or of its baseline do not carry the correction's number themselves."""
-    both = baseline_balls(correction.measured_from), proof_balls(lesson, correction)
-    return any(bool(np.isnan(balls.block.column(correction.primary)).any()) for balls in both)
 
 
 def _cautions(lesson: Lesson, drill: Drill | None) -> list[Message]:

@@ -5,8 +5,10 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
+import numpy as np
+
 from instavis.capture.shots.models import Shot
-from instavis.capture.shots.selectors import Balls, balls_of, shots_of
+from instavis.capture.shots.selectors import Balls
 from instavis.corrections.models import Correction
 from instavis.corrections.proofs.hit import Hit, hit_in
 from instavis.knowledge.selectors import knowledge_for
@@ -16,11 +18,6 @@ from instavis_core.message import Message
 from instavis_core.proof import Proof, ball_limit, baseline_of, limit_alarms, prove, read_correction
 from instavis_core.proof.alarms import Alarm
 from instavis_core.shots import Block, PivotValue
-
-
-def proof_balls(lesson: Lesson, correction: Correction) -> Balls:
-    """Balls hit under a correction."""
-    return balls_of(shots_of(lesson).filter(block__correction=correction), lesson)
 
 
 def proof_ball_count(lesson: Lesson, correction: Correction) -> int:
@@ -33,11 +30,13 @@ class Proven:
     """A correction proved: ``ball_ids`` are the balls that the verdicts speak of, in order.
 
     ``band`` is where the baseline ran that it is measured from: middle less and plus a spread by metric, golfer frame.
+    ``inferred`` says that some of these balls, or of the baseline, do not carry the correction's number themselves.
     """
 
     proof: Proof
     ball_ids: list[int]
     band: dict[str, tuple[float, float]]
+    inferred: bool
 
 
 def proof_of(lesson: Lesson, correction: Correction) -> tuple[Proof, list[int]]:
@@ -71,6 +70,7 @@ def proven(correction: Correction, hit: Hit) -> Proven:
         proof=replace(proof, alarms=alarms, notes=notes),
         ball_ids=balls.ids,
         band=dict(baseline_of(before, checked, baseline.aside).band),
+        inferred=any(bool(np.isnan(some.block.column(correction.primary)).any()) for some in (baseline, balls)),
     )
 
 
