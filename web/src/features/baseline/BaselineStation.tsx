@@ -31,6 +31,9 @@ const VIEWS = [
   { id: "table", label: "Table" },
 ];
 
+/** Where the words are a column beside pictures, and there is little room for both. */
+const BESIDE_PICTURES = "lg:@max-[70rem]:grid-cols-[15rem_minmax(0,1fr)] lg:@max-[70rem]:gap-5";
+
 /** Say nothing, let them hit: the pattern in words first, then its pictures. */
 export function BaselineStation() {
   const { lesson } = useDesk();
@@ -51,7 +54,9 @@ export function BaselineStation() {
   const numberOf = (place: number) => shots.find((s) => s.id === reading.data.ball_ids[place])?.number;
   const only = selection.ids.size === 1 ? shots.find((s) => selection.ids.has(s.id)) : undefined;
   return (
-    <div className="mx-auto grid max-w-6xl gap-8 lg:grid-cols-[minmax(0,4fr)_minmax(0,7fr)] lg:@max-[70rem]:grid-cols-[15rem_minmax(0,1fr)] lg:@max-[70rem]:gap-5">
+    <div
+      className={`mx-auto grid max-w-6xl gap-8 lg:grid-cols-[minmax(0,4fr)_minmax(0,7fr)] ${read.balls > 0 ? BESIDE_PICTURES : ""}`}
+    >
       {!only && <ColdTest />}
       <section aria-labelledby="pattern" className="flex flex-col gap-4">
         <div className="flex flex-wrap items-baseline justify-between gap-2">
@@ -205,9 +210,11 @@ function FirstBalls() {
     <div className="max-w-prose text-lg text-soft">
       <p>{t("Let them hit 8 to 15 balls and say nothing.")}</p>
       <p className="mt-2">
-        {lesson.bay_id === null
-          ? t("Choose the bay whose monitor should be listened to, above right, or bring in a file.")
-          : t("The bay is listened to: the first ball appears by itself.")}
+        {lesson.training
+          ? t("They are made up and hit when you say so: press h.")
+          : lesson.bay_id === null
+            ? t("Choose the bay whose monitor should be listened to, above right, or bring in a file.")
+            : t("The bay is listened to: the first ball appears by itself.")}
       </p>
     </div>
   );
