@@ -48,16 +48,18 @@ class Hit:
 
 def hit_in(lesson: Lesson, correction: Correction | None = None) -> Hit:
     """Read a lesson's balls; of a very long one the newest, and those that a proof of the correction rests on."""
-    blocks = {block.pk: block for block in lesson.blocks.all()}
     shots = list(reversed(lesson.shots.order_by("-number")[:MAX_JUDGED]))
-    if len(shots) == MAX_JUDGED:
+    # After the balls: whose block is new is there now.
+    blocks: dict[int | None, Block] = {block.pk: block for block in lesson.blocks.all()}
+    few = len(shots) < MAX_JUDGED
+    if not few:
         wanted = [b.pk for b in blocks.values() if _rests_on(b, correction)]
         older = shots_of(lesson).filter(number__lt=shots[0].number)
         shots = [*older.filter(Q(block_id__in=wanted) | ~Q(set_aside="")), *shots]
+    shots = [shot for shot in shots if shot.block_id is None or shot.block_id in blocks]  # or went with its block
     for shot in shots:
-        if shot.block_id is not None:
-            shot.block = blocks[shot.block_id]
-    if len(shots) < MAX_JUDGED:
+        shot.block = blocks.get(shot.block_id)
+    if few:
         full = sum(shot.purpose in ALWAYS_FULL or shot.stage in FULL_STAGES for shot in shots)
         return Hit(lesson=lesson, shots=shots, whole=len(shots), full=full)
     swung = Q(block__purpose__in=ALWAYS_FULL) | Q(stage__in=FULL_STAGES)
