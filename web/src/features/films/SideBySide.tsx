@@ -129,7 +129,7 @@ function Shown(props: Props & Held & { films: [Film, Film] }) {
         ))}
       </div>
       <Tabs
-        label="Moment"
+        label={t("Moment")}
         tabs={known.map((id, i) => ({ id, label: `${i + 1} ${moments[id] ?? id}` }))}
         value={moment}
         onChange={stop}
