@@ -14,6 +14,13 @@ const NO_WORDS = new Set(
     "intent kmh mph mps numeric opacity rpm xx áçéíñóšúýÁÇÉÍÑÓŠÚÝ"
   ).split(" "),
 );
+const SOURCES = import.meta.glob<string>(["../**/*.tsx", "!../test/**"], {
+  query: "?raw",
+  import: "default",
+  eager: true,
+});
+/** Attributes that are read out or shown, given as they stand: English on every screen. */
+const SAID_AS_IT_STANDS = /\b(?:aria-label|label|title|placeholder|alt)="[A-Z][a-z][^"]*"/g;
 const LABEL = 24;
 const ROOM = 14;
 
@@ -38,6 +45,13 @@ describe("languages of the screens", () => {
     expect(
       Object.entries(entries).filter(([entry, text]) => !text.trim() || /^ /.test(entry) !== /^ /.test(text)),
     ).toEqual([]);
+  });
+
+  it("are asked for by every attribute that says something", () => {
+    const left = Object.entries(SOURCES).flatMap(([file, text]) =>
+      (text.match(SAID_AS_IT_STANDS) ?? []).map((a) => [file, a]),
+    );
+    expect(left).toEqual([]);
   });
 
   it.each(LANGUAGES)("have no label in $code that is much longer", ({ entries }) => {
