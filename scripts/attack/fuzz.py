@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import sys
 import time
 from collections import Counter
 from collections.abc import Iterator
@@ -20,6 +21,7 @@ from attack.keys import Keys, keys_of
 from attack.siege import Siege, client_of, sign_in
 from launcher.paths import SERVER
 
+TELL_EVERY = 20
 LOCKED_OUT = ("/api/v1/session", "/api/v1/coaches/{coach_id}/sessions")
 """Operations that may end the session that all others need; a client of their own, a coach's, does them."""
 
@@ -34,7 +36,9 @@ def attack(siege: Siege, count: int, number: int) -> Iterator[Measured]:
     _show_factor(siege.head)
     # Before the first odd request: so many wrong passwords close the door to their address.
     clients = [_client_for(siege, operation) for operation in operations]
-    for operation, client in zip(operations, clients, strict=True):
+    for done, (operation, client) in enumerate(zip(operations, clients, strict=True)):
+        if done and done % TELL_EVERY == 0:
+            print(f"instavis: {done} of {len(operations)} operations, {sum(odd.values())} odd answers", file=sys.stderr)
         _fuzz(siege, operation, client, keys, share, number, odd, statuses)
     took = time.monotonic() - begun
     asked = sum(statuses.values())
