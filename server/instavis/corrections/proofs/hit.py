@@ -23,8 +23,8 @@ ALWAYS_FULL = (Purpose.BASELINE, Purpose.TRIAL)
 class Hit:
     """Balls in the order they came, each with its block.
 
-    They are all of the lesson's; of a very long one its newest, and before them the baseline, what was hit under the
-    correction, and what was set apart by hand. ``whole`` counts all balls of the lesson, ``full`` those of full swings.
+    They are all of the lesson's; of a very long one its newest, and before them what was set apart by hand, and where
+    a correction is proved its balls and the baseline. ``whole`` counts all balls of the lesson, ``full`` those of full swings.
     """
 
     lesson: Lesson
@@ -46,14 +46,14 @@ class Hit:
         return balls_among([shot for shot in shots if shot.club in ("", self.lesson.club)], self.lesson)
 
 
-def hit_in(lesson: Lesson, correction: Correction | None = None) -> Hit:
-    """Read a lesson's balls; of a very long one the newest, and those that a proof of the correction rests on."""
+def hit_in(lesson: Lesson, correction: Correction | None) -> Hit:
+    """Read a lesson's balls; of a very long one the newest, and those that a proof of a correction rests on."""
     shots = list(reversed(lesson.shots.order_by("-number")[:MAX_JUDGED]))
     # After the balls: whose block is new is there now.
     blocks: dict[int | None, Block] = {block.pk: block for block in lesson.blocks.all()}
     few = len(shots) < MAX_JUDGED
     if not few:
-        wanted = [b.pk for b in blocks.values() if _rests_on(b, correction)]
+        wanted = [b.pk for b in blocks.values() if correction and _rests_on(b, correction)]
         older = shots_of(lesson).filter(number__lt=shots[0].number)
         shots = [*older.filter(Q(block_id__in=wanted) | ~Q(set_aside="")), *shots]
     shots = [shot for shot in shots if shot.block_id is None or shot.block_id in blocks]  # or went with its block
@@ -67,5 +67,5 @@ def hit_in(lesson: Lesson, correction: Correction | None = None) -> Hit:
     return Hit(lesson=lesson, shots=shots, **counted)
 
 
-def _rests_on(block: Block, correction: Correction | None) -> bool:
-    return block.purpose == Purpose.BASELINE or (correction is not None and block.correction_id == correction.pk)
+def _rests_on(block: Block, correction: Correction) -> bool:
+    return block.purpose == Purpose.BASELINE or block.correction_id == correction.pk

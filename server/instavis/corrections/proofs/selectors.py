@@ -48,7 +48,7 @@ def proof_of(lesson: Lesson, correction: Correction) -> tuple[Proof, list[int]]:
 def proven(correction: Correction, hit: Hit) -> Proven:
     """Everything the balls so far say of a correction."""
     lesson, origin = hit.lesson, correction.measured_from
-    began = hit if origin == lesson else hit_in(origin)
+    began = hit if origin == lesson else hit_in(origin, correction)
     under = hit.under(correction)
     baseline, balls = began.with_its_club(began.baseline), hit.with_its_club(under)
     seen = {reading.shot_id: reading.told() for reading in correction.pivot_readings.all()}
