@@ -24,7 +24,7 @@ class Hit:
     """Balls in the order they came, each with its block.
 
     They are all of the lesson's; of a very long one its newest, and before them what was set apart by hand, and where
-    a correction is proved its balls and the baseline. ``whole`` counts all balls of the lesson, ``full`` the full swings.
+    a correction is proved its balls and the baseline. ``whole`` counts a lesson's balls, ``full`` its full swings.
     """
 
     lesson: Lesson
