@@ -53,6 +53,20 @@ def test_a_zone_that_does_not_exist_is_refused(api, coach, zone):
     assert coach.academy.time_zone == "UTC"
 
 
+@pytest.mark.parametrize("zone", ["UTC", "Pacific/Kiritimati", "Pacific/Pago_Pago"])
+@pytest.mark.parametrize("day", ["1970-01-01", "9999-12-31"])
+def test_days_at_the_edge_of_the_calendar_hold_nobody(api, coach, zone, day):
+    coach.academy.time_zone = zone
+    coach.academy.save()
+    assert api("get", f"/v1/day?day={day}")["visits"] == []
+
+
+@pytest.mark.parametrize("day", ["0001-01-01", "0001-02-28", "1969-12-31"])
+def test_a_day_before_all_lessons_is_refused(api, day):
+    (told,) = api("get", f"/v1/day?day={day}", status=422)["errors"]
+    assert (told["field"], told["expected"]) == ("day", "a day from 1970-01-01 on")
+
+
 def test_only_the_head_coach_moves_the_academy(api, coach):
     coach.role = "coach"
     coach.save()

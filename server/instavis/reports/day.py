@@ -15,12 +15,14 @@ from instavis.lessons.models import Lesson
 from instavis.practice.models import TakeHome
 from instavis.practice.selectors import practice_log_of
 from instavis.reports.readable import UNREADABLE, readable
+from instavis_core.errors import InputError
 from instavis_core.knowledge import vocabulary
 from instavis_core.lesson.clock import STATIONS
 from instavis_core.message import NONE_SAID, Message
 from instavis_core.progress import Dose
 from instavis_core.terms import GIVEN_UP
 
+FIRST_DAY = date(1970, 1, 1)
 LOOK_BACK = timedelta(days=60)
 LATE_FROM = timedelta(days=1)
 FIRST_STATIONS = ("ask", "baseline")  # after them there is nothing left to prepare
@@ -73,7 +75,14 @@ def day_of(coach: Coach, day: date, mine: bool) -> Day:
     """What a day holds for a coach, or for the whole academy.
 
     Lessons count to the day they began; a student is expected when the newest take-home page names the day.
+
+    Raises
+    ------
+    InputError
+        For a day before there were launch monitors.
     """
+    if day < FIRST_DAY:
+        raise InputError("day", day.isoformat(), Message("a day from {first} on", first=FIRST_DAY.isoformat()))
     taught = Lesson.objects.filter(academy_id=coach.academy_id, student__made_up=False)
     lessons = taught.select_related("student", "academy", "coach__academy")
     if mine:
