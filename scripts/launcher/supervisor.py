@@ -60,7 +60,9 @@ class Kept:
             status = self.process.wait()
             if self._ending.is_set():
                 return
-            ends = 0 if time.monotonic() - begun > STEADY_SECONDS else ends
+            # Who ended with the loader that it is a copy of has done nothing wrong: the loader's own pause is enough.
+            blameless = status == -signal.SIGTERM or time.monotonic() - begun > STEADY_SECONDS
+            ends = 0 if blameless else ends
             while True:
                 pause = PAUSES[min(ends, len(PAUSES) - 1)]
                 ends += 1
