@@ -27,6 +27,8 @@ from instavis.platform.lines import coach_group, session_group
 logger = logging.getLogger(__name__)
 
 NOT_YOURS, SESSION_ENDED, TOO_MANY = 4404, 4401, 4429
+UNREACHABLE = (RedisError, OSError, RuntimeError)
+"""What joining says while Redis is away; RuntimeError when two lines make a lost connection anew at once (asyncio)."""
 MOST_AT_ONCE = 200
 MOST_LINES = 24
 """Lines of one session on one process."""
@@ -76,7 +78,7 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
             self.lines[self.counted] -= 1
             if not self.lines[self.counted]:
                 del self.lines[self.counted]
-        with contextlib.suppress(RedisError, OSError):
+        with contextlib.suppress(*UNREACHABLE):
             for group in self.groups_joined:
                 await self.channel_layer.group_discard(group, self.channel_name)
 
@@ -90,7 +92,7 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
                 if group not in self.groups_joined:
                     await self.channel_layer.group_add(group, self.channel_name)
                     self.groups_joined.append(group)
-        except (RedisError, OSError) as error:
+        except UNREACHABLE as error:
             logger.warning("a line of lesson %s looks for itself: %s", self.lesson_id, error)
 
     async def _look(self) -> None:
