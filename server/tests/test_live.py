@@ -165,6 +165,17 @@ def test_a_proof_that_fails_leaves_the_line_open_and_is_asked_for(api, lesson, d
     assert instead == {"kind": "lesson", "data": {"changed": "proof"}}
 
 
+@pytest.mark.parametrize("trouble", [OSError, RuntimeError])
+def test_a_line_that_cannot_be_called_looks_for_itself(api, lesson, device, balls, numbered, monkeypatch, trouble):
+    async def lost(group: str, channel: str) -> None:
+        raise trouble("two lines made a lost connection anew at once")
+
+    monkeypatch.setattr(get_channel_layer(), "group_add", lost)
+    monkeypatch.setattr(consumers, "LOOK_SECONDS", 0.05)
+    told = hear(lesson, api, lambda: device(numbered(balls(1))), 2)
+    assert [message["kind"] for message in told] == ["ball", "proof"]
+
+
 def test_events_do_not_wait_for_a_slow_proof_and_balls_share_the_next(
     api, lesson, device, balls, numbered, monkeypatch
 ):
