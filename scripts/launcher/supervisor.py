@@ -11,7 +11,7 @@ from typing import Protocol
 from launcher.mariadb import DatabaseError
 from launcher.processes import Process
 
-PAUSES = (0.1, 0.5, 1.0, 2.0, 5.0, 10.0)
+PAUSES = (0.1, 0.5, 1.0, 2.0, 4.0)
 STEADY_SECONDS = 5.0
 """Who ran that long had started well: its earlier ends are forgiven, and it comes back at once."""
 
