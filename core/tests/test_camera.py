@@ -79,6 +79,32 @@ def test_travel_has_its_sign_for_either_hand(hand):
     assert at(along, "bend_deg", "halfway-down") < at(plain, "bend_deg", "halfway-down") - 3
 
 
+@pytest.mark.parametrize("hand", ["right", "left"])
+def test_head_and_hands_travel_as_the_figures_do(hand):
+    sound = {view: body_of(heard(*seen(view, hand)), 175) for view in VIEWS}
+    swayed = body_of(heard(*seen("face-on", hand, fault="trail-sway")), 175)
+    assert at(swayed, "head_sway_cm", "top") < at(sound["face-on"], "head_sway_cm", "top") - 5
+    hung = body_of(heard(*seen("face-on", hand, fault="hang-back")), 175)
+    assert at(hung, "hands_sway_cm", "impact") < at(sound["face-on"], "hands_sway_cm", "impact") - 5
+    for view in VIEWS:
+        risen = body_of(heard(*seen(view, hand, fault="standing-up")), 175)
+        assert at(risen, "head_lift_cm", "impact") > at(sound[view], "head_lift_cm", "impact") + 5
+    assert at(sound["down-the-line"], "hands_thrust_cm", "top") < -15
+    assert at(sound["face-on"], "hands_lift_cm", "top") > 50
+
+
+def test_a_head_that_leaves_its_place_is_graded(knowledge):
+    def grade(view, look, fault):
+        body = body_of(heard(*seen(view, fault=fault)), 175)
+        return next(p.grade for p in propose(knowledge, body.swing, body.moments) if p.look == look)
+
+    assert grade("face-on", "head-back", "trail-sway") == "off-ball"
+    assert grade("face-on", "head-back", "") == "steady"
+    for view in VIEWS:
+        assert grade(view, "head-down", "standing-up") == "rises"
+        assert grade(view, "head-down", "") == "level"
+
+
 @pytest.mark.parametrize("view", VIEWS)
 def test_mirrored_golfers_are_measured_alike(view):
     right, left = (body_of(seen(view, hand)[0], 175).swing for hand in ("right", "left"))
@@ -91,8 +117,9 @@ def test_mirrored_golfers_are_measured_alike(view):
 def test_neither_the_picture_nor_the_distance_nor_the_rate_matters_much(view, other):
     usual, odd = (body_of(heard(*seen(view, **more)), 175) for more in ({}, other))
     for name in usual.swing.columns:
+        within = max(0.9, usual.swing.errors[name])  # hands at the top are far in front of what sets the scale
         for moment in ("top", "halfway-down", "impact"):
-            assert at(odd, name, moment) == pytest.approx(at(usual, name, moment), abs=0.9), (name, moment)
+            assert at(odd, name, moment) == pytest.approx(at(usual, name, moment), abs=within), (name, moment)
 
 
 def test_lengths_follow_the_golfers_height_and_are_less_sure_without_it():

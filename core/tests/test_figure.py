@@ -184,3 +184,20 @@ def test_unknown_drills_are_refused():
         drill_picture("own-drill")
     with pytest.raises(InputError):
         drill_picture("lamp-post", "both")
+
+
+WAYS = {"sway": 0, "thrust": 1, "lift": 2}
+
+
+@pytest.mark.parametrize("fault", ["", *load_motion().adds])
+def test_the_table_carries_head_and_hands_as_the_figure_does(fault):
+    motion = load_motion()
+    severity = {fault: 1.0} if fault else None
+    figures = [stand(pose_at(m, severity), grounded=m in ("address", "impact")) for m in motion.moments]
+    for name, series in motion.series.items():
+        if not series.carried:
+            continue
+        part, way, _ = name.split("_")
+        path = np.array([100 * figure[part][WAYS[way]] for figure in figures])
+        told = series.sound + motion.adds.get(fault, {}).get(name, 0.0)
+        np.testing.assert_allclose(told, path - path[0], atol=2.0, err_msg=name)

@@ -48,7 +48,7 @@ def test_what_is_written_is_read(series):
 def test_a_kept_record_is_read_and_measured():
     record = json.loads((Path(__file__).parent / "data" / "swing.pose.json").read_text())
     body = body_of(read_pose(record), 179)
-    assert set(body.swing.columns) == {"thrust_cm", "lift_cm", "bend_deg"}
+    assert set(body.swing.columns) == {"thrust_cm", "lift_cm", "bend_deg", "head_lift_cm", "hands_thrust_cm"}
     assert json.dumps(body_record(body), allow_nan=False)
 
 

@@ -167,7 +167,9 @@ def _truth(scene: Scene, shape: Shape, swing: Swing, posed: list[Posed]) -> dict
     still = swing.times < swing.moments["address"] - 0.05
     hips, shoulders = path("lead-hip", "trail-hip"), path("lead-shoulder", "trail-shoulder")
     across = path("lead-hip") - path("trail-hip")
-    trunk = shoulders - hips
+    trunk, chest = shoulders - hips, path("lead-shoulder") - path("trail-shoulder")
+    head, hands = path("head"), path("lead-wrist", "trail-wrist")
+    arms = hands - shoulders
     columns = {
         "sway_cm": 100 * hips[:, 0],
         "thrust_cm": 100 * hips[:, 1],
@@ -175,6 +177,14 @@ def _truth(scene: Scene, shape: Shape, swing: Swing, posed: list[Posed]) -> dict
         "turn_deg": np.degrees(np.unwrap(np.arctan2(-across[:, 1], across[:, 0]))),
         "bend_deg": np.degrees(np.arctan2(trunk[:, 1], trunk[:, 2])),
         "side_bend_deg": np.degrees(np.arctan2(across[:, 2], np.hypot(across[:, 0], across[:, 1]))),
+        "chest_turn_deg": np.degrees(np.unwrap(np.arctan2(-chest[:, 1], chest[:, 0]))),
+        "arm_turn_deg": np.degrees(np.unwrap(np.arctan2(arms[:, 0], -arms[:, 2]))),
+        "head_sway_cm": 100 * head[:, 0],
+        "head_thrust_cm": 100 * head[:, 1],
+        "head_lift_cm": 100 * head[:, 2],
+        "hands_sway_cm": 100 * hands[:, 0],
+        "hands_thrust_cm": 100 * hands[:, 1],
+        "hands_lift_cm": 100 * hands[:, 2],
     }
     columns = {name: values - values[still].mean() for name, values in columns.items()}
     for which in ("lead", "trail"):

@@ -1,5 +1,6 @@
 """The table ``camera.toml`` from clips of bodies whose motion is known: ``python -m bodies.fit FOLDER``.
 
+The folder has the truth of each clip and, beside it, what ``./instavis camera`` answered, as ``NAME.pose.json``.
 Each quantity is fitted by ridge regression toward "as the picture shows it"; the error that is stated is what is left
 on the moments of a body that was not fitted on.
 """
@@ -21,11 +22,22 @@ from instavis_io.poses import read_pose
 
 MOMENTS = ("top", "halfway-down", "impact")
 ABOUT = {
-    "sway_cm": ("pelvis_sin", "pelvis_cos", "chest_sin", "hips_apart"),
-    "thrust_cm": ("pelvis_sin", "pelvis_cos", "hips_apart", "hips_tilt", "shoulders_apart"),
-    "lift_cm": ("pelvis_sin", "hips_apart", "hips_tilt"),
-    "bend_deg": ("pelvis_sin", "hips_apart", "shoulders_apart"),
+    "face-on": {
+        "sway_cm": ("chest_sin",),
+        "head_sway_cm": ("chest_sin",),
+        "head_lift_cm": ("shoulders_apart", "knees_apart"),
+        "hands_sway_cm": ("arms_out", "arms_up"),
+        "hands_lift_cm": ("arms_out", "arms_up"),
+    },
+    "down-the-line": {
+        "thrust_cm": ("pelvis_sin", "hips_apart", "arms_up"),
+        "lift_cm": ("arms_up",),
+        "bend_deg": ("pelvis_sin", "hips_apart", "arms_up"),
+        "head_lift_cm": ("chest_sin", "hips_apart", "arms_up"),
+        "hands_thrust_cm": ("arms_out", "arms_up"),
+    },
 }
+"""The habits that each quantity of a view is corrected by: the fewest that leave the least on a body not fitted on."""
 HOLD_GAIN, HOLD_ABOUT = 0.02, 0.004  # how strongly a gain is held near 1 and a habit near 0, in the units squared
 HEAD = """# What one camera makes of a body: true ≈ gain × shown + Σ about × habit, cm and °, habits as in
 # `instavis_core.camera.quantities`; error is one SD at the top, halfway down and at impact of a body that was not
@@ -46,12 +58,13 @@ class Sample:
 
     def table(self, quantity: str) -> np.ndarray:
         """The regressors (k, 1 + habits)."""
-        return np.column_stack([self.shown[quantity], *(self.about[name] for name in ABOUT[quantity])])
+        return np.column_stack([self.shown[quantity], *(self.about[name] for name in ABOUT[self.view][quantity])])
 
 
 def sample(pose: Path) -> Sample:
     """A clip's landmarks and truth."""
-    series = checked(read_pose(json.loads(pose.read_text())))
+    answer = json.loads(pose.read_text())  # as the command gave it, with what it made of the body
+    series = checked(read_pose({key: value for key, value in answer.items() if key not in ("file", "body")}))
     told = json.loads(pose.with_name(pose.name.replace(".pose.json", ".json")).read_text())
     still = address_frames(series.times, moments_of(series))
     shown = evened(series.times, raw(series, still, told["height_cm"]))
@@ -85,16 +98,14 @@ def main() -> None:
     """Print the table; what is left over goes to standard error."""
     samples = [sample(pose) for pose in sorted(Path(sys.argv[1]).glob("*.pose.json"))]
     print(HEAD, end="")
-    for view in ("face-on", "down-the-line"):
+    for view, quantities in ABOUT.items():
         seen = [s for s in samples if s.view == view]
-        for quantity in ABOUT:
-            if quantity not in seen[0].shown:
-                continue
+        for quantity, names in quantities.items():
             table, rest = fitted(seen, quantity), left_over(seen, quantity)
             error = float(np.sqrt((rest**2).mean()))
             told = [f"{m} {b:+.2f} ± {s:.2f}" for m, b, s in zip(MOMENTS, rest.mean(0), rest.std(0), strict=True)]
             print(f"{view} {quantity}, {len(seen)} clips: {', '.join(told)}; all {error:.2f}", file=sys.stderr)
-            about = ", ".join(f"{name} = {much:.2f}" for name, much in zip(ABOUT[quantity], table[1:], strict=True))
+            about = ", ".join(f"{name} = {much:.2f}" for name, much in zip(names, table[1:], strict=True))
             print(f'\n[[habit]]\nview = "{view}"\nquantity = "{quantity}"\ngain = {table[0]:.3f}\nerror = {error:.2f}')
             print(f"about = {{ {about} }}")
 

@@ -47,7 +47,7 @@ def pose_person(shape: Shape, figure: Skeleton, pose: dict[str, float], hand: st
         moved.turn(bone, turns((i + 1) / len(SPINE)).as_matrix())
     moved.turn("neck02", turns(0.7).as_matrix())
     moved.turn("head", _head(goal, moved.where("head")))
-    joints = {"pelvis": goal["pelvis"]}
+    joints = {"pelvis": goal["pelvis"], "head": moved.place("head", shape.middle("head"))}
     for side, which in sides.items():
         _leg(moved, shape, goal, side, which, joints)
         _arm(moved, shape, goal, side, which, joints)
@@ -73,7 +73,11 @@ class _Moved:
 
     def where(self, bone: str) -> np.ndarray:
         """Where a bone begins now."""
-        return self._of(self.shape.names.index(bone), {})[:3] @ np.append(self.shape.at(bone), 1.0)
+        return self.place(bone, self.shape.at(bone))
+
+    def place(self, bone: str, point: np.ndarray) -> np.ndarray:
+        """Where a point that goes with a bone is now."""
+        return self._of(self.shape.names.index(bone), {})[:3] @ np.append(point, 1.0)
 
     def all(self) -> np.ndarray:
         known: dict[int, np.ndarray] = {}

@@ -84,6 +84,10 @@ def fitting() -> list[Scene]:
         ("fit-j", person(1.0, 0.7, 0.6, 0.5, 0.7), "right", (PLUM, SLATE), TAN, {"spin-out": 0.8}),
         ("fit-k", person(0.0, 0.65, 0.5, 0.6, 0.55), "left", (SAND, SLATE), PALE, {"standing-up": 0.7}),
         ("fit-l", person(0.7, 0.64, 0.55, 0.5, 0.5), "right", (SLATE, MOSS), DARK, {}),
+        ("fit-m", person(1.0, 0.62, 0.55, 0.5, 0.6), "right", (SAND, NAVY), TAN, {"upper-body-first": 0.9}),
+        ("fit-n", person(0.0, 0.68, 0.5, 0.55, 0.45), "left", (RED, SAND), BROWN, {"reverse-pivot": 0.9}),
+        ("fit-o", person(0.9, 0.65, 0.45, 0.6, 0.5), "right", (MOSS, SLATE), PALE, {"early-lead-leg-post": 0.9}),
+        ("fit-p", person(0.1, 0.63, 0.5, 0.45, 0.5), "right", (NAVY, SLATE), DARK, {"upper-body-first": 0.5}),
     ]
     return _scenes(
         people,

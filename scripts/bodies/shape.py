@@ -28,6 +28,12 @@ class Shape:
         """Where a bone begins."""
         return self.heads[self.names.index(name)]
 
+    def middle(self, name: str) -> np.ndarray:
+        """The middle of what a bone moves more than any other does."""
+        main = self.bones[np.arange(len(self.bones)), self.weights.argmax(axis=1)]
+        moved = self.vertices[main == self.names.index(name)]
+        return (moved.min(axis=0) + moved.max(axis=0)) / 2
+
     @property
     def height(self) -> float:
         """From the soles to the crown [m]."""

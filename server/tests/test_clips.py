@@ -144,7 +144,7 @@ def test_a_clip_is_measured_and_proposes_grades_beside_the_recorders(send, quick
     assert seat["grade"] == "leaves-early"
     assert all(r["error"] > 1.0 for r in seat["readings"] if r["unit"] == "cm")
     read = api("get", f"/v1/recordings/{row['id']}")
-    assert set(read["curves"]) == {"thrust_cm", "lift_cm", "bend_deg"}
+    assert set(read["curves"]) == {"thrust_cm", "lift_cm", "bend_deg", "head_lift_cm", "hands_thrust_cm"}
     assert read["moments"]["set_by_hand"] == []
     assert any("height" in note for note in read["notes"])
     film = api("get", f"/v1/recordings/{row['id']}/film")

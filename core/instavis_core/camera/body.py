@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from instavis_core.camera.hands import IMPACT_SPREAD, TOP_SPREAD, arm_turn, impact_of, top_of
+from instavis_core.camera.hands import IMPACT_SPREAD, TOP_SPREAD, arm_turn, impact_of, top_of, ways_back
 from instavis_core.camera.landmarks import PoseSeries, checked
 from instavis_core.camera.quantities import USUAL_HEIGHT, centimetre, habits, raw
 from instavis_core.errors import InputError
@@ -78,7 +78,8 @@ def _error(habit: Habit, height_cm: float | None) -> float:
 
 def moments_of(series: PoseSeries) -> Moments:
     """From the arms, and impact from the strike where it was heard."""
-    arms = swing_of_columns({"time_s": series.times, "arm_turn_deg": np.clip(arm_turn(series), -269, 269)})
+    turned = np.clip(arm_turn(series), -269, 269)
+    arms = swing_of_columns({"time_s": series.times, "arm_turn_deg": turned})
     found, view, frame = find_moments(arms), series.view, 0.5 / series.fps
     curve = arms.columns["arm_turn_deg"]
     impact = impact_of(arms.time, curve, found.at["impact"], view)
@@ -86,7 +87,8 @@ def moments_of(series: PoseSeries) -> Moments:
     heard = series.sound_impact
     if heard is not None and abs(heard - SOUND_LATE - impact) < SOUND_NEAR:
         impact, spread = heard - SOUND_LATE, SOUND_SPREAD
-    marks = {"top": top_of(arms.time, curve, found.at["impact"], view), "impact": impact}
+    back = evened(series.times, ways_back(series, turned)).columns.values()
+    marks = {"top": top_of(arms.time, back, found.at["impact"], view), "impact": impact}
     placed = find_moments(arms, marks)
     errors = {"top": float(np.hypot(TOP_SPREAD[view], frame)), "impact": spread}
     return Moments(placed.at, placed.error | errors, [])

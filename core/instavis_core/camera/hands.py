@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from itertools import pairwise
 
 import numpy as np
@@ -10,11 +11,11 @@ from instavis_core.camera.landmarks import PoseSeries
 from instavis_core.errors import InputError
 from instavis_core.message import Message
 
-NEAR_TOP = {"face-on": 0.20, "down-the-line": 0.05}
-"""Share of the way back within which the arms are about the top: its middle is what is found (sample bodies)."""
-TOP_LATE = {"face-on": 0.001, "down-the-line": 0.022}
+NEAR_TOP = 0.20
+"""Share of the way back within which the hands are about the top: its middle is what is found."""
+TOP_LATE = {"face-on": 0.001, "down-the-line": -0.003}
 IMPACT_EARLY = {"face-on": 0.010, "down-the-line": 0.011}
-TOP_SPREAD = {"face-on": 0.006, "down-the-line": 0.023}
+TOP_SPREAD = {"face-on": 0.009, "down-the-line": 0.017}
 IMPACT_SPREAD = {"face-on": 0.006, "down-the-line": 0.008}
 """s by which the arms show a moment late or early, and one SD of what is left (sample bodies)."""
 LOW = 0.30  # share of the way up within which hands that are seen from behind are about impact
@@ -95,12 +96,24 @@ def _between_ups(height: np.ndarray) -> list[slice]:
     return found
 
 
-def top_of(time: np.ndarray, arms: np.ndarray, impact: float, view: str) -> float:
-    """When the arms are back [s]: the middle of the time they are near their farthest before impact."""
+def ways_back(series: PoseSeries, arms: np.ndarray) -> dict[str, np.ndarray]:
+    """Curves (k,) that are lowest at the top: the turn of the arms; from behind the hands also how far they are from
+    the ball beside the shoulders, because how high they are is flat there.
+    """
+    if series.view == "face-on":
+        return {"arms": arms}
+    hands = series.place("lead_wrist", "trail_wrist") - series.place("lead_shoulder", "trail_shoulder")
+    return {"arms": arms, "out": hands[:, 0]}
+
+
+def top_of(time: np.ndarray, ways: Iterable[np.ndarray], impact: float, view: str) -> float:
+    """When the hands are back [s]: the middle of the time they are near their farthest before impact, of each curve."""
     before = time < impact
-    back = arms[before]
-    near = np.flatnonzero(back <= back.min() + NEAR_TOP[view] * (np.median(back[:5]) - back.min()))
-    return float(time[near[0]] + time[near[-1]]) / 2 - TOP_LATE[view]
+    middles = []
+    for back in (curve[before] for curve in ways):
+        near = np.flatnonzero(back <= back.min() + NEAR_TOP * (np.median(back[:5]) - back.min()))
+        middles.append(float(time[near[0]] + time[near[-1]]) / 2)
+    return sum(middles) / len(middles) - TOP_LATE[view]
 
 
 def impact_of(time: np.ndarray, arms: np.ndarray, crossed: float, view: str) -> float:

@@ -27,31 +27,37 @@ def centimetre(series: PoseSeries, still: np.ndarray, height_cm: float) -> float
 def raw(series: PoseSeries, still: np.ndarray, height_cm: float) -> dict[str, np.ndarray]:
     """Quantities of the view (k,) by the names of the motion table, cm and °."""
     cm = centimetre(series, still, height_cm)
-    hips = series.place("lead_hip", "trail_hip") / cm
-    shoulders = series.place("lead_shoulder", "trail_shoulder") / cm
+    hips, shoulders, head, hands = (
+        series.place(f"lead_{joint}", f"trail_{joint}") / cm for joint in ("hip", "shoulder", "ear", "wrist")
+    )
     if series.view == "face-on":
         # Lift is not told: hips that turn toward the camera seem to sink by as much. Nor is turn: what the network
         # guesses of it lags by fifteen degrees and more.
-        found = {"sway_cm": hips[:, 0]}
+        found = {"sway_cm": hips[:, 0], "head_sway_cm": head[:, 0], "hands_sway_cm": hands[:, 0]}
+        found |= {"head_lift_cm": head[:, 1], "hands_lift_cm": hands[:, 1]}
     else:
+        # Hands at the top are half a metre nearer than the hips: how high they are is not told from here.
         trunk = shoulders - hips
         lean = np.degrees(np.arctan2(trunk[:, 0], trunk[:, 1]))
         found = {"thrust_cm": hips[:, 0], "lift_cm": hips[:, 1], "bend_deg": lean}
+        found |= {"head_lift_cm": head[:, 1], "hands_thrust_cm": hands[:, 0]}
     return {name: _from(values, still) for name, values in found.items()}
 
 
 def habits(series: PoseSeries, still: np.ndarray, height_cm: float) -> dict[str, np.ndarray]:
-    """What goes with the error of a view (k,): how far pelvis and chest seem turned, how far apart joints seem."""
+    """What goes with the error of a view (k,): how far pelvis and chest seem turned, how far apart joints seem to stand
+    [10 cm], and where the hands are about the shoulders [30 cm]: how far they are on with the swing.
+    """
     cm = centimetre(series, still, height_cm)
     told = {}
     for part, values in series.turns.items():
-        begin = np.radians(np.median(values[still]))
-        told[f"{part}_sin"] = np.sin(np.radians(values)) - np.sin(begin)
-        told[f"{part}_cos"] = np.cos(np.radians(values)) - np.cos(begin)
+        told[f"{part}_sin"] = np.sin(np.radians(values)) - np.sin(np.radians(np.median(values[still])))
     for joint in ("hip", "shoulder", "knee"):
         apart = (series.place(f"lead_{joint}") - series.place(f"trail_{joint}")) / cm
         told[f"{joint}s_apart"] = _from(np.abs(apart[:, 0]), still) / 10
-        told[f"{joint}s_tilt"] = _from(apart[:, 1], still) / 10
+    arms = (series.place("lead_wrist", "trail_wrist") - series.place("lead_shoulder", "trail_shoulder")) / cm
+    for way, values in zip(("out", "up"), arms.T, strict=True):
+        told[f"arms_{way}"] = _from(values, still) / 30
     return told
 
 

@@ -36,12 +36,15 @@ def pose_at(moment: str, severity: dict[str, float] | None = None, *adds: dict[s
     if moment not in motion.moments:
         raise InputError("moment", moment, Message("one of {known}", known=", ".join(motion.moments)))
     at = motion.place(moment)
-    pose = {name: float(series.sound[at]) for name, series in motion.series.items()}
+    pose = {name: float(series.sound[at]) for name, series in motion.series.items() if not series.carried}
     pose |= {name: float(row[at]) for name, row in figure.pose.items()}
     pose |= dict.fromkeys(SINGLE, 0.0)
     for key, much in (severity or {}).items():
         for name, row in motion.adds.get(key.partition("/")[0], {}).items():
-            pose[name] += much * float(row[at])
+            if name in pose:
+                pose[name] += much * float(row[at])
+            if name == "arm_turn_deg":  # recorded from the trunk; drawn in the arms' own plane
+                pose["arm_deg"] += much * float(row[at])
     for some in adds:
         for name, value in (some or {}).items():
             pose[name] += value

@@ -111,7 +111,7 @@ def load_figure_from(read: Callable[[str], str]) -> FigureTable:
         if not isinstance(row, list) or len(row) != len(motion.moments):
             raise KnowledgeError(f"figure.toml: pose.{name} is {row!r}, expected {len(motion.moments)} numbers")
         pose[name] = np.array(row, float)
-    known = {*pose, *motion.series, *SINGLE}
+    known = {*pose, *(name for name, series in motion.series.items() if not series.carried), *SINGLE}
     looks = {}
     for row in raw.get("look", ()):
         look = row.get("id")

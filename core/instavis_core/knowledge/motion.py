@@ -15,13 +15,17 @@ from instavis_core.message import Message
 
 @dataclass(frozen=True, kw_only=True)
 class Series:
-    """One measured series; ``noise`` is one SD of a sample, ``sound`` (moments,) the sound motion."""
+    """One measured series; ``noise`` is one SD of a sample, ``sound`` (moments,) the sound motion.
+
+    What is ``carried`` (head, hands) follows from the others and is no part of a pose.
+    """
 
     id: str
     label: Message
     unit: str
     noise: float
     sound: np.ndarray
+    carried: bool
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -61,11 +65,16 @@ def load_motion_from(read: Callable[[str], str]) -> Motion:
     series = {}
     for row in raw.get("series", ()):
         name = row.get("id")
-        if set(row) != {"id", "label", "unit", "noise", "sound"}:
+        if set(row) - {"carried"} != {"id", "label", "unit", "noise", "sound"}:
             raise KnowledgeError(f"motion.toml: series {name}: expected id, label, unit, noise and sound")
         sound = _row(f"series {name}.sound", row["sound"], count)
         series[name] = Series(
-            id=name, label=Message(row["label"]), unit=row["unit"], noise=float(row["noise"]), sound=sound
+            id=name,
+            label=Message(row["label"]),
+            unit=row["unit"],
+            noise=float(row["noise"]),
+            sound=sound,
+            carried=bool(row.get("carried", False)),
         )
     faults = {c.id for c in shipped_knowledge().of_kind("fault")}
     adds: dict[str, dict[str, np.ndarray]] = {}

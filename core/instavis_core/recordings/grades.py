@@ -17,6 +17,8 @@ from instavis_core.recordings.series import SwingSeries
 from instavis_core.shots import PivotValue
 
 COMMON = 0.5  # share of a value's error that every swing has alike: a belt worn askew, moments found alike (assumption)
+ALIKE_SECONDS = 0.16
+"""Errors of a camera t seconds apart correlate by exp(−(t/0.16)²): .73 from top to transition (sample bodies)."""
 CLOSE = 2.0  # standard errors from a bound within which a grade is called close
 
 
@@ -131,12 +133,16 @@ def _reading(row: Window, swing: SwingSeries, moments: Moments) -> Reading:
 
 
 def _change(swing: SwingSeries, name: str, moments: Moments, at: str, since: str) -> tuple[float, float]:
-    """A series at a moment, since another where one is given, and its error."""
+    """A series at a moment, since another where one is given, and its error: a camera's errors soon after one another
+    are alike and fall out of a change, a sensor's are its noise.
+    """
     value, error = value_at(swing, name, moments, at)
     if not since:
         return value, error
     before, other = value_at(swing, name, moments, since)
-    return value - before, float(np.hypot(error, other))
+    apart = (moments.at[at] - moments.at[since]) / ALIKE_SECONDS
+    alike = np.exp(-(apart**2)) if name in swing.errors else 0.0
+    return value - before, float(np.sqrt(error**2 + other**2 - 2 * alike * error * other))
 
 
 def value_at(swing: SwingSeries, name: str, moments: Moments, at: str) -> tuple[float, float]:

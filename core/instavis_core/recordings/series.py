@@ -25,7 +25,12 @@ UNITS = {  # suffix → what our unit is times
     "share": {"share": 1.0, "pct": 0.01},
 }
 RANGES = {"cm": (-80.0, 80.0), "deg": (-270.0, 270.0), "share": (0.0, 1.0)}
-OWN_RANGES = {"turn_deg": (-120.0, 180.0), "bend_deg": (-70.0, 70.0), "side_bend_deg": (-60.0, 60.0)}
+OWN_RANGES = {
+    "turn_deg": (-120.0, 180.0),
+    "bend_deg": (-70.0, 70.0),
+    "side_bend_deg": (-60.0, 60.0),
+    **{f"hands_{way}_cm": (-200.0, 200.0) for way in ("sway", "thrust", "lift")},
+}
 
 
 @dataclass(frozen=True)
