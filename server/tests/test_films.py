@@ -142,7 +142,7 @@ def test_a_pair_goes_home_and_to_paper_and_stays_when_the_films_have_gone(api, f
     lesson, before, now = filmed
     path = f"/v1/lessons/{lesson.pk}/pair"
     told = api("put", path, {"before": before.pk, "now": now.pk, "moment": "halfway-down"})
-    assert told["lines"][0].startswith("Thrust: 3.8 cm before, ")
+    assert told["lines"][0].startswith("Thrust: 3.5 cm before, ")
     services.forget_films(Film.objects.all())
     page = api("get", f"/v1/lessons/{lesson.pk}/take-home")
     assert page["pair"] == told
