@@ -61,8 +61,11 @@ def run_all(arguments: list[str]) -> int:
         lanes, arguments = [arguments[0]], arguments[1:]
     passed = failed = 0
     failures: list[str] = []
-    for good, bad in _counts(lanes, arguments, failures):
-        passed, failed = passed + good, failed + bad
+    # What the checked programs leave among temporary files goes with them.
+    with tempfile.TemporaryDirectory(prefix="instavis-test-", ignore_cleanup_errors=True) as place:
+        os.environ["TMPDIR"], tempfile.tempdir = place, place
+        for good, bad in _counts(lanes, arguments, failures):
+            passed, failed = passed + good, failed + bad
     for failure in failures:
         print(failure, flush=True)
     print(f"== {', '.join(lanes)}: {time.monotonic() - begun:.0f} s", flush=True)
