@@ -260,12 +260,20 @@ def test_bad_recordings_are_refused_by_name(change, field):
         ("time_s,sway_cm\n0,1\n0.01,inf\n", "line 3, sway_cm"),
         ("time_s,sway_cm\n0,1\n0.01\n", "line 3"),
         ("time_s,sway_cm,sway_cm\n0,1,2\n", "header"),
+        ("time_s,sway_cm\n0,1\n0.01," + "1" * 200_000 + "\n", "recording"),
     ],
 )
 def test_bad_files_are_refused_by_line(text, field):
     with pytest.raises(InputError) as caught:
         read_swing_csv(text)
     assert caught.value.field == field
+
+
+@pytest.mark.parametrize("end", ["\r", "\r\n"])
+def test_lines_may_end_in_every_usual_way(end):
+    text = recorded({}, 3).to_csv()
+    usual, other = read_swing_csv(text), read_swing_csv(text.replace("\n", end))
+    np.testing.assert_allclose(other.columns["sway_cm"], usual.columns["sway_cm"])
 
 
 @pytest.mark.parametrize("series", [MOTION_SERIES, PELVIS, PRESSURE_SERIES])

@@ -8,6 +8,7 @@ from datetime import UTC, datetime
 import numpy as np
 import pytest
 
+from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
 from instavis_core.shots import read_club
 from instavis_core.simulate import draw_golfer, simulate_shots
@@ -106,3 +107,9 @@ def test_the_balls_come_back_as_they_were(name, hand):
     for row, ball in zip(rows, balls, strict=True):
         for metric, value in row.shot.values.items():
             assert value == pytest.approx(ball[metric], abs=1.2 if metric == "spin_rpm" else 0.13), (metric, row)
+
+
+@pytest.mark.parametrize("line", ["club,ball\rpath,face", "9" * 200_000])
+def test_a_head_that_no_table_has_is_refused_with_a_reason(line):
+    with pytest.raises(InputError, match="row"):
+        find_cut([line, "1,2,3"])

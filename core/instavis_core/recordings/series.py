@@ -65,7 +65,10 @@ def read_swing_csv(text: str) -> SwingSeries:
         For a missing time, no known series, unreadable or implausible cells (line and column named), times that
         do not rise, long gaps, or too short a recording.
     """
-    rows = list(csv.reader(io.StringIO(text.lstrip("\ufeff"))))
+    try:
+        rows = list(csv.reader(io.StringIO(text.lstrip("\ufeff"), newline=None)))
+    except csv.Error as error:
+        raise InputError("recording", str(error), Message("a well-formed CSV table")) from None
     rows = [row for row in rows if any(cell.strip() for cell in row)]
     if len(rows) < 2:
         raise InputError("recording", len(rows), Message("a header and one row a sample"))

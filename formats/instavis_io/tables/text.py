@@ -38,7 +38,10 @@ def sniff_delimiter(lines: list[str]) -> str:
     """The separator that cuts most lines into the same, largest number of cells."""
 
     def score(delimiter: str) -> tuple[int, int]:
-        counts = [len(row) for row in csv.reader(lines, delimiter=delimiter) if row]
+        try:
+            counts = [len(row) for row in csv.reader(lines, delimiter=delimiter) if row]
+        except csv.Error:  # whoever reads the rows says what is wrong with them
+            return 0, 0
         wide = [c for c in counts if c > 1]
         if not wide:
             return 0, 0
