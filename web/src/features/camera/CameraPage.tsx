@@ -5,6 +5,7 @@ import { useLanguage } from "../../shared/format/useLanguage";
 import { Button } from "../../shared/ui/Button";
 import { PairForm } from "../../shared/ui/PairForm";
 import { Guide } from "./Guide";
+import { useLevel } from "./level";
 import { type Told, useFilming } from "./useFilming";
 
 const KEPT = "instavis-camera";
@@ -84,6 +85,7 @@ function useAwake() {
 function Camera({ token, onEnded }: { token: string; onEnded: () => void }) {
   const [stream, why] = useStream();
   const { told, filming, waiting, sent, problem, line } = useFilming(token, stream, onEnded);
+  const level = useLevel();
   const picture = useRef<HTMLVideoElement>(null);
   const spoken = useLanguage(told?.language || undefined);
   useAwake();
@@ -94,7 +96,7 @@ function Camera({ token, onEnded }: { token: string; onEnded: () => void }) {
     <main className="flex min-h-screen flex-col bg-ink text-sheet">
       <div className="relative grow">
         <video ref={picture} autoPlay muted playsInline className="absolute inset-0 h-full w-full object-contain" />
-        {told && <Guide view={told.view} hand={told.hand} />}
+        {told && <Guide view={told.view} hand={told.hand} level={level} />}
       </div>
       <footer className="flex flex-wrap items-center justify-between gap-x-8 gap-y-2 px-5 py-3">
         <div role="status">
@@ -107,6 +109,13 @@ function Camera({ token, onEnded }: { token: string; onEnded: () => void }) {
             {t("{sent} films sent, {waiting} waiting.", { sent, waiting })}
             {!line && ` ${t("The line is down: films are kept here and sent later.")}`}
           </p>
+          {level !== undefined && (
+            <p className={level ? "text-straw" : ""}>
+              {level
+                ? t("Tilted by {degrees}°: turn the phone until both lines are one.", { degrees: Math.abs(level) })
+                : t("The phone stands level.")}
+            </p>
+          )}
           {problem && <p className="text-straw">{problem}</p>}
         </div>
         <Button onClick={onEnded}>{t("Another code")}</Button>

@@ -1,7 +1,10 @@
 import { t } from "../../shared/format/language";
 
-/** Where to stand: the whole body and the club inside the frame, feet on the line, the ball on its mark. */
-export function Guide({ view, hand }: { view: string; hand: string }) {
+/**
+ * Where to stand: the whole body and the club inside the frame, feet on the line, the ball on its mark; `level` turns a
+ * second line as the ground lies in the picture [°].
+ */
+export function Guide({ view, hand, level }: { view: string; hand: string; level?: number }) {
   const along = view === "down-the-line";
   const left = hand === "left";
   // From behind the hands a right-handed golfer stands left of the ball, a left-handed one right of it.
@@ -27,6 +30,9 @@ export function Guide({ view, hand }: { view: string; hand: string }) {
       />
       <path d="M8 78H152" className="stroke-straw" strokeWidth="0.7" />
       <path d={`M${ball} 72V82`} className="stroke-straw" strokeWidth="0.9" />
+      {level !== undefined && level !== 0 && (
+        <path d="M8 78H152" transform={`rotate(${level} 80 78)`} className="stroke-clay" strokeWidth="0.9" />
+      )}
       <circle cx={ball} cy="78" r="1.4" className="fill-sheet" />
     </svg>
   );
