@@ -211,7 +211,7 @@ function FirstBalls() {
       <p>{t("Let them hit 8 to 15 balls and say nothing.")}</p>
       <p className="mt-2">
         {lesson.training
-          ? t("They are made up and hit when you say so: press h.")
+          ? t("They are made up and hit when you say so: h, or Hit a ball.")
           : lesson.bay_id === null
             ? t("Choose the bay whose monitor should be listened to, above right, or bring in a file.")
             : t("The bay is listened to: the first ball appears by itself.")}
