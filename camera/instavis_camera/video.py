@@ -41,6 +41,7 @@ class Clip:
     def frames(self) -> Iterator[Frame]:
         """The pictures, upright as the phone meant them, none closer together than 1/`FASTEST`."""
         with _opened(self.path) as file:
+            file.streams.video[0].codec_context.thread_count = 1  # a film takes one core: others wait for balls
             first, last = None, -1.0
             for count, frame in enumerate(file.decode(video=0)):
                 if count >= MOST_FRAMES:
