@@ -46,6 +46,7 @@ class Lesson(models.Model):
 
     class Meta:
         ordering = ["-started_at", "-id"]
+        indexes = [models.Index(fields=["academy", "started_at"], name="lessons_by_day")]
 
     @property
     def golfer(self) -> Golfer:

@@ -4,20 +4,24 @@ from __future__ import annotations
 
 from django.db.models import Q, QuerySet
 
-from instavis.accounts.models import Coach
+from instavis.accounts.models import Coach, Student
 from instavis.lessons.models import Block, Lesson
 from instavis.platform.errors import not_found
 
 
+def real_lessons(academy_id: int) -> QuerySet[Lesson]:
+    """Lessons of those who come, newest first: no practice lessons.
+
+    Asked for as "not of a made-up student": joined, the database would begin with the students and put all lessons in
+    order before it takes the newest.
+    """
+    made_up = Student.objects.filter(academy_id=academy_id, made_up=True)
+    return Lesson.objects.filter(academy_id=academy_id).exclude(student__in=made_up)
+
+
 def lessons_of(coach: Coach) -> QuerySet[Lesson]:
     """Lessons of the academy's students, newest first, with what a list shows."""
-    return _lessons(coach).filter(student__made_up=False)
-
-
-def _lessons(coach: Coach) -> QuerySet[Lesson]:
-    return Lesson.objects.filter(academy_id=coach.academy_id).select_related(
-        "student", "coach", "academy", "open_block"
-    )
+    return real_lessons(coach.academy_id).prefetch_related("student", "coach__academy", "academy", "open_block")
 
 
 def open_to(coach: Coach, way: str = "") -> Q:
@@ -29,7 +33,8 @@ def open_to(coach: Coach, way: str = "") -> Q:
 
 def lesson_of(coach: Coach, lesson_id: int) -> Lesson:
     """One lesson of the academy; refused like a missing one when it is another academy's, or another's practice."""
-    lesson = _lessons(coach).filter(open_to(coach), pk=lesson_id).first()
+    shown = ("student", "coach", "academy", "open_block")
+    lesson = Lesson.objects.select_related(*shown).filter(open_to(coach), pk=lesson_id).first()
     if lesson is None:
         raise not_found("lesson")
     return lesson

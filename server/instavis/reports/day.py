@@ -6,12 +6,15 @@ from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 from functools import partial
 
+from django.db.models import prefetch_related_objects
+
 from instavis.accounts.models import Coach
 from instavis.corrections.models import Correction
 from instavis.corrections.selectors import active_correction
 from instavis.display.lessons.stations import StationState, stations_of
 from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.models import Lesson
+from instavis.lessons.selectors import real_lessons
 from instavis.practice.models import TakeHome
 from instavis.practice.selectors import practice_log_of
 from instavis.reports.readable import UNREADABLE, readable
@@ -83,11 +86,12 @@ def day_of(coach: Coach, day: date, mine: bool) -> Day:
     """
     if day < FIRST_DAY:
         raise InputError("day", day.isoformat(), Message("a day from {first} on", first=FIRST_DAY.isoformat()))
-    taught = Lesson.objects.filter(academy_id=coach.academy_id, student__made_up=False)
-    lessons = taught.select_related("student", "academy", "coach__academy")
+    lessons = real_lessons(coach.academy_id)
     if mine:
         lessons = lessons.filter(coach=coach)
     recent = list(lessons.filter(started_at__gte=coach.academy.start_of(day) - LOOK_BACK).order_by("started_at", "id"))
+    for lesson in recent:
+        lesson.academy = coach.academy
     newest = {lesson.student_id: lesson for lesson in recent if lesson.day <= day}
     begun = [lesson for lesson in recent if lesson.day == day]
     pages = {t.lesson_id: t for t in TakeHome.objects.filter(lesson__in=recent)}
@@ -99,6 +103,9 @@ def day_of(coach: Coach, day: date, mine: bool) -> Day:
     ]
     corrected = Correction.objects.filter(lesson__in=recent).exclude(outcome__in=GIVEN_UP)
     with_correction = set(corrected.values_list("lesson_id", flat=True))
+    # Of most lessons of two months there is nothing to say: whose they were is asked for of the others.
+    told = [x for x in recent if x in begun or x.ended_at is None or x.pk in pages or x.pk in with_correction]
+    prefetch_related_objects(told, "student", "coach__academy")
     visits = [readable(x, partial(_begun, x, recent, day), partial(_unreadable_visit, x, x)) for x in begun]
     visits += [readable(x, partial(_expected, x, day), partial(_unreadable_visit, x, None)) for x in expected]
     waiting: list[OpenItem] = []

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from instavis.accounts.models import Academy
 from instavis.corrections.models import Correction
 from instavis.knowledge.selectors import knowledge_of, own_drills_ever
-from instavis.lessons.models import Lesson
+from instavis.lessons.selectors import real_lessons
 from instavis_core.message import Message, plain
 from instavis_core.progress import DrillOutcome, drill_outcomes
 
@@ -34,7 +34,7 @@ class Outcomes:
 
 def outcomes_of(academy: Academy) -> Outcomes:
     """Corrections that have at least one ball, by fault and drill; stopped ones are shown and never judged."""
-    lessons = Lesson.objects.filter(academy=academy, student__made_up=False)
+    lessons = real_lessons(academy.pk)
     with_balls = Correction.objects.filter(lesson__in=lessons, blocks__shots__isnull=False).values("pk")
     told = list(Correction.objects.filter(pk__in=with_balls).values_list("fault", "drill", "outcome"))
     known = knowledge_of(academy)
@@ -49,6 +49,6 @@ def outcomes_of(academy: Academy) -> Outcomes:
     return Outcomes(
         rows=rows,
         lessons=lessons.count(),
-        students=lessons.values("student").distinct().count(),
+        students=lessons.order_by().values("student").distinct().count(),
         corrections=dict(Counter(outcome for _, _, outcome in told)),
     )

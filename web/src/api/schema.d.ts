@@ -8814,6 +8814,16 @@ export interface components {
                     chest_turn_deg?: (number | null)[];
                     /** @description Arm turn [°] */
                     arm_turn_deg?: (number | null)[];
+                    /** @description Head to the target [cm] */
+                    head_sway_cm?: (number | null)[];
+                    /** @description Head height [cm] */
+                    head_lift_cm?: (number | null)[];
+                    /** @description Hands to the target [cm] */
+                    hands_sway_cm?: (number | null)[];
+                    /** @description Hands to the ball line [cm] */
+                    hands_thrust_cm?: (number | null)[];
+                    /** @description Hands height [cm] */
+                    hands_lift_cm?: (number | null)[];
                     /** @description Lead side [] */
                     lead_share?: (number | null)[];
                     /** @description Heel [] */
