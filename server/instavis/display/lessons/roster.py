@@ -17,6 +17,7 @@ from instavis.accounts.requests import CoachRequest
 from instavis.accounts.selectors import real_students
 from instavis.display.lessons.api import LessonRow
 from instavis.lessons.models import Lesson
+from instavis.lessons.selectors import real_lessons
 from instavis.platform.errors import Problems
 
 router = Router()
@@ -52,7 +53,8 @@ class Wanted(Schema):
 @router.get("/roster", auth=staff, response={200: RosterOut, 422: Problems})
 def get_roster(request: CoachRequest, wanted: Query[Wanted]) -> dict[str, object]:
     """The academy's students by name, as many as a list can show; those that were archived when asked."""
-    everybody = real_students(request.user.academy).filter(archived_at__isnull=not wanted.archived)
+    academy = request.user.academy
+    everybody = real_students(academy).filter(archived_at__isnull=not wanted.archived)
     students = everybody
     for word in wanted.words.split():
         students = students.filter(name__icontains=word)
@@ -60,7 +62,8 @@ def get_roster(request: CoachRequest, wanted: Query[Wanted]) -> dict[str, object
     if wanted.coach is not None:
         students = students.filter(Exists(theirs.filter(coach_id=wanted.coach)))
     if wanted.days is not None:
-        students = students.filter(Exists(theirs.filter(started_at__gte=timezone.now() - timedelta(days=wanted.days))))
+        since = timezone.now() - timedelta(days=wanted.days)
+        students = students.filter(pk__in=real_lessons(academy.pk).filter(started_at__gte=since).values("student"))
     going = theirs.filter(ended_at__isnull=True)
     shown = students.annotate(last_id=Subquery(theirs.values("pk")[:1]), going_id=Subquery(going.values("pk")[:1]))
     rows = list(shown[:MOST_SHOWN])
