@@ -2,6 +2,8 @@
 
 from django.db import migrations, models
 
+from instavis.platform.indexes import without_key_of
+
 
 class Migration(migrations.Migration):
 
@@ -14,4 +16,5 @@ class Migration(migrations.Migration):
             model_name='student',
             index=models.Index(fields=['academy', 'made_up', 'name'], name='students_by_name'),
         ),
+        without_key_of('people_student', 'academy_id'),
     ]

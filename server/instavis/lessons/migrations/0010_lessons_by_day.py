@@ -3,6 +3,8 @@
 from django.conf import settings
 from django.db import migrations, models
 
+from instavis.platform.indexes import without_key_of
+
 
 class Migration(migrations.Migration):
 
@@ -18,4 +20,5 @@ class Migration(migrations.Migration):
             model_name='lesson',
             index=models.Index(fields=['academy', 'started_at'], name='lessons_by_day'),
         ),
+        without_key_of('lessons_lesson', 'academy_id'),
     ]

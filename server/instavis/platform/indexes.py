@@ -1,0 +1,27 @@
+"""Keys of tables that migrations put right."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.db import migrations
+
+
+def without_key_of(table: str, column: str) -> migrations.RunPython:
+    """Drop the keys of one column alone, which a wider key that begins with it has made needless.
+
+    A new database drops such a key itself when it had made it for a reference; one that was read from a backup keeps it.
+    """
+
+    def drop(apps: Any, schema: Any) -> None:  # noqa: ARG001 (called by Django)
+        with schema.connection.cursor() as cursor:
+            cursor.execute(
+                "SELECT INDEX_NAME FROM information_schema.STATISTICS "
+                "WHERE TABLE_SCHEMA = DATABASE() AND TABLE_NAME = %s AND NON_UNIQUE = 1 "
+                "GROUP BY INDEX_NAME HAVING COUNT(*) = 1 AND MAX(COLUMN_NAME) = %s",
+                (table, column),
+            )
+            for (name,) in cursor.fetchall():
+                schema.execute(f"ALTER TABLE {schema.quote_name(table)} DROP INDEX {schema.quote_name(name)}")
+
+    return migrations.RunPython(drop, migrations.RunPython.noop, atomic=False)
