@@ -10,7 +10,7 @@ from django.db import migrations
 def without_key_of(table: str, column: str) -> migrations.RunPython:
     """Drop the keys of one column alone, which a wider key that begins with it has made needless.
 
-    A new database drops such a key itself when it had made it for a reference; one that was read from a backup keeps it.
+    A new database drops such a key itself, which it had made for a reference; one read from a backup keeps it.
     """
 
     def drop(apps: Any, schema: Any) -> None:  # noqa: ARG001 (called by Django)
