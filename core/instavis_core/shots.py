@@ -7,7 +7,7 @@ refused. Known fields are checked for type, finiteness and range, and an error n
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
 from typing import Any
@@ -30,6 +30,8 @@ CHOICES = {
 }
 SHARES = ("movement_dose", "movement_dose_sd")
 PIVOT = {"pivot": (-270.0, 270.0), "pivot_sd": (0.0, 90.0)}
+OF_A_BALL = ("hand", "turf", "movement", "mark_basis", "movement_dose", "stage", "intent", *PIVOT)
+"""What a block takes of each ball beside its metrics and whether it was told in words."""
 DOSES = {Movement.DONE: 1.0, Movement.PARTLY: 0.5, Movement.MISSED: 0.0}
 OLD, NEW = "old", "new"
 CALLED_DOSES = {NEW: 1.0, OLD: 0.0}
@@ -296,33 +298,52 @@ def block_of(shots: Iterable[Shot], golfer: Golfer, club: Club) -> Block:
         When a shot names another hand than the golfer's.
     """
     shots = list(shots)
-    for i, shot in enumerate(shots):
-        if shot.hand is not None and shot.hand != golfer.hand:
-            raise InputError(
-                f"shots[{i}].hand", shot.hand, Message("{hand}, the golfer's hand", hand=Message(golfer.hand))
-            )
-    columns = {}
-    for metric in vocabulary().metrics:
-        values = np.array([shot.values.get(metric, np.nan) for shot in shots], dtype=float)
-        columns[metric] = mirror(metric, values, golfer)
+    columns: dict[str, Sequence[Any]] = {name: [getattr(s, name) for s in shots] for name in OF_A_BALL}
+    columns |= {metric: [s.values.get(metric) for s in shots] for metric in vocabulary().metrics}
+    columns["by_hand"] = [s.extra.get("entered") == "hand" for s in shots]
+    return block_from(columns, golfer, club)
+
+
+def block_from(columns: Mapping[str, Sequence[Any]], golfer: Golfer, club: Club) -> Block:
+    """Balls told column by column as a block in the golfer frame.
+
+    Parameters
+    ----------
+    columns : mapping of str to sequences of length n
+        Every metric, device frame, and each of `OF_A_BALL`, with None where nothing was told; ``by_hand`` says of each
+        ball whether it was told in words.
+
+    Raises
+    ------
+    InputError
+        When a ball names another hand than the golfer's.
+    """
+    for i, hand in enumerate(columns["hand"]):
+        if hand is not None and hand != golfer.hand:
+            raise InputError(f"shots[{i}].hand", hand, Message("{hand}, the golfer's hand", hand=Message(golfer.hand)))
+    measured = {m: mirror(m, np.array(columns[m], dtype=float), golfer) for m in vocabulary().metrics}
     # No struck ball spins so little: a monitor that cannot see spin writes a nought.
-    unseen = columns["spin_rpm"] < LEAST_SPIN_RPM
-    columns["spin_rpm"][unseen] = columns["spin_axis_deg"][unseen] = np.nan
+    unseen = measured["spin_rpm"] < LEAST_SPIN_RPM
+    measured["spin_rpm"][unseen] = measured["spin_axis_deg"][unseen] = np.nan
+    doses, seen, errors = columns["movement_dose"], columns["pivot"], columns["pivot_sd"]
     return Block(
         golfer=golfer,
         club=club,
-        columns=columns,
-        turf=tuple(s.turf for s in shots),
-        movement=tuple(s.movement for s in shots),
-        stage=tuple(s.stage for s in shots),
-        intent=tuple(s.intent for s in shots),
-        by_hand=tuple(s.extra.get("entered") == "hand" for s in shots),
-        basis=tuple(s.mark_basis for s in shots),
-        measured_doses=tuple(np.nan if s.movement_dose is None else s.movement_dose for s in shots)
-        if any(s.movement_dose is not None for s in shots)
+        columns=measured,
+        turf=tuple(columns["turf"]),
+        movement=tuple(columns["movement"]),
+        stage=tuple(columns["stage"]),
+        intent=tuple(columns["intent"]),
+        by_hand=tuple(columns["by_hand"]),
+        basis=tuple(columns["mark_basis"]),
+        measured_doses=tuple(np.nan if dose is None else dose for dose in doses)
+        if any(dose is not None for dose in doses)
         else (),
-        pivot=tuple(None if s.pivot is None else PivotValue(value=s.pivot, error=s.pivot_sd or 0.0) for s in shots)
-        if any(s.pivot is not None for s in shots)
+        pivot=tuple(
+            None if value is None else PivotValue(value=value, error=error or 0.0)
+            for value, error in zip(seen, errors, strict=True)
+        )
+        if any(value is not None for value in seen)
         else (),
     )
 

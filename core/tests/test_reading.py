@@ -13,7 +13,7 @@ from instavis_core.arc import low_point_cm, low_point_with_turf, split_path_chan
 from instavis_core.flight import Air, fly
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import vocabulary
-from instavis_core.reading import own_spreads, read_ball, read_block
+from instavis_core.reading import own_spreads, read_ball, read_block, spreads_in
 from instavis_core.reading.disagreements import disagreements
 from instavis_core.reading.doubts import CARRY_SHARE, SIDE_LEAST, SIDE_SHARE, doubtful_landings
 from instavis_core.reading.drift import WATCHED, find_drifts, rank_p
@@ -335,7 +335,7 @@ def test_a_golfers_own_spread_says_how_many_balls_are_needed(hit):
     steady = read_block(balls, own={"path_deg": 0.6, "face_deg": 0.5, "strike_toe_mm": 3.0}).balls_needed
     wild = read_block(balls, own={"path_deg": 6.0, "face_deg": 6.0, "strike_toe_mm": 30.0}).balls_needed
     assert steady <= usual < wild
-    spreads = own_spreads([hit(None, seed, 14) for seed in range(3)])
+    spreads = own_spreads([spreads_in(hit(None, seed, 14)) for seed in range(3)])
     assert set(spreads) == {"path_deg", "face_deg", "strike_toe_mm"}
     assert own_spreads([]) == {}
 

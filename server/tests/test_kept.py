@@ -1,13 +1,18 @@
-"""What is worked out of a lesson is worked out anew exactly when something of the student's lessons changed."""
+"""What is worked out of a lesson is kept until something it rests on changes, and worked out before it is asked for."""
+
+from datetime import date, timedelta
 
 import pytest
 from django.core.cache import cache
 from django.db import transaction
 
+from instavis.assessment.findings import selectors as findings
 from instavis.lessons import kept as keeping
 from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.kept import kept
 from instavis.lessons.models import Lesson
+from instavis.reports import history
+from instavis.reports.history import work_out
 
 
 @pytest.fixture
@@ -38,14 +43,20 @@ def test_what_else_is_given_is_part_of_it(lesson, times):
     assert [again(lesson, times, "7i"), again(lesson, times, "dr"), again(lesson, times, "7i")] == [1, 2, 1]
 
 
-def test_another_lesson_of_the_student_and_the_handicap_are_part_of_it(lesson, times):
+def test_earlier_lessons_and_the_handicap_are_part_of_it_later_ones_are_not(lesson, times):
     assert again(lesson, times) == 1
     here = Lesson.objects.get(pk=lesson.pk)
-    Lesson.objects.create(academy=here.academy, student=here.student, coach=here.coach, started_at=here.started_at)
+    others = {"academy": here.academy, "student": here.student, "coach": here.coach}
+    Lesson.objects.create(**others, started_at=here.started_at + timedelta(days=7))
+    assert again(lesson, times) == 1
+    before = Lesson.objects.create(**others, started_at=here.started_at - timedelta(days=7))
     assert again(lesson, times) == 2
+    with transaction.atomic():
+        log_change(locked_lesson(before.pk), Aspect.CHECKS)
+    assert again(lesson, times) == 3
     here.student.handicap = 3.5
     here.student.save()
-    assert again(lesson, times) == 3
+    assert again(lesson, times) == 4
 
 
 def test_other_code_works_it_out_anew(lesson, times, monkeypatch):
@@ -75,3 +86,51 @@ def test_without_a_cache_the_work_is_done_each_time(lesson, times, monkeypatch):
     monkeypatch.setattr(cache, "get", gone)
     monkeypatch.setattr(cache, "set", gone)
     assert [again(lesson, times), again(lesson, times)] == [1, 2]
+
+
+def test_a_record_is_worked_out_when_a_lesson_begins_and_when_it_ends(
+    api, coach, student, monkeypatch, django_capture_on_commit_callbacks
+):
+    called = []
+    monkeypatch.setattr(keeping, "_calls", [called.append])
+    with django_capture_on_commit_callbacks(execute=True):
+        begun = api("post", "/v1/lessons", {"student_id": student.pk}, 201)
+    assert called == [student.pk]
+    with django_capture_on_commit_callbacks(execute=True):
+        api("patch", f"/v1/lessons/{begun['id']}", {"station": "check"})
+    assert called == [student.pk]
+    with django_capture_on_commit_callbacks(execute=True):
+        api("patch", f"/v1/lessons/{begun['id']}", {"ended": True})
+    assert called == [student.pk, student.pk]
+
+
+def test_a_lesson_ends_while_the_queue_is_away(api, lesson, monkeypatch, django_capture_on_commit_callbacks, caplog):
+    def away(_):
+        raise OSError("no queue")
+
+    monkeypatch.setattr(keeping, "_calls", [away])
+    with django_capture_on_commit_callbacks(execute=True):
+        assert api("patch", f"/v1/lessons/{lesson.pk}", {"ended": True})["ended_at"]
+    assert "no queue" in caplog.text
+
+
+def test_what_a_worker_worked_out_is_what_the_record_tells(api, corrected, student, monkeypatch):
+    again = Lesson.objects.create(
+        academy=corrected.academy,
+        student=student,
+        coach=corrected.coach,
+        started_at=corrected.started_at + timedelta(days=7),
+    )
+    paths = (f"/v1/students/{student.pk}/history", f"/v1/lessons/{again.pk}/earlier")
+    told = [api("get", path) for path in paths]
+    assert told[0]["lessons"][0]["suspects"]
+    assert told[1]
+    cache.clear()
+    work_out(student, date(2026, 6, 1))
+
+    def nobody(*_):
+        raise AssertionError("worked out again")
+
+    for where, what in ((history, "_measured"), (findings, "_middles")):
+        monkeypatch.setattr(where, what, nobody)
+    assert [api("get", path) for path in paths] == told

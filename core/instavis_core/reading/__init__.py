@@ -8,6 +8,7 @@ from instavis_core.reading.block import (
     clean_balls,
     own_spreads,
     read_block,
+    spreads_in,
 )
 from instavis_core.reading.mishits import Mishit, find_mishits
 
@@ -22,4 +23,5 @@ __all__ = [
     "own_spreads",
     "read_ball",
     "read_block",
+    "spreads_in",
 ]

@@ -134,15 +134,19 @@ def low_points(block: Block, completed: CompletedBlock) -> np.ndarray:
     return low_point_with_turf(low_point_cm(completed.columns["attack_deg"], block.club), block.turf)
 
 
-def own_spreads(blocks: Iterable[Block]) -> dict[str, float]:
-    """A golfer's spread by metric over earlier blocks (balls set apart left out), as far as they were measured."""
+def spreads_in(block: Block) -> dict[str, float]:
+    """The spread of a block by metric (balls set apart left out), as far as it was measured."""
+    clean = clean_balls(block)
+    spreads = {metric: summarise(block.columns[metric][clean]).spread for metric in NEEDED_FOR}
+    return {metric: float(spread) for metric, spread in spreads.items() if np.isfinite(spread)}
+
+
+def own_spreads(blocks: Iterable[Mapping[str, float]]) -> dict[str, float]:
+    """A golfer's spread by metric, from what `spreads_in` says of each of some earlier blocks."""
     found: dict[str, list[float]] = {}
-    for block in blocks:
-        clean = clean_balls(block)
-        for metric in NEEDED_FOR:
-            spread = summarise(block.columns[metric][clean]).spread
-            if np.isfinite(spread):
-                found.setdefault(metric, []).append(spread)
+    for spreads in blocks:
+        for metric, spread in spreads.items():
+            found.setdefault(metric, []).append(spread)
     return {metric: float(np.sqrt(np.mean(np.square(spreads)))) for metric, spreads in found.items()}
 
 

@@ -10,6 +10,7 @@ the level.
 from __future__ import annotations
 
 import numpy as np
+from scipy.special import expit
 
 LEAST_BALLS = 8
 MOST_CUTS = 40
@@ -79,21 +80,27 @@ def _ones(values: np.ndarray, floor: float) -> list[tuple[float, float, int]]:
 
 
 def _best_of_two(values: np.ndarray, floor: float) -> tuple[float, np.ndarray, float]:
-    """Largest log likelihood of two clusters (up to the constant shared with one), their centres and spread."""
-    n = values.size
+    """Largest log likelihood of two clusters (up to the constant shared with one), their centres and spread.
+
+    With a common spread the log odds of the sides are a straight line in the value, so a round is one logistic of
+    (cuts, values) and two products.
+    """
+    n, middle = values.size, values.mean()
+    values = values - middle
+    squares = float(values @ values)
     least = max(2, n // 5)
     cuts = np.unique(np.linspace(least, n - least, min(MOST_CUTS, n - 2 * least + 1)).astype(int))
-    below = np.arange(n) < cuts[:, None]
-    weight = np.stack([below, ~below], axis=2).astype(float)  # (cuts, n, 2)
+    upper = (np.arange(n) >= cuts[:, None]).astype(float)  # share of each value in the upper cluster
     for _ in range(ROUNDS):
-        total = np.maximum(weight.sum(1), 1e-9)
-        centres = (weight * values[:, None]).sum(1) / total
-        square = (values[:, None] - centres[:, None, :]) ** 2
-        spread = np.maximum(np.sqrt((weight * square).sum((1, 2)) / n), floor)
-        share = total / n
-        density = share[:, None, :] * np.exp(-0.5 * square / spread[:, None, None] ** 2)
-        mixed = np.maximum(density.sum(2, keepdims=True), 1e-300)
-        weight = density / mixed
-    likelihood = np.log(mixed[:, :, 0]).sum(1) - n * np.log(spread)
+        total = np.maximum(np.stack([n - upper.sum(1), upper.sum(1)]), 1e-9)  # (2, cuts)
+        above = upper @ values
+        centres = np.stack([values.sum() - above, above]) / total
+        spread = np.maximum(np.sqrt(np.maximum(squares - (total * centres**2).sum(0), 0.0) / n), floor)
+        slope = (centres[1] - centres[0]) / spread**2
+        start = np.log(total[1] / total[0]) - (centres[1] ** 2 - centres[0] ** 2) / (2 * spread**2)
+        odds = start[:, None] + slope[:, None] * values
+        upper = expit(odds)
+    lower = np.log(total[0] / n)[:, None] - 0.5 * ((values - centres[0][:, None]) / spread[:, None]) ** 2
+    likelihood = (lower + np.logaddexp(0.0, odds)).sum(1) - n * np.log(spread)
     best = int(likelihood.argmax())
-    return float(likelihood[best]), centres[best], float(spread[best])
+    return float(likelihood[best]), centres[:, best] + middle, float(spread[best])

@@ -9,7 +9,7 @@ from django.db.models import QuerySet
 
 from instavis.accounts.models import Coach
 from instavis.assessment.findings.selectors import ranking_of, student_of
-from instavis.capture.shots.selectors import baseline_balls
+from instavis.capture.shots.selectors import baseline_balls, baseline_of
 from instavis.corrections.models import Correction
 from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.models import Lesson
@@ -52,8 +52,9 @@ def earlier_corrections(lesson: Lesson) -> QuerySet[Correction]:
 
 def candidates_of(lesson: Lesson, school: dict[str, str]) -> list[Candidate]:
     """Corrections by what they would be worth to this student."""
-    balls = baseline_balls(lesson)
-    ranked = rank_candidates(knowledge_for(lesson), ranking_of(lesson, balls), balls.kept, school, student_of(lesson))
+    baseline = baseline_of(lesson)
+    ranking, student = ranking_of(lesson, baseline), student_of(lesson)
+    ranked = rank_candidates(knowledge_for(lesson), ranking, baseline.own.kept, school, student)
     return [replace(c, gate=begun[0]) if (begun := _begun_before(lesson, c.id)) else c for c in ranked]
 
 
@@ -78,8 +79,8 @@ def experiment_of(lesson: Lesson, fault: str, variant: str) -> Experiment:
     InputError
         For a fault or variant that the lesson's knowledge does not hold.
     """
-    balls = baseline_balls(lesson)
-    ranking = ranking_of(lesson, balls)
+    baseline = baseline_of(lesson)
+    ranking = ranking_of(lesson, baseline)
     rows = {r.id: r for r in ranking.faults + ranking.partners}
     if fault not in rows:
         raise InputError("fault", fault, Message("one of {known}", known=", ".join(sorted(rows))))
@@ -88,7 +89,7 @@ def experiment_of(lesson: Lesson, fault: str, variant: str) -> Experiment:
         raise InputError("variant", variant, Message("a variant of {fault}", fault=fault))
     if begun := _begun_before(lesson, fault):
         return Experiment(rows[fault], *begun)
-    return Experiment(rows[fault], propose_gate(balls.kept, cause, rows[fault].severity))
+    return Experiment(rows[fault], propose_gate(baseline.own.kept, cause, rows[fault].severity))
 
 
 def _begun_before(lesson: Lesson, fault: str) -> tuple[GateProposal, Lesson] | None:

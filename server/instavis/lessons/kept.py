@@ -4,12 +4,15 @@ from __future__ import annotations
 
 import contextlib
 import functools
-from collections.abc import Callable
+import logging
+from collections.abc import Callable, Sequence
+from datetime import datetime
 from hashlib import sha256
 from pathlib import Path
 from typing import TypeVar, cast
 
 from django.core.cache import cache
+from django.db import transaction
 from redis.exceptions import RedisError
 
 import instavis
@@ -17,17 +20,25 @@ import instavis_core
 from instavis.accounts.models import Student
 from instavis.lessons.models import Lesson
 
+logger = logging.getLogger(__name__)
+
 KEPT_SECONDS = 30 * 24 * 3600
 Result = TypeVar("Result")
+State = tuple[datetime, int, int, str]
+
+_calls: list[Callable[[int], None]] = []
 
 
-def kept(what: str, lesson: Lesson, work: Callable[[], Result], *given: object, among: str | None = None) -> Result:
-    """The result of a work that rests on a lesson, its student's other lessons and what else is given.
+def kept(
+    what: str, lesson: Lesson, work: Callable[[], Result], *given: object, among: Sequence[State] | None = None
+) -> Result:
+    """The result of a work that rests on a lesson, its student's earlier lessons and what else is given.
 
-    ``among`` is `state_of` the student where that is known already. Without Redis the work is done each time.
+    ``among`` are the `states_of` the student where they are known already. Without Redis the work is done each time.
     """
-    state = state_of(lesson.student) if among is None else among
-    resting = (what, _code(), lesson.pk, lesson.knowledge_version_id, state, *given)
+    states = states_of(lesson.student) if among is None else among
+    before = [state for state in states if (state[0], state[1]) <= (lesson.started_at, lesson.pk)]
+    resting = (what, _code(), lesson.pk, lesson.knowledge_version_id, lesson.student.handicap, before, *given)
     key = "kept:" + sha256(repr(resting).encode()).hexdigest()
     with contextlib.suppress(RedisError):
         if (known := cache.get(key)) is not None:
@@ -38,10 +49,30 @@ def kept(what: str, lesson: Lesson, work: Callable[[], Result], *given: object, 
     return result
 
 
-def state_of(student: Student) -> str:
-    """Changes with everything that is done in a lesson of this student."""
-    rows = Lesson.objects.filter(student=student).order_by("pk").values_list("pk", "last_event", "state")
-    return sha256(repr((student.handicap, list(rows))).encode()).hexdigest()
+def states_of(student: Student) -> list[State]:
+    """When each lesson of this student began, its key, and what changes with everything that is done in it."""
+    rows = Lesson.objects.filter(student=student).order_by("started_at", "pk")
+    return list(rows.values_list("started_at", "pk", "last_event", "state"))
+
+
+def work_ahead_with(call: Callable[[int], None]) -> None:
+    """Say how a worker is called to work out a student's record, by the student's key (the project knows the queue)."""
+    _calls[:] = [call]
+
+
+def work_ahead(student: Student) -> None:
+    """Have this student's record worked out before anybody asks for it, when what is being done is committed."""
+    if not student.made_up:
+        transaction.on_commit(functools.partial(_call_a_worker, student.pk))
+
+
+def _call_a_worker(student_id: int) -> None:
+    """A queue that is away is no misfortune: whoever asks for the record waits for it then."""
+    try:
+        for call in _calls:
+            call(student_id)
+    except Exception as error:
+        logger.warning("no worker could be called to the record of student %s: %s", student_id, error)
 
 
 @functools.cache

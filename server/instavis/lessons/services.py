@@ -6,6 +6,7 @@ from datetime import datetime
 
 from instavis.accounts.models import Coach, Student
 from instavis.lessons.events import Aspect, locked_lesson, log_change
+from instavis.lessons.kept import work_ahead
 from instavis.lessons.models import STATIONS, Block, Lesson
 from instavis.platform.errors import Refused
 from instavis.platform.transactions import whole
@@ -35,6 +36,7 @@ def start_lesson(coach: Coach, student: Student, club: str, now: datetime) -> Le
     )
     lesson.open_block = Block.objects.create(lesson=lesson, purpose=Purpose.BASELINE, opened_at=now)
     lesson.save(update_fields=["open_block"])
+    work_ahead(student)
     return lesson
 
 
@@ -89,6 +91,7 @@ def end_lesson(lesson: Lesson, now: datetime, ended: bool) -> Lesson:
         lesson.turn_bays.clear()
     lesson.save(update_fields=["ended_at"])
     log_change(lesson, Aspect.LESSON)
+    work_ahead(lesson.student)
     return lesson
 
 

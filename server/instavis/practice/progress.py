@@ -8,7 +8,7 @@ from datetime import date
 import numpy as np
 
 from instavis.assessment.findings.selectors import ranking_of
-from instavis.capture.shots.selectors import Balls, baseline_balls, baseline_clubs
+from instavis.capture.shots.selectors import Balls, baseline_balls, baseline_of
 from instavis.corrections.models import Correction
 from instavis.corrections.proofs.selectors import proof_of
 from instavis.corrections.selectors import earlier_corrections
@@ -141,10 +141,17 @@ def exit_values(proof: Proof) -> np.ndarray:
 
 def values_of(balls: Balls, metric: str) -> tuple[np.ndarray, np.ndarray]:
     """The clean balls' values of a metric in the order they were hit, and which of them are inferred."""
+    return numbers_of(balls)[metric]
+
+
+def numbers_of(balls: Balls) -> dict[str, tuple[np.ndarray, np.ndarray]]:
+    """The same of every metric."""
     clean = clean_balls(balls.block, balls.aside)
-    values = complete(balls.block, check_readings=False).columns[metric][clean]
-    there = ~np.isnan(values)
-    return values[there], np.isnan(balls.block.column(metric)[clean])[there]
+    numbers = {}
+    for metric, values in complete(balls.block, check_readings=False).columns.items():
+        there = clean & ~np.isnan(values)
+        numbers[metric] = values[there], np.isnan(balls.block.column(metric)[there])
+    return numbers
 
 
 def _dose(before: Lesson, today: date) -> Dose | None:
@@ -157,14 +164,15 @@ def _dose(before: Lesson, today: date) -> Dose | None:
 def _transfers(lesson: Lesson, correction: Correction) -> list[ClubTransfer]:
     """Other clubs hit in a baseline both where the correction was begun and now."""
     before = correction.measured_from
-    others = (baseline_clubs(lesson).keys() & baseline_clubs(before).keys()) - {before.club}
+    then, now = baseline_of(before), baseline_of(lesson)
+    others = then.others.keys() & now.others.keys()
     if not others:
         return []
     proof, _ = proof_of(correction.lesson, correction)
-    own = values_of(baseline_balls(before), correction.primary)[0], exit_values(proof)
+    own = values_of(then.own, correction.primary)[0], exit_values(proof)
     clubs = vocabulary().clubs
     transfers = []
     for club in sorted(others, key=list(clubs).index):
-        other = (values_of(baseline_balls(each, club), correction.primary)[0] for each in (before, lesson))
+        other = (values_of(each.others[club], correction.primary)[0] for each in (then, now))
         transfers.append(ClubTransfer(club, clubs[club].label, transferred_share(*own, *other)))
     return transfers

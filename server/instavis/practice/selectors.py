@@ -7,7 +7,7 @@ from datetime import date, datetime, timedelta
 
 from instavis.assessment.films.selectors import PairRead, pair_of
 from instavis.assessment.findings.selectors import answers_of, intake_of, ranking_of, student_of
-from instavis.capture.shots.selectors import baseline_balls
+from instavis.capture.shots.selectors import baseline_of
 from instavis.corrections.models import Correction
 from instavis.corrections.proofs.hit import hit_in
 from instavis.corrections.proofs.selectors import proven
@@ -113,8 +113,8 @@ def words_of(lesson: Lesson) -> TakeHome:
 
 def _facts(lesson: Lesson, correction: Correction | None, drill: Drill | None) -> TakeHomeFacts:
     known = vocabulary()
-    balls = baseline_balls(lesson)
-    reading = read_block(balls.block, balls.aside)
+    baseline = baseline_of(lesson)
+    reading = read_block(baseline.own.block, baseline.own.aside)
     told = proven(correction, hit_in(lesson, correction)) if correction else None
     proof = told.proof if told else None
     intake = intake_of(lesson)
@@ -122,7 +122,7 @@ def _facts(lesson: Lesson, correction: Correction | None, drill: Drill | None) -
         club=known.clubs[lesson.club].label,
         misses=answers_of(intake)["misses"] if intake else {},
         plain=tuple(w.plain for w in reading.pattern if w.plain) if reading.clean >= LEAST_CLEAN else (),
-        why=why_of(ranking_of(lesson, balls), correction.fault if correction else None).sentence,
+        why=why_of(ranking_of(lesson, baseline), correction.fault if correction else None).sentence,
         drill=drill,
         cue=Message(correction.cue) if correction and correction.cue else NONE_SAID,
         felt_by=_way(correction),

@@ -17,10 +17,13 @@ from django.conf import settings  # noqa: E402
 from django.db import InterfaceError, OperationalError  # noqa: E402
 from django.utils import timezone  # noqa: E402
 
+from instavis.accounts.models import Student  # noqa: E402
+from instavis.lessons.kept import work_ahead_with  # noqa: E402
 from instavis.platform import copies  # noqa: E402
 from instavis.platform import statements as statements  # noqa: E402 (slow ones make themselves known)
 from instavis.project import works as works  # noqa: E402 (every kind of work makes itself known)
 from instavis.project.retention import carry_out  # noqa: E402
+from instavis.reports.history import work_out  # noqa: E402
 from instavis.work import services  # noqa: E402
 
 ROUND_SECONDS, RETENTION_SECONDS = 5.0, 3600.0
@@ -71,4 +74,13 @@ def retention() -> None:
     carry_out(timezone.now())
 
 
+@app.task(name="record")
+def record(student_id: int) -> None:
+    """Work out a student's record before anybody asks for it."""
+    student = Student.objects.select_related("academy").filter(pk=student_id).first()
+    if student is not None:
+        work_out(student, student.academy.day_of(timezone.now()))
+
+
 services.call_with(lambda work_id: do.apply_async((work_id,), expires=CALL_SECONDS))
+work_ahead_with(lambda student_id: record.apply_async((student_id,), expires=CALL_SECONDS))

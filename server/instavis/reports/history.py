@@ -9,15 +9,15 @@ from functools import partial
 import numpy as np
 
 from instavis.accounts.models import Student
-from instavis.assessment.findings.selectors import ranking_of
-from instavis.capture.shots.selectors import Balls, baseline_balls
+from instavis.assessment.findings.selectors import earlier_baselines, ranking_of
+from instavis.capture.shots.selectors import Baseline, baseline_of
 from instavis.corrections.models import Correction
 from instavis.corrections.proofs.selectors import proof_of
 from instavis.knowledge.selectors import knowledge_for
-from instavis.lessons.kept import kept, state_of
+from instavis.lessons.kept import State, kept, states_of
 from instavis.lessons.models import Lesson
 from instavis.practice.models import TakeHome
-from instavis.practice.progress import cold_test_of, exit_values, values_of
+from instavis.practice.progress import cold_test_of, exit_values, numbers_of
 from instavis.practice.selectors import practice_log_of
 from instavis.reports.readable import readable
 from instavis_core.knowledge import Knowledge
@@ -108,7 +108,7 @@ def history_of(student: Student, today: date) -> History:
     shown = lessons[MOST_LESSONS - 1 :: -1] if len(lessons) > MOST_LESSONS else lessons[::-1]
     corrections = Correction.objects.filter(lesson__in=shown).order_by("-id")
     metrics = list(dict.fromkeys(c.primary for c in corrections))
-    among = state_of(student)
+    among = states_of(student)
     rows = [readable(x, partial(_on_record, x, metrics, today, among), partial(_bare, x)) for x in shown]
     kept = [r.cold for r in rows if r.cold and r.cold.word != "open"]
     # The dose of a lesson is set against what the next lesson's cold test still showed.
@@ -124,6 +124,13 @@ def history_of(student: Student, today: date) -> History:
         dose_link=dose_against_retention(pairs),
         left_out=len(lessons) - len(shown),
     )
+
+
+def work_out(student: Student, today: date) -> None:
+    """Work out and keep what is asked for when a lesson of this student is opened."""
+    history_of(student, today)
+    if newest := student.lessons.select_related("student").order_by("-started_at", "-id").first():
+        earlier_baselines(newest)
 
 
 def _bare(lesson: Lesson) -> LessonOnRecord:
@@ -142,20 +149,24 @@ def _bare(lesson: Lesson) -> LessonOnRecord:
     )
 
 
-def _on_record(lesson: Lesson, metrics: list[str], today: date, among: str) -> LessonOnRecord:
-    measured = kept("on record", lesson, lambda: _measured(lesson, metrics), metrics, among=among)
+def _on_record(lesson: Lesson, metrics: list[str], today: date, among: list[State]) -> LessonOnRecord:
+    measured = kept("on record", lesson, lambda: _measured(lesson), among=among)
     planned = lesson.corrections.exists() and TakeHome.objects.filter(lesson=lesson).exists()
-    # What the student ticks at home is no event of the lesson.
-    return replace(measured, dose=practice_log_of(lesson, today).dose if planned else None)
+    # What the student ticks at home is no event of the lesson; what later corrections aim at is none of it either.
+    return replace(
+        measured,
+        spans=[span for span in measured.spans if span.kind == "exit" or span.metric in metrics],
+        dose=practice_log_of(lesson, today).dose if planned else None,
+    )
 
 
-def _measured(lesson: Lesson, metrics: list[str]) -> LessonOnRecord:
-    balls = baseline_balls(lesson)
-    corrections = list(lesson.corrections.all())
+def _measured(lesson: Lesson) -> LessonOnRecord:
+    """All that is told of a lesson but what was practised, with the spans of every number."""
+    baseline = baseline_of(lesson)
     test = cold_test_of(lesson)
-    spans = [s for m in metrics if (s := _span("baseline", m, *values_of(balls, m))) is not None]
+    spans = [s for m, told in numbers_of(baseline.own).items() if (s := _span("baseline", m, *told)) is not None]
     tried = []
-    for correction in corrections:
+    for correction in lesson.corrections.all():
         proof, _ = proof_of(lesson, correction)
         judged = proof.status if correction.blocks.filter(shots__isnull=False) else ""
         tried.append(_tried(knowledge_for(lesson), correction, judged))
@@ -166,7 +177,7 @@ def _measured(lesson: Lesson, metrics: list[str]) -> LessonOnRecord:
     return replace(
         _bare(lesson),
         spans=spans,
-        suspects=_suspects(lesson, balls),
+        suspects=_suspects(lesson, baseline),
         tried=tried,
         cold=test.retention if test else None,
     )
@@ -203,6 +214,6 @@ def _tried(knowledge: Knowledge, correction: Correction, status: str) -> Tried:
     )
 
 
-def _suspects(lesson: Lesson, balls: Balls) -> list[Suspect]:
-    faults = [f for f in ranking_of(lesson, balls).faults if f.probability >= SUSPECTED_FROM]
+def _suspects(lesson: Lesson, baseline: Baseline) -> list[Suspect]:
+    faults = [f for f in ranking_of(lesson, baseline).faults if f.probability >= SUSPECTED_FROM]
     return [Suspect(fault=f.id, label=f.label, probability=f.probability, word=f.word) for f in faults[:MOST_SUSPECTS]]

@@ -12,7 +12,7 @@ from pydantic import ConfigDict, Field
 from instavis.accounts.requests import CoachRequest
 from instavis.assessment.findings import selectors, services
 from instavis.assessment.findings.selectors import Step, Tested
-from instavis.capture.shots.selectors import baseline_balls, baseline_clubs, shot_of
+from instavis.capture.shots.selectors import baseline_of, shot_of
 from instavis.lessons.models import Lesson
 from instavis.lessons.selectors import lesson_of
 from instavis.platform.errors import Problems
@@ -119,8 +119,9 @@ def get_reading(request: CoachRequest, lesson_id: int, balls: str = "", club: st
     if club:
         read_club(club)
     own = selectors.spreads_before(lesson, club)
-    told = selectors.reading_of(baseline_balls(lesson, club), read_keys(balls) if balls else None, own)
-    return told | {"clubs": baseline_clubs(lesson)}
+    baseline = baseline_of(lesson)
+    told = selectors.reading_of(baseline.hit_with(club), read_keys(balls) if balls else None, own)
+    return told | {"clubs": baseline.counts}
 
 
 @router.get("/shots/{shot_id}/reading", response={200: BallReading, 404: Problems})

@@ -14,9 +14,9 @@ from instavis.accounts.models import Coach
 from instavis.assessment.eyes.selectors import eye_of
 from instavis.assessment.findings.models import BodyResult, Intake, IntakeLink, SetupNote
 from instavis.capture.shots.models import Shot
-from instavis.capture.shots.selectors import Balls, balls_of, baseline_balls, other_clubs, shots_of
+from instavis.capture.shots.selectors import Balls, Baseline, balls_of, baseline_balls, baseline_of, shots_of
 from instavis.knowledge.selectors import knowledge_for
-from instavis.lessons.kept import kept, state_of
+from instavis.lessons.kept import kept, states_of
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import not_found
 from instavis.platform.keys import hash_token
@@ -30,7 +30,7 @@ from instavis_core.impact.inverse import DELIVERY_NAMES
 from instavis_core.knowledge import Knowledge, vocabulary
 from instavis_core.lesson import Setup, intake_for, setup_changes
 from instavis_core.message import Message
-from instavis_core.reading import BallReading, own_spreads, read_ball, read_block
+from instavis_core.reading import BallReading, own_spreads, read_ball, read_block, spreads_in
 from instavis_core.reading.block import low_points
 from instavis_core.reading.completion import complete
 from instavis_core.shots import Block as CoreBlock
@@ -149,7 +149,7 @@ def earlier_baselines(lesson: Lesson) -> list[dict[str, Any]]:
     earlier = Lesson.objects.filter(student_id=lesson.student_id, started_at__lt=lesson.started_at).select_related(
         "student"
     )
-    rows, among = [], state_of(lesson.student)
+    rows, among = [], states_of(lesson.student)
     for other in earlier.order_by("-started_at")[:MOST_EARLIER]:
         balls, centres = kept("middles", other, partial(_middles, other, lesson.club), lesson.club, among=among)
         if balls:
@@ -208,7 +208,12 @@ def spreads_before(lesson: Lesson, club: str = "") -> dict[str, float]:
         started_at__lt=lesson.started_at,
         pk__in=Shot.objects.filter(block__purpose=Purpose.BASELINE, club=club).values("lesson_id"),
     ).select_related("student")
-    return own_spreads(baseline_balls(other, club).kept for other in earlier.order_by("-started_at")[:SPREADS_FROM])
+    newest, among = earlier.order_by("-started_at")[:SPREADS_FROM], states_of(lesson.student)
+    return own_spreads(kept("spreads", other, partial(_spreads, other, club), club, among=among) for other in newest)
+
+
+def _spreads(lesson: Lesson, club: str) -> dict[str, float]:
+    return spreads_in(baseline_balls(lesson, club).kept)
 
 
 def reading_of(balls: Balls, only: frozenset[int] | None = None, own: dict[str, float] | None = None) -> dict[str, Any]:
@@ -269,9 +274,9 @@ def _shown(values: np.ndarray) -> list[float | None]:
     return [None if np.isnan(v) else round(float(v), 2) for v in values]
 
 
-def ranking_of(lesson: Lesson, balls: Balls | None = None) -> Ranking:
+def ranking_of(lesson: Lesson, baseline: Baseline | None = None) -> Ranking:
     """Causes ranked from baseline, intake, looks and corrections that failed, by the lesson's own knowledge."""
-    return rank(lesson, knowledge_for(lesson), balls)
+    return rank(lesson, knowledge_for(lesson), baseline)
 
 
 def why_in(lesson: Lesson) -> Why:
@@ -281,19 +286,26 @@ def why_in(lesson: Lesson) -> Why:
 
 
 def rank(
-    lesson: Lesson, knowledge: Knowledge, balls: Balls | None = None, seen: Iterable[Seen] | None = None
+    lesson: Lesson, knowledge: Knowledge, baseline: Baseline | None = None, seen: Iterable[Seen] | None = None
 ) -> Ranking:
     """The same by any knowledge; with other looks than the lesson's where they are given."""
-    balls = balls or baseline_balls(lesson)
+    baseline = baseline or baseline_of(lesson)
+    balls = baseline.own
     intake = intake_of(lesson)
     words = CoreIntake()
     if intake is not None:
         words = intake_for(answers_of(intake), lesson.club_row())
     looked = list(seen_in(lesson) if seen is None else seen)
-    others = other_clubs(lesson)
     eye = _eye(looked, knowledge)
     return rank_causes(
-        knowledge, balls.block, words, _told(knowledge, looked), balls.aside, _tried(lesson), others, eye
+        knowledge,
+        balls.block,
+        words,
+        _told(knowledge, looked),
+        balls.aside,
+        _tried(lesson),
+        baseline.other_blocks,
+        eye,
     )
 
 
@@ -334,9 +346,9 @@ class Step:
 def history_of(lesson: Lesson) -> list[Step]:
     """How the ranking came about, look by look, on the balls and words as they are now."""
     seen = seen_in(lesson)[-MOST_STEPS:]
-    knowledge, balls, steps = knowledge_for(lesson), baseline_balls(lesson), []
+    knowledge, baseline, steps = knowledge_for(lesson), baseline_of(lesson), []
     for count in range(len(seen) + 1):
-        first, second = rank(lesson, knowledge, balls, seen[:count]).faults[:2]
+        first, second = rank(lesson, knowledge, baseline, seen[:count]).faults[:2]
         last = seen[count - 1] if count else None
         steps.append(
             Step(

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
-from django.db.models import Count, QuerySet
+from django.db.models import QuerySet
 
 from instavis.accounts.models import Coach
 from instavis.capture.devices.models import Bay
@@ -15,11 +15,16 @@ from instavis.capture.shots.models import METRICS, Shot
 from instavis.lessons.models import Lesson
 from instavis.lessons.selectors import open_to
 from instavis.platform.errors import not_found
-from instavis_core.golfer import Golfer
-from instavis_core.shots import PIVOT, SHARES, block_of
+from instavis_core.knowledge import vocabulary
+from instavis_core.shots import OF_A_BALL, PIVOT, SHARES, block_from, block_of
 from instavis_core.shots import Block as CoreBlock
 from instavis_core.shots import Shot as CoreShot
 from instavis_core.terms import Purpose
+
+TEXTS = ("hand", "turf", "movement", "mark_basis", "stage", "intent")
+COLUMNS = ("pk", "club", "set_aside", "extra", *METRICS, *(name for name in OF_A_BALL if name not in PIVOT))
+"""What is read of balls for the core; what instruments saw of the body lies elsewhere."""
+CLUB = COLUMNS.index("club")
 
 
 @dataclass(frozen=True)
@@ -34,6 +39,32 @@ class Balls:
     def kept(self) -> CoreBlock:
         """The balls without those the coach set apart."""
         return self.block.keep(~np.isin(np.arange(len(self.block)), list(self.aside)))
+
+
+@dataclass(frozen=True)
+class Baseline:
+    """A lesson's baseline: the balls of its own club, and those of each other club by its id."""
+
+    lesson: Lesson
+    own: Balls
+    others: dict[str, Balls]
+
+    def hit_with(self, club: str) -> Balls:
+        """The balls of a club, of the lesson's where none is named; none of a club that was not hit."""
+        if club in ("", self.lesson.club):
+            return self.own
+        return self.others.get(club) or _balls([], self.lesson, club)
+
+    @property
+    def counts(self) -> dict[str, int]:
+        """How many balls there are with each club that was hit."""
+        hit = {self.lesson.club: self.own, **self.others}
+        return {club: len(balls.ids) for club, balls in hit.items() if balls.ids}
+
+    @property
+    def other_blocks(self) -> list[CoreBlock]:
+        """What it holds of other clubs, without what was set apart."""
+        return [balls.kept for balls in self.others.values()]
 
 
 def shots_of(lesson: Lesson) -> QuerySet[Shot]:
@@ -51,19 +82,22 @@ def shot_of(coach: Coach, shot_id: int) -> Shot:
 
 def baseline_balls(lesson: Lesson, club: str = "") -> Balls:
     """The lesson's baseline with its club, or with another."""
-    return balls_of(shots_of(lesson).filter(block__purpose=Purpose.BASELINE), lesson, club)
+    return balls_of(_baseline_shots(lesson), lesson, club)
 
 
-def baseline_clubs(lesson: Lesson) -> dict[str, int]:
-    """How many baseline balls there are with each club."""
-    shots = lesson.shots.filter(block__purpose=Purpose.BASELINE)
-    rows = shots.order_by().values_list("club").annotate(n=Count("pk"))
-    return {club or lesson.club: n for club, n in rows}
+def baseline_of(lesson: Lesson) -> Baseline:
+    """The lesson's baseline with every club it was hit with."""
+    rows = list(_baseline_shots(lesson).values_list(*COLUMNS))
+    others = sorted({club for row in rows if (club := row[CLUB])} - {lesson.club}, key=list(vocabulary().clubs).index)
+    return Baseline(
+        lesson=lesson,
+        own=_balls([row for row in rows if row[CLUB] in ("", lesson.club)], lesson),
+        others={club: _balls([row for row in rows if row[CLUB] == club], lesson, club) for club in others},
+    )
 
 
-def other_clubs(lesson: Lesson) -> list[CoreBlock]:
-    """What the baseline holds of other clubs than the lesson's, a block each, without what was set apart."""
-    return [baseline_balls(lesson, club).kept for club in baseline_clubs(lesson) if club != lesson.club]
+def _baseline_shots(lesson: Lesson) -> QuerySet[Shot]:
+    return shots_of(lesson).filter(block__purpose=Purpose.BASELINE)
 
 
 def tray_of(bay: Bay) -> QuerySet[Shot]:
@@ -73,15 +107,29 @@ def tray_of(bay: Bay) -> QuerySet[Shot]:
 
 def balls_of(shots: QuerySet[Shot], lesson: Lesson, club_id: str = "") -> Balls:
     """Balls of the lesson's club, or of another, as a block of the core."""
-    return balls_among([s for s in shots if s.club in ("", club_id or lesson.club)], lesson, club_id)
+    rows = shots.filter(club__in=("", club_id or lesson.club)).values_list(*COLUMNS)
+    return _balls(list(rows), lesson, club_id)
+
+
+def _balls(rows: Sequence[tuple[Any, ...]], lesson: Lesson, club_id: str = "") -> Balls:
+    """Made of columns: a long block takes longer to make ball by ball than to judge."""
+    told = {name: tuple(row[i] for row in rows) for i, name in enumerate(COLUMNS)}
+    nothing = (None,) * len(rows)
+    columns = {name: told.get(name, nothing) for name in (*METRICS, *OF_A_BALL)}
+    columns |= {name: tuple(text or None for text in columns[name]) for name in TEXTS}
+    columns["by_hand"] = tuple(further.get("entered") == "hand" for further in told["extra"])
+    block = block_from(columns, lesson.golfer, lesson.club_row(club_id))
+    return Balls(block, list(told["pk"]), _places(told["set_aside"]))
 
 
 def balls_among(shots: Sequence[Shot], lesson: Lesson, club_id: str = "") -> Balls:
     """Balls that were all hit with the lesson's club, or all with another, as a block of the core."""
-    golfer: Golfer = lesson.golfer
-    club = lesson.club_row(club_id)
-    aside = frozenset(i for i, s in enumerate(shots) if s.set_aside)
-    return Balls(block_of([s.to_record() for s in shots], golfer, club), [s.pk for s in shots], aside)
+    block = block_of([s.to_record() for s in shots], lesson.golfer, lesson.club_row(club_id))
+    return Balls(block, [s.pk for s in shots], _places([s.set_aside for s in shots]))
+
+
+def _places(set_aside: Sequence[str]) -> frozenset[int]:
+    return frozenset(i for i, why in enumerate(set_aside) if why)
 
 
 def record_of(shot: CoreShot) -> dict[str, Any]:
