@@ -178,7 +178,7 @@ class Student(models.Model):
 
     class Meta:
         ordering = ["name", "id"]
-        indexes = [models.Index(fields=["academy", "made_up", "name"], name="students_by_name")]
+        indexes = [models.Index(fields=["academy", "made_up", "archived_at", "name"], name="students_there_by_name")]
 
     def __str__(self) -> str:
         return self.name

@@ -46,7 +46,7 @@ class Lesson(models.Model):
 
     class Meta:
         ordering = ["-started_at", "-id"]
-        indexes = [models.Index(fields=["academy", "started_at"], name="lessons_by_day")]
+        indexes = [models.Index(fields=["academy", "started_at", "student"], name="lessons_by_day_of_whom")]
 
     @property
     def golfer(self) -> Golfer:

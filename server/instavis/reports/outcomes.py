@@ -5,9 +5,13 @@ from __future__ import annotations
 from collections import Counter
 from dataclasses import dataclass
 
+from django.db.models import Exists, OuterRef
+
 from instavis.accounts.models import Academy
+from instavis.accounts.selectors import real_students
 from instavis.corrections.models import Correction
 from instavis.knowledge.selectors import knowledge_of, own_drills_ever
+from instavis.lessons.models import Lesson
 from instavis.lessons.selectors import real_lessons
 from instavis_core.message import Message, plain
 from instavis_core.progress import DrillOutcome, drill_outcomes
@@ -34,7 +38,7 @@ class Outcomes:
 
 def outcomes_of(academy: Academy) -> Outcomes:
     """Corrections that have at least one ball, by fault and drill; stopped ones are shown and never judged."""
-    lessons = real_lessons(academy.pk)
+    lessons = real_lessons(academy.pk).order_by()
     with_balls = Correction.objects.filter(lesson__in=lessons, blocks__shots__isnull=False).values("pk")
     told = list(Correction.objects.filter(pk__in=with_balls).values_list("fault", "drill", "outcome"))
     known = knowledge_of(academy)
@@ -49,6 +53,6 @@ def outcomes_of(academy: Academy) -> Outcomes:
     return Outcomes(
         rows=rows,
         lessons=lessons.count(),
-        students=lessons.order_by().values("student").distinct().count(),
+        students=real_students(academy).filter(Exists(Lesson.objects.filter(student=OuterRef("pk")))).count(),
         corrections=dict(Counter(outcome for _, _, outcome in told)),
     )
