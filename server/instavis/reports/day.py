@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 from functools import partial
-
-from django.db.models import prefetch_related_objects
 
 from instavis.accounts.models import Coach
 from instavis.corrections.models import Correction
@@ -28,6 +27,7 @@ from instavis_core.terms import GIVEN_UP
 FIRST_DAY = date(1970, 1, 1)
 LOOK_BACK = timedelta(days=60)
 LATE_FROM = timedelta(days=1)
+PAIN, NOT_ENDED, NO_PAGE, OVERDUE = "pain", "not-ended", "no-page", "overdue"
 FIRST_STATIONS = ("ask", "baseline")  # after them there is nothing left to prepare
 
 
@@ -86,34 +86,120 @@ def day_of(coach: Coach, day: date, mine: bool) -> Day:
     """
     if day < FIRST_DAY:
         raise InputError("day", day.isoformat(), Message("a day from {first} on", first=FIRST_DAY.isoformat()))
-    lessons = real_lessons(coach.academy_id)
+    recent = _recent(coach, day, mine)
+    newest = {row.student_id: row for row in recent if row.day <= day}
+    begun = [row for row in recent if row.day == day]
+    here = {row.student_id for row in begun}
+    expected = [row for row in newest.values() if row.student_id not in here and row.next_lesson == day]
+    waiting = {row.pk: kinds for row in recent if (kinds := _open(row, newest.get(row.student_id) is row, day))}
+    last = _lessons_before(recent)
+    # Of most lessons of two months there is nothing to say: they are not read.
+    told = {row.pk for row in [*begun, *expected, *(last[now.pk] for now in begun)] if row} | set(waiting)
+    lessons = Lesson.objects.select_related("student", "coach__academy", "academy").in_bulk(told)
+
+    def still_there(rows: Iterable[_Recent]) -> Iterator[tuple[_Recent, Lesson]]:
+        return ((row, lessons[row.pk]) for row in rows if row.pk in lessons)
+
+    visits = []
+    for row, lesson in still_there(begun):
+        before = last[row.pk]
+        found = partial(_begun, lesson, lessons.get(before.pk) if before else None, day)
+        visits.append(readable(lesson, found, partial(_unreadable_visit, lesson, lesson)))
+    for _, lesson in still_there(expected):
+        visits.append(readable(lesson, partial(_expected, lesson, day), partial(_unreadable_visit, lesson, None)))
+    items: list[OpenItem] = []
+    for row, lesson in still_there(row for row in recent if row.pk in waiting):
+        tell = partial(_items, lesson, waiting[row.pk], row)
+        items += readable(lesson, tell, partial(_unreadable_item, lesson))
+    return Day(day=day, mine=mine, visits=visits, open=items)
+
+
+@dataclass(frozen=True, kw_only=True)
+class _Recent:
+    """What decides of a lesson of the last two months whether there is anything to say of it."""
+
+    pk: int
+    student_id: int
+    day: date
+    ended: bool
+    corrected: bool
+    written: bool
+    paused_for: str
+    next_lesson: date | None
+
+
+def _recent(coach: Coach, day: date, mine: bool) -> list[_Recent]:
+    """A coach's lessons, or the academy's, in the order they began."""
+    academy = coach.academy
+    lessons = real_lessons(academy.pk).filter(started_at__gte=academy.start_of(day) - LOOK_BACK)
     if mine:
         lessons = lessons.filter(coach=coach)
-    recent = list(lessons.filter(started_at__gte=coach.academy.start_of(day) - LOOK_BACK).order_by("started_at", "id"))
-    for lesson in recent:
-        lesson.academy = coach.academy
-    newest = {lesson.student_id: lesson for lesson in recent if lesson.day <= day}
-    begun = [lesson for lesson in recent if lesson.day == day]
-    pages = {t.lesson_id: t for t in TakeHome.objects.filter(lesson__in=recent)}
-    here = {lesson.student_id for lesson in begun}
-    expected = [
-        lesson
-        for lesson in newest.values()
-        if lesson.student_id not in here and (page := pages.get(lesson.pk)) and page.next_lesson == day
+    rows = list(lessons.order_by("started_at", "id").values_list("pk", "student_id", "started_at", "ended_at"))
+    keys = [pk for pk, *_ in rows]
+    kept = Correction.objects.filter(lesson_id__in=keys).exclude(outcome__in=GIVEN_UP)
+    corrected = set(kept.values_list("lesson_id", flat=True))
+    told = TakeHome.objects.filter(lesson_id__in=keys).values_list("lesson_id", "paused_for", "next_lesson")
+    pages = {pk: (paused_for, next_lesson) for pk, paused_for, next_lesson in told}
+    recent = []
+    for pk, student_id, started_at, ended_at in rows:
+        paused_for, next_lesson = pages.get(pk, ("", None))
+        recent.append(
+            _Recent(
+                pk=pk,
+                student_id=student_id,
+                day=academy.day_of(started_at),
+                ended=ended_at is not None,
+                corrected=pk in corrected,
+                written=pk in pages,
+                paused_for=paused_for,
+                next_lesson=next_lesson,
+            )
+        )
+    return recent
+
+
+def _lessons_before(recent: list[_Recent]) -> dict[int, _Recent | None]:
+    """The same student's lesson before each, where it was in the last two months; ``recent`` is in order."""
+    before: dict[int, _Recent | None] = {}
+    newest: dict[int, _Recent] = {}
+    for row in recent:
+        before[row.pk], newest[row.student_id] = newest.get(row.student_id), row
+    return before
+
+
+def _open(row: _Recent, is_newest: bool, day: date) -> list[str]:
+    """What of a lesson waits for the coach on a day, by kind."""
+    overdue = row.next_lesson is not None and row.next_lesson + LATE_FROM <= day
+    waits = {
+        PAIN: bool(row.paused_for) and is_newest,
+        NOT_ENDED: not row.ended and row.day < day,
+        NO_PAGE: row.corrected and not row.written and row.day < day,
+        OVERDUE: overdue and is_newest,
+    }
+    return [kind for kind, it_does in waits.items() if it_does]
+
+
+def _items(lesson: Lesson, kinds: list[str], row: _Recent) -> list[OpenItem]:
+    return [
+        OpenItem(
+            kind=kind,
+            student_id=lesson.student_id,
+            student=lesson.student.name,
+            lesson_id=lesson.pk,
+            day=lesson.day,
+            text=_waits(kind, row),
+        )
+        for kind in kinds
     ]
-    corrected = Correction.objects.filter(lesson__in=recent).exclude(outcome__in=GIVEN_UP)
-    with_correction = set(corrected.values_list("lesson_id", flat=True))
-    # Of most lessons of two months there is nothing to say: whose they were is asked for of the others.
-    told = [x for x in recent if x in begun or x.ended_at is None or x.pk in pages or x.pk in with_correction]
-    prefetch_related_objects(told, "student", "coach__academy")
-    visits = [readable(x, partial(_begun, x, recent, day), partial(_unreadable_visit, x, x)) for x in begun]
-    visits += [readable(x, partial(_expected, x, day), partial(_unreadable_visit, x, None)) for x in expected]
-    waiting: list[OpenItem] = []
-    for lesson in recent:
-        is_newest, has_one = newest.get(lesson.student_id) == lesson, lesson.pk in with_correction
-        found = partial(_open, lesson, is_newest, has_one, pages, day)
-        waiting += readable(lesson, found, partial(_unreadable_item, lesson))
-    return Day(day=day, mine=mine, visits=visits, open=waiting)
+
+
+def _waits(kind: str, row: _Recent) -> Message:
+    if kind == PAIN:
+        region = vocabulary().words["region"][row.paused_for].lower()
+        return Message("Practice paused for pain ({region}): call before the next lesson.", region=region)
+    if kind == OVERDUE:
+        return Message("The next lesson was meant for {next_lesson:%-d %B}.", next_lesson=row.next_lesson)
+    return Message("The lesson was never ended.") if kind == NOT_ENDED else Message("No take-home page was written.")
 
 
 def without_findings(day: Day) -> Day:
@@ -153,10 +239,8 @@ def _unreadable_item(lesson: Lesson) -> list[OpenItem]:
     ]
 
 
-def _begun(lesson: Lesson, recent: list[Lesson], day: date) -> Visit:
+def _begun(lesson: Lesson, last: Lesson | None, day: date) -> Visit:
     state = next((s for s in stations_of(lesson) if s.id == lesson.station), None)
-    earlier = [x for x in recent if x.student_id == lesson.student_id and x.started_at < lesson.started_at]
-    last = earlier[-1] if earlier else None
     return Visit(
         student_id=lesson.student_id,
         student=lesson.student.name,
@@ -230,31 +314,3 @@ def _prepare(last: Lesson | None, day: date) -> list[Message]:
     if drill and drill.object != "none":
         told.append(Message("Lay out {object} for {name}.", object=drill.object, name=drill.name.lower()))
     return told
-
-
-def _open(lesson: Lesson, is_newest: bool, corrected: bool, pages: dict[int, TakeHome], day: date) -> list[OpenItem]:
-    page = pages.get(lesson.pk)
-
-    def item(kind: str, text: Message) -> OpenItem:
-        student = lesson.student
-        return OpenItem(
-            kind=kind, student_id=student.pk, student=student.name, lesson_id=lesson.pk, day=lesson.day, text=text
-        )
-
-    found = []
-    if page and page.paused_for and is_newest:
-        region = vocabulary().words["region"][page.paused_for].lower()
-        found.append(
-            item("pain", Message("Practice paused for pain ({region}): call before the next lesson.", region=region))
-        )
-    if lesson.ended_at is None and lesson.day < day:
-        found.append(item("not-ended", Message("The lesson was never ended.")))
-    if corrected and page is None and lesson.day < day:
-        found.append(item("no-page", Message("No take-home page was written.")))
-    if is_newest and page and page.next_lesson and page.next_lesson + LATE_FROM <= day:
-        found.append(
-            item(
-                "overdue", Message("The next lesson was meant for {next_lesson:%-d %B}.", next_lesson=page.next_lesson)
-            )
-        )
-    return found
