@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import asyncio
 import codecs
 import contextlib
 import socket
@@ -12,8 +13,8 @@ from collections.abc import Iterator
 from urllib.parse import urlsplit
 
 import serial
+from websockets.asyncio.client import ClientConnection, connect
 from websockets.exceptions import WebSocketException
-from websockets.sync.client import connect
 
 from instavis_bridge.journal import Journal
 from instavis_bridge.lines import LONGEST_LINE, clean, decoded, headed, objects_in
@@ -122,19 +123,26 @@ class Listening(Stream):
 
 
 class WebSocket(Stream):
-    """``ws://…`` or ``wss://…``."""
+    """``ws://…`` or ``wss://…``; read and written by one thread: two on one TLS connection may wait for ever."""
 
     def _texts(self) -> Iterator[str]:
-        with connect(self.address, open_timeout=LONGEST_WAIT, proxy=None, max_size=1_000_000) as line:
-            while True:
-                try:
-                    message = line.recv(timeout=LOOK)
-                except TimeoutError:
-                    yield ""
-                    continue
-                text = message if isinstance(message, str) else decoded(message)[0]
-                objects = objects_in(text)
-                yield ("\n".join(objects) if objects is not None else text) + "\n"
+        with asyncio.Runner() as runner:
+            line = runner.run(self._opened())
+            try:
+                while True:
+                    try:
+                        message = runner.run(_next(line))
+                    except TimeoutError:
+                        yield ""
+                        continue
+                    text = message if isinstance(message, str) else decoded(message)[0]
+                    objects = objects_in(text)
+                    yield ("\n".join(objects) if objects is not None else text) + "\n"
+            finally:
+                runner.run(line.close())
+
+    async def _opened(self) -> ClientConnection:
+        return await connect(self.address, open_timeout=LONGEST_WAIT, proxy=None, max_size=1_000_000)
 
 
 class Serial(Stream):
@@ -156,6 +164,10 @@ STREAMS: dict[str, type[Stream]] = {
     "wss": WebSocket,
     "serial": Serial,
 }
+
+
+async def _next(line: ClientConnection) -> str | bytes:
+    return await asyncio.wait_for(line.recv(), LOOK)
 
 
 def _received(line: socket.socket) -> Iterator[str]:

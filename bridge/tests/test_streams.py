@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 import contextlib
+import itertools
 import json
 import os
 import pty
 import socket
+import ssl
+import subprocess
 import threading
 import time
 
@@ -85,18 +88,71 @@ def test_a_program_that_connects_to_us(listen):
     assert [json.loads(t)["path"] for t in stream.texts(2)] == [0, 1]
 
 
-def test_messages_of_a_websocket(listen):
-    def speak(line) -> None:
-        line.send(json.dumps({"path": 1.5, "face": 2}))
-        line.send(json.dumps([{"path": 2.5, "face": 2}, {"path": 3.5, "face": 2}]))
-        line.send(b'{"path": 4.5, "face": 2}\n{"path": 5.5, "face": 2}')
-        time.sleep(0.3)
+@pytest.fixture
+def certificate(tmp_path, monkeypatch):
+    """A certificate for loopback that whoever connects trusts."""
+    key, sealed = tmp_path / "key.pem", tmp_path / "certificate.pem"
+    subject = ["-subj", "/CN=127.0.0.1", "-addext", "subjectAltName=IP:127.0.0.1"]
+    made = ["openssl", "req", "-x509", "-newkey", "rsa:2048", "-nodes", "-days", "2", *subject]
+    subprocess.run([*made, "-keyout", key, "-out", sealed], check=True, capture_output=True)
+    monkeypatch.setenv("SSL_CERT_FILE", str(sealed))
+    context = ssl.SSLContext(ssl.PROTOCOL_TLS_SERVER)
+    context.load_cert_chain(sealed, key)
+    return context
 
-    with serve(speak, "127.0.0.1", 0) as running:
+
+@contextlib.contextmanager
+def speaking(speak, **options):
+    """A program that speaks by WebSocket to whoever connects; gives its port."""
+    with serve(speak, "127.0.0.1", 0, **options) as running:
         threading.Thread(target=running.serve_forever, daemon=True).start()
-        stream = listen(f"ws://127.0.0.1:{running.socket.getsockname()[1]}/balls")
-        assert [json.loads(t)["path"] for t in stream.texts(5)][:5] == [1.5, 2.5, 3.5, 4.5, 5.5]
+        yield running.socket.getsockname()[1]
         running.shutdown()
+
+
+def tell_five(line) -> None:
+    line.send(json.dumps({"path": 1.5, "face": 2}))
+    line.send(json.dumps([{"path": 2.5, "face": 2}, {"path": 3.5, "face": 2}]))
+    line.send(b'{"path": 4.5, "face": 2}\n{"path": 5.5, "face": 2}')
+    time.sleep(0.3)
+
+
+def test_messages_of_a_websocket(listen):
+    with speaking(tell_five) as port:
+        stream = listen(f"ws://127.0.0.1:{port}/balls")
+        assert [json.loads(t)["path"] for t in stream.texts(5)][:5] == [1.5, 2.5, 3.5, 4.5, 5.5]
+
+
+def test_messages_of_a_websocket_over_tls_also_after_it_was_lost(listen, certificate):
+    told = itertools.count(1)
+
+    def tell_one(line) -> None:
+        time.sleep(0.3)  # longer than one look: a quiet line stays open
+        line.send(json.dumps({"path": next(told), "face": 2}))
+
+    with speaking(tell_one, ssl=certificate) as port:
+        stream = listen(f"wss://127.0.0.1:{port}/balls")
+        assert [json.loads(t)["path"] for t in stream.texts(2)][:2] == [1, 2]
+
+
+def test_a_websocket_whose_certificate_nobody_trusts_is_said(listen, certificate, monkeypatch):
+    monkeypatch.delenv("SSL_CERT_FILE")
+    with speaking(tell_five, ssl=certificate) as port:
+        stream = listen(f"wss://127.0.0.1:{port}/balls")
+        until = time.monotonic() + 10
+        while not stream.problems and time.monotonic() < until:
+            time.sleep(0.01)
+        assert "certificate" in stream.problems["line"]
+        assert not stream.journal.unsent
+
+
+def test_a_websocket_that_says_nothing_is_left_at_once(listen):
+    with speaking(lambda line: time.sleep(1)) as port:
+        stream = listen(f"ws://127.0.0.1:{port}/balls")
+        time.sleep(0.5)
+        begun = time.monotonic()
+        stream.stop()
+        assert time.monotonic() - begun < 2
 
 
 def test_rubbish_on_a_serial_line_is_passed_over(listen):
