@@ -17,6 +17,8 @@ from attack.siege import Siege
 from attack.years import OF_A_STUDENT, fill
 
 P95_MS = 300.0
+UNKNOWN_P95_MS = 1000.0
+"""Of a record of which nothing is kept: of one who has not come for two weeks, once after an upgrade."""
 MOST_SCANNED = 2000  # rows that a page may read one after the other: small tables, and what was found already in order
 TURNS = 20  # students and lessons that each page is opened for
 RECORD = "a student"
@@ -63,8 +65,8 @@ def attack(siege: Siege, balls: int, lessons: int, turns: int = TURNS) -> Iterat
     yield Measured(
         what="answers of the page: a student of whom nothing is kept",
         figure=_told(cold),
-        wanted=f"p95 ≤ {P95_MS:g} ms",
-        met=bool(np.percentile(cold, 95) <= P95_MS),
+        wanted=f"p95 ≤ {UNKNOWN_P95_MS:g} ms",
+        met=bool(np.percentile(cold, 95) <= UNKNOWN_P95_MS),
     )
     _end(siege, [lesson for lesson, _ in opened])
     for page, paths in PAGES.items():

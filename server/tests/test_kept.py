@@ -6,13 +6,14 @@ import pytest
 from django.core.cache import cache
 from django.db import transaction
 
+from instavis.accounts.models import Student
 from instavis.assessment.findings import selectors as findings
 from instavis.lessons import kept as keeping
 from instavis.lessons.events import Aspect, locked_lesson, log_change
-from instavis.lessons.kept import kept
+from instavis.lessons.kept import kept, once_by_this_code
 from instavis.lessons.models import Lesson
 from instavis.reports import history
-from instavis.reports.history import work_out
+from instavis.reports.history import work_out, work_out_who_comes
 
 
 @pytest.fixture
@@ -134,3 +135,30 @@ def test_what_a_worker_worked_out_is_what_the_record_tells(api, corrected, stude
     for where, what in ((history, "_measured"), (findings, "_middles")):
         monkeypatch.setattr(where, what, nobody)
     assert [api("get", path) for path in paths] == told
+
+
+def test_after_an_upgrade_the_records_of_those_who_come_are_worked_out_once(coach, student, lesson, monkeypatch):
+    now = lesson.started_at + timedelta(days=1)
+    others = {"academy": coach.academy, "hand": "right"}
+    long_ago, made_up = (Student.objects.create(**others, name=n, made_up=n == "Nobody") for n in ("Gone", "Nobody"))
+    for who, days in ((long_ago, 40), (made_up, 0)):
+        Lesson.objects.create(academy=coach.academy, student=who, coach=coach, started_at=now - timedelta(days=days))
+    whose = []
+    monkeypatch.setattr(history, "work_out", lambda who, _: whose.append(who.pk))
+    for _ in range(2):
+        once_by_this_code("records", lambda: work_out_who_comes(now))
+    assert whose == [student.pk]
+    monkeypatch.setattr(keeping, "_code", lambda: "the next release")
+    once_by_this_code("records", lambda: work_out_who_comes(now))
+    assert whose == [student.pk, student.pk]
+
+
+def test_a_work_that_failed_is_no_work_that_was_done(db):
+    def fails():
+        raise ValueError("halfway")
+
+    done = []
+    with pytest.raises(ValueError, match="halfway"):
+        once_by_this_code("something", fails)
+    once_by_this_code("something", lambda: done.append(1))
+    assert done == [1]

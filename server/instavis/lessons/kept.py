@@ -75,6 +75,15 @@ def _call_a_worker(student_id: int) -> None:
         logger.warning("no worker could be called to the record of student %s: %s", student_id, error)
 
 
+def once_by_this_code(what: str, work: Callable[[], None]) -> None:
+    """Do a work that fills what is kept, unless it was done by the code as it lies here and is still kept."""
+    key = f"kept:{what}:{_code()}"
+    with contextlib.suppress(RedisError):
+        if cache.get(key) is None:
+            work()
+            cache.set(key, True, KEPT_SECONDS)
+
+
 @functools.cache
 def _code() -> str:
     """What works it out, as it lies here: after an upgrade everything is worked out anew."""

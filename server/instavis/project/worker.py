@@ -18,15 +18,15 @@ from django.db import InterfaceError, OperationalError  # noqa: E402
 from django.utils import timezone  # noqa: E402
 
 from instavis.accounts.models import Student  # noqa: E402
-from instavis.lessons.kept import work_ahead_with  # noqa: E402
+from instavis.lessons.kept import once_by_this_code, work_ahead_with  # noqa: E402
 from instavis.platform import copies  # noqa: E402
 from instavis.platform import statements as statements  # noqa: E402 (slow ones make themselves known)
 from instavis.project import works as works  # noqa: E402 (every kind of work makes itself known)
 from instavis.project.retention import carry_out  # noqa: E402
-from instavis.reports.history import work_out  # noqa: E402
+from instavis.reports.history import work_out, work_out_who_comes  # noqa: E402
 from instavis.work import services  # noqa: E402
 
-ROUND_SECONDS, RETENTION_SECONDS = 5.0, 3600.0
+ROUND_SECONDS, RETENTION_SECONDS, RECORDS_SECONDS = 5.0, 3600.0, 300.0
 CALL_SECONDS = 60
 """After this a call is worth nothing: the rounds have called anew."""
 
@@ -37,6 +37,7 @@ app.conf.update(settings.CELERY)
 app.conf.beat_schedule = {
     "rounds": {"task": "rounds", "schedule": ROUND_SECONDS, "options": {"expires": ROUND_SECONDS}},
     "retention": {"task": "retention", "schedule": RETENTION_SECONDS, "options": {"expires": ROUND_SECONDS}},
+    "records": {"task": "records", "schedule": RECORDS_SECONDS, "options": {"expires": ROUND_SECONDS}},
 }
 
 
@@ -80,6 +81,12 @@ def record(student_id: int) -> None:
     student = Student.objects.select_related("academy").filter(pk=student_id).first()
     if student is not None:
         work_out(student, student.academy.day_of(timezone.now()))
+
+
+@app.task(name="records")
+def records() -> None:
+    """Once after an upgrade, work out the records of those who come."""
+    once_by_this_code("records", lambda: work_out_who_comes(timezone.now()))
 
 
 services.call_with(lambda work_id: do.apply_async((work_id,), expires=CALL_SECONDS))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from datetime import date
+from datetime import date, datetime, timedelta
 from functools import partial
 
 import numpy as np
@@ -27,6 +27,7 @@ from instavis_core.reading.robust import summarise
 from instavis_core.terms import Outcome
 
 MOST_LESSONS = 24
+LATELY = timedelta(days=14)
 SUSPECTED_FROM, MOST_SUSPECTS = 0.40, 3
 
 
@@ -131,6 +132,13 @@ def work_out(student: Student, today: date) -> None:
     history_of(student, today)
     if newest := student.lessons.select_related("student").order_by("-started_at", "-id").first():
         earlier_baselines(newest)
+
+
+def work_out_who_comes(now: datetime) -> None:
+    """The same for everybody who was here lately: after an upgrade nothing is kept of anybody."""
+    lately = Lesson.objects.filter(started_at__gte=now - LATELY)
+    for student in Student.objects.filter(made_up=False, pk__in=lately.values("student")).select_related("academy"):
+        work_out(student, student.academy.day_of(now))
 
 
 def _bare(lesson: Lesson) -> LessonOnRecord:
