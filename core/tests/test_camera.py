@@ -13,7 +13,7 @@ from instavis_core.figure import pose_at, stand
 from instavis_core.knowledge import load_motion
 from instavis_core.knowledge.camera import load_camera, load_camera_from
 from instavis_core.knowledge.loader import KnowledgeError
-from instavis_core.recordings import propose
+from instavis_core.recordings import SwingSeries, propose
 
 VIEWS = ("face-on", "down-the-line")
 STILL = 0.6
@@ -117,8 +117,8 @@ def test_mirrored_golfers_are_measured_alike(view):
 def test_neither_the_picture_nor_the_distance_nor_the_rate_matters_much(view, other):
     usual, odd = (body_of(heard(*seen(view, **more)), 175) for more in ({}, other))
     for name in usual.swing.columns:
-        within = max(0.9, usual.swing.errors[name])  # hands at the top are far in front of what sets the scale
         for moment in ("top", "halfway-down", "impact"):
+            within = max(0.9, usual.swing.error(name, moment, np.nan))  # at the top hands are far in front of the scale
             assert at(odd, name, moment) == pytest.approx(at(usual, name, moment), abs=within), (name, moment)
 
 
@@ -127,7 +127,8 @@ def test_lengths_follow_the_golfers_height_and_are_less_sure_without_it():
     tall, short, untold = body_of(series, 190), body_of(series, 160), body_of(series)
     gain = np.ptp(tall.swing.columns["sway_cm"]) / np.ptp(short.swing.columns["sway_cm"])
     assert 1.05 < gain < 1.25
-    assert untold.swing.errors["sway_cm"] > tall.swing.errors["sway_cm"]
+    for stated in (lambda swing: swing.errors["sway_cm"], lambda swing: swing.errors_at["sway_cm"]["top"]):
+        assert stated(untold.swing) > stated(tall.swing)
     assert any("height" in str(note) for note in untold.notes)
     assert not tall.notes
     with pytest.raises(InputError, match="height_cm"):
@@ -158,7 +159,18 @@ def test_looks_are_graded_with_the_cameras_own_error(knowledge):
     body = body_of(heard(*seen("down-the-line", fault="early-extension")), 175)
     seat = next(p for p in propose(knowledge, body.swing, body.moments) if p.look == "seat-line")
     assert seat.grade == "leaves-early"
-    assert all(r.error >= load_camera()["down-the-line"]["thrust_cm"].error for r in seat.readings)
+    habit = load_camera()["down-the-line"]["thrust_cm"]
+    assert all(r.error >= habit.error_at[r.at] for r in seat.readings)
+    assert any(r.error < habit.error for r in seat.readings)  # halfway down it errs less than over all
+
+
+def test_an_error_is_that_of_the_moment_then_of_the_series_then_the_usual_one():
+    swing = SwingSeries(
+        np.arange(3.0), {}, errors={"hands_sway_cm": 2.0}, errors_at={"hands_sway_cm": {"top": 3.4}, "sway_cm": {}}
+    )
+    assert swing.error("hands_sway_cm", "top", 1.0) == 3.4
+    assert swing.error("hands_sway_cm", "finish", 1.0) == 2.0
+    assert swing.error("sway_cm", "top", 1.0) == 1.0
 
 
 def test_the_view_is_seen_from_the_picture():
@@ -252,9 +264,11 @@ def test_no_strike_two_strikes_and_a_steady_tone_are_none(wave):
 
 def test_the_table_says_what_is_wrong_with_it():
     good = '[[habit]]\nview = "face-on"\nquantity = "sway_cm"\ngain = 1.0\nerror = {}\nabout = {{}}\n'
-    assert load_camera_from(lambda _: good.format("1.0"))["face-on"]["sway_cm"].gain == 1.0
-    with pytest.raises(KnowledgeError, match="error is 0"):
-        load_camera_from(lambda _: good.format("0.0"))
+    good += "error_at = {{ top = {} }}\n"
+    assert load_camera_from(lambda _: good.format("1.0", "0.9"))["face-on"]["sway_cm"].gain == 1.0
+    for errors in (("0.0", "0.9"), ("1.0", "0.0")):
+        with pytest.raises(KnowledgeError, match="error is 0"):
+            load_camera_from(lambda _, errors=errors: good.format(*errors))
     with pytest.raises(KnowledgeError, match="expected view"):
         load_camera_from(lambda _: '[[habit]]\nview = "face-on"\n')
 

@@ -286,7 +286,7 @@ class Found(Part):
 
 class Recording(Part):
     """One recorded swing; ``ball`` is the number of the ball it belongs to. A camera's has its ``view``, one SD of each
-    series, and the moments its pictures told.
+    series, over all and at each moment, and the moments its pictures told.
     """
 
     name: Label
@@ -295,6 +295,7 @@ class Recording(Part):
     notes: list[Line] = []
     view: Literal["", "face-on", "down-the-line"] = ""
     errors: dict[Word, Annotated[float, number(0, 1e3)]] = {}
+    errors_at: dict[Word, dict[Word, Annotated[float, number(0, 1e3)]]] = {}
     found: Found | None = None
     received_at: Moment
     dropped_at: Moment | None = None

@@ -55,6 +55,10 @@ def body_record(body: CameraBody) -> dict[str, Any]:
         "times_s": [round(float(t), 4) for t in body.swing.time],
         **{name: [round(float(v), 2) for v in values] for name, values in body.swing.columns.items()},
         "errors": {name: round(error, 2) for name, error in body.swing.errors.items()},
+        "errors_at": {
+            name: {moment: round(error, 2) for moment, error in errors.items()}
+            for name, errors in body.swing.errors_at.items()
+        },
         "moments_s": {name: round(at, 4) for name, at in body.moments.at.items()},
         "moments_error_s": {name: round(error, 4) for name, error in body.moments.error.items()},
         "notes": [str(note) for note in body.notes],

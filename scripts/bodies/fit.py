@@ -20,7 +20,9 @@ from instavis_core.camera.quantities import habits, raw
 from instavis_core.recordings import evened
 from instavis_io.poses import read_pose
 
-MOMENTS = ("top", "halfway-down", "impact")
+MOMENTS = ("halfway-back", "top", "transition", "halfway-down", "impact", "through")
+STATED = ("top", "halfway-down", "impact")
+"""Moments that the one error of a quantity is stated for."""
 ABOUT = {
     "face-on": {
         "sway_cm": ("chest_sin",),
@@ -41,7 +43,7 @@ ABOUT = {
 HOLD_GAIN, HOLD_ABOUT = 0.02, 0.004  # how strongly a gain is held near 1 and a habit near 0, in the units squared
 HEAD = """# What one camera makes of a body: true ≈ gain × shown + Σ about × habit, cm and °, habits as in
 # `instavis_core.camera.quantities`; error is one SD at the top, halfway down and at impact of a body that was not
-# fitted on. Made by `python -m bodies.fit` from clips of bodies whose motion is known.
+# fitted on, error_at the same at each moment. Made by `python -m bodies.fit` from clips of bodies whose motion is known.
 """
 
 
@@ -102,12 +104,14 @@ def main() -> None:
         seen = [s for s in samples if s.view == view]
         for quantity, names in quantities.items():
             table, rest = fitted(seen, quantity), left_over(seen, quantity)
-            error = float(np.sqrt((rest**2).mean()))
+            at_each = dict(zip(MOMENTS, np.sqrt((rest**2).mean(0)), strict=True))
+            error = float(np.sqrt(np.mean([at_each[moment] ** 2 for moment in STATED])))
             told = [f"{m} {b:+.2f} ± {s:.2f}" for m, b, s in zip(MOMENTS, rest.mean(0), rest.std(0), strict=True)]
             print(f"{view} {quantity}, {len(seen)} clips: {', '.join(told)}; all {error:.2f}", file=sys.stderr)
             about = ", ".join(f"{name} = {much:.2f}" for name, much in zip(names, table[1:], strict=True))
             print(f'\n[[habit]]\nview = "{view}"\nquantity = "{quantity}"\ngain = {table[0]:.3f}\nerror = {error:.2f}')
             print(f"about = {{ {about} }}")
+            print(f"error_at = {{ {', '.join(f'{moment} = {much:.2f}' for moment, much in at_each.items())} }}")
 
 
 if __name__ == "__main__":

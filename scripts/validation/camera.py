@@ -18,7 +18,7 @@ from instavis_camera.clip import landmarks_of
 from instavis_camera.model import SHIPPED, load
 from instavis_core.camera import CameraBody, PoseSeries, body_of
 from instavis_core.knowledge import load_motion
-from instavis_core.knowledge.camera import load_camera
+from instavis_core.knowledge.camera import Habit, load_camera
 from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.recordings import Moments, SwingSeries, propose
 from instavis_core.recordings.grades import ALIKE_SECONDS
@@ -72,7 +72,7 @@ def _body(clips: list[Measured]) -> Table:
         bodies = [(c, c.body()) for c in clips if c.series.view == view]
         for name in bodies[0][1].swing.columns:
             errors = np.array([_errors(clip, body, name) for clip, body in bodies])
-            stated = bodies[0][1].swing.errors[name]
+            stated = np.array([bodies[0][1].swing.error(name, moment, np.nan) for moment in MOMENTS])
             held = np.mean(np.abs(errors) <= NINETY * stated)
             biases = ", ".join(f"{m} {b:+.2f}" for m, b in zip(MOMENTS, errors.mean(0), strict=True))
             rms = np.sqrt((errors**2).mean())
@@ -141,7 +141,7 @@ def _strong() -> Table:
             moments = Moments(truth.moments, dict.fromkeys(truth.moments, 0.0), [])
             for view, habits in table.items():
                 seen = SwingSeries(truth.time, {name: truth.columns[name] for name in habits})
-                errors = {name: habit.error * _alike(truth.moments, rng) for name, habit in habits.items()}
+                errors = {name: _one_sd(habit) * _alike(truth.moments, rng) for name, habit in habits.items()}
                 for proposal in propose(knowledge, seen, moments):
                     sound = proposal.grade == knowledge.checks[proposal.look].grades[0]
                     measured = propose(knowledge, _off(seen, errors, truth.moments), moments)
@@ -152,6 +152,10 @@ def _strong() -> Table:
     rows = [[view, kind, f"{right[view, kind] / n:.2f} of {n}"] for (view, kind), n in sorted(all_of.items())]
     title = f"The same by the stated errors, every fault at 0.9, {SWINGS} swings each; wanted strong ≥ .85, sound ≥ .90"
     return Table(title, ["view", "true grade", "same"], rows)
+
+
+def _one_sd(habit: Habit) -> np.ndarray:
+    return np.array([habit.error_at[moment] for moment in ERRING])
 
 
 def _alike(moments: dict[str, float], rng: np.random.Generator) -> np.ndarray:

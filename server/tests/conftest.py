@@ -221,7 +221,9 @@ def corrected(api, with_baseline):
 def seen_by_a_camera() -> CameraBody:
     """A swing as a clip tells it: moments of its own, an error of its own."""
     time, moments = np.arange(0, 2, 0.02), load_motion().moments
-    swing = SwingSeries(time, {"sway_cm": np.sin(3 * time)}, errors={"sway_cm": 0.9})
+    swing = SwingSeries(
+        time, {"sway_cm": np.sin(3 * time)}, errors={"sway_cm": 0.9}, errors_at={"sway_cm": {"top": 1.2}}
+    )
     found = Moments(
         dict(zip(moments, np.linspace(0.2, 1.8, 8).tolist(), strict=True)), dict.fromkeys(moments, 0.01), []
     )

@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+import dataclasses
+
+import numpy as np
 import pytest
 from django.utils import timezone
 
 from instavis.accounts.models import Student
 from instavis.capture.devices.models import Bay
+from instavis.capture.shots.selectors import balls_among, balls_of, shots_of
 from instavis.lessons.services import end_lesson, start_lesson
 
 
@@ -140,3 +144,26 @@ def test_a_rolled_token_ends_the_old_one_and_goes_on_counting(api, device, balls
     answer = device(shots, 200, told["token"])
     assert (answer["stored"], answer["known"]) == (1, 2)
     assert lesson.shots.count() == 3
+
+
+def test_balls_read_by_columns_are_those_read_one_by_one(full, api):
+    """Marks, notes, doses, balls by hand and other clubs: nothing is read by one way that the other does not see."""
+    api("post", f"/v1/lessons/{full.pk}/balls", {"start": "left", "curve": "right", "contact": "thin"}, 201)
+    first = full.shots.order_by("number").first()
+    first.movement_dose, first.movement_dose_sd, first.set_aside = 0.7, 0.1, "A bird."
+    first.save()
+    full.shots.filter(number__in=(2, 3)).update(club="PW")
+    found = []
+    for club in ("", "PW"):
+        by_columns = balls_of(shots_of(full), full, club)
+        one_by_one = balls_among([s for s in shots_of(full) if s.club in ("", club or full.club)], full, club)
+        assert (by_columns.ids, by_columns.aside) == (one_by_one.ids, one_by_one.aside)
+        for field in dataclasses.fields(by_columns.block):
+            ours, theirs = (getattr(balls.block, field.name) for balls in (by_columns, one_by_one))
+            np.testing.assert_equal(ours, theirs, err_msg=field.name)
+        found.append(by_columns)
+    own, other = found
+    assert own.aside == {0}
+    assert own.block.hand_entered().sum() == 1
+    assert own.block.measured_doses[0] == 0.7
+    assert (other.block.club.id, len(other.ids)) == ("PW", 2)

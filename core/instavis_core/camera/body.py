@@ -10,7 +10,7 @@ from instavis_core.camera.hands import IMPACT_SPREAD, TOP_SPREAD, arm_turn, impa
 from instavis_core.camera.landmarks import PoseSeries, checked
 from instavis_core.camera.quantities import USUAL_HEIGHT, centimetre, habits, raw
 from instavis_core.errors import InputError
-from instavis_core.knowledge.camera import Habit, load_camera
+from instavis_core.knowledge.camera import load_camera
 from instavis_core.message import Message
 from instavis_core.recordings import Moments, SwingSeries, evened, find_moments, swing_of_columns
 
@@ -18,6 +18,7 @@ SOUND_LATE = 0.010  # s that the strike is heard after it was, some three and a 
 SOUND_SPREAD = 0.004  # s, one SD of impact by the strike that was heard
 SOUND_NEAR = 0.15  # s from where the hands show impact; a sound farther off is another
 ADDRESS_SECONDS = 0.30  # s before the first move that count as address
+UNTOLD = 1.25  # errors are so much larger where the height that sets the scale is only usual
 MOVED_FEET = 4.0  # cm that the lead foot, which stays, may seem to go until impact
 
 
@@ -63,17 +64,17 @@ def body_of(series: PoseSeries, height_cm: float | None = None) -> CameraBody:
     table = load_camera()[series.view]
     columns = {name: habit.corrected(values, about) for name, values in shown.items() if (habit := table.get(name))}
     swing = evened(series.times, columns)
+    unsure = 1.0 if height_cm is not None else UNTOLD
     return CameraBody(
         view=series.view,
-        swing=replace(swing, errors={name: _error(table[name], height_cm) for name in columns}),
+        swing=replace(
+            swing,
+            errors={name: unsure * table[name].error for name in columns},
+            errors_at={name: {at: unsure * e for at, e in table[name].error_at.items()} for name in columns},
+        ),
         moments=moments,
         notes=notes,
     )
-
-
-def _error(habit: Habit, height_cm: float | None) -> float:
-    """One SD; larger when the height that sets the scale is only usual."""
-    return habit.error if height_cm is not None else habit.error * 1.25
 
 
 def moments_of(series: PoseSeries) -> Moments:

@@ -13,13 +13,16 @@ from instavis_core.knowledge.loader import KnowledgeError, shipped_text, tables_
 
 @dataclass(frozen=True, kw_only=True)
 class Habit:
-    """A quantity of a view: true ≈ ``gain`` × shown + Σ ``about`` × habit; ``error`` is one SD of what is left."""
+    """A quantity of a view: true ≈ ``gain`` × shown + Σ ``about`` × habit; ``error`` is one SD of what is left from the
+    top to impact, ``error_at`` the same at each moment.
+    """
 
     view: str
     quantity: str
     gain: float
     error: float
     about: dict[str, float]
+    error_at: dict[str, float]
 
     def corrected(self, shown: np.ndarray, habits: Mapping[str, np.ndarray]) -> np.ndarray:
         """The quantity (k,) from what the view shows (k,) and its habits, each (k,)."""
@@ -45,9 +48,10 @@ def load_camera_from(read: Callable[[str], str]) -> dict[str, dict[str, Habit]]:
     found: dict[str, dict[str, Habit]] = {}
     for row in tables_of(read, "camera.toml").get("habit", ()):
         where = f"camera.toml: habit {row.get('view')} {row.get('quantity')}"
-        if set(row) != {"view", "quantity", "gain", "error", "about"}:
-            raise KnowledgeError(f"{where}: expected view, quantity, gain, error and about")
-        if not row["error"] > 0:
-            raise KnowledgeError(f"{where}: error is {row['error']!r}, expected more than 0")
+        if set(row) != {"view", "quantity", "gain", "error", "about", "error_at"}:
+            raise KnowledgeError(f"{where}: expected view, quantity, gain, error, about and error_at")
+        for error in (row["error"], *row["error_at"].values()):
+            if not error > 0:
+                raise KnowledgeError(f"{where}: an error is {error!r}, expected more than 0")
         found.setdefault(row["view"], {})[row["quantity"]] = Habit(**row)
     return found

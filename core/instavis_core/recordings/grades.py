@@ -148,7 +148,7 @@ def _change(swing: SwingSeries, name: str, moments: Moments, at: str, since: str
 def value_at(swing: SwingSeries, name: str, moments: Moments, at: str) -> tuple[float, float]:
     """A series at a moment and one SD of its error; not knowing the moment exactly makes it unsure by its slope."""
     time = moments.at[at]
-    noise = swing.errors.get(name, load_motion().series[name].noise)
+    noise = swing.error(name, at, load_motion().series[name].noise)
     slope = (swing.at(name, time + 0.01) - swing.at(name, time - 0.01)) / 0.02
     return swing.at(name, time), float(np.hypot(noise, slope * moments.error[at]))
 

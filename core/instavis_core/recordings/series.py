@@ -37,13 +37,19 @@ OWN_RANGES = {
 class SwingSeries:
     """``time`` (k,) [s] rising evenly from 0; ``columns`` each (k,) in the units of ``motion.toml``, smoothed.
 
-    ``errors`` are one SD of a series where its instrument is not the one that ``motion.toml`` knows.
+    ``errors`` are one SD of a series where its instrument is not the one that ``motion.toml`` knows, ``errors_at`` the
+    same at a moment of the swing, for those at which it errs more or less.
     """
 
     time: np.ndarray
     columns: dict[str, np.ndarray]
     notes: tuple[Message, ...] = ()
     errors: dict[str, float] = field(default_factory=dict)
+    errors_at: dict[str, dict[str, float]] = field(default_factory=dict)
+
+    def error(self, name: str, moment: str, usual: float) -> float:
+        """One SD of a series at a moment by its name; ``usual`` where the recording says nothing of its own."""
+        return self.errors_at.get(name, {}).get(moment, self.errors.get(name, usual))
 
     def at(self, name: str, moment: float) -> float:
         """The value of a series at one time [s], linear between samples."""

@@ -36,7 +36,7 @@ CORRECTION = (
     "chosen_at",
 )
 OWN_EFFECT = ("cause", "metric", "mean", "sd", "learned_at")
-RECORDING = ("name", "columns", "marks", "notes", "view", "errors", "received_at", "dropped_at")
+RECORDING = ("name", "columns", "marks", "notes", "view", "errors", "errors_at", "received_at", "dropped_at")
 TAKE_HOME = ("note", "minutes", "days_a_week", "next_lesson", "sections", "moves", "paused_for", "paused_at")
 PRACTICE = ("entry_id", "day", "started_at", "ended_at", "felt", "not_felt", "balls", "pain", "note", "received_at")
 

@@ -14,8 +14,8 @@ class Recording(models.Model):
     ``notes`` what was said of it when it came in: gaps bridged, columns left out.
 
     ``shot`` is the ball it belongs to, where that is known. ``dropped_at`` puts it away; it can be brought back.
-    A camera's has the ``view`` it was taken from, one SD of each series in ``errors``, and in ``found`` the moments as
-    pictures and sound told them (``at`` and ``error`` [s]).
+    A camera's has the ``view`` it was taken from, one SD of each series in ``errors``, the same at moments of the
+    swing in ``errors_at``, and in ``found`` the moments as pictures and sound told them (``at`` and ``error`` [s]).
     """
 
     lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="recordings")
@@ -28,6 +28,7 @@ class Recording(models.Model):
     notes = models.JSONField(default=list)
     view = models.CharField(max_length=14, blank=True)
     errors = models.JSONField(default=dict)
+    errors_at = models.JSONField(default=dict)
     found = models.JSONField(default=dict)
     received_at = models.DateTimeField()
     dropped_at = models.DateTimeField(null=True, blank=True)

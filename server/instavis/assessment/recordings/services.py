@@ -61,10 +61,10 @@ def keep_measured(
     """Keep what a camera measured, and with it what ``also`` does: both or, where that raises, neither."""
     recording = _keep(locked_lesson(lesson.pk), body.swing, name, now, shot)
     also(recording)
-    recording.view, recording.errors = body.view, body.swing.errors
+    recording.view, recording.errors, recording.errors_at = body.view, body.swing.errors, body.swing.errors_at
     recording.found = {"at": body.moments.at, "error": body.moments.error}
     recording.notes = [*recording.notes, *body.notes]
-    recording.save(update_fields=["view", "errors", "found", "notes"])
+    recording.save(update_fields=["view", "errors", "errors_at", "found", "notes"])
     return _told(recording)
 
 
@@ -129,7 +129,7 @@ def change_recording(
 def swing_of(recording: Recording) -> SwingSeries:
     """The series of a kept recording: evened and smoothed when it came in, and not again."""
     columns = {name: np.array(values, float) for name, values in recording.columns.items()}
-    return SwingSeries(columns.pop("time_s"), columns, errors=recording.errors)
+    return SwingSeries(columns.pop("time_s"), columns, errors=recording.errors, errors_at=recording.errors_at)
 
 
 def moments_in(recording: Recording, swing: SwingSeries, marks: Mapping[str, float]) -> Moments:
