@@ -43,7 +43,8 @@ ABOUT = {
 HOLD_GAIN, HOLD_ABOUT = 0.02, 0.004  # how strongly a gain is held near 1 and a habit near 0, in the units squared
 HEAD = """# What one camera makes of a body: true ≈ gain × shown + Σ about × habit, cm and °, habits as in
 # `instavis_core.camera.quantities`; error is one SD at the top, halfway down and at impact of a body that was not
-# fitted on, error_at the same at each moment. Made by `python -m bodies.fit` from clips of bodies whose motion is known.
+# fitted on, error_at the same at each moment. Made by `python -m bodies.fit` from clips of bodies whose motion is
+# known.
 """
 
 

@@ -21,7 +21,7 @@ from instavis_core.knowledge import load_motion
 from instavis_core.knowledge.camera import Habit, load_camera
 from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.recordings import Moments, SwingSeries, propose
-from instavis_core.recordings.grades import ALIKE_SECONDS
+from instavis_core.recordings.grades import ALIKE_SECONDS, value_at
 from instavis_core.simulate.recording import record_swing
 from launcher.paths import ROOT
 from validation.report import Table
@@ -72,7 +72,7 @@ def _body(clips: list[Measured]) -> Table:
         bodies = [(c, c.body()) for c in clips if c.series.view == view]
         for name in bodies[0][1].swing.columns:
             errors = np.array([_errors(clip, body, name) for clip, body in bodies])
-            stated = np.array([bodies[0][1].swing.error(name, moment, np.nan) for moment in MOMENTS])
+            stated = np.array([[value_at(b.swing, name, b.moments, m)[1] for m in MOMENTS] for _, b in bodies])
             held = np.mean(np.abs(errors) <= NINETY * stated)
             biases = ", ".join(f"{m} {b:+.2f}" for m, b in zip(MOMENTS, errors.mean(0), strict=True))
             rms = np.sqrt((errors**2).mean())
