@@ -58,7 +58,7 @@ def attack(siege: Siege, balls: int, lessons: int, turns: int = TURNS) -> Iterat
         met=found >= balls,
     )
     newest = "SELECT id, student_id FROM lessons_lesson WHERE ended_at IS NOT NULL ORDER BY started_at DESC LIMIT %d"
-    rows = siege.access.ask(siege.access.name, newest % min(1000, lessons // OF_A_STUDENT))
+    rows = siege.access.ask(siege.access.name, newest % max(2 * turns, min(1000, lessons // OF_A_STUDENT)))
     chosen = [rows[i] for i in np.random.default_rng(1).choice(len(rows), 2 * turns, replace=False)]
     opened, unknown = chosen[:turns], chosen[turns:]
     cold = [_took(siege, PAGES[RECORD], *row) for row in unknown]
@@ -86,13 +86,20 @@ def attack(siege: Siege, balls: int, lessons: int, turns: int = TURNS) -> Iterat
 def _end(siege: Siege, lessons: list[int]) -> None:
     """End lessons as a coach does, and wait until the workers have done what follows from it."""
     store = redis.Redis.from_url(siege.running.loader.environment["INSTAVIS_REDIS_URL"])
+    before = kept = _kept(store)
     for lesson in lessons:
         siege.head.patch(f"/api/v1/lessons/{lesson}", json={"ended": True}).raise_for_status()
-    kept, since = 0, time.monotonic()
+    since = time.monotonic()
     while time.monotonic() - since < QUIET_SECONDS:
         time.sleep(0.2)
-        if (now := sum(1 for _ in store.scan_iter("*kept:*"))) != kept:
+        if (now := _kept(store)) != kept:
             kept, since = now, time.monotonic()
+    assert kept > before, "no record was worked out when lessons ended"
+
+
+def _kept(store: redis.Redis) -> int:
+    """How many results are kept."""
+    return sum(1 for _ in store.scan_iter("*kept:*"))
 
 
 def _scanned(siege: Siege) -> int:

@@ -4,13 +4,18 @@ from __future__ import annotations
 
 import contextlib
 import os
+import socket
+import threading
 import time
 from datetime import timedelta
 
 import MySQLdb
 import pytest
+from celery import Celery
+from django.conf import settings
 from django.db import OperationalError, connection, transaction
 from django.utils import timezone
+from kombu.exceptions import OperationalError as QueueAway
 
 from instavis.platform.copies import end_with_parent
 from instavis.platform.transactions import DEADLOCK, whole
@@ -131,6 +136,25 @@ def test_a_queue_that_is_away_keeps_nobody_from_asking(coach, monkeypatch, djang
         work = works.ask("try", coach.academy, coach, {}, timezone.now())
     assert now_of(work).state == "waiting"
     assert "nobody there" in caplog.text
+
+
+def test_a_queue_that_hangs_up_is_tried_once_more_and_not_waited_for():
+    tried = []
+
+    def hang_up(listening: socket.socket) -> None:
+        with contextlib.suppress(OSError):
+            while True:
+                line, _ = listening.accept()
+                tried.append(line.close())
+
+    with contextlib.closing(socket.create_server(("127.0.0.1", 0))) as listening:
+        threading.Thread(target=hang_up, args=(listening,), daemon=True).start()
+        queue = Celery(set_as_current=False)
+        queue.conf.update(settings.CELERY, broker_url=f"redis://127.0.0.1:{listening.getsockname()[1]}/0")
+        with pytest.raises(QueueAway):
+            queue.send_task("work", (1,))
+        listening.shutdown(socket.SHUT_RDWR)
+    assert len(tried) in (1, 2)
 
 
 @pytest.mark.django_db(transaction=True)

@@ -158,7 +158,16 @@ CELERY = {
     "worker_send_task_events": False,
     "broker_connection_retry_on_startup": True,
     "broker_connection_max_retries": None,
-    "broker_transport_options": {"socket_timeout": 3, "socket_connect_timeout": 2, "global_keyprefix": f"{_ours}-"},
+    "broker_transport_options": {
+        "socket_timeout": 3,
+        "socket_connect_timeout": 2,
+        "global_keyprefix": f"{_ours}-",
+        # Whoever calls a worker waits for nothing: a queue that is away is tried once more, at once.
+        "max_retries": 1,
+        "interval_start": 0,
+        "interval_step": 0,
+        "interval_max": 0,
+    },
 }
 
 _mail = MailAddress.read(os.environ.get("INSTAVIS_MAIL", ""))

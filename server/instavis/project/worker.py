@@ -23,12 +23,14 @@ from instavis.platform import copies  # noqa: E402
 from instavis.platform import statements as statements  # noqa: E402 (slow ones make themselves known)
 from instavis.project import works as works  # noqa: E402 (every kind of work makes itself known)
 from instavis.project.retention import carry_out  # noqa: E402
-from instavis.reports.history import work_out, work_out_who_comes  # noqa: E402
+from instavis.reports.history import who_comes, work_out  # noqa: E402
 from instavis.work import services  # noqa: E402
 
 ROUND_SECONDS, RETENTION_SECONDS, RECORDS_SECONDS = 5.0, 3600.0, 300.0
-CALL_SECONDS = 60
-"""After this a call is worth nothing: the rounds have called anew."""
+CALL_SECONDS, RECORD_SECONDS = 60, 3600
+"""After this a call is worth nothing: the rounds have called anew, or whoever asked for the record has it."""
+LAST = 9
+"""Of Celery's priorities on Redis, where 0 comes first: nobody waits for a record that is worked out beforehand."""
 
 logger = logging.getLogger("instavis.worker")
 
@@ -85,9 +87,18 @@ def record(student_id: int) -> None:
 
 @app.task(name="records")
 def records() -> None:
-    """Once after an upgrade, work out the records of those who come."""
-    once_by_this_code("records", lambda: work_out_who_comes(timezone.now()))
+    """Once after an upgrade, call workers to the records of those who come, one after the other."""
+    once_by_this_code("records", _call_to_records)
+
+
+def _call_to_record(student_id: int) -> None:
+    record.apply_async((student_id,), expires=RECORD_SECONDS, priority=LAST)
+
+
+def _call_to_records() -> None:
+    for key in who_comes(timezone.now()):
+        _call_to_record(key)
 
 
 services.call_with(lambda work_id: do.apply_async((work_id,), expires=CALL_SECONDS))
-work_ahead_with(lambda student_id: record.apply_async((student_id,), expires=CALL_SECONDS))
+work_ahead_with(_call_to_record)
