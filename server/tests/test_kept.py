@@ -4,7 +4,7 @@ from datetime import date, timedelta
 
 import pytest
 from django.core.cache import cache
-from django.db import transaction
+from django.db import OperationalError, transaction
 
 from instavis.accounts.models import Student
 from instavis.assessment.findings import selectors as findings
@@ -12,6 +12,7 @@ from instavis.lessons import kept as keeping
 from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.kept import kept, once_by_this_code
 from instavis.lessons.models import Lesson
+from instavis.project import worker
 from instavis.reports import history
 from instavis.reports.history import who_comes, work_out
 
@@ -161,3 +162,14 @@ def test_a_work_that_failed_is_no_work_that_was_done(db):
         once_by_this_code("something", fails)
     once_by_this_code("something", lambda: done.append(1))
     assert done == [1]
+
+
+@pytest.mark.parametrize("task", ["record", "records", "rounds"])
+def test_a_worker_outlives_a_database_that_is_away(task, coach, student, lesson, monkeypatch, caplog):
+    def away(*_):
+        raise OperationalError(2006, "Server has gone away")
+
+    for where, what in ((worker, "work_out"), (worker, "who_comes"), (worker.services, "rounds")):
+        monkeypatch.setattr(where, what, away)
+    getattr(worker, task)(*[student.pk] * (task == "record"))
+    assert "gone away" in caplog.text

@@ -7,12 +7,14 @@ from datetime import timedelta
 
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
+from django.db import OperationalError
 from django.utils import timezone
 
 from instavis.corrections.models import Correction
 from instavis.lessons.models import Lesson
 from instavis.lessons.services import start_lesson
 from instavis.practice.models import Practice, TakeHome
+from instavis.reports import history as records
 from instavis.reports.history import MOST_LESSONS
 from instavis_io.tables import write_table
 
@@ -232,3 +234,15 @@ def test_a_full_diary_costs_no_more_queries_than_a_thin_one(api, coach, django_a
         start_lesson(coach, student, "7i", timezone.now() - timedelta(days=1 + i % 20))
     with django_assert_max_num_queries(12):
         assert len(api("get", "/v1/day")["open"]) == 40
+
+
+def test_a_database_that_goes_away_makes_no_lesson_unreadable(api, student, lesson, monkeypatch):
+    """What is away for a moment must not stand on the record as broken."""
+
+    def away(*_):
+        raise OperationalError(2013, "Lost connection to server during query")
+
+    monkeypatch.setattr(records, "_measured", away)
+    api("get", f"/v1/students/{student.pk}/history", status=503)
+    monkeypatch.undo()
+    assert api("get", f"/v1/students/{student.pk}/history")["lessons"]

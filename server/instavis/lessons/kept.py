@@ -5,7 +5,7 @@ from __future__ import annotations
 import contextlib
 import functools
 import logging
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from datetime import datetime
 from hashlib import sha256
 from pathlib import Path
@@ -63,16 +63,20 @@ def work_ahead_with(call: Callable[[int], None]) -> None:
 def work_ahead(student: Student) -> None:
     """Have this student's record worked out before anybody asks for it, when what is being done is committed."""
     if not student.made_up:
-        transaction.on_commit(functools.partial(_call_a_worker, student.pk))
+        transaction.on_commit(functools.partial(call_to_records, [student.pk]))
 
 
-def _call_a_worker(student_id: int) -> None:
-    """A queue that is away is no misfortune: whoever asks for the record waits for it then."""
+def call_to_records(students: Iterable[int]) -> None:
+    """Call workers to these students' records.
+
+    A queue that is away is no misfortune: whoever asks for the record waits for it then.
+    """
     try:
-        for call in _calls:
-            call(student_id)
+        for student_id in students:
+            for call in _calls:
+                call(student_id)
     except Exception as error:
-        logger.warning("no worker could be called to the record of student %s: %s", student_id, error)
+        logger.warning("no worker could be called to a student's record: %s", error)
 
 
 def once_by_this_code(what: str, work: Callable[[], None]) -> None:

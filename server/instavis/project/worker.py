@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import contextlib
 import logging
 import os
+from collections.abc import Iterator
 
 import django
 from django.apps import apps
@@ -18,7 +20,7 @@ from django.db import InterfaceError, OperationalError  # noqa: E402
 from django.utils import timezone  # noqa: E402
 
 from instavis.accounts.models import Student  # noqa: E402
-from instavis.lessons.kept import once_by_this_code, work_ahead_with  # noqa: E402
+from instavis.lessons.kept import call_to_records, once_by_this_code, work_ahead_with  # noqa: E402
 from instavis.platform import copies  # noqa: E402
 from instavis.platform import statements as statements  # noqa: E402 (slow ones make themselves known)
 from instavis.project import works as works  # noqa: E402 (every kind of work makes itself known)
@@ -65,10 +67,8 @@ def do(work_id: int) -> None:
 @app.task(name="rounds")
 def rounds() -> None:
     """Look for works that were left; while the database is away there is nothing to be found."""
-    try:
+    with _database_may_be_away("a round"):
         services.rounds(timezone.now())
-    except (OperationalError, InterfaceError) as error:
-        logger.warning("the database did not answer a round: %s", error)
 
 
 @app.task(name="retention")
@@ -80,25 +80,27 @@ def retention() -> None:
 @app.task(name="record")
 def record(student_id: int) -> None:
     """Work out a student's record before anybody asks for it."""
-    student = Student.objects.select_related("academy").filter(pk=student_id).first()
-    if student is not None:
-        work_out(student, student.academy.day_of(timezone.now()))
+    with _database_may_be_away("the record of a student"):
+        student = Student.objects.select_related("academy").filter(pk=student_id).first()
+        if student is not None:
+            work_out(student, student.academy.day_of(timezone.now()))
 
 
 @app.task(name="records")
 def records() -> None:
     """Once after an upgrade, call workers to the records of those who come, one after the other."""
-    once_by_this_code("records", _call_to_records)
+    with _database_may_be_away("who comes"):
+        once_by_this_code("records", lambda: call_to_records(who_comes(timezone.now())))
 
 
-def _call_to_record(student_id: int) -> None:
-    record.apply_async((student_id,), expires=RECORD_SECONDS, priority=LAST)
-
-
-def _call_to_records() -> None:
-    for key in who_comes(timezone.now()):
-        _call_to_record(key)
+@contextlib.contextmanager
+def _database_may_be_away(what: str) -> Iterator[None]:
+    """What is asked for again, or can be done without, is left; the log says so in a line."""
+    try:
+        yield
+    except (OperationalError, InterfaceError) as error:
+        logger.warning("the database did not answer %s: %s", what, error)
 
 
 services.call_with(lambda work_id: do.apply_async((work_id,), expires=CALL_SECONDS))
-work_ahead_with(_call_to_record)
+work_ahead_with(lambda key: record.apply_async((key,), expires=RECORD_SECONDS, priority=LAST))

@@ -6,6 +6,8 @@ import logging
 from collections.abc import Callable
 from typing import TypeVar
 
+from django.db import InterfaceError, OperationalError
+
 from instavis.lessons.models import Lesson
 from instavis_core.message import Message
 
@@ -16,9 +18,14 @@ Row = TypeVar("Row")
 
 
 def readable(lesson: Lesson, read: Callable[[], Row], instead: Callable[[], Row]) -> Row:
-    """What is read of a lesson, or what stands in its place when that fails; the log says why."""
+    """What is read of a lesson, or what stands in its place when that fails; the log says why.
+
+    A database that is away is no fault of the lesson's: whoever asked hears of it.
+    """
     try:
         return read()
+    except (OperationalError, InterfaceError):
+        raise
     except Exception:
         logger.exception(Message("lesson %s cannot be read"), lesson.pk)
         return instead()
