@@ -180,17 +180,14 @@ def _open(row: _Recent, is_newest: bool, day: date) -> list[str]:
 
 
 def _items(lesson: Lesson, kinds: list[str], row: _Recent) -> list[OpenItem]:
-    return [
-        OpenItem(
-            kind=kind,
-            student_id=lesson.student_id,
-            student=lesson.student.name,
-            lesson_id=lesson.pk,
-            day=lesson.day,
-            text=_waits(kind, row),
-        )
-        for kind in kinds
-    ]
+    return [_item(lesson, kind, _waits(kind, row)) for kind in kinds]
+
+
+def _item(lesson: Lesson, kind: str, text: Message) -> OpenItem:
+    student = lesson.student
+    return OpenItem(
+        kind=kind, student_id=student.pk, student=student.name, lesson_id=lesson.pk, day=lesson.day, text=text
+    )
 
 
 def _waits(kind: str, row: _Recent) -> Message:
@@ -227,16 +224,7 @@ def _unreadable_visit(lesson: Lesson, begun: Lesson | None) -> Visit:
 
 def _unreadable_item(lesson: Lesson) -> list[OpenItem]:
     text = Message("Something in this lesson cannot be read. Its balls are kept; the server's log says what it is.")
-    return [
-        OpenItem(
-            kind=UNREADABLE,
-            student_id=lesson.student_id,
-            student=lesson.student.name,
-            lesson_id=lesson.pk,
-            day=lesson.day,
-            text=text,
-        )
-    ]
+    return [_item(lesson, UNREADABLE, text)]
 
 
 def _begun(lesson: Lesson, last: Lesson | None, day: date) -> Visit:
