@@ -19,6 +19,7 @@ from kombu.exceptions import OperationalError as QueueAway
 
 from instavis.platform.copies import end_with_parent
 from instavis.platform.transactions import DEADLOCK, whole
+from instavis.project.worker import LAST
 from instavis.work import services as works
 from instavis.work.models import Work
 from instavis.work.services import Cancelled, WorkFailed
@@ -155,6 +156,19 @@ def test_a_queue_that_hangs_up_is_tried_once_more_and_not_waited_for():
             queue.send_task("work", (1,))
         listening.shutdown(socket.SHUT_RDWR)
     assert len(tried) in (1, 2)
+
+
+def test_what_somebody_waits_for_is_taken_before_records():
+    queue = Celery(set_as_current=False)
+    queue.conf.update(settings.CELERY, task_default_queue="a-test-of-priorities")
+    queue.send_task("record", (1,), priority=LAST, expires=60)
+    queue.send_task("work", (1,), expires=60)
+    with queue.connection() as line:
+        waiting = line.SimpleQueue(queue.conf.task_default_queue)
+        taken = [waiting.get(timeout=5) for _ in range(2)]
+        for message in taken:
+            message.ack()
+    assert [message.headers["task"] for message in taken] == ["work", "record"]
 
 
 @pytest.mark.django_db(transaction=True)
