@@ -78,7 +78,7 @@ def test_from_an_empty_academy_to_every_ball_once(newcomer: Page, browser: Brows
     ).click()
     phone.get_by_role("button", name="Knee").click()
     phone.get_by_label("A good one feels like").fill("Nothing at all")
-    expect(phone.get_by_text("Kept. You can close this page.")).to_be_visible()
+    expect(phone.get_by_text("Saved. You can close this page.")).to_be_visible()
     page.reload()
     expect(page.get_by_text("Filled in by the student.")).to_be_visible()
     expect(page.get_by_role("button", name="Knee: stiff")).to_be_visible()

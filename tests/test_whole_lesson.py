@@ -39,7 +39,7 @@ def test_a_whole_lesson_by_keyboard(page: Page, product):
     expect(page.get_by_role("radio", name="Right").first).to_be_checked()
     tab_to(page, "button", "Thin")
     page.keyboard.press("Space")
-    expect(page.get_by_text("Kept.", exact=True)).to_be_visible()
+    expect(page.get_by_text("Saved", exact=True)).to_be_visible()
 
     # Baseline: listen to the bay, let the golfer hit.
     bay = page.get_by_label("Balls from")

@@ -8,8 +8,9 @@ from importlib import resources
 import pytest
 
 from instavis_core.cause import rank_causes
+from instavis_core.choice.candidates import rank_candidates
 from instavis_core.knowledge import KnowledgeError
-from instavis_core.knowledge.loader import changed_knowledge, load_knowledge_from, shipped_knowledge
+from instavis_core.knowledge.loader import changed_knowledge, load_knowledge_from, shipped_knowledge, stored_knowledge
 
 SHIPPED = shipped_knowledge()
 
@@ -123,6 +124,50 @@ def test_an_own_look_is_evidence_only_where_it_is_in_force(hit):
     with ThreadPoolExecutor(2) as pool:
         both = list(pool.map(lambda k: chance(k, {}), [own, SHIPPED] * 4))
     assert both == pytest.approx([chance(own, {}), plain] * 4, abs=1e-12)
+
+
+OWN_DRILL = {
+    "name": "Slow gate",
+    "faults": ["hip-stall"],
+    "school": "",
+    "object": "a gate of two tees",
+    "kit": ["rod"],
+    "setup": "Set two tees a club head apart.",
+    "cue": "Turn through the gate.",
+    "mark": "The belt faces the target.",
+    "fake": "Only the arms pass.",
+    "wanted": "A short straight ball.",
+    "ugly": "Pulls at first.",
+    "matchups": [],
+    "regions": ["hip"],
+    "stages": ["rehearse", "half"],
+    "home": True,
+    "cautions": ["rods"],
+}
+UNKNOWN = {"school": "opening:never", "kit": ["ladder"], "regions": ["elbow"], "stages": ["jump"], "cautions": ["fire"]}
+
+
+@pytest.mark.parametrize(("field", "value"), UNKNOWN.items())
+def test_own_drill_with_unknown_reference_is_refused_by_name(field, value):
+    with pytest.raises(KnowledgeError) as caught:
+        changed_knowledge({"drill": {"own-gate": OWN_DRILL | {field: value}}})
+    unknown = value if isinstance(value, str) else value[0]
+    assert caught.value.field == f"own-gate.{field}"
+    assert caught.value.why.startswith(f"is {unknown!r}, expected one of ")
+
+
+def test_own_drill_with_anything_but_texts_in_a_list_is_refused():
+    with pytest.raises(KnowledgeError, match="own-gate.kit: is .* expected a list of texts"):
+        changed_knowledge({"drill": {"own-gate": OWN_DRILL | {"kit": [{"id": "rod"}]}}})
+
+
+def test_own_drill_stored_with_unknown_references_still_ranks(hit):
+    balls = hit("hip-stall", 3, 12)
+    stored = stored_knowledge({"drill": {"own-gate": OWN_DRILL | UNKNOWN | {"kit": ["rod", "ladder"]}}})
+    candidates = rank_candidates(stored, rank_causes(stored, balls), balls)
+    drills = {choice.drill.id: choice.drill for one in candidates for choice in one.drills}
+    assert drills["own-gate"].kit == ("rod",)
+    assert drills["own-gate"].cautions == ()
 
 
 def test_changed_effects_move_the_ranking_the_way_they_point(hit):

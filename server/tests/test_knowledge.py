@@ -5,6 +5,7 @@ from __future__ import annotations
 import pytest
 from django.utils import timezone
 
+from instavis.knowledge.models import KnowledgeVersion
 from instavis.lessons.services import start_lesson
 
 HIP_STALL = {"fault": {"hip-stall": {"prior": 0.45, "label": "Pelvis stops"}}}
@@ -16,6 +17,24 @@ OWN = {
     "seconds": 8,
     "grades": ["coming-up", "still-down"],
     "speaks": {"still-down": {"early-extension": 2}},
+}
+OWN_DRILL = {
+    "name": "Slow gate",
+    "faults": ["early-extension"],
+    "school": "",
+    "object": "a gate of two tees",
+    "kit": ["rod"],
+    "setup": "Set two tees a club head apart.",
+    "cue": "Turn through the gate.",
+    "mark": "The belt faces the target.",
+    "fake": "Only the arms pass.",
+    "wanted": "A short straight ball.",
+    "ugly": "Pulls at first.",
+    "matchups": [],
+    "regions": [],
+    "stages": ["rehearse", "half"],
+    "home": True,
+    "cautions": ["rods"],
 }
 
 
@@ -175,3 +194,24 @@ def test_looks_are_drawn_for_either_hand(api):
     )
     assert shaft[0][0][0] == -mirrored[0][0][0]
     api("get", "/v1/figures/no-such", None, 422)
+
+
+def test_own_drill_with_unknown_caution_is_refused_when_saved(api):
+    refused = save(api, {"drill": {"own-gate": OWN_DRILL | {"cautions": ["fire"]}}}, 422)
+    (problem,) = refused["errors"]
+    assert problem["field"] == "own-gate.cautions"
+    assert "is 'fire', expected one of body-tests, junior, not-medical" in problem["message"]
+
+
+def test_correct_works_with_an_own_drill_stored_before_references_were_checked(api, coach, with_baseline):
+    version = KnowledgeVersion.objects.create(
+        academy=coach.academy,
+        number=1,
+        changes={"drill": {"own-gate": OWN_DRILL | {"cautions": ["fire"], "stages": ["jump", "half"]}}},
+        made_by=coach,
+        made_at=timezone.now(),
+    )
+    with_baseline.knowledge_version = version
+    with_baseline.save()
+    candidates = api("get", f"/v1/lessons/{with_baseline.pk}/corrections")["candidates"]
+    assert any(d["drill"] == "own-gate" for c in candidates for d in c["drills"])

@@ -6,7 +6,7 @@ import dataclasses
 import functools
 import math
 import tomllib
-from collections.abc import Callable, Container, Iterable, Iterator
+from collections.abc import Callable, Collection, Iterable, Iterator
 from importlib import resources
 from typing import Any, TypeVar, get_type_hints
 
@@ -100,6 +100,8 @@ def _typed(value: Any, hint: Any, refuse: Callable[[str], KnowledgeError]) -> An
     if hint == tuple[model.SchoolSide, ...] and isinstance(value, list):
         return tuple(model.SchoolSide(str(side["id"]), Message(str(side["says"]))) for side in value)
     if text.startswith("tuple") and isinstance(value, list):
+        if ("str" in text or "Message" in text) and not all(isinstance(one, str) for one in value):
+            raise refuse(f"is {value!r}, expected a list of texts")
         return tuple(Message(one) if "Message" in text and isinstance(one, str) else one for one in value)
     if hint == model.Seen | None and isinstance(value, dict):
         return _seen(value, refuse)
@@ -243,6 +245,10 @@ def load_knowledge_from(read: Callable[[str], str], changes: Changes | None = No
         probability_words=probability,
         fault_ids=frozenset(c.id for c in causes if c.kind in ("fault", "partner")),
     )
+    references = _drill_references(vocabulary)
+    for drill in drill_rows:
+        for name, allowed in references.items():
+            _check_names(drills, drill.id, name, _values(getattr(drill, name)), allowed)
     return model.Knowledge(
         vocabulary=vocabulary,
         causes={c.key: c for c in causes},
@@ -289,6 +295,24 @@ def changed_knowledge(changes: Changes) -> model.Knowledge:
     return load_knowledge_from(shipped_text, changes)
 
 
+def stored_knowledge(changes: Changes) -> model.Knowledge:
+    """Return the shipped knowledge with changes that were accepted before today's rules.
+
+    References of an academy's own drills that name nothing are left out, so that an old version never stops a lesson.
+
+    Raises
+    ------
+    KnowledgeError
+        For anything else that is wrong, naming table, entry and field.
+    """
+    references = _drill_references(vocabulary())
+    own = {
+        key: {name: _known(value, references[name]) if name in references else value for name, value in row.items()}
+        for key, row in changes.get("drill", {}).items()
+    }
+    return changed_knowledge({**changes, "drill": own} if own else changes)
+
+
 def vocabulary() -> model.Vocabulary:
     """What is measured, with what and in which words: the same for everybody, read once."""
     return shipped_knowledge().vocabulary
@@ -296,6 +320,30 @@ def vocabulary() -> model.Vocabulary:
 
 def _by_id(rows: list[Row]) -> dict[str, Row]:
     return {row.id: row for row in rows}  # type: ignore[attr-defined]
+
+
+def _drill_references(known: model.Vocabulary) -> dict[str, Collection[str]]:
+    """Return the allowed values of every field of a drill that names an entry of the vocabulary."""
+    return {
+        "school": {f"{school.id}:{side.id}" for school in known.schools.values() for side in school.sides},
+        "kit": known.words["kit"],
+        "regions": known.words["region"],
+        "stages": known.stages,
+        "cautions": known.cautions,
+    }
+
+
+def _values(value: str | Iterable[str]) -> Iterable[str]:
+    """Return the names in a field that holds one name, none (empty), or several."""
+    if isinstance(value, str):
+        return (value,) if value else ()
+    return value
+
+
+def _known(value: Any, allowed: Collection[str]) -> Any:
+    if isinstance(value, str):
+        return value if value in allowed else ""
+    return [name for name in value if isinstance(name, str) and name in allowed] if isinstance(value, list) else value
 
 
 def _check_effects(source: _File, table: str, rows: list[model.Cause]) -> None:
@@ -324,10 +372,10 @@ def _check_looks(source: _File, rows: list[model.Check]) -> None:
             raise source.refuse(raw, "seconds", f"is {row.seconds!r}, expected 1 to 120")
 
 
-def _check_names(source: _File, entry: str, field: str, named: Iterable[str], known: Container[str]) -> None:
+def _check_names(source: _File, entry: str, field: str, named: Iterable[str], allowed: Collection[str]) -> None:
     for name in named:
-        if name not in known:
-            raise source.refuse({"id": entry}, field, f"names {name!r}, which is no entry there")
+        if name not in allowed:
+            raise source.refuse({"id": entry}, field, f"is {name!r}, expected one of {', '.join(sorted(allowed))}")
 
 
 def _check_speaks(source: _File, raw: dict[str, Any], field: str, speaks: dict[str, int], ids: set[str]) -> None:

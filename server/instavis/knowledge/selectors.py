@@ -9,16 +9,16 @@ from instavis.accounts.models import Academy
 from instavis.knowledge.models import KnowledgeVersion
 from instavis.lessons.models import Lesson
 from instavis_core.knowledge import OWN, Changes, Knowledge
-from instavis_core.knowledge.loader import changed_knowledge, shipped_knowledge
+from instavis_core.knowledge.loader import shipped_knowledge, stored_knowledge
 
 
 @functools.lru_cache(maxsize=32)
 def _built(changes: str) -> Knowledge:
-    return changed_knowledge(json.loads(changes))
+    return stored_knowledge(json.loads(changes))
 
 
 def knowledge_with(changes: Changes) -> Knowledge:
-    """The shipped knowledge with these changes; built once and kept.
+    """Return the shipped knowledge with stored changes; built once and cached.
 
     Raises
     ------

@@ -1,15 +1,10 @@
 /** What the screens know of the server, and what they do when it does not answer as they hoped. */
 import { MutationCache, QueryCache, QueryClient } from "@tanstack/react-query";
 
-import { Problems } from "./client";
+import { Problems, passes } from "./client";
 import { queries } from "./queries";
 
 const TRIES = 5;
-
-/** Whether the same question may be answered a moment later: no line, or a server that is busy, away or restarting. */
-function passes(error: Error): boolean {
-  return error instanceof Problems && (error.status === 0 || [502, 503, 504].includes(error.status));
-}
 
 export function newCache(): QueryClient {
   // Whoever is told to sign in first is asked who they are, whatever they were doing. What is known of them stays until

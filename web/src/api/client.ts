@@ -16,6 +16,11 @@ export class Problems extends Error {
   }
 }
 
+/** Whether the same question may be answered a moment later: no line, or a server that is busy, away or restarting. */
+export function passes(error: unknown): boolean {
+  return error instanceof Problems && (error.status === 0 || [502, 503, 504].includes(error.status));
+}
+
 export function csrfToken(): string {
   return document.cookie.match(/(?:^|; )(?:__Host-)?instavis_csrf=([^;]+)/)?.[1] ?? "";
 }

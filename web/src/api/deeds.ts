@@ -58,9 +58,15 @@ export function useLessonActions(lessonId: number) {
         ask(client.PUT("/api/v1/lessons/{lesson_id}/conditions", { params, body: { conditions } })),
       onSuccess: refresh,
     }),
+    // `keepalive`: the request outlives the page that sent it.
     saveIntake: useMutation({
-      mutationFn: (body: IntakeBody) => ask(client.PUT("/api/v1/lessons/{lesson_id}/intake", { params, body })),
-      onSuccess: refresh,
+      mutationFn: (body: IntakeBody) =>
+        ask(client.PUT("/api/v1/lessons/{lesson_id}/intake", { params, body, keepalive: true })),
+      networkMode: "always",
+      onSuccess: (saved) => {
+        cache.setQueryData(queries.intake(lessonId).queryKey, saved);
+        return refresh();
+      },
     }),
     testBody: useMutation({
       mutationFn: (results: Record<string, string>) =>
@@ -125,7 +131,8 @@ export function useLessonActions(lessonId: number) {
     }),
     saveTakeHome: useMutation({
       mutationFn: (body: Schemas["TakeHomeIn"]) =>
-        ask(client.PUT("/api/v1/lessons/{lesson_id}/take-home", { params, body })),
+        ask(client.PUT("/api/v1/lessons/{lesson_id}/take-home", { params, body, keepalive: true })),
+      networkMode: "always",
       onSuccess: refresh,
     }),
     addByHand: useMutation({

@@ -8,6 +8,7 @@ import { FindAnything } from "../features/find/FindAnything";
 import { t } from "../shared/format/language";
 import { UNITS } from "../shared/format/units";
 import { useLanguage } from "../shared/format/useLanguage";
+import { forgetUnsaved } from "../shared/ui/autosave";
 import { Button } from "../shared/ui/Button";
 import { Callout } from "../shared/ui/Callout";
 import { type Framed, type Light, LightSwitch } from "../shared/ui/LightSwitch";
@@ -188,6 +189,7 @@ function SignOut() {
     mutationFn: () => ask(client.DELETE("/api/v1/session")),
     onSuccess: () => {
       cache.clear();
+      forgetUnsaved();
       location.assign("/");
     },
   });

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useState } from "react";
 import { useParams } from "react-router";
 import { ask, client, type Schemas } from "../../api/client";
 import { queries } from "../../api/queries";
@@ -8,11 +8,12 @@ import type { Units } from "../../shared/format/units";
 import { useLanguage } from "../../shared/format/useLanguage";
 import { ChooseOne } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
+import { savedText } from "../../shared/ui/savedText";
+import { useAutosave } from "../../shared/ui/useAutosave";
 import { Wordmark } from "../../shared/ui/Wordmark";
 import { AskForm } from "./AskForm";
 import type { Answers } from "./ask";
 
-const QUIET_MS = 600;
 const UNITS = [
   { id: "yd-mph", label: "Yards" },
   { id: "m-mph", label: "Metres" },
@@ -40,21 +41,14 @@ export function AskPage() {
 
 function Filling({ token, page }: { token: string; page: Schemas["AskPageOut"] }) {
   const cache = useQueryClient();
-  const [answers, setAnswers] = useState<Answers>(page.answers);
   const [units, setUnits] = useState<string>("yd-mph");
-  const touched = useRef(false);
-  const save = useMutation({
-    mutationFn: (body: Answers) => ask(client.PUT("/api/v1/ask/{token}", { params: { path: { token } }, body })),
-    onSuccess: (told) => cache.setQueryData(queries.askPage(token).queryKey, told),
-    retry: 20,
-    retryDelay: (count) => Math.min(8000, 500 * 2 ** count),
+  const { mutateAsync } = useMutation({
+    mutationFn: (body: Answers) =>
+      ask(client.PUT("/api/v1/ask/{token}", { params: { path: { token } }, body, keepalive: true })),
+    networkMode: "always",
+    onSuccess: (saved) => cache.setQueryData(queries.askPage(token).queryKey, saved),
   });
-  const { mutate } = save;
-  useEffect(() => {
-    if (!touched.current) return;
-    const timer = setTimeout(() => mutate(answers), QUIET_MS);
-    return () => clearTimeout(timer);
-  }, [answers, mutate]);
+  const form = useAutosave<Answers>({ name: `ask-${token.slice(0, 16)}`, saved: page.answers, save: mutateAsync });
   return (
     <main className="flex flex-col gap-5 py-5">
       <div>
@@ -69,29 +63,18 @@ function Filling({ token, page }: { token: string; page: Schemas["AskPageOut"] }
       </div>
       <ChooseOne label={t("You count distances in")} options={UNITS} value={units} onChange={(v) => v && setUnits(v)} />
       <AskForm
-        answers={answers}
+        answers={form.value}
         words={page.words}
         caution={page.caution}
         units={units as Units}
         who="you"
         group="irons"
-        onChange={(next) => {
-          touched.current = true;
-          setAnswers(next);
-        }}
+        onChange={(next) => form.change(() => next)}
       />
       <p role="status" className="sticky bottom-0 border-t border-rule bg-paper py-3 font-semibold">
-        {save.isError
-          ? t("Not kept.")
-          : save.failureCount > 0
-            ? t("No connection. Your answers are sent when it is back.")
-            : save.isPending
-              ? t("Keeping…")
-              : save.isSuccess
-                ? t("Kept. You can close this page.")
-                : t("Kept as you touch it.")}
+        {form.state === "saved" ? t("Saved. You can close this page.") : savedText(form.state)}
       </p>
-      {save.isError && <Notice error={save.error} />}
+      {form.state === "refused" && form.error && <Notice error={form.error} />}
     </main>
   );
 }

@@ -1,5 +1,4 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
 import { ask, client, type Schemas } from "../../api/client";
 import { queries, useKnowledge } from "../../api/queries";
 import { useClock } from "../../api/useClock";
@@ -8,12 +7,13 @@ import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
 import { Notice } from "../../shared/ui/Notice";
+import { savedText } from "../../shared/ui/savedText";
+import { useAutosave } from "../../shared/ui/useAutosave";
 import { useActions, useDesk } from "../lesson/LessonContext";
 import { AskForm } from "./AskForm";
 import type { Answers, AskWords } from "./ask";
 
-const QUIET_MS = 500;
-/** The usual miss, contact, feels and limits: two minutes, kept as they are touched. */
+/** The usual miss, contact, feels and limits: two minutes, saved automatically. */
 export function AskStation() {
   const { lesson } = useDesk();
   const intake = useQuery(queries.intake(lesson.id));
@@ -26,15 +26,11 @@ function Filling({ first }: { first: Schemas["IntakeOut"] }) {
   const { lesson, units } = useDesk();
   const actions = useActions();
   const knowledge = useKnowledge();
-  const [answers, setAnswers] = useState<Answers>(first.answers);
-  const touched = useRef(false);
-  const { mutate } = actions.saveIntake;
-
-  useEffect(() => {
-    if (!touched.current) return;
-    const timer = setTimeout(() => mutate(answers), QUIET_MS);
-    return () => clearTimeout(timer);
-  }, [answers, mutate]);
+  const form = useAutosave<Answers>({
+    name: `intake-${lesson.id}`,
+    saved: first.answers,
+    save: actions.saveIntake.mutateAsync,
+  });
 
   const named = (kind: string) =>
     Object.fromEntries(knowledge.intake_words.filter((w) => w.kind === kind).map((w) => [w.id, w.label]));
@@ -54,13 +50,7 @@ function Filling({ first }: { first: Schemas["IntakeOut"] }) {
           </>
         )}
         <p role="status" className="ml-auto text-sm text-soft">
-          {actions.saveIntake.isPending
-            ? t("Keeping…")
-            : actions.saveIntake.isSuccess
-              ? t("Kept.")
-              : first.by_student
-                ? t("Filled in by the student.")
-                : t("Kept as you touch it.")}
+          {savedText(form.state, first.by_student ? t("Filled in by the student.") : undefined)}
         </p>
       </div>
       {!first.asked && first.earlier_day && (
@@ -70,22 +60,19 @@ function Filling({ first }: { first: Schemas["IntakeOut"] }) {
               earlier_day: datedDay(first.earlier_day),
             })}
           </p>
-          <Button onClick={() => mutate(answers)}>{t("Nothing has changed")}</Button>
+          <Button onClick={() => form.change((answers) => answers)}>{t("Nothing has changed")}</Button>
         </Callout>
       )}
-      {actions.saveIntake.isError && <Notice error={actions.saveIntake.error} />}
+      {form.state === "refused" && form.error && <Notice error={form.error} />}
       <AskForm
-        answers={answers}
+        answers={form.value}
         words={words}
         caution={knowledge.cautions.find((c) => c.id === "not-medical")?.text ?? ""}
         units={units}
         who={lesson.student.name.split(" ")[0] ?? ""}
         group={lesson.club_group}
         faults={faults}
-        onChange={(next) => {
-          touched.current = true;
-          setAnswers(next);
-        }}
+        onChange={(next) => form.change(() => next)}
       />
     </div>
   );

@@ -1,11 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
 import { queries } from "../../api/queries";
 import type { TakeHomePage } from "../../api/records";
 import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { TextField } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
+import { savedText } from "../../shared/ui/savedText";
+import { useAutosave } from "../../shared/ui/useAutosave";
 import { useActions, useDesk } from "../lesson/LessonContext";
 import { Page } from "./Page";
 import { Practised } from "./Practised";
@@ -19,8 +20,6 @@ type Words = {
   sections: Record<string, string[]>;
 };
 
-const QUIET_MS = 500;
-
 /** One page: what was found, what changed, what to practise; the coach's words on it, and how it gets home. */
 export function TakeHomeStation() {
   const { lesson } = useDesk();
@@ -33,22 +32,18 @@ export function TakeHomeStation() {
 function Desk({ page }: { page: TakeHomePage }) {
   const { lesson } = useDesk();
   const actions = useActions();
-  const [words, setWords] = useState<Words>(() => wordsOf(page));
-  const touched = useRef(false);
-  const { mutate } = actions.saveTakeHome;
-  useEffect(() => {
-    if (!touched.current) return;
-    const timer = setTimeout(() => mutate(words), QUIET_MS);
-    return () => clearTimeout(timer);
-  }, [words, mutate]);
-  function set(change: Partial<Words>) {
-    touched.current = true;
-    setWords((old) => ({ ...old, ...change }));
-  }
-  function edit(section: string, lines: string[] | null) {
-    const { [section]: _, ...others } = words.sections;
-    set({ sections: lines === null ? others : { ...others, [section]: lines } });
-  }
+  const form = useAutosave<Words>({
+    name: `take-home-${lesson.id}`,
+    saved: wordsOf(page),
+    save: actions.saveTakeHome.mutateAsync,
+  });
+  const words = form.value;
+  const set = (change: Partial<Words>) => form.change((old) => ({ ...old, ...change }));
+  const edit = (section: string, lines: string[] | null) =>
+    form.change((old) => {
+      const { [section]: _, ...others } = old.sections;
+      return { ...old, sections: lines === null ? others : { ...others, [section]: lines } };
+    });
   return (
     <div className="mx-auto grid max-w-6xl gap-8 lg:grid-cols-[minmax(0,1fr)_320px]">
       <Page lessonId={lesson.id} page={page} onEdit={edit} />
@@ -83,7 +78,10 @@ function Desk({ page }: { page: TakeHomePage }) {
           value={words.next_lesson ?? ""}
           onChange={(v) => set({ next_lesson: v || null })}
         />
-        {actions.saveTakeHome.isError && <Notice error={actions.saveTakeHome.error} />}
+        <p role="status" className="min-h-5 text-sm text-soft">
+          {savedText(form.state)}
+        </p>
+        {form.state === "refused" && form.error && <Notice error={form.error} />}
         <Share />
         <Practised />
         {!lesson.training && (

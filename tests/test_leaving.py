@@ -1,0 +1,84 @@
+"""Changes made just before a page goes away reach the server: by another station, link, reload, closed tab, offline."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from .keyboard import station
+
+PATIENCE_SECONDS = 20
+TAP_MS = 100
+CONTACT = ("Thin", "Fat", "Heel", "Toe")
+
+LEAVE: dict[str, Callable[[Page], object]] = {
+    "station": lambda page: station(page, 2),
+    "link": lambda page: page.get_by_role("link", name="Instavis").first.click(),
+    "reload": lambda page: page.reload(),
+    "back": lambda page: page.go_back(),
+    "close": lambda page: page.close(),
+}
+
+
+def answers(product, lesson: int) -> dict:
+    return product.signed_in().get(f"/api/v1/lessons/{lesson}/intake").json()["answers"]
+
+
+def eventually(value: Callable[[], object], wanted: object) -> None:
+    """Wait until the server has a value; a change may arrive after the page is gone."""
+    deadline = time.monotonic() + PATIENCE_SECONDS
+    while (found := value()) != wanted and time.monotonic() < deadline:
+        pass
+    assert found == wanted
+
+
+@pytest.mark.parametrize("way", LEAVE)
+def test_taps_just_before_leaving_ask_are_saved(page: Page, product, fresh_lesson, way):
+    lesson = fresh_lesson(f"Quick {way}")
+    page.goto("/")
+    other = page.context.new_page()
+    other.goto("/")
+    other.goto(f"/lessons/{lesson}/ask")
+    for name in CONTACT:
+        other.get_by_role("button", name=name, exact=True).click()
+        other.wait_for_timeout(TAP_MS)
+    LEAVE[way](other)
+    eventually(lambda: sorted(answers(product, lesson)["contact"]), sorted(n.lower() for n in CONTACT))
+    if not other.is_closed():
+        other.close()
+
+
+def test_taps_made_offline_survive_a_reload(page: Page, product, fresh_lesson):
+    lesson = fresh_lesson("Quick offline")
+    page.goto(f"/lessons/{lesson}/ask")
+    page.get_by_role("button", name="Thin", exact=True).click()
+    expect(page.get_by_text("Saved", exact=True)).to_be_visible()
+    page.route("**/intake", lambda route: route.abort("connectionrefused") if route.request.method == "PUT" else route.continue_())
+    page.get_by_role("button", name="Heel", exact=True).click()
+    expect(page.get_by_text("Offline. Your changes will be saved when the connection is back.")).to_be_visible()
+    page.reload()
+    expect(page.get_by_role("button", name="Heel", exact=True)).to_have_attribute("aria-pressed", "true")
+    page.unroute("**/intake")
+    eventually(lambda: sorted(answers(product, lesson)["contact"]), ["heel", "thin"])
+
+
+def test_coming_back_at_once_shows_the_last_taps(page: Page, fresh_lesson):
+    lesson = fresh_lesson("Quick return")
+    page.goto(f"/lessons/{lesson}/ask")
+    page.get_by_role("button", name="Thin", exact=True).click()
+    station(page, 2)
+    station(page, 1)
+    expect(page.get_by_role("button", name="Thin", exact=True)).to_have_attribute("aria-pressed", "true")
+
+
+def test_words_typed_on_take_home_are_saved_when_the_station_changes(page: Page, product, fresh_lesson):
+    lesson = fresh_lesson("Quick words")
+    page.goto(f"/lessons/{lesson}/take-home")
+    note = page.get_by_label("A word to the student")
+    note.fill("Slow and small.")
+    note.press("Alt+Digit1")
+    client = product.signed_in()
+    eventually(lambda: client.get(f"/api/v1/lessons/{lesson}/take-home").json()["note"], "Slow and small.")
