@@ -87,3 +87,29 @@ def test_two_swings_are_compared_by_keys_and_go_home(page: Page, root):
 def test_without_a_film_it_says_where_films_come_from(page: Page):
     page.goto("/lessons/1/films")
     expect(page.get_by_role("main")).to_contain_text("No film of Tamsin Quarrelow is kept.")
+
+
+def test_a_single_film_plays_steps_and_slows_down(page: Page, root):
+    films = "**/students/*/films"
+    page.route(films, lambda route: route.fulfill(json=route.fetch().json()[:1]))
+    page.goto("/lessons/2/films")
+    page.get_by_role("heading", name="Film", exact=True).wait_for()
+    expect(page.locator("canvas")).to_have_count(1)
+    first = changed(page, [0])
+    page.keyboard.press("1")
+    address = changed(page, first)
+    page.keyboard.press("ArrowRight")
+    page.keyboard.press("ArrowRight")
+    expect(page.get_by_text("33 ms", exact=True)).to_be_visible()
+    page.keyboard.press("6")
+    impact = changed(page, address)
+    slow = page.get_by_role("button", name="Slow")
+    expect(slow).to_have_attribute("aria-pressed", "true")
+    page.keyboard.press("s")
+    expect(slow).to_have_attribute("aria-pressed", "false")
+    page.keyboard.press("Space")
+    changed(page, impact)
+    page.keyboard.press("Space")
+    expect(page.get_by_role("button", name="Over each other")).to_have_count(0)
+    assert faults_of(page, root) == []
+    page.unroute(films)

@@ -25,8 +25,9 @@ const seen = [
 /** What was sent besides where the lesson is. */
 const deeds = () => changes().filter((one) => one.path !== LESSON);
 
-async function films(clips: unknown[], more: Partial<Schemas["RecordingsOut"]> = {}) {
+async function films(clips: unknown[], more: Partial<Schemas["RecordingsOut"]> = {}, watchable: unknown[] = []) {
   const page = openStation("check", {
+    [`GET /api/v1/students/${recorded<Schemas["LessonOut"]>("lesson").student_id}/films`]: watchable,
     [`GET ${LESSON}/clips`]: clips,
     [`GET ${LESSON}/recordings`]: { ...recordings, ...more },
   });
@@ -52,12 +53,26 @@ it("takes what films propose as a camera's, apart from belts and mats", async ()
   const row = { id: 41, name: "a.mp4", view: "down-the-line", ball: 3, received_at: "2026-05-04T09:00:00Z" };
   const filmed = { ...row, adjusted: false };
   const section = await films([], { recordings: [...recordings.recordings, filmed], seen });
-  section.getByRole("button", { name: "ball 3" });
+  section.getByText("ball 3");
+  section.getByRole("button", { name: "Curves of ball 3" });
   fireEvent.click(section.getByRole("button", { name: /^Take: leaves early/ }));
   await waitFor(() => expect(deeds()).toHaveLength(1));
   expect(deeds()[0]).toMatchObject({ body: { grades: { "seat-line": "leaves-early" }, source: "camera" } });
   const others = within(screen.getByRole("region", { name: "Recordings" }));
   expect(others.queryByRole("button", { name: "ball 3" })).toBeNull();
+});
+
+it("lets a single film be watched, and says nothing of one that was deleted", async () => {
+  const row = { name: "a.mp4", view: "down-the-line", received_at: "2026-05-04T09:00:00Z", adjusted: false };
+  const filmed = [
+    { ...row, id: 41, ball: 3 },
+    { ...row, id: 42, ball: 4 },
+  ];
+  const section = await films([], { recordings: filmed }, [{ id: 42, ball: 4 }]);
+  const link = section.getByRole("link", { name: "Watch the film of ball 4" });
+  expect(link.getAttribute("href")).toContain("/films?now=42");
+  section.getByRole("link", { name: /^Watch the film$|^Watch the film f/ });
+  expect(section.queryByRole("link", { name: "Watch the film of ball 3" })).toBeNull();
 });
 
 it("sends several films one after the other", async () => {

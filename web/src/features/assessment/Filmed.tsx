@@ -10,10 +10,12 @@ import { FilePicker } from "../../shared/ui/FilePicker";
 import { Notice } from "../../shared/ui/Notice";
 import { useDesk } from "../lesson/LessonContext";
 import { Proposed } from "./Proposals";
-import { Swings } from "./Recorded";
 import { RecordingSheet } from "./RecordingSheet";
 
 type Clip = Schemas["ClipOut"];
+type Row = Schemas["RecordingRow"];
+
+const SHOWN = 8;
 
 /** What films show: brought in as files, measured one after the other, then proposing grades like a recorder. */
 export function Filmed({ graded }: { graded: Record<string, string> }) {
@@ -21,6 +23,7 @@ export function Filmed({ graded }: { graded: Record<string, string> }) {
   const cache = useQueryClient();
   const clips = useQuery(queries.clips(lesson.id));
   const told = useQuery(queries.recordings(lesson.id));
+  const films = useQuery(queries.films(lesson));
   const bay = useQuery(queries.bays).data?.find((b) => b.lesson_id === lesson.id);
   const [opened, open] = useState<number | null>(null);
   const again = () => cache.invalidateQueries({ queryKey: queries.clips(lesson.id).queryKey });
@@ -30,6 +33,7 @@ export function Filmed({ graded }: { graded: Record<string, string> }) {
     onSettled: again,
   });
   if (!clips.data || !told.data) return null;
+  const watchable = new Set(films.data?.map((film) => film.id));
   const filmed = told.data.recordings.filter((r) => r.view);
   return (
     <section aria-label={t("Films")} className="mt-4">
@@ -54,10 +58,29 @@ export function Filmed({ graded }: { graded: Record<string, string> }) {
       {filmed.length > 0 ? (
         <>
           <Proposed proposals={told.data.seen} graded={graded} source="camera" />
-          <Swings recordings={filmed} onOpen={open} />
-          <LinkButton className="mt-2" to={`/lessons/${lesson.id}/films`}>
-            {t("Before and now")} <KeyCap>{KEYS.films}</KeyCap>
-          </LinkButton>
+          <ul aria-label={t("Measured films")}>
+            {filmed.slice(-SHOWN).map((film) => (
+              <li key={film.id} className="flex min-h-11 items-center gap-2 border-b border-rule">
+                <span className="min-w-0 grow truncate">{nameOf(film)}</span>
+                {watchable.has(film.id) && (
+                  <LinkButton
+                    to={`/lessons/${lesson.id}/films?now=${film.id}`}
+                    aria-label={t("Watch the film of {swing}", { swing: nameOf(film) })}
+                  >
+                    {t("Watch")}
+                  </LinkButton>
+                )}
+                <Button onClick={() => open(film.id)} aria-label={t("Curves of {swing}", { swing: nameOf(film) })}>
+                  {t("Curves")}
+                </Button>
+              </li>
+            ))}
+          </ul>
+          {watchable.size > 0 && (
+            <LinkButton className="mt-2" to={`/lessons/${lesson.id}/films`}>
+              {watchable.size > 1 ? t("Compare films") : t("Watch the film")} <KeyCap>{KEYS.films}</KeyCap>
+            </LinkButton>
+          )}
         </>
       ) : (
         clips.data.length === 0 && (
@@ -72,6 +95,8 @@ export function Filmed({ graded }: { graded: Record<string, string> }) {
     </section>
   );
 }
+
+const nameOf = (film: Row) => (film.ball ? t("ball {ball}", { ball: film.ball }) : film.name);
 
 function howFar({ state, frames }: Clip): string {
   return state === "running" ? t("{n} frames looked at", { n: frames }) : t("waits for its turn");

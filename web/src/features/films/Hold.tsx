@@ -12,7 +12,8 @@ export type Way = { playing: boolean; slow: boolean; mirrored: boolean; laid: bo
 
 type Props = {
   lesson: Lesson;
-  pair: Schemas["PairIn"];
+  /** None while one film is shown alone. */
+  pair: Schemas["PairIn"] | undefined;
   way: Way;
   onWay: (way: Way) => void;
   onStep: (frames: number) => void;
@@ -54,13 +55,15 @@ export function Hold({ lesson, pair, way, onWay, onStep, after, span, onAfter }:
       <Button aria-pressed={way.lines} keyName="l" onClick={turn("lines")}>
         {t("Lines")}
       </Button>
-      <Button aria-pressed={way.laid} keyName="o" onClick={turn("laid")}>
-        {t("Over each other")}
-      </Button>
+      {pair && (
+        <Button aria-pressed={way.laid} keyName="o" onClick={turn("laid")}>
+          {t("Over each other")}
+        </Button>
+      )}
       <Button aria-pressed={way.mirrored} keyName="m" onClick={turn("mirrored")}>
         {t("Mirrored")}
       </Button>
-      <GoesHome lesson={lesson} pair={pair} />
+      {pair && <GoesHome lesson={lesson} pair={pair} />}
     </div>
   );
 }

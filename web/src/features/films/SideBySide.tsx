@@ -1,4 +1,4 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQueries, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { type Lesson, queries, useKnowledge } from "../../api/queries";
 import { t } from "../../shared/format/language";
@@ -28,7 +28,8 @@ const SLOW = 0.25;
 
 type Props = {
   lesson: Lesson;
-  before: FilmRow;
+  /** None when there is no second film from the same side: one film is shown alone. */
+  before?: FilmRow | undefined;
   now: FilmRow;
   rows: FilmRow[];
   dayOf: (row: FilmRow) => string;
@@ -37,36 +38,30 @@ type Props = {
 
 type Held = { moment: string; hold: (moment: string) => void; way: Way; setWay: (change: (old: Way) => Way) => void };
 
-/** Both films once they are there; moment and ways of showing stay when another ball is chosen. */
+/** One film, or two beside each other, once they are loaded; moment and display options stay for the next ball. */
 export function SideBySide(props: Props) {
   const [moment, hold] = useState("halfway-down");
   const [way, setWay] = useState<Way>({ playing: false, slow: true, mirrored: false, laid: false, lines: true });
-  const before = useQuery(queries.film(props.before.id));
-  const now = useQuery(queries.film(props.now.id));
-  const failed = before.error ?? now.error;
+  const shown = props.before ? [props.before, props.now] : [props.now];
+  const loaded = useQueries({ queries: shown.map((row) => queries.film(row.id)) });
+  const failed = loaded.find((one) => one.error)?.error;
   if (failed) return <Notice error={failed} />;
-  if (!before.data || !now.data) return <p className="py-6 text-soft">{t("The films are fetched.")}</p>;
-  return (
-    <Shown
-      key={`${props.before.id} ${props.now.id}`}
-      {...props}
-      {...{ moment, hold, way, setWay }}
-      films={[before.data, now.data]}
-    />
-  );
+  const films = loaded.flatMap((one) => one.data ?? []);
+  if (films.length < shown.length) return <p className="py-6 text-soft">{t("Loading films…")}</p>;
+  return <Shown key={shown.map((row) => row.id).join()} {...props} {...{ moment, hold, way, setWay, films }} />;
 }
 
-function Shown(props: Props & Held & { films: [Film, Film] }) {
+function Shown(props: Props & Held & { films: Film[] }) {
   const { lesson, before, now, rows, dayOf, onChoose, films, moment, hold, way, setWay } = props;
   const moments = useKnowledge().words.moment ?? {};
-  const told = useQuery(queries.beside(before.id, now.id));
+  const last = films.length - 1;
   const [after, go] = useState(0);
   // Where nobody has drawn it, the line only waits to be taken hold of: it has no angle to tell.
-  const [drawn, draw] = useState<[Drawn | null, Drawn | null]>([null, null]);
+  const [drawn, draw] = useState<(Drawn | undefined)[]>([]);
   const shafts = films.map((film, i) => drawn[i] ?? shaftAtAddress(film));
   const [from, to] = reach(films, moment);
   const step = (by: number) => go((old) => Math.min(to, Math.max(from, old + by)));
-  const known = Object.keys(films[1].moments);
+  const known = Object.keys(films[last]?.moments ?? {});
   const stop = (at: string) => {
     hold(at);
     go(0);
@@ -85,38 +80,43 @@ function Shown(props: Props & Held & { films: [Film, Film] }) {
     else if (event.key === " " && target.tagName !== "BUTTON") turn("playing");
     else if (event.key === "s") turn("slow");
     else if (event.key === "m") turn("mirrored");
-    else if (event.key === "o") turn("laid");
+    else if (event.key === "o" && before) turn("laid");
     else if (event.key === "l") turn("lines");
     else return;
     event.preventDefault();
   });
-  const frames = films.map((film) => frameAt(film, moment, after)) as [number, number];
+  const frames = films.map((film) => frameAt(film, moment, after));
   const same = rows.filter((row) => row.view === now.view);
   const mixed = same.length < rows.length;
   const called = (row: FilmRow) => rowName(row, dayOf(row)) + (mixed ? `, ${t(row.view)}` : "");
-  const titles = [before, now].map(called);
+  const sides = before
+    ? [
+        { side: "before" as const, label: t("Before"), row: before, choices: same },
+        { side: "now" as const, label: t("Now"), row: now, choices: rows },
+      ]
+    : [{ side: "now" as const, label: t("Film"), row: now, choices: rows }];
   return (
     <>
-      <div className="grid grid-cols-2 gap-3">
+      <div className={before ? "grid grid-cols-2 gap-3" : "mx-auto w-full max-w-5xl"}>
         {films.map((film, i) => (
           <figure key={film.id + i} className="min-w-0">
             <FilmPane
               film={film}
               frame={frames[i] ?? 0}
-              over={i === 1 && way.laid ? { film: films[0], frame: frames[0] } : undefined}
+              over={i === 1 && way.laid ? { film: films[0] as Film, frame: frames[0] ?? 0 } : undefined}
               mirrored={way.mirrored}
               lines={way.lines}
               shaft={shafts[i] as Drawn}
-              onShaft={(line) => draw((old) => (i === 0 ? [line, old[1]] : [old[0], line]))}
-              told={`${i === 0 ? t("Before") : t("Now")}: ${titles[i]}, ${moments[moment]}`}
+              onShaft={(line) => draw((old) => films.map((_, j) => (i === j ? line : old[j])))}
+              told={`${sides[i]?.label}: ${called(sides[i]?.row ?? now)}, ${moments[moment]}`}
             />
             <figcaption className="flex flex-wrap items-center justify-between gap-x-4 text-sm">
               <Select
                 look="bar"
-                label={i === 0 ? t("Before") : t("Now")}
+                label={sides[i]?.label ?? ""}
                 value={String(film.id)}
-                options={(i === 0 ? same : rows).map((row) => ({ id: String(row.id), label: called(row) }))}
-                onChange={(id) => onChoose(i === 0 ? "before" : "now", Number(id))}
+                options={(sides[i]?.choices ?? []).map((row) => ({ id: String(row.id), label: called(row) }))}
+                onChange={(id) => onChoose(sides[i]?.side ?? "now", Number(id))}
               />
               {way.lines && (
                 <span className="text-soft">
@@ -136,7 +136,7 @@ function Shown(props: Props & Held & { films: [Film, Film] }) {
       />
       <Hold
         lesson={lesson}
-        pair={{ before: before.id, now: now.id, moment }}
+        pair={before && { before: before.id, now: now.id, moment }}
         way={way}
         onWay={(to) => setWay(() => to)}
         onStep={(way) => step(way * STEP)}
@@ -144,23 +144,32 @@ function Shown(props: Props & Held & { films: [Film, Film] }) {
         span={[from, to]}
         onAfter={go}
       />
-      <div className="grid gap-6 lg:grid-cols-[minmax(0,1fr)_minmax(0,32.5rem)]">
-        <Strip
-          rows={same}
-          moment={moment}
-          mirrored={way.mirrored}
-          now={now.id}
-          dayOf={dayOf}
-          onChoose={(row) => onChoose("now", row.id)}
-        />
-        <section aria-label={t("What differs")}>
-          {told.isError && <Notice error={told.error} />}
-          {told.data && (
-            <Differences rows={told.data.filter((row) => row.at === moment)} moment={moments[moment] ?? moment} />
-          )}
-        </section>
-      </div>
+      {before ? (
+        <div className="grid gap-6 lg:grid-cols-[minmax(0,1fr)_minmax(0,32.5rem)]">
+          <Strip
+            rows={same}
+            moment={moment}
+            mirrored={way.mirrored}
+            now={now.id}
+            dayOf={dayOf}
+            onChoose={(row) => onChoose("now", row.id)}
+          />
+          <WhatDiffers before={before.id} now={now.id} moment={moment} name={moments[moment] ?? moment} />
+        </div>
+      ) : (
+        <p className="text-sm text-soft">{t("Film a second swing from the same side to compare the two.")}</p>
+      )}
     </>
+  );
+}
+
+function WhatDiffers({ before, now, moment, name }: { before: number; now: number; moment: string; name: string }) {
+  const differences = useQuery(queries.beside(before, now));
+  return (
+    <section aria-label={t("What differs")}>
+      {differences.isError && <Notice error={differences.error} />}
+      {differences.data && <Differences rows={differences.data.filter((row) => row.at === moment)} moment={name} />}
+    </section>
   );
 }
 
