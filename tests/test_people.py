@@ -81,7 +81,7 @@ def test_a_week_of_people(page: Page, somebody, root):
     come_in(desk, desk_link, "petra")
     desk.get_by_role("button", name="New student").click()
     desk.get_by_label("Name", exact=True).fill("Garrick Oar")
-    desk.get_by_role("button", name="Keep").click()
+    desk.get_by_role("button", name="Save").click()
     desk.get_by_label("Coach for Garrick Oar").select_option(label="Ilse Brine")
     desk.get_by_role("button", name="Begin a lesson for Garrick Oar").click()
     expect(desk.get_by_text("with Ilse Brine")).to_be_visible()

@@ -35,10 +35,10 @@ def test_a_junior_without_a_guardian_is_not_kept(page: Page):
     page.get_by_role("button", name="New student").click()
     page.get_by_label("Name", exact=True).fill("Pip Smallwater")
     page.get_by_label(re.compile("^Born")).fill("2015-03-03")
-    page.get_by_role("button", name="Keep").click()
+    page.get_by_role("button", name="Save", exact=True).click()
     expect(page.get_by_role("alert")).to_contain_text("guardian")
     page.get_by_label(re.compile("^Guardian")).fill("Ada Smallwater")
-    page.get_by_role("button", name="Keep").click()
+    page.get_by_role("button", name="Save", exact=True).click()
     expect(page.get_by_role("listitem").filter(has_text="Pip Smallwater")).to_contain_text("guardian Ada Smallwater")
 
 

@@ -6,7 +6,7 @@ import { describe, expect, it } from "vitest";
 
 import type { Schemas } from "../api/client";
 import type { Home } from "../api/records";
-import { asked, changes, LESSON, onRecordedServer, openAt, recorded, sent, settled } from "./harness";
+import { asked, changes, LESSON, onRecordedServer, openAt, Refusal, recorded, sent, settled } from "./harness";
 
 onRecordedServer();
 
@@ -192,13 +192,33 @@ describe("students", () => {
     const form = await screen.findByRole("dialog");
     fireEvent.change(within(form).getByLabelText("Name"), { target: { value: "Ada Smallwater" } });
     fireEvent.click(within(form).getByRole("radio", { name: "Left-handed" }));
-    fireEvent.click(within(form).getByRole("button", { name: "Keep" }));
+    fireEvent.click(within(form).getByRole("button", { name: "Save" }));
     await waitFor(() => expect(changes()).toHaveLength(1));
     expect(changes()[0]).toMatchObject({
       method: "POST",
       path: "/api/v1/students",
       body: { name: "Ada Smallwater", hand: "left" },
     });
+  });
+
+  it("goes on to a new student's first lesson, and creates the student once when that fails at first", async () => {
+    const LESSONS = "POST /api/v1/lessons";
+    const special: Record<string, unknown> = {
+      "POST /api/v1/students": { ...students[0], id: 77 },
+      [LESSONS]: new Refusal(409, "lesson", "The server is busy."),
+    };
+    const page = await opened("/", special);
+    fireEvent.click(screen.getByRole("button", { name: "New student" }));
+    const form = await screen.findByRole("dialog");
+    fireEvent.change(within(form).getByLabelText("Name"), { target: { value: "Ada Smallwater" } });
+    fireEvent.click(within(form).getByRole("button", { name: "Save and start lesson" }));
+    await within(form).findByRole("alert");
+    special[LESSONS] = recorded("lesson");
+    fireEvent.click(within(form).getByRole("button", { name: "Save and start lesson" }));
+    await waitFor(() => expect(page.router.state.location.pathname).toMatch(/^\/lessons\/\d+\/ask$/));
+    const posted = changes().filter((c) => c.method === "POST");
+    expect(posted.map((c) => c.path)).toEqual(["/api/v1/students", "/api/v1/lessons", "/api/v1/lessons"]);
+    expect(posted[2]?.body).toMatchObject({ student_id: 77 });
   });
 });
 

@@ -1,15 +1,16 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
+import { type FormEvent, useRef, useState } from "react";
 import { ask, client, Problems, type Schemas } from "../../api/client";
-import type { Student } from "../../api/queries";
+import { type Student, useSession } from "../../api/queries";
 import { t } from "../../shared/format/language";
 import { handed } from "../../shared/format/player";
 import { Button } from "../../shared/ui/Button";
 import { ChooseOne, TextField } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
 import { Sheet } from "../../shared/ui/Sheet";
+import { useBeginLesson } from "./useBeginLesson";
 
-type OpenLessons = Schemas["OpenLessons"];
+type Save = { lesson?: boolean; open_lessons?: Schemas["OpenLessons"] };
 
 const HANDS = [
   { id: "right", label: "Right-handed" },
@@ -26,8 +27,11 @@ export function StudentForm({ student, onClose }: Props) {
   const [handicap, setHandicap] = useState(student?.handicap?.toString() ?? "");
   const [born, setBorn] = useState(student?.born ?? "");
   const [guardian, setGuardian] = useState(student?.guardian_consent ?? "");
+  const begin = useBeginLesson();
+  const teaches = useSession().role !== "desk";
+  const created = useRef<Student>(undefined); // a second try begins the lesson only
   const save = useMutation({
-    mutationFn: (open_lessons: OpenLessons | null) => {
+    mutationFn: async ({ lesson, open_lessons }: Save) => {
       const body = {
         name,
         hand,
@@ -35,18 +39,21 @@ export function StudentForm({ student, onClose }: Props) {
         born: born || null,
         guardian_consent: guardian,
       };
-      if (!student) return ask(client.POST("/api/v1/students", { body }));
-      return ask(
+      if (!student) {
+        created.current ??= await ask(client.POST("/api/v1/students", { body }));
+        if (lesson) await begin(created.current.id);
+        return;
+      }
+      await ask(
         client.PUT("/api/v1/students/{student_id}", {
           params: { path: { student_id: student.id } },
-          body: { ...body, open_lessons },
+          body: { ...body, open_lessons: open_lessons ?? null },
         }),
       );
     },
-    onSuccess: async () => {
-      await Promise.all(["students", "lessons", "lesson"].map((key) => cache.invalidateQueries({ queryKey: [key] })));
-      onClose();
-    },
+    onSuccess: onClose,
+    onSettled: () =>
+      Promise.all(["students", "lessons", "lesson"].map((key) => cache.invalidateQueries({ queryKey: [key] }))),
   });
   const asks = save.error instanceof Problems && save.error.list.some((p) => p.field === "open_lessons");
   return (
@@ -55,7 +62,7 @@ export function StudentForm({ student, onClose }: Props) {
         className="flex flex-col gap-4"
         onSubmit={(event: FormEvent) => {
           event.preventDefault();
-          save.mutate(null);
+          save.mutate({ lesson: !student && teaches });
         }}
       >
         <TextField label={t("Name")} value={name} onChange={setName} required maxLength={120} />
@@ -79,19 +86,26 @@ export function StudentForm({ student, onClose }: Props) {
         {save.isError && <Notice error={save.error} />}
         {asks && (
           <div className="flex flex-wrap gap-2">
-            <Button onClick={() => save.mutate("keep")}>
+            <Button onClick={() => save.mutate({ open_lessons: "keep" })}>
               {t("Keep that lesson {side}", { side: handed(student?.hand ?? "") })}
             </Button>
-            <Button onClick={() => save.mutate("turn")}>{t("The hand was wrong: turn it too")}</Button>
+            <Button onClick={() => save.mutate({ open_lessons: "turn" })}>
+              {t("The hand was wrong: turn it too")}
+            </Button>
           </div>
         )}
         <div className="flex gap-2">
           {!asks && (
             <Button type="submit" strong disabled={save.isPending}>
-              {t("Keep")}
+              {student || !teaches ? t("Save") : t("Save and start lesson")}
             </Button>
           )}
-          <Button onClick={onClose}>{t("Leave")}</Button>
+          {!student && teaches && (
+            <Button disabled={save.isPending || name.trim() === ""} onClick={() => save.mutate({})}>
+              {t("Save")}
+            </Button>
+          )}
+          <Button onClick={onClose}>{t("Cancel")}</Button>
         </div>
       </form>
     </Sheet>

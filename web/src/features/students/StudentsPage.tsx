@@ -1,7 +1,6 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
-import { Link, useNavigate } from "react-router";
-import { ask, client } from "../../api/client";
+import { Link } from "react-router";
 import { queries, type RosterRow, type Student, useSession, type Wanted } from "../../api/queries";
 import { useClock } from "../../api/useClock";
 import { t } from "../../shared/format/language";
@@ -14,6 +13,7 @@ import { DeskRow } from "./DeskRow";
 import { Finder } from "./Finder";
 import { StudentFile } from "./StudentFile";
 import { StudentForm } from "./StudentForm";
+import { useBeginLesson } from "./useBeginLesson";
 
 /** Everybody who takes lessons here: resume a lesson or begin one. */
 export function StudentsPage() {
@@ -117,15 +117,8 @@ function StudentRow({ row }: { row: RosterRow }) {
 }
 
 function BeginLesson({ student, quiet }: { student: Student; quiet: boolean }) {
-  const navigate = useNavigate();
-  const cache = useQueryClient();
-  const begin = useMutation({
-    mutationFn: () => ask(client.POST("/api/v1/lessons", { body: { student_id: student.id, club: "7i" } })),
-    onSuccess: async (lesson) => {
-      await Promise.all(["lessons", "students"].map((key) => cache.invalidateQueries({ queryKey: [key] })));
-      await navigate(`/lessons/${lesson.id}/ask`);
-    },
-  });
+  const start = useBeginLesson();
+  const begin = useMutation({ mutationFn: () => start(student.id) });
   return (
     <Button strong={!quiet} disabled={begin.isPending} onClick={() => begin.mutate()}>
       {t("New lesson")}
