@@ -67,6 +67,33 @@ describe("the tape", () => {
   });
 });
 
+describe("balls that nobody marked", () => {
+  const unmarked = shots.map((shot, i) =>
+    i >= shots.length - 3 ? { ...shot, covered: true, movement: "", mark_basis: "", intent: "" } : shot,
+  );
+
+  it("are counted on Prove and marked in turn with one key each, however fast", async () => {
+    await opened("prove", { [`GET ${LESSON}/shots`]: unmarked });
+    screen.getByText("2 balls wait for your mark."); // the newest is asked for already
+    for (const key of ["a", "1", "3", "2"]) fireEvent.keyDown(window, { key });
+    await waitFor(() => expect(changes().filter((c) => c.method === "PATCH" && /shots/.test(c.path))).toHaveLength(3));
+    expect(changes().filter((c) => /shots/.test(c.path))).toMatchObject(
+      unmarked.slice(-3).map((shot, i) => ({
+        path: `/api/v1/shots/${shot.id}`,
+        body: { movement: ["done", "missed", "partly"][i], mark_basis: "blind" },
+      })),
+    );
+  });
+
+  it("are told of at other stations, and lead to Prove", async () => {
+    const page = await opened("baseline", { [`GET ${LESSON}/shots`]: unmarked });
+    screen.getByText("3 balls wait for your mark.");
+    fireEvent.click(screen.getByRole("button", { name: /^Mark them in turn/ }));
+    expect(page.router.state.location.pathname).toMatch(/prove$/);
+    await screen.findByText("2 more balls wait for your mark.");
+  });
+});
+
 describe("a number that contradicts its balls", () => {
   it("leads by one key to where its sign is set", async () => {
     const ranking = { ...recorded<Ranking>("cause"), signs_in_doubt: true };

@@ -9,6 +9,7 @@ type Line = [string[], string];
 const LINES: Line[] = [
   [[KEYS.done, KEYS.partly, KEYS.missed, KEYS.unseen], "Movement of the ball: done, partly, missed, not seen"],
   [[KEYS.uncover], "Show the numbers of a covered ball before it is marked: its mark counts as seen"],
+  [[KEYS.inTurn], "Mark the balls that wait for a mark, one after another"],
   [[KEYS.call], "On Prove: call four old and four new"],
   [[KEYS.mapping], "On Cause, where a number contradicts its balls: look at the mapping"],
   [[KEYS.films], "Before and now: the ball's film beside an earlier one"],

@@ -17,6 +17,8 @@ export type LessonDesk = {
   select: (selection: Selection) => void;
   mark: (shot: Shot, marks: Mark) => void;
   markMany: (shots: Shot[], marks: Mark) => void;
+  /** Selects the first ball that waits for a mark; every mark then goes on to the next one. */
+  markInTurn: () => void;
 };
 
 export type Balls = {
@@ -31,6 +33,8 @@ export type Chosen = {
   selection: Selection;
   /** The ball that a mark goes to: the chosen one, else the newest. */
   target: Shot | undefined;
+  /** Whether the waiting balls are being marked one after another. */
+  inTurn: boolean;
 };
 
 /** What the coach looks at on Check: the golfer of a practice lesson is seen from there. */

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { type ReactNode, useCallback, useEffect, useMemo, useState } from "react";
+import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { useLessonActions, useMarkActions } from "../../api/deeds";
 import { useLive } from "../../api/live";
@@ -15,7 +15,7 @@ import { BallTape } from "./BallTape";
 import { HelpDialog } from "./HelpDialog";
 import { useHints } from "./hints";
 import { KeepSheet } from "./KeepSheet";
-import type { Deed } from "./keys";
+import type { Deed, Mark } from "./keys";
 import { LessonBar } from "./LessonBar";
 import {
   ActionsContext,
@@ -33,10 +33,11 @@ import { NoteDialog } from "./NoteDialog";
 import { ProgressBar, type Station } from "./ProgressBar";
 import { RefusedBalls } from "./RefusedBalls";
 import { SelectionBar } from "./SelectionBar";
-import { NOTHING, type Selection } from "./selection";
+import { NOTHING, nextWaiting, only, type Selection, waitingBalls } from "./selection";
 import { standing } from "./tape";
 import { useKeys } from "./useKeys";
 import { useMarks } from "./useMarks";
+import { WaitingMarks } from "./WaitingMarks";
 import { WaitingRows } from "./WaitingRows";
 
 /** A lesson: its bar, the line of stations, one of them, and the tape of balls. */
@@ -71,21 +72,43 @@ function Desk({ lesson, shots, stations, station }: DeskProps) {
   const session = useSession();
   const line = useLive(lesson.id, lesson.cursor);
   const [selection, select] = useState<Selection>(NOTHING);
+  const [turns, setTurns] = useState(false);
+  const inTurn = turns && selection.anchor !== null;
   const [helping, setHelping] = useState(false);
   const [noting, setNoting] = useState(false);
   const [keeping, setKeeping] = useState(false);
   const [watched, watch] = useState<string | null>(null);
   const marking = useMarkActions(lesson.id);
-  const { mark, markMany, undo, told } = useMarks(marking);
+  const { mark: markOne, markMany, undo, told } = useMarks(marking);
   const tape = useQuery(queries.proof(lesson.id)).data?.tape;
 
   const target = selection.anchor === null ? shots.at(-1) : shots.find((s) => s.id === selection.anchor);
+  // Read when a key is pressed: who shows the desk is not redrawn by every ball.
+  const now = useRef({ shots, inTurn });
+  now.current = { shots, inTurn };
+  const mark = useCallback(
+    (shot: Shot, marks: Mark) => {
+      markOne(shot, marks);
+      if (now.current.inTurn && marks.movement) select(nextWaiting(now.current.shots, shot));
+    },
+    [markOne],
+  );
+  const markInTurn = useCallback(() => {
+    const first = waitingBalls(now.current.shots)[0];
+    if (!first) return;
+    setTurns(true);
+    select(only(first.id));
+  }, []);
   const go = useCallback((to: string) => navigate(`/lessons/${lesson.id}/${to}`), [navigate, lesson.id]);
   function perform(deed: Deed) {
     if (deed.do === "go") go(deed.station);
     if (deed.do === "help") setHelping(true);
     if (deed.do === "note") setNoting(true);
     if (deed.do === "keep") setKeeping(true);
+    if (deed.do === "in-turn") {
+      if (station.id !== "prove") go("prove");
+      markInTurn();
+    }
     if (deed.do === "undo") undo();
     if (deed.do === "films") go(target ? `films?ball=${target.number}` : "films");
     if (deed.do === "select") select(deed.selection);
@@ -107,11 +130,11 @@ function Desk({ lesson, shots, stations, station }: DeskProps) {
   const hint = lesson.training ? undefined : hints.of(station.id); // a made-up golfer brings hints along
   const units = session.units as Units;
   const desk = useMemo<LessonDesk>(
-    () => ({ lesson, units, hand: lesson.hand, select, mark, markMany }),
-    [lesson, units, mark, markMany],
+    () => ({ lesson, units, hand: lesson.hand, select, mark, markMany, markInTurn }),
+    [lesson, units, mark, markMany, markInTurn],
   );
   const balls = useMemo<Balls>(() => ({ shots, ...standing(tape) }), [shots, tape]);
-  const chosen = useMemo<Chosen>(() => ({ selection, target }), [selection, target]);
+  const chosen = useMemo<Chosen>(() => ({ selection, target, inTurn }), [selection, target, inTurn]);
   const help = useCallback(() => setHelping(true), []);
   const failed = [marking.mark, marking.markMany].find((action) => action.isError);
   return (
@@ -143,6 +166,7 @@ function Desk({ lesson, shots, stations, station }: DeskProps) {
                 {failed?.error && <Notice error={failed.error} />}
                 <WaitingRows />
                 <RefusedBalls />
+                {station.id !== "prove" && <WaitingMarks onStart={() => go("prove")} />}
                 <WatchContext.Provider value={watch}>
                   <station.Component />
                 </WatchContext.Provider>

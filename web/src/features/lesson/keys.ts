@@ -11,7 +11,7 @@ export type Press = { key: string; code: string; alt: boolean; shift: boolean; i
 
 export type Deed =
   | { do: "go"; station: string }
-  | { do: "help" | "undo" | "note" | "films" | "keep" }
+  | { do: "help" | "undo" | "note" | "films" | "keep" | "in-turn" }
   | { do: "select"; selection: Selection }
   | { do: "mark"; id: number; mark: Mark };
 
@@ -55,6 +55,8 @@ export function deedOf(press: Press, now: Situation): Deed | null {
       return { do: "keep" };
     case KEYS.undo:
       return { do: "undo" };
+    case KEYS.inTurn:
+      return { do: "in-turn" };
     case "Escape":
       return { do: "select", selection: NOTHING };
     case "Home":

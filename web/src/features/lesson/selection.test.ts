@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 
-import { choose, NOTHING, step } from "./selection";
+import { choose, NOTHING, nextWaiting, only, step, waitingBalls } from "./selection";
 
 const order = [11, 12, 13, 14, 15];
 const ids = (s: { ids: ReadonlySet<number> }) => [...s.ids].sort();
@@ -24,5 +24,24 @@ describe("choosing balls", () => {
     expect(step({ ids: new Set([11]), anchor: 11 }, order, -1).anchor).toBe(11);
     expect(step({ ids: new Set([11]), anchor: 11 }, order, 2).anchor).toBe(13);
     expect(step(NOTHING, [], 1)).toEqual(NOTHING);
+  });
+});
+
+describe("balls that wait for a mark", () => {
+  const balls = [
+    { id: 1, covered: false },
+    { id: 2, covered: true },
+    { id: 3, covered: true },
+    { id: 4, covered: true },
+  ];
+
+  it("are all covered balls but the one that is asked for", () => {
+    expect(waitingBalls(balls).map((ball) => ball.id)).toEqual([2, 3, 4]);
+    expect(waitingBalls(balls, balls[3]).map((ball) => ball.id)).toEqual([2, 3]);
+  });
+
+  it("follow one another, and end with nothing chosen", () => {
+    expect(nextWaiting(balls, { id: 2 })).toEqual(only(3));
+    expect(nextWaiting(balls, { id: 4 })).toBe(NOTHING);
   });
 });

@@ -19,6 +19,19 @@ export function choose(selection: Selection, id: number, order: number[], range:
   return only ? NOTHING : { ids: new Set([id]), anchor: id };
 }
 
+export const only = (id: number): Selection => ({ ids: new Set([id]), anchor: id });
+
+/** The balls that wait for the coach's mark; `asked` is the one that the screen asks for already. */
+export function waitingBalls<B extends { id: number; covered: boolean }>(balls: B[], asked?: B): B[] {
+  return balls.filter((ball) => ball.covered && ball.id !== asked?.id);
+}
+
+/** The next waiting ball after one that was just marked; nothing when it was the last. */
+export function nextWaiting(balls: { id: number; covered: boolean }[], marked: { id: number }): Selection {
+  const next = balls.slice(balls.findIndex((ball) => ball.id === marked.id) + 1).find((ball) => ball.covered);
+  return next ? only(next.id) : NOTHING;
+}
+
 /** The ball `steps` away from the anchor, staying within the tape; the last one when nothing is chosen. */
 export function step(selection: Selection, order: number[], steps: number): Selection {
   if (order.length === 0) return NOTHING;

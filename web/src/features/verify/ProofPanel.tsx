@@ -7,6 +7,7 @@ import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
 import { movementMark, UNCOVER } from "../lesson/keys";
 import { useBalls, useChosen, useDesk } from "../lesson/LessonContext";
+import { WaitingMarks } from "../lesson/WaitingMarks";
 import { Calls } from "./Calls";
 import { ChangeRuler } from "./ChangeRuler";
 import { BallPivot, PivotGrounds, SlopeTold } from "./PivotTold";
@@ -29,6 +30,7 @@ export function ProofPanel({ correction, proof, ballIds }: Props) {
         <BallPivot proof={proof} ballIds={ballIds} />
       </div>
       <MovementKeys ballIds={ballIds} />
+      <WaitingMarks />
       {proof.alarms.map((alarm) => (
         <Callout tone="plum" key={alarm.id} role="alert">
           {alarm.text}
@@ -112,7 +114,7 @@ function MovementKeys({ ballIds }: { ballIds: number[] }) {
   const knowledge = useKnowledge();
   const { mark } = useDesk();
   const { target } = useChosen();
-  const open = target !== undefined && ballIds.includes(target.id);
+  const open = target !== undefined && (target.covered || ballIds.includes(target.id));
   return (
     <div
       role="group"

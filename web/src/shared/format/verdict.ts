@@ -29,6 +29,7 @@ export const KEYS = {
   find: "/",
   keep: "k",
   fold: "b",
+  inTurn: "a",
   hit: "h",
   watch: "w",
   undo: "z",

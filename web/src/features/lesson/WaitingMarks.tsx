@@ -1,0 +1,37 @@
+import { counted, t } from "../../shared/format/language";
+import { KEYS } from "../../shared/format/verdict";
+import { Button } from "../../shared/ui/Button";
+import { Callout } from "../../shared/ui/Callout";
+import { useBalls, useChosen, useDesk } from "./LessonContext";
+import { waitingBalls } from "./selection";
+
+/** How many balls came without being marked, and a way to mark them one after another. */
+export function WaitingMarks({ onStart }: { onStart?: () => void }) {
+  const { markInTurn } = useDesk();
+  const { shots } = useBalls();
+  const { target, inTurn } = useChosen();
+  const waiting = waitingBalls(shots, onStart ? undefined : target).length;
+  if (waiting === 0) return null;
+  if (inTurn)
+    return (
+      <p role="status" className="text-soft">
+        {counted(waiting, "One more ball waits for your mark.", "{n} more balls wait for your mark.")}
+      </p>
+    );
+  return (
+    <Callout as="div" tone="straw" className="mb-2 flex flex-wrap items-center gap-3">
+      <p role="status" className="grow">
+        {counted(waiting, "One ball waits for your mark.", "{n} balls wait for your mark.")}
+      </p>
+      <Button
+        keyName={KEYS.inTurn}
+        onClick={() => {
+          onStart?.();
+          markInTurn();
+        }}
+      >
+        {waiting === 1 ? t("Mark it") : t("Mark them in turn")}
+      </Button>
+    </Callout>
+  );
+}
