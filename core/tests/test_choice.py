@@ -136,6 +136,18 @@ def test_without_balls_there_is_a_ranking_but_no_promise(hit, seven_iron):
     assert candidates[0].gate is None
 
 
+@pytest.mark.parametrize("stage", ["chip", "half", "three-quarter"])
+def test_the_gate_of_a_short_stage_keeps_the_usual_miss_out(stage):
+    """It is wider on the far side only: no more usual balls pass it than the gate of a full swing."""
+    usual = {"full": [], stage: []}
+    for gate, before, _ in answers(96):
+        for name, passed in usual.items():
+            low, high = gate.by_stage[name]
+            passed.append(np.mean((before >= low) & (before <= high)))
+    assert np.mean(usual[stage]) <= 0.25
+    assert np.mean(usual[stage]) < np.mean(usual["full"]) - 0.03
+
+
 def test_three_of_four_balls_of_a_whole_movement_pass_the_gate():
     """Golfers whose effects are not the table's, and whose fault is gone: most balls pass, few of before do."""
     some = answers(96)

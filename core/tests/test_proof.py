@@ -235,10 +235,34 @@ def test_balls_of_other_stages_do_not_count_and_old_moves_count_as_balls_without
 
 
 def test_ladder_goes_up_down_and_holds(proved):
-    assert proved(1.0, ["done"], 10, sd=0.3, stage="half").advice.stage == "up"
-    assert proved(8.0, ["done"], 6, sd=0.3, stage="half").advice.stage == "down"
-    assert proved(1.0, ["done"], 3, sd=0.3, stage="half").advice.stage == "hold"
+    half = {"sd": 0.3, "stage": "half", "club_speed_mps": 24.0}
+    assert proved(1.0, ["done"], 10, **half).advice.stage == "up"
+    assert proved(8.0, ["done"], 6, **half).advice.stage == "down"
+    assert proved(1.0, ["done"], 3, **half).advice.stage == "hold"
     assert proved(1.0, ["done"], 3, stage="feel").advice.stage == "hold"
+
+
+@pytest.mark.parametrize(("stage", "fits", "too_fast"), [("chip", 14.0, 24.0), ("half", 24.0, 36.0)])
+def test_balls_faster_than_their_stage_do_not_count(proved, stage, fits, too_fast):
+    balls = {"sd": 0.3, "stage": stage}
+    counted = proved(1.0, ["done"], 10, club_speed_mps=fits, **balls)
+    assert counted.advice.hits > 0
+    assert counted.change.balls == 10
+    fast = proved(1.0, ["done"], 10, club_speed_mps=too_fast, **balls)
+    assert {v.apart for v in fast.verdicts} == {"stage-speed"}
+    assert (fast.advice.hits, fast.change.balls, fast.in_gate.balls) == (0, 0, 0)
+    assert fast.advice.stage == "hold"
+    assert "too fast for this stage" in fast.verdicts[0].reasons[0]
+
+
+def test_full_swings_are_not_measured_by_a_baseline_of_the_same_short_stage(seven_iron, records):
+    golfer = Golfer("right", 12.0)
+    rows = records(12, seed=3, path_deg=5.0), records(8, seed=4, path_deg=1.0)
+    for row in [*rows[0], *rows[1]]:
+        row |= {"stage": "half", "movement": "done", "mark_basis": "blind"}
+    blocks = [block_of(read_shots(balls), golfer, seven_iron) for balls in rows]
+    proof = prove(*blocks, read_correction(SHIPPED, CORRECTION, golfer, seven_iron), stage="half")
+    assert {v.apart for v in proof.verdicts} == {None}
 
 
 # --- error control -------------------------------------------------------------------------------
@@ -380,3 +404,24 @@ def test_corrections_that_cannot_be_tested_are_refused(seven_iron, change, field
     with pytest.raises(InputError) as caught:
         read_correction(SHIPPED, {**CORRECTION, **change}, Golfer(), seven_iron)
     assert caught.value.field == field
+
+
+def test_verified_never_stands_beside_an_interval_that_crosses_zero(seven_iron, records):
+    """The fault's pattern may be certain before its primary number is; the screen shows the number's interval."""
+    golfer, statuses = Golfer("right", 12.0), []
+    correction = read_correction(SHIPPED, CORRECTION, golfer, seven_iron)
+    for seed in range(80):
+        base = records(12, seed=seed, path_deg=5.0, face_deg=2.0, attack_deg=-2.0, dynamic_loft_deg=28.0)
+        balls = records(16, seed=500 + seed, path_deg=4.0, face_deg=1.2, attack_deg=-4.0, dynamic_loft_deg=24.0)
+        for i, ball in enumerate(balls):
+            ball |= {"stage": "full", "movement": "missed" if i % 3 == 2 else "done", "mark_basis": "blind"}
+            if i % 3 == 2:
+                ball |= {"path_deg": ball["path_deg"] + 1.0, "attack_deg": ball["attack_deg"] + 2.0}
+                ball["dynamic_loft_deg"] += 4.0
+        blocks = [block_of(read_shots(rows), golfer, seven_iron) for rows in (base, balls)]
+        proof = prove(*blocks, correction)
+        statuses.append(proof.status)
+        if proof.status == "verified":
+            assert proof.change.high is not None
+            assert proof.change.high < 0
+    assert "verified" in statuses

@@ -22,6 +22,9 @@ GUARD_TOLERANCES = 2.5
 # (`./instavis validate proof`): golfers answer with 0.5 to 1.5 of what is predicted, and balls scatter.
 GATE_TOLERANCES, GATE_SPREADS = 1.2, 2.4
 NEAR_EDGE = 0.36  # of the predicted change: the edge toward the baseline never comes nearer to it
+# At shorter swings the gate is wider, but only on the far side: the usual miss, one spread of it included, stays out
+# unless that asks for more than this share of the predicted change.
+NEAR_EDGE_SHORT, MOST_NEAR_EDGE = 0.5, 0.6
 ANSWER = (0.5, 1.5)  # actual ÷ predicted in eight of ten simulated golfers
 
 
@@ -79,14 +82,18 @@ def propose_gate(block: Block, cause: Cause, severity: float) -> GateProposal | 
     primary = max(shift, key=lambda m: _worth(m, shift[m], centres[m].centre) / tolerance[m])
     middle, moved = centres[primary].centre, centres[primary].centre + shift[primary]
     half = max(GATE_TOLERANCES * tolerance[primary], GATE_SPREADS * (centres[primary].spread or 0.0))
-    by_stage = {s.id: _gate(primary, middle, moved, s.widen * half) for s in _stages_with_ball()}
+    spread = centres[primary].spread or 0.0
+    by_stage = {
+        s.id: _gate(primary, moved, s.widen * half, near_edge(middle, shift[primary], spread, s))
+        for s in _stages_with_ball()
+    }
     guards = _guards(centres, tolerance, primary, shift)
     return GateProposal(
         primary=primary,
         direction="decrease" if shift[primary] < 0 else "increase",
         predicted=float(shift[primary]),
         likely=likely_answer(float(shift[primary])),
-        gate={primary: _gate(primary, middle, moved, half)},
+        gate={primary: _gate(primary, moved, half, middle + NEAR_EDGE * shift[primary])},
         guards=guards,
         by_stage=by_stage,
         baseline=middles(block, (primary, *guards)),
@@ -116,8 +123,8 @@ def gates_of_stages(
 ) -> dict[str, tuple[float, float]]:
     """A gate set for one stage, carried to every stage with a ball: as much wider or narrower as the stage asks for.
 
-    Both edges move away from the predicted middle; the one toward the baseline stays `NEAR_EDGE` of the way from it,
-    unless it was set beyond. Nothing is carried from a baseline that does not know the metric.
+    Both edges move away from the predicted middle; the one toward the baseline stays at `near_edge`, unless it was set
+    beyond. Nothing is carried from a baseline that does not know the metric.
 
     Parameters
     ----------
@@ -130,14 +137,15 @@ def gates_of_stages(
     predicted : float
         The change looked for.
     """
-    centre = summarise(complete(block, check_readings=False).columns[primary][clean_balls(block)]).centre
-    if not np.isfinite(centre):
+    usual = summarise(complete(block, check_readings=False).columns[primary][clean_balls(block)])
+    if not np.isfinite(usual.centre):
         return {}
-    moved, border, here = centre + predicted, centre + NEAR_EDGE * predicted, vocabulary().stages[at_stage].widen
+    moved, here = usual.centre + predicted, vocabulary().stages[at_stage].widen
     carried = {at_stage: window}
     for stage in _stages_with_ball():
         if stage.id == at_stage:
             continue
+        border = near_edge(usual.centre, predicted, usual.spread or 0.0, stage)
         low, high = (moved + (edge - moved) * stage.widen / here for edge in window)
         if predicted < 0:
             high = min(high, max(border, window[1]))
@@ -147,14 +155,32 @@ def gates_of_stages(
     return {stage: (low, high) for stage, (low, high) in carried.items() if low < high}
 
 
+def near_edge(middle: float, predicted: float, spread: float, stage: Stage) -> float:
+    """Return where a stage's gate ends toward the baseline, in the unit of the metric.
+
+    Parameters
+    ----------
+    middle, spread : float
+        Of the baseline's balls.
+    predicted : float
+        The change looked for, with its sign.
+    stage : Stage
+        A shorter swing keeps the usual miss further out than a full one.
+    """
+    share = NEAR_EDGE
+    if stage.speed[1] < vocabulary().stages["full"].speed[0] and predicted:
+        share = max(NEAR_EDGE_SHORT, min(spread / abs(predicted), MOST_NEAR_EDGE))
+    return middle + share * predicted
+
+
 def _stages_with_ball() -> list[Stage]:
     return [s for s in vocabulary().stages.values() if s.ball]
 
 
-def _gate(primary: str, middle: float, moved: float, half: float) -> tuple[float, float]:
-    """Around the predicted middle, ending before the baseline."""
-    low, high, border = moved - half, moved + half, middle + NEAR_EDGE * (moved - middle)
-    low, high = (low, min(high, border)) if moved < middle else (max(low, border), high)
+def _gate(primary: str, moved: float, half: float, border: float) -> tuple[float, float]:
+    """Around the predicted middle, ending before the baseline at ``border``."""
+    low, high = moved - half, moved + half
+    low, high = (low, min(high, border)) if moved < border else (max(low, border), high)
     return _rounded(low, primary), _rounded(high, primary)
 
 

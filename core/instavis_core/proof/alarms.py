@@ -262,7 +262,7 @@ def _length(baseline: Block, stage_id: str | None) -> Alarm | None:
         return None
     if len(baseline) and all(s == stage_id for s in baseline.stage):
         return None
-    text = Message("Shorter swings than the baseline's: only this stage's own balls without the movement can tell.")
+    text = Message("This stage has shorter swings than the baseline. Hit some the old way at this length to compare.")
     return Alarm("stage-length", text)
 
 

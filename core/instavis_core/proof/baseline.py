@@ -28,6 +28,7 @@ class Baseline:
     """The clean balls, the usual smash factor (None when not known), the running change against them, the same of the
     fault's whole pattern (None where too little of it was measured), and on how many of ``known`` balls the primary
     number is inferred. ``drift`` is by how much that number moved while the baseline was hit, 0 for one that stood.
+    ``speed`` is the club speed of a usual ball [m/s], None where too few balls carry it.
     ``band`` is the middle less and plus one spread of every metric of club and ball that three clean balls know.
     """
 
@@ -40,6 +41,14 @@ class Baseline:
     inferred: int
     drift: float
     band: dict[str, tuple[float, float]]
+    speed: float | None
+
+    def full_speed(self, stage: str | None) -> float | None:
+        """Return the club speed [m/s] that a stage's shares are counted from; None where it is not known.
+
+        A baseline that was hit at the stage itself says nothing about full speed.
+        """
+        return None if all(s == stage for s in self.clean.stage) and stage else self.speed
 
 
 def baseline_of(block: Block, correction: Correction, aside: frozenset[int] = frozenset()) -> Baseline:
@@ -76,6 +85,8 @@ def _read(block: Block, correction: Correction, aside: frozenset[int]) -> Baseli
     noise = vocabulary().metrics[correction.primary].noise
     smash = clean.column("ball_speed_mps") / clean.column("club_speed_mps")
     smash = smash[~np.isnan(smash)]
+    speed = clean.column("club_speed_mps")
+    speed = speed[~np.isnan(speed)]
     return Baseline(
         clean=clean,
         usual_smash=median(smash) if smash.size >= 3 else None,
@@ -86,6 +97,7 @@ def _read(block: Block, correction: Correction, aside: frozenset[int]) -> Baseli
         drift=next((d.size for d in find_drifts({correction.primary: values}, block.golfer.skill.tolerance)), 0.0),
         inferred=int(np.isnan(clean.column(correction.primary)[there]).sum()),
         band=_band(columns),
+        speed=median(speed) if speed.size >= BAND_BALLS else None,
     )
 
 

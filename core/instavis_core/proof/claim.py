@@ -4,7 +4,8 @@ Three questions, each with evidence that holds at every look. *Changed*: did the
 stage, by more than form? *Link*: does it go with the dose of the movement, baseline and stage together? *Within*:
 does it go with the dose among the balls of the stage alone, where whatever else is new (aim, cue, warmth, club) is
 the same for all? *Verified* takes all three. The fault's whole pattern is asked the same beside the primary number;
-the mean of both e-values is an e-value, and the primary number must lean the same way. Where an instrument saw the
+the mean of both e-values is an e-value, and the primary number must lean the same way. A claim is shown beside the
+interval of the primary number: *verified* also takes an interval that excludes zero, now and not only once. Where an instrument saw the
 movement, what it measured is asked beside the marks in the same manner.
 """
 
@@ -71,7 +72,10 @@ class MarkCounts:
 
 @dataclass(frozen=True, kw_only=True)
 class Asked:
-    """One number asked the three questions after every ball; evidence as arrays (n,)."""
+    """One number asked the three questions after every ball; evidence as arrays (n,).
+
+    ``clear`` says where the interval of the link excludes zero, on the side looked for.
+    """
 
     link: Regression
     within: Regression
@@ -79,6 +83,7 @@ class Asked:
     linked: np.ndarray
     inside: np.ndarray
     shift: Regression
+    clear: np.ndarray
 
 
 def ask(running: RunningChange, values: np.ndarray, known: np.ndarray, doses: np.ndarray, sign: int) -> Asked:
@@ -100,7 +105,17 @@ def ask(running: RunningChange, values: np.ndarray, known: np.ndarray, doses: np
     everyone = np.where(known, 1.0, np.nan)
     asked = running.follow(values, (doses, FORM_SD), (doses, np.inf), (everyone, FORM_SD))
     linked, inside, changed = asked.evidence(sign)
-    return Asked(link=asked.of(0), within=asked.of(1), shift=asked.of(2), changed=changed, linked=linked, inside=inside)
+    link = asked.of(0)
+    clear = link.known & (sign * np.nan_to_num(link.estimate) > link.half_width(CONFIDENCE))
+    return Asked(
+        link=link,
+        within=asked.of(1),
+        shift=asked.of(2),
+        changed=changed,
+        linked=linked,
+        inside=inside,
+        clear=clear,
+    )
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -148,8 +163,8 @@ def claim_of(told: Told, measured: Told | None, doses: np.ndarray, marks: MarkCo
         linked=linked,
         inside=inside,
         real=link | (enough & (number.changed >= BAR)),
-        carried=link & (inside >= WITHIN_BAR),
-        carried_alone=link & (inside >= WITHIN_BAR_ALONE),
+        carried=link & number.clear & (inside >= WITHIN_BAR),
+        carried_alone=link & number.clear & (inside >= WITHIN_BAR_ALONE),
     )
 
 

@@ -13,6 +13,7 @@ from instavis_core.proof.alarms import BETWEEN_BLOCKS, Alarm, Watched, overcorre
 from instavis_core.proof.baseline import Baseline, baseline_of
 from instavis_core.proof.change import Change
 from instavis_core.proof.claim import (
+    BAR,
     CONFIDENCE,
     LEAST_BASELINE,
     LEAST_STAGE,
@@ -34,7 +35,7 @@ from instavis_core.proof.correction import Correction
 from instavis_core.proof.expected import Expected, expected_ugly
 from instavis_core.proof.lane import Lane, PivotProof, lane_of
 from instavis_core.proof.stages import Advice, advise
-from instavis_core.proof.verdicts import Verdict, judge
+from instavis_core.proof.verdicts import STAGE_SPEED, Verdict, judge
 from instavis_core.reading.completion import CompletedBlock, complete
 from instavis_core.reading.robust import share_interval
 from instavis_core.shots import OLD, Block
@@ -114,15 +115,15 @@ def prove(
     base = baseline_of(baseline, correction, baseline_aside)
     lane = lane_of(base, shots, correction)
     shots, completed = lane.shots, complete(shots)
-    verdicts = judge(shots, completed, correction, base.usual_smash, shots_aside)
     stage = stage or next((s for s in reversed(shots.stage) if s), None)
+    verdicts = judge(shots, completed, correction, base.usual_smash, shots_aside, base.full_speed(stage))
     rows = [i for i in range(len(shots)) if shots.stage[i] in (None, stage)]
     metrics = {correction.primary, *(base.pattern.weights if base.pattern else ())}
     balls = _Balls.of(shots, completed, verdicts, rows, metrics)
     marks, measured = _ask(base, balls, correction, balls.doses), _measured(base, balls, correction, lane, rows)
     number, whole = marks.number, marks.whole
     claim = claim_of(marks, measured, balls.doses, balls.marks, base.running.baseline.size)
-    new = [i for i in rows if shots.intent[i] != OLD]
+    new = [i for i, is_new in zip(rows, balls.new, strict=True) if is_new]
     told, stage_block = [verdicts[i] for i in new], shots.keep(np.isin(np.arange(len(shots)), new))
     watched = watch(base, stage_block, stage, correction, told, changed_conditions)
     verified_at = _verified_at(claim, watched, balls.new)
@@ -181,7 +182,7 @@ class _Balls:
         judged = np.array([verdicts[i].apart is None for i in rows], bool)
         marks = count_marks(shots, rows, doses)
         used = np.where(judged, doses, np.nan)
-        new = np.array([shots.intent[i] != OLD for i in rows], bool)
+        new = np.array([shots.intent[i] != OLD and verdicts[i].apart != STAGE_SPEED for i in rows], bool)
         return cls(columns=columns, doses=used, new=new, judged=judged, marks=marks)
 
     def whole(self, metric: str) -> np.ndarray:
@@ -240,15 +241,18 @@ def _status(now: _Standing, correction: Correction) -> tuple[ProofStatus, Messag
     if overcorrecting(now.told) and not explaining:
         return ProofStatus.OVERCORRECTED, Message("Half of the last balls passed the gate on the far side.")
     real = _last(now.claim.real, False)
-    stands = _last(now.claim.linked, 1.0) >= STILL_REAL_AT and _last(now.claim.inside, 1.0) >= STILL_INSIDE_AT
+    clear = _last(now.number.clear, False)
+    stands = _last(now.claim.linked, 1.0) >= STILL_REAL_AT and _last(now.claim.inside, 1.0) >= STILL_INSIDE_AT and clear
     if now.verified and tested and stands and not explaining:
         return ProofStatus.VERIFIED, Message("The change is real and goes with the movement.")
     if real and explaining:
         return ProofStatus.COMPENSATED, explaining[0].text
     if real and link_ruled_out(now.number, correction.sign):
         return ProofStatus.COMPENSATED, Message("The number changed, but not with the movement.")
-    if real:
+    if real and (clear or _last(now.claim.changed, 1.0) >= BAR):
         return ProofStatus.SUPPORTED, _untested(untested)
+    if real:
+        return ProofStatus.SUPPORTED, Message("The pattern changed. This number needs a few more balls.")
     if ruled_out(now.number, correction.predicted, now.moved):
         return ProofStatus.NOT_SUPPORTED, Message("The movement was made and the predicted change is ruled out.")
     if explaining:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import functools
+from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import NamedTuple
 
@@ -18,6 +19,8 @@ from instavis_core.shots import CALLED_DOSES, NEW, Block
 from instavis_core.terms import Movement, VerdictKind
 
 MOVED = (Movement.DONE, Movement.PARTLY)
+STAGE_SPEED = "stage-speed"  # the rule's name for a ball hit faster than its stage allows
+SPEED_MARGIN = 0.05  # of the baseline's club speed beyond a stage's band: how well a golfer keeps to a speed (assumption)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -45,6 +48,7 @@ def judge(
     correction: Correction,
     usual_smash: float | None,
     aside: frozenset[int],
+    full_speed: float | None = None,
 ) -> list[Verdict]:
     """Judge every ball.
 
@@ -59,12 +63,15 @@ def judge(
         The baseline's ball speed over club speed: what a solid ball gives.
     aside : frozenset of int
         0-based balls the coach set apart.
+    full_speed : float, optional
+        The baseline's club speed [m/s]; balls faster than their stage's speed band do not count. None leaves them in.
     """
     metrics = tuple({**correction.gate, **correction.guards})
     values = np.stack([completed.columns[m] for m in metrics], axis=1)
     inferred = np.stack([np.isnan(block.column(m)) for m in metrics], axis=1)
     mishits = {m.index: m for m in find_mishits(block, by_spread=False)}
     mishits |= _weak(block, usual_smash, mishits)
+    mishits |= {m.index: m for m in _too_fast(block, full_speed) if m.index not in mishits}
     mishits |= {i: Mishit(i, BY_COACH, Message("set apart by the coach")) for i in aside}
     asked = {stage: _asked(correction, stage) for stage in set(block.stage)}
     return [
@@ -123,6 +130,24 @@ def _weak(block: Block, usual: float | None, known: dict[int, Mishit]) -> dict[i
     return found
 
 
+def _too_fast(block: Block, full_speed: float | None) -> Iterator[Mishit]:
+    """Balls that were hit faster than their stage's speed band allows."""
+    if not full_speed:
+        return
+    known = vocabulary()
+    shares = block.column("club_speed_mps") / full_speed
+    for i in np.flatnonzero(~np.isnan(shares)):
+        stage = known.stages.get(block.stage[i] or "")
+        if stage is not None and shares[i] > stage.speed[1] + SPEED_MARGIN:
+            reason = Message(
+                "{share:.0%} of full speed, too fast for this stage ({stage}: {high:.0%} at most)",
+                share=float(shares[i]),
+                stage=known.words["stage"][stage.id],
+                high=stage.speed[1],
+            )
+            yield Mishit(int(i), STAGE_SPEED, reason)
+
+
 @functools.lru_cache(maxsize=4096)
 def _judge_one(seen: _Seen, metrics: tuple[str, ...], ask: _Asked) -> Verdict:
     """One ball; remembered, because all balls so far are judged again after every new one."""
@@ -134,7 +159,8 @@ def _judge_one(seen: _Seen, metrics: tuple[str, ...], ask: _Asked) -> Verdict:
     value = None if np.isnan(ball[ask.primary]) else ball[ask.primary]
     beyond = value is not None and _beyond(value, ask)
     if seen.mishit is not None:
-        told = Message("Mishit: {reason}.", reason=seen.mishit.reason)
+        excluded, why = seen.mishit.rule in (STAGE_SPEED, BY_COACH), seen.mishit.reason
+        told = Message("Not counted: {reason}.", reason=why) if excluded else Message("Mishit: {reason}.", reason=why)
         return _unclear([told], moved=moved, apart=seen.mishit.rule, called=seen.called)
     if seen.doubtful in ball:
         reason = Message("{label} does not agree with the other values of this ball.", label=_label(seen.doubtful))

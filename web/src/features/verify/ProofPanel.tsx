@@ -44,7 +44,7 @@ export function ProofPanel({ correction, proof, ballIds }: Props) {
           </span>
         </Callout>
       ))}
-      <Running correction={correction} proof={proof} />
+      <Running correction={correction} proof={proof} ballIds={ballIds} />
       <Stage correction={correction} proof={proof} />
     </aside>
   );
@@ -137,11 +137,15 @@ function MovementKeys({ ballIds }: { ballIds: number[] }) {
   );
 }
 
-function Running({ correction, proof }: { correction: Correction; proof: Proof }) {
+function Running({ correction, proof, ballIds }: Props) {
   const knowledge = useKnowledge();
   const metric = knowledge.metrics.find((m) => m.id === correction.primary);
   const { change, in_gate } = proof;
-  const waiting = useBalls().shots.at(-1)?.covered;
+  const { shots } = useBalls();
+  const waiting = shots.at(-1)?.covered;
+  // The number the tape shows: the proof itself counts the balls of this correction only.
+  const since = proof.verified_at === null ? undefined : ballIds[proof.verified_at - 1];
+  const sinceBall = shots.find((shot) => shot.id === since)?.number;
   const unit = metric?.unit === "°" ? "°" : ` ${metric?.unit ?? ""}`;
   const sure = proof.status === "verified";
   return (
@@ -154,9 +158,7 @@ function Running({ correction, proof }: { correction: Correction; proof: Proof }
           {knowledge.words.status?.[proof.status]}
         </span>
         <span className="text-sm text-soft">
-          {proof.verified_at === null
-            ? ""
-            : t("since ball {verified_at} of this proof", { verified_at: proof.verified_at })}
+          {sure && sinceBall !== undefined && t("since ball {number}", { number: sinceBall })}
         </span>
       </h2>
       <p className="text-soft">{proof.reason}</p>
