@@ -75,7 +75,7 @@ def _row(ranking: Ranking, about: str | None) -> CauseRow | None:
 
 
 def _sureness(probability: float) -> Message:
-    if probability >= vocabulary().probability_words[0][0]:
+    if probability >= vocabulary().probability_words[0].start:
         return Message("We are as good as sure.")
     return (
         Message("It is likely, not certain.")

@@ -115,7 +115,7 @@ def reliability(some: Sequence[Case]) -> list[tuple[str, float, float, int]]:
     """By probability word: mean probability, share that was true, number of statements."""
     said = [(f.word, f.probability, f.id in c.truth) for c in some for r in c.rankings.values() for f in r.faults]
     rows = []
-    for word in dict.fromkeys(w for _, w in vocabulary().probability_words):
+    for word in dict.fromkeys(row.word for row in vocabulary().probability_words):
         mine = [(p, t) for w, p, t in said if w == word]
         if mine:
             rows.append((word, float(np.mean([p for p, _ in mine])), float(np.mean([t for _, t in mine])), len(mine)))

@@ -26,7 +26,6 @@ WORTH_A_LINK = 0.10  # probability that both ends hold
 LEAST = 1e-300  # weight of what is out of the question
 TOO_LIGHT = 1e-7  # weight of combinations left out of what is told of looks and links; together below 1e-3
 LOOKED_AHEAD = 5  # unseen looks tried for a change of the leader
-SETUP_FIRST = 0.85  # a set-up look leads when it tells at least this share of the best gain
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -335,11 +334,7 @@ def _next_checks(posterior: _Posterior, checks: Mapping[str, object]) -> list[Ne
                 bits_per_second=gain / check.seconds,
             )
         )
-    gains.sort(key=lambda g: -g.gain_bits)
-    if gains:
-        close = gains[0].gain_bits * SETUP_FIRST
-        gains.sort(key=lambda g: (g.gain_bits < close, g.gain_bits >= close and g.moment != "address", -g.gain_bits))
-    return gains
+    return sorted(gains, key=lambda g: -g.gain_bits)
 
 
 def _would_change(posterior: _Posterior, gains: list[NextCheck]) -> WouldChange | None:

@@ -31,12 +31,12 @@ class Student:
     """What bounds the choice for one student.
 
     ``limits`` by body region pain, injury or stiff: a drill that loads a region in pain is left out, one that loads
-    another limited region is to be scaled. ``kit`` is what is at home, ``health`` the answers of the intake, ``body``
-    what the body tests leave within reach.
+    another limited region is to be scaled. ``kit`` is what is at home, None if nothing was said about it; ``health``
+    the answers of the intake, ``body`` what the body tests leave within reach.
     """
 
     limits: Mapping[str, str] = field(default_factory=dict)
-    kit: frozenset[str] = frozenset()
+    kit: frozenset[str] | None = None
     health: frozenset[str] = frozenset()
     body: BodyBounds = NOT_TESTED
 
@@ -57,8 +57,8 @@ class DrillChoice:
 
     ``scaled`` names the regions that ask for care, ``short`` the parts of this body that the drill rests on and that
     fall short of enough; ``cautions`` are sentences; ``at_home`` is False when the student has nothing at home that it
-    could be done with. ``felt_by`` are the ways of making it felt that this student can use, the most telling
-    first.
+    could be done with, None when nothing was said about it. ``felt_by`` are the ways of making it felt that this student
+    can use, the most telling first. ``opposes_school`` says that it belongs to the side the coach did not take.
     """
 
     drill: Drill
@@ -66,7 +66,8 @@ class DrillChoice:
     short: tuple[Message, ...]
     felt_by: tuple[Felt, ...]
     follows_school: bool
-    at_home: bool
+    opposes_school: bool
+    at_home: bool | None
     cautions: tuple[Message, ...]
 
 
@@ -105,7 +106,7 @@ def rank_candidates(
     school: Mapping[str, str] | None = None,
     student: Student | None = None,
 ) -> list[Candidate]:
-    """Corrections by expected benefit.
+    """Rank corrections by expected benefit; a fault that is not even possible comes after every one that is.
 
     Parameters
     ----------
@@ -140,7 +141,8 @@ def rank_candidates(
         )
         for row, prediction in zip(rows, predictions or itertools.repeat(None, len(rows)), strict=True)
     ]
-    return sorted(candidates, key=lambda c: -c.score)
+    tier = vocabulary().correction_tier
+    return sorted(candidates, key=lambda c: (tier(c.probability), -c.score))
 
 
 def _candidate(
@@ -195,7 +197,7 @@ def _benefit(prediction: Prediction | None) -> float | None:
 
 def _effort(drills: list[DrillChoice]) -> float:
     """What the easiest drill asks of student and coach, in metres of benefit (assumption)."""
-    parts = (1 + len(d.drill.matchups) + 2 * (not d.at_home) + 2 * bool(d.scaled or d.short) for d in drills)
+    parts = (1 + len(d.drill.matchups) + 2 * (d.at_home is False) + 2 * bool(d.scaled or d.short) for d in drills)
     return EFFORT * min(parts, default=EFFORT_WITHOUT_DRILL / EFFORT)
 
 
@@ -204,8 +206,8 @@ def _downstream(knowledge: Knowledge, fault: str, probabilities: dict[str, float
 
 
 def _drills(knowledge: Knowledge, fault: str, school: Mapping[str, str], student: Student) -> list[DrillChoice]:
-    """Drills that serve the fault and load nothing in pain: those within reach first, then the school's, then those
-    that can be done at home, then the most specific.
+    """Drills that serve the fault and load nothing in pain: those within reach first, then the school's (those of the
+    other side last), then those that can be done at home, then the most specific.
     """
     chosen = [
         _drill(d, school, student)
@@ -213,9 +215,10 @@ def _drills(knowledge: Knowledge, fault: str, school: Mapping[str, str], student
         if fault in d.faults and not student.painful & set(d.regions)
     ]
 
-    def order(choice: DrillChoice) -> tuple[int, bool, bool, int]:
+    def order(choice: DrillChoice) -> tuple[int, int, bool, int]:
         asked_too_much = len(choice.scaled) + len(choice.short)
-        return asked_too_much, not choice.follows_school, not choice.at_home, choice.drill.faults.index(fault)
+        side = choice.opposes_school - choice.follows_school
+        return asked_too_much, side, choice.at_home is False, choice.drill.faults.index(fault)
 
     return sorted(chosen, key=order)
 
@@ -229,7 +232,8 @@ def _drill(drill: Drill, school: Mapping[str, str], student: Student) -> DrillCh
         short=tuple(known.body_parts[p].label for p in drill.asks if p in student.body.held_back),
         felt_by=tuple(known.felt[way] for way in drill.felt_by if can_be_felt(known.felt[way], student)),
         follows_school=bool(question) and school.get(question) == side,
-        at_home=drill.home and (not drill.kit or bool(student.kit & set(drill.kit))),
+        opposes_school=school.get(question, side) != side,
+        at_home=drill.fits_at_home(student.kit),
         cautions=tuple(known.cautions[c].text for c in drill.cautions),
     )
 

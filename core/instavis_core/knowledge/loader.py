@@ -228,7 +228,10 @@ def load_knowledge_from(read: Callable[[str], str], changes: Changes | None = No
             raise ugly.refuse({"id": row.id}, "metric", "expected either turf marks, or a metric above or below")
 
     text = file("words.toml").tables
-    probability = tuple((float(r["from"]), Message(str(r["word"]))) for r in text.pop("probability"))
+    probability = tuple(
+        model.ProbabilityWord(float(r["from"]), Message(str(r["word"])), bool(r.get("correct")))
+        for r in text.pop("probability")
+    )
     vocabulary = model.Vocabulary(
         metrics=_by_id(file("metrics.toml").rows("metric", model.Metric)),
         clubs=_by_id(file("clubs.toml").rows("club", model.Club)),

@@ -258,6 +258,12 @@ class Drill:
     felt_by: tuple[str, ...] = ()
     seen: Seen | None = None
 
+    def fits_at_home(self, kit: frozenset[str] | None) -> bool | None:
+        """Return whether the drill can be done with what is at home; None while nothing was said about that."""
+        if not self.home or not self.kit:
+            return self.home
+        return None if kit is None else bool(kit & set(self.kit))
+
 
 @dataclass(frozen=True, kw_only=True)
 class Stage:
@@ -329,6 +335,15 @@ class Caution:
     text: Message
 
 
+@dataclass(frozen=True)
+class ProbabilityWord:
+    """The word for probabilities from ``start`` on; ``correct`` if such a fault may be corrected first."""
+
+    start: float
+    word: Message
+    correct: bool
+
+
 @dataclass(frozen=True, eq=False, kw_only=True)
 class Vocabulary:
     """What holds everywhere and for everybody, by id, in file order: what is measured, with what, and in which words.
@@ -348,7 +363,7 @@ class Vocabulary:
     body_parts: dict[str, BodyPart]
     felt: dict[str, Felt]
     words: dict[str, dict[str, Message]]
-    probability_words: tuple[tuple[float, Message], ...]
+    probability_words: tuple[ProbabilityWord, ...]
     fault_ids: frozenset[str]
 
     def skill_of(self, handicap: float | None) -> Skill:
@@ -359,7 +374,13 @@ class Vocabulary:
 
     def probability_word(self, probability: float) -> Message:
         """The word that stands for a probability."""
-        return next(word for start, word in self.probability_words if probability >= start)
+        return next(row.word for row in self.probability_words if probability >= row.start)
+
+    def correction_tier(self, probability: float) -> int:
+        """Return 0 for a fault that is likely enough to be corrected first, 1 and up for each word below."""
+        words = [row for row in self.probability_words if not row.correct and probability < row.start]
+        enough = any(row.correct and probability >= row.start for row in self.probability_words)
+        return 0 if enough else len(words) + 1
 
 
 @dataclass(frozen=True, eq=False, kw_only=True)

@@ -24,7 +24,8 @@ FEEL_SHARE, MIXED_FROM = 0.35, 0.8  # of the way: first the position, last every
 
 @dataclass(frozen=True, kw_only=True)
 class PracticeNeeds:
-    """What the plan has to fit: minutes a day and days a week wanted, age, limits by body region, kit at home.
+    """What the plan has to fit: minutes a day and days a week wanted, age, limits by body region, kit at home
+    (None if nothing was said about it).
 
     ``eyes_open`` where balance is short: nothing is then done with the eyes closed.
     """
@@ -33,7 +34,7 @@ class PracticeNeeds:
     days_a_week: int
     age: int | None = None
     limits: tuple[tuple[str, str], ...] = ()
-    kit: frozenset[str] = frozenset()
+    kit: frozenset[str] | None = None
     eyes_open: bool = False
 
 
@@ -136,8 +137,8 @@ def _text(stage: str, way: float, repetitions: int, drill: Drill, needs: Practic
             if needs.eyes_open
             else Message("Eyes closed first, then open")
         )
-    have = bool(needs.kit & set(drill.kit)) or not drill.kit or drill.object == "none"
-    place = "" if have else Message(" Nothing at home for it: do it in the air, a hand's width from a door frame.")
+    lacking = drill.object != "none" and drill.kit and needs.kit is not None and not needs.kit & set(drill.kit)
+    place = "" if not lacking else Message(" Nothing at home for it: do it in the air, a hand's width from a door frame.")
     return Message(
         "{name}: {repetitions} times. {what}.{place}", name=drill.name, repetitions=repetitions, what=what, place=place
     )

@@ -7206,7 +7206,7 @@ export interface components {
          *
          *     ``scaled`` names the regions that ask for care, ``short`` the parts of this body that the drill rests on and that
          *     fall short of enough; ``cautions`` are sentences; ``at_home`` is False when the student has nothing at home that it
-         *     could be done with. ``felt_by`` are the ways of making it felt that this student can use, the most telling
+         *     could be done with, None when nothing was said about it. ``felt_by`` are the ways of making it felt that this student can use, the most telling
          *     first.
          */
         DrillChoice: {
@@ -7219,8 +7219,10 @@ export interface components {
             felt_by: components["schemas"]["Felt"][];
             /** Follows School */
             follows_school: boolean;
+            /** Opposes School */
+            opposes_school: boolean;
             /** At Home */
-            at_home: boolean;
+            at_home: boolean | null;
             /** Cautions */
             cautions: string[];
         };
@@ -7532,7 +7534,7 @@ export interface components {
          * @description Between two balls, for the student.
          *
          *     ``moved`` and ``answered`` are yes, partly, no or empty (not judged yet); ``more`` balls are wanted to step up;
-         *     ``call`` is what a running comparison calls next.
+         *     ``call`` is what a running comparison calls next; ``task`` what to do at a stage that is practiced without a ball.
          */
         MatView: {
             /** First Name */
@@ -7563,6 +7565,8 @@ export interface components {
             advice: string;
             /** Call */
             call: string;
+            /** Task */
+            task: string;
             /** Ended */
             ended: boolean;
         };

@@ -111,6 +111,54 @@ describe("a number that contradicts its balls", () => {
   });
 });
 
+describe("a stage without a ball", () => {
+  const at = (stage: string) => ({ ...proof, correction: { ...proof.correction, stage } });
+
+  it("shows what to do and no verdict of a ball", async () => {
+    await opened("prove", { [`GET ${LESSON}/proof`]: at("rehearse") });
+    const panel = within(screen.getByRole("complementary", { name: "Proof" }));
+    expect(panel.queryByRole("group", { name: /^Movement/ })).toBeNull();
+    expect(panel.queryByText(/^Ball \d+\./)).toBeNull();
+    panel.getAllByText("Rehearse");
+    panel.getByText("Success looks like:");
+  });
+
+  it("is told from one with a ball, which says what the mark means", async () => {
+    await opened("prove", { [`GET ${LESSON}/proof`]: at("half") });
+    const panel = within(screen.getByRole("complementary", { name: "Proof" }));
+    panel.getByRole("group", { name: /^Movement/ });
+    panel.getByText("Success looks like:");
+  });
+});
+
+describe("a movement made in part", () => {
+  it("is not shown like a whole one", async () => {
+    const last = shots.at(-1) as Schemas["ShotOut"];
+    const partly = shots.map((s) => (s.id === last.id ? { ...s, covered: false, movement: "partly" } : s));
+    const place = proof.ball_ids.indexOf(last.id);
+    const verdicts = proof.proof?.verdicts.map((v, i) =>
+      i === place ? { ...v, verdict: "linked", moved: true, answered: true } : v,
+    );
+    await opened("prove", {
+      [`GET ${LESSON}/shots`]: partly,
+      [`GET ${LESSON}/proof`]: { ...proof, proof: { ...proof.proof, verdicts } },
+    });
+    screen.getByText("Linked in part");
+    expect(screen.queryByText("Linked")).toBeNull();
+  });
+});
+
+describe("a verified claim", () => {
+  it("names the ball by its number on the tape", async () => {
+    const [, second] = proof.ball_ids;
+    const number = shots.find((s) => s.id === second)?.number;
+    const verified = { ...proof, proof: { ...proof.proof, status: "verified", verified_at: 2 } };
+    await opened("prove", { [`GET ${LESSON}/proof`]: verified });
+    screen.getByText(`since ball ${number}`);
+    expect(number).not.toBe(2);
+  });
+});
+
 describe("what this body can do", () => {
   it("says what the body tests mean, and keeps a part as it is touched", async () => {
     const body = recorded<Schemas["BodyOut"]>("body");
@@ -164,6 +212,41 @@ describe("hints", () => {
     fireEvent.click(await screen.findByRole("button", { name: "Say at every station what to do there" }));
     await screen.findByText(text);
     localStorage.clear();
+  });
+});
+
+describe("the coach's school", () => {
+  const [candidate] = corrections.candidates;
+  const drills = candidate?.drills ?? [];
+  const [mine, other] = drills;
+  const under = (side: string) => ({
+    ...corrections,
+    active: null,
+    candidates: [
+      {
+        ...candidate,
+        drills: [...drills]
+          .sort((a, b) => Number(b.drill.id === side) - Number(a.drill.id === side))
+          .map((d) => ({
+            ...d,
+            follows_school: d.drill.id === side,
+            opposes_school: d !== mine && d !== other ? false : d.drill.id !== side,
+          })),
+      },
+    ],
+  });
+
+  it("moves the selected drill along when the coach takes another side, and leaves a pick of the coach alone", async () => {
+    const special: Record<string, unknown> = { [`GET ${LESSON}/corrections`]: under(mine?.drill.id ?? "") };
+    const page = await opened("correct", special);
+    const selected = () =>
+      within(screen.getByRole("radiogroup", { name: "Drill" })).getByRole("radio", { checked: true });
+    expect(selected().textContent).toContain(mine?.drill.name);
+    special[`GET ${LESSON}/corrections`] = under(other?.drill.id ?? "");
+    await act(() => page.cache.invalidateQueries({ queryKey: ["lesson", lesson.id, "corrections"] }));
+    await waitFor(() => expect(selected().textContent).toContain(other?.drill.name));
+    fireEvent.click(within(screen.getByRole("radiogroup", { name: "Drill" })).getByText(mine?.drill.name ?? ""));
+    await waitFor(() => expect(selected().textContent).toContain(mine?.drill.name));
   });
 });
 

@@ -194,7 +194,7 @@ def student_of(lesson: Lesson) -> Student:
         return Student(body=bounds_in(lesson))
     return Student(
         limits=intake.limits,
-        kit=frozenset(intake.kit),
+        kit=frozenset(intake.kit) or None,
         health=frozenset(intake.health),
         body=bounds_in(lesson),
     )

@@ -18,7 +18,7 @@ class MatView:
     """Between two balls, for the student.
 
     ``moved`` and ``answered`` are yes, partly, no or empty (not judged yet); ``more`` balls are wanted to step up;
-    ``call`` is what a running comparison calls next.
+    ``call`` is what a running comparison calls next; ``task`` what to do at a stage that is practiced without a ball.
     """
 
     first_name: str
@@ -35,6 +35,7 @@ class MatView:
     more: int
     advice: str
     call: str
+    task: Message
     ended: bool
 
 
@@ -66,12 +67,16 @@ def mat_view(lesson: Lesson) -> MatView:
             more=0,
             advice="hold",
             call=call,
+            task=NONE_SAID,
             ended=ended,
         )
     words = vocabulary().words
+    stage = vocabulary().stages.get(correction.stage)
+    with_ball = stage is None or stage.ball
     proof, ids = proof_of(lesson, correction)
-    last = lesson.shots.filter(pk=ids[-1]).first() if ids else None
-    verdict = proof.verdicts[-1] if proof.verdicts else None
+    # No ball belongs to a stage that is practiced without one: the last ball's verdict is of another stage.
+    last = lesson.shots.filter(pk=ids[-1]).first() if ids and with_ball else None
+    verdict = proof.verdicts[-1] if proof.verdicts and with_ball else None
     moved = {"done": "yes", "partly": "partly", "missed": "no"}.get(last.movement, "") if last else ""
     # What the ball did stays covered until its mark is made, here as at the coach's.
     answered = "" if not moved or verdict is None or verdict.answered is None else "yes" if verdict.answered else "no"
@@ -84,12 +89,19 @@ def mat_view(lesson: Lesson) -> MatView:
         ball=last.number if last else 0,
         moved=moved,
         answered=answered,
-        verdict=words["verdict"][verdict.verdict] if verdict and moved else NONE_SAID,
+        verdict=_verdict_name(verdict.verdict, moved) if verdict and moved else NONE_SAID,
         hits=advice.hits,
         need=advice.need,
         of=advice.of,
         more=max(0, advice.need - advice.hits),
         advice=advice.stage,
         call=call,
+        task=NONE_SAID if stage is None or stage.ball else stage.wanted,
         ended=ended,
     )
+
+
+def _verdict_name(verdict: str, moved: str) -> Message:
+    """Return the name of a verdict; a movement made in part has names of its own."""
+    words = vocabulary().words
+    return words["verdict_partly"].get(verdict, words["verdict"][verdict]) if moved == "partly" else words["verdict"][verdict]

@@ -60,6 +60,8 @@ function Mat({ token, onClosed }: { token: string; onClosed: () => void }) {
       <div aria-live="polite" className="grid grow content-center gap-[3vh]">
         {told.data.call ? (
           <p className="text-[13vh] leading-none font-bold">{words.call}</p>
+        ) : told.data.task ? (
+          <p className="text-[9vh] leading-tight font-bold">{told.data.task}</p>
         ) : (
           <>
             <Answer question="The move" answer={words.move} tone={words.moveTone} />

@@ -18,6 +18,7 @@ const view = (changes: Partial<Schemas["MatView"]>): Schemas["MatView"] => ({
   more: 2,
   advice: "hold",
   call: "",
+  task: "",
   ended: false,
   ...changes,
 });

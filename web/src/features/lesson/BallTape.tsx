@@ -2,7 +2,7 @@ import { memo, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useStat
 import { type Shot, useKnowledge } from "../../api/queries";
 import { inside, t } from "../../shared/format/language";
 import { golferValue, say } from "../../shared/format/say";
-import { KEYS } from "../../shared/format/verdict";
+import { KEYS, verdictName } from "../../shared/format/verdict";
 import { BallGlyph } from "../../shared/ui/BallGlyph";
 import { Select } from "../../shared/ui/Select";
 import { inDialog, typing, useWindowKeys } from "../../shared/ui/useWindowKeys";
@@ -248,7 +248,8 @@ function BallWords({ shot, verdict, apart }: { shot: Shot; verdict?: string; apa
   if (shot.intent)
     parts.push(t("hit as called: {intent}", { intent: knowledge.words.intent?.[shot.intent] ?? shot.intent }));
   if (shot.turf) parts.push(t("turf {turf}", { turf: inside(knowledge.words.turf?.[shot.turf] ?? "") }));
-  if (verdict) parts.push(t("verdict {verdict}", { verdict: inside(knowledge.words.verdict?.[verdict] ?? "") }));
+  if (verdict)
+    parts.push(t("verdict {verdict}", { verdict: inside(verdictName(knowledge.words, verdict, shot.movement)) }));
   if (apart) parts.push(t("set apart: {apart}", { apart }));
   if (shot.note) parts.push(t("note: {note}", { note: shot.note }));
   return <>{parts.join(", ")}</>;

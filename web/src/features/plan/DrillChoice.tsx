@@ -1,5 +1,5 @@
 import { RadioGroup } from "radix-ui";
-import type { Candidate } from "../../api/queries";
+import { type Candidate, useKnowledge } from "../../api/queries";
 import { DrillFigure } from "../../shared/charts/DrillFigure";
 import { inside, quoted, t } from "../../shared/format/language";
 import { FeltBy } from "../../shared/ui/FeltBy";
@@ -17,6 +17,9 @@ type Props = {
 /** The drills that fit, with what each needs; the chosen one drawn and described. */
 export function DrillChoice({ drills, chosen, onChoose, feltBy, onFeltBy }: Props) {
   const { hand } = useDesk();
+  const { words } = useKnowledge();
+  const named = (kind: string, ids: string[], between: string) =>
+    ids.map((id) => inside(words[kind]?.[id] ?? id)).join(between);
   return (
     <div className="grid gap-5 md:grid-cols-[17rem_minmax(0,1fr)]">
       <div>
@@ -40,17 +43,17 @@ export function DrillChoice({ drills, chosen, onChoose, feltBy, onFeltBy }: Prop
               <span className="block text-sm text-soft">
                 {d.object === "none" ? t("No object.") : t("Needs {object}.", { object: d.object })}
               </span>
-              {!at_home && (
+              {at_home === false && (
                 <span className="block text-sm text-soft">
-                  {t("Nothing at home to do it with{needs}.", {
-                    needs: d.kit.length ? t(": needs {kit}", { kit: d.kit.join(" or ").replaceAll("-", " ") }) : "",
-                  })}
+                  {d.home
+                    ? t("Not possible at home: needs {kit}.", { kit: named("kit", d.kit, " / ") })
+                    : t("Not a drill for home.")}
                 </span>
               )}
               {scaled.length > 0 && (
                 <span className="block text-sm text-plum">
                   {t("Loads {scaled}: half range, half speed, or not at all.", {
-                    scaled: scaled.join(", ").replaceAll("-", " "),
+                    scaled: named("region", scaled, ", "),
                   })}
                 </span>
               )}

@@ -37,9 +37,19 @@ export function Plan({ candidate, active, wish, pending, error, onTake }: Props)
   const knowledge = useKnowledge();
   const gate = candidate.gate;
   const { hand, units } = useDesk();
-  const [drillId, setDrill] = useState(
-    active?.drill || wished(candidate, wish?.drill) || candidate.drills[0]?.drill.id || "",
-  );
+  const first = candidate.drills[0]?.drill.id ?? "";
+  // When the coach takes another side of a question, the drill follows: a pick stays only while its school does.
+  const schoolOf = (id: string) => {
+    const opposed = candidate.drills.some((d) => d.drill.id === id && d.opposes_school);
+    const followed = candidate.drills.filter((d) => d.follows_school).map((d) => d.drill.id);
+    return [String(opposed), ...followed.toSorted()].join();
+  };
+  const [picked, pick] = useState(() => {
+    const drill = active?.drill || wished(candidate, wish?.drill) || first;
+    return { drill, school: schoolOf(drill) };
+  });
+  const drillId = picked.school === schoolOf(picked.drill) ? picked.drill : first;
+  const setDrill = (drill: string) => pick({ drill, school: schoolOf(drill) });
   const [stage, setStage] = useState(
     active?.stage ?? (wish?.stage && gate?.by_stage[wish.stage] ? wish.stage : "half"),
   );

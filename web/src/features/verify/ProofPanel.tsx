@@ -2,7 +2,7 @@ import type { Schemas } from "../../api/client";
 import { type Proof, type Shot, useKnowledge } from "../../api/queries";
 import { inside, t } from "../../shared/format/language";
 import { signed } from "../../shared/format/say";
-import { KEYS } from "../../shared/format/verdict";
+import { KEYS, verdictName } from "../../shared/format/verdict";
 import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
 import { movementMark, UNCOVER } from "../lesson/keys";
@@ -22,14 +22,21 @@ const OFTEN = 0.6;
 
 /** Verdict of the ball, the movement keys, the running change, the stage. */
 export function ProofPanel({ correction, proof, ballIds }: Props) {
+  const stage = useKnowledge().stages.find((s) => s.id === correction.stage);
   return (
     <aside aria-label={t("Proof")} className="flex flex-col gap-3">
       <Calls proof={proof} />
-      <div>
-        <BallVerdict proof={proof} ballIds={ballIds} />
-        <BallPivot proof={proof} ballIds={ballIds} />
-      </div>
-      <MovementKeys ballIds={ballIds} />
+      {stage?.ball === false ? (
+        <WithoutBall correction={correction} />
+      ) : (
+        <>
+          <div>
+            <BallVerdict proof={proof} ballIds={ballIds} />
+            <BallPivot proof={proof} ballIds={ballIds} />
+          </div>
+          <MovementKeys correction={correction} ballIds={ballIds} />
+        </>
+      )}
       <WaitingMarks />
       {proof.alarms.map((alarm) => (
         <Callout tone="plum" key={alarm.id} role="alert">
@@ -47,6 +54,28 @@ export function ProofPanel({ correction, proof, ballIds }: Props) {
       <Running correction={correction} proof={proof} ballIds={ballIds} />
       <Stage correction={correction} proof={proof} />
     </aside>
+  );
+}
+
+/** A stage that is practiced without a ball: what to do, and no verdict of a ball from another stage. */
+function WithoutBall({ correction }: { correction: Correction }) {
+  const knowledge = useKnowledge();
+  return (
+    <div className="min-h-22">
+      <p className="text-2xl font-bold">{knowledge.words.stage?.[correction.stage ?? ""]}</p>
+      <SuccessLooksLike correction={correction} />
+    </div>
+  );
+}
+
+/** What the movement mark means: when a movement counts as made. */
+function SuccessLooksLike({ correction }: { correction: Correction }) {
+  const drill = useKnowledge().drills.find((d) => d.id === correction.drill);
+  if (!drill) return null;
+  return (
+    <p className="mb-1">
+      <strong>{t("Success looks like:")}</strong> {drill.mark}
+    </p>
   );
 }
 
@@ -74,10 +103,10 @@ function OfTheBall({ proof, ballIds }: { proof: Proof; ballIds: number[] }) {
   return (
     <>
       <p className="flex items-center gap-3 text-2xl font-bold">
-        <VerdictMark verdict={verdict.verdict} size={26} />
+        <VerdictMark verdict={verdict.verdict} movement={target.movement} size={26} />
         {unmarked && verdict.verdict === "unclear" && verdict.answered !== null
           ? t("Did the body do it?")
-          : knowledge.words.verdict?.[verdict.verdict]}
+          : verdictName(knowledge.words, verdict.verdict, target.movement)}
       </p>
       <p className="text-soft">
         {t("Ball {number}. {reasons}", { number: target.number, reasons: verdict.reasons.join(" ") })}{" "}
@@ -110,29 +139,32 @@ function Covered({ number }: { number: number }) {
 }
 
 /** Four big keys; they mark the chosen ball, or the newest. */
-function MovementKeys({ ballIds }: { ballIds: number[] }) {
+function MovementKeys({ correction, ballIds }: { correction: Correction; ballIds: number[] }) {
   const knowledge = useKnowledge();
   const { mark } = useDesk();
   const { target } = useChosen();
   const open = target !== undefined && (target.covered || ballIds.includes(target.id));
   return (
-    <div
-      role="group"
-      aria-label={target ? t("Movement of ball {number}", { number: target.number }) : t("Movement")}
-      className="grid grid-cols-4 gap-1.5 lg:@max-[70rem]:grid-cols-2"
-    >
-      {(["done", "partly", "missed", "unseen"] as const).map((movement) => (
-        <Button
-          key={movement}
-          keyName={KEYS[movement]}
-          disabled={!open}
-          aria-pressed={target?.movement === movement}
-          className="min-h-14 flex-col gap-0.5 px-1 text-[0.9375rem] leading-none whitespace-nowrap min-[1700px]:text-base"
-          onClick={() => target && mark(target, movementMark(movement, target))}
-        >
-          {knowledge.words.movement?.[movement]}
-        </Button>
-      ))}
+    <div>
+      <SuccessLooksLike correction={correction} />
+      <div
+        role="group"
+        aria-label={target ? t("Movement of ball {number}", { number: target.number }) : t("Movement")}
+        className="grid grid-cols-4 gap-1.5 lg:@max-[70rem]:grid-cols-2"
+      >
+        {(["done", "partly", "missed", "unseen"] as const).map((movement) => (
+          <Button
+            key={movement}
+            keyName={KEYS[movement]}
+            disabled={!open}
+            aria-pressed={target?.movement === movement}
+            className="min-h-14 flex-col gap-0.5 px-1 text-[0.9375rem] leading-none whitespace-nowrap min-[1700px]:text-base"
+            onClick={() => target && mark(target, movementMark(movement, target))}
+          >
+            {knowledge.words.movement?.[movement]}
+          </Button>
+        ))}
+      </div>
     </div>
   );
 }

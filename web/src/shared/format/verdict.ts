@@ -1,7 +1,7 @@
 import { t } from "./language";
 
-/** Verdicts as two cells: left the body, right the club and ball. Filled yes, hollow no, dotted unknown. */
-export type Cell = "yes" | "no" | "unknown";
+/** Verdicts as two cells: left the body, right the club and ball. Filled yes, half filled in part, hollow no, dotted unknown. */
+export type Cell = "yes" | "part" | "no" | "unknown";
 export type VerdictId = "linked" | "moved-no-change" | "changed-without-move" | "neither" | "unclear";
 
 const CELLS: Record<VerdictId, [Cell, Cell]> = {
@@ -12,8 +12,18 @@ const CELLS: Record<VerdictId, [Cell, Cell]> = {
   unclear: ["unknown", "unknown"],
 };
 
-export function cellsOf(verdict: string): [Cell, Cell] {
-  return CELLS[verdict as VerdictId] ?? CELLS.unclear;
+/** Body and club of a verdict; a movement that was made only in part is half a yes. */
+export function cellsOf(verdict: string, movement = ""): [Cell, Cell] {
+  const [body, club] = CELLS[verdict as VerdictId] ?? CELLS.unclear;
+  return [body === "yes" && movement === "partly" ? "part" : body, club];
+}
+
+type Words = Record<string, Record<string, string>>;
+
+/** The name of a verdict; that of a movement made in part is told from a whole one. */
+export function verdictName(words: Words, verdict: string, movement = ""): string {
+  const partly = movement === "partly" ? words.verdict_partly?.[verdict] : undefined;
+  return partly ?? words.verdict?.[verdict] ?? "";
 }
 
 /** Keys of a block: one a mark. */
