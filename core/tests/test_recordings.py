@@ -415,3 +415,15 @@ def test_two_swings_differ_as_far_either_way_round_and_clearly_only_beyond_their
 
 def test_only_what_both_recorders_saw_is_compared():
     assert {d.series for d in differences(read({}, 4, PELVIS[:4]), read({}, 5, PELVIS[3:]))} == {"turn_deg"}
+
+
+def test_the_reading_that_decides_a_grade_stands_first(knowledge):
+    """A head that goes off the ball is told by where it went, not by how high it is."""
+    swings = [list(grades({"trail-sway": 1.0}, seed).values()) for seed in range(6)]
+    for proposals in [*swings, joined(knowledge, swings)]:
+        for proposal in proposals:
+            deciding, sound = proposal.readings[0], knowledge.checks[proposal.look].grades[0]
+            if proposal.grade != sound:
+                assert deciding.grade == proposal.grade, proposal
+    by_look = {p.look: p.readings[0] for p in joined(knowledge, swings)}
+    assert str(by_look["pelvis-travel-back"].axis) == "toward the target"

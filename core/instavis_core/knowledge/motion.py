@@ -17,11 +17,14 @@ from instavis_core.message import Message
 class Series:
     """One measured series; ``noise`` is one SD of a sample, ``sound`` (moments,) the sound motion.
 
+    ``axis`` says what a positive value means, for example "toward the target".
+
     What is ``carried`` (head, hands) follows from the others and is no part of a pose.
     """
 
     id: str
     label: Message
+    axis: Message
     unit: str
     noise: float
     sound: np.ndarray
@@ -65,12 +68,13 @@ def load_motion_from(read: Callable[[str], str]) -> Motion:
     series = {}
     for row in raw.get("series", ()):
         name = row.get("id")
-        if set(row) - {"carried"} != {"id", "label", "unit", "noise", "sound"}:
-            raise KnowledgeError(f"motion.toml: series {name}: expected id, label, unit, noise and sound")
+        if set(row) - {"carried"} != {"id", "label", "axis", "unit", "noise", "sound"}:
+            raise KnowledgeError(f"motion.toml: series {name}: expected id, label, axis, unit, noise and sound")
         sound = _row(f"series {name}.sound", row["sound"], count)
         series[name] = Series(
             id=name,
             label=Message(row["label"]),
+            axis=Message(row["axis"]),
             unit=row["unit"],
             noise=float(row["noise"]),
             sound=sound,

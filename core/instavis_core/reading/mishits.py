@@ -7,8 +7,10 @@ from dataclasses import dataclass
 import numpy as np
 
 from instavis_core.impact.edges import FACE, HEEL_EDGE, HOSEL, LEADING_EDGE, MISSED, TOE_EDGE, TOP_EDGE, contact_of
+from instavis_core.knowledge import vocabulary
 from instavis_core.message import Message
 from instavis_core.reading.robust import median, robust_spread
+from instavis_core.reading.words import say
 from instavis_core.shots import Block
 
 STRIKE_LIMIT_MM = 24.0  # further from the block's usual strike than this is not the golfer's pattern (assumption)
@@ -100,9 +102,9 @@ def _outlying(block: Block, found: dict[int, Mishit]) -> None:
         distance = np.abs(values - median(good)) / spread
         for i in np.flatnonzero(np.nan_to_num(distance) > OUTLYING):
             reason = Message(
-                "{metric} {values_:.1f} is {distance:.1f} spreads from the middle of the block",
-                metric=metric,
-                values_=values[i],
+                "{label} {value}, unlike the other balls ({distance:.1f} times their usual scatter away)",
+                label=vocabulary().metrics[metric].label,
+                value=say(metric, float(values[i])),
                 distance=distance[i],
             )
             found.setdefault(int(i), Mishit(int(i), "outlying", reason))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -24,10 +24,15 @@ CLOSE = 2.0  # standard errors from a bound within which a grade is called close
 
 @dataclass(frozen=True, kw_only=True)
 class Reading:
-    """A value that a window looked at, with its error (one SD) and the bound it was held against."""
+    """A value that a window looked at, with its error (one SD) and the bound it was held against.
+
+    ``axis`` says what a positive value means; ``grade`` is what the check is graded beyond the bound.
+    """
 
     series: str
     label: Message
+    axis: Message
+    grade: str
     unit: str
     at: str
     since: str
@@ -38,7 +43,10 @@ class Reading:
 
 @dataclass(frozen=True, kw_only=True)
 class Proposal:
-    """A grade proposed for a look; ``close`` says that a bound is within two errors of a value."""
+    """A grade proposed for a look; ``close`` says that a bound is within two errors of a value.
+
+    The first of the ``readings`` decides: the one beyond its bound, or the nearest to one where all are within.
+    """
 
     look: str
     grade: str
@@ -74,28 +82,30 @@ def joined(knowledge: Knowledge, swings: Sequence[Sequence[Proposal]]) -> list[P
 
 def _joined(proposals: list[Proposal]) -> Proposal:
     grade, agree = Counter(p.grade for p in proposals).most_common(1)[0]
-    values = [[r.value for r in p.readings] for p in proposals]
-    same = [v for v in values if len(v) == len(values[0])]
-    middle = np.median(np.array(same), axis=0) if same[0] else []
-    surer = max(1 / np.sqrt(len(same)), COMMON)
-    readings = [
-        Reading(
-            series=r.series,
-            label=r.label,
-            unit=r.unit,
-            at=r.at,
-            since=r.since,
-            value=float(value),
-            error=r.error * surer,
-            bound=r.bound,
-        )
-        for r, value in zip(proposals[0].readings, middle, strict=True)
-    ]
+    readings = []
+    for first in proposals[0].readings:
+        values = [r.value for p in proposals for r in p.readings if _same_window(r, first)]
+        surer = max(1 / np.sqrt(len(values)), COMMON)
+        readings.append(replace(first, value=float(np.median(values)), error=first.error * surer))
     near = any(abs(r.value - r.bound) < CLOSE * r.error for r in readings)
     close = near or agree < 2 * len(proposals) / 3
     return Proposal(
-        look=proposals[0].look, grade=grade, close=close, readings=readings, swings=len(proposals), agree=agree
+        look=proposals[0].look,
+        grade=grade,
+        close=close,
+        readings=_deciding_first(readings, grade),
+        swings=len(proposals),
+        agree=agree,
     )
+
+
+def _same_window(one: Reading, other: Reading) -> bool:
+    return (one.series, one.at, one.since, one.grade) == (other.series, other.at, other.since, other.grade)
+
+
+def _deciding_first(readings: list[Reading], grade: str) -> list[Reading]:
+    """Readings with the one that speaks for the grade first, then by how near each is to its bound."""
+    return sorted(readings, key=lambda r: (r.grade != grade, abs(r.value - r.bound) / max(r.error, 1e-9)))
 
 
 def _graded(look: Check, rows: list[Window], swing: SwingSeries, moments: Moments) -> Proposal:
@@ -105,7 +115,7 @@ def _graded(look: Check, rows: list[Window], swing: SwingSeries, moments: Moment
         holds[row.grade] = holds.get(row.grade, True) and row.holds(reading.value)
     grade = next((g for g, held in holds.items() if held), look.grades[0])
     close = any(abs(r.value - r.bound) < CLOSE * r.error for r in readings)
-    return Proposal(look=look.id, grade=grade, close=close, readings=readings)
+    return Proposal(look=look.id, grade=grade, close=close, readings=_deciding_first(readings, grade))
 
 
 def pivot_value(seen: Seen, swing: SwingSeries, moments: Moments) -> PivotValue | None:
@@ -123,6 +133,8 @@ def _reading(row: Window, swing: SwingSeries, moments: Moments) -> Reading:
     return Reading(
         series=row.series,
         label=series.label,
+        axis=series.axis,
+        grade=row.grade,
         unit=series.unit,
         at=row.at,
         since=row.since,
@@ -160,6 +172,8 @@ def _ordered(order: FirstMover, moments: Moments) -> Proposal:
     reading = Reading(
         series="first_mover",
         label=Message("Pelvis before chest and arms"),
+        axis=Message("before chest and arms"),
+        grade=order.grade,
         unit="ms",
         at="transition",
         since="",

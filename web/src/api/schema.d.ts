@@ -6522,6 +6522,8 @@ export interface components {
         /**
          * Proposal
          * @description A grade proposed for a look; ``close`` says that a bound is within two errors of a value.
+         *
+         *     The first of the ``readings`` decides: the one beyond its bound, or the nearest to one where all are within.
          */
         Proposal: {
             /** Look */
@@ -6546,12 +6548,18 @@ export interface components {
         /**
          * Reading
          * @description A value that a window looked at, with its error (one SD) and the bound it was held against.
+         *
+         *     ``axis`` says what a positive value means; ``grade`` is what the check is graded beyond the bound.
          */
         Reading: {
             /** Series */
             series: string;
             /** Label */
             label: string;
+            /** Axis */
+            axis: string;
+            /** Grade */
+            grade: string;
             /** Unit */
             unit: string;
             /** At */
@@ -7206,8 +7214,8 @@ export interface components {
          *
          *     ``scaled`` names the regions that ask for care, ``short`` the parts of this body that the drill rests on and that
          *     fall short of enough; ``cautions`` are sentences; ``at_home`` is False when the student has nothing at home that it
-         *     could be done with, None when nothing was said about it. ``felt_by`` are the ways of making it felt that this student can use, the most telling
-         *     first.
+         *     could be done with, None when nothing was said about it. ``felt_by`` are the ways of making it felt that this student
+         *     can use, the most telling first. ``opposes_school`` says that it belongs to the side the coach did not take.
          */
         DrillChoice: {
             drill: components["schemas"]["Drill"];

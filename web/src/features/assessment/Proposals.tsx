@@ -1,6 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { useKnowledge } from "../../api/queries";
-import { t } from "../../shared/format/language";
+import { inside, t } from "../../shared/format/language";
 import { hyphens } from "../../shared/format/say";
 import { Button } from "../../shared/ui/Button";
 import { useActions } from "../lesson/LessonContext";
@@ -41,7 +41,7 @@ type ProposalsProps = {
 
 /** Proposed grades: what was measured, how sure; the coach takes them or not. */
 export function Proposals({ proposals, graded, onTake }: ProposalsProps) {
-  const checks = useKnowledge().checks;
+  const { checks, words } = useKnowledge();
   return (
     <table className="mt-1 w-full text-left">
       <caption className="sr-only">{t("Grades the recordings propose")}</caption>
@@ -56,7 +56,11 @@ export function Proposals({ proposals, graded, onTake }: ProposalsProps) {
                 {check?.label ?? p.look}
                 {first && (
                   <span className="block text-sm text-soft">
-                    {first.label} {readingWords(first)}
+                    {t("{value} {axis}, {moment}", {
+                      value: readingWords(first),
+                      axis: first.axis,
+                      moment: inside(words.moment?.[first.at] ?? first.at),
+                    })}
                   </span>
                 )}
               </th>
