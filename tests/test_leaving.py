@@ -56,7 +56,10 @@ def test_taps_made_offline_survive_a_reload(page: Page, product, fresh_lesson):
     page.goto(f"/lessons/{lesson}/ask")
     page.get_by_role("button", name="Thin", exact=True).click()
     expect(page.get_by_text("Saved", exact=True)).to_be_visible()
-    page.route("**/intake", lambda route: route.abort("connectionrefused") if route.request.method == "PUT" else route.continue_())
+    page.route(
+        "**/intake",
+        lambda route: route.abort("connectionrefused") if route.request.method == "PUT" else route.continue_(),
+    )
     page.get_by_role("button", name="Heel", exact=True).click()
     expect(page.get_by_text("Offline. Your changes will be saved when the connection is back.")).to_be_visible()
     page.reload()

@@ -214,4 +214,4 @@ def test_correct_works_with_an_own_drill_stored_before_references_were_checked(a
     with_baseline.knowledge_version = version
     with_baseline.save()
     candidates = api("get", f"/v1/lessons/{with_baseline.pk}/corrections")["candidates"]
-    assert any(d["drill"] == "own-gate" for c in candidates for d in c["drills"])
+    assert any(d["drill"]["id"] == "own-gate" for c in candidates for d in c["drills"])

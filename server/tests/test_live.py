@@ -15,12 +15,14 @@ from django.utils import timezone
 from pydantic import TypeAdapter
 
 from instavis.accounts.models import Coach
+from instavis.accounts.people import change_coach
 from instavis.display.lessons import consumers
+from instavis.display.lessons.consumers import LessonConsumer, NowhereConsumer
 from instavis.display.lessons.messages import Message
 from instavis.lessons import events
 from instavis.lessons.events import group_of, locked_lesson, log
 from instavis.lessons.models import LessonEvent
-from instavis.project.asgi import application
+from instavis.project.asgi import application, line_routes
 from instavis.training.services import begin_training
 
 from .conftest import PASSWORD, signed_in
@@ -75,6 +77,57 @@ def test_a_screen_that_was_away_gets_what_it_missed_and_nothing_twice(api, lesso
 def test_other_academies_and_visitors_hear_nothing(stranger, lesson, device, balls, numbered, who, path):
     device(numbered(balls(1)))
     assert closed(path.replace("{id}", str(lesson.pk)), stranger if who == "stranger" else None) == 4404
+
+
+def test_the_desk_hears_nothing_of_a_lesson(api, coach, lesson, device, balls, numbered):
+    """Every operation that shows balls denies it to the desk: the line does too."""
+    device(numbered(balls(1)))
+    coach.role = Coach.Role.DESK
+    coach.save()
+    assert closed(f"/ws/lessons/{lesson.pk}", api) == 4404
+
+
+@pytest.mark.parametrize("called", [True, False])
+def test_a_coach_who_becomes_desk_stops_hearing(api, coach, lesson, device, balls, numbered, called, monkeypatch):
+    """At once when the line can be called, else within one look."""
+    monkeypatch.setattr(consumers, "LOOK_SECONDS", 60 if called else 0.05)
+    head = Coach.objects.create_user(username="other-head", academy=coach.academy, role="head")
+
+    async def told():
+        line = line_to(f"/ws/lessons/{lesson.pk}", api)
+        await line.send_input({"type": "websocket.connect"})
+        assert (await line.receive_output(5))["type"] == "websocket.accept"
+        await line.receive_nothing(0.2)
+        if called:
+            await sync_to_async(change_coach)(head, coach.pk, "desk", None, timezone.now())
+        else:
+            await sync_to_async(Coach.objects.filter(pk=coach.pk).update)(role="desk")
+        answer = await line.receive_output(5)
+        await sync_to_async(device)(numbered(balls(1)))
+        assert await line.receive_nothing(0.3)
+        return answer
+
+    answer = async_to_sync(told)()
+    assert answer["type"] == "websocket.close"
+    assert answer["code"] in (4401, 4404)
+
+
+ROLES = {LessonConsumer: {"head", "coach"}, NowhereConsumer: set()}
+"""Who may open each kind of line; a new line needs its row."""
+
+
+@pytest.mark.parametrize("role", ["head", "coach", "desk"])
+def test_every_line_is_open_to_its_roles_only(api, coach, lesson, role):
+    coach.role = role
+    coach.save()
+    lines = [route.callback.consumer_class for route in line_routes]
+    assert set(lines) == ROLES.keys()
+    for route in line_routes:
+        path = f"/ws/lessons/{lesson.pk}" if "lesson" in str(route.pattern) else "/ws/elsewhere"
+        if role in ROLES[route.callback.consumer_class]:
+            async_to_sync(listen)(path, api, 0)
+        else:
+            assert closed(path, api) == 4404
 
 
 def test_a_colleague_hears_nothing_of_a_practice_lesson(coach):

@@ -138,7 +138,8 @@ def _text(stage: str, way: float, repetitions: int, drill: Drill, needs: Practic
             else Message("Eyes closed first, then open")
         )
     lacking = drill.object != "none" and drill.kit and needs.kit is not None and not needs.kit & set(drill.kit)
-    place = "" if not lacking else Message(" Nothing at home for it: do it in the air, a hand's width from a door frame.")
+    in_the_air = Message(" Nothing at home for it: do it in the air, a hand's width from a door frame.")
+    place = in_the_air if lacking else ""
     return Message(
         "{name}: {repetitions} times. {what}.{place}", name=drill.name, repetitions=repetitions, what=what, place=place
     )

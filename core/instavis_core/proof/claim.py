@@ -5,8 +5,8 @@ stage, by more than form? *Link*: does it go with the dose of the movement, base
 does it go with the dose among the balls of the stage alone, where whatever else is new (aim, cue, warmth, club) is
 the same for all? *Verified* takes all three. The fault's whole pattern is asked the same beside the primary number;
 the mean of both e-values is an e-value, and the primary number must lean the same way. A claim is shown beside the
-interval of the primary number: *verified* also takes an interval that excludes zero, now and not only once. Where an instrument saw the
-movement, what it measured is asked beside the marks in the same manner.
+interval of the primary number: *verified* also takes an interval that excludes zero, now and not only once. Where an
+instrument saw the movement, what it measured is asked beside the marks in the same manner.
 """
 
 from __future__ import annotations

@@ -31,6 +31,10 @@ class _SignedIn(APIKeyCookie):
     roles: frozenset[str]
     refusal: Message
 
+    def admits(self, person: Coach) -> bool:
+        """Return whether a person's role may: for lines, which no operation declares."""
+        return person.role in self.roles
+
     def authenticate(self, request: HttpRequest, key: str | None) -> Coach | None:
         """The person, or None for nobody.
 
@@ -42,7 +46,7 @@ class _SignedIn(APIKeyCookie):
         person = request.user
         if not isinstance(person, Coach):
             return None
-        if person.role not in self.roles:
+        if not self.admits(person):
             raise Refused(403, "role", self.refusal)
         if lacks_factor(request, person) and not request.path.startswith(OWN_ACCOUNT):
             message = Message("This academy asks for a second factor: set one up on your own page.")

@@ -13,7 +13,7 @@ from redis.exceptions import RedisError
 
 from instavis.accounts import factors, mail, notices
 from instavis.accounts.models import Academy, AuditLine, Coach, Invitation, PasswordLink
-from instavis.accounts.sessions import end_lines, end_other_sessions
+from instavis.accounts.sessions import check_lines, end_lines, end_other_sessions
 from instavis.platform import throttle
 from instavis.platform.errors import Refused, not_found
 from instavis.platform.keys import hash_token
@@ -179,7 +179,7 @@ def change_coach(head: Coach, coach_id: int, role: str | None, left: bool | None
     if role is not None:
         _check_role(role)
     stays = left is not True and (coach.left_at is None or left is False)
-    new_role = role or coach.role
+    role_before, new_role = coach.role, role or coach.role
     others = [h for h in heads if h.pk != coach.pk]
     if not others and not (stays and new_role == Coach.Role.HEAD):
         raise Refused(409, "role", Message("The academy needs a head coach: make somebody else one first."))
@@ -195,6 +195,8 @@ def change_coach(head: Coach, coach_id: int, role: str | None, left: bool | None
     coach.save(update_fields=["role", "left_at", "is_active"])
     if not coach.is_active:
         transaction.on_commit(lambda: _end_everything(coach))
+    elif coach.role != role_before:
+        transaction.on_commit(lambda: check_lines(coach))
     return coach
 
 

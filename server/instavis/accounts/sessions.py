@@ -165,6 +165,11 @@ def end_lines(coach: Coach) -> None:
     call(coach_group(coach.pk), {"type": "session.ended"})
 
 
+def check_lines(coach: Coach) -> None:
+    """Let the live lines of somebody whose rights changed look whether they may stay open."""
+    call(coach_group(coach.pk), {"type": "rights.changed"})
+
+
 def drop_ended_sessions(now: datetime) -> int:
     """Forget sessions that ended by themselves; gives how many."""
     return CoachSession.objects.filter(expire_date__lt=now).delete()[0]

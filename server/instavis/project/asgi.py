@@ -19,18 +19,14 @@ from instavis.platform.threads import Threads  # noqa: E402
 from instavis.project import worker as worker  # noqa: E402 (works are called through its queue)
 from instavis.project.origins import SameOrigin  # noqa: E402
 
+line_routes = [
+    path("ws/lessons/<int:lesson_id>", LessonConsumer.as_asgi()),
+    re_path(r"^.*$", NowhereConsumer.as_asgi()),
+]
+
 application = ProtocolTypeRouter(
     {
         "http": Gate(Threads(AT_ONCE + len(ALWAYS)), most_bytes=settings.MOST_UPLOAD_BYTES),
-        "websocket": SameOrigin(
-            AuthMiddlewareStack(
-                URLRouter(
-                    [
-                        path("ws/lessons/<int:lesson_id>", LessonConsumer.as_asgi()),
-                        re_path(r"^.*$", NowhereConsumer.as_asgi()),
-                    ]
-                )
-            )
-        ),
+        "websocket": SameOrigin(AuthMiddlewareStack(URLRouter(line_routes))),
     }
 )

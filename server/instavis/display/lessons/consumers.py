@@ -14,6 +14,7 @@ from channels.db import database_sync_to_async
 from channels.generic.websocket import AsyncJsonWebsocketConsumer
 from redis.exceptions import RedisError
 
+from instavis.accounts.access import coaches
 from instavis.accounts.models import Coach
 from instavis.accounts.sessions import coach_of, kept_key
 from instavis.corrections.proofs.api import proof_out
@@ -47,6 +48,7 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
     async def connect(self) -> None:
         self.lesson_id = self.scope["url_route"]["kwargs"]["lesson_id"]
         self.sending = asyncio.Lock()
+        self.shut = False
         self.proof_due = False
         self.tasks: set[asyncio.Task[None]] = set()
         self.proving: asyncio.Task[None] | None = None
@@ -56,13 +58,13 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
         self.cursor = int(after) if after.isascii() and after.isdigit() and len(after) < 16 else 0
         await self.accept()
         if not await self._still_mine():
-            await self.close(code=NOT_YOURS)
+            await self._shut(NOT_YOURS)
             return
         self.counted = kept_key(self.session_key)
         self.lines[self.counted] += 1
         metrics.line_opened()
         if self.lines[self.counted] > MOST_LINES:
-            await self.close(code=TOO_MANY)
+            await self._shut(TOO_MANY)
             return
         # Join first, read second: what is written in between comes by one way or the other.
         await self._join(*self._groups())
@@ -82,6 +84,11 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
             for group in self.groups_joined:
                 await self.channel_layer.group_discard(group, self.channel_name)
 
+    async def _shut(self, code: int) -> None:
+        """Close the line, and send nothing more over it while the browser still has to confirm that."""
+        self.shut = True
+        await self.close(code=code)
+
     def _groups(self) -> tuple[str, ...]:
         return group_of(self.lesson_id), session_group(self.counted), coach_group(self.coach_id)
 
@@ -100,7 +107,7 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
             await asyncio.sleep(LOOK_SECONDS)
             try:
                 if not await self._still_mine():
-                    await self.close(code=SESSION_ENDED)
+                    await self._shut(SESSION_ENDED)
                     return
                 await self._join(*self._groups())
                 await self._catch_up()
@@ -116,7 +123,12 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
 
     async def session_ended(self, message: dict[str, Any]) -> None:
         """The coach signed out."""
-        await self.close(code=SESSION_ENDED)
+        await self._shut(SESSION_ENDED)
+
+    async def rights_changed(self, message: dict[str, Any]) -> None:
+        """The coach has another role: close the line if it may no longer be open."""
+        if not await self._still_mine():
+            await self._shut(NOT_YOURS)
 
     async def receive_json(self, content: object, **kwargs: object) -> None:
         """Screens have nothing to say here; a ping keeps proxies awake."""
@@ -141,7 +153,7 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
             self.proving = self._begin(self._send_proofs())
 
     async def _send_proofs(self) -> None:
-        while self.proof_due:
+        while self.proof_due and not self.shut:
             self.proof_due = False
             try:
                 message = {"kind": "proof", "data": await self._proof()}
@@ -156,7 +168,7 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
     async def _catch_up(self, known: int | None = None) -> None:
         """Send everything in the log after the cursor; nothing to do when it is as far as the last known event."""
         async with self.sending:
-            while known is None or self.cursor < known:
+            while not self.shut and (known is None or self.cursor < known):
                 last, events = await self._events()
                 if last < self.cursor or (events and events[0]["cursor"] > self.cursor + 1):
                     # A backup was brought back, or so much happened since that the log begins later.
@@ -168,6 +180,8 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
                 await self._send(events)
 
     async def _send(self, events: list[dict[str, Any]]) -> None:
+        if self.shut:
+            return
         for event in events:
             await self.send_json(event)
         self.proof_due |= any(event["kind"] == "ball" for event in events)
@@ -185,7 +199,7 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
     @database_sync_to_async
     def _still_mine(self) -> bool:
         coach = coach_of(self.session_key)
-        if coach is None:
+        if coach is None or not coaches.admits(coach):
             return False
         self.coach_id = coach.pk
         return Lesson.objects.filter(open_to(coach), pk=self.lesson_id).exists()

@@ -104,4 +104,8 @@ def mat_view(lesson: Lesson) -> MatView:
 def _verdict_name(verdict: str, moved: str) -> Message:
     """Return the name of a verdict; a movement made in part has names of its own."""
     words = vocabulary().words
-    return words["verdict_partly"].get(verdict, words["verdict"][verdict]) if moved == "partly" else words["verdict"][verdict]
+    return (
+        words["verdict_partly"].get(verdict, words["verdict"][verdict])
+        if moved == "partly"
+        else words["verdict"][verdict]
+    )
