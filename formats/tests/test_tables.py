@@ -333,3 +333,53 @@ def test_back_spin_alone_is_the_part_of_the_whole_that_the_axis_leaves():
     (alone,) = shots_of(table("club path,backspin", f"1,{back:.3f}"))
     assert alone.values["spin_rpm"] == pytest.approx(back, abs=0.01)
     assert alone.values.get("spin_axis_deg") is None
+
+
+SIDED = [  # header, cell, field, value for a right-hander, whether a left-hander's sign is the other one
+    ("club path", "3.2° OUT-IN", "path_deg", -3.2, True),
+    ("club path", "3.2 in to out", "path_deg", 3.2, True),
+    ("club path", "3.2 L", "path_deg", -3.2, False),
+    ("club path", "–2.4", "path_deg", -2.4, False),
+    ("face angle", "2.1° CLOSED", "face_deg", -2.1, True),
+    ("face angle", "2.1 C", "face_deg", -2.1, True),
+    ("face angle", "2.1 zu", "face_deg", -2.1, True),
+    ("face angle", "2.1 offen", "face_deg", 2.1, True),
+    ("face angle", "2.1 cerrada", "face_deg", -2.1, True),
+    ("launch direction", "2.1 izq", "launch_direction_deg", -2.1, False),
+    ("launch direction", "2.1 der.", "launch_direction_deg", 2.1, False),
+    ("spin axis", "8 draw", "spin_axis_deg", -8.0, True),
+    ("attack angle", "4.1 ab", "attack_deg", -4.1, False),
+    ("attack angle", "1.1 arriba", "attack_deg", 1.1, False),
+    ("strike horizontal", "5 ferse", "strike_toe_mm", -5.0, False),
+    ("strike horizontal", "5 mm toe", "strike_toe_mm", 5.0, False),
+    ("strike vertical", "4 bajo", "strike_high_mm", -4.0, False),
+]
+
+
+@pytest.mark.parametrize(("header", "cell", "field", "value", "turns"), SIDED)
+@pytest.mark.parametrize("hand", ["right", "left"])
+def test_words_for_a_side_give_the_sign(header, cell, field, value, turns, hand):
+    golfer = Golfer(hand, 12.0)
+    file = table(f"Club;Ball Speed (mph);{header}", f"7 iron;104;{cell}")
+    (shot,) = shots_of(file, golfer)
+    assert shot.values[field] == pytest.approx(-value if turns and hand == "left" else value)
+
+
+@pytest.mark.parametrize(("header", "cell"), [("club path", "3.2 I"), ("spin axis", "5 F"), ("face angle", "2.1 xq")])
+def test_a_word_that_may_tell_a_side_and_is_not_known_refuses_the_row(header, cell):
+    file = table(f"Club;Ball Speed (mph);{header}", f"7 iron;104;{cell}", "7 iron;104;0.0 square")
+    proposal = propose(file, RIGHT)
+    assert not proposal.columns[2].sure
+    assert "not understood" in " ".join(str(r) for r in proposal.columns[2].reasons)
+    refused, taken = mapped_rows(file, proposal.mapping, RIGHT)
+    assert refused.error.value == cell
+    assert refused.error.field == header
+    assert taken.shot.values  # a zero has no side
+
+
+def test_a_lone_d_beside_a_curve_leaves_the_column_uncertain():
+    lone, french = (
+        propose(table("Club;Ball Speed (mph);spin axis", *(f"7 iron;104;{c}" for c in cells)), RIGHT).columns[2]
+        for cells in (("5 D", "3 D"), ("5 D", "3 G"))
+    )
+    assert (lone.sure, french.sure) == (False, True)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import functools
+import re
 import tomllib
 from importlib import resources
 from typing import Any
@@ -18,6 +19,25 @@ def header_terms() -> dict[str, str]:
 def side_terms() -> dict[str, str]:
     """Sign of a mapping by a word for a plus side (lower case)."""
     return {term: row["sign"] for row in _table()["side"] for term in row["terms"]}
+
+
+@functools.lru_cache(maxsize=1)
+def cell_terms() -> dict[str, dict[str, str]]:
+    """Return, by field, the sign of a mapping that a word beside a number stands for (as `plain_side` writes it)."""
+    terms: dict[str, dict[str, str]] = {}
+    for row in _table()["cell"]:
+        for field in row["fields"]:
+            terms.setdefault(field, {}).update({plain_side(term): row["sign"] for term in row["terms"]})
+    return terms
+
+
+def plain_side(text: str) -> str:
+    """Return a side word as it is compared: lower case, without brackets, with blanks for dots and hyphens.
+
+    >>> plain_side("(OUT-IN)")
+    'out in'
+    """
+    return " ".join(re.sub(r"[\s.()\[\]\-_→>/]+", " ", text.lower()).split())
 
 
 def plain_term(text: str) -> str:

@@ -1,29 +1,16 @@
-"""One cell as a number: decimal commas, thousands, units and letters for sides."""
+"""One cell as a number: decimal commas, thousands, units and words for sides."""
 
 from __future__ import annotations
 
+import functools
 import re
 from dataclasses import dataclass
 
+from instavis_core.knowledge.headers import cell_terms, plain_side
+
 EMPTY = {"", "-", "--", "---", "–", "—", "n/a", "na", "nan", "null", "none", "#n/a", "."}
-#: letters that stand for a side, by the kind of side; True is the plus side of the shot format
-LETTERS = {
-    "sideways": {
-        "r": True,
-        "right": True,
-        "rechts": True,
-        "d": True,
-        "droite": True,
-        "l": False,
-        "left": False,
-        "links": False,
-        "g": False,
-        "gauche": False,
-    },
-    "toe": {"t": True, "toe": True, "h": False, "heel": False},
-    "high": {"h": True, "high": True, "up": True, "u": True, "l": False, "low": False, "d": False, "down": False},
-    "attack": {"u": True, "up": True, "d": False, "down": False},
-}
+MINUS_SIGNS = "−–‒—﹣－⁻"
+"""Characters that programs write for a minus."""
 UNIT_WORDS = {
     "mph": "mph",
     "mi/h": "mph",
@@ -57,12 +44,13 @@ UNIT_WORDS = {
     "u/min": "rpm",
     "tr/min": "rpm",
 }
-_CELL = re.compile(r"^(?P<before>[^\d+\-−.,]*)(?P<number>[+\-−]?[\d.,'\u00a0\u202f ]*\d[.,]?)\s*(?P<after>.*)$")
+_CELL = re.compile(r"^(?P<before>[^\d+\-.,]*)(?P<number>[+\-]?[\d.,'\u00a0\u202f ]*\d[.,]?)\s*(?P<after>.*)$")
+_MINUS = str.maketrans(dict.fromkeys(MINUS_SIGNS, "-"))
 
 
 @dataclass(frozen=True)
 class Cell:
-    """A cell that holds a number: its value, the unit and the letters that stood with it."""
+    """A cell that holds a number: its value, the unit, and the other words that stood with it, as side words."""
 
     value: float
     unit: str
@@ -99,29 +87,53 @@ def read_cell(text: str, decimal: str) -> Cell | None:
     text = text.strip().strip("\"'")
     if text.lower() in EMPTY:
         return None
-    match = _CELL.match(text)
+    match = _CELL.match(text.translate(_MINUS))
     if match is None:
         raise ValueError(text)
     thousands = "," if decimal == "." else "."
-    digits = re.sub(r"[\s'\u00a0\u202f]", "", match["number"].replace("−", "-"))
+    digits = re.sub(r"[\s'\u00a0\u202f]", "", match["number"])
     if thousands in digits:
         if not re.fullmatch(rf"[+-]?\d{{1,3}}(\{thousands}\d{{3}})+(\{decimal}\d+)?", digits):
             raise ValueError(text)
         digits = digits.replace(thousands, "")
     value = float(digits.replace(decimal, "."))
-    unit, letters = "", ""
-    for word in (match["before"].strip(), match["after"].strip()):
-        for part in word.lower().split():
-            if part in UNIT_WORDS:
-                unit = UNIT_WORDS[part]
-            elif part:
-                letters = part.strip("()[]")
-    return Cell(value, unit, letters)
+    around = f"{match['before']} {match['after']}".replace("°", " ").lower()
+    if plain_side(around) in _side_phrases():  # "in to out" is no inch
+        return Cell(value, "", plain_side(around))
+    unit, words = "deg" if "°" in text else "", []
+    for part in around.split():
+        if part.strip("()[]") in UNIT_WORDS:
+            unit = UNIT_WORDS[part.strip("()[]")]
+        else:
+            words.append(part)
+    return Cell(value, unit, plain_side(" ".join(words)))
 
 
-def side_of(letters: str, kind: str) -> bool | None:
-    """Whether letters mean the plus side; None when they mean nothing for this kind of value."""
-    return LETTERS.get(kind, {}).get(letters)
+@functools.lru_cache(maxsize=1)
+def _side_phrases() -> frozenset[str]:
+    """Side words of any field that have more than one word."""
+    return frozenset(term for terms in cell_terms().values() for term in terms if " " in term)
+
+
+def side_of(letters: str, field: str) -> str | None:
+    """Return the sign of a mapping that side words stand for in a field's cells; None when they mean nothing there.
+
+    >>> side_of("out in", "path_deg")
+    'against'
+    """
+    return cell_terms().get(field, {}).get(letters)
+
+
+def signed_by(side: str, golfer_side: int) -> int:
+    """Return the sign in the shot format of a value on a named side.
+
+    Parameters
+    ----------
+    side : {"plus", "minus", "golfer", "against"}
+    golfer_side : {1, -1}
+        1 for a right-hander.
+    """
+    return {"plus": 1, "minus": -1, "golfer": golfer_side, "against": -golfer_side}[side]
 
 
 def guess_decimal(cells: list[str]) -> str:

@@ -18,8 +18,6 @@ from instavis_io.tables.text import DELIMITERS, ENCODINGS, MOST_COLUMNS
 WORKED_OUT = {"face_to_path_deg": "angle", "back_spin_rpm": "spin", "side_spin_rpm": "spin"}
 TEXT_FIELDS = ("club", "at", *CHOICES, *(n for n in LONGEST_TEXT if n != "format"))
 SIGNS = ("plus", "minus", "golfer", "against")
-#: kinds of side for letters: which letters may stand in the cells of a field
-SIDES = {"strike_toe_mm": "toe", "strike_high_mm": "high", "attack_deg": "attack"}
 
 
 @dataclass(frozen=True, kw_only=True)

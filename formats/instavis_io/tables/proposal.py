@@ -21,7 +21,6 @@ from instavis_io.tables.cells import EMPTY, UNIT_WORDS, Cell, guess_decimal, rea
 from instavis_io.tables.header_row import header_place, is_units_row, match_header, own_field, side_said
 from instavis_io.tables.lines import Cut
 from instavis_io.tables.mapping import (
-    SIDES,
     TEXT_FIELDS,
     ColumnUse,
     Mapping,
@@ -40,6 +39,9 @@ PLAUSIBLE = {"club_speed_mps": (22, 58), "ball_speed_mps": (25, 84), "carry_m": 
 TURNED_BELOW = -0.35  # correlation under which two sideways columns count opposite ways
 GAP = "face_to_path_deg"  # goes with what lies between face and path
 PARTNERS = (("launch_direction_deg", "face_deg"), ("side_m", "launch_direction_deg"), (GAP, "face_deg"))
+CURVES = ("spin_axis_deg", "side_spin_rpm")
+RIGHT_IS_D = frozenset({"g", "gauche", "i", "iz", "izq", "izquierda"})
+"""Words of a column that tell that its d is droite or derecha."""
 CURVE, CLEARLY = 0.5, 0.3  # correlation of the spin axis with face less path, and how far the other side lies below
 
 
@@ -163,10 +165,16 @@ def _guess(column: _Column, decimal: str, far_unit: str) -> ColumnGuess:
     read = [r for c in filled if (r := _try(c, decimal)) is not None]
     unit, why, sure = _unit(field, unit, column.unit_cell, read, far_unit)
     reasons.append(why)
-    kind = SIDES.get(field, "sideways")
-    letters = is_sided(field) and any(side_of(r.letters, kind) is not None for r in read)
+    words = {r.letters: side_of(r.letters, field) for r in read if r.letters and r.value} if is_sided(field) else {}
+    letters = any(side is not None for side in words.values())
     if letters:
         reasons.append(Message("letters in the cells tell the side"))
+    if "d" in words and field in CURVES and not words.keys() & RIGHT_IS_D:
+        reasons.append(Message("d may be a draw, or the right side"))
+        sure = False
+    if unknown := [word for word, side in words.items() if side is None]:
+        reasons.append(Message("not understood beside the numbers: {words}", words=", ".join(unknown[:3])))
+        sure = False
     said = side_said(column.header) if is_sided(field) and not letters else ""
     if said:
         reasons.append(Message("the header says which side plus is"))

@@ -16,9 +16,9 @@ from instavis_core.golfer import Golfer
 from instavis_core.message import Message
 from instavis_core.shots import LONGEST_TEXT, Shot, read_shot
 from instavis_core.units import SUFFIXES
-from instavis_io.tables.cells import EMPTY, UNIT_WORDS, bare_number, read_cell, side_of
+from instavis_io.tables.cells import EMPTY, UNIT_WORDS, bare_number, read_cell, side_of, signed_by
 from instavis_io.tables.clubs import read_club_name
-from instavis_io.tables.mapping import SIDES, ColumnUse, Mapping, is_mirrored, is_sided, kind_of
+from instavis_io.tables.mapping import ColumnUse, Mapping, is_mirrored, is_sided, kind_of
 from instavis_io.tables.text import rows_of
 
 SUMMARY = re.compile(
@@ -131,6 +131,8 @@ def _reader(use: ColumnUse, decimal: str, golfer: Golfer, zone: tzinfo) -> Calla
     def read(cell: str) -> float | None:
         try:
             return number(cell)
+        except SideUnknown:
+            raise InputError(use.header or use.field, cell, Message("a number, with a side that is known")) from None
         except ValueError:
             raise InputError(
                 use.header or use.field,
@@ -158,15 +160,18 @@ def _shot(key: str, cells: list[str], columns: list[tuple[int, ColumnUse, Callab
         raise InputError(header or error.field, error.value, error.expected) from None
 
 
+class SideUnknown(ValueError):
+    """A word beside a number that may tell its side and is not known."""
+
+
 def number_reader(use: ColumnUse, decimal: str, golfer: Golfer) -> Callable[[str], float | None]:
     """How a cell becomes a number in the shot format's unit and frame; it gives None for an empty cell.
 
-    The returned function raises ValueError when a cell holds no number.
+    The returned function raises ValueError when a cell holds no number, SideUnknown when a word beside it is not known.
     """
     kind, factor, sided = kind_of(use.field), SUFFIXES[use.unit][1], is_sided(use.field)
-    letters = SIDES.get(use.field, "sideways")
     mine = golfer.side if is_mirrored(use.field) else 1
-    sign = {"plus": 1, "minus": -1, "golfer": mine, "against": -mine}[use.sign]
+    sign = signed_by(use.sign, mine)
     scale = sign * factor if sided else factor
 
     def number(cell: str) -> float | None:
@@ -177,10 +182,14 @@ def number_reader(use: ColumnUse, decimal: str, golfer: Golfer) -> Callable[[str
         if read is None:
             return None
         own = SUFFIXES[read.unit][1] if read.unit in SUFFIXES and SUFFIXES[read.unit][0] == kind else factor
-        side = side_of(read.letters, letters) if sided else None
-        if side is not None:
-            return abs(read.value * own) if side else -abs(read.value * own)
-        return read.value * own * (sign if sided else 1)
+        if not sided:
+            return read.value * own
+        if not read.letters or read.value == 0:
+            return read.value * own * sign
+        side = side_of(read.letters, use.field)
+        if side is None:  # it may tell the side, and a wrong one turns the diagnosis around
+            raise SideUnknown(cell)
+        return abs(read.value * own) * signed_by(side, mine)
 
     return number
 
