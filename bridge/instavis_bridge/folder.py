@@ -22,6 +22,7 @@ from instavis_bridge.lines import (
     objects_in,
     oldest_first,
     runs_backwards,
+    spread,
 )
 
 PATTERNS = ("*.csv", "*.txt", "*.tsv", "*.json", "*.ndjson", "*.jsonl")
@@ -29,6 +30,10 @@ DEEPEST = 3  # folders within the folder
 AN_END = 4096  # bytes before its old end by which a file that only grew is told from one that was rewritten
 SETTLED, SETTLED_LONG = 0.3, 2.0  # s without a change after which a last line without an end is one
 LARGEST = 200_000_000
+_TWO_NUMBERS = re.compile(r"\d.*\D\d")
+UNFINISHED = 2.0  # s after which a document that is not complete is said to be broken
+UNREADABLE = (".xlsx", ".xls", ".ods", ".xml", ".html", ".pdf", ".db", ".sqlite", ".mdb", ".dat", ".log", ".zip")
+"""Kinds of files that a monitor's program may write its balls to, and that are no tables to read."""
 HOT, ALL_EVERY = 1800.0, 2.0  # s: what changed so lately is looked at every time; all the others so often
 SHOWN = 40  # old rows that are shown for what is coming
 
@@ -71,6 +76,7 @@ class Folder:
         self._hot: dict[str, Path] = {}
         self._folders: dict[Path, int] = {}
         self._all_at = float("-inf")
+        self._begun_at = time.time()
         self.problems: dict[str, str] = {}
 
     def know_what_is_there(self) -> list[tuple[str, list[str], list[str]]]:
@@ -134,6 +140,7 @@ class Folder:
         if state.st_size > LARGEST:
             self.problems[name] = f"{name} is too large to be read ({state.st_size // 1_000_000} MB)."
             return 0
+        self.problems.pop(name, None)
         try:
             found = self._grown(name, path, state)
             if found is None:
@@ -142,7 +149,6 @@ class Folder:
             self.problems[name] = f"{name} cannot be read: {error.strerror}."
             self._seen.pop(name, None)
             return 0
-        self.problems.pop(name, None)
         rows, seen = found
         taken = self._journal.take(name, rows) if rows else 0
         self._seen[name] = seen  # only now: what the disk did not take is found again
@@ -159,7 +165,7 @@ class Folder:
                 return None
             data = file.read()
         complete, whole = _complete(data.decode(seen.encoding, errors="replace"), seen.head, state)
-        rows = headed(complete, seen.head)
+        rows = headed(spread(complete), seen.head)
         length = data.rfind(b"\n") + 1 if not whole or data.endswith(b"\n") else len(data)
         end = (seen.end + data[:length])[-AN_END:]
         after = replace(seen, size=state.st_size, changed_ns=state.st_mtime_ns, whole=whole, read=seen.read + length)
@@ -173,8 +179,12 @@ class Folder:
         if is_document(text):
             objects = objects_in(text)
             lines, seen.whole = objects or [], objects is not None
+            self._say_of_document(name, objects, state)
         else:
             lines, seen.whole = _complete(text, [], state, settled)
+            lines = spread(lines)
+            if lines and all(line.lstrip().startswith("{") for line in lines):
+                self._say_of_document(name, [line for line in lines if _TWO_NUMBERS.search(line)], state)
             if seen.whole and data.endswith(b"\n") and encoding != "utf-16":
                 seen.read, seen.end, seen.encoding = len(data), data[-AN_END:], encoding
         place = self._journal.places.get(name)
@@ -200,6 +210,23 @@ class Folder:
             rows = oldest_first(rows)
         return rows, seen
 
+    def _say_of_document(self, name: str, objects: list[str] | None, state: os.stat_result) -> None:
+        if objects:
+            self.problems.pop(name, None)
+        elif objects is not None:
+            self.problems[name] = f"{name} holds no balls: a list of objects with numbers was expected."
+        elif time.time() - state.st_mtime > UNFINISHED:
+            self.problems[name] = f"{name} cannot be read: it is no complete JSON."
+
+    def _say_of_others(self, entry: os.DirEntry[str]) -> None:
+        """A file that changes here and is of no kind that can be read: the monitor may be writing it."""
+        name = self._name(Path(entry.path))
+        if entry.name.startswith((".", "~")) or not entry.name.lower().endswith(UNREADABLE):
+            return
+        if entry.stat().st_mtime > self._begun_at:
+            kinds = ", ".join(kind.removeprefix("*.") for kind in PATTERNS)
+            self.problems[name] = f"{name} changes but cannot be read. Let the monitor's program write {kinds}."
+
     def _files(self) -> Iterator[tuple[Path, os.stat_result]]:
         if self.path.is_file():
             yield self.path, self.path.stat()
@@ -221,6 +248,8 @@ class Folder:
                         yield from self._below(Path(entry.path), depth + 1)
                 elif self._counts.match(entry.name.lower()):
                     yield Path(entry.path), entry.stat()
+                else:
+                    self._say_of_others(entry)
             except OSError:
                 continue  # gone while we looked
 

@@ -7,9 +7,11 @@ import json
 import re
 from collections.abc import Sequence
 from itertools import pairwise
+from typing import Any
 
 MOST_HEAD, LONGEST_HEAD = 30, 2000
 LONGEST_LINE = 20_000
+DEEPEST = 4  # objects within objects
 LEAST_CUTS = 2  # separators of a line that may name columns
 ABOVE = 3  # lines above a row of headers that may belong to it: units, a title
 LEAST_COUNTED = 3  # two carries may differ by one as well; two numbers that end with 1 are a count
@@ -38,25 +40,35 @@ def names_columns(line: str) -> bool:
     if line[:1].isdigit() or line.lstrip().startswith(("{", "[")):
         return False
     cells = _CUTS.split(line)
-    return len(cells) > LEAST_CUTS and not any(_NUMBER.match(cell) for cell in cells)
+    filled = sum(bool(cell.strip(' "')) for cell in cells)
+    return filled > LEAST_CUTS and 2 * filled > len(cells) and not any(_NUMBER.match(cell) for cell in cells)
+
+
+def is_heading(line: str) -> bool:
+    """Return whether a row is a heading of the rows below it: one filled cell among empty ones, as in ``Driver,,,``."""
+    cells = _CUTS.split(line)
+    return len(cells) > LEAST_CUTS and sum(bool(cell.strip(' "')) for cell in cells) == 1
 
 
 def headed(lines: Sequence[str], before: Sequence[str] = ()) -> list[tuple[str, tuple[str, ...]]]:
     """Every line with the lines that explain it: the newest row of headers at or above it, a little of what stood
-    above that, and the first lines below. Lines under one row of headers have the same; ``before`` explained the line
-    before these.
+    above that, the first lines below, and last the heading it stands under. Lines under one row of headers and one
+    heading have the same; ``before`` explained the line before these.
     """
     out: list[tuple[str, tuple[str, ...]]] = []
-    head = list(before)
-    under: list[str] = []
+    head = [line for line in before if not is_heading(line)]
+    heading = [line for line in before if is_heading(line)][-1:]
+    under: list[tuple[str, list[str]]] = []
     for line in lines:
         if names_columns(line):
-            out += [(one, tuple(head)) for one in under]
+            out += [(one, (*head, *over)) for one, over in under]
             head, under = head[-ABOVE:], []
-        if len(head) < MOST_HEAD:
+        if is_heading(line):
+            heading = [line[:LONGEST_HEAD]]
+        elif len(head) < MOST_HEAD:
             head.append(line[:LONGEST_HEAD])
-        under.append(line)
-    return out + [(one, tuple(head)) for one in under]
+        under.append((line, heading))
+    return out + [(one, (*head, *over)) for one, over in under]
 
 
 def runs_backwards(lines: Sequence[str]) -> bool:
@@ -80,13 +92,65 @@ def oldest_first(rows: Sequence[tuple[str, tuple[str, ...]]]) -> list[tuple[str,
 
 
 def objects_in(text: str) -> list[str] | None:
-    """The objects of a JSON document, one line each; None for a text that is none (yet)."""
+    """Return the objects of a JSON text that may be balls, one line each; None for a text that is no JSON (yet).
+
+    A list gives its objects, and so does an object that holds a list of them, such as a whole session. An object that
+    says more than the objects in its lists (a ball with the points of its flight) is one itself.
+
+    >>> objects_in('{"session": "x", "shots": [{"a": 1, "b": 2}, {"a": 3, "b": 4}]}')
+    ['{"a": 1, "b": 2}', '{"a": 3, "b": 4}']
+    """
     try:
         value = json.loads(text)
     except (ValueError, RecursionError):
         return None
-    found = value if isinstance(value, list) else [value]
-    return [json.dumps(one, ensure_ascii=False) for one in found if isinstance(one, dict)]
+    return [json.dumps(one, ensure_ascii=False) for one in _balls_of(value)]
+
+
+def _balls_of(value: Any, depth: int = 0) -> list[dict[str, Any]]:
+    if isinstance(value, list):
+        return [ball for one in value for ball in _balls_of(one, depth + 1)]
+    if not isinstance(value, dict):
+        return []
+    lists = _lists_of_objects(value) if depth < DEEPEST else []
+    fullest = max(lists, key=lambda found: max(map(_numbers_in, found)), default=[])
+    if not fullest or max(map(_numbers_in, fullest)) <= _numbers_in(value):
+        return [value]
+    return [ball for one in fullest for ball in _balls_of(one, depth + 1)]
+
+
+def _lists_of_objects(value: dict[str, Any], depth: int = 0) -> list[list[dict[str, Any]]]:
+    """Lists of objects in an object and in the objects within it."""
+    found = []
+    for inner in value.values():
+        if isinstance(inner, dict) and depth < DEEPEST:
+            found += _lists_of_objects(inner, depth + 1)
+        elif isinstance(inner, list) and any(isinstance(one, dict) for one in inner):
+            found.append([one for one in inner if isinstance(one, dict)])
+    return found
+
+
+def _numbers_in(value: dict[str, Any], depth: int = 0) -> int:
+    """How many numbers an object and the objects within it hold; those in lists are of something else."""
+    count = 0
+    for inner in value.values():
+        if isinstance(inner, dict):
+            count += _numbers_in(inner, depth + 1) if depth < DEEPEST else 0
+        elif isinstance(inner, str):
+            count += bool(_NUMBER.match(inner))
+        else:
+            count += isinstance(inner, int | float) and not isinstance(inner, bool)
+    return count
+
+
+def spread(lines: Sequence[str]) -> list[str]:
+    """Return the lines with every line that is a whole session in JSON replaced by its balls."""
+    out: list[str] = []
+    for line in lines:
+        found = objects_in(line) if line.lstrip().startswith(("{", "[")) else None
+        itself = not found or (len(found) == 1 and json.loads(found[0]) == json.loads(line))
+        out += [line] if itself or not found else found
+    return out
 
 
 def is_document(text: str) -> bool:

@@ -33,6 +33,8 @@ LOOK = 0.1  # s between two looks at a folder
 MOST_IN_A_BATCH = 100
 FIRST_WAIT, LONGEST_WAIT = 0.25, 8.0
 SAY_EVERY = 4.0  # s
+MANY_WITHOUT_BALLS = 3  # rows in a row of one file: titles and headers are fewer
+REFUSED_LATELY = 600.0  # s for which a refused row is said
 PAGE = 8770
 
 
@@ -112,6 +114,8 @@ class Bridge:
         self._line = ""
         self._counts = {"stored": 0, "known": 0, "no_balls": 0}
         self._refused: list[str] = []
+        self._refused_at = 0.0
+        self._without_balls: dict[str, int] = {}
         self._last_at: str = ""
         self._clock_off: float | None = None
         self._listening: bool | None = None
@@ -170,10 +174,15 @@ class Bridge:
         }
 
     def _problem(self) -> str:
-        watched = self._watched.problems if self._watched else {}
+        watched = dict(self._watched.problems) if self._watched else {}
         if self._revoked:
             return "The server refuses this bridge: it was ended on the Bays page. Pair it anew; what is kept is sent."
-        return self._odd or self._line or next(iter(dict(watched).values()), "")
+        for name, rows in self._without_balls.items():
+            if rows >= MANY_WITHOUT_BALLS:
+                watched.setdefault(name, f"The last {rows} rows of {name} hold no balls: too few numbers were found.")
+        if self._refused_at and time.time() - self._refused_at < REFUSED_LATELY:
+            watched["refused"] = f"A row was refused: {self._refused[-1]}"
+        return self._odd or self._line or "; ".join(watched.values())
 
     def _look(self) -> None:
         try:
@@ -260,6 +269,11 @@ class Bridge:
         self.journal.confirmed(batch)
         for name in self._counts:
             self._counts[name] += answer.get(name, 0)
+        read = sum(answer.get(name, 0) for name in ("stored", "known", "waiting")) + len(answer.get("refused", ()))
+        name = batch[0].name
+        self._without_balls[name] = 0 if read else self._without_balls.get(name, 0) + len(batch)
+        if answer.get("refused"):
+            self._refused_at = time.time()
         self._refused += [f"{batch[r['index']].name}: {r['message']}" for r in answer.get("refused", ())]
         del self._refused[:-50]
         if answer.get("stored"):

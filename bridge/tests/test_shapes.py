@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import time
 
 import pytest
 
@@ -64,3 +65,65 @@ def same(text: str) -> str:
 
 def texts(server) -> set[str]:
     return {same(text) for text in server.rows.values()}
+
+
+@pytest.mark.parametrize("shape", ["session", "session-on-one-line", "latest", "pretty"])
+def test_one_json_document_rewritten_at_each_ball_loses_none(run, server, place, shape):
+    run()
+    file, balls = place / "session.json", []
+    for number in range(COUNT):
+        flight = [{"x": i, "y": 0.5 * i} for i in range(5)]
+        ball = {"id": number, "club": {"path": 1.5 + number, "face": 0.25}, "ball": {"speed": 104.5}, "flight": flight}
+        balls.append(ball)
+        session = {"session": {"player": "Mat one", "version": 2}, "shots": balls}
+        text = {
+            "session": json.dumps(session, indent=2),
+            "session-on-one-line": json.dumps(session),
+            "latest": json.dumps(ball),
+            "pretty": json.dumps(ball, indent=1),
+        }[shape]
+        part = place / "session.part"
+        part.write_text(text)
+        part.replace(file)
+        until(lambda wanted=ball: json.dumps(wanted) in texts(server))
+    assert len(server.rows) == COUNT
+
+
+def test_headings_between_balls_go_along_with_the_rows_below_them(run, server, place):
+    heads = {}
+    server.answer = lambda what, body: (
+        heads.update({row["text"]: body["head"][-1] for row in body["rows"]}) if what == "rows" else None
+    )
+    run()
+    file = place / "balls.csv"
+    lines = ["Speed,Path,Carry,Spin", "7 Iron,,,", "79.1,2.5,140.2,6100", "Driver,,,", "101.2,3.5,240.1,2500"]
+    for line in lines:
+        with file.open("a") as out:
+            out.write(line + "\n")
+        until(lambda wanted=line: wanted in texts(server))
+    assert heads["79.1,2.5,140.2,6100"] == "7 Iron,,,"
+    assert heads["101.2,3.5,240.1,2500"] == "Driver,,,"
+
+
+@pytest.mark.parametrize(
+    ("name", "text", "told"),
+    [
+        ("balls.json", '{"shots": []}', "holds no balls"),
+        ("balls.json", '{"shots": [{"speed": 7', "no complete JSON"),
+        ("balls.xlsx", "PK", "cannot be read"),
+        ("balls.csv", "a;b;c\nx;y;z\nu;v;w\np;q;r\n", "hold no balls"),
+    ],
+)
+def test_what_cannot_be_read_is_said_within_ten_seconds(run, server, place, name, text, told):
+    said = []
+    server.answer = lambda what, body: said.append(body["problem"]) if what == "here" else None
+    plain = server.told
+    server.told = lambda what, body: {
+        **plain(what, body),
+        **({"stored": 0, "no_balls": len(body["rows"])} if what == "rows" else {}),
+    }
+    run()
+    (place / name).write_text(text)
+    begun = time.monotonic()
+    until(lambda: any(told in problem for problem in said))
+    assert time.monotonic() - begun < 10

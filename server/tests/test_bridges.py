@@ -282,3 +282,81 @@ def test_a_mapping_is_remembered_for_the_next_bay(bridge, confirm, api, bay, any
     shown = api("get", f"/v1/sources/{other.sources.get().pk}")
     assert shown["remembered"]
     assert "face_deg" not in [c["field"] for c in shown["mapping"]["columns"]]
+
+
+EARLY = "7 Iron;;;;141,3;;104,7;17,9;3120,4"
+FULL = "7 Iron;79,4;3,1;1,2;141,3;1,31;104,7;17,9;3120,4"
+WIDE = [f"{HEAD[1]};Ball Speed [mph];Launch Angle;Spin Rate"]
+
+
+@pytest.mark.parametrize("together", [True, False])
+def test_a_row_with_club_data_a_second_later_fills_the_ball(bridge, lesson, confirm, together):
+    bridge(["7 Iron;81,2;4,4;2,9;139,5;1,30;105,2;18,3;3050,6"], head=WIDE)
+    confirm()
+    rows = [[EARLY, FULL]] if together else [[EARLY], [FULL]]
+    for number, some in enumerate(rows):
+        bridge(some, 10 + number, head=WIDE)
+    assert lesson.shots.count() == 2
+    ball = lesson.shots.last()
+    assert (ball.path_deg, ball.face_deg, ball.launch_angle_deg) == (3.1, 1.2, 17.9)
+    # Sent again, whole or in part, it is still that ball; another one is another.
+    for number in (10, 11):
+        assert bridge([EARLY if number == 10 else FULL], number, head=WIDE)["known"] == 1
+    Shot.objects.update(received_at=timezone.now() - timedelta(hours=1))
+    assert bridge([FULL], 11, head=WIDE)["known"] == 1
+    assert bridge([FULL.replace("104,7", "104,8")], 12, head=WIDE)["stored"] == 1
+    assert lesson.shots.count() == 3
+
+
+def test_a_filled_ball_is_told_to_its_screens(bridge, lesson, confirm):
+    bridge([EARLY], head=WIDE)
+    confirm()
+    bridge([FULL], 1, head=WIDE)
+    events = lesson.events.filter(kind="ball")
+    assert [event.data["path_deg"] for event in events] == [None, 3.1]
+    assert len({event.data["id"] for event in events}) == 1
+
+
+def test_different_balls_in_whole_numbers_are_all_stored(bridge, lesson, confirm):
+    """However they are printed: four numbers such as 104.0 do not tell two balls apart."""
+    head = ["Club Speed [mph];Ball Speed [mph];Launch Angle;Carry [yd]"]
+    bridge(["79.0;104.0;18.0;140.0"], head=head)
+    confirm()
+    assert bridge(["79.0;104.0;18.0;140.0", "79.0;104.0;18.0;140.0"], 1, head=head)["stored"] == 2
+
+
+def test_a_heading_between_balls_names_their_club(bridge, lesson, confirm):
+    head = ["Club Speed [mph],Ball Speed [mph],Launch Angle,Carry [yd]"]
+    bridge(["79.1,104.2,18.3,140.4"], head=[*head, "7 Iron,,,"])
+    assert WaitingRow.objects.get().club == "7i"
+    confirm()
+    bridge(["101.1,148.2,12.3,240.4"], 1, head=[*head, "Driver,,,"])
+    bridge(["80.1,105.2,18.9,141.4"], 2, head=head)
+    assert [shot.club for shot in lesson.shots.all()] == ["7i", "D", lesson.club]
+
+
+def test_nested_objects_are_guessed_by_their_inner_names(bridge, lesson, confirm, api):
+    ball = {"clubData": {"pathDeg": 3.1, "speedMph": 79.4}, "ballData": {"launchAngle": 17.9, "carryYd": 141.2}}
+    bridge([json.dumps(ball)], head=["{}"])
+    confirm()
+    (stored,) = lesson.shots.all()
+    assert (stored.path_deg, stored.launch_angle_deg) == (3.1, 17.9)
+    assert stored.club_speed_mps == pytest.approx(79.4 * 0.44704, abs=0.01)
+
+
+def test_a_header_that_names_a_side_without_plus_is_uncertain_for_a_left_hander(bridge, lesson, api, student):
+    student.hand = "left"
+    student.save()
+    lesson.hand = "left"
+    lesson.save()
+    bridge(["80.1;4.2;2.1"], head=["Club Speed [mph];Path In-Out;Face Open"])
+    shown = api("get", f"/v1/sources/{Source.objects.get().pk}")
+    sides = {c["use"]["header"]: (c["use"]["sign"], c["sure"]) for c in shown["columns"]}
+    assert sides["Path In-Out"] == sides["Face Open"] == ("golfer", False)
+
+
+def test_day_and_time_in_two_columns_are_one_moment(bridge, lesson, confirm):
+    head = ["Date;Time;Club Speed [mph];Ball Speed [mph]"]
+    bridge(["04.05.2026;14:12:31;79.1;104.2"], head=head)
+    confirm()
+    assert lesson.shots.get().at.isoformat() == "2026-05-04T14:12:31+00:00"

@@ -6,13 +6,14 @@ import re
 
 from instavis_core.errors import InputError
 from instavis_core.knowledge import vocabulary
-from instavis_core.knowledge.headers import header_terms, plain_term, side_terms
+from instavis_core.knowledge.headers import header_terms, plain_side, plain_term, side_terms
 from instavis_core.message import Message
 from instavis_core.units import SUFFIXES
 from instavis_io.tables.cells import UNIT_WORDS
 from instavis_io.tables.problems import TableErrors
 
 HEADER_WITHIN = 30  # rows
+_FILLER = re.compile(r"\b(data|info|values?|measurements?|metrics?|results?)\b")
 _BRACKETS = re.compile(r"[\[(]([^\])]+)[\])]")
 _PLUS = re.compile(r"(?P<before>[^\W\d_][^+\[\]()=,;]*?)\s*\+(?!\s*=)|\+\s*=?\s*(?P<after>[^\W\d_][^+\[\]()=,;]*)")
 
@@ -57,15 +58,15 @@ def match_header(header: str) -> tuple[str | None, str, str]:
     if len(last) == 2 and last[1] in UNIT_WORDS:
         words, unit = last[0], unit or UNIT_WORDS[last[1]]
     terms = header_terms()
-    for whole in (plain_term(bare), words):
+    for whole in (plain_term(bare), words, " ".join(_FILLER.sub(" ", words).split())):
         if whole in terms:
             return terms[whole], unit, whole
     parts = words.split(" ")
     # What stands in front may only say of what ("ball data launch angle"), what stands behind how ("carry flat").
-    found = [t for t in terms if len(t) > 3 and words.startswith(t + " ")]
-    found += [t for i in range(1, len(parts)) if len(t := " ".join(parts[i:])) > 3 and t in terms]
+    behind = [t for i in range(1, len(parts)) if len(t := " ".join(parts[i:])) > 3 and t in terms]
+    found = [*behind, *(t for t in terms if len(t) > 3 and words.startswith(t + " "))]
     if found:
-        best = max(found, key=len)
+        best = max(found, key=len)  # of two as long the one behind: in "club data path" the first says of what
         return terms[best], unit, best
     return None, unit, ""
 
@@ -82,6 +83,17 @@ def side_said(header: str) -> str:
             if match["after"] and words[:end] in sides:
                 return sides[words[:end]]
     return ""
+
+
+def side_named(header: str) -> str:
+    """Return the sign that a header without a plus suggests, as in "Path In-Out" or "Face Open"; empty for none or two.
+
+    >>> side_named("Club Path In-Out")
+    'golfer'
+    """
+    words = f" {plain_side(header)} "
+    named = {sign for term, sign in side_terms().items() if len(term) > 3 and f" {plain_side(term)} " in words}
+    return named.pop() if len(named) == 1 else ""
 
 
 def own_field(header: str) -> str | None:

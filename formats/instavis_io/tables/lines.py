@@ -7,23 +7,26 @@ import hashlib
 import io
 import json
 import re
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any, BinaryIO
 
 from instavis_core.errors import InputError
 from instavis_core.message import Message
 from instavis_core.shots import Shot
+from instavis_io.tables.clubs import read_club_name
 from instavis_io.tables.header_row import HEADER_WITHIN, is_units_row, match_header
-from instavis_io.tables.mapping import Mapping, kind_of
+from instavis_io.tables.mapping import Mapping as ColumnMapping
+from instavis_io.tables.mapping import kind_of
 from instavis_io.tables.text import LONGEST_CELL, MOST_COLUMNS, sniff_delimiter
 
 TABLE, OBJECTS = "table", "objects"
 LEAST_NAMED = 2  # cells of a row of headers that name something we know
 LEAST_NUMBERS = 2  # cells of a row that may be a ball
 KNOWN_BY = 8  # what a ball must say to be known again: 1 a whole number, 2 one with a fraction
+SAME_VALUE = 1e-4  # two values that differ by less are printed alike
 DEEPEST = 4  # objects within objects
-_FRACTION = re.compile(r"\d[.,]\d")
+_FRACTION, _ZERO = re.compile(r"\d[.,]0*[1-9]"), re.compile(r"\d[.,]0+(\D|$)")
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -131,18 +134,57 @@ def as_file(cut: Cut, texts: Iterable[str]) -> BinaryIO:
     return io.BytesIO(out.getvalue().encode())
 
 
-def identity(shot: Shot, mapping: Mapping, cells: Sequence[str]) -> str | None:
+def identity(shot: Shot, mapping: ColumnMapping, cells: Sequence[str]) -> str | None:
     """By what a ball is known again in another file; None where it says too little for that.
 
     A moment and a value are enough; without a moment it takes so many digits that no two balls share them by chance.
     """
     measured = [cell for use, cell in zip(mapping.columns, cells, strict=False) if kind_of(use.field)]
-    weight = sum(2 if _FRACTION.search(cell) else 1 for cell in measured if cell)
+    weight = _weight([cell for cell in measured if cell])
     if not shot.values or (shot.at is None and weight < KNOWN_BY):
         return None
     told = [shot.club or "", shot.at.isoformat() if shot.at else ""]
     told += [f"{name}={shot.values[name]:.4f}" for name in sorted(shot.values)]
     return hashlib.sha256("\x1f".join(told).encode()).hexdigest()
+
+
+def heading_club(head: Sequence[str], cut: Cut) -> str:
+    """Return the club that the last heading of a source's head names, as in ``Driver,,,,``; empty where none does."""
+    for line in reversed(head):
+        filled = [cell for cell in _cells(line, cut.delimiter) if cell] if cut.shape == TABLE else []
+        if len(filled) == 1 and line.count(cut.delimiter) >= LEAST_NAMED:
+            return read_club_name(filled[0]) or ""
+    return ""
+
+
+def fills(shot: Shot, known: Mapping[str, float], mapping: ColumnMapping, cells: Sequence[str]) -> bool:
+    """Return whether a row is a ball that was known by fewer values before: all of those are the same.
+
+    Parameters
+    ----------
+    shot : Shot
+        What the row says.
+    known : mapping of str to float
+        What was known of the earlier ball, by metric.
+    mapping, cells
+        Of the row: they tell how many digits the two share.
+    """
+    if not known or any(metric not in shot.values for metric in known):
+        return False
+    if any(abs(shot.values[metric] - value) > SAME_VALUE for metric, value in known.items()):
+        return False
+    shared = [cell for use, cell in zip(mapping.columns, cells, strict=False) if use.field in known and cell]
+    return _weight(shared) >= KNOWN_BY
+
+
+def _weight(cells: Sequence[str]) -> int:
+    """Return how much cells say: 1 a whole number, 2 one with a fraction.
+
+    A ``104.0`` has one only where half of the cells or more do: some programs print whole numbers so.
+    """
+    fractions = sum(bool(_FRACTION.search(cell)) for cell in cells)
+    zeros = sum(bool(_ZERO.search(cell)) for cell in cells)
+    return len(cells) + fractions + (zeros if 2 * fractions >= len(cells) else 0)
 
 
 def _readable(cut: Cut, texts: Iterable[str]) -> Iterator[list[str]]:

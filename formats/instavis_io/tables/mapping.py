@@ -12,11 +12,12 @@ from instavis_core.knowledge import vocabulary
 from instavis_core.message import Message
 from instavis_core.shots import CHOICES, LONGEST_TEXT
 from instavis_core.units import SUFFIXES
+from instavis_io.tables.moments import CLOCK, DAY
 from instavis_io.tables.text import DELIMITERS, ENCODINGS, MOST_COLUMNS
 
 #: values that are not kept themselves but turned into others: field -> (unit kind, what it becomes)
 WORKED_OUT = {"face_to_path_deg": "angle", "back_spin_rpm": "spin", "side_spin_rpm": "spin"}
-TEXT_FIELDS = ("club", "at", *CHOICES, *(n for n in LONGEST_TEXT if n != "format"))
+TEXT_FIELDS = ("club", "at", DAY, CLOCK, *CHOICES, *(n for n in LONGEST_TEXT if n != "format"))
 SIGNS = ("plus", "minus", "golfer", "against")
 
 

@@ -18,7 +18,8 @@ from instavis_core.knowledge import vocabulary
 from instavis_core.message import NONE_SAID, Message
 from instavis_core.units import SUFFIXES
 from instavis_io.tables.cells import EMPTY, UNIT_WORDS, Cell, guess_decimal, read_cell, side_of
-from instavis_io.tables.header_row import header_place, is_units_row, match_header, own_field, side_said
+from instavis_io.tables.clubs import read_club_name
+from instavis_io.tables.header_row import header_place, is_units_row, match_header, own_field, side_named, side_said
 from instavis_io.tables.lines import Cut
 from instavis_io.tables.mapping import (
     TEXT_FIELDS,
@@ -29,6 +30,7 @@ from instavis_io.tables.mapping import (
     kind_of,
     units_of,
 )
+from instavis_io.tables.moments import CLOCK, DAY, has_clock, is_clock
 from instavis_io.tables.problems import TableErrors
 from instavis_io.tables.rows import number_reader
 from instavis_io.tables.text import SAMPLE_BYTES, rows_of, sniff_delimiter, sniff_encoding
@@ -152,6 +154,18 @@ def _guess(column: _Column, decimal: str, far_unit: str) -> ColumnGuess:
             letters=False,
         )
     reasons = [Message("the header says {term}", term=term)]
+    if field == "club" and filled and not any(read_club_name(cell) for cell in filled):
+        return ColumnGuess(
+            use=ColumnUse(header=column.header, field=""),
+            reasons=(*reasons, Message("none of its cells names a club")),
+            sure=False,
+            samples=samples,
+            units=(),
+            sided=False,
+            letters=False,
+        )
+    if field == "at":
+        field = _moment_field(filled)
     if not kind_of(field):
         return ColumnGuess(
             use=ColumnUse(header=column.header, field=field),
@@ -178,6 +192,10 @@ def _guess(column: _Column, decimal: str, far_unit: str) -> ColumnGuess:
     said = side_said(column.header) if is_sided(field) and not letters else ""
     if said:
         reasons.append(Message("the header says which side plus is"))
+    elif is_mirrored(field) and not letters and (said := side_named(column.header)):
+        # "In-Out" without a plus: most likely positive numbers are in-to-out for everybody, but nobody says so.
+        reasons.append(Message("the header names a side: numbers are taken to count toward it"))
+        sure = False
     use = ColumnUse(header=column.header, field=field, unit=unit, sign=said or "plus")
     return ColumnGuess(
         use=use,
@@ -188,6 +206,13 @@ def _guess(column: _Column, decimal: str, far_unit: str) -> ColumnGuess:
         sided=is_sided(field),
         letters=letters,
     )
+
+
+def _moment_field(cells: list[str]) -> str:
+    """A whole moment, or the half of it that a column of days or of clock times holds."""
+    days = sum(not has_clock(cell) for cell in cells)
+    clocks = sum(is_clock(cell) for cell in cells)
+    return DAY if days > len(cells) / 2 else CLOCK if clocks > len(cells) / 2 else "at"
 
 
 def _try(cell: str, decimal: str) -> Cell | None:

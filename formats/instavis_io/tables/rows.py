@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import contextlib
 import hashlib
 import math
 import re
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
-from datetime import UTC, datetime, tzinfo
+from dataclasses import dataclass, replace
+from datetime import UTC, tzinfo
 from typing import Any, BinaryIO
 
 from instavis_core.errors import InputError
@@ -19,6 +18,7 @@ from instavis_core.units import SUFFIXES
 from instavis_io.tables.cells import EMPTY, UNIT_WORDS, bare_number, read_cell, side_of, signed_by
 from instavis_io.tables.clubs import read_club_name
 from instavis_io.tables.mapping import ColumnUse, Mapping, is_mirrored, is_sided, kind_of
+from instavis_io.tables.moments import CLOCK, DAY, read_moment
 from instavis_io.tables.text import rows_of
 
 SUMMARY = re.compile(
@@ -26,7 +26,6 @@ SUMMARY = re.compile(
     r"|total|sum|consistency|count|promedio|media|gemiddelde|medel|medelvärde|durchschnitt|mittelwert|mittel|standardabweichung|moyenne|écart.?type|best)\.?:?$",
     re.IGNORECASE,
 )
-DATES = {".": ("%d.%m.%Y",), "/": ("%d/%m/%Y", "%m/%d/%Y"), "-": ("%Y-%m-%d",)}
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -52,6 +51,7 @@ class RowReader:
     """
 
     def __init__(self, mapping: Mapping, golfer: Golfer, zone: tzinfo = UTC) -> None:
+        self._zone, self._club = zone, ""
         self._headers = [c.header.strip().lower() for c in mapping.columns]
         self._columns = [
             (i, use, _reader(use, mapping.decimal, golfer, zone)) for i, use in enumerate(mapping.columns) if use.field
@@ -71,10 +71,18 @@ class RowReader:
         """
         if reason := _no_ball(cells, self._headers):
             return MappedRow(line=line, skipped=reason)
+        if club := _heading(cells):
+            self._club = club
+            return MappedRow(line=line, skipped="a title row")
         try:
-            return MappedRow(line=line, shot=_shot(key or str(line), cells, self._columns))
+            return MappedRow(
+                line=line, shot=self._under_heading(_shot(key or str(line), cells, self._columns, self._zone))
+            )
         except InputError as error:
             return MappedRow(line=line, error=error.at(line))
+
+    def _under_heading(self, shot: Shot) -> Shot:
+        return shot if shot.club or not self._club else replace(shot, club=self._club)
 
     def told(self, cells: list[str]) -> dict[str, Any]:
         """A row by fields whatever is wrong with it: values where they can be read, texts where they cannot."""
@@ -104,6 +112,12 @@ def mapped_rows(file: BinaryIO, mapping: Mapping, golfer: Golfer, zone: tzinfo =
             yield reader.read(line, cells)
 
 
+def _heading(cells: list[str]) -> str:
+    """Return the club that a row names which says nothing else; it is that of the rows below."""
+    filled = [cell for cell in cells if cell.lower() not in EMPTY]
+    return (read_club_name(filled[0]) or "") if len(filled) == 1 and len(cells) > 2 else ""
+
+
 def _no_ball(cells: list[str], headers: list[str]) -> str:
     """Why a row is no ball; empty when it may be one."""
     if any(c[:1].isalpha() and SUMMARY.match(c) for c in cells[:3]):
@@ -117,7 +131,7 @@ def _no_ball(cells: list[str], headers: list[str]) -> str:
         return "a summary row"
     if filled and all(c.lower().strip("[]()") in UNIT_WORDS for c in filled):
         return "a row of units"
-    if len(filled) <= 1 and not any(ch.isdigit() for c in filled for ch in c):
+    if len(filled) <= 1 and not _heading(cells) and not any(ch.isdigit() for c in filled for ch in c):
         return "a title row"
     return ""
 
@@ -143,7 +157,7 @@ def _reader(use: ColumnUse, decimal: str, golfer: Golfer, zone: tzinfo) -> Calla
     return read
 
 
-def _shot(key: str, cells: list[str], columns: list[tuple[int, ColumnUse, Callable[[str], Any]]]) -> Shot:
+def _shot(key: str, cells: list[str], columns: list[tuple[int, ColumnUse, Callable[[str], Any]]], zone: tzinfo) -> Shot:
     # A ball without an id gets one from what its row says and where it stands: the same file twice brings it once.
     row = hashlib.blake2b(f"{key}\x1f{cells}".encode(), digest_size=20)
     record: dict[str, Any] = {"shot_id": f"row-{row.hexdigest()}"}
@@ -152,7 +166,7 @@ def _shot(key: str, cells: list[str], columns: list[tuple[int, ColumnUse, Callab
             value = read(cells[place])
             if value is not None:
                 record[use.field] = value
-    _work_out(record)
+    _work_out(record, zone)
     try:
         return read_shot(record)
     except InputError as error:
@@ -201,35 +215,19 @@ def _text(use: ColumnUse, cell: str, zone: tzinfo) -> str | None:
             raise InputError(use.header or "club", cell, Message("a club such as 7 iron, driver, 4 hybrid, sand wedge"))
         return club
     if use.field == "at":
-        return _time(cell, zone)
+        return read_moment(cell, zone)
+    if use.field in (DAY, CLOCK):
+        return cell[:40]
     if use.field == "hand":
         return {"r": "right", "rh": "right", "l": "left", "lh": "left"}.get(cell.lower(), cell.lower())
     return cell[: LONGEST_TEXT.get(use.field, 500)]
 
 
-def _time(cell: str, zone: tzinfo) -> str | None:
-    """A moment in ISO form; None when it is not one we can be sure of.
-
-    A time without a zone is of the one that is given; 4/5/2026 may be April or May, so it is none.
-    """
-    try:
-        return _zoned(datetime.fromisoformat(cell), zone)
-    except ValueError:
-        pass
-    clock = "%H:%M:%S" if cell.count(":") == 2 else "%H:%M"
-    readings = set()
-    for form in next((forms for mark, forms in DATES.items() if mark in cell), ()):
-        with contextlib.suppress(ValueError):
-            readings.add(_zoned(datetime.strptime(cell, f"{form} {clock}"), zone))  # noqa: DTZ007
-    return readings.pop() if len(readings) == 1 else None
-
-
-def _zoned(moment: datetime, zone: tzinfo) -> str:
-    return (moment if moment.tzinfo else moment.replace(tzinfo=zone)).isoformat()
-
-
-def _work_out(record: dict[str, Any]) -> None:
+def _work_out(record: dict[str, Any], zone: tzinfo) -> None:
     """Turn what is only a way to say something else into the fields of the shot format."""
+    day, clock = record.pop(DAY, None), record.pop(CLOCK, None)
+    if day and clock and "at" not in record and (moment := read_moment(f"{day} {clock}", zone)):
+        record["at"] = moment
     gap = record.pop("face_to_path_deg", None)
     if gap is not None and "face_deg" not in record and "path_deg" in record:
         record["face_deg"] = record["path_deg"] + gap

@@ -7214,8 +7214,8 @@ export interface components {
          *
          *     ``scaled`` names the regions that ask for care, ``short`` the parts of this body that the drill rests on and that
          *     fall short of enough; ``cautions`` are sentences; ``at_home`` is False when the student has nothing at home that it
-         *     could be done with, None when nothing was said about it. ``felt_by`` are the ways of making it felt that this student
-         *     can use, the most telling first. ``opposes_school`` says that it belongs to the side the coach did not take.
+         *     could be done with, None when nothing was said about it. ``felt_by`` are the ways of making it felt that this
+         *     student can use, the most telling first. ``opposes_school`` says that it belongs to the side the coach did not take.
          */
         DrillChoice: {
             drill: components["schemas"]["Drill"];

@@ -53,13 +53,15 @@ class Source(models.Model):
 
 
 class WaitingRow(models.Model):
-    """A row whose source nobody has mapped yet: kept as it came; ``lesson`` is the one that listened."""
+    """A row whose source nobody has mapped yet: kept as it came; ``lesson`` is the one that listened, ``club`` the one
+    that a heading above it named."""
 
     source = models.ForeignKey(Source, on_delete=models.CASCADE, related_name="waiting")
     device = models.ForeignKey(Device, on_delete=models.CASCADE, related_name="+")
     device_sequence = models.PositiveBigIntegerField()
     lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, null=True, related_name="+")
     text = models.TextField()
+    club = models.CharField(max_length=8, blank=True, default="")
     received_at = models.DateTimeField()
 
     class Meta:

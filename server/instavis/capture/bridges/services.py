@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import datetime, timedelta
 from itertools import groupby
 
@@ -17,6 +17,7 @@ from instavis.capture.devices.services import read_sequence, receive_shots
 from instavis.capture.files.models import SourceMapping
 from instavis.capture.files.selectors import mapping_as_json
 from instavis.capture.shots.selectors import record_of
+from instavis.capture.shots.services import fill_shot
 from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import Problem, Refused, problem_of
@@ -24,13 +25,16 @@ from instavis.platform.transactions import whole
 from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
 from instavis_core.message import Message
+from instavis_core.shots import Shot as ShotRecord
 from instavis_io.tables import (
     OBJECTS,
     Cut,
     Mapping,
     RowReader,
     cells_of,
+    fills,
     find_cut,
+    heading_club,
     identity,
     may_be_ball,
     may_hold_ball,
@@ -43,14 +47,17 @@ MOST_WAITING = 20_000  # rows of a bay that may wait for a word
 MOST_SOURCES = 200  # kinds of rows a bay may have
 AT_ONCE = 200
 KNOWN_FOR = timedelta(days=3)
+LATELY, FILLED_WITHIN = 5, timedelta(minutes=2)
+"""How many balls ago, and how long ago, a ball may have come that a fuller row fills."""
 
 
 @dataclass(frozen=True, kw_only=True)
 class Row:
-    """A row of a source and the bridge's own number for it."""
+    """A row of a source, the bridge's own number for it, and the club that a heading above it names."""
 
     device_sequence: int
     text: str
+    club: str = ""
 
 
 @dataclass
@@ -116,7 +123,9 @@ def _sorted_out(
     table = _cut_or_none(head)
     known = [source.cut for source in device.bay.sources.filter(shape=OBJECTS)]
     by_key: dict[str, tuple[Cut, Good]] = {}
+    club = heading_club(head, table) if table else ""
     for place, row in enumerate(rows):
+        row = replace(row, club=club)
         cut = object_cut(row.text) or table
         # An object that leaves out what it does not know is still of its kind.
         cut = next((k for k in known if cut and cut.shape == OBJECTS and set(cut.headers) <= set(k.headers)), cut)
@@ -162,7 +171,8 @@ def confirm_source(source: Source, mapping: Mapping, coach: Coach, now: datetime
     for _, together in groupby(waiting, key=lambda row: (row.device_id, row.lesson_id)):
         kept = list(together)
         for start in range(0, len(kept), AT_ONCE):
-            rows = [Row(device_sequence=r.device_sequence, text=r.text) for r in kept[start : start + AT_ONCE]]
+            some = kept[start : start + AT_ONCE]
+            rows = [Row(device_sequence=r.device_sequence, text=r.text, club=r.club) for r in some]
             good = [(i, row, cells_of(cut, row.text)) for i, row in enumerate(rows)]
             _take(mapping, kept[0].device, kept[0].lesson, good, receipt, now)
     source.waiting.all().delete()
@@ -239,6 +249,7 @@ def _keep_waiting(source: Source, device: Device, rows: Sequence[Row], now: date
                 device_sequence=row.device_sequence,
                 lesson_id=lesson_id,
                 text=row.text,
+                club=row.club,
                 received_at=now,
             )
             for row in rows
@@ -264,8 +275,7 @@ def _take(
     golfer = lesson.golfer if lesson else Golfer()
     reader = RowReader(mapping, golfer, device.bay.academy.zone)
     relative = not here and any(use.sign in ("golfer", "against") for use in mapping.columns if use.field)
-    balls: list[tuple[int, dict[str, object]]] = []
-    told: dict[str, int] = {}
+    incoming: list[_Incoming] = []
     for place, row, cells in good:
         mapped = reader.read(row.device_sequence, cells, key=f"{device.pk}:{row.device_sequence}")
         if mapped.error is not None:
@@ -274,26 +284,73 @@ def _take(
         elif mapped.shot is None:
             receipt.no_balls += 1
         else:
-            record = {**record_of(mapped.shot), "device_sequence": row.device_sequence}
+            shot = replace(mapped.shot, club=mapped.shot.club or row.club or None)
+            record = {**record_of(shot), "device_sequence": row.device_sequence}
             if relative:
                 record.setdefault("hand", golfer.hand)
-            digest = identity(mapped.shot, mapping, cells)
-            if digest is not None:
-                if digest in told:
-                    receipt.known += 1
-                    continue
-                told[digest] = row.device_sequence
-            balls.append((place, record))
-    elsewhere = _seen_elsewhere(device, told)
-    fresh = [(place, ball) for place, ball in balls if ball["device_sequence"] not in elsewhere]
-    receipt.known += len(balls) - len(fresh)
+            incoming.append(_Incoming(place, row.device_sequence, cells, shot, record, identity(shot, mapping, cells)))
+    incoming = _without_doubles(device, incoming, receipt)
+    fresh = _filled(device, mapping, incoming, receipt, now)
     if not fresh:
         return
-    _remember(device, {d: s for d, s in told.items() if s not in elsewhere}, now)
-    answer = receive_shots(device, [ball for _, ball in fresh], now, to_lesson=here)
+    _remember(device, {one.digest: one.number for one in fresh if one.digest}, now)
+    answer = receive_shots(device, [one.record for one in fresh], now, to_lesson=here)
     receipt.stored += answer.stored
     receipt.known += answer.known
-    receipt.refused += [(fresh[index][0], problem) for index, problem in answer.refused]
+    receipt.refused += [(fresh[index].place, problem) for index, problem in answer.refused]
+
+
+@dataclass(frozen=True)
+class _Incoming:
+    """A row that is a ball: its place in the batch, its number, its cells, what it says, and what it is known by."""
+
+    place: int
+    number: int
+    cells: list[str]
+    shot: ShotRecord
+    record: dict[str, object]
+    digest: str | None
+
+
+def _without_doubles(device: Device, incoming: list[_Incoming], receipt: RowsReceipt) -> list[_Incoming]:
+    """Leave out balls that this batch, another file or another bridge has brought already."""
+    first: dict[str, int] = {}
+    for one in incoming:
+        if one.digest is not None:
+            first.setdefault(one.digest, one.number)
+    elsewhere = _seen_elsewhere(device, first)
+    fresh = [one for one in incoming if one.digest is None or (first[one.digest] == one.number not in elsewhere)]
+    receipt.known += len(incoming) - len(fresh)
+    return fresh
+
+
+def _filled(
+    device: Device, mapping: Mapping, incoming: list[_Incoming], receipt: RowsReceipt, now: datetime
+) -> list[_Incoming]:
+    """Give the rows that are new balls; one that says more of a ball than an earlier row fills that ball.
+
+    Some programs write a row with the ball's values first and again with the club's a moment later.
+    """
+    recent = list(
+        device.shots.filter(received_at__gt=now - FILLED_WITHIN).order_by("-pk").select_related("block")[:LATELY]
+    )
+    fresh: list[_Incoming] = []
+    for one in incoming:
+        before = next((f for f in fresh[-LATELY:] if fills(one.shot, f.shot.values, mapping, one.cells)), None)
+        stored = next((s for s in recent if fills(one.shot, s.to_record().values, mapping, one.cells)), None)
+        if before is not None:
+            fresh[fresh.index(before)] = one
+            if before.digest is not None:
+                _remember(device, {before.digest: one.number}, now)
+            receipt.known += 1
+        elif stored is not None and stored.device_sequence != one.number and one.digest is not None:
+            fill_shot(stored, one.shot.values)
+            # Sent again it is known as that ball.
+            _remember(device, {one.digest: stored.device_sequence or 0}, now)
+            receipt.known += 1
+        else:
+            fresh.append(one)
+    return fresh
 
 
 def _seen_elsewhere(device: Device, told: dict[str, int]) -> set[int]:

@@ -266,6 +266,23 @@ def mark_shot(shot: Shot, marks: dict[str, str]) -> Shot:
     return shot
 
 
+def fill_shot(shot: Shot, values: Mapping[str, float]) -> None:
+    """Add values that a ball lacked, and tell its screens; what it has stays.
+
+    The caller holds the transaction.
+    """
+    lesson = locked_lesson(shot.lesson_id) if shot.lesson_id else None
+    shot = Shot.objects.select_for_update().get(pk=shot.pk)
+    added = [metric for metric, value in values.items() if getattr(shot, metric) is None and value is not None]
+    for metric in added:
+        setattr(shot, metric, values[metric])
+    if not added:
+        return
+    shot.save(update_fields=added)
+    if lesson is not None:
+        log(lesson, "ball", [_shown(shot)])
+
+
 def mark_measured(lesson: Lesson, marks: Mapping[int, str]) -> None:
     """Mark balls of a locked lesson as instruments saw them (empty: none did), where no coach marked them."""
     shots = lesson.shots.select_for_update().filter(pk__in=marks).select_related("block")
