@@ -407,7 +407,7 @@ def test_corrections_that_cannot_be_tested_are_refused(seven_iron, change, field
 
 
 def test_verified_never_stands_beside_an_interval_that_crosses_zero(seven_iron, records):
-    """The fault's pattern may be certain before its primary number is; the screen shows the number's interval."""
+    """The fault's pattern may be certain before its primary number is: the interval shown is the one that is."""
     golfer, statuses = Golfer("right", 12.0), []
     correction = read_correction(SHIPPED, CORRECTION, golfer, seven_iron)
     for seed in range(80):
@@ -422,6 +422,8 @@ def test_verified_never_stands_beside_an_interval_that_crosses_zero(seven_iron, 
         proof = prove(*blocks, correction)
         statuses.append(proof.status)
         if proof.status == "verified":
-            assert proof.change.high is not None
-            assert proof.change.high < 0
-    assert "verified" in statuses
+            statuses.append(proof.rests_on)
+            shown = proof.change if proof.rests_on == "number" else proof.pattern
+            assert shown.low is not None
+            assert shown.low > 0 or shown.high < 0
+    assert {"number", "pattern"} <= set(statuses)

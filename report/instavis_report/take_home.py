@@ -208,7 +208,7 @@ def _proven(facts: TakeHomeFacts) -> list[Message]:
 def _changed(facts: TakeHomeFacts) -> Message:
     change, metric = facts.change, facts.metric
     if change is None or metric is None or change.estimate is None:
-        return Message("the number changed")
+        return Message("the numbers of this fault changed together")
     told = Message(
         "{metric} changed by about {size}",
         metric=metric.label.lower(),

@@ -145,7 +145,7 @@ def test_every_status_of_a_proof_has_its_words(status):
                 baseline_balls=12,
                 balls=0,
             ),
-            "the number changed.",
+            "the numbers of this fault changed together.",
         ),
     ],
 )

@@ -231,7 +231,8 @@ def seen_by_a_camera() -> CameraBody:
 
 
 def filmed(lesson: Lesson, when: datetime, shot: Shot | None = None) -> Recording:
-    """What a camera measured, with a film of one picture."""
+    """What a camera measured, with a film of one picture; the student has agreed to that."""
+    Student.objects.filter(pk=lesson.student_id).update(filming_agreed_at=when)
     pose = json.loads(POSE.read_text())
     film = NewFilm(Film(width=64, height=36, times=[0.5], pictures=[b"picture"]), pose)
     return keep_measured(lesson, seen_by_a_camera(), "swing.mp4", when, shot, film.keep)

@@ -9,9 +9,11 @@ import pytest
 from django.conf import settings
 from django.core.files.storage import FileSystemStorage, default_storage, storages
 from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import TestCase
 from django.utils import timezone
 
 from instavis.accounts.models import Academy
+from instavis.accounts.services import change_filming
 from instavis.archives.services import forget_student
 from instavis.assessment.clips import services
 from instavis.assessment.clips.models import Clip
@@ -29,7 +31,7 @@ from instavis_core.camera import PoseSeries
 from instavis_core.errors import InputError
 from instavis_io.poses import read_pose
 
-from .conftest import POSE
+from .conftest import POSE, filmed
 
 SAMPLES = Path(__file__).parents[2] / "standins" / "instavis_standins" / "clips"
 ALONG = "bero-down-the-line.mp4"
@@ -45,7 +47,8 @@ def no_clips_of_other_tests():
 
 @pytest.fixture
 def send(api, lesson):
-    """send(bytes, name, query) posts a clip."""
+    """send(bytes, name, query) posts a clip of a student who agreed to be filmed."""
+    change_filming(lesson.student, True, timezone.now())
 
     def make(data: bytes, name="swing.mp4", query="", status=201):
         path = f"/api/v1/lessons/{lesson.pk}/clips{query}"
@@ -269,3 +272,39 @@ def test_clips_go_after_a_week_and_with_their_student(send, lesson):
     assert len(bytes_kept()) == 1
     forget_student(lesson.student, timezone.now())
     assert bytes_kept() == []
+
+
+def test_a_clip_of_a_student_who_never_agreed_is_refused_and_not_kept(api, lesson):
+    path = f"/api/v1/lessons/{lesson.pk}/clips"
+    answer = api.client.post(path, {"file": SimpleUploadedFile("swing.mp4", b"film", "video/mp4")})
+    assert answer.status_code == 409
+    assert answer.json()["errors"][0]["field"] == "filming"
+    assert (Clip.objects.count(), bytes_kept()) == (0, [])
+
+
+def test_withdrawing_deletes_films_and_clips_once_it_is_confirmed(api, lesson, send):
+    send(b"film")
+    recording = filmed(lesson, timezone.now())
+    path = f"/v1/students/{lesson.student_id}/filming"
+    refused = api("put", path, {"given": False}, 409)
+    assert refused["errors"][0]["field"] == "films"
+    assert "1 films, 1 clips" in refused["errors"][0]["message"]
+    assert (Clip.objects.count(), len(bytes_kept()), len(films_kept())) == (1, 1, 2)
+    with TestCase.captureOnCommitCallbacks(execute=True):
+        told = api("put", path, {"given": False, "confirmed": True})
+    assert told["filming_agreed_at"] is None
+    assert (Clip.objects.count(), bytes_kept(), films_kept()) == (0, [], [])
+    recording.refresh_from_db()  # what was measured stays
+    assert not hasattr(recording, "film")
+    api("put", path, {"given": True})
+    assert api("put", path, {"given": False})["filming_agreed_at"] is None  # nothing to confirm
+
+
+def test_a_film_measured_after_its_student_withdrew_is_dropped(lesson, send):
+    clip = Clip.objects.get(pk=send((SAMPLES / ALONG).read_bytes())["id"])
+    lesson.student.filming_agreed_at = None
+    lesson.student.save()
+    with pytest.raises(works.Cancelled):
+        services.measure_clip(clip.work, lambda _: None)
+    assert not lesson.recordings.exists()
+    assert films_kept() == []

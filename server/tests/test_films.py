@@ -15,6 +15,7 @@ from django.utils import timezone
 from PIL import Image
 from pypdf import PdfReader
 
+from instavis.accounts.services import change_filming
 from instavis.archives.services import forget_student
 from instavis.assessment.films import services
 from instavis.assessment.films.models import Film, Pair
@@ -62,6 +63,7 @@ def taken_out_once(monkeypatch):
 def filmed(with_baseline):
     """A lesson whose first ball was filmed before the correction and whose second with it."""
     lesson = with_baseline
+    change_filming(lesson.student, True, timezone.now())
     return lesson, filmed_ball(lesson, "before", 1), filmed_ball(lesson, "done", 2)
 
 
@@ -166,6 +168,7 @@ def test_a_pair_is_of_one_student_one_side_one_moment(api, filmed, coach):
     api("put", path, {"before": before.pk, "now": 999_999, "moment": "top"}, 404)
     when = timezone.now()
     other = start_lesson(coach, student_of(coach), "7i", when)
+    change_filming(other.student, True, when)
     foreign = film(other, "before", when)
     refused = api("put", path, {"before": foreign.pk, "now": now.pk, "moment": "top"}, 422)
     assert refused["errors"][0]["field"] == "before"

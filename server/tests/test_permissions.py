@@ -101,6 +101,7 @@ BODIES = {
     "SplitIn": {"shot_id": 1},
     "SetupIn": {"ball_cm": 8},
     "ConsentIn": {"given": True},
+    "FilmingIn": {"given": True},
     "BayIn": {"name": "Third mat"},
     "ArchivedIn": {"archived": True},
     "MergeIn": {"other_id": 0},
@@ -183,6 +184,7 @@ def objects(lesson, bay, student, balls, api, settings, tmp_path, picture):
         "seed": 1,
         "number": 0,
         "side": "now",
+        # The student of the film above has agreed to be filmed.
         "clip_id": keep_clip(lesson, lesson.coach, "swing.mp4", "", None, [b"film"], lesson.started_at).pk,
         "bridge_id": offer_bridge(bay, lesson.started_at)[0].pk,
         "source_id": source_in(bay).pk,

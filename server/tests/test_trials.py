@@ -137,6 +137,20 @@ def visitor(db):
     return Caller(client)
 
 
+def test_a_second_screen_shows_no_ball_at_a_stage_without_one(api, corrected, device, balls, numbered):
+    lesson = corrected
+    device(numbered(balls(1, fault="early-extension", marks=["done"]), 500))
+    correction = lesson.corrections.get()
+    code = api("post", f"/v1/lessons/{lesson.pk}/screens", {}, 201)["code"]
+    token = api("post", "/v1/mat", {"code": code})["token"]
+    shown = api("get", f"/v1/mat/{token}")
+    assert (shown["task"], shown["ball"] > 0) == ("", True)
+    api("patch", f"/v1/corrections/{correction.pk}", {"stage": "rehearse"})
+    shown = api("get", f"/v1/mat/{token}")
+    assert (shown["ball"], shown["moved"], shown["answered"], shown["verdict"]) == (0, "", "", "")
+    assert shown["task"].startswith("No ball.")
+
+
 def test_a_second_screen_is_paired_by_a_code_and_sees_the_move_and_the_answer_only(
     api, visitor, corrected, balls, device, bay, numbered
 ):
@@ -153,7 +167,7 @@ def test_a_second_screen_is_paired_by_a_code_and_sees_the_move_and_the_answer_on
     assert told["answered"] in ("yes", "no")
     assert told["first_name"] == "Perrin"
     assert "Oakenshaw" not in str(told)
-    words = "first_name language cue stage ball moved answered verdict hits need of more advice call ended"
+    words = "first_name language cue stage ball moved answered verdict hits need of more advice call task ended"
     assert set(told) == set(words.split())
 
 

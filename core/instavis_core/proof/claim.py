@@ -4,9 +4,9 @@ Three questions, each with evidence that holds at every look. *Changed*: did the
 stage, by more than form? *Link*: does it go with the dose of the movement, baseline and stage together? *Within*:
 does it go with the dose among the balls of the stage alone, where whatever else is new (aim, cue, warmth, club) is
 the same for all? *Verified* takes all three. The fault's whole pattern is asked the same beside the primary number;
-the mean of both e-values is an e-value, and the primary number must lean the same way. A claim is shown beside the
-interval of the primary number: *verified* also takes an interval that excludes zero, now and not only once. Where an
-instrument saw the movement, what it measured is asked beside the marks in the same manner.
+the mean of both e-values is an e-value, and the primary number must lean the same way. A claim is shown with one
+number and its interval: *verified* also takes an interval that excludes zero, of the primary number or else of the
+pattern. Where an instrument saw the movement, what it measured is asked beside the marks in the same manner.
 """
 
 from __future__ import annotations
@@ -143,6 +143,11 @@ class Told:
         return self.number.linked if self.whole is None else (self.number.linked + self.whole.linked) / 2
 
     @property
+    def clear(self) -> np.ndarray:
+        """Where the interval of either excludes zero, (n,)."""
+        return self.number.clear if self.whole is None else self.number.clear | self.whole.clear
+
+    @property
     def inside(self) -> np.ndarray:
         """The same from the stage alone, (n,)."""
         return self.number.inside if self.whole is None else (self.number.inside + self.whole.inside) / 2
@@ -163,8 +168,8 @@ def claim_of(told: Told, measured: Told | None, doses: np.ndarray, marks: MarkCo
         linked=linked,
         inside=inside,
         real=link | (enough & (number.changed >= BAR)),
-        carried=link & number.clear & (inside >= WITHIN_BAR),
-        carried_alone=link & number.clear & (inside >= WITHIN_BAR_ALONE),
+        carried=link & told.clear & (inside >= WITHIN_BAR),
+        carried_alone=link & told.clear & (inside >= WITHIN_BAR_ALONE),
     )
 
 

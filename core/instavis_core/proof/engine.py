@@ -13,7 +13,6 @@ from instavis_core.proof.alarms import BETWEEN_BLOCKS, Alarm, Watched, overcorre
 from instavis_core.proof.baseline import Baseline, baseline_of
 from instavis_core.proof.change import Change
 from instavis_core.proof.claim import (
-    BAR,
     CONFIDENCE,
     LEAST_BASELINE,
     LEAST_STAGE,
@@ -63,7 +62,8 @@ class Proof:
     ``change`` is what a full dose of the movement is worth. ``evidence`` is an e-value: that the number goes with the
     movement, baseline and stage together, or before any mark that it changed at all. ``call_balls`` asks for called
     balls, old and new, because the change is there and its link untested. ``expected`` are signs of the first phase a
-    correction like this goes through: no alarm, but a missing match-up.
+    correction like this goes through: no alarm, but a missing match-up. ``rests_on`` says which interval a claim is shown
+    with: ``pattern`` where it is verified and only the whole pattern's excludes zero, else ``number``.
     """
 
     verdicts: list[Verdict]
@@ -76,6 +76,7 @@ class Proof:
     reason: Message
     evidence: float
     verified_at: int | None
+    rests_on: str
     call_balls: bool
     alarms: list[Alarm]
     advice: Advice
@@ -128,7 +129,7 @@ def prove(
     watched = watch(base, stage_block, stage, correction, told, changed_conditions)
     verified_at = _verified_at(claim, watched, balls.new)
     standing = _Standing(
-        number=number,
+        marks=marks,
         claim=claim,
         watched=watched,
         told=told,
@@ -149,6 +150,7 @@ def prove(
         reason=reason,
         evidence=_last(claim.linked if standing.moved else claim.changed, 1.0),
         verified_at=None if verified_at is None else rows[verified_at] + 1,
+        rests_on="number" if status != ProofStatus.VERIFIED or _last(number.clear, False) else "pattern",
         call_balls=status == ProofStatus.SUPPORTED,
         alarms=watched.alarms,
         advice=advise(told, stage, any(a.id not in BETWEEN_BLOCKS for a in watched.explaining), stage_rule),
@@ -199,7 +201,7 @@ class _Balls:
 class _Standing:
     """What the status is made from."""
 
-    number: Asked
+    marks: Told
     claim: Claim
     watched: Watched
     told: list[Verdict]
@@ -241,19 +243,19 @@ def _status(now: _Standing, correction: Correction) -> tuple[ProofStatus, Messag
     if overcorrecting(now.told) and not explaining:
         return ProofStatus.OVERCORRECTED, Message("Half of the last balls passed the gate on the far side.")
     real = _last(now.claim.real, False)
-    clear = _last(now.number.clear, False)
+    by_number, clear = _last(now.marks.number.clear, False), _last(now.marks.clear, False)
     stands = _last(now.claim.linked, 1.0) >= STILL_REAL_AT and _last(now.claim.inside, 1.0) >= STILL_INSIDE_AT and clear
     if now.verified and tested and stands and not explaining:
-        return ProofStatus.VERIFIED, Message("The change is real and goes with the movement.")
+        if by_number:
+            return ProofStatus.VERIFIED, Message("The change is real and goes with the movement.")
+        return ProofStatus.VERIFIED, Message("The fault's numbers together changed with the movement.")
     if real and explaining:
         return ProofStatus.COMPENSATED, explaining[0].text
-    if real and link_ruled_out(now.number, correction.sign):
+    if real and link_ruled_out(now.marks.number, correction.sign):
         return ProofStatus.COMPENSATED, Message("The number changed, but not with the movement.")
-    if real and (clear or _last(now.claim.changed, 1.0) >= BAR):
-        return ProofStatus.SUPPORTED, _untested(untested)
     if real:
-        return ProofStatus.SUPPORTED, Message("The pattern changed. This number needs a few more balls.")
-    if ruled_out(now.number, correction.predicted, now.moved):
+        return ProofStatus.SUPPORTED, _untested(untested)
+    if ruled_out(now.marks.number, correction.predicted, now.moved):
         return ProofStatus.NOT_SUPPORTED, Message("The movement was made and the predicted change is ruled out.")
     if explaining:
         return ProofStatus.COMPENSATED, explaining[0].text

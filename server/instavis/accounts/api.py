@@ -134,13 +134,6 @@ def change_consent(request: CoachRequest, student_id: int, data: ConsentIn) -> S
     return services.change_consent(student, data.given, timezone.now())
 
 
-@router.put("/students/{student_id}/filming", auth=staff, response={200: StudentOut, 404: Problems, 422: Problems})
-def change_filming(request: CoachRequest, student_id: int, data: ConsentIn) -> Student:
-    """Record that the student (for a junior: the guardian) agrees to be filmed, or takes it back."""
-    student = selectors.student_of(request.user, student_id)
-    return services.change_filming(student, data.given, timezone.now())
-
-
 @router.put("/students/{student_id}/archived", auth=staff, response={200: StudentOut, 404: Problems})
 def archive_student(request: CoachRequest, student_id: int, data: ArchivedIn) -> Student:
     """Put a student out of the lists, or back into them."""

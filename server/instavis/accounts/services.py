@@ -182,8 +182,23 @@ def change_consent(student: Student, given: bool, now: datetime) -> Student:
 
 
 def change_filming(student: Student, agreed: bool, now: datetime) -> Student:
-    """Record that the student agrees to be filmed by the bay's cameras, or take it back; juniors as with consent."""
+    """Record that the student agrees to be filmed, or that they withdraw; juniors as with consent.
+
+    Whoever withdraws wants the films gone: call `withdraw_filming` for that.
+    """
     return _agreed(student, "filming_agreed_at", agreed, now)
+
+
+def require_filming(student_id: int) -> None:
+    """Refuse a film of a student who has not agreed to be filmed: the one rule for every way a film comes in.
+
+    Raises
+    ------
+    Refused
+        409, naming ``filming``.
+    """
+    if not Student.objects.filter(pk=student_id, filming_agreed_at__isnull=False).exists():
+        raise Refused(409, "filming", Message("The student has not agreed to be filmed. The film was not kept."))
 
 
 def _agreed(student: Student, to_what: str, given: bool, now: datetime) -> Student:

@@ -8,7 +8,7 @@ from datetime import datetime, timedelta
 import numpy as np
 
 from instavis.accounts.models import Academy, Coach
-from instavis.accounts.services import save_student
+from instavis.accounts.services import change_filming, save_student
 from instavis.assessment.films.services import choose_pair
 from instavis.assessment.findings.services import grade_checks, keep_body, save_intake
 from instavis.assessment.recordings.services import keep_swing
@@ -19,7 +19,7 @@ from instavis.capture.shots.services import Origin, record_shots
 from instavis.corrections.proofs.selectors import proof_of
 from instavis.corrections.services import close_correction
 from instavis.demo.films import film
-from instavis.demo.history import begin_correction, practise, tell_long
+from instavis.demo.history import begin_correction, call_old_and_new, practise, speed_at, tell_long
 from instavis.demo.scenario import (
     ACADEMY,
     BAYS,
@@ -91,6 +91,8 @@ def _tell(story: Story, coach: Coach, now: datetime) -> Lesson:
         },
         coach.academy.day_of(now),
     )
+    if story.filmed:
+        student = change_filming(student, True, start)
     lesson = set_conditions(start_lesson(coach, student, CLUB, start), CONDITIONS, start)
     rng = np.random.default_rng(story.seed)
     sim = draw_golfer(rng, story.faults, Golfer(student.hand, student.handicap), vocabulary().clubs[CLUB])
@@ -133,7 +135,7 @@ def _hit(
     coach who leaves them to an instrument.
     """
     club, air = vocabulary().clubs[CLUB], Air(temperature_c=TEMPERATURE_C)
-    speed = 0.93 if marks or told else 1.0
+    speed = speed_at(lesson)
     records = simulate_shots(sim, club, count, rng, when, marks, air=air, speed_share=speed)
     seen = told if told is not None else marks or []
     for record in records:
@@ -182,6 +184,8 @@ def _correct(story: Story, lesson: Lesson, sim: SimulatedGolfer, rng: np.random.
         _hit(lesson, sim, story.proof, rng, when, marks, [] if story.belt else None)
         if story.belt:
             _record(lesson, sim, rng, marks)
+        elif proof_of(lesson, correction)[0].status == ProofStatus.SUPPORTED:
+            call_old_and_new(lesson, sim, rng, when + timedelta(minutes=15))
         if story.filmed:
             _film_the_proof(lesson, marks, when)
     else:

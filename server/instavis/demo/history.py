@@ -73,7 +73,7 @@ def _lesson(story: LongStory, visit: Visit, lesson: Lesson, sim: SimulatedGolfer
     sim.skill_of_move = max(sim.skill_of_move, 0.45)  # shown again, it is found again
     _hit(lesson, sim, rng, start + timedelta(minutes=21), [sim.tries(rng) for _ in range(visit.proof)], told=True)
     if proof_of(lesson, correction)[0].status == ProofStatus.SUPPORTED:
-        _call(lesson, sim, rng, start + timedelta(minutes=35))
+        call_old_and_new(lesson, sim, rng, start + timedelta(minutes=35))
     if proof_of(lesson, correction)[0].status == ProofStatus.VERIFIED:
         close_correction(correction, Outcome.VERIFIED, start + timedelta(minutes=45))
     return change_lesson(lesson, "take-home", None)
@@ -90,13 +90,21 @@ def _hit(
 ) -> None:
     """Balls into the open block; the coach's marks are kept only where the coach was marking."""
     club, air = vocabulary().clubs[CLUB], Air(temperature_c=TEMPERATURE_C)
-    records = simulate_shots(sim, club, len(marks), rng, when, marks, air=air)
+    speed = speed_at(lesson)
+    records = simulate_shots(sim, club, len(marks), rng, when, marks, air=air, speed_share=speed)
     basis = {"mark_basis": MarkBasis.BLIND}
     records = [r | basis if told else {k: v for k, v in r.items() if k != "movement"} for r in records]
     record_shots(locked_lesson(lesson.pk), read_shots(records), when, Origin())
 
 
-def _call(lesson: Lesson, sim: SimulatedGolfer, rng: np.random.Generator, when: datetime) -> None:
+def speed_at(lesson: Lesson) -> float:
+    """Return the share of full speed at which a golfer swings who keeps to the open block's stage."""
+    block = Lesson.objects.select_related("open_block").get(pk=lesson.pk).open_block
+    stage = vocabulary().stages.get(block.stage if block else "")
+    return min(0.96, stage.speed[1]) if stage else 1.0
+
+
+def call_old_and_new(lesson: Lesson, sim: SimulatedGolfer, rng: np.random.Generator, when: datetime) -> None:
     """Old and new as the screen calls them: the change is there, and these balls tell what it comes from."""
     order = begin_calls(lesson, when, rng).order
     _hit(lesson, sim, rng, when, ["done" if new else "missed" for new in order], told=False)

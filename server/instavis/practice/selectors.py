@@ -128,7 +128,7 @@ def _facts(lesson: Lesson, correction: Correction | None, drill: Drill | None) -
         felt_by=_way(correction),
         status=proof.status if proof else None,
         reason=proof.reason if proof else NONE_SAID,
-        change=proof.change if proof else None,
+        change=proof.change if proof and proof.rests_on == "number" else None,
         slope=proof.pivot.slope if proof and proof.pivot else None,
         metric=known.metrics[correction.primary] if correction else None,
         stage=correction.stage if correction else None,

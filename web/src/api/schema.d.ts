@@ -440,26 +440,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/students/{student_id}/filming": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Change Filming
-         * @description Record that the student (for a junior: the guardian) agrees to be filmed, or takes it back.
-         */
-        put: operations["instavis_accounts_api_change_filming"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/students/{student_id}/archived": {
         parameters: {
             query?: never;
@@ -1985,6 +1965,26 @@ export interface paths {
          */
         get: operations["instavis_assessment_films_api_get_pair_picture"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/students/{student_id}/filming": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Filming
+         * @description Record that the student (for a junior: the guardian) agrees to be filmed, or withdraws: their films go then.
+         */
+        put: operations["instavis_assessment_clips_api_change_filming"];
         post?: never;
         delete?: never;
         options?: never;
@@ -4594,7 +4594,8 @@ export interface components {
          *     ``change`` is what a full dose of the movement is worth. ``evidence`` is an e-value: that the number goes with the
          *     movement, baseline and stage together, or before any mark that it changed at all. ``call_balls`` asks for called
          *     balls, old and new, because the change is there and its link untested. ``expected`` are signs of the first phase a
-         *     correction like this goes through: no alarm, but a missing match-up.
+         *     correction like this goes through: no alarm, but a missing match-up. ``rests_on`` says which interval a claim is shown
+         *     with: ``pattern`` where it is verified and only the whole pattern's excludes zero, else ``number``.
          */
         Proof: {
             /** Verdicts */
@@ -4611,6 +4612,8 @@ export interface components {
             evidence: number;
             /** Verified At */
             verified_at: number | null;
+            /** Rests On */
+            rests_on: string;
             /** Call Balls */
             call_balls: boolean;
             /** Alarms */
@@ -6944,6 +6947,19 @@ export interface components {
             now: number;
             /** Moment */
             moment: string;
+        };
+        /**
+         * FilmingIn
+         * @description Whether a student agrees to be filmed; ``confirmed`` says that withdrawing deletes their films.
+         */
+        FilmingIn: {
+            /** Given */
+            given: boolean;
+            /**
+             * Confirmed
+             * @default false
+             */
+            confirmed: boolean;
         };
         /**
          * ClipOut
@@ -10647,68 +10663,6 @@ export interface operations {
         };
     };
     instavis_accounts_api_change_consent: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                student_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ConsentIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["StudentOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    instavis_accounts_api_change_filming: {
         parameters: {
             query?: never;
             header?: never;
@@ -15791,6 +15745,77 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Something is away, or too much is asked at once: nothing was kept, ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Refused, and why: nobody signed in, not for this role, not here, too large, too often, a wrong value */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    instavis_assessment_clips_api_change_filming: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                student_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FilmingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudentOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -4,13 +4,23 @@ import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { expect, it } from "vitest";
 
 import type { Schemas } from "../api/client";
-import { changes, LESSON, onRecordedServer, openStation, recorded, settled } from "./harness";
+import { changes, LESSON, onRecordedServer, openStation, Refusal, recorded, settled } from "./harness";
 
 onRecordedServer();
 
 const recordings = recorded<Schemas["RecordingsOut"]>("recordings");
 const clip = { id: 7, name: "a.mp4", view: "", ball: null, state: "waiting", frames: 0, problem: null };
-const reading = { series: "thrust_cm", label: "Thrust", unit: "cm", at: "impact", since: "", error: 1.2, bound: 1.8 };
+const reading = {
+  series: "thrust_cm",
+  label: "Thrust",
+  axis: "toward the ball",
+  grade: "leaves-early",
+  unit: "cm",
+  at: "impact",
+  since: "",
+  error: 1.2,
+  bound: 1.8,
+};
 const seen = [
   {
     look: "seat-line",
@@ -25,9 +35,16 @@ const seen = [
 /** What was sent besides where the lesson is. */
 const deeds = () => changes().filter((one) => one.path !== LESSON);
 
-async function films(clips: unknown[], more: Partial<Schemas["RecordingsOut"]> = {}, watchable: unknown[] = []) {
+async function films(
+  clips: unknown[],
+  more: Partial<Schemas["RecordingsOut"]> = {},
+  watchable: unknown[] = [],
+  student: Partial<Schemas["StudentOut"]> = { filming_agreed_at: "2026-05-04T08:00:00Z" },
+) {
+  const lesson = recorded<Schemas["LessonOut"]>("lesson");
   const page = openStation("check", {
-    [`GET /api/v1/students/${recorded<Schemas["LessonOut"]>("lesson").student_id}/films`]: watchable,
+    [`GET ${LESSON}`]: { ...lesson, student: { ...lesson.student, ...student } },
+    [`GET /api/v1/students/${lesson.student_id}/films`]: watchable,
     [`GET ${LESSON}/clips`]: clips,
     [`GET ${LESSON}/recordings`]: { ...recordings, ...more },
   });
@@ -81,4 +98,31 @@ it("sends several films one after the other", async () => {
   const files = ["a.mp4", "b.mp4"].map((name) => new File(["film"], name, { type: "video/mp4" }));
   fireEvent.change(section.getByLabelText("Film of a swing"), { target: { files } });
   await waitFor(() => expect(deeds().map((one) => one.path)).toEqual([`${LESSON}/clips`, `${LESSON}/clips`]));
+});
+
+it("asks for the student's consent before a film can be imported", async () => {
+  const section = await films([], {}, [], { filming_agreed_at: null });
+  expect(section.queryByLabelText("Film of a swing")).toBeNull();
+  fireEvent.click(section.getByRole("checkbox", { name: /Agrees to be filmed/ }));
+  await waitFor(() => expect(deeds()).toMatchObject([{ method: "PUT", body: { given: true, confirmed: false } }]));
+});
+
+it("deletes films on withdrawal only after it was said how many", async () => {
+  const student = recorded<Schemas["LessonOut"]>("lesson").student;
+  const path = `/api/v1/students/${student.id}/filming`;
+  const agreed = {
+    ...recorded<Schemas["LessonOut"]>("lesson"),
+    student: { ...student, filming_agreed_at: "2026-05-04T08:00:00Z" },
+  };
+  const special: Record<string, unknown> = {
+    [`GET ${LESSON}`]: agreed,
+    [`PUT ${path}`]: new Refusal(409, "films", "3 films will be deleted."),
+  };
+  await settled(openStation("ask", special).cache);
+  fireEvent.click(await screen.findByRole("checkbox", { name: /Agreed to be filmed/ }));
+  const told = within(await screen.findByRole("alert"));
+  told.getByText("3 films will be deleted.");
+  delete special[`PUT ${path}`];
+  fireEvent.click(told.getByRole("button", { name: "Delete and withdraw" }));
+  await waitFor(() => expect(deeds().at(-1)).toMatchObject({ path, body: { given: false, confirmed: true } }));
 });

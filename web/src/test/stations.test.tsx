@@ -149,6 +149,19 @@ describe("a movement made in part", () => {
 });
 
 describe("a verified claim", () => {
+  it("is shown with the interval it rests on, and with no other beside it", async () => {
+    const pattern = { estimate: 1.4, low: 0.6, high: 2.2, evidence: 40, metrics: ["path_deg", "attack_deg"] };
+    const change = { ...proof.proof?.change, estimate: -2, low: -5.6, high: 1.6 };
+    const verified = { ...proof.proof, status: "verified", rests_on: "pattern", pattern, change };
+    await opened("prove", { [`GET ${LESSON}/proof`]: { ...proof, proof: verified } });
+    const running = within(screen.getByRole("region", { name: "Running change" }));
+    running.getByText("+1.4 spreads toward the prediction");
+    expect(running.queryByRole("img", { name: /Change of/ })).toBeNull();
+    const details = running.getByText("What this rests on").closest("details") as HTMLElement;
+    expect(details.textContent).toContain("−2.0° (−5.6 to +1.6, whenever you look).");
+    expect(running.getAllByText(/−5\.6/).every((node) => details.contains(node))).toBe(true);
+  });
+
   it("names the ball by its number on the tape", async () => {
     const [, second] = proof.ball_ids;
     const number = shots.find((s) => s.id === second)?.number;

@@ -7,8 +7,14 @@ from typing import Any
 from django.utils import timezone
 from ninja import File, Router, Schema, Status
 from ninja.files import UploadedFile
+from pydantic import ConfigDict
 
+from instavis.accounts import services as accounts
+from instavis.accounts.access import staff
+from instavis.accounts.api import StudentOut
+from instavis.accounts.models import Student
 from instavis.accounts.requests import CoachRequest
+from instavis.accounts.selectors import student_of
 from instavis.assessment.clips import services
 from instavis.assessment.clips.models import Clip
 from instavis.lessons.selectors import lesson_of, open_to
@@ -31,6 +37,27 @@ class ClipOut(Schema):
     state: str
     frames: int
     problem: Problem | None
+
+
+class FilmingIn(Schema):
+    """Whether a student agrees to be filmed; ``confirmed`` says that withdrawing deletes their films."""
+
+    model_config = ConfigDict(extra="forbid")
+    given: bool
+    confirmed: bool = False
+
+
+@router.put(
+    "/students/{student_id}/filming",
+    auth=staff,
+    response={200: StudentOut, 404: Problems, 409: Problems, 422: Problems},
+)
+def change_filming(request: CoachRequest, student_id: int, data: FilmingIn) -> Student:
+    """Record that the student (for a junior: the guardian) agrees to be filmed, or withdraws: their films go then."""
+    student, now = student_of(request.user, student_id), timezone.now()
+    if data.given:
+        return accounts.change_filming(student, True, now)
+    return services.withdraw_filming(request.user, student, data.confirmed, now)
 
 
 @router.get("/lessons/{lesson_id}/clips", response={200: list[ClipOut], 404: Problems})

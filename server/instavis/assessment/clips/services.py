@@ -6,13 +6,19 @@ import functools
 import shutil
 import tempfile
 from collections.abc import Iterable
+from dataclasses import dataclass
 from datetime import datetime, timedelta
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from instavis.accounts.models import Coach
+from django.db.models import Q
+
+from instavis.accounts.models import Coach, Student
+from instavis.accounts.people import note
+from instavis.accounts.services import change_filming, require_filming
 from instavis.assessment.clips.models import Clip
-from instavis.assessment.films.services import NewFilm, films_wanted
+from instavis.assessment.films.models import Film, Pair
+from instavis.assessment.films.services import NewFilm, films_wanted, forget_films
 from instavis.assessment.recordings.models import Recording
 from instavis.assessment.recordings.services import keep_measured
 from instavis.lessons.events import Aspect, locked_lesson, log_change
@@ -53,8 +59,9 @@ def keep_clip(
     InputError
         For an unknown view.
     Refused
-        For a ball the lesson does not have, or when too many wait already.
+        For a ball the lesson does not have, for a student who has not agreed to be filmed, or when too many wait.
     """
+    require_filming(lesson.student_id)
     if view and view not in VIEWS:
         raise InputError("view", view, Message("one of {known}", known=", ".join(VIEWS)))
     shot = None
@@ -74,6 +81,7 @@ def keep_clip(
 @whole
 def _ask(lesson: Lesson, coach: Coach, values: dict[str, Any]) -> Clip:
     locked = locked_lesson(lesson.pk)
+    require_filming(locked.student_id)  # they may have withdrawn while the bytes came
     if locked.clips.filter(problem={}).count() >= MOST_WAITING:
         raise Refused(409, "clips", Message("{most} clips wait already; let them be measured.", most=MOST_WAITING))
     clip = Clip.objects.create(lesson=locked, **values)
@@ -95,6 +103,64 @@ def forget_clip(clip: Clip) -> None:
         works.cancel(clip.work)
     CLIPS.drop(clip.key)
     clip.delete()
+
+
+@dataclass(frozen=True)
+class FilmsKept:
+    """What withdrawing deletes: films, clips that are not measured yet, and pairs of stills on take-home pages."""
+
+    films: int
+    clips: int
+    pairs: int
+
+    @property
+    def total(self) -> int:
+        """How many things there are to delete."""
+        return self.films + self.clips + self.pairs
+
+
+def films_kept(student: Student) -> FilmsKept:
+    """Count everything that shows a student."""
+    lessons = student.lessons.all()
+    return FilmsKept(
+        films=Film.objects.filter(recording__lesson__in=lessons).count(),
+        clips=Clip.objects.filter(lesson__in=lessons).count(),
+        pairs=Pair.objects.filter(lesson__in=lessons).count(),
+    )
+
+
+@whole
+def withdraw_filming(coach: Coach, student: Student, confirmed: bool, now: datetime) -> Student:
+    """Take a student's agreement to be filmed back, and delete every film of them; what was measured stays.
+
+    Raises
+    ------
+    Refused
+        409 with how much would be deleted, when there is something and nobody confirmed it.
+    """
+    kept = films_kept(student)
+    if kept.total and not confirmed:
+        message = Message(
+            "{films} films, {clips} clips that are not measured yet and {pairs} pairs of stills will be deleted.",
+            **vars(kept),
+        )
+        raise Refused(409, "films", message)
+    student = change_filming(student, False, now)
+    lessons = list(student.lessons.order_by("pk").values_list("pk", flat=True))
+    seen = Lesson.objects.filter(pk__in=lessons).filter(
+        Q(recordings__film__isnull=False) | Q(clips__isnull=False) | Q(pair__isnull=False)
+    )
+    touched = [locked_lesson(pk) for pk in sorted(set(seen.values_list("pk", flat=True)))]
+    for clip in Clip.objects.filter(lesson__in=lessons).select_related("work"):
+        forget_clip(clip)
+    forget_films(Film.objects.filter(recording__lesson__in=lessons))
+    Pair.objects.filter(lesson__in=lessons).delete()
+    for lesson in touched:
+        log_change(lesson, Aspect.RECORDINGS)
+        log_change(lesson, Aspect.TAKE_HOME)
+    if kept.total:
+        note(coach, f"{kept.films} films of student {student.pk} deleted: they withdrew from filming.", now)
+    return student
 
 
 def drop_old_clips(now: datetime) -> int:
@@ -151,14 +217,17 @@ def _keep(clip: Clip, body: CameraBody, film: NewFilm | None, now: datetime) -> 
     def also(recording: Recording) -> None:
         if not Clip.objects.filter(pk=clip.pk).delete()[0]:
             raise Cancelled
+        require_filming(recording.lesson.student_id)
         if film is not None:
             film.keep(recording)
 
     try:
         return keep_measured(clip.lesson, body, clip.name, now, clip.shot, also)
-    except BaseException:
+    except BaseException as error:
         if film is not None:
             film.drop()
+        if isinstance(error, Refused):  # the student withdrew meanwhile
+            raise Cancelled from error
         raise
 
 

@@ -12,6 +12,7 @@ from django.db import transaction
 
 from instavis.accounts.models import Academy
 from instavis.accounts.people import note_by_itself
+from instavis.accounts.services import require_filming
 from instavis.assessment.films.models import Film, Pair
 from instavis.assessment.films.selectors import still_at
 from instavis.assessment.recordings.models import Recording
@@ -38,7 +39,14 @@ class NewFilm:
         self._pose_key, _ = FILMS.keep([json.dumps(pose, separators=(",", ":")).encode()])
 
     def keep(self, recording: Recording) -> Film:
-        """Bind it to what was measured in it; the recording's lesson is locked."""
+        """Bind it to what was measured in it; the recording's lesson is locked.
+
+        Raises
+        ------
+        Refused
+            When the student has not agreed to be filmed, or does not any more.
+        """
+        require_filming(recording.lesson.student_id)
         film = Film.objects.create(
             recording=recording,
             key=self._key,

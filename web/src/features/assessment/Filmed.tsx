@@ -8,6 +8,7 @@ import { Button, KeyCap, LinkButton } from "../../shared/ui/Button";
 import { Cameras } from "../../shared/ui/Cameras";
 import { FilePicker } from "../../shared/ui/FilePicker";
 import { Notice } from "../../shared/ui/Notice";
+import { FilmingConsent } from "../lesson/Consent";
 import { useDesk } from "../lesson/LessonContext";
 import { Proposed } from "./Proposals";
 import { RecordingSheet } from "./RecordingSheet";
@@ -33,21 +34,25 @@ export function Filmed({ graded }: { graded: Record<string, string> }) {
     onSettled: again,
   });
   if (!clips.data || !told.data) return null;
+  const agreed = Boolean(lesson.student.filming_agreed_at);
   const watchable = new Set(films.data?.map((film) => film.id));
   const filmed = told.data.recordings.filter((r) => r.view);
   return (
     <section aria-label={t("Films")} className="mt-4">
       <div className="flex items-center justify-between gap-3">
         <h3 className="font-semibold">{t("Films")}</h3>
-        <FilePicker
-          label={t("Film of a swing")}
-          accept="video/mp4,video/webm,video/quicktime"
-          many
-          onFile={(file) => send.mutate(file)}
-        >
-          {t("Bring in films")}
-        </FilePicker>
+        {agreed && (
+          <FilePicker
+            label={t("Film of a swing")}
+            accept="video/mp4,video/webm,video/quicktime"
+            many
+            onFile={(file) => send.mutate(file)}
+          >
+            {t("Bring in films")}
+          </FilePicker>
+        )}
       </div>
+      {!agreed && !lesson.training && <FilmingConsent />}
       {bay && <Cameras bay={bay.id} name={bay.name} />}
       {send.isError && <Notice error={send.error} />}
       <ul aria-label={t("Films that wait")} className="empty:hidden">

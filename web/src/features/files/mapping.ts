@@ -31,9 +31,23 @@ const WORKED_OUT: Field[] = [
   { id: "back_spin_rpm", label: "Back spin", kind: "spin", sided: false },
   { id: "side_spin_rpm", label: "Side spin", kind: "spin", sided: true },
 ];
-const TEXTS: Field[] = ["club", "at", "at_day", "at_clock", "hand", "turf", "movement", "stage", "intent", "shot_id", "note"].map((id) => ({
+const TEXTS: Field[] = [
+  "club",
+  "at",
+  "at_day",
+  "at_clock",
+  "hand",
+  "turf",
+  "movement",
+  "stage",
+  "intent",
+  "shot_id",
+  "note",
+].map((id) => ({
   id,
-  label: { at: t("Time"), at_day: t("Day"), at_clock: t("Time of day"), shot_id: t("Ball id") }[id] ?? id.charAt(0).toUpperCase() + id.slice(1),
+  label:
+    { at: t("Time"), at_day: t("Day"), at_clock: t("Time of day"), shot_id: t("Ball id") }[id] ??
+    id.charAt(0).toUpperCase() + id.slice(1),
   kind: "",
   sided: false,
 }));

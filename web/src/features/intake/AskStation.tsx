@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { ask, client, type Schemas } from "../../api/client";
 import { queries, useKnowledge } from "../../api/queries";
 import { useClock } from "../../api/useClock";
@@ -9,6 +9,7 @@ import { Callout } from "../../shared/ui/Callout";
 import { Notice } from "../../shared/ui/Notice";
 import { savedText } from "../../shared/ui/savedText";
 import { useAutosave } from "../../shared/ui/useAutosave";
+import { Consent } from "../lesson/Consent";
 import { useActions, useDesk } from "../lesson/LessonContext";
 import { AskForm } from "./AskForm";
 import type { Answers, AskWords } from "./ask";
@@ -75,63 +76,6 @@ function Filling({ first }: { first: Schemas["IntakeOut"] }) {
         onChange={(next) => form.change(() => next)}
       />
     </div>
-  );
-}
-
-/** Consent to the record and to being filmed, each with its day; a junior's needs the guardian's name. */
-function Consent() {
-  const clock = useClock();
-  const { student } = useDesk().lesson;
-  const params = { path: { student_id: student.id } };
-  return (
-    <div>
-      <Agreed
-        day={student.consented_at}
-        asks={t("Agrees that balls, looks and words are kept")}
-        says={student.consented_at ? t("Agreed to the record on {day}", { day: clock.day(student.consented_at) }) : ""}
-        change={(given) => ask(client.PUT("/api/v1/students/{student_id}/consent", { params, body: { given } }))}
-      />
-      <Agreed
-        day={student.filming_agreed_at}
-        asks={t("Agrees to be filmed by the bay's cameras")}
-        says={
-          student.filming_agreed_at
-            ? t("Agreed to be filmed on {day}", { day: clock.day(student.filming_agreed_at) })
-            : ""
-        }
-        change={(given) => ask(client.PUT("/api/v1/students/{student_id}/filming", { params, body: { given } }))}
-      />
-    </div>
-  );
-}
-
-type AgreedProps = { day?: string | null; asks: string; says: string; change: (given: boolean) => Promise<unknown> };
-
-function Agreed({ day, asks, says, change }: AgreedProps) {
-  const { lesson } = useDesk();
-  const cache = useQueryClient();
-  const changing = useMutation({
-    mutationFn: change,
-    onSuccess: () => cache.invalidateQueries({ queryKey: ["lesson", lesson.id] }),
-  });
-  const guardian = lesson.student.guardian_consent;
-  return (
-    <>
-      <label className="flex min-h-11 items-center gap-2">
-        <input
-          type="checkbox"
-          className="h-5 w-5 accent-clay"
-          checked={Boolean(day)}
-          disabled={changing.isPending}
-          onChange={(event) => changing.mutate(event.target.checked)}
-        />
-        {says || asks}
-        {guardian && (
-          <span className="text-soft">{t("(guardian {guardian_consent})", { guardian_consent: guardian })}</span>
-        )}
-      </label>
-      {changing.isError && <Notice error={changing.error} />}
-    </>
   );
 }
 

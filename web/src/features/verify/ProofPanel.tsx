@@ -1,5 +1,5 @@
 import type { Schemas } from "../../api/client";
-import { type Proof, type Shot, useKnowledge } from "../../api/queries";
+import { type Knowledge, type Proof, type Shot, useKnowledge } from "../../api/queries";
 import { inside, t } from "../../shared/format/language";
 import { signed } from "../../shared/format/say";
 import { KEYS, verdictName } from "../../shared/format/verdict";
@@ -172,7 +172,9 @@ function MovementKeys({ correction, ballIds }: { correction: Correction; ballIds
 function Running({ correction, proof, ballIds }: Props) {
   const knowledge = useKnowledge();
   const metric = knowledge.metrics.find((m) => m.id === correction.primary);
-  const { change, in_gate } = proof;
+  const { change, in_gate, pattern } = proof;
+  // One claim, one number: the interval of what the claim rests on is the one that is shown.
+  const together = proof.rests_on === "pattern";
   const { shots } = useBalls();
   const waiting = shots.at(-1)?.covered;
   // The number the tape shows: the proof itself counts the balls of this correction only.
@@ -194,32 +196,32 @@ function Running({ correction, proof, ballIds }: Props) {
         </span>
       </h2>
       <p className="text-soft">{proof.reason}</p>
-      <ChangeRuler
-        {...change}
-        predicted={correction.predicted}
-        unit={unit}
-        label={t("Change of {label}", { label: metric && inside(metric.label) })}
-      />
-      <p>
-        {t("{label} with the whole movement:", { label: metric?.label })}{" "}
-        {change.estimate === null ? (
-          t("no balls that count yet.")
-        ) : (
-          <>
-            <strong>
-              {signed(change.estimate)}
-              {unit}
-            </strong>{" "}
-            <span className="text-soft">
-              {change.low === null || change.high === null
-                ? t("so far, too few balls for an interval.")
-                : t("({low} to {high}, whenever you look).", {
-                    low: signed(change.low),
-                    high: signed(change.high),
-                  })}
-            </span>
-          </>
-        )}
+      {together && pattern ? (
+        <p>
+          {t("{metrics} together:", { metrics: patternNames(pattern, knowledge) })}{" "}
+          <strong>{t("{change} spreads toward the prediction", { change: signed(pattern.estimate ?? 0) })}</strong>{" "}
+          <span className="text-soft">
+            {t("({low} to {high}, whenever you look).", {
+              low: signed(pattern.low ?? 0),
+              high: signed(pattern.high ?? 0),
+            })}
+          </span>
+        </p>
+      ) : (
+        <>
+          <ChangeRuler
+            {...change}
+            predicted={correction.predicted}
+            unit={unit}
+            label={t("Change of {label}", { label: metric && inside(metric.label) })}
+          />
+          <p>
+            {t("{label} with the whole movement:", { label: metric?.label })}{" "}
+            <ChangeInWords change={change} unit={unit} />
+          </p>
+        </>
+      )}
+      <p className="empty:hidden">
         {in_gate.rate !== null && (
           <span className="text-soft">
             {" "}
@@ -236,18 +238,43 @@ function Running({ correction, proof, ballIds }: Props) {
           {note}
         </p>
       ))}
-      <Grounds proof={proof} />
+      <Grounds correction={correction} proof={proof} />
     </section>
   );
 }
 
+type ChangeProps = { change: Proof["change"]; unit: string };
+
+/** How far a number changed, with its interval once there is one. */
+function ChangeInWords({ change, unit }: ChangeProps) {
+  if (change.estimate === null) return t("no balls that count yet.");
+  return (
+    <>
+      <strong>
+        {signed(change.estimate)}
+        {unit}
+      </strong>{" "}
+      <span className="text-soft">
+        {change.low === null || change.high === null
+          ? t("so far, too few balls for an interval.")
+          : t("({low} to {high}, whenever you look).", { low: signed(change.low), high: signed(change.high) })}
+      </span>
+    </>
+  );
+}
+
+function patternNames(pattern: NonNullable<Proof["pattern"]>, knowledge: Knowledge): string {
+  const named = new Map(knowledge.metrics.map((m) => [m.id, m.label]));
+  return pattern.metrics.map((m, i) => (i === 0 ? named.get(m) : inside(named.get(m) ?? m)) ?? m).join(", ");
+}
+
 /** What a claim rests on: how the marks were made, whether the link was tested, the fault's other numbers. */
-function Grounds({ proof }: { proof: Proof }) {
+function Grounds({ correction, proof }: { correction: Correction; proof: Proof }) {
   const knowledge = useKnowledge();
+  const metric = knowledge.metrics.find((m) => m.id === correction.primary);
   const { marks, pattern, link } = proof;
   const counted = (["blind", "seen", "measured", "unmarked"] as const).filter((kind) => marks[kind] > 0);
   const words: Record<string, string> = { ...knowledge.words.mark_basis, unmarked: t("not marked") };
-  const named = new Map(knowledge.metrics.map((m) => [m.id, inside(m.label)]));
   return (
     <details className="mt-1">
       <summary className="min-h-11 cursor-pointer py-2 text-soft">{t("What this rests on")}</summary>
@@ -265,11 +292,20 @@ function Grounds({ proof }: { proof: Proof }) {
             : t("not tested yet: it takes balls with and without the movement")}
         </dd>
         {proof.pivot && <PivotGrounds pivot={proof.pivot} />}
+        {proof.rests_on === "pattern" && (
+          <>
+            <dt className="text-soft">{t("By itself")}</dt>
+            <dd>
+              {metric?.label}{" "}
+              <ChangeInWords change={proof.change} unit={metric?.unit === "°" ? "°" : ` ${metric?.unit}`} />
+            </dd>
+          </>
+        )}
         {pattern && (
           <>
             <dt className="text-soft">{t("Pattern")}</dt>
             <dd>
-              {t("{metrics}: ", { metrics: pattern.metrics.map((m) => named.get(m) ?? m).join(", ") })}
+              {t("{metrics}: ", { metrics: patternNames(pattern, knowledge) })}
               {pattern.estimate === null
                 ? t("nothing yet")
                 : pattern.low === null || pattern.high === null

@@ -1,0 +1,94 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { ask, client, Problems } from "../../api/client";
+import { useClock } from "../../api/useClock";
+import { t } from "../../shared/format/language";
+import { Button } from "../../shared/ui/Button";
+import { Callout } from "../../shared/ui/Callout";
+import { Notice } from "../../shared/ui/Notice";
+import { useDesk } from "./LessonContext";
+
+/** Consent to the record and to being filmed, each with its day; a junior's needs the guardian's name. */
+export function Consent() {
+  const clock = useClock();
+  const { student } = useDesk().lesson;
+  const params = { path: { student_id: student.id } };
+  return (
+    <div>
+      <Agreed
+        day={student.consented_at}
+        asks={t("Agrees that balls, looks and words are kept")}
+        says={student.consented_at ? t("Agreed to the record on {day}", { day: clock.day(student.consented_at) }) : ""}
+        change={(given) => ask(client.PUT("/api/v1/students/{student_id}/consent", { params, body: { given } }))}
+      />
+      <FilmingConsent />
+    </div>
+  );
+}
+
+/** Consent to being filmed; withdrawing deletes the films, after a confirmation that says how many. */
+export function FilmingConsent() {
+  const clock = useClock();
+  const { student } = useDesk().lesson;
+  const params = { path: { student_id: student.id } };
+  return (
+    <Agreed
+      day={student.filming_agreed_at}
+      asks={t("Agrees to be filmed")}
+      says={
+        student.filming_agreed_at
+          ? t("Agreed to be filmed on {day}", { day: clock.day(student.filming_agreed_at) })
+          : ""
+      }
+      change={(given, confirmed) =>
+        ask(client.PUT("/api/v1/students/{student_id}/filming", { params, body: { given, confirmed } }))
+      }
+    />
+  );
+}
+
+type AgreedProps = {
+  day?: string | null;
+  asks: string;
+  says: string;
+  change: (given: boolean, confirmed: boolean) => Promise<unknown>;
+};
+
+function Agreed({ day, asks, says, change }: AgreedProps) {
+  const { lesson } = useDesk();
+  const cache = useQueryClient();
+  const changing = useMutation({
+    mutationFn: ({ given, confirmed = false }: { given: boolean; confirmed?: boolean }) => change(given, confirmed),
+    onSuccess: () => cache.invalidateQueries({ queryKey: ["lesson", lesson.id] }),
+  });
+  // Withdrawing deletes films: the server says how many first.
+  const films = changing.error instanceof Problems && changing.error.list.find((p) => p.field === "films");
+  const guardian = lesson.student.guardian_consent;
+  return (
+    <>
+      <label className="flex min-h-11 items-center gap-2">
+        <input
+          type="checkbox"
+          className="h-5 w-5 accent-clay"
+          checked={Boolean(day)}
+          disabled={changing.isPending}
+          onChange={(event) => changing.mutate({ given: event.target.checked })}
+        />
+        {says || asks}
+        {guardian && (
+          <span className="text-soft">{t("(guardian {guardian_consent})", { guardian_consent: guardian })}</span>
+        )}
+      </label>
+      {films ? (
+        <Callout as="div" tone="plum" role="alert" className="flex flex-wrap items-center gap-3">
+          <p>{films.message}</p>
+          <Button disabled={changing.isPending} onClick={() => changing.mutate({ given: false, confirmed: true })}>
+            {t("Delete and withdraw")}
+          </Button>
+          <Button onClick={() => changing.reset()}>{t("Cancel")}</Button>
+        </Callout>
+      ) : (
+        changing.isError && <Notice error={changing.error} />
+      )}
+    </>
+  );
+}
