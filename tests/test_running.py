@@ -142,7 +142,7 @@ def test_a_file_comes_in_once_though_its_worker_is_killed(product, coach, lesson
     coach.post(f"/api/v1/drafts/{draft['id']}/store", json={"mapping": draft["mapping"]}).raise_for_status()
     way = f"/api/v1/drafts/{draft['id']}/progress"
     until(lambda: coach.get(way).json()["done"] >= 1000 or coach.get(way).json()["state"] == "done")
-    [worker] = product.workers.kept
+    [worker] = [kept for kept in product.workers.kept if kept.name == "worker"]
     os.kill(worker.process.pid, signal.SIGKILL)
     until(lambda: coach.get(way).json()["state"] not in ("reading", "waiting"))
     told = coach.get(way).json()
@@ -194,3 +194,17 @@ def test_a_log_is_one_object_a_line_and_its_owners(product, coach):
     lines = [json.loads(line) for line in log.read_text().splitlines()]
     [asked] = [line for line in lines if line.get("request") == answer.headers["x-request-id"]]
     assert {"at", "level", "process", "request", "status", "ms", "who"} <= set(asked)
+
+
+def test_a_scheduler_that_died_is_back_and_health_knows_the_last_round(product):
+    """Without it nothing is retried and nothing is deleted in time."""
+
+    def checks() -> dict:
+        return httpx.get(f"{product.address}/readyz", trust_env=False, timeout=20).json()
+
+    until(lambda: checks()["checks"]["rounds"])
+    assert checks()["state"] == "ready"
+    [scheduler] = [kept for kept in product.workers.kept if kept.name == "scheduler"]
+    killed = scheduler.process.pid
+    os.kill(killed, signal.SIGKILL)
+    until(lambda: scheduler.process.pid != killed and scheduler.process.poll() is None)

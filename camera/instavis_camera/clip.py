@@ -8,9 +8,10 @@ from pathlib import Path
 
 import numpy as np
 
+from instavis_camera.decoder import decode
 from instavis_camera.follow import LEFT, Follower, Found
 from instavis_camera.model import LANDMARK_SHA, NAME, VERSION, Networks
-from instavis_camera.video import SOUND_RATE, open_clip
+from instavis_camera.video import SOUND_RATE
 from instavis_core.camera import VIEWS, PoseSeries, last_swing, strike_heard, view_of
 from instavis_core.errors import InputError
 from instavis_core.message import Message
@@ -50,7 +51,7 @@ def landmarks_of(
     InputError
         When it is no video, or nobody is in it.
     """
-    clip = open_clip(path)
+    clip = decode(path)
     heard = strike_heard(clip.sound, SOUND_RATE, clip.sound_from)
     begin, end = looked_at(about, heard)
     follower = Follower(networks)

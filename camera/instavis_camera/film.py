@@ -9,7 +9,7 @@ from pathlib import Path
 import av
 import numpy as np
 
-from instavis_camera.video import open_clip
+from instavis_camera.decoder import decode
 from instavis_core.camera import PoseSeries
 from instavis_core.recordings import Moments
 
@@ -44,7 +44,7 @@ def film_of(path: Path, series: PoseSeries, moments: Moments) -> Film:
     times: list[float] = []
     pictures: list[bytes] = []
     encoder: av.VideoCodecContext | None = None
-    for frame in open_clip(path).frames():
+    for frame in decode(path).frames():
         at = frame.time - series.since
         if at > end:
             break

@@ -14,9 +14,38 @@ from instavis_core.message import Message
 
 LONGEST, MOST_FRAMES = 20.0, 2_400  # s, and frames that are decoded at all
 LARGEST = 8_192  # px of a side
+MOST_PIXELS = 9_000_000  # of a picture: 4K
+MOST_DECODED = 12_000_000_000  # pixels of all pictures together: 20 s of 4K at 60 a second, and a little more
+FORMATS = "mov,mp4,m4a,3gp,3g2,mj2,matroska,webm"
+"""Containers that are opened; others, such as lists of files, could make the decoder open what was not sent."""
 KEPT_SIDE = 1_280  # px: larger pictures are made smaller, the person is looked at in less anyway
 FASTEST = 62.0  # frames a second that are looked at; of more every second, third … is left out
 SOUND_RATE = 16_000  # samples a second
+
+
+_VIDEO = Message("a video file: MP4, MOV or WebM")
+_EXPECTED = {
+    "unreadable": _VIDEO,
+    "no-picture": _VIDEO,
+    "size": Message("64 to {most} pixels a side and 4K at most", most=LARGEST),
+    "length": Message("a clip of at most {longest:.0f} s: cut it around the swing", longest=LONGEST),
+    "frames": Message("at most {most} frames", most=MOST_FRAMES),
+    "pixels": Message("a shorter clip, or fewer pixels"),
+    "too-costly": Message("a film that can be decoded in a minute"),
+}
+_FOUND = {
+    "unreadable": Message("unreadable"),
+    "no-picture": Message("a picture, or only sound"),
+    "too-costly": Message("too costly to decode"),
+}
+
+
+class ClipRefused(InputError):
+    """A clip that is not looked at; ``code`` says why and ``found`` what it has, as plain data."""
+
+    def __init__(self, code: str, found: str | float | None = None) -> None:
+        self.code, self.found = code, found
+        super().__init__("clip", _FOUND.get(code, found), _EXPECTED[code])
 
 
 @dataclass(frozen=True)
@@ -42,14 +71,17 @@ class Clip:
         """The pictures, upright as the phone meant them, none closer together than 1/`FASTEST`."""
         with _opened(self.path) as file:
             file.streams.video[0].codec_context.thread_count = 1  # a film takes one core: others wait for balls
-            first, last = None, -1.0
+            first, last, decoded = None, -1.0, 0
             for count, frame in enumerate(file.decode(video=0)):
+                decoded += frame.width * frame.height
                 if count >= MOST_FRAMES:
-                    raise InputError("clip", count, Message("at most {most} frames", most=MOST_FRAMES))
+                    raise ClipRefused("frames", count)
+                if decoded > MOST_DECODED or frame.width * frame.height > MOST_PIXELS:
+                    raise ClipRefused("pixels", f"{frame.width} × {frame.height}")
                 at = float(frame.time or 0.0)
                 first = at if first is None else first
                 if at - first > LONGEST:
-                    raise InputError("clip", round(at - first, 1), _length())
+                    raise ClipRefused("length", round(at - first, 1))
                 if at - first <= last or at - first - last < 0.9 / FASTEST:
                     continue
                 last = at - first
@@ -64,19 +96,21 @@ def open_clip(path: Path) -> Clip:
 
     Raises
     ------
-    InputError
-        When it is no video, too long, too large, or has too few frames a second to follow a swing.
+    ClipRefused
+        When it is no video, too long or too large.
     """
     with _opened(path) as file:
         if not file.streams.video or file.format.name.endswith("_pipe"):
-            raise InputError("clip", Message("a picture, or only sound"), Message("a video file: MP4, MOV or WebM"))
+            raise ClipRefused("no-picture")
         stream = file.streams.video[0]
         width, height = stream.codec_context.width, stream.codec_context.height
-        if not min(width, height) >= 64 or max(width, height) > LARGEST:
-            raise InputError("clip", f"{width} × {height}", Message("64 to {most} pixels a side", most=LARGEST))
+        if not min(width, height) >= 64 or max(width, height) > LARGEST or width * height > MOST_PIXELS:
+            raise ClipRefused("size", f"{width} × {height}")
+        if width * height * stream.frames > MOST_DECODED:
+            raise ClipRefused("pixels", f"{width} × {height} × {stream.frames}")
         length = float(file.duration or 0) / av.time_base
         if length > LONGEST:
-            raise InputError("clip", round(length, 1), _length())
+            raise ClipRefused("length", round(length, 1))
         rate = float(stream.average_rate or stream.guessed_rate or 0)
         start = float((stream.start_time or 0) * (stream.time_base or 0))
         sound, since = _sound(file) if file.streams.audio else (np.zeros(0, np.float32), start)
@@ -87,13 +121,10 @@ def open_clip(path: Path) -> Clip:
 
 def _opened(path: Path) -> av.container.InputContainer:
     try:
-        return av.open(str(path), metadata_errors="ignore")
+        only = {"format_whitelist": FORMATS, "protocol_whitelist": "file"}
+        return av.open(str(path), metadata_errors="ignore", options=only)
     except (av.FFmpegError, OSError, ValueError) as error:
-        raise InputError("clip", Message("unreadable"), Message("a video file: MP4, MOV or WebM")) from error
-
-
-def _length() -> Message:
-    return Message("a clip of at most {longest:.0f} s: cut it around the swing", longest=LONGEST)
+        raise ClipRefused("unreadable") from error
 
 
 def _sound(file: av.container.InputContainer) -> tuple[np.ndarray, float]:

@@ -4,15 +4,17 @@ import json
 import shutil
 import subprocess
 import sys
+import time
 from pathlib import Path
 
 import numpy as np
 import pytest
 
-from instavis_camera import model
+from instavis_camera import decoder, model
 from instavis_camera.__main__ import main
 from instavis_camera.clip import landmarks_of, looked_at
-from instavis_camera.video import FASTEST, KEPT_SIDE, open_clip
+from instavis_camera.decoder import decode
+from instavis_camera.video import FASTEST, KEPT_SIDE, ClipRefused, open_clip
 from instavis_core.camera import body_of
 from instavis_core.errors import InputError
 from instavis_io.poses import read_pose
@@ -147,3 +149,53 @@ def test_the_command_answers_every_file_and_says_which_could_not_be_read(tmp_pat
     first, second = (json.loads(line) for line in capsys.readouterr().out.splitlines())
     assert first["file"] == "letter.mov"
     assert first["error"]["field"] == second["error"]["field"] == "clip"
+
+
+def test_a_picture_of_67_million_pixels_is_refused_before_it_is_decoded(film):
+    path = film([np.zeros((8192, 8192, 3), np.uint8)] * 2, fps=30)
+    begun = time.monotonic()
+    with pytest.raises(ClipRefused) as caught:
+        decode(path)
+    assert caught.value.code == "size"
+    assert time.monotonic() - begun < 5
+
+
+def test_a_list_of_files_opens_none_of_them(clips, tmp_path):
+    path = tmp_path / "swing.mp4"
+    path.write_text(f"ffconcat version 1.0\nfile '{clips / 'ansa-face-on.webm'}'\n")
+    with pytest.raises(ClipRefused) as caught:
+        decode(path)
+    assert caught.value.code == "unreadable"
+
+
+def test_the_decoder_of_a_film_that_takes_too_long_is_ended(clips, monkeypatch):
+    monkeypatch.setattr(decoder, "MOST_SECONDS", 0.0)
+    with pytest.raises(ClipRefused) as caught:
+        list(decode(clips / "ansa-face-on.webm").frames())
+    assert caught.value.code == "too-costly"
+
+
+def test_a_decoder_that_dies_is_told_as_a_film_that_costs_too_much(clips):
+    decoded = decode(clips / "ansa-face-on.webm")
+    frames = decoded.frames()
+    next(frames)
+    decoded._pipe._child.kill()
+    with pytest.raises(ClipRefused):
+        list(frames)
+
+
+def test_frames_of_the_child_are_those_of_the_clip(clips):
+    alone, apart = open_clip(clips / "bero-face-on.mp4"), decode(clips / "bero-face-on.mp4")
+    assert (alone.width, alone.height, alone.sound_from) == (apart.width, apart.height, apart.sound_from)
+    assert np.array_equal(alone.sound, apart.sound)
+    for here, there in zip(alone.frames(), apart.frames(), strict=True):
+        assert here.time == there.time
+        assert np.array_equal(here.picture, there.picture)
+
+
+def test_no_decoder_is_left_when_nobody_wants_the_rest(clips):
+    decoded = decode(clips / "ansa-face-on.webm")
+    frames = decoded.frames()
+    next(frames)
+    frames.close()
+    assert decoded._pipe._child.poll() is not None

@@ -38,6 +38,8 @@ from instavis_io.fields import Part, checked_by, refused
 
 FORMAT = "instavis.lesson/1"
 MAX_BLOCKS, MAX_ROWS = 2_000, 2_000
+MAX_CONTAINERS, MAX_VALUES = 200_000, 4_000_000
+"""A long lesson with every ball recorded by a belt has 20,000 lists and objects and 3 million numbers."""
 
 
 def _ours(name: Any) -> Any:
@@ -116,6 +118,18 @@ def lesson_schema() -> dict[str, Any]:
     return {"$schema": "https://json-schema.org/draft/2020-12/schema", **schema, "title": FORMAT}
 
 
+def _check_size(data: bytes) -> None:
+    """Refuse a document whose values would not fit in memory, before any of it is parsed.
+
+    Commas and brackets are counted as they stand; those inside texts only make the bound a little tighter.
+    """
+    containers = data.count(b"[") + data.count(b"{")
+    values = containers + data.count(b",")
+    for name, count, most in (("lists and objects", containers, MAX_CONTAINERS), ("values", values, MAX_VALUES)):
+        if count > most:
+            raise InputError("document", f"{count} {name}", Message("at most {most} {name}", most=most, name=name))
+
+
 def read_lesson(data: bytes) -> LessonDocument:
     """Check a document as it came.
 
@@ -124,6 +138,7 @@ def read_lesson(data: bytes) -> LessonDocument:
     InputError
         For what is no JSON in UTF-8, or naming the first place that is wrong and what was expected there.
     """
+    _check_size(data)
     try:
         return LessonDocument.model_validate_json(data)
     except ValidationError as error:

@@ -110,10 +110,15 @@ def keep_web(supervisor: Supervisor, count: int, fd: int, loader: Loader, log: P
 
 
 def keep_workers(supervisor: Supervisor, count: int, loader: Loader, log: Path) -> None:
-    """Workers, as children of one Celery process."""
+    """Workers, one more for films, and the scheduler; each is started again by itself when it ends."""
     if not count:
         return
-    arguments = ["--app=instavis.project.worker", "--quiet", "worker", f"--concurrency={count}", "--beat"]
-    arguments += ["--scheduler=celery.beat.Scheduler", "--loglevel=WARNING"]
-    arguments += ["--without-gossip", "--without-mingle", "--without-heartbeat"]
-    supervisor.keep("worker", lambda: loader.copy_into(log, "worker", "worker", arguments))
+    quiet = ["--app=instavis.project.worker", "--quiet"]
+    apart = ["--loglevel=WARNING", "--without-gossip", "--without-mingle", "--without-heartbeat"]
+    programs = {
+        "worker": [*quiet, "worker", "--queues=quick", f"--concurrency={count}", *apart],
+        "films": [*quiet, "worker", "--queues=films", "--concurrency=1", *apart],
+        "scheduler": [*quiet, "beat", "--scheduler=celery.beat.Scheduler", "--loglevel=WARNING", "--pidfile="],
+    }
+    for name, arguments in programs.items():
+        supervisor.keep(name, lambda name=name, arguments=arguments: loader.copy_into(log, name, "worker", arguments))

@@ -13,6 +13,7 @@ import MySQLdb
 import pytest
 from celery import Celery
 from django.conf import settings
+from django.core.cache import cache
 from django.db import OperationalError, connection, transaction
 from django.utils import timezone
 from kombu.exceptions import OperationalError as QueueAway
@@ -38,7 +39,7 @@ def kind(monkeypatch):
 @pytest.fixture
 def called(monkeypatch) -> list[int]:
     calls: list[int] = []
-    monkeypatch.setattr(works, "_calls", [calls.append])
+    monkeypatch.setattr(works, "_calls", [lambda work_id, queue: calls.append(work_id)])
     return calls
 
 
@@ -129,7 +130,7 @@ def test_a_work_that_ends_its_workers_is_given_up(called, asked, kind):
 
 
 def test_a_queue_that_is_away_keeps_nobody_from_asking(coach, monkeypatch, django_capture_on_commit_callbacks, caplog):
-    def away(work_id):
+    def away(work_id, queue):
         raise ConnectionError("nobody there")
 
     monkeypatch.setattr(works, "_calls", [away])
@@ -208,3 +209,28 @@ def test_a_copy_whose_parent_is_gone_before_it_begins_ends_itself():
     os.waitpid(worker_of_its_own, 0)
     with open(told, "rb") as line:
         assert line.read() == b""
+
+
+def test_films_have_a_queue_of_their_own(coach, monkeypatch, django_capture_on_commit_callbacks):
+    """However many films wait, an import or an email goes to a worker that does none."""
+    calls: list[tuple[int, str]] = []
+    monkeypatch.setattr(works, "_calls", [lambda work_id, queue: calls.append((work_id, queue))])
+    with django_capture_on_commit_callbacks(execute=True):
+        asked = [works.ask(kind, coach.academy, coach, {}, timezone.now()) for kind in ("clip", "import", "letter")]
+    assert [queue for _, queue in calls] == [works.FILMS, works.QUICK, works.QUICK]
+    later = timezone.now() + timedelta(minutes=1)
+    calls.clear()
+    works.rounds(later)
+    assert dict(calls)[asked[0].pk] == works.FILMS
+
+
+def test_health_knows_the_last_round(client, db):
+    def found() -> dict:
+        return client.get("/readyz").json()
+
+    cache.delete(works.LAST_ROUND)
+    assert (found()["state"], found()["checks"]["rounds"]) == ("degraded", False)
+    works.rounds(timezone.now())
+    assert (found()["state"], found()["checks"]["rounds"]) == ("ready", True)
+    works.rounds(timezone.now() - timedelta(minutes=5))
+    assert found()["checks"]["rounds"] is False

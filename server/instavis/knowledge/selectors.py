@@ -9,7 +9,7 @@ from instavis.accounts.models import Academy
 from instavis.knowledge.models import KnowledgeVersion
 from instavis.lessons.models import Lesson
 from instavis_core.knowledge import OWN, Changes, Knowledge
-from instavis_core.knowledge.loader import shipped_knowledge, stored_knowledge
+from instavis_core.knowledge.loader import changed_knowledge, shipped_knowledge, stored_knowledge
 
 
 @functools.lru_cache(maxsize=32)
@@ -26,6 +26,17 @@ def knowledge_with(changes: Changes) -> Knowledge:
         Naming table, entry and field.
     """
     return _built(json.dumps(changes, sort_keys=True)) if changes else shipped_knowledge()
+
+
+def check_changes(changes: Changes) -> None:
+    """Refuse changes that the knowledge base cannot hold by today's rules.
+
+    Raises
+    ------
+    KnowledgeError
+        Naming table, entry and field.
+    """
+    changed_knowledge(changes)
 
 
 def shipped() -> Knowledge:

@@ -7,13 +7,12 @@ from typing import Any
 
 from instavis.accounts.models import Academy, Coach
 from instavis.knowledge.models import KnowledgeVersion
-from instavis.knowledge.selectors import newest_version
+from instavis.knowledge.selectors import check_changes, newest_version
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import Refused
 from instavis.platform.transactions import whole
 from instavis_core.errors import InputError
 from instavis_core.knowledge import Changes, KnowledgeError
-from instavis_core.knowledge.loader import changed_knowledge
 from instavis_core.message import Message, plain
 
 MOST_CHANGES = 400
@@ -44,7 +43,7 @@ def checked(changes: Any) -> Changes:
     if unknown:
         raise InputError(f"changes.{sorted(unknown)[0]}", "", Message("one of fault, partner, check, drill, window"))
     try:
-        changed_knowledge(changes)
+        check_changes(changes)
     except KnowledgeError as error:
         raise Refused(422, error.field or "changes", plain(f"{error.field} {error.why}".strip())) from error
     return changes

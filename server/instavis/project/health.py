@@ -11,7 +11,12 @@ from django.core.cache import cache
 from django.db import connection
 from django.db.migrations.executor import MigrationExecutor
 from django.http import HttpRequest, JsonResponse
+from django.utils import timezone
 
+from instavis.work.services import round_age
+
+LATEST_ROUND = 60.0
+"""Seconds after which the scheduler, which runs every five, counts as gone."""
 LEAST_FREE_BYTES = 200 * 1024 * 1024
 _migrated = False
 
@@ -23,10 +28,12 @@ def alive(request: HttpRequest) -> JsonResponse:
 
 def ready(request: HttpRequest) -> JsonResponse:
     """What a request rests on, each part good or not; 503 when one that balls need is not."""
-    checks = {"database": _database, "migrations": _migrations, "redis": _redis, "disk": _disk}
+    checks = {"database": _database, "migrations": _migrations, "redis": _redis, "disk": _disk, "rounds": _rounds}
     found = {name: _holds(check) for name, check in checks.items()}
     good = found["database"] and found["migrations"] and found["disk"]
-    return JsonResponse({"state": "ready" if good else "not ready", "checks": found}, status=200 if good else 503)
+    # Balls are taken without Redis and without rounds, but whoever watches is told that something is wrong.
+    state = "not ready" if not good else "ready" if all(found.values()) else "degraded"
+    return JsonResponse({"state": state, "checks": found}, status=200 if good else 503)
 
 
 def _holds(check: Callable[[], bool]) -> bool:
@@ -53,6 +60,12 @@ def _migrations() -> bool:
 def _redis() -> bool:
     cache.set("ready", 1, 5)
     return True
+
+
+def _rounds() -> bool:
+    """Whether the scheduler ran lately: without it nothing is retried, and nothing is deleted in time."""
+    age = round_age(timezone.now())
+    return age is not None and age < LATEST_ROUND
 
 
 def _disk() -> bool:

@@ -146,7 +146,7 @@ CACHES = {
 }
 CELERY = {
     "broker_url": REDIS_URL,
-    "task_default_queue": f"{_ours}-work",
+    "task_default_queue": "quick",
     "task_ignore_result": True,
     "task_publish_retry": False,  # a work that nobody was called for is found by the next round
     "task_time_limit": 30 * 60,

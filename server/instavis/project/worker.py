@@ -52,7 +52,6 @@ def give_way(**_: object) -> None:
 
 
 @signals.worker_process_init.connect
-@signals.beat_embedded_init.connect
 def end_with_worker(**_: object) -> None:
     """A child of Celery's does not outlive it, however it ends."""
     copies.end_with_parent()
@@ -102,5 +101,5 @@ def _database_may_be_away(what: str) -> Iterator[None]:
         logger.warning("the database did not answer %s: %s", what, error)
 
 
-services.call_with(lambda work_id: do.apply_async((work_id,), expires=CALL_SECONDS))
+services.call_with(lambda work_id, queue: do.apply_async((work_id,), expires=CALL_SECONDS, queue=queue))
 work_ahead_with(lambda key: record.apply_async((key,), expires=RECORD_SECONDS, priority=LAST))

@@ -30,6 +30,7 @@ MOST_BEGINNINGS = 3
 OVERDUE = timedelta(seconds=5)
 KEPT_FOR = timedelta(days=7)
 STEPS_LAST = 3600
+LAST_ROUND = "work-last-round"
 
 
 class Cancelled(Exception):
@@ -67,21 +68,25 @@ class Step:
 Doing = Callable[[Work, Step], dict[str, Any]]
 """Does a work whole or not at all, and gives its result."""
 
+QUICK, FILMS = "quick", "films"
+"""Queues with workers of their own: imports and emails never wait for a film."""
+
 _kinds: dict[str, Doing] = {}
-_calls: list[Callable[[int], None]] = []
+_queues: dict[str, str] = {}
+_calls: list[Callable[[int, str], None]] = []
 
 
-def does(kind: str) -> Callable[[Doing], Doing]:
-    """Say that a function does the works of a kind."""
+def does(kind: str, queue: str = QUICK) -> Callable[[Doing], Doing]:
+    """Say that a function does the works of a kind, and in which queue they wait."""
 
     def remember(doing: Doing) -> Doing:
-        _kinds[kind] = doing
+        _kinds[kind], _queues[kind] = doing, queue
         return doing
 
     return remember
 
 
-def call_with(call: Callable[[int], None]) -> None:
+def call_with(call: Callable[[int, str], None]) -> None:
     """Say how a worker is called to a work (the project knows the queue)."""
     _calls[:] = [call]
 
@@ -91,7 +96,7 @@ def ask(kind: str, academy: Academy, coach: Coach, arguments: dict[str, Any], no
     work = Work.objects.create(
         academy=academy, asked_by=coach, kind=kind, arguments=arguments, asked_at=now, total=total
     )
-    transaction.on_commit(partial(_call_a_worker, work.pk))
+    transaction.on_commit(partial(_call_a_worker, work.pk, kind))
     return work
 
 
@@ -140,14 +145,25 @@ def do(work_id: int, now: datetime) -> None:
 def rounds(now: datetime) -> int:
     """Call workers to what waits too long or was left by one who is gone; gives how many."""
     open_states = (Work.State.WAITING, Work.State.RUNNING)
-    left = [
-        pk
-        for pk in Work.objects.filter(state__in=open_states, asked_at__lt=now - OVERDUE).values_list("pk", flat=True)
-        if _is_free(pk)
-    ]
-    for work_id in left:
-        _call_a_worker(work_id)
+    waiting = Work.objects.filter(state__in=open_states, asked_at__lt=now - OVERDUE).values_list("pk", "kind")
+    left = [(pk, kind) for pk, kind in waiting if _is_free(pk)]
+    for work_id, kind in left:
+        _call_a_worker(work_id, kind)
+    with contextlib.suppress(RedisError):
+        cache.set(LAST_ROUND, now.timestamp(), STEPS_LAST * 24)
     return len(left)
+
+
+def round_age(now: datetime) -> float | None:
+    """Return how long ago the last round was [s]; None when none is known of.
+
+    Raises
+    ------
+    RedisError
+        When nobody can say.
+    """
+    last = cache.get(LAST_ROUND)
+    return None if last is None else max(0.0, now.timestamp() - last)
 
 
 def drop_old_works(now: datetime) -> int:
@@ -155,11 +171,11 @@ def drop_old_works(now: datetime) -> int:
     return Work.objects.filter(ended_at__lt=now - KEPT_FOR).delete()[0]
 
 
-def _call_a_worker(work_id: int) -> None:
+def _call_a_worker(work_id: int, kind: str) -> None:
     """A queue that is away is no misfortune: the next round calls again."""
     try:
         for call in _calls:
-            call(work_id)
+            call(work_id, _queues.get(kind, QUICK))
     except Exception as error:
         logger.warning("no worker could be called to work %s: %s", work_id, error)
 

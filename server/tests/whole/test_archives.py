@@ -5,6 +5,8 @@ from __future__ import annotations
 import io
 import json
 import re
+import subprocess
+import sys
 import zipfile
 from datetime import timedelta
 from pathlib import Path
@@ -321,3 +323,29 @@ def test_files_that_waited_for_an_erased_student_go_too(api, full, student):
     api("post", f"/v1/students/{student.pk}/erase", {"name": student.name})
     assert not default_storage.exists(f"drafts/{draft.key}")
     assert not Draft.objects.exists()
+
+
+BOMBS = {
+    "empty lists": b'{"format": "instavis.lesson/1", "grades": [' + b"[]," * 7_000_000 + b"[]]}",
+    "numbers": b'{"format": "instavis.lesson/1", "grades": [' + b"1," * 10_000_000 + b"1]}",
+}
+
+
+@pytest.mark.parametrize("kind", BOMBS)
+def test_an_archive_of_half_a_megabyte_takes_no_memory(kind):
+    """Measured in a process of its own: what a document costs is refused before it is parsed."""
+    program = (
+        "import resource, sys\n"
+        "from instavis_io.archive import read_lesson\n"
+        "from instavis_core.errors import InputError\n"
+        "data = sys.stdin.buffer.read()\n"
+        "before = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss\n"
+        "try:\n    read_lesson(data)\nexcept InputError as error:\n    print(error.field)\n"
+        "print(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss, before)\n"
+    )
+    done = subprocess.run([sys.executable, "-c", program], input=BOMBS[kind], capture_output=True, check=True)
+    field, numbers = done.stdout.decode().splitlines()
+    after, before = map(int, numbers.split())
+    assert field == "document"
+    assert after < 500_000  # kB
+    assert after - before < 50_000

@@ -171,7 +171,7 @@ def drop_old_clips(now: datetime) -> int:
     return len(old)
 
 
-@works.does(CLIP)
+@works.does(CLIP, works.FILMS)
 def measure_clip(work: Work, step: Step) -> dict[str, Any]:
     """Find the golfer in a clip and keep what the body did, and the pictures of the swing; the clip goes.
 
