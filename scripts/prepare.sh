@@ -14,12 +14,22 @@ need() {
     fi
     say "installing Debian packages: $*"
     log=$(mktemp)
-    if ! { apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "$@"; } >"$log" 2>&1; then
+    if ! { lists && DEBIAN_FRONTEND=noninteractive apt-get -o DPkg::Lock::Timeout=300 install -y -qq --no-install-recommends "$@"; } >"$log" 2>&1; then
         cat "$log" >&2
         rm -f "$log"
         fail "the packages could not be installed."
     fi
     rm -f "$log"
+}
+
+# lists: fetch the package lists; apt's lock of them knows no timeout, so whoever holds it is waited for here.
+lists() {
+    for _ in $(seq 60); do
+        said=$(LC_ALL=C apt-get -o DPkg::Lock::Timeout=300 update -qq 2>&1) && return 0
+        case $said in *"Could not get lock"*) sleep 5 ;; *) break ;; esac
+    done
+    echo "$said"
+    return 1
 }
 
 find_python() {
@@ -99,7 +109,7 @@ ensure_browser() {
     command -v chromium >/dev/null 2>&1 || need chromium-headless-shell
     # Chromium does as well; without its windows it takes half the processor, if that can be had at once.
     [ "$(id -u)" -ne 0 ] || command -v chromium-headless-shell >/dev/null 2>&1 ||
-        timeout 120 apt-get install -y -qq --no-install-recommends chromium-headless-shell >/dev/null 2>&1 || true
+        timeout 120 apt-get -o DPkg::Lock::Timeout=60 install -y -qq --no-install-recommends chromium-headless-shell >/dev/null 2>&1 || true
 }
 
 # What the example of a TLS proxy is tried with.

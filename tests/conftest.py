@@ -287,14 +287,20 @@ def page(desk: BrowserContext, product: Product, signed_in_state):
 
 
 def settled(page: Page) -> None:
-    """Wait until nothing has been asked of the server for a moment, and what came is drawn."""
+    """Wait until the page has its content, nothing has been asked of the server for a moment, and all of it is drawn.
+
+    A page whose code is still being loaded asks for nothing and has no content; one that is being drawn grows.
+    """
     page.evaluate(
         """() => new Promise((done) => {
-          let quiet = 0;
+          let quiet = 0, elements = -1;
           const look = (now) => {
-            if (document.body.dataset.asked !== "0") quiet = 0;
+            const count = document.getElementsByTagName("*").length;
+            const content = [...document.querySelectorAll("main, form")].some((one) => one.textContent.trim());
+            if (document.body.dataset.asked !== "0" || !content || count !== elements) quiet = 0;
             else quiet ||= now;
-            if (quiet && now - quiet > 120) done();
+            elements = count;
+            if (quiet && now - quiet > 150) done();
             else requestAnimationFrame(look);
           };
           requestAnimationFrame(look);

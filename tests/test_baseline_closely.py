@@ -58,7 +58,7 @@ def test_what_if_by_keyboard_changes_the_flight_and_says_why(baseline: Page, roo
     for _ in range(12):
         page.keyboard.press("ArrowLeft")
     expect(page.get_by_text(re.compile("^With club path"))).to_be_visible()
-    assert path.get_attribute("aria-valuetext") != before
+    expect(path).not_to_have_attribute("aria-valuetext", before)
     assert faults_of(page, root) == []
     page.get_by_role("button", name="Back to how it was").click()
     expect(page.get_by_text(re.compile("^Starting from the middle"))).to_be_visible()

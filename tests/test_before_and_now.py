@@ -55,7 +55,7 @@ def test_two_swings_are_compared_by_keys_and_go_home(page: Page, root):
     expect(page.get_by_text("shaft line")).to_have_count(0)  # an angle that nobody has drawn is none
     for _ in range(12):
         shaft.press("ArrowLeft")
-    assert shaft.get_attribute("aria-valuetext") != steep
+    expect(shaft).not_to_have_attribute("aria-valuetext", steep)
     expect(page.get_by_text(", shaft line")).to_have_count(1)
     page.keyboard.press("l")
     expect(shaft).to_have_count(0)

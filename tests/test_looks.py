@@ -124,7 +124,7 @@ def test_a_recording_proposes_grades_the_coach_takes(page: Page, fresh_lesson, t
     before = sheet.get_by_role("status").inner_text()
     sheet.get_by_role("button", name="10 ms later").click()
     expect(sheet.get_by_role("status")).to_contain_text("set by hand")
-    assert sheet.get_by_role("status").inner_text() != before
+    expect(sheet.get_by_role("status")).not_to_have_text(before)
     assert faults_of(page, root) == []
     sheet.get_by_role("button", name="Take: leaves early for Seat line").click()
     expect(sheet.get_by_role("button", name="Taken: leaves early for Seat line")).to_be_disabled()

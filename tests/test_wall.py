@@ -65,7 +65,7 @@ def test_forced_colours_keep_what_is_chosen_and_what_a_mark_means(page: Page, ro
     # The browser's own colours contrast; what is asked with the page's is no question here.
     assert [fault for fault in faults_of(page, root) if not fault.startswith("color-contrast")] == []
     here = page.locator("[aria-current]").first
-    assert here.is_visible()
+    expect(here).to_be_visible()
     page.keyboard.press("Tab")
     outline = page.evaluate("getComputedStyle(document.activeElement).outlineStyle")
     assert outline != "none"

@@ -175,3 +175,12 @@ def test_a_clock_that_jumps_back_turns_no_order(device, lesson, balls, numbered,
     cursors = list(LessonEvent.objects.filter(lesson=lesson).order_by("pk").values_list("cursor", flat=True))
     assert cursors == sorted(set(cursors))
     assert api("get", f"/v1/lessons/{lesson.pk}/proof") is not None
+
+
+def test_a_ball_with_only_a_sequence_number_is_refused_and_kept(device, lesson):
+    told = device(
+        [{"device_sequence": 1}, {"device_sequence": 2, "club": "7i"}, {"device_sequence": 3, "path_deg": 1.0}]
+    )
+    assert (told["stored"], [r["index"] for r in told["refused"]]) == (1, [0, 1])
+    assert "at least one measured value" in told["refused"][0]["message"]
+    assert lesson.shots.count() == 1

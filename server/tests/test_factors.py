@@ -348,3 +348,21 @@ def test_a_head_coach_signs_somebody_out_everywhere(api, coach):
         session("get", "/v1/session", status=401)
     assert api("get", "/v1/audit")[0]["text"] == "Sorrel was signed out everywhere."
     signed_in(academy_with_coach("driftwood"))("delete", f"/v1/coaches/{other.pk}/sessions", status=404)
+
+
+def test_the_code_that_set_the_app_up_is_not_taken_again(api, coach, visitor):
+    secret = api("post", "/v1/session/app")["secret"]
+    code = code_of(secret)
+    api("put", "/v1/session/app", {"code": code})
+    with_password(visitor, coach, 202)
+    visitor("post", "/v1/session/code", {"code": code}, 401)
+
+
+def test_a_head_coach_without_a_factor_cannot_ask_one_of_everybody(api):
+    refused = api("patch", "/v1/academy", {"asks_for_factor": True}, 409)
+    assert refused["errors"][0]["field"] == "asks_for_factor"
+    assert api("get", "/v1/academy")["asks_for_factor"] is False
+    api("get", "/v1/students")
+    with_app(api)
+    api("patch", "/v1/academy", {"asks_for_factor": True})
+    api("patch", "/v1/academy", {"asks_for_factor": False})

@@ -117,3 +117,20 @@ def test_calls_need_a_correction_and_one_comparison_at_a_time(api, with_baseline
     correction = api("get", f"{path}/proof")["correction"]
     api("patch", f"/v1/corrections/{correction['id']}", {"outcome": "stopped"})
     assert api("post", f"{path}/calls", None, 409)["errors"][0]["field"] == "correction"
+
+
+@pytest.mark.parametrize("body", [b'{"note": "a\\ud800"}', b'{"note": "a\xed\xa0\x80"}'])
+def test_a_note_with_half_a_character_is_refused_by_name(api, with_baseline, body):
+    shot = with_baseline.shots.first()
+    answer = api.client.patch(f"/api/v1/shots/{shot.pk}", body, content_type="application/json")
+    assert answer.status_code == 422
+    assert answer.json()["errors"][0]["field"] == "note"
+    shot.refresh_from_db()
+    assert shot.note == ""
+
+
+def test_a_whole_character_beyond_the_basic_plane_is_stored(api, with_baseline):
+    shot = with_baseline.shots.first()
+    api("patch", f"/v1/shots/{shot.pk}", {"note": "⛳ 🏌"})
+    shot.refresh_from_db()
+    assert shot.note == "⛳ 🏌"

@@ -11,6 +11,7 @@ from django.test import Client
 from instavis.accounts import sessions, tries
 from instavis.accounts.models import CoachSession as Session
 from instavis.accounts.sessions import SessionStore, coach_of, kept_key
+from instavis.platform import throttle
 
 from .conftest import PASSWORD, Caller
 
@@ -64,7 +65,7 @@ def test_many_names_from_one_address_are_one_address(coach):
 
 
 def test_one_name_from_many_addresses_is_one_name(coach, monkeypatch):
-    monkeypatch.setattr(tries, "NAME_LIMIT", 10)
+    monkeypatch.setattr(tries, "NAME_AT_MOST", 10)
     for n in range(10):
         enter(visitor(f"10.0.1.{n}"), coach)
     enter(visitor("10.0.1.200"), coach, PASSWORD, 429)
@@ -166,3 +167,14 @@ def test_signing_in_leaves_lines_in_the_log_and_no_word_that_was_typed(coach, ca
     wrong = "sign-in: password was wrong"
     assert lines == [(wrong, coach.pk), (wrong, None), ("sign-in: came in", coach.pk)]
     assert "typed-a-password-here" not in caplog.text
+
+
+def test_wrong_tries_from_many_addresses_do_not_lock_a_new_browser(coach):
+    """Sixty and more, from ten addresses; whoever tries from an address of their own comes in."""
+    strangers = [visitor(f"198.51.100.{n}") for n in range(10)]
+    for stranger in strangers:
+        for _ in range(tries.PAIR_LIMIT):
+            enter(stranger, coach)
+    assert throttle.counted("sign-in", "name", coach.username.casefold()) >= tries.NAME_LIMIT
+    enter(strangers[0], coach, PASSWORD, 429)
+    enter(visitor("203.0.113.7"), coach, PASSWORD, 200)

@@ -20,7 +20,7 @@ from instavis_io.tables.problems import MOST_ERRORS, TableErrors
 TEXT_COLUMNS = ("shot_id", "at", "club", "hand", "turf", "movement", "mark_basis", "stage", "intent", "note")
 VERBATIM = ("shot_id", "intent", "note")
 EXTRA = "extra."
-FORMULA_STARTS = ("=", "+", "-", "@")
+FORMULA_STARTS = ("=", "+", "-", "@", "＝", "＋", "－", "＠")
 ESCAPE = "'"
 
 

@@ -122,10 +122,15 @@ def check_code(coach: Coach, code: str) -> str | None:
     form = AuthenticateForm(user=coach, data={"code": code})
     if not code or not _valid(form):
         return None
-    if form.authenticator.type == APP and not cache.add(f"code-used:{coach.pk}:{code}", 1, CODE_LASTS):
+    if form.authenticator.type == APP and not _once(coach, code):
         return None
     form.authenticator.record_usage()
     return str(form.authenticator.type)
+
+
+def _once(coach: Coach, code: str) -> bool:
+    """Use up a code of the app; False for one that was used before, also to set the app up."""
+    return bool(cache.add(f"code-used:{coach.pk}:{''.join(code.split())}", 1, CODE_LASTS))
 
 
 @dataclass(frozen=True)
@@ -160,6 +165,7 @@ def add_app(request: HttpRequest, coach: Coach, code: str) -> list[str]:
         raise Refused(422, "code", Message("This code does not fit. Is the phone's clock right?"))
     TOTP.activate(coach, form.secret)
     clear_totp_secret(request)
+    _once(coach, code)
     return _first_codes(coach)
 
 

@@ -8,6 +8,7 @@ from enum import StrEnum
 from typing import Any
 from zoneinfo import available_timezones
 
+from instavis.accounts.factors import ways
 from instavis.accounts.models import Academy, Coach, Student
 from instavis.accounts.people import note
 from instavis.platform.errors import Refused
@@ -121,12 +122,17 @@ def change_academy(head: Coach, values: dict[str, Any], now: datetime) -> Academ
     ------
     InputError
         For an empty name, a zone or a language that does not exist, a time that is too short or too long.
+    Refused
+        When a second factor is asked of everyone by somebody who has none.
     """
     academy = head.academy
     for name, value in values.items():
         if value is None and name not in ALWAYS_ALLOWED:
             continue
         value = _checked(name, value)
+        if name == "asks_for_factor" and value and not academy.asks_for_factor and not ways(head):
+            message = Message("Set up a second factor for yourself first. Otherwise you would lock yourself out.")
+            raise Refused(409, "asks_for_factor", message)
         if value != getattr(academy, name):
             setattr(academy, name, value)
             note(head, f"{WRITTEN[name]}: {_said(value)}.", now)

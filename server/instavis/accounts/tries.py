@@ -27,6 +27,9 @@ KNOWN_LIMIT, PAIR_LIMIT, ADDRESS_LIMIT, NAME_LIMIT, CODE_LIMIT = 8, 6, 30, 60, 8
 
 Codes are tried by whoever has the password already: one count for all.
 """
+SPARED, NAME_AT_MOST = 3, 1200
+"""Above the limit of a name an address that has not failed often yet may still try: strangers at other addresses do
+not lock a coach's new browser. Above the last number nobody may."""
 
 
 @dataclass(frozen=True)
@@ -52,10 +55,12 @@ def counters(request: HttpRequest, username: str) -> list[Counter]:
     if name in known.names:
         return [Counter(("known", known.browser, name), KNOWN_LIMIT)]
     address = throttle.address_of(request)
+    pair = ("pair", address, name)
+    spared = throttle.counted("sign-in", *pair) < SPARED
     return [
-        Counter(("pair", address, name), PAIR_LIMIT),
+        Counter(pair, PAIR_LIMIT),
         Counter(("address", address), ADDRESS_LIMIT),
-        Counter(("name", name), NAME_LIMIT),
+        Counter(("name", name), NAME_AT_MOST if spared else NAME_LIMIT),
     ]
 
 

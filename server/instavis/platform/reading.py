@@ -3,13 +3,62 @@
 from __future__ import annotations
 
 import json
+import re
+from collections.abc import Callable, Iterator
 from typing import Any
 
 from django.http import HttpRequest
+from django.http.response import HttpResponseBase
 from ninja.parser import Parser
+
+from instavis.platform.errors import answer, problem_of
+from instavis_core.errors import InputError
+from instavis_core.message import Message
 
 DEVICE_SHOTS = "/api/device/v1/shots"
 MAX_DIGITS = 400
+
+
+_HALVES = re.compile(rb"\\u[dD][89a-fA-F]|\xed[\xa0-\xbf]")
+"""Where a body may hold half a character: as an escape, or as bytes that `json.loads` lets pass."""
+
+
+class HalfCharacterMiddleware:
+    """Refuse texts with half a character (a lone surrogate), which no database stores, naming the field.
+
+    A device cannot mend what it sent: its balls are kept as they came.
+    """
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponseBase]) -> None:
+        self._get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponseBase:
+        """Answer 422, or go on."""
+        json_body = request.content_type == "application/json" and request.path != DEVICE_SHOTS
+        if json_body and _HALVES.search(request.body):
+            try:
+                half = next(_halves(json.loads(request.body)), None)
+            except (ValueError, RecursionError):
+                half = None  # no JSON: whoever reads it says so
+            if half is not None:
+                field, text = half
+                shown = text.encode("ascii", "backslashreplace").decode()
+                return answer(422, [problem_of(InputError(field, shown, Message("a text of whole characters")))])
+        return self._get_response(request)
+
+
+def _halves(value: Any, field: str = "") -> Iterator[tuple[str, str]]:
+    """Texts of a document that hold half a character, with where they stand."""
+    if isinstance(value, str):
+        if any("\ud800" <= character <= "\udfff" for character in value):
+            yield field or "body", value
+    elif isinstance(value, dict):
+        for name, inner in value.items():
+            yield from _halves(str(name), field)
+            yield from _halves(inner, f"{field}.{name}".lstrip("."))
+    elif isinstance(value, list):
+        for i, inner in enumerate(value):
+            yield from _halves(inner, f"{field}[{i}]")
 
 
 class BodyParser(Parser):

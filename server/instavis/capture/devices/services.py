@@ -237,7 +237,10 @@ def _read(raw: Any) -> tuple[int, ShotRecord]:
         raise InputError("shot", raw, Message("an object"))
     raw = dict(raw)
     sequence = read_sequence(raw.pop("device_sequence", None))
-    return sequence, read_shot(raw)
+    record = read_shot(raw)
+    if not record.values:
+        raise InputError("shot", "nothing measured", Message("at least one measured value, such as path_deg"))
+    return sequence, record
 
 
 def read_sequence(value: Any) -> int:
