@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 import pytest
-from playwright.sync_api import Page
+from playwright.sync_api import Page, expect
 
 from .conftest import faults_of, settled
 
