@@ -85,3 +85,29 @@ def test_words_typed_on_take_home_are_saved_when_the_station_changes(page: Page,
     note.press("Alt+Digit1")
     client = product.signed_in()
     eventually(lambda: client.get(f"/api/v1/lessons/{lesson}/take-home").json()["note"], "Slow and small.")
+
+
+def test_grades_and_marks_made_offline_survive_a_reload(page: Page, product, fresh_lesson):
+    """The keys of Check and Prove answer to a lost connection like a form does."""
+    lesson = fresh_lesson("Quick marks")
+    client = product.signed_in()
+    client.post(f"/api/v1/lessons/{lesson}/balls", json={"start": "left", "curve": "right"}).raise_for_status()
+    [shot] = client.get(f"/api/v1/lessons/{lesson}/shots").json()
+    page.goto(f"/lessons/{lesson}/check")
+    page.get_by_role("heading", level=2).wait_for()
+    page.context.set_offline(True)
+    page.keyboard.press("2")
+    page.keyboard.press("t")
+    page.context.set_offline(False)
+    page.route(
+        "**/checks",
+        lambda route: route.abort("connectionrefused") if route.request.method == "PUT" else route.continue_(),
+    )
+    page.route("**/shots/*", lambda route: route.abort("connectionrefused"))
+    page.reload()
+    page.get_by_role("heading", level=2).wait_for()
+    page.unroute("**/checks")
+    page.unroute("**/shots/*")
+    eventually(lambda: len(client.get(f"/api/v1/lessons/{lesson}/checks").json()["grades"]), 1)
+    eventually(lambda: client.get(f"/api/v1/lessons/{lesson}/shots").json()[0]["turf"], "clean")
+    assert shot["turf"] != "clean"

@@ -1,9 +1,12 @@
 /** What the screens of a lesson change. */
 import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useEffect } from "react";
 
 import { ask, client, type Schemas } from "./client";
 import { isFollowed } from "./lines";
 import { at, type CorrectionIn, type IntakeBody, type Marks, queries, type Shot } from "./queries";
+
+import { durable, unsavedUnder } from "./unsaved";
 
 /** After a deed: its consequences come over the live line; without one everything is asked for again. */
 function useRefresh(lessonId: number) {
@@ -74,6 +77,7 @@ export function useLessonActions(lessonId: number) {
       onSuccess: refresh,
     }),
     grade: useMutation({
+      ...durable<Record<string, string>>(`grades-${lessonId}`, (grades) => `grades-${lessonId}-${Object.keys(grades)}`),
       mutationFn: ({ source = "eye", ...grades }: Record<string, string>) =>
         ask(client.PUT("/api/v1/lessons/{lesson_id}/checks", { params, body: { grades, source } })),
       onSuccess: refresh,
@@ -173,6 +177,21 @@ export function useLessonActions(lessonId: number) {
   };
 }
 
+export type MarkOfOne = { id: number; marks: Marks };
+
+/** Sends what was graded and marked on a page that went away before the server had it. */
+export function useLeftOver(
+  lessonId: number,
+  grade: (grades: Record<string, string>) => void,
+  mark: (one: MarkOfOne) => void,
+) {
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once, when the lesson is opened
+  useEffect(() => {
+    for (const grades of unsavedUnder<Record<string, string>>(`grades-${lessonId}-`)) grade(grades);
+    for (const one of unsavedUnder<MarkOfOne>(`marks-${lessonId}-`)) mark(one);
+  }, [lessonId]);
+}
+
 /** The marks of a lesson's balls, pressed many times a minute. */
 export function useMarkActions(lessonId: number) {
   const cache = useQueryClient();
@@ -185,7 +204,8 @@ export function useMarkActions(lessonId: number) {
   };
   return {
     mark: useMutation({
-      mutationFn: ({ id, marks }: { id: number; marks: Marks }) =>
+      ...durable<MarkOfOne>(`marks-${lessonId}`, ({ id, marks }) => `marks-${lessonId}-${id}-${Object.keys(marks)}`),
+      mutationFn: ({ id, marks }: MarkOfOne) =>
         ask(client.PATCH("/api/v1/shots/{shot_id}", { params: { path: { shot_id: id } }, body: marks })),
       onSuccess: (shot) => shown([shot]),
     }),

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
-import { useLessonActions, useMarkActions } from "../../api/deeds";
+import { useLeftOver, useLessonActions, useMarkActions } from "../../api/deeds";
 import { useLive } from "../../api/live";
 import { type Lesson, queries, type Shot, useSession } from "../../api/queries";
 import { t } from "../../shared/format/language";
@@ -79,6 +79,7 @@ function Desk({ lesson, shots, stations, station }: DeskProps) {
   const [keeping, setKeeping] = useState(false);
   const [watched, watch] = useState<string | null>(null);
   const marking = useMarkActions(lesson.id);
+  useLeftOver(lesson.id, useActions().grade.mutate, marking.mark.mutate);
   const { mark: markOne, markMany, undo, told } = useMarks(marking);
   const tape = useQuery(queries.proof(lesson.id)).data?.tape;
 

@@ -1,6 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
-import { autosave, forgetUnsaved, QUIET_MS, RETRY_MS, type SaveState, unsaved } from "./autosave";
+import { forgetUnsaved, unsaved } from "../../api/unsaved";
+import { autosave, QUIET_MS, RETRY_MS, type SaveState } from "./autosave";
 
 class Memory {
   [key: string]: unknown;

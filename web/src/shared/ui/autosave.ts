@@ -1,7 +1,7 @@
 /** Saves a form while it is filled in, and loses nothing when the page goes away; no React. */
+import { dropUnsaved, putUnsaved, type Store } from "../../api/unsaved";
 
 export type SaveState = "untouched" | "saving" | "saved" | "offline" | "refused";
-type Stored<T> = { at: number; value: T };
 type Options<T> = {
   /** Identifies the form, so that unsaved changes find it again after a reload. */
   name: string;
@@ -10,28 +10,11 @@ type Options<T> = {
   /** What becomes of a value that was not saved: sent again, kept for the next visit, or dropped as invalid. */
   after: (error: Error) => "retry" | "keep" | "drop";
   onState: (state: SaveState, error?: Error) => void;
-  storage?: Pick<Storage, "getItem" | "setItem" | "removeItem">;
+  storage?: Store;
 };
 
 export const QUIET_MS = 500;
 export const RETRY_MS = 2000;
-const DAY_MS = 86_400_000;
-const PREFIX = "instavis-unsaved-";
-
-/** Return what was typed into a form and never reached the server, if that was within a day. */
-export function unsaved<T>(name: string, storage: Pick<Storage, "getItem"> = localStorage): T | undefined {
-  try {
-    const stored = JSON.parse(storage.getItem(PREFIX + name) ?? "null") as Stored<T> | null;
-    return stored && Date.now() - stored.at < DAY_MS ? stored.value : undefined;
-  } catch {
-    return undefined;
-  }
-}
-
-/** Forget unsaved changes of every form, for example when the coach signs out. */
-export function forgetUnsaved(storage: Storage = localStorage): void {
-  for (const key of Object.keys(storage)) if (key.startsWith(PREFIX)) storage.removeItem(key);
-}
 
 /**
  * Save the newest value after a short pause, one request at a time.
@@ -46,11 +29,6 @@ export function autosave<T>({ name, send, after, onState, storage = localStorage
   let sending = false;
   let timer: ReturnType<typeof setTimeout> | undefined;
 
-  function acknowledged(value: T) {
-    const stored = unsaved<T>(name, storage);
-    if (JSON.stringify(stored) === JSON.stringify(value)) storage.removeItem(PREFIX + name);
-  }
-
   async function flush(): Promise<void> {
     clearTimeout(timer);
     if (sending || !waiting) return;
@@ -60,7 +38,7 @@ export function autosave<T>({ name, send, after, onState, storage = localStorage
     onState("saving");
     try {
       await send(value);
-      acknowledged(value);
+      dropUnsaved(name, value, storage);
       if (!waiting) onState("saved");
     } catch (error) {
       const failure = error as Error;
@@ -71,7 +49,7 @@ export function autosave<T>({ name, send, after, onState, storage = localStorage
         timer = setTimeout(() => void flush(), RETRY_MS);
         return;
       }
-      if (next === "drop") acknowledged(value);
+      if (next === "drop") dropUnsaved(name, value, storage);
       onState("refused", failure);
     } finally {
       sending = false;
@@ -81,11 +59,7 @@ export function autosave<T>({ name, send, after, onState, storage = localStorage
 
   function change(value: T): void {
     waiting = { value };
-    try {
-      storage.setItem(PREFIX + name, JSON.stringify({ at: Date.now(), value } satisfies Stored<T>));
-    } catch {
-      // Storage may be full or blocked; the change is still sent.
-    }
+    putUnsaved(name, value, storage);
     clearTimeout(timer);
     timer = setTimeout(() => void flush(), QUIET_MS);
   }

@@ -1,18 +1,12 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { Problems, passes } from "../../api/client";
-import { type Autosave, autosave, type SaveState, unsaved } from "./autosave";
+import { afterFailure, unsaved } from "../../api/unsaved";
+import { type Autosave, autosave, type SaveState } from "./autosave";
 
 type Options<T> = {
   name: string;
   saved: T;
   save: (value: T) => Promise<unknown>;
 };
-
-/** Without a connection the save is repeated; signed out, it waits for the next visit; what is refused is dropped. */
-function afterFailure(error: Error): "retry" | "keep" | "drop" {
-  if (passes(error)) return "retry";
-  return error instanceof Problems && error.status === 401 ? "keep" : "drop";
-}
 
 /**
  * Keep a form's value and save it as it changes.
