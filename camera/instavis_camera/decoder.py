@@ -17,7 +17,7 @@ import time
 from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
-from typing import IO
+from typing import IO, Any
 
 import av
 import numpy as np
@@ -84,9 +84,9 @@ def decode(path: Path) -> Decoded:
         raise
 
 
-def _raise(told: dict[str, object]) -> None:
-    if refused := told.get("refused"):
-        code, found = refused  # type: ignore[misc]
+def _raise(told: dict[str, Any]) -> None:
+    if "refused" in told:
+        code, found = told["refused"]
         raise ClipRefused(code, found)
 
 

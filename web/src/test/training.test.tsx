@@ -142,7 +142,7 @@ describe("the list of practice lessons", () => {
     const page = openAt("/train");
     await settled(page.cache);
     const [row] = rows as [Schemas["TrainingRow"]];
-    screen.getByText(/no correction · 1 of 1 looks · 10 balls/);
+    screen.getByText(new RegExp(`no correction · ${score.looks_right} of 1 looks · 10 balls`));
     for (const fault of score.faults) screen.getByText(fault.label);
     const found = await axe.run(page.container, { rules: { "color-contrast": { enabled: false } } });
     expect(found.violations.map((v) => v.id)).toEqual([]);

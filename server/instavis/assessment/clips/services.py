@@ -141,7 +141,8 @@ def withdraw_filming(coach: Coach, student: Student, confirmed: bool, now: datet
     kept = films_kept(student)
     if kept.total and not confirmed:
         message = Message(
-            "{films} films, {clips} clips that are not measured yet and {pairs} pairs of stills will be deleted.",
+            "Withdrawing deletes every picture of this student. "
+            "Films: {films}. Clips not measured yet: {clips}. Pairs of stills: {pairs}.",
             **vars(kept),
         )
         raise Refused(409, "films", message)

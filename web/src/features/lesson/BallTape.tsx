@@ -82,7 +82,7 @@ export function BallTape({ told, onHelp }: { told: string; onHelp: () => void })
   return (
     <section aria-label={t("Balls")} className="no-print flex h-28 shrink-0 border-t border-rule bg-sheet">
       <div className="flex w-44 shrink-0 flex-col justify-between border-r border-rule px-3 py-2">
-        <div className="flex items-baseline justify-between">
+        <div className="flex items-baseline justify-between gap-2">
           {count}
           <button
             type="button"
