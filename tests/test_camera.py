@@ -43,7 +43,7 @@ def test_every_ball_is_filmed_once_and_only_who_agreed(page: Page, product, fres
     assert faults_of(phone, root) == []
 
     page.goto(f"/lessons/{lesson}/ask")
-    page.get_by_label("Agrees to be filmed by the bay's cameras").click()
+    page.get_by_label("Agrees to be filmed").click()
     expect(phone.get_by_text("Films Runa, ball by ball")).to_be_visible()
     page.goto(f"/lessons/{lesson}/check")
     expect(page.get_by_role("region", name="Cameras")).to_contain_text("films")

@@ -6,7 +6,7 @@ import pytest
 
 from instavis_core.errors import InputError
 from instavis_core.knowledge import vocabulary
-from instavis_core.knowledge.model import LIES
+from instavis_core.knowledge.clubs import LIES
 from instavis_core.lesson import changed_conditions, read_conditions
 from instavis_core.lesson.conditions import TOLD
 

@@ -17,8 +17,8 @@ from instavis_core.cause.evidence import SIDES
 from instavis_core.cause.eye import MOST_ERROR
 from instavis_core.impact.inverse import DELIVERY_NAMES, LAUNCH_NAMES
 from instavis_core.knowledge import load_motion, vocabulary
+from instavis_core.knowledge.clubs import LIES
 from instavis_core.knowledge.loader import shipped_knowledge
-from instavis_core.knowledge.model import LIES
 from instavis_core.proof.correction import DIRECTIONS, MOST_GATES
 from instavis_core.recordings.series import MOST_SAMPLES
 from instavis_core.shots import CHOICES, FORMAT, LONGEST_TEXT, MAX_WHOLE, MOST_SHOTS, PIVOT, SHARES

@@ -17,7 +17,7 @@ from bench.target import Measured
 from attack.siege import Bay, Siege, seconds_until
 
 BAYS, PACE = 8, 0.5
-BACK = {"web": 5.0, "worker": 15.0, "database": 15.0, "redis": 5.0, "loader": 15.0}
+BACK = {"web": 5.0, "worker": 15.0, "database": 15.0, "redis": 5.0, "loader": 15.0, "films": 15.0, "scheduler": 15.0}
 """Seconds after which each is wanted back."""
 PATIENCE = 60.0
 SETTLE = 0.4

@@ -86,7 +86,7 @@ def test_health_and_readiness(client, db):
     assert client.get("/healthz").json() == {"state": "alive"}
     told = client.get("/readyz")
     assert told.status_code == 200, told.content
-    assert set(told.json()["checks"]) == {"database", "migrations", "redis", "disk"}
+    assert set(told.json()["checks"]) == {"database", "migrations", "redis", "disk", "rounds"}
 
 
 def test_a_disk_that_is_nearly_full_makes_not_ready(client, db, monkeypatch):

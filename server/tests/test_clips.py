@@ -288,7 +288,7 @@ def test_withdrawing_deletes_films_and_clips_once_it_is_confirmed(api, lesson, s
     path = f"/v1/students/{lesson.student_id}/filming"
     refused = api("put", path, {"given": False}, 409)
     assert refused["errors"][0]["field"] == "films"
-    assert "1 films, 1 clips" in refused["errors"][0]["message"]
+    assert "Films: 1. Clips not measured yet: 1." in refused["errors"][0]["message"]
     assert (Clip.objects.count(), len(bytes_kept()), len(films_kept())) == (1, 1, 2)
     with TestCase.captureOnCommitCallbacks(execute=True):
         told = api("put", path, {"given": False, "confirmed": True})

@@ -77,7 +77,7 @@ def test_stored_beside_the_request_with_progress_and_only_once(
     send, api, lesson, django_capture_on_commit_callbacks, monkeypatch
 ):
     called: list[int] = []
-    monkeypatch.setattr(works, "_calls", [called.append])
+    monkeypatch.setattr(works, "_calls", [lambda work_id, queue: called.append(work_id)])
     told = send(FOREIGN)
     store = (f"/v1/drafts/{told['id']}/store", {"mapping": told["mapping"]})
     assert api("get", f"/v1/drafts/{told['id']}/progress")["state"] == "waiting"

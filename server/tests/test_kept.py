@@ -63,7 +63,7 @@ def test_earlier_lessons_and_the_handicap_are_part_of_it_later_ones_are_not(less
 
 def test_other_code_works_it_out_anew(lesson, times, monkeypatch):
     assert again(lesson, times) == 1
-    monkeypatch.setattr(keeping, "_code", lambda: "the next release")
+    monkeypatch.setattr(keeping, "_code", lambda: "the-next-release")
     assert again(lesson, times) == 2
 
 
@@ -148,7 +148,7 @@ def test_after_an_upgrade_the_records_of_those_who_come_are_worked_out_once(coac
     for _ in range(2):
         once_by_this_code("records", lambda: called.extend(who_comes(now)))
     assert called == [student.pk]
-    monkeypatch.setattr(keeping, "_code", lambda: "the next release")
+    monkeypatch.setattr(keeping, "_code", lambda: "the-next-release")
     once_by_this_code("records", lambda: called.extend(who_comes(now)))
     assert called == [student.pk, student.pk]
 

@@ -4,12 +4,12 @@ The vocabulary holds for everybody and may be asked for anywhere; what is held o
 that is handed to whoever judges by it. Where that object comes from is `instavis_core.knowledge.loader`.
 """
 
+from instavis_core.knowledge.clubs import Club
 from instavis_core.knowledge.loader import EDITABLE, OWN, Changes, KnowledgeError, vocabulary
 from instavis_core.knowledge.model import (
     Cause,
     Caution,
     Check,
-    Club,
     Drill,
     Edge,
     IntakeWord,

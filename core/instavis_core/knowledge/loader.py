@@ -11,6 +11,7 @@ from importlib import resources
 from typing import Any, TypeVar, get_type_hints
 
 from instavis_core.knowledge import model
+from instavis_core.knowledge.clubs import Club
 from instavis_core.message import Message
 
 Row = TypeVar("Row")
@@ -234,7 +235,7 @@ def load_knowledge_from(read: Callable[[str], str], changes: Changes | None = No
     )
     vocabulary = model.Vocabulary(
         metrics=_by_id(file("metrics.toml").rows("metric", model.Metric)),
-        clubs=_by_id(file("clubs.toml").rows("club", model.Club)),
+        clubs=_by_id(file("clubs.toml").rows("club", Club)),
         intake_words={f"{w.kind}:{w.id}": w for w in words},
         stages=_by_id(file("stages.toml").rows("stage", model.Stage)),
         ugly=_by_id(ugly_rows),

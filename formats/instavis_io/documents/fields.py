@@ -10,7 +10,7 @@ import numpy as np
 from instavis_core.errors import InputError, is_one_of
 from instavis_core.golfer import read_golfer
 from instavis_core.knowledge import Club, vocabulary
-from instavis_core.knowledge.model import LIES
+from instavis_core.knowledge.clubs import LIES
 from instavis_core.message import Message
 from instavis_core.shots import Block, Shot, block_of, of_club, read_club, read_number, read_shots
 

@@ -1,6 +1,7 @@
 """Tables of balls as CSV: our own format exactly, and anybody's by a mapping that a coach confirms."""
 
 from instavis_io.tables.doubts import table_doubts
+from instavis_io.tables.guess import Proposal
 from instavis_io.tables.lines import (
     OBJECTS,
     Cut,
@@ -17,7 +18,7 @@ from instavis_io.tables.lines import (
 from instavis_io.tables.mapping import ColumnUse, Mapping, read_mapping
 from instavis_io.tables.own import TEXT_COLUMNS, read_table, write_table
 from instavis_io.tables.problems import TableErrors
-from instavis_io.tables.proposal import Proposal, propose
+from instavis_io.tables.proposal import propose
 from instavis_io.tables.rows import MappedRow, RowReader, mapped_rows
 
 __all__ = [

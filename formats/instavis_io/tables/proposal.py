@@ -19,6 +19,7 @@ from instavis_core.message import NONE_SAID, Message
 from instavis_core.units import SUFFIXES
 from instavis_io.tables.cells import EMPTY, UNIT_WORDS, Cell, guess_decimal, read_cell, side_of
 from instavis_io.tables.clubs import read_club_name
+from instavis_io.tables.guess import ColumnGuess, Proposal, notes_on
 from instavis_io.tables.header_row import header_place, is_units_row, match_header, own_field, side_named, side_said
 from instavis_io.tables.lines import Cut
 from instavis_io.tables.mapping import (
@@ -45,29 +46,6 @@ CURVES = ("spin_axis_deg", "side_spin_rpm")
 RIGHT_IS_D = frozenset({"g", "gauche", "i", "iz", "izq", "izquierda"})
 """Words of a column that tell that its d is droite or derecha."""
 CURVE, CLEARLY = 0.5, 0.3  # correlation of the spin axis with face less path, and how far the other side lies below
-
-
-@dataclass(frozen=True, kw_only=True)
-class ColumnGuess:
-    """What is proposed for a column and why; ``sure`` is False where a person should look."""
-
-    use: ColumnUse
-    reasons: tuple[Message, ...]
-    sure: bool
-    samples: tuple[str, ...]
-    units: tuple[str, ...]
-    sided: bool
-    letters: bool
-
-
-@dataclass(frozen=True, kw_only=True)
-class Proposal:
-    """A mapping to confirm, with the reasons for every column and what was seen of the file."""
-
-    mapping: Mapping
-    columns: tuple[ColumnGuess, ...]
-    notes: tuple[Message, ...]
-    own_format: bool
 
 
 def propose(file: BinaryIO, golfer: Golfer, far_unit: str = "m", cut: Cut | None = None) -> Proposal:
@@ -121,7 +99,7 @@ def propose(file: BinaryIO, golfer: Golfer, far_unit: str = "m", cut: Cut | None
     names = set(vocabulary().metrics) | set(TEXT_FIELDS)
     own = all(h in names or own_field(h) for h in headers)
     return Proposal(
-        mapping=mapping, columns=tuple(guesses), notes=_notes(mapping, bool(units_row), place), own_format=own
+        mapping=mapping, columns=tuple(guesses), notes=notes_on(mapping, bool(units_row), place), own_format=own
     )
 
 
@@ -406,25 +384,3 @@ def _together(a: np.ndarray, b: np.ndarray) -> float:
         return 0.0
     first, second = (np.argsort(np.argsort(values[:n][both])) for values in (a, b))
     return float(np.corrcoef(first, second)[0, 1])
-
-
-def _notes(mapping: Mapping, units_row: bool, place: int) -> tuple[Message, ...]:
-    cut = {",": "commas", ";": "semicolons", "\t": "tabs", "|": "bars"}[mapping.delimiter]
-    notes = [
-        Message(
-            "Cells are cut at {cut}; numbers have a decimal {sign}.",
-            cut=cut,
-            sign=Message("comma") if mapping.decimal == "," else Message("point"),
-        )
-    ]
-    if mapping.encoding != "utf-8-sig":
-        notes.append(Message("The text is read as {encoding}.", encoding=mapping.encoding))
-    if place:
-        notes.append(
-            Message(
-                "The headers stand in line {header_line}; what is above is left out.", header_line=mapping.header_line
-            )
-        )
-    if units_row:
-        notes.append(Message("The line below the headers holds units."))
-    return tuple(notes)

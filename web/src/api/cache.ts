@@ -1,10 +1,13 @@
 /** What the screens know of the server, and what they do when it does not answer as they hoped. */
-import { MutationCache, QueryCache, QueryClient } from "@tanstack/react-query";
+import { MutationCache, notifyManager, QueryCache, QueryClient } from "@tanstack/react-query";
 
 import { Problems, passes } from "./client";
 import { queries } from "./queries";
 
 const TRIES = 5;
+
+// A button whose deed is under way is disabled before the second click of a double click arrives.
+notifyManager.setScheduler(queueMicrotask);
 
 export function newCache(): QueryClient {
   // Whoever is told to sign in first is asked who they are, whatever they were doing. What is known of them stays until

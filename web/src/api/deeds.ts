@@ -1,5 +1,5 @@
 /** What the screens of a lesson change. */
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useMutationState, useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 
 import { ask, client, type Schemas } from "./client";
@@ -66,9 +66,11 @@ export function useLessonActions(lessonId: number) {
       mutationFn: (body: IntakeBody) =>
         ask(client.PUT("/api/v1/lessons/{lesson_id}/intake", { params, body, keepalive: true })),
       networkMode: "always",
-      onSuccess: (saved) => {
-        cache.setQueryData(queries.intake(lessonId).queryKey, saved);
-        return refresh();
+      onSuccess: async (saved) => {
+        const { queryKey } = queries.intake(lessonId);
+        await cache.cancelQueries({ queryKey }); // an answer on its way may be older
+        cache.setQueryData(queryKey, saved);
+        void refresh();
       },
     }),
     testBody: useMutation({
@@ -77,6 +79,7 @@ export function useLessonActions(lessonId: number) {
       onSuccess: refresh,
     }),
     grade: useMutation({
+      mutationKey: ["grade", lessonId],
       ...durable<Record<string, string>>(`grades-${lessonId}`, (grades) => `grades-${lessonId}-${Object.keys(grades)}`),
       mutationFn: ({ source = "eye", ...grades }: Record<string, string>) =>
         ask(client.PUT("/api/v1/lessons/{lesson_id}/checks", { params, body: { grades, source } })),
@@ -137,7 +140,7 @@ export function useLessonActions(lessonId: number) {
       mutationFn: (body: Schemas["TakeHomeIn"]) =>
         ask(client.PUT("/api/v1/lessons/{lesson_id}/take-home", { params, body, keepalive: true })),
       networkMode: "always",
-      onSuccess: refresh,
+      onSuccess: () => void cache.invalidateQueries({ queryKey: queries.takeHome(lessonId).queryKey }),
     }),
     addByHand: useMutation({
       mutationFn: (body: Schemas["BallByHand"]) =>
@@ -175,6 +178,17 @@ export function useLessonActions(lessonId: number) {
       onSuccess: () => cache.invalidateQueries({ queryKey: ["lesson", lessonId] }),
     }),
   };
+}
+
+/** The grades that wait for the connection to come back; nothing while the server answers. */
+export function useWaitingGrades(lessonId: number): Record<string, string> | undefined {
+  const sending = useMutationState({
+    filters: { mutationKey: ["grade", lessonId], status: "pending" },
+    select: ({ state }) => ({ ...state }),
+  });
+  if (!sending.some((one) => one.failureCount > 0)) return undefined;
+  const { source: _, ...grades } = Object.assign({}, ...sending.map((one) => one.variables));
+  return grades;
 }
 
 export type MarkOfOne = { id: number; marks: Marks };

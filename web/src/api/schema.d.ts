@@ -4594,8 +4594,8 @@ export interface components {
          *     ``change`` is what a full dose of the movement is worth. ``evidence`` is an e-value: that the number goes with the
          *     movement, baseline and stage together, or before any mark that it changed at all. ``call_balls`` asks for called
          *     balls, old and new, because the change is there and its link untested. ``expected`` are signs of the first phase a
-         *     correction like this goes through: no alarm, but a missing match-up. ``rests_on`` says which interval a claim is shown
-         *     with: ``pattern`` where it is verified and only the whole pattern's excludes zero, else ``number``.
+         *     correction like this goes through: no alarm, but a missing match-up. ``rests_on`` says with which interval
+         *     a claim is shown: ``pattern`` where it is verified and only the whole pattern's excludes zero, else ``number``.
          */
         Proof: {
             /** Verdicts */

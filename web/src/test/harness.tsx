@@ -1,6 +1,6 @@
 /** A lesson's screen on recorded answers of a real server; what it asks for and what it sends is written down. */
 import { type QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { act, cleanup, configure, render, waitFor } from "@testing-library/react";
+import { act, cleanup, configure, render, screen, waitFor } from "@testing-library/react";
 import { createMemoryRouter, RouterProvider } from "react-router";
 import { afterEach, beforeEach, expect, vi } from "vitest";
 
@@ -178,4 +178,12 @@ export function onRecordedServer() {
     vi.restoreAllMocks();
     if (complaints.length > 0) throw new Error(complaints.join("\n"));
   });
+}
+
+/** Open a station and wait until nothing is asked of the server any more. */
+export async function opened(station: string, special: Record<string, unknown> = {}) {
+  const page = openStation(station, special);
+  await screen.findByRole("navigation", { name: "Stations" });
+  await settled(page.cache);
+  return page;
 }

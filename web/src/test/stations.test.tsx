@@ -5,7 +5,7 @@ import { describe, expect, it } from "vitest";
 
 import type { Schemas } from "../api/client";
 import type { Ranking } from "../api/queries";
-import { asked, changes, LESSON, onRecordedServer, openStation, push, recorded, sent, settled } from "./harness";
+import { asked, changes, LESSON, onRecordedServer, opened, push, recorded, sent } from "./harness";
 
 onRecordedServer();
 
@@ -22,13 +22,6 @@ const shots = recorded<Schemas["ShotOut"][]>("shots");
 const proof = recorded<Schemas["ProofOut"]>("proof");
 const lesson = recorded<Schemas["LessonOut"]>("lesson");
 const corrections = recorded<Schemas["Choices"]>("corrections");
-
-async function opened(station: string, special: Record<string, unknown> = {}) {
-  const page = openStation(station, special);
-  await screen.findByRole("navigation", { name: "Stations" });
-  await settled(page.cache);
-  return page;
-}
 
 describe.each(STATIONS)("the station %s", (station, words) => {
   it("shows what was recorded, changes nothing by being looked at, and is clean for a screen reader", async () => {
@@ -67,33 +60,6 @@ describe("the tape", () => {
   });
 });
 
-describe("balls that nobody marked", () => {
-  const unmarked = shots.map((shot, i) =>
-    i >= shots.length - 3 ? { ...shot, covered: true, movement: "", mark_basis: "", intent: "" } : shot,
-  );
-
-  it("are counted on Prove and marked in turn with one key each, however fast", async () => {
-    await opened("prove", { [`GET ${LESSON}/shots`]: unmarked });
-    screen.getByText("2 balls wait for your mark."); // the newest is asked for already
-    for (const key of ["a", "1", "3", "2"]) fireEvent.keyDown(window, { key });
-    await waitFor(() => expect(changes().filter((c) => c.method === "PATCH" && /shots/.test(c.path))).toHaveLength(3));
-    expect(changes().filter((c) => /shots/.test(c.path))).toMatchObject(
-      unmarked.slice(-3).map((shot, i) => ({
-        path: `/api/v1/shots/${shot.id}`,
-        body: { movement: ["done", "missed", "partly"][i], mark_basis: "blind" },
-      })),
-    );
-  });
-
-  it("are told of at other stations, and lead to Prove", async () => {
-    const page = await opened("baseline", { [`GET ${LESSON}/shots`]: unmarked });
-    screen.getByText("3 balls wait for your mark.");
-    fireEvent.click(screen.getByRole("button", { name: /^Mark them in turn/ }));
-    expect(page.router.state.location.pathname).toMatch(/prove$/);
-    await screen.findByText("2 more balls wait for your mark.");
-  });
-});
-
 describe("a number that contradicts its balls", () => {
   it("leads by one key to where its sign is set", async () => {
     const ranking = { ...recorded<Ranking>("cause"), signs_in_doubt: true };
@@ -108,67 +74,6 @@ describe("a number that contradicts its balls", () => {
   it("is not asked about where all agree", async () => {
     await opened("cause");
     expect(screen.queryByRole("button", { name: /^Look at the mapping/ })).toBeNull();
-  });
-});
-
-describe("a stage without a ball", () => {
-  const at = (stage: string) => ({ ...proof, correction: { ...proof.correction, stage } });
-
-  it("shows what to do and no verdict of a ball", async () => {
-    await opened("prove", { [`GET ${LESSON}/proof`]: at("rehearse") });
-    const panel = within(screen.getByRole("complementary", { name: "Proof" }));
-    expect(panel.queryByRole("group", { name: /^Movement/ })).toBeNull();
-    expect(panel.queryByText(/^Ball \d+\./)).toBeNull();
-    panel.getAllByText("Rehearse");
-    panel.getByText("Success looks like:");
-  });
-
-  it("is told from one with a ball, which says what the mark means", async () => {
-    await opened("prove", { [`GET ${LESSON}/proof`]: at("half") });
-    const panel = within(screen.getByRole("complementary", { name: "Proof" }));
-    panel.getByRole("group", { name: /^Movement/ });
-    panel.getByText("Success looks like:");
-  });
-});
-
-describe("a movement made in part", () => {
-  it("is not shown like a whole one", async () => {
-    const last = shots.at(-1) as Schemas["ShotOut"];
-    const partly = shots.map((s) => (s.id === last.id ? { ...s, covered: false, movement: "partly" } : s));
-    const place = proof.ball_ids.indexOf(last.id);
-    const verdicts = proof.proof?.verdicts.map((v, i) =>
-      i === place ? { ...v, verdict: "linked", moved: true, answered: true } : v,
-    );
-    await opened("prove", {
-      [`GET ${LESSON}/shots`]: partly,
-      [`GET ${LESSON}/proof`]: { ...proof, proof: { ...proof.proof, verdicts } },
-    });
-    screen.getByText("Linked in part");
-    expect(screen.queryByText("Linked")).toBeNull();
-  });
-});
-
-describe("a verified claim", () => {
-  it("is shown with the interval it rests on, and with no other beside it", async () => {
-    const pattern = { estimate: 1.4, low: 0.6, high: 2.2, evidence: 40, metrics: ["path_deg", "attack_deg"] };
-    const change = { ...proof.proof?.change, estimate: -2, low: -5.6, high: 1.6 };
-    const verified = { ...proof.proof, status: "verified", rests_on: "pattern", pattern, change };
-    await opened("prove", { [`GET ${LESSON}/proof`]: { ...proof, proof: verified } });
-    const running = within(screen.getByRole("region", { name: "Running change" }));
-    running.getByText("+1.4 spreads toward the prediction");
-    expect(running.queryByRole("img", { name: /Change of/ })).toBeNull();
-    const details = running.getByText("What this rests on").closest("details") as HTMLElement;
-    expect(details.textContent).toContain("−2.0° (−5.6 to +1.6, whenever you look).");
-    expect(running.getAllByText(/−5\.6/).every((node) => details.contains(node))).toBe(true);
-  });
-
-  it("names the ball by its number on the tape", async () => {
-    const [, second] = proof.ball_ids;
-    const number = shots.find((s) => s.id === second)?.number;
-    const verified = { ...proof, proof: { ...proof.proof, status: "verified", verified_at: 2 } };
-    await opened("prove", { [`GET ${LESSON}/proof`]: verified });
-    screen.getByText(`since ball ${number}`);
-    expect(number).not.toBe(2);
   });
 });
 

@@ -23,7 +23,7 @@ from instavis.platform.errors import Problems
 from instavis.platform.throttle import address_of
 from instavis_core.message import Message
 from instavis_io.tables import read_mapping
-from instavis_io.tables.proposal import ColumnGuess
+from instavis_io.tables.guess import ColumnGuess
 
 router = Router()
 device_router = Router()

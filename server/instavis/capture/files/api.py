@@ -19,7 +19,7 @@ from instavis.lessons.selectors import lesson_of
 from instavis.platform.errors import Problem, Problems
 from instavis_core.message import Message
 from instavis_io.tables import read_mapping
-from instavis_io.tables.proposal import ColumnGuess
+from instavis_io.tables.guess import ColumnGuess
 
 router = Router()
 

@@ -1,9 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
+import { useWaitingGrades } from "../../api/deeds";
 import { type Check, queries, useKnowledge } from "../../api/queries";
 import { t } from "../../shared/format/language";
 import { worthOf } from "../../shared/format/worth";
 import { Notice } from "../../shared/ui/Notice";
+import { savedText } from "../../shared/ui/savedText";
 import { useActions, useDesk, useWatch } from "../lesson/LessonContext";
 import { Body } from "./Body";
 import { CurrentLook } from "./CurrentLook";
@@ -24,7 +26,8 @@ export function CheckStation() {
   const cause = useQuery(queries.cause(lesson.id));
   const stills = useQuery(queries.stills(lesson.id));
   const [measuring, measure] = useState<string | null>(null);
-  const graded = grades.data?.grades;
+  const waiting = useWaitingGrades(lesson.id);
+  const graded = useMemo(() => grades.data && { ...grades.data.grades, ...waiting }, [grades.data, waiting]);
   const ranking = cause.data;
 
   const gains = useMemo(() => new Map(ranking?.next_checks.map((c) => [c.id, c.gain_bits])), [ranking]);
@@ -32,7 +35,8 @@ export function CheckStation() {
     checks: knowledge.checks,
     graded,
     next: ranking?.next_checks,
-    settled: Boolean(graded && ranking) && !cause.isFetching && !actions.grade.isPending,
+    // Without a connection the coach goes on in the order that is known.
+    settled: Boolean(graded && ranking) && !cause.isFetching && (!actions.grade.isPending || waiting !== undefined),
   });
   const { current } = looks;
   const guide = stills.data?.guides.find((g) => g.look === current?.id);
@@ -63,6 +67,11 @@ export function CheckStation() {
           <div className="min-h-104" /> // the order is being worked out anew: which look comes first is not known yet
         ) : (
           <p className="text-xl">{t("Every look is graded.")}</p>
+        )}
+        {waiting && (
+          <p role="status" className="mb-3 text-soft">
+            {savedText("offline")}
+          </p>
         )}
         {actions.grade.isError && <Notice error={actions.grade.error} />}
         <Seen seen={grades.data?.seen ?? []} onOpen={looks.open} />

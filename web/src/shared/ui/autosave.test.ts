@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
 import { forgetUnsaved, unsaved } from "../../api/unsaved";
-import { autosave, QUIET_MS, RETRY_MS, type SaveState } from "./autosave";
+import { autosave, merged, QUIET_MS, RETRY_MS, type SaveState } from "./autosave";
 
 class Memory {
   [key: string]: unknown;
@@ -118,5 +118,46 @@ describe("autosave", () => {
     forgetUnsaved(storage);
     expect(left()).toBeUndefined();
     expect(storage.getItem("other")).toBe("1");
+  });
+
+  it("replaces a change that waits, and nothing else", async () => {
+    const { saver, sent, left } = form();
+    saver.replace("theirs");
+    await vi.advanceTimersByTimeAsync(QUIET_MS);
+    expect(sent).toEqual([]);
+    saver.change("mine");
+    saver.replace("both");
+    expect(left()).toBe("both");
+    await vi.advanceTimersByTimeAsync(QUIET_MS);
+    expect(sent).toEqual(["both"]);
+  });
+});
+
+describe("two places that change one value", () => {
+  const base = { note: "", minutes: 10, misses: { irons: "left", driver: "right" }, contact: ["thin"] };
+
+  it("keeps what each changed", () => {
+    const mine = { ...base, note: "Slow.", misses: { ...base.misses, irons: "straight" } };
+    const theirs = { ...base, minutes: 15, misses: { ...base.misses, driver: "left" }, contact: ["thin", "heel"] };
+    expect(merged(base, mine, theirs)).toEqual({
+      note: "Slow.",
+      minutes: 15,
+      misses: { irons: "straight", driver: "left" },
+      contact: ["thin", "heel"],
+    });
+  });
+
+  it("keeps this place's where both changed one field, and what was taken away here", () => {
+    const mine = { note: "Mine", minutes: 10 };
+    const theirs = { note: "Theirs", minutes: 10, contact: ["thin"], extra: 1 };
+    expect(merged<object>({ note: "", minutes: 10, contact: ["thin"] }, mine, theirs)).toEqual({
+      note: "Mine",
+      minutes: 10,
+      extra: 1,
+    });
+  });
+
+  it("takes over what is saved elsewhere when nothing changed here", () => {
+    expect(merged(base, base, { ...base, note: "Theirs" })).toEqual({ ...base, note: "Theirs" });
   });
 });

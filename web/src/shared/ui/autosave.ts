@@ -22,7 +22,12 @@ export const RETRY_MS = 2000;
  * Every change is written to the browser's storage first and stays there until the server has it. `flush` sends at
  * once; call it when the page is left. A save that fails for want of a connection is repeated.
  */
-export type Autosave<T> = { change: (value: T) => void; flush: () => Promise<void> };
+export type Autosave<T> = {
+  change: (value: T) => void;
+  /** Sends another value in place of a change that waits; without one it does nothing. */
+  replace: (value: T) => void;
+  flush: () => Promise<void>;
+};
 
 export function autosave<T>({ name, send, after, onState, storage = localStorage }: Options<T>) {
   let waiting: { value: T } | undefined;
@@ -64,5 +69,29 @@ export function autosave<T>({ name, send, after, onState, storage = localStorage
     timer = setTimeout(() => void flush(), QUIET_MS);
   }
 
-  return { change, flush };
+  function replace(value: T): void {
+    if (!waiting) return;
+    waiting = { value };
+    putUnsaved(name, value, storage);
+  }
+
+  return { change, replace, flush };
+}
+
+/**
+ * Join what two places made of one value: whatever changed here stays, the rest is as it is there.
+ *
+ * Objects are joined field by field; of a list that both changed, this place's stays.
+ */
+export function merged<T>(base: T, mine: T, theirs: T): T {
+  if (isRecord(base) && isRecord(mine) && isRecord(theirs)) {
+    const keys = [...new Set([...Object.keys(mine), ...Object.keys(theirs)])];
+    const fields = keys.map((key) => [key, merged(base[key], mine[key], theirs[key])] as const);
+    return Object.fromEntries(fields.filter(([, value]) => value !== undefined)) as T;
+  }
+  return JSON.stringify(mine) === JSON.stringify(base) ? theirs : mine;
+}
+
+function isRecord(value: unknown): value is Record<string, unknown> {
+  return typeof value === "object" && value !== null && !Array.isArray(value);
 }

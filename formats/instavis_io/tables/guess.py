@@ -1,0 +1,54 @@
+"""What is proposed for a table, for a person to confirm."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from instavis_core.message import Message
+from instavis_io.tables.mapping import ColumnUse, Mapping
+
+
+@dataclass(frozen=True, kw_only=True)
+class ColumnGuess:
+    """What is proposed for a column and why; ``sure`` is False where a person should look."""
+
+    use: ColumnUse
+    reasons: tuple[Message, ...]
+    sure: bool
+    samples: tuple[str, ...]
+    units: tuple[str, ...]
+    sided: bool
+    letters: bool
+
+
+@dataclass(frozen=True, kw_only=True)
+class Proposal:
+    """A mapping to confirm, with the reasons for every column and what was seen of the file."""
+
+    mapping: Mapping
+    columns: tuple[ColumnGuess, ...]
+    notes: tuple[Message, ...]
+    own_format: bool
+
+
+def notes_on(mapping: Mapping, units_row: bool, place: int) -> tuple[Message, ...]:
+    """How the file is read: delimiter, decimal sign, encoding, and in which line, counted from 0, its headers stand."""
+    cut = {",": "commas", ";": "semicolons", "\t": "tabs", "|": "bars"}[mapping.delimiter]
+    notes = [
+        Message(
+            "Cells are cut at {cut}; numbers have a decimal {sign}.",
+            cut=cut,
+            sign=Message("comma") if mapping.decimal == "," else Message("point"),
+        )
+    ]
+    if mapping.encoding != "utf-8-sig":
+        notes.append(Message("The text is read as {encoding}.", encoding=mapping.encoding))
+    if place:
+        notes.append(
+            Message(
+                "The headers stand in line {header_line}; what is above is left out.", header_line=mapping.header_line
+            )
+        )
+    if units_row:
+        notes.append(Message("The line below the headers holds units."))
+    return tuple(notes)
