@@ -71,7 +71,7 @@ def decode(path: Path) -> Decoded:
     Raises
     ------
     ClipRefused
-        When it is no video, too long, too large, or decoding it costs too much.
+        When it is not a video, is too long or too large, or costs too much to decode.
     """
     pipe = _Pipe(path)
     try:

@@ -97,7 +97,7 @@ def open_clip(path: Path) -> Clip:
     Raises
     ------
     ClipRefused
-        When it is no video, too long or too large.
+        When it is not a video, or is too long or too large.
     """
     with _opened(path) as file:
         if not file.streams.video or file.format.name.endswith("_pipe"):

@@ -166,7 +166,7 @@ def end_lines(coach: Coach) -> None:
 
 
 def check_lines(coach: Coach) -> None:
-    """Let the live lines of somebody whose rights changed look whether they may stay open."""
+    """Tell the live lines of a coach whose rights changed to check whether they may stay open."""
     call(coach_group(coach.pk), {"type": "rights.changed"})
 
 

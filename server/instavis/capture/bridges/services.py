@@ -345,7 +345,7 @@ def _filled(
             receipt.known += 1
         elif stored is not None and stored.device_sequence != one.number and one.digest is not None:
             fill_shot(stored, one.shot.values)
-            # Sent again it is known as that ball.
+            # Sent again, it is recognised as the same ball.
             _remember(device, {one.digest: stored.device_sequence or 0}, now)
             receipt.known += 1
         else:
