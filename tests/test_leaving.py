@@ -100,10 +100,12 @@ def test_grades_and_marks_made_offline_survive_a_reload(page: Page, product, fre
         lambda route: route.abort("connectionrefused") if route.request.method == "PUT" else route.continue_(),
     )
     page.route("**/shots/*", lambda route: route.abort("connectionrefused"))
+    waits = page.get_by_text("Offline. Your changes will be saved when the connection is back.")
     page.keyboard.press("2")
+    expect(waits).to_be_visible()
     page.keyboard.press("t")
     page.reload()
-    expect(page.get_by_text("Offline. Your changes will be saved when the connection is back.")).to_be_visible()
+    expect(waits).to_be_visible()
     page.get_by_role("heading", level=2).first.wait_for()  # the coach can grade on
     page.unroute("**/checks")
     page.unroute("**/shots/*")
