@@ -41,7 +41,7 @@ class Decoded:
     _pipe: _Pipe
 
     def frames(self) -> Iterator[Frame]:
-        """Give the pictures, once, in order.
+        """Yield the pictures in order; this works only once.
 
         Raises
         ------
