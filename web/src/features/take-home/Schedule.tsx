@@ -25,6 +25,7 @@ export function Schedule({ plan, nextLesson }: { plan: PlannedDay[]; nextLesson:
   /** The day that was moved last keeps the focus once it stands in its new place, so that the next arrow moves it on. */
   const moved = useRef<{ planned: string; to: string } | null>(null);
   function move(planned: string, to: string) {
+    if (moveDay.isPending) return; // not disabled meanwhile: a disabled button would lose the focus
     moved.current = { planned, to };
     moveDay.mutate({ planned, to });
   }
@@ -74,7 +75,7 @@ export function Schedule({ plan, nextLesson }: { plan: PlannedDay[]; nextLesson:
                         key={p.planned}
                         type="button"
                         data-planned={p.planned}
-                        disabled={p.state === "done" || moveDay.isPending}
+                        disabled={p.state === "done"}
                         className={`mx-1 block min-h-11 w-[calc(100%-0.5rem)] touch-none rounded-sm border px-1 text-left text-sm leading-tight enabled:cursor-grab ${LOOKS[p.state]}`}
                         onKeyDown={(event) => {
                           const to = arrowDay(p.day, event.key);
