@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import re
 import time
 from collections.abc import Callable
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from .keyboard import station
 
@@ -112,3 +113,52 @@ def test_grades_and_marks_made_offline_survive_a_reload(page: Page, product, fre
     eventually(lambda: len(client.get(f"/api/v1/lessons/{lesson}/checks").json()["grades"]), 1)
     eventually(lambda: client.get(f"/api/v1/lessons/{lesson}/shots").json()[0]["turf"], "thin")
     assert shot["turf"] == "clean"
+
+
+def test_changes_made_offline_survive_a_reload_and_are_carried_out_once(page: Page, product, fresh_lesson):
+    """Balls and set-up come in order after a reload, and a ball whose answer was lost is not stored twice."""
+    lesson = fresh_lesson("Quick changes")
+    client = product.signed_in()
+    page.goto(f"/lessons/{lesson}/baseline")
+    page.get_by_role("button", name="Balls by hand").click()
+
+    def lose_answer(route: Route) -> None:
+        route.fetch()
+        route.abort("connectionrefused")
+
+    page.route("**/balls", lose_answer)
+    page.get_by_role("button", name="thin", exact=True).click()
+    waits = page.get_by_role("status").get_by_text("Offline. Your changes will be saved when the connection is back.")
+    expect(waits).to_be_visible()
+    page.unroute("**/balls")
+    changes = re.compile(r"/api/v1/(lessons|corrections|blocks)/")
+    page.route(
+        changes, lambda route: route.continue_() if route.request.method == "GET" else route.abort("connectionrefused")
+    )
+    page.get_by_role("button", name="fat", exact=True).click()
+    page.get_by_text("Set-up: ball, stance and aim to compare with later").click()
+    page.get_by_label("Aim").fill("2")
+    page.get_by_role("button", name="Note as it is now").click()
+    page.reload()
+    expect(waits).to_be_visible()
+    page.unroute(changes)
+    place = f"/api/v1/lessons/{lesson}"
+    eventually(lambda: [s["turf"] for s in client.get(f"{place}/shots").json()], ["thin", "fat"])
+    eventually(lambda: [n["aim_deg"] for n in client.get(f"{place}/setups").json()["notes"]], [2.0])
+    expect(waits).to_have_count(0)
+
+
+def test_a_change_refused_after_a_reload_says_why(page: Page, fresh_lesson):
+    page.goto(f"/lessons/{fresh_lesson('Quick refusal')}/baseline")
+    page.route("**/balls", lambda route: route.abort("connectionrefused"))
+    page.get_by_role("button", name="Balls by hand").click()
+    page.get_by_role("button", name="thin", exact=True).click()
+    expect(page.get_by_role("status").get_by_text("Offline.")).to_be_visible()
+    page.unroute("**/balls")
+    problem = {"field": "contact", "message": "This contact is not known."}
+    page.route("**/balls", lambda route: route.fulfill(status=422, json={"errors": [problem]}))
+    page.reload()
+    expect(page.get_by_text(problem["message"])).to_be_visible()
+    page.reload()
+    page.get_by_role("button", name="Balls by hand").wait_for()
+    expect(page.get_by_text(problem["message"])).to_have_count(0)

@@ -106,6 +106,23 @@ class Notice(models.Model):
         ordering = ["-id"]
 
 
+class AnsweredRequest(models.Model):
+    """A change that a browser sent under a key, and the answer it got: see `instavis.accounts.once`.
+
+    ``content`` is a hash of the request; ``status`` is 0 until it is answered.
+    """
+
+    coach = models.ForeignKey(Coach, on_delete=models.CASCADE, related_name="+")
+    key = models.CharField(max_length=64, db_collation="utf8mb4_bin")
+    content = models.CharField(max_length=64)
+    at = models.DateTimeField(db_index=True)
+    status = models.PositiveSmallIntegerField(default=0)
+    answer = models.TextField(default="")
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["coach", "key"], name="a_request_once")]
+
+
 class Link(models.Model):
     """A link that opens one thing to somebody who is not signed in: hashed, expiring, revocable."""
 

@@ -10,6 +10,7 @@ from ninja.openapi.schema import OpenAPISchema
 from instavis.accounts.access import coaches
 from instavis.accounts.account_api import router as account
 from instavis.accounts.api import router as accounts
+from instavis.accounts.once import once
 from instavis.accounts.people_api import door_router as doors
 from instavis.accounts.people_api import router as people
 from instavis.accounts.session_api import router as session
@@ -69,6 +70,7 @@ class Interface(NinjaAPI):
 
 api = Interface(title="Instavis", version="1", auth=coaches, docs_url=None, openapi_url=None, parser=BodyParser())
 errors.install(api)
+api.add_decorator(once, mode="view")
 
 api.add_router("/v1/session", session, tags=["session"])
 api.add_router("/v1/session", account, tags=["session"])

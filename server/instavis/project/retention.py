@@ -7,6 +7,7 @@ from collections.abc import Callable
 from datetime import datetime
 
 from instavis.accounts.models import Academy
+from instavis.accounts.once import delete_old_answers
 from instavis.accounts.people import drop_old_lines
 from instavis.accounts.selectors import students_gone_at
 from instavis.accounts.sessions import drop_ended_sessions
@@ -31,6 +32,7 @@ def _students_gone(now: datetime) -> int:
 
 RULES: dict[str, Callable[[datetime], int]] = {
     "sessions that ended": drop_ended_sessions,
+    "answers to requests": delete_old_answers,
     "files that were not brought in": drop_old_drafts,
     "rows that are known again": drop_old_seen,
     "clips that were not measured": drop_old_clips,

@@ -2,9 +2,10 @@
 import { useMutation, useMutationState, useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 
+import { useChange, type Value } from "./changes";
 import { ask, client, type Schemas } from "./client";
 import { isFollowed } from "./lines";
-import { at, type CorrectionIn, type IntakeBody, type Marks, queries, type Shot } from "./queries";
+import { at, type IntakeBody, type Marks, queries, type Shot } from "./queries";
 
 import { durable, unsavedUnder } from "./unsaved";
 
@@ -36,31 +37,31 @@ export function useTrainingActions(lessonId: number) {
   };
 }
 
+/** Return the stills with one changed as the server will change it. */
+function changed(stills: Schemas["StillOut"][], { id, body }: Value<"changeStill">): Schemas["StillOut"][] {
+  return stills.map((s) => (s.id === id ? { ...s, points: body.points ?? s.points, scale: body.scale ?? s.scale } : s));
+}
+
 /** Everything a lesson's screens change but the marks of its balls. */
 export function useLessonActions(lessonId: number) {
   const cache = useQueryClient();
   const refresh = useRefresh(lessonId);
+  const still = useChange(lessonId, "changeStill", refresh);
   const params = at(lessonId).params;
   return {
-    move: useMutation({
-      mutationFn: (body: Schemas["LessonChange"]) => ask(client.PATCH("/api/v1/lessons/{lesson_id}", { params, body })),
+    move: useChange(lessonId, "move", refresh),
+    rememberStation: useMutation({
+      mutationFn: (station: string) => ask(client.PATCH("/api/v1/lessons/{lesson_id}", { params, body: { station } })),
       onSuccess: refresh,
     }),
+    callBalls: useChange(lessonId, "callBalls", refresh),
     takeBay: useMutation({
       mutationFn: (bay_id: number | null) =>
         ask(client.PUT("/api/v1/lessons/{lesson_id}/bay", { params, body: { bay_id } })),
       onSuccess: () => Promise.all([refresh(), cache.invalidateQueries({ queryKey: ["bays"] })]),
     }),
-    openBlock: useMutation({
-      mutationFn: (body: Schemas["BlockIn"]) =>
-        ask(client.POST("/api/v1/lessons/{lesson_id}/blocks", { params, body })),
-      onSuccess: refresh,
-    }),
-    setConditions: useMutation({
-      mutationFn: (conditions: Record<string, string>) =>
-        ask(client.PUT("/api/v1/lessons/{lesson_id}/conditions", { params, body: { conditions } })),
-      onSuccess: refresh,
-    }),
+    openBlock: useChange(lessonId, "openBlock", refresh),
+    setConditions: useChange(lessonId, "setConditions", refresh),
     // `keepalive`: the request outlives the page that sent it.
     saveIntake: useMutation({
       mutationFn: (body: IntakeBody) =>
@@ -73,11 +74,7 @@ export function useLessonActions(lessonId: number) {
         void refresh();
       },
     }),
-    testBody: useMutation({
-      mutationFn: (results: Record<string, string>) =>
-        ask(client.PUT("/api/v1/lessons/{lesson_id}/body", { params, body: { results } })),
-      onSuccess: refresh,
-    }),
+    testBody: useChange(lessonId, "testBody", refresh),
     grade: useMutation({
       mutationKey: ["grade", lessonId],
       ...durable<Record<string, string>>(`grades-${lessonId}`, (grades) => `grades-${lessonId}-${Object.keys(grades)}`),
@@ -85,38 +82,20 @@ export function useLessonActions(lessonId: number) {
         ask(client.PUT("/api/v1/lessons/{lesson_id}/checks", { params, body: { grades, source } })),
       onSuccess: refresh,
     }),
-    changeRecording: useMutation({
-      mutationFn: ({ id, body }: { id: number; body: Schemas["RecordingChange"] }) =>
-        ask(client.PATCH("/api/v1/recordings/{recording_id}", { params: { path: { recording_id: id } }, body })),
-      onSuccess: refresh,
-    }),
-    changeStill: useMutation({
-      mutationFn: ({ id, body }: { id: number; body: Schemas["StillChange"] }) =>
-        ask(client.PATCH("/api/v1/stills/{still_id}", { params: { path: { still_id: id } }, body })),
+    changeRecording: useChange(lessonId, "changeRecording", refresh),
+    changeStill: {
+      ...still,
       // A quick hand clicks the next landmark before the answer to the last one is here.
-      onMutate: ({ id, body }) =>
+      mutate: (change: Value<"changeStill">) => {
         cache.setQueryData(
           queries.stills(lessonId).queryKey,
-          (old) =>
-            old && {
-              ...old,
-              stills: old.stills.map((s) =>
-                s.id === id ? { ...s, points: body.points ?? s.points, scale: body.scale ?? s.scale } : s,
-              ),
-            },
-        ),
-      onSettled: refresh,
-    }),
-    beginTrial: useMutation({
-      mutationFn: (body: Schemas["TrialIn"]) =>
-        ask(client.POST("/api/v1/lessons/{lesson_id}/trials", { params, body })),
-      onSuccess: refresh,
-    }),
-    endTrial: useMutation({
-      mutationFn: (trial_id: number) =>
-        ask(client.POST("/api/v1/trials/{trial_id}/end", { params: { path: { trial_id } } })),
-      onSuccess: refresh,
-    }),
+          (old) => old && { ...old, stills: changed(old.stills, change) },
+        );
+        still.mutate(change, { onError: refresh });
+      },
+    },
+    beginTrial: useChange(lessonId, "beginTrial", refresh),
+    endTrial: useChange(lessonId, "endTrial", refresh),
     offerScreen: useMutation({
       mutationFn: () => ask(client.POST("/api/v1/lessons/{lesson_id}/screens", { params })),
     }),
@@ -127,56 +106,24 @@ export function useLessonActions(lessonId: number) {
       mutationFn: () => ask(client.POST("/api/v1/lessons/{lesson_id}/judge-anew", { params })),
       onSuccess: refresh,
     }),
-    correct: useMutation({
-      mutationFn: (body: CorrectionIn) => ask(client.POST("/api/v1/lessons/{lesson_id}/corrections", { params, body })),
-      onSuccess: refresh,
-    }),
-    changeCorrection: useMutation({
-      mutationFn: ({ id, body }: { id: number; body: Schemas["CorrectionChange"] }) =>
-        ask(client.PATCH("/api/v1/corrections/{correction_id}", { params: { path: { correction_id: id } }, body })),
-      onSuccess: refresh,
-    }),
+    correct: useChange(lessonId, "correct", refresh),
+    changeCorrection: useChange(lessonId, "changeCorrection", refresh),
     saveTakeHome: useMutation({
       mutationFn: (body: Schemas["TakeHomeIn"]) =>
         ask(client.PUT("/api/v1/lessons/{lesson_id}/take-home", { params, body, keepalive: true })),
       networkMode: "always",
       onSuccess: () => void cache.invalidateQueries({ queryKey: queries.takeHome(lessonId).queryKey }),
     }),
-    addByHand: useMutation({
-      mutationFn: (body: Schemas["BallByHand"]) =>
-        ask(client.POST("/api/v1/lessons/{lesson_id}/balls", { params, body })),
-      onSuccess: refresh,
-    }),
-    claim: useMutation({
-      mutationFn: (body: Schemas["ClaimIn"]) => ask(client.POST("/api/v1/lessons/{lesson_id}/claim", { params, body })),
-      onSuccess: refresh,
-    }),
-    noteSetup: useMutation({
-      mutationFn: (body: Schemas["SetupIn"]) =>
-        ask(client.POST("/api/v1/lessons/{lesson_id}/setups", { params, body })),
-      onSuccess: refresh,
-    }),
-    splitBlock: useMutation({
-      mutationFn: ({ block_id, shot_id }: { block_id: number; shot_id: number }) =>
-        ask(client.POST("/api/v1/blocks/{block_id}/split", { params: { path: { block_id } }, body: { shot_id } })),
-      onSuccess: refresh,
-    }),
-    mergeBlock: useMutation({
-      mutationFn: (block_id: number) =>
-        ask(client.POST("/api/v1/blocks/{block_id}/merge", { params: { path: { block_id } } })),
-      onSuccess: refresh,
-    }),
-    takeRefused: useMutation({
-      mutationFn: (body: Schemas["TakeRefused"]) =>
-        ask(client.POST("/api/v1/lessons/{lesson_id}/refused", { params, body })),
-      onSuccess: refresh,
-    }),
-    leaveRefused: useMutation({
-      mutationFn: ({ bay_id, body }: { bay_id: number; body: Schemas["LeaveRefused"] }) =>
-        ask(client.POST("/api/v1/bays/{bay_id}/refused/leave", { params: { path: { bay_id } }, body })),
-      // It changes the bay, which has no line of its own.
-      onSuccess: () => cache.invalidateQueries({ queryKey: ["lesson", lessonId] }),
-    }),
+    addByHand: useChange(lessonId, "addByHand", refresh),
+    claim: useChange(lessonId, "claim", refresh),
+    noteSetup: useChange(lessonId, "noteSetup", refresh),
+    splitBlock: useChange(lessonId, "splitBlock", refresh),
+    mergeBlock: useChange(lessonId, "mergeBlock", refresh),
+    takeRefused: useChange(lessonId, "takeRefused", refresh),
+    // It changes the bay, which has no line of its own.
+    leaveRefused: useChange(lessonId, "leaveRefused", () =>
+      cache.invalidateQueries({ queryKey: ["lesson", lessonId] }),
+    ),
   };
 }
 
@@ -210,7 +157,6 @@ export function useLeftOver(
 export function useMarkActions(lessonId: number) {
   const cache = useQueryClient();
   const refresh = useRefresh(lessonId);
-  const params = at(lessonId).params;
   const shown = (changed: Shot[]) => {
     const fresh = new Map(changed.map((s) => [s.id, s]));
     cache.setQueryData(queries.shots(lessonId).queryKey, (old) => old?.map((s) => fresh.get(s.id) ?? s));
@@ -223,10 +169,6 @@ export function useMarkActions(lessonId: number) {
         ask(client.PATCH("/api/v1/shots/{shot_id}", { params: { path: { shot_id: id } }, body: marks })),
       onSuccess: (shot) => shown([shot]),
     }),
-    markMany: useMutation({
-      mutationFn: (body: Schemas["MarksOfMany"]) =>
-        ask(client.POST("/api/v1/lessons/{lesson_id}/marks", { params, body })),
-      onSuccess: shown,
-    }),
+    markMany: useChange(lessonId, "markMany", shown),
   };
 }

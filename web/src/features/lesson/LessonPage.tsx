@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
+import { useLeftOverChanges, useWaitingChanges } from "../../api/changes";
 import { useLeftOver, useLessonActions, useMarkActions } from "../../api/deeds";
 import { useLive } from "../../api/live";
 import { type Lesson, queries, type Shot, useSession } from "../../api/queries";
@@ -9,6 +10,7 @@ import type { Units } from "../../shared/format/units";
 import { clickerOf } from "../../shared/format/verdict";
 import { Button } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
+import { savedText } from "../../shared/ui/savedText";
 import { MadeUpGolfer } from "../training/MadeUpGolfer";
 import { Aloud } from "./Aloud";
 import { BallTape } from "./BallTape";
@@ -147,7 +149,7 @@ function Desk({ lesson, shots, stations, station }: DeskProps) {
             <ProgressBar lesson={lesson} stations={stations} here={station.id} />
             <Aloud station={station} />
             <LookAhead lesson={lesson} stations={stations} here={station} />
-            <DeedNotices />
+            <ChangeNotices lessonId={lesson.id} />
             {hint && (
               <aside
                 aria-label={t("What to do here")}
@@ -209,24 +211,27 @@ function Desk({ lesson, shots, stations, station }: DeskProps) {
   );
 }
 
-/** What went wrong with deeds of the lesson's bar and with cutting and joining blocks. */
-function DeedNotices() {
+/** Changes of the lesson that were refused or wait for the connection, where no station says so. */
+function ChangeNotices({ lessonId }: { lessonId: number }) {
   const { move, takeBay, splitBlock, mergeBlock } = useActions();
-  const failed = [move, takeBay, splitBlock, mergeBlock].find((action) => action.isError);
-  if (!failed?.error) return null;
+  const leftOver = useLeftOverChanges(lessonId);
+  const waits = useWaitingChanges(lessonId);
+  const failed = [move, takeBay, splitBlock, mergeBlock, leftOver].find((action) => action.isError);
+  if (!failed?.error && !waits) return null;
   return (
     <div className="px-4 pt-3">
-      <Notice error={failed.error} />
+      {waits && <p role="status">{savedText("offline")}</p>}
+      {failed?.error && <Notice error={failed.error} />}
     </div>
   );
 }
 
 /** The server remembers the station, so that a lesson is resumed where it was left. */
 function RememberedStation({ lesson, station }: { lesson: Lesson; station: string }) {
-  const { mutate } = useActions().move;
+  const { mutate } = useActions().rememberStation;
   // biome-ignore lint/correctness/useExhaustiveDependencies: only when this screen moves; another screen's move must not be taken back
   useEffect(() => {
-    if (lesson.station !== station) mutate({ station });
+    if (lesson.station !== station) mutate(station);
   }, [station, lesson.id]);
   return null;
 }

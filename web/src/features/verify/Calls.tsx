@@ -1,5 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { ask, client } from "../../api/client";
+import { useQuery } from "@tanstack/react-query";
 import { type Proof, queries } from "../../api/queries";
 import { t } from "../../shared/format/language";
 import { KEYS } from "../../shared/format/verdict";
@@ -12,21 +11,15 @@ import { useActions, useDesk } from "../lesson/LessonContext";
 /** Four old and four new, called in an order nobody chose: they tell whether the movement did it. */
 export function Calls({ proof }: { proof: Proof }) {
   const { lesson } = useDesk();
-  const { endTrial } = useActions();
-  const cache = useQueryClient();
+  const { callBalls, endTrial } = useActions();
   const trials = useQuery(queries.trials(lesson.id));
   const running = trials.data?.find((trial) => !trial.ended && trial.next_call !== "");
-  const begin = useMutation({
-    mutationFn: () =>
-      ask(client.POST("/api/v1/lessons/{lesson_id}/calls", { params: { path: { lesson_id: lesson.id } } })),
-    onSuccess: () => cache.invalidateQueries({ queryKey: ["lesson", lesson.id] }),
-  });
   const offered = proof.call_balls && !running && lesson.ended_at === null;
   useWindowKeys((event) => {
     if (event.key !== KEYS.call || event.ctrlKey || event.metaKey || inDialog() || typing(event.target)) return;
-    if (!offered || begin.isPending) return;
+    if (!offered || callBalls.isPending) return;
     event.preventDefault();
-    begin.mutate();
+    callBalls.mutate(null);
   });
   if (running) {
     return (
@@ -48,10 +41,10 @@ export function Calls({ proof }: { proof: Proof }) {
   if (!offered) return null;
   return (
     <>
-      <Button strong keyName={KEYS.call} disabled={begin.isPending} onClick={() => begin.mutate()}>
+      <Button strong keyName={KEYS.call} disabled={callBalls.isPending} onClick={() => callBalls.mutate(null)}>
         {t("Call four old, four new")}
       </Button>
-      {begin.isError && <Notice error={begin.error} />}
+      {callBalls.isError && <Notice error={callBalls.error} />}
     </>
   );
 }
