@@ -320,5 +320,5 @@ def faults_of(page: Page, root: Path) -> list[str]:
 
 def _expected(text: str) -> bool:
     """What the browser itself logs when the server refuses something, or it or its database is away on purpose."""
-    away = ("ERR_CONNECTION", "WebSocket connection", "ERR_EMPTY_RESPONSE", "ERR_INCOMPLETE", f"status of {AWAY}")
-    return any(s in text for s in ("401", "404", "409", "422", *away))
+    away = ("ERR_CONNECTION", "ERR_SOCKET", "WebSocket connection", "ERR_EMPTY_RESPONSE", "ERR_INCOMPLETE")
+    return any(s in text for s in ("401", "404", "409", "422", f"status of {AWAY}", *away))
