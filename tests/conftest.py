@@ -221,7 +221,7 @@ def signed_in_state(browser: Browser, product: Product):
     context = browser.new_context(reduced_motion="reduce", base_url=product.address)
     page = context.new_page()
     page.goto("/")
-    page.get_by_label("User name").fill(HEAD)
+    page.get_by_label("Username").fill(HEAD)
     page.get_by_label("Password").fill(PASSWORD)
     page.get_by_role("button", name="Sign in").click()
     page.get_by_role("heading", name="Students").wait_for()

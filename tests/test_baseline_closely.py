@@ -60,7 +60,7 @@ def test_what_if_by_keyboard_changes_the_flight_and_says_why(baseline: Page, roo
     expect(page.get_by_text(re.compile("^With club path"))).to_be_visible()
     expect(path).not_to_have_attribute("aria-valuetext", before)
     assert faults_of(page, root) == []
-    page.get_by_role("button", name="Back to how it was").click()
+    page.get_by_role("button", name="Reset").click()
     expect(page.get_by_text(re.compile("^Starting from the middle"))).to_be_visible()
 
 
@@ -70,12 +70,12 @@ def test_the_tape_is_filtered_and_only_its_sight_is_drawn(baseline: Page):
     settled(page)
     everything = balls.count()
     assert everything
-    page.get_by_label("Which balls the tape shows").select_option(label="Movement marked")
+    page.get_by_label("Filter balls").select_option(label="Marked")
     expect(balls).not_to_have_count(everything)
-    page.get_by_label("Which balls the tape shows").select_option(label="Set apart")
+    page.get_by_label("Filter balls").select_option(label="Excluded")
     expect(balls).to_have_count(1)
     expect(balls).to_have_accessible_name(re.compile("set apart"))
-    page.get_by_label("Which balls the tape shows").select_option(label="All balls")
+    page.get_by_label("Filter balls").select_option(label="All balls")
     expect(balls).to_have_count(everything)
 
 
@@ -87,7 +87,7 @@ def test_a_wrong_unit_is_doubted_before_anything_is_stored(page: Page):
     page.get_by_role("heading", name="What does Ragna's usual miss do?").wait_for()
     page.keyboard.press("Alt+Digit2")
     upload = {"name": "bare.csv", "mimeType": "text/csv", "buffer": UNITLESS}
-    page.get_by_label("Shot file to bring in").set_input_files(upload)
+    page.get_by_label("Shot file to import").set_input_files(upload)
     sheet = page.get_by_role("dialog")
     sheet.get_by_text("runs against start direction").wait_for(state="detached")
     expect(sheet.get_by_text("only mph makes a middle of 79 plausible")).to_be_visible()
@@ -99,7 +99,7 @@ def test_a_wrong_unit_is_doubted_before_anything_is_stored(page: Page):
     expect(sheet.get_by_text("point opposite ways")).to_be_visible()
     sheet.get_by_label("Sides of Offline").select_option(label="+ is right")
     sheet.get_by_role("button", name="Store 10 balls").click()
-    sheet.get_by_role("button", name="To the pattern").click()
+    sheet.get_by_role("button", name="Show pattern").click()
     expect(page.get_by_role("region", name="Balls").get_by_role("button", name=BALL)).to_have_count(10)
 
 
@@ -113,7 +113,7 @@ def test_two_students_change_over_by_one_touch(page: Page, product):
         client.put(f"/api/v1/lessons/{lesson['id']}/bay", json={"bay_id": bay["id"]}).raise_for_status()
         lessons.append(lesson["id"])
     page.goto(f"/lessons/{lessons[0]}/baseline")
-    turns = page.get_by_role("group", name="Who is hitting")
+    turns = page.get_by_role("group", name="Hitting now")
     expect(turns.get_by_role("button", name="Bodil hits")).to_be_visible()
     turns.get_by_role("button", name="Arne").click()
     expect(turns.get_by_role("button", name="Arne hits")).to_be_visible()

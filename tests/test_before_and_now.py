@@ -33,13 +33,13 @@ def test_two_swings_are_compared_by_keys_and_go_home(page: Page, root):
     expect(page.get_by_label("Before", exact=True)).to_contain_text("Ball 14, baseline")
     now = page.get_by_role("combobox", name="Now")
     expect(now.locator("option:checked")).to_contain_text("Ball 15, done")
-    differs = page.get_by_role("region", name="What differs")
+    differs = page.get_by_role("region", name="Differences")
     expect(differs).to_contain_text("Thrust+3.5 cm+0.1 cm")
     first = changed(page, [0, 0])
 
     page.keyboard.press("1")
     address = changed(page, first)
-    expect(differs.get_by_text("none that can be told")).to_have_count(5)
+    expect(differs.get_by_text("no difference found")).to_have_count(5)
     page.keyboard.press("6")
     impact = changed(page, address)
     for _ in range(3):
@@ -80,7 +80,7 @@ def test_two_swings_are_compared_by_keys_and_go_home(page: Page, root):
     expect(stills).to_have_count(2)
     page.wait_for_function("() => [...document.querySelectorAll('article img')].every((n) => n.naturalWidth === 720)")
     page.goto("/lessons/2/films")
-    page.get_by_role("button", name="Take it off").click()
+    page.get_by_role("button", name="Remove from take-home").click()
     expect(page.get_by_text("On the page home")).to_have_count(0)
 
 
@@ -110,6 +110,6 @@ def test_a_single_film_plays_steps_and_slows_down(page: Page, root):
     page.keyboard.press("Space")
     changed(page, impact)
     page.keyboard.press("Space")
-    expect(page.get_by_role("button", name="Over each other")).to_have_count(0)
+    expect(page.get_by_role("button", name="Overlay")).to_have_count(0)
     assert faults_of(page, root) == []
     page.unroute(films)

@@ -64,7 +64,7 @@ def code_for(page: Page) -> str:
     """What the Bays page says when a bridge is added to the bay."""
     page.goto("/bays")
     bridges = page.get_by_role("region", name="Bridges of North mat")
-    bridges.get_by_role("button", name="Add a bridge").click()
+    bridges.get_by_role("button", name="Add bridge").click()
     return bridges.get_by_role("status").locator("strong").inner_text()
 
 
@@ -72,18 +72,18 @@ def listened_to(page: Page, lesson: int) -> None:
     """Rows that come before the lesson listens are nobody's."""
     page.goto(f"/lessons/{lesson}/baseline")
     with page.expect_response(re.compile(rf"/lessons/{lesson}/bay$")) as taken:
-        page.get_by_label("Balls from").select_option(label="North mat")
+        page.get_by_label("Bay").select_option(label="North mat")
     assert taken.value.ok
 
 
 def columns_said(page: Page, path: str = "") -> None:
     """Look at what the columns are taken for and agree; ``path`` is the header that has to be the path."""
     waits = page.get_by_role("alert").filter(has_text=ROWS_WAIT)
-    waits.get_by_role("button", name="Say what its columns are").click()
+    waits.get_by_role("button", name="Set the columns").click()
     sheet = page.get_by_role("dialog")
     if path:
         expect(sheet.get_by_label(f"What {path} is")).to_have_value("path_deg")
-    sheet.get_by_role("button", name=re.compile("That is right")).click()
+    sheet.get_by_role("button", name=re.compile("Confirm")).click()
     expect(sheet).to_be_hidden()
 
 
@@ -120,7 +120,7 @@ def test_from_a_file_to_the_first_live_ball_and_on_after_a_kill(page: Page, prod
     assert [round(s["path_deg"], 1) for s in shots] == [round(b["path_deg"], 1) for b in outlet.balls]
 
     page.goto("/bays")
-    bridges.get_by_role("listitem").filter(has_text="Bay PC").get_by_role("button", name="End it").click()
+    bridges.get_by_role("listitem").filter(has_text="Bay PC").get_by_role("button", name="Disconnect").click()
     expect(bridges.get_by_text("Bay PC")).to_be_hidden()
 
 
@@ -162,9 +162,9 @@ def test_a_baseline_and_a_proof_by_every_shape(shape, dialect, page: Page, produ
 
     page.goto(f"/lessons/{lesson}/correct")
     page.get_by_role("radio", name="Full").click()
-    page.get_by_role("button", name="Take this correction").click()
+    page.get_by_role("button", name="Start correction").click()
     page.get_by_text("The next ball gets the first verdict.").wait_for()
-    status = page.get_by_role("region", name="Running change").get_by_role("heading")
+    status = page.get_by_role("region", name="Change so far").get_by_role("heading")
     words = {"1": "done", "3": "missed"}
     for number, key in enumerate(WHOLE_PROOF, WHOLE_BASELINE + 1):
         hit(outlet, golfers[key], 1)
@@ -172,7 +172,7 @@ def test_a_baseline_and_a_proof_by_every_shape(shape, dialect, page: Page, produ
         page.keyboard.press(key)
         marked = re.compile(f"^Ball {number},.*movement {words[key]}")
         expect(page.get_by_role("button", name=marked)).to_be_visible()
-    status = page.get_by_role("region", name="Running change").get_by_role("heading")
+    status = page.get_by_role("region", name="Change so far").get_by_role("heading")
     expect(status).to_contain_text("Verified")
     with product.signed_in() as client:
         shots = client.get(f"/api/v1/lessons/{lesson}/shots").json()

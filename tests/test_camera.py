@@ -66,6 +66,6 @@ def test_every_ball_is_filmed_once_and_only_who_agreed(page: Page, product, fres
 
     # An end is an end.
     page.goto("/bays")
-    page.get_by_role("region", name="Cameras").first.get_by_role("button", name="End it").click()
-    expect(phone.get_by_role("heading", name="A camera of the bay")).to_be_visible()
+    page.get_by_role("region", name="Cameras").first.get_by_role("button", name="Disconnect").click()
+    expect(phone.get_by_role("heading", name="Camera for a bay")).to_be_visible()
     context.close()

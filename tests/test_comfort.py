@@ -26,7 +26,7 @@ def test_views_are_clean_in_both_lights_and_fit_fingers_and_a_tablet(page: Page,
     assert page.evaluate(SMALL) == []
     if path.startswith("/lessons/") and not path.endswith("/films"):
         assert page.locator("header").first.bounding_box()["height"] < ONE_ROW
-    page.get_by_role("button", name="Dusk").click()
+    page.get_by_role("button", name="Dark").click()
     assert page.evaluate("document.documentElement.dataset.theme") == "dusk"
     assert faults_of(page, root) == []
     page.set_viewport_size(TABLET)

@@ -30,7 +30,7 @@ def newcomer(browser: Browser, product):
     )
     page = context.new_page()
     page.goto("/")
-    page.get_by_label("User name").fill(told["username"])
+    page.get_by_label("Username").fill(told["username"])
     page.get_by_label("Password").fill(told["password"])
     page.get_by_role("button", name="Sign in").click()
     page.get_by_text("Nobody here yet.").wait_for()
@@ -55,9 +55,9 @@ def test_from_an_empty_academy_to_every_ball_once(newcomer: Page, browser: Brows
     # A bay and its monitor.
     page.get_by_role("link", name="Bays").click()
     page.get_by_label("New bay").fill("Lee side")
-    page.get_by_role("button", name="Add the bay").click()
+    page.get_by_role("button", name="Add bay").click()
     page.get_by_label("New device").fill("Monitor")
-    page.get_by_role("button", name="Issue token").click()
+    page.get_by_role("button", name="Create token").click()
     token = page.locator("code").inner_text()
 
     # A student; the intake goes out by link and is filled on a phone.
@@ -72,7 +72,7 @@ def test_from_an_empty_academy_to_every_ball_once(newcomer: Page, browser: Brows
     phone.get_by_role("heading", name="Before your lesson, Solveig").wait_for()
     assert phone.evaluate("document.documentElement.scrollWidth") <= PHONE["width"]
     assert faults_of(phone, root) == []
-    phone.get_by_role("radiogroup", name="It starts, seen from behind the ball").get_by_role(
+    phone.get_by_role("radiogroup", name="It starts (seen from behind the ball)").get_by_role(
         "radio", name="Left"
     ).click()
     phone.get_by_role("button", name="Knee").click()
@@ -84,16 +84,16 @@ def test_from_an_empty_academy_to_every_ball_once(newcomer: Page, browser: Brows
 
     # Balls came before anybody listened: they wait in the tray and are taken in.
     monitor(product, token, "--count", "3", "--pace", "0", "--seed", "8")
-    page.get_by_label("Balls from").select_option(label="Lee side")
+    page.get_by_label("Bay").select_option(label="Lee side")
     page.keyboard.press("Alt+Digit2")
-    page.get_by_role("button", name="Take them into this lesson").click()
+    page.get_by_role("button", name="Add to this lesson").click()
     expect(tape(page)).to_have_count(3)
 
     # A block with noise, doubles and a lost line.
     monitor(product, token, "--count", "5", "--pace", "0", "--double-every", "2", "--nonsense-every", "2")
     expect(tape(page)).to_have_count(8)
     product.kill_server()
-    expect(page.get_by_text("Line lost, trying again. Balls are kept.")).to_be_visible()
+    expect(page.get_by_text("Connection lost. Reconnecting… Your balls are safe.")).to_be_visible()
     waiting = monitor(product, token, "--count", "4", "--pace", "0", "--seed", "5", wait=False)
     time.sleep(1)
     product.start_server()
@@ -101,20 +101,20 @@ def test_from_an_empty_academy_to_every_ball_once(newcomer: Page, browser: Brows
     expect(tape(page)).to_have_count(12, timeout=20_000)
 
     # A foreign table: decimal commas, letters for sides, units in a row of their own, summary rows.
-    page.get_by_label("Shot file to bring in").set_input_files(str(root / FOREIGN))
+    page.get_by_label("Shot file to import").set_input_files(str(root / FOREIGN))
     sheet = page.get_by_role("dialog")
     expect(sheet.get_by_text("numbers have a decimal comma")).to_be_visible()
     assert faults_of(page, root) == []
     sheet.get_by_role("button", name="Store 14 balls").click()
     expect(sheet.get_by_text("14 balls brought in.")).to_be_visible()
-    sheet.get_by_role("button", name="To the pattern").click()
+    sheet.get_by_role("button", name="Show pattern").click()
     expect(page.get_by_role("region", name="Balls").get_by_text("26", exact=True).first).to_be_visible()
     # The same file again brings nothing.
-    page.get_by_label("Shot file to bring in").set_input_files(str(root / FOREIGN))
+    page.get_by_label("Shot file to import").set_input_files(str(root / FOREIGN))
     expect(page.get_by_text("A file like this was brought in before")).to_be_visible()
     page.get_by_role("button", name="Store 14 balls").click()
     expect(page.get_by_text("0 balls brought in, 14 were here already.")).to_be_visible()
-    page.get_by_role("button", name="To the pattern").click()
+    page.get_by_role("button", name="Show pattern").click()
     lesson = re.search(r"/lessons/(\d+)/", page.url)[1]
     shots = page.evaluate(f"fetch('/api/v1/lessons/{lesson}/shots').then((r) => r.json())")
     assert [s["number"] for s in shots] == list(range(1, 27))
@@ -129,7 +129,7 @@ def test_a_bay_without_a_monitor_three_touches_a_ball(newcomer: Page, root):
     page.get_by_role("heading", name="What does Ulf's usual miss do?").wait_for()
     page.keyboard.press("Alt+Digit2")
     page.get_by_role("button", name="Balls by hand").click()
-    pad = page.get_by_role("region", name="A ball by hand")
+    pad = page.get_by_role("region", name="Add a ball by hand")
     for i in range(9):
         pad.get_by_role("group", name="Started").get_by_role("button", name="left", exact=True).click()
         pad.get_by_role("group", name="Curved").get_by_role("button", name="right", exact=True).click()
@@ -141,10 +141,10 @@ def test_a_bay_without_a_monitor_three_touches_a_ball(newcomer: Page, root):
 
     # Set one apart with a reason, take it back, cut the block and join it again.
     page.keyboard.press("End")
-    page.get_by_label("Set apart because").select_option("Somebody else's ball")
+    page.get_by_label("Reason to exclude").select_option("Somebody else's ball")
     expect(page.get_by_role("button", name=re.compile("^Ball 9,.*set apart: Somebody else's ball"))).to_be_visible()
     page.keyboard.press("z")
     expect(page.get_by_role("button", name=re.compile("set apart"))).to_have_count(0)
     page.get_by_role("button", name="Cut the block before ball 9").click()
-    page.get_by_role("button", name="Join to the block before").click()
+    page.get_by_role("button", name="Merge with previous block").click()
     expect(page.get_by_role("button", name="Cut the block before ball 9")).to_be_visible()

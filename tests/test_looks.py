@@ -29,26 +29,26 @@ def swing_file(tmp_path, seed: int = 4, **severity):
 
 def test_the_body_is_tested_by_keyboard_and_says_what_to_ask_for(page: Page, fresh_lesson, root):
     page.goto(f"/lessons/{fresh_lesson('Hedda Stiffmoor')}/check")
-    body = page.get_by_role("region", name="What this body can do")
-    body.get_by_role("button", name="Test the body").press("Enter")
-    sheet = page.get_by_role("dialog", name="What this body can do")
+    body = page.get_by_role("region", name="Body screen")
+    body.get_by_role("button", name="Start body screen").press("Enter")
+    sheet = page.get_by_role("dialog", name="Body screen")
     expect(sheet).to_contain_text("never through pain")
     # A digit grades the part that has the focus, not the look behind the sheet.
     free = sheet.get_by_role("radiogroup", name="Trail hip, in").get_by_role("radio", name="Free")
     free.focus()
     page.keyboard.press("ArrowRight")
-    expect(sheet.get_by_role("radio", name="Short").first).to_be_focused()
+    expect(sheet.get_by_role("radio", name="Limited").first).to_be_focused()
     page.keyboard.press("2")
     page.keyboard.press("Space")
-    expect(sheet.get_by_role("radio", name="Short").first).to_be_checked()
+    expect(sheet.get_by_role("radio", name="Limited").first).to_be_checked()
     assert faults_of(page, root) == []
     page.keyboard.press("Escape")
     expect(body).to_contain_text("The trail hip turns in little: less turn back is enough for this body.")
-    expect(page.get_by_text("Seen so far")).to_have_count(0)
+    expect(page.get_by_text("Answered so far")).to_have_count(0)
     # Touched again it is taken back.
     body.get_by_role("button", name="Test again").press("Enter")
-    sheet.get_by_role("radio", name="Short").first.press("Space")
-    expect(sheet.get_by_role("radio", name="Short").first).not_to_be_checked()
+    sheet.get_by_role("radio", name="Limited").first.press("Space")
+    expect(sheet.get_by_role("radio", name="Limited").first).not_to_be_checked()
     page.keyboard.press("Escape")
     expect(body).to_contain_text("Five short tests")
 
@@ -65,7 +65,7 @@ def test_looks_are_graded_by_keyboard_alone(page: Page, fresh_lesson, root):
     expect(page.get_by_role("row", name=re.compile(first))).to_be_visible()
     expect(heading).not_to_have_text(first)
     page.get_by_role("radio", name="By view").click()
-    expect(page.get_by_role("region", name="Looks to come")).to_contain_text("Stance width")
+    expect(page.get_by_role("region", name="Next checks")).to_contain_text("Stance width")
     assert faults_of(page, root) == []
     # A grade is taken back by "not seen".
     page.get_by_role("button", name=f"Change {first}").click()
@@ -77,7 +77,7 @@ def test_looks_are_graded_by_keyboard_alone(page: Page, fresh_lesson, root):
 def test_a_look_is_measured_on_a_still_with_the_keyboard(page: Page, product, root):
     page.goto(f"/lessons/{lesson_of(product, 'Wren Stroudley')}/check")
     page.get_by_role("button", name=re.compile("^Pelvis across at impact")).first.click()
-    page.get_by_role("button", name="Measure on a still").click()
+    page.get_by_role("button", name="Measure on a picture").click()
     sheet = page.get_by_role("dialog")
     picture = sheet.get_by_role("application")
     for name in ("lead hip", "trail hip"):
@@ -99,10 +99,10 @@ def test_a_look_is_measured_on_a_still_with_the_keyboard(page: Page, product, ro
 
 def test_what_is_no_picture_is_said_and_the_guide_goes_on(page: Page, fresh_lesson, tmp_path):
     page.goto(f"/lessons/{fresh_lesson('Sunniva Holt')}/check")
-    page.get_by_role("radio", name="Order of the swing").click()
+    page.get_by_role("radio", name="By moment of the swing").click()
     for _ in range(9):
         page.keyboard.press(".")
-    page.get_by_role("button", name="Measure on a still").click()
+    page.get_by_role("button", name="Measure on a picture").click()
     sheet = page.get_by_role("dialog")
     broken = tmp_path / "broken.png"
     broken.write_bytes(b"\x89PNG\r\n\x1a\n nothing")
@@ -154,14 +154,14 @@ def test_belt_and_mat_follow_the_bays_balls(page: Page, product, fresh_lesson):
 def test_the_cause_board_compares_rivals_tells_its_history_and_prints(page: Page, product, root):
     lesson = lesson_of(product, "Jorun Aldwhistle")
     page.goto(f"/lessons/{lesson}/cause")
-    expect(page.get_by_text("It would be refuted by")).to_be_visible()
-    page.get_by_role("radio", name="Against a rival").click()
-    expect(page.get_by_text("What tells them apart:")).to_be_visible()
-    page.get_by_role("radio", name="How it came about").click()
-    expect(page.get_by_text("Before any look, from balls and words")).to_be_visible()
+    expect(page.get_by_text("You'd rule it out if you saw")).to_be_visible()
+    page.get_by_role("radio", name="Compare two causes").click()
+    expect(page.get_by_text("Checks that separate them:")).to_be_visible()
+    page.get_by_role("radio", name="History").click()
+    expect(page.get_by_text("Before any check, from balls and words")).to_be_visible()
     expect(page.get_by_text("After the first look")).to_be_visible()
     assert faults_of(page, root) == []
-    page.get_by_role("link", name="A page for the student").click()
+    page.get_by_role("link", name="Explain to student").click()
     expect(page.get_by_role("heading", name="Why the ball does what it does")).to_be_visible()
     expect(page.get_by_role("main")).to_contain_text("Early extension")
     assert faults_of(page, root) == []
@@ -180,6 +180,6 @@ def test_the_head_coach_changes_the_knowledge_and_goes_back(page: Page, root):
     page.get_by_role("button", name=re.compile("Keep as version")).click()
     page.get_by_role("radio", name="Versions").click()
     expect(page.get_by_text("Rare here.")).to_be_visible()
-    page.get_by_role("button", name="Back to what ships").click()
+    page.get_by_role("button", name="Restore default").click()
     page.get_by_role("button", name=re.compile("Keep as version")).click()
-    expect(page.get_by_text("Everything as it ships.").first).to_be_visible()
+    expect(page.get_by_text("Everything as shipped.").first).to_be_visible()

@@ -39,16 +39,16 @@ def somebody(browser: Browser, product):
 def invited(page: Page, name: str, role: str) -> str:
     """The link that the head coach hands over."""
     settled(page)
-    page.get_by_label("Their name").fill(name)
+    page.get_by_label("Name").fill(name)
     page.get_by_role("radio", name=role, exact=True).click()
-    page.get_by_role("button", name="Make a link").click()
-    page.get_by_role("button", name=f"Take back the invitation of {name}").wait_for()
+    page.get_by_role("button", name="Create link").click()
+    page.get_by_role("button", name=f"Revoke the invitation of {name}").wait_for()
     return page.locator("code").inner_text()
 
 
 def come_in(page: Page, link: str, username: str, password: str = GOOD) -> None:
     page.goto(link)
-    page.get_by_label("User name").fill(username)
+    page.get_by_label("Username").fill(username)
     page.get_by_label("Password").fill(password)
     page.keyboard.press("Enter")
 
@@ -99,8 +99,8 @@ def test_a_week_of_people(page: Page, somebody, root):
     settled(coach)  # sections that come in above would move the button from under the pointer
     coach.get_by_label("Old password").fill(GOOD)
     coach.get_by_label("New password, at least ten characters").fill(OTHER)
-    coach.get_by_role("button", name="Change it").click()
-    expect(coach.get_by_text("Changed. Other devices have to sign in anew.")).to_be_visible()
+    coach.get_by_role("button", name="Change password").click()
+    expect(coach.get_by_text("Password changed. Other devices must sign in again.")).to_be_visible()
     assert faults_of(coach, root) == []
     head.reload()
     head.get_by_role("button", name="New password for Petra Hatch").click()
@@ -141,12 +141,12 @@ def with_passkeys(page: Page) -> None:
 
 def sign_out(page: Page) -> None:
     page.get_by_role("button", name="Sign out", exact=True).first.click()
-    page.get_by_label("User name").wait_for()
+    page.get_by_label("Username").wait_for()
 
 
 def sign_in(page: Page, username: str, password: str) -> None:
     page.goto("/")
-    page.get_by_label("User name").fill(username)
+    page.get_by_label("Username").fill(username)
     page.get_by_label("Password").fill(password)
     page.keyboard.press("Enter")
 
@@ -165,40 +165,40 @@ def test_a_phone_that_is_both_key_and_lost(page: Page, somebody, product, root):
     come_in(nell, link.replace("127.0.0.1", "localhost"), "nell")
     nell.get_by_role("heading", name="Students").wait_for()
     nell.goto(f"http://localhost:{product.port}/me")
-    nell.get_by_role("button", name="Set up an authenticator app").click()
+    nell.get_by_role("button", name="Set up authenticator app").click()
     secret = nell.locator("form code").inner_text()
-    nell.get_by_label("The code it shows now").fill("000000")
+    nell.get_by_label("Current code").fill("000000")
     nell.get_by_role("button", name="Use this app").click()
     expect(nell.get_by_text("This code does not fit.")).to_be_visible()
-    nell.get_by_label("The code it shows now").fill(code_of(secret))
+    nell.get_by_label("Current code").fill(code_of(secret))
     nell.keyboard.press("Enter")
     codes = nell.get_by_role("status").get_by_role("listitem")
     expect(codes).to_have_count(10)
     recovery = codes.nth(3).inner_text()
     assert faults_of(nell, root) == []
-    nell.get_by_role("button", name="I have kept them").click()
+    nell.get_by_role("button", name="I have saved them").click()
     nell.get_by_label(re.compile("^Name of a new passkey")).fill("Work laptop")
     nell.get_by_role("button", name="Add a passkey").click()
     expect(nell.get_by_text(re.compile("^Passkey Work laptop, added"))).to_be_visible()
 
     sign_out(nell)
-    nell.get_by_role("button", name="Come in by passkey").click()
+    nell.get_by_role("button", name="Sign in with passkey").click()
     nell.get_by_role("heading", name="Students").wait_for()
     sign_out(nell)
-    nell.get_by_label("User name").fill("nell")
+    nell.get_by_label("Username").fill("nell")
     nell.get_by_label("Password").fill(GOOD)
     nell.keyboard.press("Enter")
-    nell.get_by_label("Code of your app, or a recovery code").fill("111111")
+    nell.get_by_label("Code from your app, or a recovery code").fill("111111")
     nell.keyboard.press("Enter")
     expect(nell.get_by_text("This code does not fit, or it was used already.")).to_be_visible()
     assert faults_of(nell, root) == []
-    nell.get_by_role("button", name="Come in by passkey").click()
+    nell.get_by_role("button", name="Sign in with passkey").click()
     nell.get_by_role("heading", name="Students").wait_for()
 
     # The phone is gone: a code from paper opens another browser, where the first one is seen and ended.
     other = somebody()
     sign_in(other, "nell", GOOD)
-    other.get_by_label("Code of your app, or a recovery code").fill(recovery)
+    other.get_by_label("Code from your app, or a recovery code").fill(recovery)
     other.keyboard.press("Enter")
     other.get_by_role("link", name=re.compile("^Nell Sedge")).click()
     expect(other.get_by_text("9 recovery codes left for a lost phone")).to_be_visible()

@@ -75,7 +75,7 @@ def test_a_robot_walks_the_lesson_without_waiting(page: Page, product, lesson_of
     station(page, 5)
 
     # Correct: taken by two clicks of one hand.
-    page.get_by_role("button", name="Take this correction").dblclick()
+    page.get_by_role("button", name="Start correction").dblclick()
     page.get_by_text("The next ball gets the first verdict.").wait_for()
     product.hit("North mat", *NEW_MOVE, count=len(MARKS))
     page.get_by_text(f"{len(MARKS) - 1} balls wait for your mark.").wait_for()  # and the last is asked for
@@ -84,7 +84,7 @@ def test_a_robot_walks_the_lesson_without_waiting(page: Page, product, lesson_of
     tap(page, "a", *MARKS, "Alt+Digit7")
 
     # Take home: a word, and away.
-    page.get_by_label("A word to the student").fill("Slow and small.")
+    page.get_by_label("Note to the student").fill("Slow and small.")
     tap(page, "Alt+Digit1")
 
     eventually(lambda: sorted(answers(product, lesson)["contact"]), sorted(name.lower() for name in CONTACT))
@@ -145,11 +145,11 @@ def test_going_back_through_the_stations_finds_each_as_it_was_left(page: Page, l
     row = page.get_by_role("row", name=re.compile(re.escape(look)))
     expect(row).to_be_visible()
     station(page, 7)
-    page.get_by_label("A word to the student").fill("Slow and small.")
+    page.get_by_label("Note to the student").fill("Slow and small.")
     for _ in range(2):
         page.go_back()
     expect(page.get_by_role("button", name="Thin", exact=True)).to_have_attribute("aria-pressed", "true")
     page.go_forward()
     expect(row).to_be_visible()
     page.go_forward()
-    expect(page.get_by_label("A word to the student")).to_have_value("Slow and small.")
+    expect(page.get_by_label("Note to the student")).to_have_value("Slow and small.")

@@ -159,7 +159,7 @@ def test_a_second_machine_shows_the_same_and_ends_with_the_session(browser, prod
     login = product.facts["logins"][1]
     until(lambda: is_alive(second_machine))
     page.goto("/")
-    page.get_by_label("User name").fill(login["username"])
+    page.get_by_label("Username").fill(login["username"])
     page.get_by_label("Password").fill(login["password"])
     page.get_by_role("button", name="Sign in").click()
     page.get_by_role("heading", name="Students").wait_for()

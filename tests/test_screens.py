@@ -19,7 +19,7 @@ def test_a_wrong_password_is_told_and_the_right_one_works(browser: Browser, prod
     context = browser.new_context(reduced_motion="reduce", base_url=product.address)
     page = context.new_page()
     page.goto("/lessons/2/prove")
-    page.get_by_label("User name").fill("bram")
+    page.get_by_label("Username").fill("bram")
     page.get_by_label("Password").fill("not it at all")
     page.get_by_role("button", name="Sign in").click()
     expect(page.get_by_role("alert")).to_contain_text("User name or password is not right.")
@@ -46,7 +46,7 @@ def test_a_token_is_shown_once_works_and_can_be_revoked(page: Page, product):
     page.goto("/bays")
     card = page.locator("section").filter(has_text="South mat")
     card.get_by_label("New device").fill("Second monitor")
-    card.get_by_role("button", name="Issue token").click()
+    card.get_by_role("button", name="Create token").click()
     token = card.locator("code").inner_text()
     assert token.startswith("iv_")
     product.facts["tokens"]["spare"] = token
@@ -70,7 +70,7 @@ def test_two_screens_of_one_lesson_stay_in_step(page: Page, browser: Browser, pr
     # The belt saw it missed: the coach overrules it, and takes that back.
     page.keyboard.press("1")
     expect(other.get_by_role("button", name=re.compile("^Ball 23,.*movement done"))).to_be_visible()
-    expect(other.get_by_text("You saw it otherwise, and your mark counts.")).to_be_visible()
+    expect(other.get_by_text("You judged it differently. Your mark counts.")).to_be_visible()
     page.keyboard.press("z")
     expect(other.get_by_role("button", name=re.compile("^Ball 23,.*movement missed"))).to_be_visible()
     other_context.close()
@@ -100,7 +100,7 @@ def test_choosing_balls_on_the_tape_changes_what_is_read(page: Page):
     balls = page.get_by_role("button", name=BALL)
     balls.nth(1).click()
     balls.nth(6).click(modifiers=["Shift"])
-    expect(page.get_by_role("heading", name="The chosen balls")).to_be_visible()
+    expect(page.get_by_role("heading", name="The selected balls")).to_be_visible()
     expect(page.get_by_role("table", name=re.compile("Middle of 6 clean balls"))).to_be_visible()
     page.keyboard.press("Escape")
     expect(page.get_by_role("heading", name="The pattern")).to_be_visible()
@@ -124,7 +124,7 @@ def test_a_gate_the_wrong_way_round_is_refused_in_words(page: Page):
     page.get_by_role("radio", name="Gate").click()
     page.get_by_label(re.compile("^From")).fill("9")
     page.get_by_label(re.compile("^To ")).fill("-9")
-    page.get_by_role("button", name="Take this correction").click()
+    page.get_by_role("button", name="Start correction").click()
     expect(page.get_by_role("alert")).to_contain_text("the lower number first")
 
 
@@ -173,7 +173,7 @@ def test_pictures_and_tables_of_a_station_are_kept_as_files(page: Page, tmp_path
     assert "data:font/woff2;base64," in drawn
     page.keyboard.press("Escape")
     page.goto("/lessons/2/cause")
-    leader = page.get_by_role("region", name="The cause board").locator("ol button").first.inner_text().splitlines()[0]
+    leader = page.get_by_role("region", name="Cause board").locator("ol button").first.inner_text().splitlines()[0]
     page.keyboard.press("k")
     with page.expect_download() as coming:
         sheet.get_by_role("button", name="The cause board as SVG").click()
@@ -196,10 +196,10 @@ def test_pictures_and_tables_of_a_station_are_kept_as_files(page: Page, tmp_path
 
 def test_the_tape_folds_and_stays_so(page: Page):
     page.goto("/lessons/2/prove")
-    page.get_by_role("button", name="Fold", exact=True).click()
+    page.get_by_role("button", name="Collapse", exact=True).click()
     expect(page.get_by_role("button", name=BALL)).to_have_count(0)
     page.reload()
-    page.get_by_role("button", name="Unfold the tape").click()
+    page.get_by_role("button", name="Expand the tape").click()
     expect(page.get_by_role("button", name=BALL).first).to_be_visible()
 
 

@@ -66,20 +66,20 @@ def test_the_coach_rewords_a_part_and_takes_it_back(page: Page, taught, root):
     page.get_by_role("button", name="Reword How it is faked").click()
     words = page.get_by_role("textbox", name="How it is faked, a line a sentence")
     words.fill("You lean on the wall.\nThe knees do it.")
-    page.get_by_role("button", name="Keep", exact=True).click()
+    page.get_by_role("button", name="Save", exact=True).click()
     expect(page.get_by_text("The knees do it.")).to_be_visible()
-    expect(page.get_by_text("in your words")).to_be_visible()
+    expect(page.get_by_text("edited")).to_be_visible()
     page.reload()
     expect(page.get_by_text("You lean on the wall.")).to_be_visible()
     page.get_by_role("button", name="Reword How it is faked").click()
     assert faults_of(page, root) == []
-    page.get_by_role("button", name="Back to the proposed words").click()
+    page.get_by_role("button", name="Restore proposed text").click()
     expect(page.get_by_text("You lean on the wall.")).to_have_count(0)
     page.get_by_role("button", name="Reword Expect at first").click()
-    page.get_by_role("button", name="Leave this part out").click()
+    page.get_by_role("button", name="Leave out").click()
     expect(page.get_by_text("“Expect at first” is left out.")).to_be_visible()
-    page.get_by_role("button", name="Bring it back").click()
-    expect(page.get_by_role("heading", name="Expect at first")).to_be_visible()
+    page.get_by_role("button", name="Restore").click()
+    expect(page.get_by_role("heading", name="At first you may see")).to_be_visible()
 
 
 def test_a_practice_day_is_moved_by_arrows_and_by_dragging(page: Page, taught):
@@ -113,16 +113,16 @@ def test_a_practice_day_is_moved_by_arrows_and_by_dragging(page: Page, taught):
 
 def test_a_link_is_made_opened_and_ended(page: Page, phone: Page, taught, root):
     page.goto(f"/lessons/{taught('Siv Orrincote')}/take-home")
-    page.get_by_role("button", name="Make a link").click()
+    page.get_by_role("button", name="Create link").click()
     address = (
-        page.get_by_role("region", name="Sending it home").get_by_role("link", name=re.compile("^http")).inner_text()
+        page.get_by_role("region", name="Send home").get_by_role("link", name=re.compile("^http")).inner_text()
     )
     assert faults_of(page, root) == []
     phone.goto(address)
     expect(phone.get_by_role("heading", name="Siv, bar stool")).to_be_visible()
     assert "Orrincote" not in phone.content()
-    page.get_by_role("button", name="End the link").click()
-    expect(page.get_by_role("button", name="Make a link")).to_be_visible()
+    page.get_by_role("button", name="Delete link").click()
+    expect(page.get_by_role("button", name="Create link")).to_be_visible()
     phone.reload()
     expect(phone.get_by_role("alert")).to_contain_text("This page has ended")
 
@@ -140,16 +140,16 @@ def test_practice_goes_through_a_lost_line_and_comes_in_once(phone: Page, produc
     phone.get_by_role("button", name="Nothing hurts, start").wait_for()
     phone.context.set_offline(True)
     phone.get_by_role("button", name="Nothing hurts, start").click()
-    for name in ("Felt it", "Felt it", "Did not", "Felt it"):
+    for name in ("Felt it", "Felt it", "Did not feel it", "Felt it"):
         phone.get_by_role("button", name=name).click()
-    phone.get_by_role("button", name="Take the last back").click()
+    phone.get_by_role("button", name="Undo last").click()
     expect(phone.get_by_label("Counting")).to_contain_text("3 of 30")
     # Closed and opened again without a line: nothing is lost.
     phone.reload()
     expect(phone.get_by_label("Counting")).to_contain_text("3 of 30")
     phone.get_by_text("Balls", exact=True).click()
     phone.get_by_role("radio", name="Solid").click()
-    phone.get_by_role("button", name="Keep this ball").click()
+    phone.get_by_role("button", name="Save this ball").click()
     assert faults_of(phone, root) == []
     phone.get_by_role("button", name="Done for today").click()
     expect(phone.get_by_role("status").last).to_contain_text("1 practice kept on this phone")
@@ -202,9 +202,9 @@ def test_pain_stops_the_practice_and_says_why_until_the_coach_lifts_it(phone: Pa
     page.goto("/day")
     expect(page.get_by_role("region", name="Still open")).to_contain_text("Practice paused for pain (knee)")
     page.goto(f"/lessons/{lesson}/take-home")
-    page.get_by_role("button", name="Lift the pause").click()
-    expect(page.get_by_role("button", name="Lift the pause")).to_have_count(0)
-    expect(page.get_by_role("region", name="Practised").get_by_role("listitem")).to_contain_text("pain: knee")
+    page.get_by_role("button", name="Resume plan").click()
+    expect(page.get_by_role("button", name="Resume plan")).to_have_count(0)
+    expect(page.get_by_role("region", name="Practice").get_by_role("listitem")).to_contain_text("pain: knee")
     phone.reload()
     expect(phone.get_by_role("button", name="Nothing hurts, start")).to_be_visible()
 
@@ -214,10 +214,10 @@ def test_the_phone_shows_plan_and_page_and_moves_a_day(phone: Page, product, tau
     phone.get_by_role("radio", name="Plan").click()
     day = phone.get_by_role("listitem").first
     before = day.inner_text()
-    day.get_by_role("button", name=re.compile("A day later")).click()
+    day.get_by_role("button", name=re.compile("One day later")).click()
     expect(day).not_to_have_text(before)
     assert faults_of(phone, root) == []
-    phone.get_by_role("radio", name="The page").click()
+    phone.get_by_role("radio", name="Page").click()
     expect(phone.get_by_role("heading", name="What is proven, and what is not")).to_be_visible()
     assert faults_of(phone, root) == []
 
@@ -229,14 +229,14 @@ def test_the_phone_shows_plan_and_page_and_moves_a_day(phone: Page, product, tau
 def test_the_record_of_three_lessons_tells_keeping_from_losing(page: Page, root, student, alarm, words):
     page.goto("/")
     page.get_by_role("link", name=student, exact=True).click()
-    page.get_by_role("heading", name="What was suspected, tried, proven, refuted").wait_for()
+    page.get_by_role("heading", name="Suspected, tried, proven, refuted").wait_for()
     main = page.get_by_role("main")
     for word in words:
         expect(main).to_contain_text(word)
     expect(page.get_by_role("alert")).to_have_count(1 if alarm else 0)
     if alarm:
         expect(page.get_by_role("alert")).to_contain_text(alarm)
-    page.get_by_text("The numbers", exact=True).click()
+    page.get_by_text("Numbers", exact=True).click()
     expect(page.get_by_role("table", name=re.compile("by lesson"))).to_be_visible()
     assert faults_of(page, root) == []
 
@@ -261,7 +261,7 @@ def test_day_and_outcomes_are_read_at_a_glance(page: Page, root):
     visit = page.get_by_role("listitem").filter(has_text="Lasse Corrigall")
     expect(visit.first).to_contain_text("Cold test: the first ten balls")
     assert faults_of(page, root) == []
-    page.get_by_role("button", name="Day after").click()
+    page.get_by_role("button", name="Next day").click()
     expect(page.get_by_text("Nobody is expected.")).to_be_visible()
     page.get_by_role("link", name="Outcomes", exact=True).click()
     row = page.get_by_role("row", name=re.compile("Early extension.*Bar stool"))

@@ -73,7 +73,7 @@ def under_proof(page: Page, product):
         station(page, 5)
         page.get_by_role("radio", name="Full").focus()
         page.keyboard.press("Space")
-        press(page, "button", "Take this correction")
+        press(page, "button", "Start correction")
         page.get_by_text("The next ball gets the first verdict.").wait_for()
         return student
 
@@ -97,7 +97,7 @@ def mark(page: Page, first: int, keys: str) -> None:
 
 
 def status(page: Page):
-    return page.get_by_role("region", name="Running change").get_by_role("heading")
+    return page.get_by_role("region", name="Change so far").get_by_role("heading")
 
 
 def test_who_learns_is_verified_and_the_students_screen_follows(page: Page, browser, product, under_proof, root):
@@ -116,14 +116,14 @@ def test_who_learns_is_verified_and_the_students_screen_follows(page: Page, brow
     mat = context.new_page()
     mat.goto("/mat")
     mat.get_by_label("Code").fill("000")
-    expect(mat.get_by_role("button", name="Show it")).to_be_disabled()
+    expect(mat.get_by_role("button", name="Connect")).to_be_disabled()
     mat.get_by_label("Code").fill(code)
     mat.keyboard.press("Enter")
     expect(mat.get_by_text("made", exact=True)).to_be_visible()
     assert faults_of(mat, root) == []
     # The figures are as tall as a thumbnail needs: a tenth of the screen each.
     assert mat.get_by_text("made", exact=True).bounding_box()["height"] >= 80
-    press(page, "button", "Close all second screens")
+    press(page, "button", "Disconnect all screens")
     expect(mat.get_by_text("This screen was closed")).to_be_visible()
     context.close()
 
@@ -168,7 +168,7 @@ def test_who_was_misjudged_is_not_supported_and_the_next_step_is_named(page: Pag
     student.hits(24)
     mark(page, 15, "113" * 8)
     expect(status(page)).to_contain_text("Not supported")
-    press(page, "button", "Close it, re-rank the causes")
+    press(page, "button", "Close, re-rank causes")
     expect(page.get_by_role("heading", name="Early extension: not supported.")).to_be_visible()
     expect(page.get_by_role("link", name=re.compile("^Next correction: "))).to_be_visible()
     assert faults_of(page, root) == []

@@ -51,7 +51,7 @@ def test_a_practice_lesson_by_keyboard(page: Page, product, root):
     # Correct and prove: hit, watch, mark.
     station(page, 5)
     choose(page, "Full")
-    press(page, "button", "Take this correction")
+    press(page, "button", "Start correction")
     page.get_by_text("The next ball gets the first verdict.").wait_for()
     for number in range(12, 12 + MARKED):
         page.keyboard.press("h")
@@ -61,8 +61,8 @@ def test_a_practice_lesson_by_keyboard(page: Page, product, root):
 
     # The end tells; nobody else hears of it.
     station(page, 7)
-    press(page, "button", "End it and hear what it was")
-    expect(golfer.get_by_role("heading", name="What it was")).to_be_focused()
+    press(page, "button", "End lesson and reveal the fault")
+    expect(golfer.get_by_role("heading", name="Result")).to_be_focused()
     expect(golfer.get_by_text(re.compile(f"^{11 + MARKED} balls$"))).to_be_visible()
     expect(golfer.get_by_text(re.compile("it was the one that led|the golfer had none of it"))).to_be_visible()
     name = page.get_by_role("heading", level=1).inner_text()

@@ -40,7 +40,7 @@ def arc_minutes(pixels: float, across: int) -> float:
 def test_prove_is_read_from_three_metres(page: Page, wall):
     page.set_viewport_size(wall)
     page.goto("/lessons/2/prove")
-    page.get_by_role("region", name="Running change").wait_for()
+    page.get_by_role("region", name="Change so far").wait_for()
     settled(page)
     needed = page.evaluate(SIZES, BETWEEN_BALLS)
     assert len(needed) >= 7

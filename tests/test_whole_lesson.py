@@ -21,7 +21,7 @@ def test_a_whole_lesson_by_keyboard(page: Page, product):
     page.get_by_role("dialog").wait_for()
     tab_to(page, "textbox", "Name")
     page.keyboard.type(STUDENT)
-    tab_to(page, "spinbutton", "Handicap (empty: not known)")
+    tab_to(page, "spinbutton", "Handicap (empty if unknown)")
     page.keyboard.type("12")
     page.keyboard.press("Enter")
 
@@ -38,7 +38,7 @@ def test_a_whole_lesson_by_keyboard(page: Page, product):
     expect(page.get_by_text("Saved", exact=True)).to_be_visible()
 
     # Baseline: listen to the bay, let the golfer hit.
-    bay = page.get_by_label("Balls from")
+    bay = page.get_by_label("Bay")
     bay.focus()
     bay.select_option(label="North mat")
     expect(bay.locator("option:checked")).to_have_text("North mat")  # shown once the server has it
@@ -51,7 +51,7 @@ def test_a_whole_lesson_by_keyboard(page: Page, product):
     # Check: the most telling look comes first; grade looks until the seat line is asked for.
     station(page, 3)
     heading = page.get_by_role("heading", name="Seat line")
-    to_come = page.get_by_role("region", name="Looks to come").get_by_role("button", name=re.compile("^Seat line"))
+    to_come = page.get_by_role("region", name="Next checks").get_by_role("button", name=re.compile("^Seat line"))
     heading.or_(to_come).first.wait_for()
     if not heading.count():  # these balls may ask for it first
         to_come.click()
@@ -66,7 +66,7 @@ def test_a_whole_lesson_by_keyboard(page: Page, product):
     # Correct: take the first candidate at full speed.
     station(page, 5)
     page.get_by_role("radio", name="Full").click()
-    press(page, "button", "Take this correction")
+    press(page, "button", "Start correction")
 
     # Prove: balls come live, one key marks each.
     page.get_by_text("The next ball gets the first verdict.").wait_for()
@@ -81,7 +81,7 @@ def test_a_whole_lesson_by_keyboard(page: Page, product):
         page.keyboard.press("1")
         expect(page.get_by_role("button", name=re.compile(f"^Ball {number},.*movement done"))).to_be_visible()
     page.keyboard.press("Escape")
-    status = page.get_by_role("region", name="Running change").get_by_role("heading")
+    status = page.get_by_role("region", name="Change so far").get_by_role("heading")
     # Every ball changed and every ball was made: four old and four new tell what did it.
     expect(status).to_contain_text("Supported")
     page.keyboard.press("c")
@@ -99,14 +99,14 @@ def test_a_whole_lesson_by_keyboard(page: Page, product):
     page.keyboard.press("z")
     expect(page.get_by_role("button", name=re.compile("^Ball 26,.*movement done"))).to_be_visible()
     page.reload()
-    expect(page.get_by_role("region", name="Running change").get_by_role("heading")).to_contain_text("Verified")
+    expect(page.get_by_role("region", name="Change so far").get_by_role("heading")).to_contain_text("Verified")
     page.keyboard.press("?")
     expect(page.get_by_role("dialog", name="Keys")).to_be_visible()
     page.keyboard.press("Escape")
 
     # Take home.
     station(page, 7)
-    tab_to(page, "textbox", "A word to the student")
+    tab_to(page, "textbox", "Note to the student")
     page.keyboard.type("Slow and small.")
     article = page.get_by_role("article")
     expect(article).to_contain_text("Slow and small.")

@@ -101,7 +101,7 @@ export function Frame({ ready }: { ready: () => void }) {
           {session.data.notices > 0 && (
             <span className="ml-2 rounded-sm bg-straw px-1.5 font-semibold text-[#1e2a32]">
               {session.data.notices}
-              <span className="sr-only"> {t("notices of your account")}</span>
+              <span className="sr-only"> {t("account notices")}</span>
             </span>
           )}
         </NavLink>
@@ -128,14 +128,12 @@ function FactorFirst({ light, shut, onLeave }: { light: Light; shut: boolean; on
       </header>
       <Callout as="div" role="status" tone={shut ? "clay" : "moss"} className="mx-auto mt-4 max-w-[70rem]">
         {shut ? (
-          t(
-            "This academy asks everybody for a second factor. Set one up here, or sign out and come in by the one you have.",
-          )
+          t("This academy requires a second factor. Set one up here, or sign out and sign in with the one you have.")
         ) : (
           <div className="flex flex-wrap items-center justify-between gap-3">
-            {t("Done. Keep the recovery codes before you go on.")}
+            {t("Done. Save your recovery codes before you continue.")}
             <Button strong onClick={onLeave}>
-              {t("Go on")}
+              {t("Continue")}
             </Button>
           </div>
         )}

@@ -7,10 +7,10 @@ export function NotLoaded() {
     <main className="mx-auto w-full max-w-prose px-6 py-10">
       <h1 className="mb-2 text-2xl font-bold">{t("This page could not be shown")}</h1>
       <p className="mb-4 text-soft">
-        {t("The server cannot be reached, or Instavis was renewed since this window was opened. Nothing is lost.")}
+        {t("We can't reach the server, or Instavis was updated while this window was open. Nothing is lost.")}
       </p>
       <Button strong onClick={() => window.location.reload()}>
-        {t("Load it again")}
+        {t("Reload")}
       </Button>
     </main>
   );

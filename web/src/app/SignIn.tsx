@@ -25,13 +25,13 @@ export function SignIn({ problem }: { problem: Error }) {
           <Wordmark /> {t("Instavis")}
         </h1>
         <p className="mt-2 text-lg text-soft">
-          {t("From what club and ball did to what the pivot did, and back again.")}
+          {t("See what the pivot did behind every number, and check that the change is real.")}
         </p>
       </div>
       {ways ? (
         <>
           <SecondStep ways={ways} onIn={onIn} />
-          <Quiet onClick={() => setWays(null)}>{t("Back to signing in")}</Quiet>
+          <Quiet onClick={() => setWays(null)}>{t("Back to sign-in")}</Quiet>
         </>
       ) : lost ? (
         <LostPassword onBack={() => setLost(false)} />
@@ -55,7 +55,7 @@ function FirstStep({ onIn, onMore, onLost }: FirstProps) {
   return (
     <div className="flex flex-col gap-4">
       <DoorForm says={t("Sign in")} busy={enter.isPending} error={enter.error} onSend={() => enter.mutate()}>
-        <TextField label={t("User name")} value={username} onChange={setUsername} autoComplete="username" required />
+        <TextField label={t("Username")} value={username} onChange={setUsername} autoComplete="username" required />
         <TextField
           label={t("Password")}
           type="password"
@@ -66,7 +66,7 @@ function FirstStep({ onIn, onMore, onLost }: FirstProps) {
         />
       </DoorForm>
       <ByPasskey onIn={onIn} />
-      <Quiet onClick={onLost}>{t("Password lost?")}</Quiet>
+      <Quiet onClick={onLost}>{t("Forgot your password?")}</Quiet>
     </div>
   );
 }

@@ -29,9 +29,9 @@ describe("one's own page", () => {
   it("asks whether it is you before something changes by which you are known, and then does it", async () => {
     const guarded = new Refusal(403, "confirm", "Show first that it is you.");
     await opened("/me", { "POST /api/v1/session/app": guarded, "POST /api/v1/session/confirmed": {} });
-    fireEvent.click(await screen.findByRole("button", { name: "Set up an authenticator app" }));
+    fireEvent.click(await screen.findByRole("button", { name: "Set up authenticator app" }));
     fireEvent.change(await screen.findByLabelText("Your password"), { target: { value: "hush" } });
-    fireEvent.click(screen.getByRole("button", { name: "It is me" }));
+    fireEvent.click(screen.getByRole("button", { name: "Confirm" }));
     await waitFor(() => expect(changes().filter((c) => c.path.endsWith("/app"))).toHaveLength(2));
     expect(changes()[1]).toMatchObject({ path: "/api/v1/session/confirmed", body: { password: "hush" } });
   });
@@ -42,12 +42,12 @@ describe("one's own page", () => {
       "POST /api/v1/session/app": { secret: "ABCD", picture: "data:," },
       "PUT /api/v1/session/app": { codes },
     });
-    fireEvent.click(await screen.findByRole("button", { name: "Set up an authenticator app" }));
-    fireEvent.change(await screen.findByLabelText("The code it shows now"), { target: { value: "123456" } });
+    fireEvent.click(await screen.findByRole("button", { name: "Set up authenticator app" }));
+    fireEvent.change(await screen.findByLabelText("Current code"), { target: { value: "123456" } });
     fireEvent.click(screen.getByRole("button", { name: "Use this app" }));
     await screen.findByText("33334444");
     expect(changes().at(-1)).toMatchObject({ method: "PUT", path: "/api/v1/session/app", body: { code: "123456" } });
-    fireEvent.click(screen.getByRole("button", { name: "I have kept them" }));
+    fireEvent.click(screen.getByRole("button", { name: "I have saved them" }));
     expect(screen.queryByText("33334444")).toBeNull();
   });
 
@@ -92,13 +92,13 @@ describe("an academy that asks for a second factor", () => {
     };
     await opened("/students/3", special);
     expect(screen.queryByRole("navigation")).toBeNull();
-    fireEvent.click(await screen.findByRole("button", { name: "Set up an authenticator app" }));
-    fireEvent.change(await screen.findByLabelText("The code it shows now"), { target: { value: "123456" } });
+    fireEvent.click(await screen.findByRole("button", { name: "Set up authenticator app" }));
+    fireEvent.change(await screen.findByLabelText("Current code"), { target: { value: "123456" } });
     special["GET /api/v1/session"] = session;
     fireEvent.click(screen.getByRole("button", { name: "Use this app" }));
-    await screen.findByText("Done. Keep the recovery codes before you go on.");
+    await screen.findByText("Done. Save your recovery codes before you continue.");
     screen.getByText("11112222");
-    fireEvent.click(screen.getByRole("button", { name: "Go on" }));
+    fireEvent.click(screen.getByRole("button", { name: "Continue" }));
     await screen.findByRole("navigation");
   });
 });
@@ -113,22 +113,22 @@ describe("signing in", () => {
       "POST /api/v1/session": { ways: ["code"] },
       "POST /api/v1/session/code": session,
     });
-    fireEvent.change(screen.getByLabelText("User name"), { target: { value: "imke" } });
+    fireEvent.change(screen.getByLabelText("Username"), { target: { value: "imke" } });
     fireEvent.change(screen.getByLabelText("Password"), { target: { value: "hush" } });
     fireEvent.click(screen.getByRole("button", { name: "Sign in" }));
-    const code = await screen.findByLabelText("Code of your app, or a recovery code");
+    const code = await screen.findByLabelText("Code from your app, or a recovery code");
     fireEvent.change(code, { target: { value: "123456" } });
-    fireEvent.click(screen.getByRole("button", { name: "Come in" }));
+    fireEvent.click(screen.getByRole("button", { name: "Sign in" }));
     await screen.findByRole("heading", { name: "Students" });
   });
 
   it("helps who lost the password, whoever it is", async () => {
     await opened("/", { "GET /api/v1/session": nobody, "POST /api/v1/password-lost": {} });
-    fireEvent.click(screen.getByRole("button", { name: "Password lost?" }));
-    fireEvent.change(screen.getByLabelText("User name or e-mail address"), { target: { value: "imke" } });
-    fireEvent.click(screen.getByRole("button", { name: "Send me a link" }));
+    fireEvent.click(screen.getByRole("button", { name: "Forgot your password?" }));
+    fireEvent.change(screen.getByLabelText("Username or email address"), { target: { value: "imke" } });
+    fireEvent.click(screen.getByRole("button", { name: "Email me a link" }));
     await screen.findByText(/If we know an address of theirs/);
-    fireEvent.click(screen.getByRole("button", { name: "Back to signing in" }));
+    fireEvent.click(screen.getByRole("button", { name: "Back to sign-in" }));
     screen.getByLabelText("Password");
   });
 });

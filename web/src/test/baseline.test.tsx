@@ -32,7 +32,7 @@ describe("balls that wait in the bay", () => {
   it("are said with when they were hit, and taken by one touch", async () => {
     await opened(waiting(3));
     expect(await screen.findByText(/^3 balls wait in the bay's tray, hit .+ to .+\.$/)).toBeTruthy();
-    fireEvent.click(screen.getByRole("button", { name: "Take them into this lesson" }));
+    fireEvent.click(screen.getByRole("button", { name: "Add to this lesson" }));
     await waitFor(() => expect(changes().some((c) => c.path === `${LESSON}/claim`)).toBe(true));
     expect(changes().find((c) => c.path === `${LESSON}/claim`)?.body).toEqual({
       bay_id: bay.id,
@@ -43,14 +43,14 @@ describe("balls that wait in the bay", () => {
   it("are told in the singular when there is one", async () => {
     await opened(waiting(1));
     expect(await screen.findByText(/^1 ball waits in the bay's tray, hit [^t]+\.$/)).toBeTruthy();
-    expect(screen.getByRole("button", { name: "Take it into this lesson" })).toBeTruthy();
+    expect(screen.getByRole("button", { name: "Add to this lesson" })).toBeTruthy();
   });
 });
 
 describe("the set-up", () => {
   it("is noted as far as it was measured, and nothing is sent before anything was", async () => {
     await opened({ [`POST ${LESSON}/setups`]: setups });
-    const note = screen.getByRole("button", { name: "Note as it is now", hidden: true }) as HTMLButtonElement;
+    const note = screen.getByRole("button", { name: "Save setup", hidden: true }) as HTMLButtonElement;
     expect(note.disabled).toBe(true);
     const fields = within(note.closest("form") as HTMLElement);
     fireEvent.change(fields.getByLabelText(/^Aim/), { target: { value: "-1.5" } });

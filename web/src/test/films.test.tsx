@@ -60,7 +60,7 @@ it("says how far each film is and why one cannot be measured, which can be put a
     { ...clip, id: 9, name: "c.mp4", state: "failed", problem },
   ]);
   section.getByText("84 frames looked at");
-  section.getByText("waits for its turn");
+  section.getByText("queued");
   section.getByText("Not measured: nobody. Wanted: one golfer in the picture.");
   fireEvent.click(section.getByRole("button", { name: "Put away c.mp4" }));
   await waitFor(() => expect(deeds()).toMatchObject([{ method: "DELETE", path: "/api/v1/clips/9" }]));
@@ -123,6 +123,6 @@ it("deletes films on withdrawal only after it was said how many", async () => {
   const told = within(await screen.findByRole("alert"));
   told.getByText("3 films will be deleted.");
   delete special[`PUT ${path}`];
-  fireEvent.click(told.getByRole("button", { name: "Delete and withdraw" }));
+  fireEvent.click(told.getByRole("button", { name: "Delete films and withdraw" }));
   await waitFor(() => expect(deeds().at(-1)).toMatchObject({ path, body: { given: false, confirmed: true } }));
 });

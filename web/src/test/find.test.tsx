@@ -22,7 +22,7 @@ describe("what fits", () => {
     expect(named("seat li")[0]).toBe("Seat line");
     expect(named("GRADE")).toContain("Eye practice");
     expect(fitting([{ key: "1", kind: "", label: "Éloi Mårtens", says: "", to: "/" }], "eloi mar")).toHaveLength(1);
-    expect(named("clicker")).toEqual(["Your own page"]);
+    expect(named("clicker")).toEqual(["Your account"]);
     expect(named("no such thing")).toEqual([]);
   });
   it("shows the academy's page to its head coach only", () => {
@@ -74,7 +74,7 @@ describe("the search", () => {
     const people = screen.queryAllByRole("option").length;
     expect(people > 0 || screen.getByText(/Nothing of that name/)).toBeTruthy();
     fireEvent.keyDown(screen.getByRole("dialog"), { key: "Escape" });
-    fireEvent.keyDown(screen.getByRole("searchbox", { name: "Find by name" }), { key: "/" });
+    fireEvent.keyDown(screen.getByRole("searchbox", { name: "Search by name" }), { key: "/" });
     expect(screen.queryByRole("dialog")).toBeNull();
     expect(asked()).toContain("roster");
   });

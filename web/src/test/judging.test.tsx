@@ -80,10 +80,10 @@ describe("a verified claim", () => {
     const change = { ...proof.proof?.change, estimate: -2, low: -5.6, high: 1.6 };
     const verified = { ...proof.proof, status: "verified", rests_on: "pattern", pattern, change };
     await opened("prove", { [`GET ${LESSON}/proof`]: { ...proof, proof: verified } });
-    const running = within(screen.getByRole("region", { name: "Running change" }));
+    const running = within(screen.getByRole("region", { name: "Change so far" }));
     running.getByText("+1.4 spreads toward the prediction");
     expect(running.queryByRole("img", { name: /Change of/ })).toBeNull();
-    const details = running.getByText("What this rests on").closest("details") as HTMLElement;
+    const details = running.getByText("Based on").closest("details") as HTMLElement;
     expect(details.textContent).toContain("−2.0° (−5.6 to +1.6, whenever you look).");
     expect(running.getAllByText(/−5\.6/).every((node) => details.contains(node))).toBe(true);
   });

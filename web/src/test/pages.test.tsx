@@ -86,9 +86,9 @@ describe("the academy", () => {
       path: `/api/v1/coaches/${other?.id}`,
       body: { role: "desk" },
     });
-    fireEvent.change(screen.getByLabelText("Their name"), { target: { value: "Ilse Brine" } });
+    fireEvent.change(screen.getByLabelText("Name"), { target: { value: "Ilse Brine" } });
     fireEvent.click(screen.getByRole("radio", { name: "Desk" }));
-    fireEvent.click(screen.getByRole("button", { name: "Make a link" }));
+    fireEvent.click(screen.getByRole("button", { name: "Create link" }));
     await waitFor(() => expect(changes()).toHaveLength(2));
     expect(changes()[1]).toMatchObject({
       path: "/api/v1/invitations",
@@ -99,7 +99,7 @@ describe("the academy", () => {
   it("is for the head coach alone", async () => {
     const session = recorded<Schemas["SessionOut"]>("session");
     await opened("/academy", { "GET /api/v1/session": { ...session, role: "coach" } });
-    expect(screen.queryByText("Who works here")).toBeNull();
+    expect(screen.queryByText("Team")).toBeNull();
     expect(screen.queryByRole("link", { name: "Academy" })).toBeNull();
   });
 });
@@ -108,7 +108,7 @@ describe("how the academy keeps house", () => {
   it("sends how long things stay, and warns of students who would go", async () => {
     await opened("/academy", { "GET /api/v1/academy": { ...FEW_ZONES["GET /api/v1/academy"], students_due: 2 } });
     await screen.findByText(/Within thirty days 2 students will be erased/);
-    fireEvent.change(screen.getByLabelText("Pictures of students; what was graded stays"), {
+    fireEvent.change(screen.getByLabelText("Pictures of students (answers stay)"), {
       target: { value: "365" },
     });
     await waitFor(() => expect(changes()).toHaveLength(1));
@@ -117,8 +117,8 @@ describe("how the academy keeps house", () => {
 
   it("searches what was written down, and who read it", async () => {
     await opened("/academy");
-    fireEvent.click(screen.getByRole("radio", { name: "Who read whose record" }));
-    fireEvent.change(screen.getByLabelText("Find words"), { target: { value: "student 3" } });
+    fireEvent.click(screen.getByRole("radio", { name: "Record views" }));
+    fireEvent.change(screen.getByLabelText("Search"), { target: { value: "student 3" } });
     await waitFor(() => expect(asked().filter((name) => name === "audit").length).toBeGreaterThan(1));
   });
 });
@@ -151,14 +151,14 @@ describe("students", () => {
     const special: Record<string, unknown> = {};
     await opened("/", special);
     const [one, other] = students.filter((s) => s.hand === "right");
-    const find = screen.getByLabelText("Find by name");
+    const find = screen.getByLabelText("Search by name");
     special["GET /api/v1/roster"] = { rows: roster.rows.slice(0, 1), found: 250, there: true };
     fireEvent.change(find, { target: { value: "a" } });
     await screen.findByText("The first 1 of 250 by name. Find the others by a part of the name.");
     special["GET /api/v1/roster"] = { rows: [], found: 0, there: true };
     fireEvent.change(find, { target: { value: "nobody" } });
     fireEvent.change(screen.getByLabelText("Taught by"), { target: { value: colleagues[0]?.id } });
-    await screen.findByText("Nobody here fits. Try fewer words, or every coach.");
+    await screen.findByText("No match. Try fewer words, or all coaches.");
     const last = sent.filter((one) => one.path === "/api/v1/roster").at(-1);
     expect(last?.query).toMatchObject({ words: "nobody", coach: String(colleagues[0]?.id) });
     delete special["GET /api/v1/roster"];
@@ -253,7 +253,7 @@ describe("bays", () => {
     });
     const card = screen.getByRole("heading", { name: bay.name }).closest("section") as HTMLElement;
     fireEvent.change(within(card).getByLabelText("New device"), { target: { value: "Second monitor" } });
-    fireEvent.click(within(card).getByRole("button", { name: "Issue token" }));
+    fireEvent.click(within(card).getByRole("button", { name: "Create token" }));
     await waitFor(() => expect(changes()).toHaveLength(1));
     expect(changes()[0]).toMatchObject({ path: `/api/v1/bays/${bay.id}/devices`, body: { name: "Second monitor" } });
     expect((await within(card).findByText("iv_told")).tagName).toBe("CODE");
@@ -273,9 +273,9 @@ describe("the student's phone", () => {
   it("counts felt and not, takes the last back, and sends the practice once", async () => {
     await start();
     fireEvent.click(screen.getByRole("button", { name: "Nothing hurts, start" }));
-    for (const touch of ["Felt it", "Felt it", "Did not", "Felt it"])
+    for (const touch of ["Felt it", "Felt it", "Did not feel it", "Felt it"])
       fireEvent.click(screen.getByRole("button", { name: touch }));
-    fireEvent.click(screen.getByRole("button", { name: "Take the last back" }));
+    fireEvent.click(screen.getByRole("button", { name: "Undo last" }));
     expect(screen.getByRole("region", { name: "Counting" }).textContent).toContain("2 felt");
     fireEvent.click(screen.getByRole("button", { name: "Done for today" }));
     await waitFor(() => expect(changes()).toHaveLength(1));
@@ -294,7 +294,7 @@ describe("the student's phone", () => {
 
   it("shows the page of the lesson and every day of the plan", async () => {
     await start();
-    fireEvent.click(screen.getByRole("radio", { name: "The page" }));
+    fireEvent.click(screen.getByRole("radio", { name: "Page" }));
     for (const section of home.page.sections) expect(screen.getByRole("heading", { name: section.title })).toBeTruthy();
     fireEvent.click(screen.getByRole("radio", { name: "Plan" }));
     expect(within(screen.getByRole("region", { name: "Plan" })).getAllByRole("listitem")).toHaveLength(

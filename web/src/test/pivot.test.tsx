@@ -80,7 +80,7 @@ it("gives the pivot lane an axis with a gate in its own unit, the movement alway
   expect(far).toBeLessThan(near as number);
   panel.getByText("Measured: thrust, halfway down −1.0 cm ± 0.4 cm, done.");
   panel.getByText(/^Thrust −2 cm: club path −3.4°/);
-  panel.getByText("the slope on the measured pivot");
+  panel.getByText("slope on the measured pivot");
 });
 
 it("says so when the coach saw a ball otherwise, and shows the marks beside the axis", async () => {
@@ -88,7 +88,7 @@ it("says so when the coach saw a ball otherwise, and shows the marks beside the 
   const pivot = pivotOf({ balls, agreement: { both: 4, same: 3 } });
   const { picture, panel } = await prove(pivot, { movement: "done", mark_basis: "blind" });
   picture.getByText("Movement");
-  panel.getByText("You saw it otherwise, and your mark counts.");
+  panel.getByText("You judged it differently. Your mark counts.");
   panel.getByText("alike on 3 of 4 balls");
 });
 
@@ -97,12 +97,12 @@ describe("what leaves a mark open", () => {
 
   it("is that it is close", async () => {
     const { panel } = await prove(pivotOf({ balls: balls({ close: true }) }));
-    panel.getByText("Close to the edge.", { exact: false });
+    panel.getByText("Close to the limit.", { exact: false });
   });
 
   it("is that something else moved along", async () => {
     const { panel } = await prove(pivotOf({ balls: balls({ broken: "lift_cm", mark: "partly" }) }));
-    panel.getByText("Something else moved along: no more than a part of it.", { exact: false });
+    panel.getByText("Something else changed along with it; it explains part of the change at most.", { exact: false });
   });
 
   it("is a gate that makes none, or stands where the table says", async () => {

@@ -68,7 +68,7 @@ describe("a number that contradicts its balls", () => {
     fireEvent.keyDown(window, { key: "m" });
     await screen.findByText(/^Choose the file again/);
     expect(page.router.state.location.pathname).toMatch(/baseline$/);
-    await waitFor(() => expect(document.activeElement?.textContent).toBe("Bring in a file"));
+    await waitFor(() => expect(document.activeElement?.textContent).toBe("Import file"));
   });
 
   it("is not asked about where all agree", async () => {
@@ -81,22 +81,22 @@ describe("what this body can do", () => {
   it("says what the body tests mean, and keeps a part as it is touched", async () => {
     const body = recorded<Schemas["BodyOut"]>("body");
     await opened("check");
-    const section = screen.getByRole("region", { name: "What this body can do" });
+    const section = screen.getByRole("region", { name: "Body screen" });
     for (const text of body.says) within(section).getByText(text);
     fireEvent.click(within(section).getByRole("button", { name: "Test again" }));
-    const sheet = await screen.findByRole("dialog", { name: "What this body can do" });
+    const sheet = await screen.findByRole("dialog", { name: "Body screen" });
     within(sheet).getByText(body.caution);
     const short = body.results.find((r) => r.grade === "short");
     const part = body.tests.flatMap((t) => t.parts).find((p) => p.id === short?.part);
     const chips = within(sheet).getByRole("radiogroup", { name: part?.label });
-    expect(within(chips).getByRole("radio", { name: "Short" }).getAttribute("aria-checked")).toBe("true");
+    expect(within(chips).getByRole("radio", { name: "Limited" }).getAttribute("aria-checked")).toBe("true");
     fireEvent.click(within(chips).getByRole("radio", { name: "Free" }));
     await waitFor(() => expect(changes().some((c) => c.path === `${LESSON}/body`)).toBe(true));
     expect(changes().find((c) => c.path === `${LESSON}/body`)?.body).toEqual({
       results: { [short?.part ?? ""]: "free" },
     });
     // Touched again it is taken back.
-    fireEvent.click(within(chips).getByRole("radio", { name: "Short" }));
+    fireEvent.click(within(chips).getByRole("radio", { name: "Limited" }));
     await waitFor(() => expect(changes().filter((c) => c.path === `${LESSON}/body`)).toHaveLength(2));
     expect(changes().filter((c) => c.path === `${LESSON}/body`)[1]?.body).toEqual({
       results: { [short?.part ?? ""]: "" },
@@ -112,7 +112,7 @@ describe("hints", () => {
   it("say to somebody new what to do at a station, until they are put away; the browser remembers", async () => {
     const first = await opened("correct", NEW);
     screen.getByText(text);
-    fireEvent.click(screen.getByRole("button", { name: "Understood" }));
+    fireEvent.click(screen.getByRole("button", { name: "Got it" }));
     expect(screen.queryByText(text)).toBeNull();
     first.unmount();
     const again = await opened("correct", NEW);
@@ -127,7 +127,7 @@ describe("hints", () => {
     await opened("correct");
     expect(screen.queryByText(text)).toBeNull();
     fireEvent.keyDown(document.body, { key: "?" });
-    fireEvent.click(await screen.findByRole("button", { name: "Say at every station what to do there" }));
+    fireEvent.click(await screen.findByRole("button", { name: "Show hints at every station" }));
     await screen.findByText(text);
     localStorage.clear();
   });
@@ -171,7 +171,7 @@ describe("the coach's school", () => {
 describe("correct", () => {
   it("lets a way of making it felt be chosen with the drill", async () => {
     await opened("correct");
-    const ways = screen.getByRole("radiogroup", { name: "Made felt" });
+    const ways = screen.getByRole("radiogroup", { name: "Feel" });
     const [, other] = within(ways).getAllByRole("radio");
     fireEvent.click(other as HTMLElement);
     fireEvent.click(screen.getByRole("button", { name: /^Take (it anew|this correction)$/ }));
@@ -216,7 +216,7 @@ describe("prove", () => {
     };
     await opened("prove", { [`GET ${LESSON}`]: elsewhere });
     expect(screen.getByText("The next balls go into the baseline.")).toBeTruthy();
-    fireEvent.click(screen.getByRole("button", { name: "Let them prove it" }));
+    fireEvent.click(screen.getByRole("button", { name: "Prove it" }));
     await waitFor(() => expect(changes().at(-1)?.path).toBe(`${LESSON}/blocks`));
     expect(changes().at(-1)?.body).toEqual({ purpose: "prove", stage: proof.correction?.stage });
   });
@@ -313,7 +313,7 @@ describe("a change whose link is untested", () => {
     await opened("prove", { [`GET ${LESSON}/trials`]: running });
     expect(screen.getByText("Old move")).toBeTruthy();
     expect(screen.getByText(/is called: ball 1 of 8/)).toBeTruthy();
-    fireEvent.click(screen.getByRole("button", { name: "Stop calling" }));
+    fireEvent.click(screen.getByRole("button", { name: "Stop test" }));
     await waitFor(() => expect(changes().at(-1)?.path).toBe("/api/v1/trials/4/end"));
   });
 });
@@ -363,7 +363,7 @@ describe("refused balls", () => {
     };
     await opened("check", { [`GET ${LESSON}`]: { ...lesson, bay_id: 1, refused: [group] } });
     expect(screen.getByText(group.text)).toBeTruthy();
-    fireEvent.click(screen.getByRole("button", { name: "Take mirrored" }));
+    fireEvent.click(screen.getByRole("button", { name: "Add mirrored" }));
     await waitFor(() => expect(changes().at(-1)?.path).toBe(`${LESSON}/refused`));
     expect(changes().at(-1)?.body).toEqual({ bay_id: 1, refused_ids: [7, 8], how: "mirrored" });
   });

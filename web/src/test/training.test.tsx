@@ -104,7 +104,7 @@ describe("the golfer of a practice lesson", () => {
     const { golfer } = await opened("take-home");
     fireEvent.click(within(golfer).getByRole("button", { name: /End it/ }));
     await waitFor(() => expect(changes()).toContainEqual(expect.objectContaining({ body: { ended: true } })));
-    expect(screen.queryByRole("button", { name: "End the lesson" })).toBeNull();
+    expect(screen.queryByRole("button", { name: "End lesson" })).toBeNull();
   });
 
   it("keeps still once it has ended", async () => {
@@ -112,11 +112,11 @@ describe("the golfer of a practice lesson", () => {
       [`GET ${LESSON}`]: { ...lesson, ended_at: "2026-05-04T10:00:00Z" },
       [`GET ${LESSON}/training`]: told,
     });
-    within(golfer).getByRole("heading", { name: "What it was" });
+    within(golfer).getByRole("heading", { name: "Result" });
     for (const fault of score.faults) within(golfer).getByText(fault.label);
     fireEvent.keyDown(document.body, { key: "h" });
     expect(changes().filter((c) => c.path.endsWith("/balls"))).toEqual([]);
-    expect(screen.queryByRole("button", { name: "Open the lesson again" })).toBeNull();
+    expect(screen.queryByRole("button", { name: "Reopen lesson" })).toBeNull();
   });
 
   it("is not there in a lesson of a student, where its keys do nothing", async () => {

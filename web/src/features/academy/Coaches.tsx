@@ -19,7 +19,7 @@ export function Coaches() {
   return (
     <section aria-labelledby="who-works-here">
       <h2 id="who-works-here" className="text-xl font-bold">
-        {t("Who works here")}
+        {t("Team")}
       </h2>
       <ul className="mt-2 divide-y divide-rule border-y border-rule">
         {coaches.data?.map((coach) => (
@@ -41,7 +41,7 @@ export function Coaches() {
       {passwordLink.data && asked && (
         <LinkShown
           path={passwordLink.data.path}
-          says={t("{name} chooses a new password with this link, once, within a day. It is shown only now.", {
+          says={t("With this link {name} can choose a new password, once, within a day. The link is shown only now.", {
             name: asked.name,
           })}
         />
@@ -71,17 +71,17 @@ function CoachRow({ coach, onRole, onLeft, onPassword, onPhoneLost, onSignOut }:
         <p className="text-sm text-soft">
           {counted(coach.lesson_count ?? 0, "{n} lesson", "{n} lessons")},{" "}
           {coach.left_at
-            ? t("left {moment}", { moment: clock.moment(coach.left_at) })
+            ? t("deactivated {moment}", { moment: clock.moment(coach.left_at) })
             : coach.last_login
-              ? t("last signed in {moment}", { moment: clock.moment(coach.last_login) })
-              : t("not signed in yet")}
-          {coach.second_factor ? t(", with a second factor") : !coach.left_at && t(", by password alone")}
+              ? t("last sign-in {moment}", { moment: clock.moment(coach.last_login) })
+              : t("never signed in")}
+          {coach.second_factor ? t(", with a second factor") : !coach.left_at && t(", password only")}
         </p>
       </div>
       <div className="flex flex-wrap justify-end gap-2">
         {coach.left_at ? (
-          <Button aria-label={t("Back again: {name}", name)} onClick={() => onLeft(false)}>
-            {t("Back again")}
+          <Button aria-label={t("Reactivate {name}", name)} onClick={() => onLeft(false)}>
+            {t("Reactivate")}
           </Button>
         ) : (
           <>
@@ -95,8 +95,8 @@ function CoachRow({ coach, onRole, onLeft, onPassword, onPhoneLost, onSignOut }:
               {t("New password")}
             </Button>
             {coach.second_factor && !me && (
-              <Button aria-label={t("Phone lost by {name}", name)} onClick={onPhoneLost}>
-                {t("Phone lost")}
+              <Button aria-label={t("{name} lost the phone", name)} onClick={onPhoneLost}>
+                {t("Lost phone")}
               </Button>
             )}
             {!me && (
@@ -104,8 +104,8 @@ function CoachRow({ coach, onRole, onLeft, onPassword, onPhoneLost, onSignOut }:
                 {t("Sign out")}
               </Button>
             )}
-            <Button aria-label={t("{name} has left", name)} onClick={() => onLeft(true)}>
-              {t("Has left")}
+            <Button aria-label={t("{name} was deactivated", name)} onClick={() => onLeft(true)}>
+              {t("Deactivate")}
             </Button>
           </>
         )}

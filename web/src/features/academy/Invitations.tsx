@@ -23,21 +23,21 @@ export function Invitations() {
   return (
     <section aria-labelledby="invite">
       <h2 id="invite" className="text-xl font-bold">
-        {t("Invite somebody")}
+        {t("Invite someone")}
       </h2>
       <form className="mt-2 flex flex-col gap-3" onSubmit={send}>
-        <TextField label={t("Their name")} value={name} onChange={setName} required maxLength={120} />
+        <TextField label={t("Name")} value={name} onChange={setName} required maxLength={120} />
         <ChooseOne label={t("Role")} options={ROLES} value={role} onChange={(next) => setRole(next || role)} />
         <p className="text-sm text-soft">{roleMay(role)}</p>
         <Button type="submit" strong disabled={invite.isPending}>
-          {t("Make a link")}
+          {t("Create link")}
         </Button>
       </form>
       {invite.isError && <Notice error={invite.error} />}
       {invite.data && (
         <LinkShown
           path={invite.data.path}
-          says={t("Hand this over: it lets them in once, within a week. It is shown only now.")}
+          says={t("Send this link to the new team member. It works once, for a week, and is shown only now.")}
         />
       )}
       <ul className="mt-3">
@@ -52,10 +52,10 @@ export function Invitations() {
             </span>
             <Button
               className="shrink-0"
-              aria-label={t("Take back the invitation of {name}", { name: invitation.name })}
+              aria-label={t("Revoke the invitation of {name}", { name: invitation.name })}
               onClick={() => takeBack.mutate(invitation.id)}
             >
-              {t("Take back")}
+              {t("Revoke")}
             </Button>
           </li>
         ))}

@@ -5,10 +5,10 @@ import { Notice } from "../../shared/ui/Notice";
 import { Section } from "../../shared/ui/Section";
 import { Select } from "../../shared/ui/Select";
 
-const FOR_GOOD = { id: "", label: "for good" };
+const FOR_GOOD = { id: "", label: "forever" };
 const DAYS = [
   { id: "90", label: "90 days" },
-  { id: "180", label: "half a year" },
+  { id: "180", label: "six months" },
   { id: "365", label: "one year" },
   { id: "730", label: "two years" },
   { id: "1825", label: "five years" },
@@ -21,27 +21,27 @@ export function Keeping({ academy }: { academy: Academy }) {
   const { changeAcademy } = usePeopleActions();
   const number = (id: string) => (id ? Number(id) : null);
   return (
-    <Section wide title={t("How long things stay")} says={t("What is older goes by itself, within an hour.")}>
+    <Section wide title={t("Data retention")} says={t("Older data is deleted within an hour.")}>
       <Select
-        label={t("Lines of who did and read what")}
+        label={t("Activity log")}
         value={String(academy.keep_lines_days)}
         options={known(DAYS, academy.keep_lines_days)}
         onChange={(days) => changeAcademy.mutate({ keep_lines_days: Number(days) })}
       />
       <Select
-        label={t("Films of swings; what was measured stays")}
+        label={t("Films of swings (measurements stay)")}
         value={String(academy.keep_films_days)}
         options={known(FILM_DAYS, academy.keep_films_days)}
         onChange={(days) => changeAcademy.mutate({ keep_films_days: Number(days) })}
       />
       <Select
-        label={t("Pictures of students; what was graded stays")}
+        label={t("Pictures of students (answers stay)")}
         value={String(academy.keep_pictures_days ?? "")}
         options={[FOR_GOOD, ...known(DAYS, academy.keep_pictures_days)]}
         onChange={(days) => changeAcademy.mutate({ keep_pictures_days: number(days) })}
       />
       <Select
-        label={t("Students who do not come any more, in years since they did")}
+        label={t("Students who no longer come, after their last visit")}
         value={String(academy.keep_students_years ?? "")}
         options={[FOR_GOOD, ...known(YEARS, academy.keep_students_years)]}
         onChange={(years) => changeAcademy.mutate({ keep_students_years: number(years) })}
@@ -50,8 +50,8 @@ export function Keeping({ academy }: { academy: Academy }) {
         <Callout tone="clay" className="w-full">
           {counted(
             academy.students_due,
-            "Within thirty days {n} student will be erased by this rule, with everything kept of them.",
-            "Within thirty days {n} students will be erased by this rule, with everything kept of them.",
+            "This rule will erase {n} student within 30 days, with everything stored about them.",
+            "This rule will erase {n} students within 30 days, with everything stored about them.",
           )}
         </Callout>
       )}

@@ -13,13 +13,13 @@ export function Mail({ academy }: { academy: Academy }) {
   if (!academy.mail) {
     return (
       <Section
-        title={t("E-mail")}
-        says={t("None is sent. Whoever runs the machine can name a mail server (INSTAVIS_MAIL in docs/serving.md).")}
+        title={t("Email")}
+        says={t("Email is off. Whoever runs this server can set a mail server (INSTAVIS_MAIL in docs/serving.md).")}
       />
     );
   }
   return (
-    <Section title={t("E-mail")} says={t("Sent as {how}.", { how: academy.mail })}>
+    <Section title={t("Email")} says={t("Sent by {how}.", { how: academy.mail })}>
       <form
         className="flex w-full items-end gap-2"
         onSubmit={(event: FormEvent) => {
@@ -29,17 +29,17 @@ export function Mail({ academy }: { academy: Academy }) {
       >
         <TextField
           className="grow"
-          label={t("Send a letter to, to see that it works")}
+          label={t("Send a test email to")}
           type="email"
           value={to}
           onChange={setTo}
           required
         />
         <Button type="submit" disabled={tryMail.isPending}>
-          {t("Send")}
+          {t("Send test")}
         </Button>
       </form>
-      <p role="status">{tryMail.isSuccess && t("The mail server has taken it: look whether it arrives.")}</p>
+      <p role="status">{tryMail.isSuccess && t("The mail server accepted it. Check whether it arrives.")}</p>
       {tryMail.isError && <Notice error={tryMail.error} />}
     </Section>
   );

@@ -19,7 +19,7 @@ export function NameAndDays({ academy }: { academy: Academy }) {
   const { changeAcademy } = usePeopleActions();
   const [name, setName] = useState(academy.name);
   return (
-    <Section wide title={t("Name and days")}>
+    <Section wide title={t("Academy settings")}>
       <form
         className="flex w-full items-end gap-2"
         onSubmit={(event: FormEvent) => {
@@ -29,47 +29,47 @@ export function NameAndDays({ academy }: { academy: Academy }) {
       >
         <TextField
           className="grow"
-          label={t("Name of the academy")}
+          label={t("Academy name")}
           value={name}
           onChange={setName}
           required
           maxLength={120}
         />
         <Button type="submit" disabled={name.trim() === academy.name}>
-          {t("Keep")}
+          {t("Save")}
         </Button>
       </form>
       <Select
-        label={t("Days and times of")}
+        label={t("Time zone")}
         value={academy.time_zone}
         options={academy.zones.map((zone) => ({ id: zone, label: zone.replaceAll("_", " ") }))}
         onChange={(time_zone) => changeAcademy.mutate({ time_zone })}
       />
       <Select
-        label={t("Units of somebody new")}
+        label={t("Default units")}
         value={academy.units}
         options={UNITS}
         onChange={(units) => changeAcademy.mutate({ units })}
       />
       <Select
-        label={t("Paper of pages that are printed")}
+        label={t("Paper size")}
         value={academy.paper}
         options={PAPERS}
         onChange={(paper) => changeAcademy.mutate({ paper })}
       />
       {academy.languages.length > 1 && (
         <Select
-          label={t("Language of somebody new")}
+          label={t("Default language")}
           value={academy.language}
           options={academy.languages.map((id) => ({ id, label: languageName(id) }))}
           onChange={(language) => changeAcademy.mutate({ language })}
         />
       )}
       <ChooseOne
-        label={t("Everybody here signs in by")}
+        label={t("Sign-in for everyone")}
         options={[
-          { id: "no", label: "password, more if they like" },
-          { id: "yes", label: "password and a second factor" },
+          { id: "no", label: "password, second factor optional" },
+          { id: "yes", label: "password and second factor" },
         ]}
         value={academy.asks_for_factor ? "yes" : "no"}
         onChange={(asks) => asks && changeAcademy.mutate({ asks_for_factor: asks === "yes" })}

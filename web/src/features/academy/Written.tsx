@@ -8,8 +8,8 @@ import { ChooseOne, TextField } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
 
 const KINDS = [
-  { id: "done", label: "What was done" },
-  { id: "read", label: "Who read whose record" },
+  { id: "done", label: "Changes" },
+  { id: "read", label: "Record views" },
 ];
 
 /** The lines that stay: who did what of weight, and who read whose record. */
@@ -22,21 +22,21 @@ export function Written() {
   return (
     <section aria-labelledby="written">
       <h2 id="written" className="text-xl font-bold">
-        {t("Written down")}
+        {t("Activity log")}
       </h2>
       <p className="text-sm text-soft">
-        {t("Invitations, roles, passwords, exports, erasures, and whose record was read; no student is named.")}
+        {t("Invitations, roles, passwords, exports, deletions, and whose record was viewed. No student names.")}
       </p>
       <div className="mt-2 flex flex-wrap items-end gap-3">
         <ChooseOne label={t("Show")} options={KINDS} value={kind} onChange={(next) => setKind(next || kind)} />
-        <TextField className="min-w-40 grow" label={t("Find words")} value={words} onChange={setWords} maxLength={80} />
+        <TextField className="min-w-40 grow" label={t("Search")} value={words} onChange={setWords} maxLength={80} />
         <FileButton href="/api/v1/audit.csv" download>
           {t("All as a table")}
         </FileButton>
       </div>
       {lines.isError && <Notice error={lines.error} />}
-      {lines.isSuccess && rows.length === 0 && <p className="mt-2">{t("Nothing.")}</p>}
-      <ol className="mt-3 border-y border-rule" aria-label={t("Written down")}>
+      {lines.isSuccess && rows.length === 0 && <p className="mt-2">{t("No activity yet.")}</p>}
+      <ol className="mt-3 border-y border-rule" aria-label={t("Activity log")}>
         {rows.map((line) => (
           <li key={line.id} className="grid grid-cols-[10rem_minmax(0,1fr)] gap-3 py-1.5 text-sm">
             <span className="text-soft">{clock.moment(line.at)}</span>
@@ -48,7 +48,7 @@ export function Written() {
       </ol>
       {lines.hasNextPage && (
         <Button className="mt-2" disabled={lines.isFetchingNextPage} onClick={() => void lines.fetchNextPage()}>
-          {t("Older ones")}
+          {t("Older")}
         </Button>
       )}
     </section>

@@ -19,10 +19,10 @@ export function Body() {
     .sort()
     .at(-1);
   return (
-    <section aria-label={t("What this body can do")}>
+    <section aria-label={t("Body screen")}>
       <div className="flex items-center justify-between gap-3">
-        <h3 className="font-semibold">{t("What this body can do")}</h3>
-        <Button onClick={() => test(true)}>{results.length ? t("Test again") : t("Test the body")}</Button>
+        <h3 className="font-semibold">{t("Body screen")}</h3>
+        <Button onClick={() => test(true)}>{results.length ? t("Test again") : t("Start body screen")}</Button>
       </div>
       {says.map((text) => (
         <p key={text} className="mt-1">
@@ -31,9 +31,9 @@ export function Body() {
       ))}
       <p className="mt-1 text-soft">
         {newest === undefined
-          ? t("Five short tests tell how much turn, bend and balance to ask for.")
+          ? t("Five short tests show how much turn, bend and balance you can ask for.")
           : says.length === 0
-            ? t("Nothing fell short on {day}.", { day: dayWords(newest) })
+            ? t("No limits found on {day}.", { day: dayWords(newest) })
             : t("Last tested on {day}.", { day: dayWords(newest) })}
       </p>
       {testing && <BodySheet told={told.data} onClose={() => test(false)} />}

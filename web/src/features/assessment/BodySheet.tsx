@@ -7,7 +7,7 @@ import { useActions } from "../lesson/LessonContext";
 
 const GRADES = [
   { id: "free", label: "Free" },
-  { id: "short", label: "Short" },
+  { id: "short", label: "Limited" },
   { id: "pain", label: "Pain" },
 ];
 
@@ -18,7 +18,7 @@ export function BodySheet({ told, onClose }: Props) {
   const { testBody } = useActions();
   const grades = new Map(told.results.map((r) => [r.part, r.grade]));
   return (
-    <Sheet title={t("What this body can do")} told={told.caution} open wide onClose={onClose}>
+    <Sheet title={t("Body screen")} told={told.caution} open wide onClose={onClose}>
       <div className="flex flex-col gap-2">
         {told.tests.map(({ test, parts, left_out }) => (
           <section
@@ -29,7 +29,7 @@ export function BodySheet({ told, onClose }: Props) {
             <div>
               <h3 className="font-semibold">{test.label}</h3>
               <p className="leading-snug">{test.how}</p>
-              <p className="leading-snug text-soft">{t("Enough: {what}", { what: test.enough })}</p>
+              <p className="leading-snug text-soft">{t("OK if: {what}", { what: test.enough })}</p>
             </div>
             {left_out ? (
               <p className="mt-1 text-plum">{left_out}</p>

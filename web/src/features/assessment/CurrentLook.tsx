@@ -73,10 +73,10 @@ export function CurrentLook({ check, grade, worth, onGrade, onMeasure }: Props) 
         {picture && (
           <Button onClick={() => setView(other)}>{t("Draw {view}", { view: t(VIEW_WORDS[other] ?? "") })}</Button>
         )}
-        {onMeasure && <Button onClick={onMeasure}>{t("Measure on a still")}</Button>}
+        {onMeasure && <Button onClick={onMeasure}>{t("Measure on a picture")}</Button>}
         {picture?.line_label && (
           <span className="text-sm text-soft">
-            {picture.line_ink === "line" ? t("Dashed") : t("Straw")}: {picture.line_label}
+            {picture.line_ink === "line" ? t("Dashed") : t("Yellow")}: {picture.line_label}
           </span>
         )}
       </div>

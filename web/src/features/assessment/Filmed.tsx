@@ -48,14 +48,14 @@ export function Filmed({ graded }: { graded: Record<string, string> }) {
             many
             onFile={(file) => send.mutate(file)}
           >
-            {t("Bring in films")}
+            {t("Import films")}
           </FilePicker>
         )}
       </div>
       {!agreed && !lesson.training && <FilmingConsent />}
       {bay && <Cameras bay={bay.id} name={bay.name} />}
       {send.isError && <Notice error={send.error} />}
-      <ul aria-label={t("Films that wait")} className="empty:hidden">
+      <ul aria-label={t("Films to be measured")} className="empty:hidden">
         {clips.data.map((clip) => (
           <Waiting key={clip.id} clip={clip} onGone={again} />
         ))}
@@ -91,7 +91,7 @@ export function Filmed({ graded }: { graded: Record<string, string> }) {
         clips.data.length === 0 && (
           <p className="text-soft">
             {t(
-              "One swing a film, from in front or from behind the hands, the whole body in the picture. It is measured here, and kept to look at as long as the academy says.",
+              "One swing per film, from the front or from behind the hands, with the whole body in the picture. The film is measured here and stored as long as the academy allows.",
             )}
           </p>
         )
@@ -104,12 +104,12 @@ export function Filmed({ graded }: { graded: Record<string, string> }) {
 const nameOf = (film: Row) => (film.ball ? t("ball {ball}", { ball: film.ball }) : film.name);
 
 function howFar({ state, frames }: Clip): string {
-  return state === "running" ? t("{n} frames looked at", { n: frames }) : t("waits for its turn");
+  return state === "running" ? t("{n} frames measured", { n: frames }) : t("queued");
 }
 
 function whyNot({ message, value, expected }: Schemas["Problem"]): string {
   if (!value || !expected) return message;
-  return t("Not measured: {value}. Wanted: {expected}.", { value: value.replace(/^'|'$/g, ""), expected });
+  return t("Not measured: {value}. Expected: {expected}.", { value: value.replace(/^'|'$/g, ""), expected });
 }
 
 /** A film that is not measured: how far it is, or why it cannot be. */
@@ -130,9 +130,9 @@ function Waiting({ clip, onGone }: { clip: Clip; onGone: () => void }) {
         className="shrink-0"
         disabled={drop.isPending}
         onClick={() => drop.mutate()}
-        aria-label={t("Put away {name}", { name: clip.name })}
+        aria-label={t("Dismiss {name}", { name: clip.name })}
       >
-        {t("Put away")}
+        {t("Dismiss")}
       </Button>
     </li>
   );

@@ -22,9 +22,9 @@ export function LooksToCome({ looks, current, gains, order, onOrder, onOpen }: P
   const place = looks.findIndex((c) => c.id === current);
   const from = Math.max(0, Math.min(place - SHOWN + 2, looks.length - SHOWN));
   return (
-    <section aria-label={t("Looks to come")}>
+    <section aria-label={t("Next checks")}>
       <ChooseOne
-        label={t("Next looks by")}
+        label={t("Order checks by")}
         options={LOOK_ORDERS}
         value={order}
         onChange={(v) => v && onOrder(v as LookOrder)}
@@ -51,7 +51,7 @@ export function LooksToCome({ looks, current, gains, order, onOrder, onOpen }: P
       </ul>
       {looks.length > SHOWN && (
         <p className="mt-1 text-sm text-soft">
-          {t("{n} looks are open. The bar says what each would tell now.", { n: looks.length })}
+          {t("{n} checks are open. The bar shows how useful each would be now.", { n: looks.length })}
         </p>
       )}
     </section>

@@ -41,12 +41,12 @@ export function PictureIn({
         <>
           <video ref={film} src={source} controls muted playsInline className="max-h-[60vh] w-full bg-ink" />
           <div className="flex flex-wrap gap-2">
-            <Button onClick={() => step(-1 / 60)}>{t("A frame back")}</Button>
-            <Button onClick={() => step(1 / 60)}>{t("A frame on")}</Button>
+            <Button onClick={() => step(-1 / 60)}>{t("Previous frame")}</Button>
+            <Button onClick={() => step(1 / 60)}>{t("Next frame")}</Button>
             <Button strong onClick={take}>
-              {t("Take this frame")}
+              {t("Use this frame")}
             </Button>
-            <Button onClick={() => setSource(null)}>{t("Another file")}</Button>
+            <Button onClick={() => setSource(null)}>{t("Choose another file")}</Button>
           </div>
         </>
       ) : (
@@ -57,7 +57,7 @@ export function PictureIn({
           strong
           onFile={taken}
         >
-          {pending ? t("Bringing it in") : label}
+          {pending ? t("Importing") : label}
         </FilePicker>
       )}
     </div>

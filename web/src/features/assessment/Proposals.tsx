@@ -19,8 +19,8 @@ export function Proposed({ proposals, graded, source }: Graded) {
           className="mt-2"
           onClick={() => actions.grade.mutate({ ...Object.fromEntries(clear.map((p) => [p.look, p.grade])), source })}
         >
-          {t("Take the {what}", {
-            what: clear.length === 1 ? t("clear one") : t("{n} clear ones", { n: clear.length }),
+          {t("Accept the {what}", {
+            what: clear.length === 1 ? t("clear answer") : t("{n} clear answers", { n: clear.length }),
           })}
         </Button>
       )}
@@ -44,7 +44,7 @@ export function Proposals({ proposals, graded, onTake }: ProposalsProps) {
   const { checks, words } = useKnowledge();
   return (
     <table className="mt-1 w-full text-left">
-      <caption className="sr-only">{t("Grades the recordings propose")}</caption>
+      <caption className="sr-only">{t("Answers proposed by recordings")}</caption>
       <tbody>
         {proposals.map((p) => {
           const check = checks.find((c) => c.id === p.look);
@@ -69,7 +69,7 @@ export function Proposals({ proposals, graded, onTake }: ProposalsProps) {
                   {hyphens(p.grade)}
                 </span>
                 <span className="block text-sm text-soft">
-                  {p.close ? t("close to its bound") : t("clear")}
+                  {p.close ? t("close to the limit") : t("clear")}
                   {p.swings > 1 && t(", {agree} of {swings}", { agree: p.agree, swings: p.swings })}
                 </span>
               </td>
@@ -78,12 +78,12 @@ export function Proposals({ proposals, graded, onTake }: ProposalsProps) {
                   disabled={same}
                   onClick={() => onTake(p.look, p.grade)}
                   aria-label={t("{act}: {grade} for {look}", {
-                    act: same ? t("Taken") : t("Take"),
+                    act: same ? t("Accepted") : t("Accept"),
                     grade: hyphens(p.grade),
                     look: check?.label ?? p.look,
                   })}
                 >
-                  {same ? t("Taken") : t("Take")}
+                  {same ? t("Accepted") : t("Accept")}
                 </Button>
               </td>
             </tr>

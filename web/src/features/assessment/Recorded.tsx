@@ -37,13 +37,13 @@ export function Recorded({ graded }: { graded: Record<string, string> }) {
           pending={send.isPending}
           onFile={(file) => send.mutate(file)}
         >
-          {t("Bring in a recording")}
+          {t("Import recording")}
         </FilePicker>
       </div>
       {send.isError && <Notice error={send.error} />}
       {recordings.length === 0 ? (
         <p className="text-soft">
-          {t("A motion belt or pressure mat in the bay sends its swings here; a CSV or C3D file does as well.")}
+          {t("A motion belt or pressure mat in the bay sends its swings here. You can also import a CSV or C3D file.")}
         </p>
       ) : (
         <>

@@ -36,9 +36,9 @@ export function RecordingSheet({ id, onClose }: { id: number; onClose: () => voi
       told={
         swing?.view
           ? t(
-              "Moments are found from the pictures, impact by the strike where it was heard. Drag one, or choose it and move it.",
+              "Moments are found in the pictures, impact by its sound where it was recorded. Drag one to correct it, or select it and move it with the keys.",
             )
-          : t("Moments are found from the curves. Drag one, or choose it and move it, where you know better.")
+          : t("Moments are found from the curves. Drag one to correct it, or select it and move it with the keys.")
       }
       open
       wide
@@ -76,7 +76,7 @@ export function RecordingSheet({ id, onClose }: { id: number; onClose: () => voi
                 disabled={swing.moments.set_by_hand.length === 0}
                 onClick={() => actions.changeRecording.mutate({ id, body: { marks: {} } })}
               >
-                {t("Moments as found")}
+                {t("Reset moments")}
               </Button>
               <Button
                 onClick={() => {
@@ -84,7 +84,7 @@ export function RecordingSheet({ id, onClose }: { id: number; onClose: () => voi
                   onClose();
                 }}
               >
-                {t("Put this swing away")}
+                {t("Discard this swing")}
               </Button>
             </div>
           </div>
@@ -127,7 +127,7 @@ function MomentRow({ swing, chosen, onChoose, onMove }: RowProps) {
 const LEAD: Record<string, string> = {
   pelvis: "The pelvis starts down first.",
   together: "Pelvis and upper body start down together.",
-  "shoulders-arms": "Chest or arms start down before the pelvis.",
+  "shoulders-arms": "The chest or the arms start down before the pelvis.",
 };
 
 function Order({ first }: { first: NonNullable<Schemas["RecordingRead"]["first"]> }) {

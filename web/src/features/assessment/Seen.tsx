@@ -17,16 +17,15 @@ export function Seen({ seen, onOpen }: { seen: Schemas["SeenOut"][]; onOpen: (id
   if (seen.length === 0) {
     return (
       <p className="mt-4 text-soft">
-        <KeyCap>1</KeyCap> {t("is always the sound grade, the next digits are the others.")}{" "}
-        <KeyCap>{LOOK_KEYS.next}</KeyCap> {t("and")} <KeyCap>{LOOK_KEYS.before}</KeyCap>{" "}
-        {t("walk through the looks. What was not seen stays open.")}
+        <KeyCap>1</KeyCap> {t("is always OK; the next digits are the other answers.")} <KeyCap>{LOOK_KEYS.next}</KeyCap>{" "}
+        {t("and")} <KeyCap>{LOOK_KEYS.before}</KeyCap> {t("move through the checks. What you did not see stays open.")}
       </p>
     );
   }
   const looks = checks.filter((c) => seen.some((s) => s.check === c.id));
   return (
     <table className="mt-4 w-full text-left">
-      <caption className="mb-1 text-left font-semibold">{t("Seen so far")}</caption>
+      <caption className="mb-1 text-left font-semibold">{t("Answered so far")}</caption>
       <tbody>
         {looks.map((check) => (
           <tr key={check.id} className="border-b border-rule align-top">

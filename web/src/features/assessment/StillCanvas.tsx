@@ -50,7 +50,7 @@ export function StillCanvas({ still, names, asked, from, onPlace, onMove }: Prop
         tabIndex={0}
         aria-label={
           asked
-            ? t("Picture. Set {asked}: press on it, or move with the arrow keys and press Enter", { asked })
+            ? t("Picture. Set {asked}: click it, or move with the arrow keys and press Enter", { asked })
             : t("Picture")
         }
         onKeyDown={onKey}

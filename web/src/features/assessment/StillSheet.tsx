@@ -92,7 +92,7 @@ export function StillSheet({ look, told, onClose, onTake }: Props) {
           )}
           {step.do === "scale" && (
             <TextField
-              label={t("Known length [cm]: the club from hands to head, say")}
+              label={t("Known length [cm], for example the club from hands to head")}
               type="number"
               min="2"
               max="400"
@@ -104,15 +104,15 @@ export function StillSheet({ look, told, onClose, onTake }: Props) {
           {send.isError && <Notice error={send.error} />}
           {actions.changeStill.isError && <Notice error={actions.changeStill.error} />}
           <div className="mt-auto flex flex-wrap gap-2">
-            {still && <Button onClick={() => again(still)}>{t("Another picture")}</Button>}
-            {address && <Button onClick={() => again(address)}>{t("Another address picture")}</Button>}
+            {still && <Button onClick={() => again(still)}>{t("Choose another picture")}</Button>}
+            {address && <Button onClick={() => again(address)}>{t("Choose another address picture")}</Button>}
             {still && Object.keys(still.points).length > 0 && (
-              <Button onClick={() => change(still, { points: {} })}>{t("Clear the points")}</Button>
+              <Button onClick={() => change(still, { points: {} })}>{t("Clear points")}</Button>
             )}
           </div>
           <p className="text-sm text-soft">
             {t(
-              "A picture shows one plane: points nearer or farther than the known length are measured a little wrong, and the error says so. The camera must stand still between address and the swing.",
+              "A picture shows one plane: points nearer or farther than the known length are slightly off, and the error includes this. The camera must not move between address and the swing.",
             )}
           </p>
         </div>
@@ -135,7 +135,7 @@ function instruction(step: Step, guide: Guide, from: Place | null, names: Record
   }
   if (step.do === "done") return t("Measured. Drag a point to correct it.");
   const where = step.which === "address" ? t(" on the address picture") : "";
-  return t("Press on {askedFor}{where}.", { askedFor: askedFor(step, from, names), where });
+  return t("Click {askedFor}{where}.", { askedFor: askedFor(step, from, names), where });
 }
 
 function Result({
@@ -162,10 +162,10 @@ function Result({
       <p className="mb-2 text-lg">
         {t("Proposed:")}{" "}
         <span className={grade === sound ? "font-semibold" : "font-semibold text-clay"}>{hyphens(grade)}</span>
-        {measured.close && <span className="text-soft">{t(", close to its bound")}</span>}
+        {measured.close && <span className="text-soft">{t(", close to the limit")}</span>}
       </p>
       <Button strong onClick={() => onTake(grade)}>
-        {t("Grade it {grade}", { grade: hyphens(grade) })}
+        {t("Answer {grade}", { grade: hyphens(grade) })}
       </Button>
     </div>
   );

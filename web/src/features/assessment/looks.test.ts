@@ -35,11 +35,11 @@ describe("walking through looks", () => {
 
 describe("worth of a look", () => {
   it.each([
-    [0.5, 0.5, "tells most now"],
-    [0.25, 0.5, "tells something"],
-    [0.1, 0.5, "tells little now"],
-    [undefined, 0.5, "tells little now"],
-    [0.001, 0.001, "tells little now"],
+    [0.5, 0.5, "Most useful"],
+    [0.25, 0.5, "Useful"],
+    [0.1, 0.5, "Less useful"],
+    [undefined, 0.5, "Less useful"],
+    [0.001, 0.001, "Less useful"],
   ])("of %s against %s", (gain, most, words) => {
     expect(worthOf(gain, most)).toBe(words);
   });

@@ -4,8 +4,8 @@ import type { Check, Ranking } from "../../api/queries";
 export type LookOrder = "value" | "swing" | "view";
 
 export const LOOK_ORDERS: { id: LookOrder; label: string }[] = [
-  { id: "value", label: "What tells most" },
-  { id: "swing", label: "Order of the swing" },
+  { id: "value", label: "Most useful first" },
+  { id: "swing", label: "By moment of the swing" },
   { id: "view", label: "By view" },
 ];
 

@@ -10,7 +10,7 @@ import { useDesk } from "../lesson/LessonContext";
 const START: Record<string, string> = { face_deg: "face", path_deg: "path", strike_deg: "strike", rest_deg: "rest" };
 const CURVE: Record<string, string> = { face_to_path_deg: "face-to-path", strike_deg: "strike", rest_deg: "rest" };
 const LOST: Record<string, string> = {
-  off_centre_mps: "off-centre strike",
+  off_centre_mps: "off-center strike",
   glancing_mps: "glancing blow",
   added_loft_mps: "added loft",
   club_speed_mps: "club speed",
@@ -33,7 +33,7 @@ export function BallClose({ shot }: { shot: Shot }) {
         ))}
         {!shares && (
           <li className="text-soft">
-            {t("Path, face and speed of this ball are not known well enough to say what made its flight.")}
+            {t("Path, face and speed of this ball are not known well enough to explain its flight.")}
           </li>
         )}
       </ul>

@@ -64,14 +64,14 @@ export function BaselineStation() {
             {only
               ? t("Ball {number}", { number: only.number })
               : selection.ids.size
-                ? t("The chosen balls")
+                ? t("The selected balls")
                 : t("The pattern")}
           </h2>
           {!only && <Enough />}
         </div>
         <Clubs clubs={reading.data.clubs} />
         {only?.covered ? (
-          <p className="text-soft">{t("Ball {number} is covered until it is marked.", { number: only.number })}</p>
+          <p className="text-soft">{t("Ball {number} is hidden until you mark it.", { number: only.number })}</p>
         ) : only ? (
           <BallClose shot={only} />
         ) : read.balls === 0 ? (
@@ -102,7 +102,7 @@ export function BaselineStation() {
         {!only && read.shares && (
           <details>
             <summary className="min-h-8 cursor-pointer">
-              {t("What made it, in the middle of {balls} balls", { balls: read.shares.balls })}
+              {t("What made it, median of {balls} balls", { balls: read.shares.balls })}
             </summary>
             <div className="mt-2">
               <MadeOf shares={read.shares} />
@@ -112,7 +112,7 @@ export function BaselineStation() {
         {!only && read.mishits.length > 0 && (
           <details>
             <summary className="min-h-8 cursor-pointer">
-              {counted(read.mishits.length, "{n} ball set apart by rule", "{n} balls set apart by rule")}
+              {counted(read.mishits.length, "{n} ball excluded automatically", "{n} balls excluded automatically")}
             </summary>
             <ul className="text-soft">
               {read.mishits.map((m) => (
@@ -159,8 +159,8 @@ export function BaselineStation() {
         </div>
       </section>
       {read.balls > 0 && (
-        <section aria-label={t("The pattern closely")} className="flex flex-col gap-4">
-          <Tabs label={t("Ways to look at the pattern")} tabs={VIEWS} value={view} onChange={look} />
+        <section aria-label={t("Pattern in detail")} className="flex flex-col gap-4">
+          <Tabs label={t("Views of the pattern")} tabs={VIEWS} value={view} onChange={look} />
           {view === "pictures" && <BaselineCharts />}
           {view === "what-if" && <WhatIf key={only?.id ?? 0} shot={only?.covered ? undefined : only} />}
           {view === "table" && <ReadingTable reading={read} />}
@@ -178,7 +178,7 @@ function Clubs({ clubs }: { clubs: Record<string, number> }) {
   const rows = Object.entries(clubs);
   if (rows.length < 2) return null;
   return (
-    <div role="group" aria-label={t("Club that is read")} className="flex flex-wrap gap-2">
+    <div role="group" aria-label={t("Club shown")} className="flex flex-wrap gap-2">
       {rows.map(([club, count]) => (
         <Button key={club} aria-pressed={club === lesson.club} onClick={() => actions.move.mutate({ club })}>
           {knowledge.clubs.find((c) => c.id === club)?.label ?? club}, {count}
@@ -197,9 +197,7 @@ function Enough() {
   if (needed === null) return <p className="text-soft">{t("Path, face and strike are not measured.")}</p>;
   return (
     <p className={needed === 0 ? "font-semibold text-moss" : "text-soft"}>
-      {needed === 0
-        ? t("Known well enough.")
-        : t("About {needed} more until path, face and strike are known.", { needed })}
+      {needed === 0 ? t("You have enough balls.") : t("Hit about {needed} more for a reliable pattern.", { needed })}
     </p>
   );
 }
@@ -208,13 +206,13 @@ function FirstBalls() {
   const { lesson } = useDesk();
   return (
     <div className="max-w-prose text-lg text-soft">
-      <p>{t("Let them hit 8 to 15 balls and say nothing.")}</p>
+      <p>{t("Let the student hit 8 to 15 balls. Say nothing.")}</p>
       <p className="mt-2">
         {lesson.training
-          ? t("They are made up and hit when you say so: h, or Hit a ball.")
+          ? t("Your golfer is made up and hits on request: press h, or “Hit a ball”.")
           : lesson.bay_id === null
-            ? t("Choose the bay whose monitor should be listened to, above right, or bring in a file.")
-            : t("The bay is listened to: the first ball appears by itself.")}
+            ? t("Choose the bay whose monitor you use (top right), or import a file.")
+            : t("Listening to the bay. Balls appear automatically.")}
       </p>
     </div>
   );
@@ -240,24 +238,24 @@ function ImportButton() {
   return (
     <>
       <FilePicker
-        label={t("Shot file to bring in")}
+        label={t("Shot file to import")}
         accept=".csv,.txt,.tsv,.json,.ndjson,text/csv,application/json"
         pending={send.isPending}
         onFile={(file) => send.mutate(file)}
         expected={mapping}
       >
-        {send.isPending ? t("Reading…") : t("Bring in a file")}
+        {send.isPending ? t("Reading…") : t("Import file")}
       </FilePicker>
       {mapping && (
         <p role="status" className="basis-full">
-          {t("Choose the file again: its columns, units and signs are shown before anything is stored.")}
+          {t("Choose the file again. You will see its columns, units and signs before anything is stored.")}
         </p>
       )}
       {send.data && (
         <p role="status" className="basis-full text-soft">
-          {t("{stored} balls brought in{known_already}.", {
+          {t("{stored} balls imported{known_already}.", {
             stored: send.data.stored,
-            known_already: send.data.known ? t(", {known} were here already", { known: send.data.known }) : "",
+            known_already: send.data.known ? t(", {known} already here", { known: send.data.known }) : "",
           })}
         </p>
       )}

@@ -27,11 +27,11 @@ export function ByHand({ onClose }: { onClose: () => void }) {
   const [start, setStart] = useState("straight");
   const [curve, setCurve] = useState("straight");
   return (
-    <section aria-label={t("A ball by hand")} className="flex flex-col gap-3 border border-rule bg-sheet p-3">
+    <section aria-label={t("Add a ball by hand")} className="flex flex-col gap-3 border border-rule bg-sheet p-3">
       <Touches label={t("Started")} words={STARTS} value={start} onTouch={setStart} />
       <Touches label={t("Curved")} words={CURVES} value={curve} onTouch={setCurve} />
-      <div role="group" aria-label={t("Contact, stores the ball")}>
-        <div className="mb-1 text-sm text-soft">{t("Contact, stores the ball")}</div>
+      <div role="group" aria-label={t("Contact (saves the ball)")}>
+        <div className="mb-1 text-sm text-soft">{t("Contact (saves the ball)")}</div>
         <div className="grid grid-cols-4 gap-1.5">
           {CONTACTS.map((contact) => (
             <Button
@@ -50,7 +50,7 @@ export function ByHand({ onClose }: { onClose: () => void }) {
       </div>
       {actions.addByHand.isError && <Notice error={actions.addByHand.error} />}
       <div className="flex items-center justify-between">
-        <p className="text-sm text-soft">{t("Words are coarse: they are kept as told, not as measured.")}</p>
+        <p className="text-sm text-soft">{t("Words are coarse. They are stored as words, not as measurements.")}</p>
         <Button onClick={onClose}>{t("Done")}</Button>
       </div>
     </section>

@@ -68,7 +68,7 @@ function Kept({
       <p role="status">{test.retention.sentence}</p>
       {test.inferred > 0 && (
         <p className="text-soft">
-          {t("The number is inferred from the flight, not measured, on {inferred} of {cold_balls} balls.", {
+          {t("On {inferred} of {cold_balls} balls the number is inferred from the flight, not measured.", {
             inferred: test.inferred,
             cold_balls: test.cold_balls,
           })}
@@ -79,7 +79,7 @@ function Kept({
       )}
       {dose && dose.planned > 0 && (
         <p>
-          {t("Practised {days} of {planned} days", { days: dose.days, planned: dose.planned })}
+          {t("Practiced {days} of {planned} days", { days: dose.days, planned: dose.planned })}
           {dose.repetitions > 0 &&
             t(", {felt} of {repetitions} repetitions felt", { felt: dose.felt, repetitions: dose.repetitions })}
           .

@@ -17,9 +17,9 @@ export function ReadingTable({ reading }: { reading: Schemas["BlockReading"] }) 
   return (
     <table className="w-full text-left">
       <caption className="mb-1 text-left font-semibold">
-        {counted(reading.clean, "Middle of {n} clean ball", "Middle of {n} clean balls")}
+        {counted(reading.clean, "Median of {n} clean ball", "Median of {n} clean balls")}
       </caption>
-      <TableHead titles={[t("Measure"), t("Middle"), t("Varies by"), t("Likely between")]} />
+      <TableHead titles={[t("Number"), t("Median"), t("Varies by"), t("Probably between")]} />
       <tbody>
         {rows.map(({ metric, read }) => (
           <tr key={metric.id} className="border-b border-rule">

@@ -9,9 +9,9 @@ import { Notice } from "../../shared/ui/Notice";
 import { useActions, useDesk } from "../lesson/LessonContext";
 
 const FIELDS = [
-  { id: "ball_cm", label: "Ball inside the lead heel [cm]" },
-  { id: "stance_cm", label: "Between the heels [cm]" },
-  { id: "aim_deg", label: "Aim right of the target [°]" },
+  { id: "ball_cm", label: "Ball inside lead heel [cm]" },
+  { id: "stance_cm", label: "Distance between heels [cm]" },
+  { id: "aim_deg", label: "Aim right of target [°]" },
 ] as const;
 
 /** Ball position, stance and aim now; what moved since the first note is said, because it hides a fault. */
@@ -26,8 +26,8 @@ export function SetupNotes() {
     <details>
       <summary className="min-h-8 cursor-pointer">
         {first
-          ? counted(notes.length, "Set-up, noted once", "Set-up, noted {n} times")
-          : t("Set-up: ball, stance and aim to compare with later")}
+          ? counted(notes.length, "Setup, saved once", "Setup, saved {n} times")
+          : t("Setup: ball, stance and aim, to compare later")}
       </summary>
       {setups.data?.changes.map((change) => (
         <Callout tone="plum" className="mt-1" key={change}>
@@ -63,7 +63,7 @@ export function SetupNotes() {
           ))}
         </div>
         <Button type="submit" disabled={!Object.values(values).some(Boolean) || actions.noteSetup.isPending}>
-          {t("Note as it is now")}
+          {t("Save setup")}
         </Button>
         {actions.noteSetup.isError && <Notice error={actions.noteSetup.error} />}
       </form>

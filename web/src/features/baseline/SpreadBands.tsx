@@ -26,7 +26,7 @@ export function SpreadBands({ reading }: { reading: Schemas["BlockReading"] }) {
         {rows.map(({ metric, spread, usual, inferred }) => {
           const ratio = spread / usual;
           const word = ratio < 0.75 ? t("tight") : ratio > 1.4 ? t("wide") : t("usual");
-          const text = t("{label} varies by {spread}, {usual} is usual", {
+          const text = t("{label} varies by {spread}; {usual} is usual", {
             label: metric.label,
             spread: inUnits(spread, metric.unit, units),
             usual: inUnits(usual, metric.unit, units),

@@ -61,7 +61,7 @@ export function StartAndCurve({ balls, onChoose }: { balls: number[]; onChoose: 
         {ways.map(({ shot, way }) => {
           const chosen = selection.ids.has(shot.id);
           const aside = apart.has(shot.id);
-          const said = `${aside ? t(", set apart") : ""}${way.started ? "" : t(", start not measured")}`;
+          const said = `${aside ? t(", excluded") : ""}${way.started ? "" : t(", start not measured")}`;
           return (
             <g key={shot.id} onClick={() => onChoose(shot.id)} className="cursor-pointer">
               <title>{t("Ball {number}{said}", { number: shot.number, said })}</title>
@@ -106,11 +106,11 @@ export function StartAndCurve({ balls, onChoose }: { balls: number[]; onChoose: 
       </svg>
       <p className="text-sm text-soft">
         {ways.every(({ way }) => way.started)
-          ? t("Measured: start and landing, not the bend.")
-          : t("Dotted: start not measured, no word on curve.")}
+          ? t("Measured: start and landing point, not the curve between.")
+          : t("Dotted: start not measured, curve unknown.")}
       </p>
       <AsTable
-        titles={[t("Ball"), t("Start [°]"), t("Landed beside"), t("Carry")]}
+        titles={[t("Ball"), t("Start [°]"), t("Distance offline"), t("Carry")]}
         rows={ways.map(({ shot }) => ({
           id: shot.id,
           cells: [

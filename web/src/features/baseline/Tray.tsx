@@ -22,8 +22,8 @@ export function Tray() {
       <p className="grow">
         {counted(
           balls.length,
-          "{n} ball waits in the bay's tray, hit {first}.",
-          "{n} balls wait in the bay's tray, hit {first} to {last}.",
+          "{n} unassigned ball in the bay, hit {first}.",
+          "{n} unassigned balls in the bay, hit {first} to {last}.",
           { first: clock.moment(first.received_at), last: clock.moment(last.received_at) },
         )}
       </p>
@@ -31,7 +31,7 @@ export function Tray() {
         disabled={actions.claim.isPending}
         onClick={() => actions.claim.mutate({ bay_id, shot_ids: balls.map((b) => b.id) })}
       >
-        {counted(balls.length, "Take it into this lesson", "Take them into this lesson")}
+        {counted(balls.length, "Add to this lesson", "Add to this lesson")}
       </Button>
       {actions.claim.isError && <Notice error={actions.claim.error} />}
     </Callout>

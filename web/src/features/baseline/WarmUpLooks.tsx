@@ -15,9 +15,9 @@ export function WarmUpLooks() {
   if (!next) return null;
   const left = looks.filter((c) => !(c.id in grades)).length;
   return (
-    <section aria-label={t("Set-up while they warm up")} className="border border-rule bg-sheet p-3">
+    <section aria-label={t("Setup checks during warm-up")} className="border border-rule bg-sheet p-3">
       <p className="text-sm text-soft">
-        {counted(left, "Set-up while they warm up, {n} look left", "Set-up while they warm up, {n} looks left")}
+        {counted(left, "Setup checks during warm-up, {n} left", "Setup checks during warm-up, {n} left")}
       </p>
       <p className="text-lg">{next.question}</p>
       <div className="mt-2 flex flex-wrap gap-2">

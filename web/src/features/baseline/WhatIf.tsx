@@ -34,8 +34,8 @@ export function WhatIf({ shot }: { shot: Shot | undefined }) {
       <p role="status" className="min-h-14 text-lg">
         {Object.keys(changes).length
           ? reason
-          : t("Starting from {start}. Drag a value and see what the ball would do.", {
-              start: shot ? t("ball {number}", { number: shot.number }) : t("the middle of the baseline"),
+          : t("Starts from {start}. Drag a value to see what the ball would do.", {
+              start: shot ? t("ball {number}", { number: shot.number }) : t("the baseline median"),
             })}
       </p>
       <div className="grid gap-6 md:grid-cols-[minmax(0,5fr)_minmax(0,6fr)]">
@@ -64,13 +64,13 @@ export function WhatIf({ shot }: { shot: Shot | undefined }) {
             );
           })}
           <Button disabled={Object.keys(changes).length === 0} onClick={() => change({})}>
-            {t("Back to how it was")}
+            {t("Reset")}
           </Button>
         </div>
         <div className="flex flex-col gap-3">
           <Ways before={before} after={after} hand={hand} />
           <table className="w-full text-left">
-            <TableHead titles={[t("Modelled"), t("as it was"), t("as it would be")]} />
+            <TableHead titles={[t("Modelled"), t("as measured"), t("with your change")]} />
             <tbody>
               {(["carry_m", "side_m", "curve_m", "apex_m"] as const).map((id) => (
                 <tr key={id} className="border-b border-rule">
@@ -89,7 +89,7 @@ export function WhatIf({ shot }: { shot: Shot | undefined }) {
   );
 }
 
-const LABELS = { carry_m: "Carry", side_m: "Beside the line", curve_m: "Curve", apex_m: "Height" };
+const LABELS = { carry_m: "Carry", side_m: "Offline", curve_m: "Curve", apex_m: "Height" };
 
 function metres(id: keyof typeof LABELS, value: number, units: Parameters<typeof distance>[1]): string {
   const sideways = id === "side_m" || id === "curve_m";

@@ -21,7 +21,7 @@ export function BaysPage() {
       {bays.isError && <Notice error={bays.error} />}
       {bays.data?.length === 0 && (
         <p className="mb-4 max-w-prose text-lg text-soft">
-          {t("No bay yet. A bay is a place to hit from; its monitor gets a token and sends its balls here.")}
+          {t("No bay yet. A bay is a place to hit from. Its monitor gets a token and sends its balls here.")}
         </p>
       )}
       <div className="flex flex-col gap-6">
@@ -30,7 +30,7 @@ export function BaysPage() {
         ))}
       </div>
       {head && <NewBay />}
-      {!head && <p className="mt-4 text-soft">{t("Devices are added and revoked by the head coach.")}</p>}
+      {!head && <p className="mt-4 text-soft">{t("The head coach adds and revokes devices.")}</p>}
     </main>
   );
 }
@@ -54,7 +54,7 @@ function NewBay() {
       }}
     >
       <TextField label={t("New bay")} className="grow" value={name} onChange={setName} required maxLength={60} />
-      <Button type="submit">{t("Add the bay")}</Button>
+      <Button type="submit">{t("Add bay")}</Button>
       {make.isError && <Notice error={make.error} />}
     </form>
   );
@@ -88,11 +88,11 @@ function BayCard({ bay, head }: { bay: Bay; head: boolean }) {
       <h2 className="text-lg font-semibold">{bay.name}</h2>
       <p className="text-soft">
         {bay.lesson_id === null
-          ? t("No lesson listens to this bay.")
-          : t("{student}'s lesson listens to this bay.", { student: bay.student })}
-        {(bay.tray ?? 0) > 0 && t(" {tray} balls wait in its tray.", { tray: bay.tray })}
+          ? t("No lesson is using this bay.")
+          : t("{student}'s lesson is using this bay.", { student: bay.student })}
+        {(bay.tray ?? 0) > 0 && t(" {tray} unassigned balls.", { tray: bay.tray })}
         {(bay.refused_count ?? 0) > 0 &&
-          t(" {n} records were not taken: the lesson of the bay says why.", { n: bay.refused_count })}
+          t(" {n} records were refused. The lesson in this bay shows why.", { n: bay.refused_count })}
       </p>
       <ul className="my-3 divide-y divide-rule">
         {bay.devices.filter(inUse).map((device) => (
@@ -104,7 +104,7 @@ function BayCard({ bay, head }: { bay: Bay; head: boolean }) {
             <span className="text-sm text-soft tabular-nums">
               {device.seen_at
                 ? t("last ball {moment}", { moment: clock.moment(device.seen_at) })
-                : t("not heard of yet")}
+                : t("never connected")}
             </span>
             {head && (
               <span className="flex gap-2 py-0.5">
@@ -137,7 +137,7 @@ function BayCard({ bay, head }: { bay: Bay; head: boolean }) {
           }}
         >
           <TextField label={t("New device")} className="grow" value={name} onChange={setName} required maxLength={60} />
-          <Button type="submit">{t("Issue token")}</Button>
+          <Button type="submit">{t("Create token")}</Button>
         </form>
       )}
       <Bridges bay={bay.id} name={bay.name} head={head} />

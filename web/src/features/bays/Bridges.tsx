@@ -30,10 +30,10 @@ export function Bridges({ bay, name, head }: { bay: number; name: string; head: 
   return (
     <section aria-label={t("Bridges of {bay}", { bay: name })} className="my-3">
       <div className="flex flex-wrap items-center gap-2">
-        <h3 className="grow font-semibold">{t("Bridges to monitors that write files or streams")}</h3>
+        <h3 className="grow font-semibold">{t("Bridges for monitors that write files or stream data")}</h3>
         {head && (
           <Button disabled={offer.isPending} onClick={() => offer.mutate()}>
-            {t("Add a bridge")}
+            {t("Add bridge")}
           </Button>
         )}
       </div>
@@ -48,7 +48,7 @@ export function Bridges({ bay, name, head }: { bay: number; name: string; head: 
             </span>
             {head && (
               <Button disabled={end.isPending} onClick={() => end.mutate(bridge.id)}>
-                {t("End it")}
+                {t("Disconnect")}
               </Button>
             )}
           </li>
@@ -70,19 +70,19 @@ export function Bridges({ bay, name, head }: { bay: number; name: string; head: 
       {offer.data && (
         <div role="status" className="my-2">
           <p>
-            {t("Enter on the bridge's own page:")}{" "}
+            {t("Enter this on the bridge's own page:")}{" "}
             <strong className="text-3xl tracking-[0.15em]">{offer.data.code}</strong>{" "}
             <span className="text-soft">
-              {t("Until {time}; it pairs one.", { time: clock.time(offer.data.until) })}
+              {t("Valid until {time}, for one bridge.", { time: clock.time(offer.data.until) })}
             </span>
           </p>
           <p>
-            {t("Or run it on the bay's computer with the monitor's folder:")}
+            {t("Or run it on the bay's computer, with the monitor's folder:")}
             <code className="block font-mono break-words select-all">{command(offer.data.code)}</code>
             <a href={PROGRAM} download className="underline">
               {t("Download the bridge")}
             </a>{" "}
-            <span className="text-soft">{t("One file; it wants Python 3.11 or newer and nothing else.")}</span>
+            <span className="text-soft">{t("One file. It needs only Python 3.11 or newer.")}</span>
           </p>
         </div>
       )}
@@ -99,17 +99,17 @@ function command(code: string): string {
 
 function howItIs(bridge: Schemas["BridgeOut"], moment: (at: string) => string): string {
   const last = bridge.last_at ? t("last ball {moment}", { moment: moment(bridge.last_at) }) : t("no ball yet");
-  if (!bridge.heard) return t("not heard of at the moment; {last}", { last });
+  if (!bridge.heard) return t("offline; {last}", { last });
   const parts = [bridge.source || t("watches nothing yet"), last];
-  if (bridge.waiting > 0) parts.push(t("{n} rows on their way", { n: bridge.waiting }));
+  if (bridge.waiting > 0) parts.push(t("sending {n} rows", { n: bridge.waiting }));
   if (Math.abs(bridge.clock_off_s) > CLOCK_OFF) {
-    parts.push(t("its clock is {n} s off; the server's counts", { n: Math.round(bridge.clock_off_s) }));
+    parts.push(t("its clock is off by {n} s; server time is used", { n: Math.round(bridge.clock_off_s) }));
   }
   return `${parts.join("; ")}${bridge.problem ? `. ${bridge.problem}` : ""}`;
 }
 
 function whatIsKnown(source: Schemas["SourceOut"]): string {
-  if (source.left) return t("its rows are no balls");
-  if (source.waiting > 0) return t("{n} rows wait: say what its columns are", { n: source.waiting });
-  return source.confirmed_at ? t("its rows are balls at once") : t("seen; say what its columns are");
+  if (source.left) return t("ignored (no balls)");
+  if (source.waiting > 0) return t("{n} rows are waiting: set their columns", { n: source.waiting });
+  return source.confirmed_at ? t("rows are stored as balls") : t("found; set its columns");
 }

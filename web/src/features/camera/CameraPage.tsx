@@ -22,9 +22,9 @@ export function CameraPage() {
   if (token) return <Camera token={token} onEnded={() => keep("")} />;
   return (
     <PairForm
-      title={t("A camera of the bay")}
-      says={t("Enter the code that the coach's screen shows. The phone films from its tripod; nothing is kept on it.")}
-      button={t("Pair it")}
+      title={t("Camera for a bay")}
+      says={t("Enter the code from the coach's screen. The phone films from its tripod and stores nothing.")}
+      button={t("Pair")}
       pair={(code) => ask(client.POST("/api/v1/filming", { body: { code } }))}
       onPaired={keep}
     />
@@ -41,7 +41,7 @@ function useStream(): [MediaStream | undefined, string] {
     async function open() {
       const devices = navigator.mediaDevices;
       if (!devices) {
-        setWhy(t("A camera needs a safe line (https), or localhost on this machine."));
+        setWhy(t("A camera needs a secure connection (HTTPS), or localhost on this device."));
         return;
       }
       try {
@@ -53,7 +53,7 @@ function useStream(): [MediaStream | undefined, string] {
         if (gone) for (const track of mine.getTracks()) track.stop();
         else setStream(mine);
       } catch {
-        setWhy(t("This browser gives no camera: allow it for this page, then load it again."));
+        setWhy(t("No camera access. Allow the camera for this page, then reload."));
       }
     }
     void open();
@@ -102,7 +102,7 @@ function Camera({ token, onEnded }: { token: string; onEnded: () => void }) {
         <div role="status">
           <h1 className="flex items-center gap-3 text-xl font-bold">
             <span className={`h-4 w-4 rounded-full ${filming ? "bg-clay" : "border-2 border-sheet"}`} aria-hidden />
-            {why || (told && spoken ? said(told, filming) : t("Looking for the bay"))}
+            {why || (told && spoken ? said(told, filming) : t("Connecting to the bay"))}
           </h1>
           <p>
             {told && `${t(told.view === "face-on" ? "From in front" : "From behind the hands")}, ${told.bay}. `}
@@ -112,13 +112,13 @@ function Camera({ token, onEnded }: { token: string; onEnded: () => void }) {
           {level !== undefined && (
             <p className={level ? "text-straw" : ""}>
               {level
-                ? t("Tilted by {degrees}°: turn the phone until both lines are one.", { degrees: Math.abs(level) })
-                : t("The phone stands level.")}
+                ? t("Tilted by {degrees}°. Turn the phone until both lines meet.", { degrees: Math.abs(level) })
+                : t("The phone is level.")}
             </p>
           )}
           {problem && <p className="text-straw">{problem}</p>}
         </div>
-        <Button onClick={onEnded}>{t("Another code")}</Button>
+        <Button onClick={onEnded}>{t("Use another code")}</Button>
       </footer>
     </main>
   );
@@ -126,5 +126,5 @@ function Camera({ token, onEnded }: { token: string; onEnded: () => void }) {
 
 function said(told: Told, filming: boolean): string {
   if (!told.may_film) return told.why_not;
-  return filming ? t("Films {name}, ball by ball", { name: told.first_name }) : t("Begins to film");
+  return filming ? t("Films {name}, ball by ball", { name: told.first_name }) : t("Start filming");
 }

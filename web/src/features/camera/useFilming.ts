@@ -41,7 +41,7 @@ export function useFilming(token: string, stream: MediaStream | undefined, onEnd
       try {
         await outbox.add({ key, lesson: told.lesson, ball: told.ball, at: Date.now(), ...film });
       } catch {
-        problem = t("This phone's storage is full: a film was lost.");
+        problem = t("This phone's storage is full. One film was lost.");
         change({ problem });
       }
     }
@@ -49,7 +49,8 @@ export function useFilming(token: string, stream: MediaStream | undefined, onEnd
     async function look() {
       const slept = performance.now() - looked > OVERSLEPT;
       looked = performance.now();
-      if (slept) problem = t("The phone slept: balls may be missing. Keep this page open and the phone on power.");
+      if (slept)
+        problem = t("The phone went to sleep, so balls may be missing. Keep this page open and the phone plugged in.");
       try {
         const body = { filming: ring.filming, waiting, problem };
         const told = await ask(client.POST("/api/v1/filming/here", { headers: bearer(token), body }));

@@ -19,13 +19,13 @@ export function CauseBoard({
 }) {
   const board = ribbonsOf(ranking, useKnowledge().checks);
   return (
-    <section aria-label={t("The cause board")} data-picture>
+    <section aria-label={t("Cause board")} data-picture>
       <div className="grid grid-cols-[minmax(0,1.15fr)_3rem_minmax(0,1fr)_3rem_minmax(0,0.85fr)] max-lg:text-sm lg:grid-cols-[16.875rem_5.625rem_1fr_5.625rem_15.625rem]">
         <Column title={t("Evidence")} end />
         <span />
         <Column title={t("Faults")} />
         <span />
-        <Column title={t("Looks that would tell")} />
+        <Column title={t("Checks that would help")} />
         <ul className="flex flex-col">
           {board.evidence.map((e) => (
             <li

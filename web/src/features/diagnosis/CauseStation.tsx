@@ -22,9 +22,9 @@ const WORTH_A_LOOK = 0.08;
 
 const CLOSER = [
   { id: "one", label: "This fault" },
-  { id: "rivals", label: "Against a rival" },
-  { id: "history", label: "How it came about" },
-  { id: "others", label: "Partners, and not the pivot" },
+  { id: "rivals", label: "Compare two causes" },
+  { id: "history", label: "History" },
+  { id: "others", label: "Other causes" },
 ];
 
 /** Ranked causes with their evidence, and the look that would settle it. */
@@ -43,8 +43,8 @@ export function CauseStation() {
       <Verdict ranking={ranking} />
       <CauseBoard ranking={ranking} opened={shown?.id} onOpen={setOpened} />
       <div className="flex flex-wrap items-end justify-between gap-3">
-        <Tabs label={t("Closer")} tabs={CLOSER} value={closer} onChange={setCloser} />
-        <LinkButton to={`/lessons/${lesson.id}/explain`}>{t("A page for the student")}</LinkButton>
+        <Tabs label={t("Details")} tabs={CLOSER} value={closer} onChange={setCloser} />
+        <LinkButton to={`/lessons/${lesson.id}/explain`}>{t("Explain to student")}</LinkButton>
       </div>
       {closer === "one" && shown && <FaultOpened row={shown} ranking={ranking} />}
       {closer === "rivals" && <Rivals ranking={ranking} opened={shown?.id} />}
@@ -73,7 +73,7 @@ function Verdict({ ranking }: { ranking: Ranking }) {
         {ranking.signs_in_doubt && <LookAtMapping />}
         {ranking.unexplained > 0.3 && (
           <p className="text-plum">
-            {t("{percent} % of the pattern is not explained by these causes.", {
+            {t("These causes leave {percent} % of the pattern unexplained.", {
               percent: Math.round(ranking.unexplained * 100),
             })}
           </p>
@@ -85,7 +85,7 @@ function Verdict({ ranking }: { ranking: Ranking }) {
             to={`/lessons/${lesson.id}/check`}
             className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4"
           >
-            {t("Best next look: {label}", { label: inside(best.label) })}
+            {t("Best next check: {label}", { label: inside(best.label) })}
           </Link>
           <br />
           {best.question}
@@ -118,7 +118,7 @@ function headline(ranking: Ranking): string {
 function Others({ ranking }: { ranking: Ranking }) {
   return (
     <section className="grid gap-8 md:grid-cols-2">
-      <CauseList title={t("Partners in the chain")} rows={ranking.partners} />
+      <CauseList title={t("Linked faults")} rows={ranking.partners} />
       <CauseList title={t("Not the pivot")} rows={ranking.compensations.slice(0, 5)} />
     </section>
   );

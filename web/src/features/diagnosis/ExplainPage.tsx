@@ -52,9 +52,7 @@ export function ExplainPage() {
       )}
       <Reasons lessonId={id} why={why.data} hand={lesson.data.hand} />
       <p className="mt-6 border-t border-rule pt-2 text-sm text-soft">
-        {t(
-          "This is a judgement from what was measured and seen, not a medical finding. What was not measured is not shown as measured.",
-        )}
+        {t("This is a judgment from measurements and observation, not a medical finding.")}
       </p>
     </main>
   );
@@ -68,7 +66,7 @@ function Reasons({ lessonId, why, hand }: { lessonId: number; why: Schemas["Why"
   const look = checks.find((c) => c.id === sign?.[0]);
   return (
     <>
-      <h2 className="text-xl font-bold">{t("What most likely makes it")}</h2>
+      <h2 className="text-xl font-bold">{t("The most likely cause")}</h2>
       <p className="mb-3">{why.sentence}</p>
       {why.named && (
         <>
@@ -92,7 +90,7 @@ function Reasons({ lessonId, why, hand }: { lessonId: number; why: Schemas["Why"
               <figure className="m-0">
                 <Ways before={ball.data.ball.before} after={ball.data.ball.after} hand={hand} />
                 <figcaption className="text-sm text-soft">
-                  {t("Modelled: a straight ball (dashed), and the ball with this one thing in it.")}
+                  {t("Model: a straight ball (dashed), and the ball with only this change.")}
                 </figcaption>
               </figure>
             )}
@@ -107,7 +105,7 @@ function Reasons({ lessonId, why, hand }: { lessonId: number; why: Schemas["Why"
       )}
       {why.next_look && (
         <>
-          <h2 className="mt-4 text-xl font-bold">{t("What we look at next")}</h2>
+          <h2 className="mt-4 text-xl font-bold">{t("What we check next")}</h2>
           <p>{why.next_look}</p>
         </>
       )}

@@ -25,22 +25,22 @@ export function FaultOpened({ row, ranking }: { row: CauseRow; ranking: Ranking 
         <p>{row.happens}</p>
         <p className="mt-1 text-soft">
           {t("{word}, probability {chance}", { word: capital(row.word), chance: chance(row.probability) })}
-          {row.moment && t(", seen in {moment}", { moment: row.moment })}.
+          {row.moment && t(", seen {moment}", { moment: row.moment })}.
           {before.length > 0 && t(" May come from {before}.", { before: inside(before.join(", ")) })}
-          {after.length > 0 && t(" May bring {after}.", { after: inside(after.join(", ")) })}
+          {after.length > 0 && t(" May lead to {after}.", { after: inside(after.join(", ")) })}
         </p>
       </div>
       <Alone row={row} />
       <div className="grid gap-4 sm:grid-cols-2">
         <EvidenceList
-          title={t("For it")}
+          title={t("Evidence for")}
           items={row.evidence.filter((e) => e.log_odds > 0)}
-          empty={t("Nothing speaks for it.")}
+          empty={t("No evidence for it.")}
         />
         <EvidenceList
-          title={t("Against it")}
+          title={t("Evidence against")}
           items={row.evidence.filter((e) => e.log_odds < 0)}
-          empty={t("Nothing speaks against it.")}
+          empty={t("No evidence against it.")}
         />
       </div>
       <WhatItDoes row={row} />
@@ -51,8 +51,8 @@ export function FaultOpened({ row, ranking }: { row: CauseRow; ranking: Ranking 
 /** What the numbers say by themselves, what the looks do, and both together: whoever leads alone is looked at twice. */
 function Alone({ row }: { row: CauseRow }) {
   const parts: [string, number | null | undefined][] = [
-    [t("Numbers alone"), row.numbers_alone],
-    [t("Looks alone"), row.looks_alone],
+    [t("Numbers only"), row.numbers_alone],
+    [t("Checks only"), row.looks_alone],
     [t("Both"), row.probability],
   ];
   return (
@@ -118,8 +118,8 @@ function WhatItDoes({ row }: { row: CauseRow }) {
   }
   return (
     <div>
-      <h4 className="font-semibold">{t("What it alone would do to the ball")}</h4>
-      <p className="text-soft italic">{t("Modelled, this fault and nothing else. {reason}", { reason })}</p>
+      <h4 className="font-semibold">{t("What this fault alone does to the ball")}</h4>
+      <p className="text-soft italic">{t("Model of this fault alone. {reason}", { reason })}</p>
       <div className="mt-2 grid max-w-3xl grid-cols-[1fr_2fr] items-center gap-3">
         <div className="flex">
           {drawn.data &&
@@ -140,7 +140,7 @@ function WhatItDoes({ row }: { row: CauseRow }) {
       </p>
       {refuting.length > 0 && (
         <p className="mt-2">
-          <span className="font-semibold">{t("It would be refuted by")}</span> {refuting.join(t(", or by "))}.
+          <span className="font-semibold">{t("You'd rule it out if you saw")}</span> {refuting.join(t(", or by "))}.
         </p>
       )}
     </div>

@@ -11,9 +11,9 @@ export function History() {
   const { lesson } = useDesk();
   const { causes, checks } = useKnowledge();
   const told = useQuery(queries.history(lesson.id));
-  if (!told.data) return <p className="text-soft">{t("Working the looks through again.")}</p>;
+  if (!told.data) return <p className="text-soft">{t("Recalculating the history.")}</p>;
   if (told.data.length < 2)
-    return <p className="text-soft">{t("No look is graded yet. After every look the leader is noted here.")}</p>;
+    return <p className="text-soft">{t("No check is answered yet. The leader is recorded after every check.")}</p>;
   const label = (id: string) => causes.find((c) => c.id === id)?.label.split(",")[0] ?? id;
   const look = (id: string) => checks.find((c) => c.id === id)?.label ?? id;
   return (

@@ -15,7 +15,7 @@ export function LookAtMapping() {
   });
   return (
     <Button keyName={KEYS.mapping} className="mt-1" onClick={look}>
-      {t("Look at the mapping")}
+      {t("Check the column mapping")}
     </Button>
   );
 }

@@ -27,11 +27,11 @@ export function Rivals({ ranking, opened }: { ranking: Ranking; opened: string |
         <p className="pb-2">
           {looks.length > 0 ? (
             <>
-              <span className="font-semibold">{t("What tells them apart:")}</span>{" "}
+              <span className="font-semibold">{t("Checks that separate them:")}</span>{" "}
               {looks.map((c) => inside(c.label)).join(", ")}.
             </>
           ) : (
-            t("No open look tells these two apart: correct the one upstream and let the balls say.")
+            t("No open check separates these two. Correct the one that comes first and let the balls decide.")
           )}
         </p>
       </div>

@@ -62,7 +62,7 @@ describe("looks that tell two causes apart", () => {
 describe("steps of the ranking's history", () => {
   it("are told as sentences", () => {
     expect(stepSentence({ look: "", grade: "", coach: "" }, 0, (id) => id)).toBe(
-      "Before any look, from balls and words",
+      "Before any check, from balls and words",
     );
     expect(stepSentence({ look: "seat-line", grade: "leaves-early", coach: "x" }, 3, () => "Seat line")).toBe(
       "After the third look, seat line: leaves early",

@@ -115,9 +115,9 @@ type Step = { look: string; grade: string; coach: string };
 
 /** "After the third look, seat line: leaves early". */
 export function stepSentence(step: Step, place: number, label: (id: string) => string): string {
-  if (!step.look) return t("Before any look, from balls and words");
+  if (!step.look) return t("Before any check, from balls and words");
   const count = ORDINALS[place] ?? t("{place}th", { place });
-  return t("After the {count} look, {label}: {grade}", {
+  return t("After check {count}, {label}: {grade}", {
     count,
     label: inside(label(step.look)),
     grade: step.grade.replaceAll("-", " "),

@@ -24,7 +24,7 @@ export function ScreenPage() {
     <PairForm
       title={t("The student's screen")}
       says={t("Enter the code that the coach's screen shows.")}
-      button={t("Show it")}
+      button={t("Connect")}
       pair={(code) => ask(client.POST("/api/v1/mat", { body: { code } }))}
       onPaired={keep}
     />
@@ -54,7 +54,7 @@ function Mat({ token, onClosed }: { token: string; onClosed: () => void }) {
         <p>
           {told.data.stage}
           {told.data.ball > 0 && t(", ball {ball}", { ball: told.data.ball })}
-          {told.isError && t(", the line is down")}
+          {told.isError && t(", offline")}
         </p>
       </header>
       <div aria-live="polite" className="grid grow content-center gap-[3vh]">

@@ -29,17 +29,17 @@ describe("the student's screen", () => {
   });
   it("says both answers, and glows only when both are yes", () => {
     expect(matWords(view({ moved: "yes", answered: "yes" }))).toMatchObject({
-      move: "made",
-      ball: "answered",
+      move: "done",
+      ball: "ball followed",
       ground: "bg-moss-ground",
     });
     expect(matWords(view({ moved: "no", answered: "yes" })).ground).toBe("bg-paper");
-    expect(matWords(view({ moved: "partly" })).move).toBe("half made");
+    expect(matWords(view({ moved: "partly" })).move).toBe("half done");
   });
   it.each([
     ["hold", 2, "2 linked, 2 more to step up"],
-    ["up", 0, "One step up"],
-    ["down", 2, "A smaller swing finds it sooner"],
+    ["up", 0, "Next stage"],
+    ["down", 2, "Try a smaller swing"],
     ["hold", 0, "Keep going"],
   ])("at advice %s says what is next", (advice, more, words) => {
     expect(matWords(view({ advice, more })).more).toBe(words);

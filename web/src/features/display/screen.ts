@@ -4,8 +4,8 @@ import { t } from "../../shared/format/language";
 
 type View = Schemas["MatView"];
 
-const MOVES: Record<string, string> = { yes: "made", partly: "half made", no: "not made", "": "…" };
-const ANSWERS: Record<string, string> = { yes: "answered", no: "did not", "": "…" };
+const MOVES: Record<string, string> = { yes: "done", partly: "half done", no: "missed", "": "…" };
+const ANSWERS: Record<string, string> = { yes: "ball followed", no: "no change", "": "…" };
 
 /** Words and their colours; a colour never says what the word does not. */
 export function matWords(view: View) {
@@ -22,8 +22,8 @@ export function matWords(view: View) {
 
 function moreWords({ advice, more, of, hits, stage }: View): string {
   if (!stage || of === 0) return "";
-  if (advice === "up") return t("One step up");
-  if (advice === "down") return t("A smaller swing finds it sooner");
+  if (advice === "up") return t("Next stage");
+  if (advice === "down") return t("Try a smaller swing");
   if (more === 0) return t("Keep going");
-  return t("{hits} linked, {more} more to step up", { hits, more });
+  return t("{hits} linked, {more} more for the next stage", { hits, more });
 }

@@ -15,17 +15,12 @@ export function EmailPage() {
     <Door title={t("Is this your address?")} error={null}>
       {prove.data ? (
         <>
-          <p role="status">{t("From now on we write to {address}.", { address: prove.data.address })}</p>
-          <LinkButton to="/">{t("To the students")}</LinkButton>
+          <p role="status">{t("We will now write to {address}.", { address: prove.data.address })}</p>
+          <LinkButton to="/">{t("Go to students")}</LinkButton>
         </>
       ) : (
-        <DoorForm
-          says={t("Yes, write to me here")}
-          busy={prove.isPending}
-          error={prove.error}
-          onSend={() => prove.mutate()}
-        >
-          <p className="text-soft">{t("Notices of your account and links for a lost password come here.")}</p>
+        <DoorForm says={t("Confirm address")} busy={prove.isPending} error={prove.error} onSend={() => prove.mutate()}>
+          <p className="text-soft">{t("Account notices and password links are sent here.")}</p>
         </DoorForm>
       )}
     </Door>

@@ -31,9 +31,9 @@ function Joining({ token, told }: { token: string; told: Schemas["InvitedOut"] }
     onSuccess: useComeIn(),
   });
   return (
-    <DoorForm says={t("Come in")} busy={join.isPending} error={join.error} onSend={() => join.mutate()}>
+    <DoorForm says={t("Sign in")} busy={join.isPending} error={join.error} onSend={() => join.mutate()}>
       <TextField label={t("Your name")} value={name} onChange={setName} autoComplete="name" required maxLength={120} />
-      <TextField label={t("User name")} value={username} onChange={setUsername} autoComplete="username" required />
+      <TextField label={t("Username")} value={username} onChange={setUsername} autoComplete="username" required />
       <TextField
         label={t("Password, at least ten characters")}
         type="password"

@@ -12,9 +12,9 @@ export function LostPassword({ onBack }: { onBack: () => void }) {
   const send = useMutation({ mutationFn: () => ask(client.POST("/api/v1/password-lost", { body: { name } })) });
   return (
     <div className="flex flex-col gap-4">
-      <DoorForm says={t("Send me a link")} busy={send.isPending} error={send.error} onSend={() => send.mutate()}>
+      <DoorForm says={t("Email me a link")} busy={send.isPending} error={send.error} onSend={() => send.mutate()}>
         <TextField
-          label={t("User name or e-mail address")}
+          label={t("Username or email address")}
           value={name}
           onChange={setName}
           autoComplete="username"
@@ -24,9 +24,11 @@ export function LostPassword({ onBack }: { onBack: () => void }) {
       </DoorForm>
       <p role="status">
         {send.isSuccess &&
-          t("If we know an address of theirs, a letter is on its way. Otherwise the head coach can hand over a link.")}
+          t(
+            "If we have an email address for this account, we sent a link to it. Otherwise ask your head coach for a link.",
+          )}
       </p>
-      <Button onClick={onBack}>{t("Back to signing in")}</Button>
+      <Button onClick={onBack}>{t("Back to sign-in")}</Button>
     </div>
   );
 }

@@ -17,7 +17,7 @@ export function PasswordPage() {
   const spoken = useLanguage(told.data?.language);
   if (told.isPending || (told.data && !spoken)) return null;
   return (
-    <Door title={told.data ? t("A new password for {name}", { name: told.data.name }) : ""} error={told.error}>
+    <Door title={told.data ? t("New password for {name}", { name: told.data.name }) : ""} error={told.error}>
       {told.data && <Choosing token={token} username={told.data.username} />}
     </Door>
   );
@@ -33,19 +33,14 @@ function Choosing({ token, username }: { token: string; username: string }) {
   if (choose.data && wantsMore(choose.data)) {
     return (
       <>
-        <p role="status">{t("The new password is kept. Now the second factor.")}</p>
+        <p role="status">{t("Password saved. Now your second factor.")}</p>
         <SecondStep ways={choose.data.ways} onIn={(session) => void comeIn(session)} />
       </>
     );
   }
   return (
-    <DoorForm
-      says={t("Keep it and come in")}
-      busy={choose.isPending}
-      error={choose.error}
-      onSend={() => choose.mutate()}
-    >
-      <TextField label={t("User name")} value={username} onChange={() => {}} readOnly autoComplete="username" />
+    <DoorForm says={t("Save and sign in")} busy={choose.isPending} error={choose.error} onSend={() => choose.mutate()}>
+      <TextField label={t("Username")} value={username} onChange={() => {}} readOnly autoComplete="username" />
       <TextField
         label={t("New password, at least ten characters")}
         type="password"

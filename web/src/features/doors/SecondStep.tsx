@@ -20,9 +20,9 @@ export function SecondStep({ ways, onIn }: { ways: string[]; onIn: (session: Ses
   return (
     <div className="flex flex-col gap-4">
       {ways.includes("code") && (
-        <DoorForm says={t("Come in")} busy={show.isPending} error={show.error} onSend={() => show.mutate()}>
+        <DoorForm says={t("Sign in")} busy={show.isPending} error={show.error} onSend={() => show.mutate()}>
           <TextField
-            label={t("Code of your app, or a recovery code")}
+            label={t("Code from your app, or a recovery code")}
             value={code}
             onChange={setCode}
             inputMode="numeric"
@@ -34,7 +34,7 @@ export function SecondStep({ ways, onIn }: { ways: string[]; onIn: (session: Ses
       )}
       {passkey && <ByPasskey onIn={onIn} />}
       {passkey && !passkeysWork() && (
-        <p className="text-soft">{t("At this address the browser offers no passkeys: use a recovery code.")}</p>
+        <p className="text-soft">{t("This browser can't use passkeys at this address. Use a recovery code.")}</p>
       )}
     </div>
   );
@@ -47,7 +47,7 @@ export function ByPasskey({ onIn }: { onIn: (session: Session) => void }) {
   return (
     <>
       <Button disabled={show.isPending} onClick={() => show.mutate()}>
-        {t("Come in by passkey")}
+        {t("Sign in with passkey")}
       </Button>
       {show.isError && <Notice error={show.error} />}
     </>

@@ -17,7 +17,7 @@ export function ColumnTable({ mapping, guesses, fields, onChange }: Props) {
   const metrics = useKnowledge().metrics;
   return (
     <table className="w-full text-left text-sm">
-      <TableHead titles={[t("Column and its first cells"), t("is"), t("in"), t("sides"), t("because")]} />
+      <TableHead titles={[t("Column and first cells"), t("is"), t("in"), t("sides"), t("because")]} />
       <tbody>
         {mapping.columns.map((use, i) => {
           const guess = guesses[i];
@@ -37,7 +37,7 @@ export function ColumnTable({ mapping, guesses, fields, onChange }: Props) {
                 <Select
                   className="w-40"
                   value={use.field}
-                  name={t("What {header} is", { header: use.header })}
+                  name={t("Meaning of {header}", { header: use.header })}
                   options={[{ id: "", label: t("left out") }, ...fields]}
                   onChange={(field) => onChange(i, { field })}
                 />
@@ -71,7 +71,7 @@ export function ColumnTable({ mapping, guesses, fields, onChange }: Props) {
                     </span>
                   ))}
               </td>
-              <td className="py-2.5 text-soft">{same ? guess.reasons.join("; ") : t("you said so")}</td>
+              <td className="py-2.5 text-soft">{same ? guess.reasons.join("; ") : t("you set this")}</td>
             </tr>
           );
         })}
@@ -91,7 +91,7 @@ function SideDrawing({ field, sign }: { field: string; sign: string }) {
       viewBox="0 0 40 40"
       className="h-10 w-10 shrink-0"
       role="img"
-      aria-label={t("A plus points {way}", {
+      aria-label={t("Positive values mean {way}", {
         way: UPRIGHT.has(field) ? (toward > 0 ? t("up") : t("down")) : toward > 0 ? t("right") : t("left"),
       })}
     >

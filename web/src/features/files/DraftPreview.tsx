@@ -7,13 +7,13 @@ import { Callout } from "../../shared/ui/Callout";
 /** The first balls as they would stand on the tape, and everything that is skipped, wrong or odd. */
 export function DraftPreview({ preview, hand }: { preview: Schemas["Preview"]; hand: string }) {
   return (
-    <section aria-label={t("What the file would bring")} className="flex flex-col gap-2">
+    <section aria-label={t("What would be imported")} className="flex flex-col gap-2">
       <h3 className="font-semibold">
         {preview.count} {preview.count === 1 ? t("ball") : t("balls")}
         {preview.complete ? "" : t(" in the first rows")}
         {preview.skipped_count > 0 && (
           <span className="font-normal text-soft">
-            {t(", {skipped_count} rows are no balls", { skipped_count: preview.skipped_count })}
+            {t(", {skipped_count} rows are not balls", { skipped_count: preview.skipped_count })}
           </span>
         )}
       </h3>
@@ -51,7 +51,7 @@ export function DraftPreview({ preview, hand }: { preview: Schemas["Preview"]; h
       )}
       {preview.skipped.length > 0 && (
         <details className="text-sm text-soft">
-          <summary className="min-h-6 cursor-pointer">{t("Rows that are no balls")}</summary>
+          <summary className="min-h-6 cursor-pointer">{t("Rows that are not balls")}</summary>
           <ul>
             {preview.skipped.map((row) => (
               <li key={String(row.line)}>

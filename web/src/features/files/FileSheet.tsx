@@ -42,7 +42,7 @@ export function FileSheet({ draft, lessonId, hand, onClose }: Props) {
   }
   if (begun) {
     return (
-      <Sheet title={t("Bringing in {name}", { name: draft.name })} open onClose={onClose}>
+      <Sheet title={t("Importing {name}", { name: draft.name })} open onClose={onClose}>
         <Way
           draftId={draft.id}
           onCancel={() => drop.mutate()}
@@ -59,7 +59,7 @@ export function FileSheet({ draft, lessonId, hand, onClose }: Props) {
   const wrong = preview.problem_count > 0;
   return (
     <Sheet
-      title={t("Bring in {name}", { name: draft.name })}
+      title={t("Import {name}", { name: draft.name })}
       told="Look over what each column is. Nothing is stored before you say so."
       open
       wide
@@ -69,7 +69,7 @@ export function FileSheet({ draft, lessonId, hand, onClose }: Props) {
         <Columns
           told={draft}
           remembered={
-            draft.remembered ? t("A file like this was brought in before: its columns are set as then.") : null
+            draft.remembered ? t("A file like this was imported before. Its columns are set the same way.") : null
           }
           mapping={mapping}
           preview={preview}
@@ -86,7 +86,7 @@ export function FileSheet({ draft, lessonId, hand, onClose }: Props) {
           >
             {t("Store {n} balls", { n: preview.complete ? preview.count : t("all") })}
           </Button>
-          <Button onClick={leave}>{t("Leave")}</Button>
+          <Button onClick={leave}>{t("Discard")}</Button>
           {wrong && (
             <label className="flex min-h-11 items-center gap-2">
               <input
@@ -95,7 +95,7 @@ export function FileSheet({ draft, lessonId, hand, onClose }: Props) {
                 checked={leaveOut}
                 onChange={(event) => setLeaveOut(event.target.checked)}
               />
-              {t("Leave out the {problem_count} rows that cannot be read", { problem_count: preview.problem_count })}
+              {t("Skip the {problem_count} rows that can't be read", { problem_count: preview.problem_count })}
             </label>
           )}
         </div>
@@ -131,35 +131,35 @@ function Way({
     <div className="flex flex-col gap-4">
       {told.state === "reading" && (
         <>
-          <progress className="h-3 w-full accent-clay" value={share} max={1} aria-label={t("Share of the file")} />
+          <progress className="h-3 w-full accent-clay" value={share} max={1} aria-label={t("Progress of the file")} />
           <p role="status">{t("{stored} balls so far.", { stored: told.stored })}</p>
-          <Button onClick={onCancel}>{t("Call it off")}</Button>
+          <Button onClick={onCancel}>{t("Cancel")}</Button>
         </>
       )}
       {told.state === "done" && (
         <>
           <p role="status" className="text-lg">
-            {t("{stored} balls brought in{known_already}{left_out}.", {
+            {t("{stored} balls imported{known_already}{left_out}.", {
               stored: told.stored,
-              known_already: told.known ? t(", {known} were here already", { known: told.known }) : "",
+              known_already: told.known ? t(", {known} already here", { known: told.known }) : "",
               left_out: told.left_out ? t(", {left_out} rows left out", { left_out: told.left_out }) : "",
             })}
           </p>
           <Button strong onClick={onDone}>
-            {t("To the pattern")}
+            {t("Show pattern")}
           </Button>
         </>
       )}
       {told.state === "cancelled" && (
         <>
-          <p role="status">{t("Called off. Nothing of the file was kept.")}</p>
+          <p role="status">{t("Canceled. Nothing was imported.")}</p>
           <Button onClick={onDone}>{t("Close")}</Button>
         </>
       )}
       {told.state === "failed" && (
         <>
           <Callout as="div" tone="plum" role="alert">
-            <p>{t("Nothing of the file was kept.")}</p>
+            <p>{t("Nothing was imported.")}</p>
             {told.problems.map((p) => (
               <p key={`${p.line} ${p.message}`}>
                 {p.line ? t("Line {line}: ", { line: p.line }) : ""}

@@ -28,8 +28,8 @@ export const UNITS: Record<string, { id: string; label: string }[]> = {
 
 const WORKED_OUT: Field[] = [
   { id: "face_to_path_deg", label: "Face to path", kind: "angle", sided: true },
-  { id: "back_spin_rpm", label: "Back spin", kind: "spin", sided: false },
-  { id: "side_spin_rpm", label: "Side spin", kind: "spin", sided: true },
+  { id: "back_spin_rpm", label: "Backspin", kind: "spin", sided: false },
+  { id: "side_spin_rpm", label: "Sidespin", kind: "spin", sided: true },
 ];
 const TEXTS: Field[] = [
   "club",

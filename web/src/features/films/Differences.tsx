@@ -10,7 +10,7 @@ export function Differences({ rows, moment }: { rows: Row[]; moment: string }) {
   return (
     <table className="w-full text-left">
       <caption className="mb-1 text-left font-semibold">{moment}</caption>
-      <TableHead titles={[t("Body"), t("Before"), t("Now"), t("Change, nine times in ten")]} />
+      <TableHead titles={[t("Body"), t("Before"), t("Now"), t("Change, 90 % interval")]} />
       <tbody>
         {rows.map((row) => (
           <tr key={row.series} className={`border-b border-rule ${row.clear ? "" : "text-soft"}`}>
@@ -26,7 +26,7 @@ export function Differences({ rows, moment }: { rows: Row[]; moment: string }) {
                     low: signed(row.range[0]),
                     high: signed(row.range[1]),
                   })
-                : t("none that can be told")}
+                : t("no difference found")}
             </td>
           </tr>
         ))}

@@ -52,7 +52,7 @@ function Films({ lesson }: { lesson: Lesson }) {
         <SideBySide lesson={lesson} before={before} now={now} rows={rows} dayOf={dayOf} onChoose={choose} />
       ) : (
         <p className="max-w-prose py-6 text-lg">
-          {t("There is no film of {name} yet. Import one at Check, or add a camera to the bay.", {
+          {t("{name} has no films yet. Import one at Check, or add a camera to the bay.", {
             name: lesson.student.name,
           })}
         </p>

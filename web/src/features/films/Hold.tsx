@@ -28,18 +28,18 @@ export function Hold({ lesson, pair, way, onWay, onStep, after, span, onAfter }:
   const turn = (name: keyof Way) => () => onWay({ ...way, [name]: !way[name] });
   return (
     <div className="flex flex-wrap items-center gap-2">
-      <Button aria-label={t("A picture back")} onClick={() => onStep(-1)}>
+      <Button aria-label={t("Previous frame")} onClick={() => onStep(-1)}>
         <KeyCap>←</KeyCap>
       </Button>
       <Button aria-pressed={way.playing} keyName={t("Space")} onClick={turn("playing")}>
         {way.playing ? t("Stop") : t("Play")}
       </Button>
-      <Button aria-label={t("A picture on")} onClick={() => onStep(1)}>
+      <Button aria-label={t("Next frame")} onClick={() => onStep(1)}>
         <KeyCap>→</KeyCap>
       </Button>
       <input
         type="range"
-        aria-label={t("Before and after the moment")}
+        aria-label={t("Before and after this moment")}
         aria-valuetext={t("{ms} ms from the moment", { ms: Math.round(1000 * after) })}
         min={span[0]}
         max={span[1]}
@@ -57,7 +57,7 @@ export function Hold({ lesson, pair, way, onWay, onStep, after, span, onAfter }:
       </Button>
       {pair && (
         <Button aria-pressed={way.laid} keyName="o" onClick={turn("laid")}>
-          {t("Over each other")}
+          {t("Overlay")}
         </Button>
       )}
       <Button aria-pressed={way.mirrored} keyName="m" onClick={turn("mirrored")}>
@@ -83,7 +83,7 @@ function GoesHome({ lesson, pair }: { lesson: Lesson; pair: Schemas["PairIn"] })
   return (
     <>
       <Button strong disabled={put.isPending} keyName="p" onClick={() => put.mutate()}>
-        {t("Onto the page home")}
+        {t("Add to take-home")}
       </Button>
       {put.isError && <Notice error={put.error} />}
     </>
@@ -102,13 +102,13 @@ export function OnThePage({ lesson }: { lesson: Lesson }) {
   if (!pair) return null;
   return (
     <p role="status" className="flex items-center gap-3 text-sm text-soft">
-      {t("On the page home: {moment}, {before} and {now}", {
+      {t("On the take-home page: {moment}, {before} and {now}", {
         moment: pair.moment_name,
         before: swing(pair.before_ball, pair.before_day),
         now: swing(pair.now_ball, pair.now_day),
       })}
       <Button disabled={drop.isPending} onClick={() => drop.mutate()}>
-        {t("Take it off")}
+        {t("Remove from take-home")}
       </Button>
     </p>
   );

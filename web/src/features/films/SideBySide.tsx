@@ -157,7 +157,7 @@ function Shown(props: Props & Held & { films: Film[] }) {
           <WhatDiffers before={before.id} now={now.id} moment={moment} name={moments[moment] ?? moment} />
         </div>
       ) : (
-        <p className="text-sm text-soft">{t("Film a second swing from the same side to compare the two.")}</p>
+        <p className="text-sm text-soft">{t("Add a second film from the same side to compare.")}</p>
       )}
     </>
   );
@@ -166,7 +166,7 @@ function Shown(props: Props & Held & { films: Film[] }) {
 function WhatDiffers({ before, now, moment, name }: { before: number; now: number; moment: string; name: string }) {
   const differences = useQuery(queries.beside(before, now));
   return (
-    <section aria-label={t("What differs")}>
+    <section aria-label={t("Differences")}>
       {differences.isError && <Notice error={differences.error} />}
       {differences.data && <Differences rows={differences.data.filter((row) => row.at === moment)} moment={name} />}
     </section>

@@ -16,7 +16,7 @@ type Props = {
 /** One moment of the newest films in a row, the earliest at the left: each stands at the right when it is pressed. */
 export function Strip({ rows, moment, mirrored, now, dayOf, onChoose }: Props) {
   return (
-    <ul aria-label={t("The same moment of other balls")} className="flex gap-2 overflow-x-auto pb-1">
+    <ul aria-label={t("The same moment on other balls")} className="flex gap-2 overflow-x-auto pb-1">
       {rows
         .slice(0, MOST)
         .reverse()

@@ -8,15 +8,15 @@ export type Find = { key: string; kind: string; label: string; says: string; to:
 export const MOST = 9;
 
 const PAGES: { to: string; label: string; says: string; head?: true }[] = [
-  { to: "/", label: "Students", says: "everybody who takes lessons here" },
-  { to: "/day", label: "Day", says: "lessons of a day, who is due, the log" },
-  { to: "/outcomes", label: "Outcomes", says: "what was proven, drill by drill" },
+  { to: "/", label: "Students", says: "everyone who takes lessons here" },
+  { to: "/day", label: "Day", says: "lessons of a day, open proofs, practice log" },
+  { to: "/outcomes", label: "Outcomes", says: "what worked, drill by drill" },
   { to: "/bays", label: "Bays", says: "monitors, bridges, cameras, tokens" },
-  { to: "/knowledge", label: "Knowledge", says: "faults, looks, drills, windows, versions" },
-  { to: "/train", label: "Practice lessons", says: "a made-up golfer with hidden faults, told at the end" },
-  { to: "/eye", label: "Eye practice", says: "made-up swings to grade at full speed" },
-  { to: "/me", label: "Your own page", says: "name, password, second factor, units, language, clicker keys, school" },
-  { to: "/academy", label: "Academy", says: "coaches, invitations, keeping, mail, what was done", head: true },
+  { to: "/knowledge", label: "Knowledge", says: "faults, checks, drills, windows, versions" },
+  { to: "/train", label: "Practice lessons", says: "a made-up golfer with hidden faults, revealed at the end" },
+  { to: "/eye", label: "Eye practice", says: "made-up swings to judge at full speed" },
+  { to: "/me", label: "Your account", says: "name, password, second factor, units, language, clicker, school" },
+  { to: "/academy", label: "Academy", says: "team, invitations, data retention, email, activity log", head: true },
 ];
 
 export function pagesFor(role: string): Find[] {
@@ -49,7 +49,7 @@ export function entriesOf(knowledge: Knowledge): Find[] {
           cause.happens,
         ),
       ),
-    ...knowledge.checks.map((look) => entry("check", "Look", look.id, look.label, look.question)),
+    ...knowledge.checks.map((look) => entry("check", "Check", look.id, look.label, look.question)),
     ...knowledge.drills.map((drill) => entry("drill", "Drill", drill.id, drill.name, drill.cue)),
   ];
 }
@@ -66,7 +66,7 @@ export function peopleIn(rows: RosterRow[]): Find[] {
         kind: t("Lesson"),
         label: student.name,
         says: going
-          ? t("goes on at {station}", { station: stationName(going.station) })
+          ? t("continues at {station}", { station: stationName(going.station) })
           : t("the last one, {ball_count} balls", { ball_count: lesson.ball_count }),
         to: `/lessons/${lesson.id}`,
       });

@@ -18,9 +18,9 @@ import { useLog } from "./useLog";
 
 const KEEPER_AGAIN_MS = 5000;
 const TABS = [
-  { id: "practise", label: "Practise" },
+  { id: "practise", label: "Practice" },
   { id: "plan", label: "Plan" },
-  { id: "page", label: "The page" },
+  { id: "page", label: "Page" },
 ];
 
 /** The student's phone: practise, the plan, the page of the lesson. It works through a lost line. */
@@ -66,13 +66,13 @@ function AtHome({ token, home }: { token: string; home: Home }) {
       <h1 className="text-xl font-bold">
         {home.page.student}, {home.page.drill_name ? inside(home.page.drill_name) : t("your lesson")}
       </h1>
-      <Tabs label={t("What to show")} tabs={TABS} value={tab} onChange={setTab} />
+      <Tabs label={t("View")} tabs={TABS} value={tab} onChange={setTab} />
       {tab === "practise" && <Practise home={home} log={log} change={change} />}
       {tab === "plan" && <Plan token={token} home={home} />}
       {tab === "page" && <Sheet token={token} home={home} />}
       {log.refused.map(({ entry, message }) => (
         <Callout tone="plum" key={entry.entry_id} role="alert">
-          {t("One practice could not be taken: {message}", { message })}
+          {t("One practice entry was not accepted: {message}", { message })}
         </Callout>
       ))}
       <p role="status" className="sticky bottom-0 mt-auto border-t border-rule bg-paper py-2 text-soft">
@@ -122,7 +122,7 @@ function Sheet({ token, home }: { token: string; home: Home }) {
         href={`/api/v1/home/${token}/page.pdf`}
         className="mt-3 inline-flex min-h-11 items-center underline underline-offset-4"
       >
-        {t("As a PDF")}
+        {t("PDF")}
       </a>
     </article>
   );

@@ -10,13 +10,13 @@ export function Pain({ region, home }: { region: string; home: Home }) {
       <h2 className="text-2xl font-bold text-plum">{t("Practice is stopped")}</h2>
       <p className="mt-2 text-lg">
         {t(
-          "You reported pain in the {where}. Pain is not part of the change, and practising through it can make it worse.",
+          "You reported pain in the {where}. Pain is not part of the change, and practicing through it can make it worse.",
           { where },
         )}
       </p>
       <p className="mt-2">{home.not_medical}</p>
       <p className="mt-2 font-semibold">
-        {t("Talk to {coach} before you go on. The plan opens again from there.", { coach: home.page.coach })}
+        {t("Talk to {coach} before you continue. The plan opens again after that.", { coach: home.page.coach })}
       </p>
     </Callout>
   );

@@ -29,11 +29,11 @@ export function Plan({ token, home }: { token: string; home: Home }) {
       <p>
         {page.next_lesson ? t("Next lesson: {next_lesson}. ", { next_lesson: datedDay(page.next_lesson) }) : ""}
         {dose.planned > 0
-          ? t("{days} of {planned} days done so far. Missed days are not made up for: go on with the next.", {
+          ? t("{days} of {planned} days done so far. Don't make up missed days: continue with the next one.", {
               days: dose.days,
               planned: dose.planned,
             })
-          : t("The first day is still to come.")}
+          : t("The first day is still ahead.")}
       </p>
       <ul>
         {page.plan.map((p) => (
@@ -55,14 +55,14 @@ export function Plan({ token, home }: { token: string; home: Home }) {
                     disabled={move.isPending || p.day <= today}
                     onClick={() => move.mutate({ planned: p.planned, to: addDays(p.day, -1) })}
                   >
-                    {t("A day earlier")}
+                    {t("One day earlier")}
                     <span className="sr-only"> {t("than {fullDay}", { fullDay: fullDay(p.day) })}</span>
                   </Button>
                   <Button
                     disabled={move.isPending}
                     onClick={() => move.mutate({ planned: p.planned, to: addDays(p.day, 1) })}
                   >
-                    {t("A day later")}
+                    {t("One day later")}
                     <span className="sr-only"> {t("than {fullDay}", { fullDay: fullDay(p.day) })}</span>
                   </Button>
                 </div>
@@ -76,7 +76,7 @@ export function Plan({ token, home }: { token: string; home: Home }) {
         href={`/api/v1/home/${token}/practice.ics`}
         className="inline-flex min-h-11 items-center underline underline-offset-4"
       >
-        {t("For a calendar")}
+        {t("Add to calendar")}
       </a>
     </section>
   );

@@ -17,7 +17,7 @@ export function Practise({ home, log, change }: Props) {
   const { page, figure } = home;
   const stopped = log.queue.findLast((e) => e.pain)?.pain || page.paused_for;
   if (stopped && !log.running) return <Pain region={stopped} home={home} />;
-  if (!page.drill) return <p>{t("No drill was given this time. The page of the lesson is under “The page”.")}</p>;
+  if (!page.drill) return <p>{t("There is no drill this time. See “Page” for your lesson.")}</p>;
   if (log.running) return <Counting home={home} log={log} change={change} />;
   const today = page.plan.find((p) => p.day === localDay(new Date()));
   const next = page.plan.find((p) => p.state === "to-come");
@@ -30,14 +30,16 @@ export function Practise({ home, log, change }: Props) {
         {!today &&
           (next
             ? t("Today is a rest day. Next: {fullDay}.", { fullDay: fullDay(next.day) })
-            : t("The plan is through. The next lesson tells what stayed."))}
+            : t("The plan is complete. Your next lesson shows what stayed."))}
       </p>
       <p className="text-2xl leading-tight font-bold">{quoted(page.cue)}</p>
       <div className="grid grid-cols-[9rem_1fr] items-start gap-3">
         {figure && <DrillDrawing picture={figure} title={page.drill_name} />}
         <div className="text-[0.9375rem]">
           <p>{(today ?? next)?.text}</p>
-          {today?.eased && <p className="text-soft">{t("It starts again at the first stage, after a missed day.")}</p>}
+          {today?.eased && (
+            <p className="text-soft">{t("After the missed day, it starts again at the first stage.")}</p>
+          )}
           {lines(home, "correction")
             .slice(2)
             .map((line) => (
@@ -106,12 +108,12 @@ function Counting({ home, log, change }: Props) {
           {t("Felt it")}
         </Count>
         <Count look="border-ink bg-sheet" onClick={() => change((l) => tap(l, false, new Date()))}>
-          {t("Did not")}
+          {t("Did not feel it")}
         </Count>
       </div>
       <div className="grid grid-cols-2 gap-3">
         <Button disabled={count === 0} onClick={() => change((l) => undo(l, new Date()))}>
-          {t("Take the last back")}
+          {t("Undo last")}
         </Button>
         <Button strong onClick={() => change((l) => finish(l, new Date()))}>
           {t("Done for today")}
@@ -159,7 +161,7 @@ function StopForPain({ home, label, onStop }: { home: Home; label: string; onSto
             {region}
           </Button>
         ))}
-        <Button onClick={() => setAsking(false)}>{t("Nowhere, go on")}</Button>
+        <Button onClick={() => setAsking(false)}>{t("No pain, continue")}</Button>
       </div>
     </div>
   );
@@ -199,7 +201,7 @@ function Balls({ home, count, onBall }: { home: Home; count: number; onBall: (ba
             setBall({});
           }}
         >
-          {t("Keep this ball")}
+          {t("Save this ball")}
         </Button>
       </div>
     </details>

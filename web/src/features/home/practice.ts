@@ -109,10 +109,10 @@ export function readLog(text: string | null): Log {
 /** What the foot of the page says of sending. */
 export function sendingWords(log: Log, online: boolean): string {
   const n = log.queue.length;
-  if (n === 0) return online ? t("Everything is sent.") : t("No connection. What you log is kept on this phone.");
+  if (n === 0) return online ? t("Everything is sent.") : t("Offline. Your entries are stored on this phone.");
   return counted(
     n,
-    "{n} practice kept on this phone, sent when the connection is back.",
-    "{n} practices kept on this phone, sent when the connection is back.",
+    "{n} practice entry is stored on this phone and will be sent when you are online.",
+    "{n} practice entries are stored on this phone and will be sent when you are online.",
   );
 }

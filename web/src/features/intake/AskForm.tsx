@@ -48,19 +48,19 @@ export function AskForm({ answers, words, caution, units, who, group: first, fau
           onChange={setGroup}
         />
         <ChooseOne
-          label={t("It starts, seen from behind the ball")}
+          label={t("It starts (seen from behind the ball)")}
           options={SIDES}
           value={miss.start ?? ""}
           onChange={(start) => onChange(withMiss(answers, group, { start }))}
         />
         <ChooseOne
-          label={t("It curves to the")}
+          label={t("It curves")}
           options={SIDES}
           value={miss.curve ?? ""}
           onChange={(curve) => onChange(withMiss(answers, group, { curve }))}
         />
         <TextField
-          label={t("It ends off line by [{unit}]", { unit: units === "yd-mph" ? t("yd") : "m" })}
+          label={t("It misses by [{unit}]", { unit: units === "yd-mph" ? t("yd") : "m" })}
           type="number"
           min={0}
           max={130}
@@ -101,7 +101,7 @@ export function AskForm({ answers, words, caution, units, who, group: first, fau
             </summary>
             <div className="mt-2">
               <ChooseMany
-                label={t("Met in earlier lessons, here or elsewhere")}
+                label={t("Seen in earlier lessons, here or elsewhere")}
                 options={faults}
                 value={answers.old_faults ?? []}
                 onChange={(v) => set("old_faults", v)}
@@ -112,11 +112,11 @@ export function AskForm({ answers, words, caution, units, who, group: first, fau
       </section>
       <section className="flex flex-col gap-4" aria-labelledby="ask-body">
         <h2 id="ask-body" className="text-2xl font-bold">
-          {t("What should be spared?")}
+          {t("Injuries and limits")}
         </h2>
         <div>
           <div className="mb-1.5 text-sm font-medium text-soft">
-            {t("Touch a region once for stiff, again for an injury, again for pain")}
+            {t("Tap a region once for stiff, twice for an injury, three times for pain")}
           </div>
           <div className="flex flex-wrap gap-2">
             {options(words.region).map((region) => {
@@ -136,24 +136,24 @@ export function AskForm({ answers, words, caution, units, who, group: first, fau
           </div>
         </div>
         <ChooseMany
-          label={t("Does any of this apply")}
+          label={t("Does any of this apply?")}
           options={options(words.health)}
           value={answers.health ?? []}
           onChange={(v) => set("health", v)}
         />
         <TextField
-          label={t("In own words")}
+          label={t("In the student's words")}
           value={answers.pain ?? ""}
           maxLength={300}
           onChange={(v) => set("pain", v)}
         />
         <Callout tone={needsClinician(answers) ? "plum" : "straw"}>
-          {needsClinician(answers) && <b>{t("Ask a clinician before anything above half speed.")} </b>}
+          {needsClinician(answers) && <b>{t("Ask a clinician before doing anything above half speed.")} </b>}
           {caution}
         </Callout>
         <TextField label={t("Goal")} value={answers.goal ?? ""} maxLength={300} onChange={(v) => set("goal", v)} />
         <ChooseMany
-          label={t("At home there is")}
+          label={t("Equipment at home")}
           options={options(words.kit)}
           value={answers.kit ?? []}
           onChange={(v) => set("kit", v)}

@@ -16,7 +16,7 @@ import type { Answers } from "./ask";
 
 const UNITS = [
   { id: "yd-mph", label: "Yards" },
-  { id: "m-mph", label: "Metres" },
+  { id: "m-mph", label: "Meters" },
 ];
 
 /** The intake on the student's phone, behind a link; it shows nothing else of the academy. */
@@ -54,14 +54,14 @@ function Filling({ token, page }: { token: string; page: Schemas["AskPageOut"] }
       <div>
         <h1 className="text-2xl font-bold">{t("Before your lesson, {first_name}", { first_name: page.first_name })}</h1>
         <p className="text-soft">
-          {t("Two minutes for {coach}, {academy}.{together} Leave out what you do not know.", {
+          {t("Two minutes for {coach}, {academy}.{together} Skip what you don't know.", {
             coach: page.coach,
             academy: page.academy,
-            together: page.junior ? t(" Fill it together with your guardian.") : "",
+            together: page.junior ? t(" Please fill it in together with your guardian.") : "",
           })}
         </p>
       </div>
-      <ChooseOne label={t("You count distances in")} options={UNITS} value={units} onChange={(v) => v && setUnits(v)} />
+      <ChooseOne label={t("Units of distance")} options={UNITS} value={units} onChange={(v) => v && setUnits(v)} />
       <AskForm
         answers={form.value}
         words={page.words}

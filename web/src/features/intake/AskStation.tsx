@@ -57,11 +57,11 @@ function Filling({ first }: { first: Schemas["IntakeOut"] }) {
       {!first.asked && first.earlier_day && (
         <Callout as="div" tone="straw" className="mx-auto flex w-full max-w-6xl flex-wrap items-center gap-3">
           <p className="grow">
-            {t("As told on {earlier_day}. Change only what is different today.", {
+            {t("Answers from {earlier_day}. Change only what is different today.", {
               earlier_day: datedDay(first.earlier_day),
             })}
           </p>
-          <Button onClick={() => form.change((answers) => answers)}>{t("Nothing has changed")}</Button>
+          <Button onClick={() => form.change((answers) => answers)}>{t("No changes")}</Button>
         </Callout>
       )}
       {form.state === "refused" && form.error && <Notice error={form.error} />}
@@ -105,11 +105,11 @@ function PhoneLink() {
   return (
     <Callout as="div" tone="straw" className="flex flex-wrap items-center gap-3">
       <span className="max-w-md text-sm">
-        {t("Send this, shown only now, good until {day}:", { day: clock.day(make.data.expires_at) })}{" "}
+        {t("Send this link. It is shown only now and valid until {day}:", { day: clock.day(make.data.expires_at) })}{" "}
         <code className="font-mono break-all select-all">{address}</code>
       </span>
       <Button onClick={() => void navigator.clipboard?.writeText(address)}>{t("Copy")}</Button>
-      <Button onClick={() => end.mutate()}>{t("End it")}</Button>
+      <Button onClick={() => end.mutate()}>{t("Disconnect")}</Button>
     </Callout>
   );
 }

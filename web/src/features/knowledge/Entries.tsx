@@ -15,8 +15,8 @@ type Props = {
 
 const BLANK: Partial<Record<Table, Row>> = {
   check: {
-    label: "New look",
-    question: "What do you look at?",
+    label: "New check",
+    question: "What do you check?",
     moment: "impact",
     view: "any",
     seconds: 12,
@@ -32,9 +32,9 @@ const BLANK: Partial<Record<Table, Row>> = {
     setup: "How to stand and what to set up.",
     cue: "The one thing to think of.",
     mark: "What the coach looks for.",
-    fake: "How it is faked.",
-    wanted: "The ball wanted first.",
-    ugly: "What to expect at first.",
+    fake: "Common fake.",
+    wanted: "First sign in the ball.",
+    ugly: "What you may see at first.",
     matchups: [],
     regions: [],
     stages: ["feel", "rehearse", "chip", "half", "three-quarter", "full"],
@@ -78,7 +78,7 @@ export function Entries({ table, shipped, changes, opened, mayEdit, onOpen, onCh
       </ul>
       {mayEdit && blank && (
         <Button className="mt-3" onClick={add}>
-          {table === "check" ? t("A look of your own") : t("A drill of your own")}
+          {table === "check" ? t("Your own check") : t("Your own drill")}
         </Button>
       )}
     </div>

@@ -20,15 +20,15 @@ type Props = {
 };
 
 const WORDS: Record<string, string> = {
-  prior: "How often you meet it (share of golfers)",
-  happens: "What happens",
-  seconds: "Seconds it takes",
+  prior: "Prevalence (share of golfers)",
+  happens: "Description",
+  seconds: "Time it takes [s]",
   above: "Above",
   below: "Below",
-  mark: "The movement is made when",
-  fake: "How it is faked",
-  wanted: "Ball wanted first",
-  ugly: "Expect at first",
+  mark: "Success looks like",
+  fake: "Common fake",
+  wanted: "First sign in the ball",
+  ugly: "At first you may see",
 };
 const OWN_FIELDS: Partial<Record<Table, string[]>> = { check: ["moment", "view", "grades"] };
 
@@ -49,7 +49,7 @@ export function EntryForm({ table, id, shipped, knowledge, changes, mayEdit, onC
         <h2 className="text-xl font-bold">{nameOf(table, row)}</h2>
         {mayEdit && Object.keys(changed).length > 0 && (
           <Button onClick={() => onChange(withRow(changes, table, id, null))}>
-            {isOwn ? t("Take it out") : t("Back to what ships")}
+            {isOwn ? t("Remove") : t("Restore default")}
           </Button>
         )}
       </div>

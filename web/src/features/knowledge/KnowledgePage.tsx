@@ -69,16 +69,16 @@ function Editor({ base, table, entry, onOpen }: EditorProps) {
     <main className="mx-auto w-full max-w-6xl px-4 py-6">
       <h1 className="text-2xl font-bold">{t("Knowledge")}</h1>
       <p className="mb-3 max-w-prose text-soft">
-        {t("What the ranking judges by. The effects that ship are starting judgements, not measurements. {who_may}", {
+        {t("What the ranking is based on. The effects that ship are starting estimates, not measurements. {who_may}", {
           who_may: versions.may_edit
             ? t(
-                "Change them as your balls teach you; every version is kept, and a lesson remembers the one it began with.",
+                "Change them as your own balls teach you. Every version is saved, and a lesson keeps the version it started with.",
               )
-            : t("Your head coach may change them."),
+            : t("Your head coach can change them."),
         })}
       </p>
       <Tabs
-        label={t("Part of the knowledge")}
+        label={t("Section")}
         tabs={[...TABLES, { id: "versions", label: t("Versions") }]}
         value={table}
         onChange={(to) => onOpen(to as Table)}
@@ -111,17 +111,14 @@ function Editor({ base, table, entry, onOpen }: EditorProps) {
         </div>
       )}
       {dirty && (
-        <section
-          aria-label={t("Changes not kept yet")}
-          className="sticky bottom-0 mt-6 border-t-2 border-ink bg-paper py-3"
-        >
+        <section aria-label={t("Unsaved changes")} className="sticky bottom-0 mt-6 border-t-2 border-ink bg-paper py-3">
           <Preview told={preview.data} pending={preview.isPending} />
           {preview.isError && <Notice error={preview.error} />}
           {save.isError && <Notice error={save.error} />}
           <div className="mt-2 flex flex-wrap items-end gap-3">
             <TextField label={t("Why")} value={note} onChange={setNote} maxLength={200} className="min-w-64 flex-1" />
             <Button strong disabled={preview.isError || save.isPending} onClick={() => save.mutate(changes)}>
-              {t("Keep as version {number}", { number: (versions.versions[0]?.number ?? 0) + 1 })}
+              {t("Save as version {number}", { number: (versions.versions[0]?.number ?? 0) + 1 })}
             </Button>
             <Button
               onClick={() => {

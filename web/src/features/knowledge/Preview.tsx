@@ -8,7 +8,7 @@ type Ranked = Schemas["RankedOut"][];
 /** What the changes would do to stored lessons, before they are kept. */
 export function Preview({ told, pending }: { told: Schemas["PreviewOut"] | undefined; pending: boolean }) {
   const causes = useKnowledge().causes;
-  if (pending || !told) return <p role="status">{t("Ranking the stored lessons with the change …")}</p>;
+  if (pending || !told) return <p role="status">{t("Ranking your lessons with the change …")}</p>;
   const label = (id: string) => causes.find((c) => c.id === id)?.label.split(",")[0] ?? id;
   const words = (rows: Ranked) =>
     rows
@@ -18,18 +18,18 @@ export function Preview({ told, pending }: { told: Schemas["PreviewOut"] | undef
   if (told.moved.length === 0)
     return (
       <p role="status">
-        {t("None of the {lessons} newest lessons would be ranked differently.", { lessons: told.lessons })}
+        {t("The change would rank none of the {lessons} newest lessons differently.", { lessons: told.lessons })}
       </p>
     );
   return (
     <div role="status">
       <p className="font-semibold">
-        {t("{n} of the {lessons} newest lessons would be ranked differently:", {
+        {t("The change would rank {n} of the {lessons} newest lessons differently:", {
           n: told.moved.length,
           lessons: told.lessons,
         })}
       </p>
-      <ul className="max-h-32 overflow-y-auto" tabIndex={0} aria-label={t("Lessons that would be ranked differently")}>
+      <ul className="max-h-32 overflow-y-auto" tabIndex={0} aria-label={t("Lessons ranked differently")}>
         {told.moved.map((m) => (
           <li key={m.lesson_id}>
             {m.student}, {m.day}: <span className="text-soft">{words(m.before)}</span> →{" "}

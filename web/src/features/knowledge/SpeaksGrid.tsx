@@ -29,7 +29,7 @@ export function SpeaksGrid({ grades, speaks, causes, onChange }: Props) {
   }
   return (
     <div>
-      <div className="mb-1 text-sm font-medium text-soft">{t("What each grade speaks for")}</div>
+      <div className="mb-1 text-sm font-medium text-soft">{t("Evidence of each answer")}</div>
       {grades.map((grade) => (
         <div key={grade} className="mb-2 border-l-4 border-rule pl-3">
           <div className="font-semibold">{hyphens(grade)}</div>
@@ -45,7 +45,7 @@ export function SpeaksGrid({ grades, speaks, causes, onChange }: Props) {
             </div>
           ))}
           <Select
-            name={t("A cause that {grade} speaks for", { grade: hyphens(grade) })}
+            name={t("A cause supported by {grade}", { grade: hyphens(grade) })}
             value=""
             options={[
               { id: "", label: t("and a cause …") },
@@ -55,7 +55,7 @@ export function SpeaksGrid({ grades, speaks, causes, onChange }: Props) {
           />
         </div>
       ))}
-      {Object.keys(speaks).length > 0 && <Button onClick={() => onChange({})}>{t("Speak for nothing")}</Button>}
+      {Object.keys(speaks).length > 0 && <Button onClick={() => onChange({})}>{t("Clear")}</Button>}
     </div>
   );
 }

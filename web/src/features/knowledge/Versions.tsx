@@ -16,23 +16,23 @@ export function Versions({ versions, mayEdit, onTake }: Props) {
         <li key={v.number} className="flex items-center justify-between gap-4 py-2">
           <div>
             <span className="font-semibold">{t("Version {number}", { number: v.number })}</span>
-            {i === 0 && <span className="text-soft">{t(", holds now")}</span>}
+            {i === 0 && <span className="text-soft">{t(", current")}</span>}
             <div className="text-soft">
               {clock.moment(v.made_at)}, {v.made_by}
               {v.note && `: ${v.note}`}
             </div>
             <div className="text-sm text-soft">{summary(v.changes as Changes)}</div>
           </div>
-          {mayEdit && i > 0 && <Button onClick={() => onTake(v.changes as Changes)}>{t("Try it again")}</Button>}
+          {mayEdit && i > 0 && <Button onClick={() => onTake(v.changes as Changes)}>{t("Use again")}</Button>}
         </li>
       ))}
       <li className="flex items-center justify-between gap-4 py-2">
         <div>
-          <span className="font-semibold">{t("As it ships")}</span>
-          {versions.length === 0 && <span className="text-soft">{t(", holds now")}</span>}
+          <span className="font-semibold">{t("Default")}</span>
+          {versions.length === 0 && <span className="text-soft">{t(", current")}</span>}
         </div>
         {mayEdit && versions.length > 0 && countOf((versions[0]?.changes ?? {}) as Changes) > 0 && (
-          <Button onClick={() => onTake({})}>{t("Back to what ships")}</Button>
+          <Button onClick={() => onTake({})}>{t("Restore default")}</Button>
         )}
       </li>
     </ul>
@@ -41,7 +41,7 @@ export function Versions({ versions, mayEdit, onTake }: Props) {
 
 function summary(changes: Changes): string {
   const entries = Object.values(changes).flatMap((rows) => Object.keys(rows));
-  if (entries.length === 0) return t("Everything as it ships.");
+  if (entries.length === 0) return t("Everything as shipped.");
   return t("Changes {what}{more}.", {
     what: entries.slice(0, 6).map(hyphens).join(", "),
     more: entries.length > 6 ? t(" and {n} more", { n: entries.length - 6 }) : "",

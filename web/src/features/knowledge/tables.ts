@@ -8,7 +8,7 @@ export type Shipped = Schemas["VersionsOut"];
 export const TABLES: { id: Table; label: string }[] = [
   { id: "fault", label: "Faults" },
   { id: "partner", label: "Partners" },
-  { id: "check", label: "Looks" },
+  { id: "check", label: "Checks" },
   { id: "window", label: "Recording windows" },
   { id: "drill", label: "Drills" },
 ];

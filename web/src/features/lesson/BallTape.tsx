@@ -57,7 +57,7 @@ export function BallTape({ told, onHelp }: { told: string; onHelp: () => void })
       <span className={`leading-none font-bold ${folded ? "" : "text-2xl"}`}>{shots.length}</span>
       <span className="text-sm text-soft">{shots.length === 1 ? t("ball") : t("balls")}</span>
       {selection.ids.size > 0 && (
-        <span className="text-sm text-clay">{t("{size} chosen", { size: selection.ids.size })}</span>
+        <span className="text-sm text-clay">{t("{size} selected", { size: selection.ids.size })}</span>
       )}
     </p>
   );
@@ -75,7 +75,7 @@ export function BallTape({ told, onHelp }: { told: string; onHelp: () => void })
           {t("Keys (?)")}
         </button>
         <button type="button" aria-expanded="false" className={QUIET} onClick={() => fold(false)}>
-          {t("Unfold the tape")}
+          {t("Expand the tape")}
         </button>
       </section>
     );
@@ -90,7 +90,7 @@ export function BallTape({ told, onHelp }: { told: string; onHelp: () => void })
             className="min-h-6 text-xs text-soft underline-offset-4 hover:underline"
             onClick={() => fold(true)}
           >
-            {t("Fold")}
+            {t("Collapse")}
           </button>
         </div>
         <p role="status" className="line-clamp-2 shrink-0 text-xs leading-tight text-soft">
@@ -99,7 +99,7 @@ export function BallTape({ told, onHelp }: { told: string; onHelp: () => void })
         <div className="-my-2 flex items-center justify-between gap-1">
           <Select
             look="bar"
-            name={t("Which balls the tape shows")}
+            name={t("Filter balls")}
             letsGo
             className={`min-w-0 text-xs ${filter === "all" ? "" : "text-clay"}`}
             value={filter}
@@ -118,7 +118,7 @@ export function BallTape({ told, onHelp }: { told: string; onHelp: () => void })
       <div ref={strip} className="relative min-w-0 grow overflow-x-auto overflow-y-hidden" tabIndex={-1}>
         {shots.length === 0 && (
           <p className="flex h-full items-center px-4 text-soft">
-            {t("Balls appear here, one stem each, as they are hit or brought in.")}
+            {t("Balls appear here as they are hit or imported.")}
           </p>
         )}
         {shots.length > 0 && shown.length === 0 && (
@@ -240,7 +240,7 @@ function BallWords({ shot, verdict, apart }: { shot: Shot; verdict?: string; apa
   const { hand, units } = useDesk();
   const path = knowledge.metrics.find((m) => m.id === "path_deg");
   const parts = [t("Ball {number}", { number: shot.number })];
-  if (shot.covered) return <>{[...parts, t("covered until its movement is marked")].join(", ")}</>;
+  if (shot.covered) return <>{[...parts, t("hidden until its movement is marked")].join(", ")}</>;
   if (path && shot.path_deg !== null)
     parts.push(t("path {path}", { path: say(path, golferValue(path, shot.path_deg, hand), units) }));
   if (shot.movement)
@@ -250,7 +250,7 @@ function BallWords({ shot, verdict, apart }: { shot: Shot; verdict?: string; apa
   if (shot.turf) parts.push(t("turf {turf}", { turf: inside(knowledge.words.turf?.[shot.turf] ?? "") }));
   if (verdict)
     parts.push(t("verdict {verdict}", { verdict: inside(verdictName(knowledge.words, verdict, shot.movement)) }));
-  if (apart) parts.push(t("set apart: {apart}", { apart }));
+  if (apart) parts.push(t("excluded: {apart}", { apart }));
   if (shot.note) parts.push(t("note: {note}", { note: shot.note }));
   return <>{parts.join(", ")}</>;
 }

@@ -16,7 +16,7 @@ export function Conditions() {
   return (
     <details className="mt-2">
       <summary className="min-h-8 cursor-pointer">
-        {said.length ? t("Conditions: {said}", { said: inside(said.join(", ")) }) : t("Conditions: not told")}
+        {said.length ? t("Conditions: {said}", { said: inside(said.join(", ")) }) : t("Conditions: not set")}
       </summary>
       <div className="mt-2 flex flex-col gap-2">
         {TOLD.map((name) => (

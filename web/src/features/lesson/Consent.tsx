@@ -16,8 +16,10 @@ export function Consent() {
     <div>
       <Agreed
         day={student.consented_at}
-        asks={t("Agrees that balls, looks and words are kept")}
-        says={student.consented_at ? t("Agreed to the record on {day}", { day: clock.day(student.consented_at) }) : ""}
+        asks={t("Agrees that balls, checks and words are stored")}
+        says={
+          student.consented_at ? t("Agreed to data storage on {day}", { day: clock.day(student.consented_at) }) : ""
+        }
         change={(given) => ask(client.PUT("/api/v1/students/{student_id}/consent", { params, body: { given } }))}
       />
       <FilmingConsent />
@@ -82,7 +84,7 @@ function Agreed({ day, asks, says, change }: AgreedProps) {
         <Callout as="div" tone="plum" role="alert" className="flex flex-wrap items-center gap-3">
           <p>{films.message}</p>
           <Button disabled={changing.isPending} onClick={() => changing.mutate({ given: false, confirmed: true })}>
-            {t("Delete and withdraw")}
+            {t("Delete films and withdraw")}
           </Button>
           <Button onClick={() => changing.reset()}>{t("Cancel")}</Button>
         </Callout>

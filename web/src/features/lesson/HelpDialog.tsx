@@ -8,24 +8,24 @@ type Line = [string[], string];
 
 const LINES: Line[] = [
   [[KEYS.done, KEYS.partly, KEYS.missed, KEYS.unseen], "Movement of the ball: done, partly, missed, not seen"],
-  [[KEYS.uncover], "Show the numbers of a covered ball before it is marked: its mark counts as seen"],
-  [[KEYS.inTurn], "Mark the balls that wait for a mark, one after another"],
-  [[KEYS.call], "On Prove: call four old and four new"],
-  [[KEYS.mapping], "On Cause, where a number contradicts its balls: look at the mapping"],
-  [[KEYS.films], "Before and now: the ball's film beside an earlier one"],
-  [["←", "→"], "Earlier or later ball on the tape; with Shift a range"],
+  [[KEYS.uncover], "Show the numbers of a hidden ball before you mark it (the mark then counts as not blind)"],
+  [[KEYS.inTurn], "Mark the waiting balls one after another"],
+  [[KEYS.call], "On Prove: test old vs. new (4 + 4)"],
+  [[KEYS.mapping], "On Cause, when a number contradicts its balls: check the column mapping"],
+  [[KEYS.films], "Before and now: compare the ball's film with an earlier one"],
+  [["←", "→"], "Previous or next ball on the tape; with Shift, select a range"],
   [["Home", "End"], "First ball, newest ball"],
-  [["Esc"], "Choose no ball: the newest one is marked, all of them are read"],
-  [[KEYS.aside], "Set the ball apart, or take it back in"],
-  [[KEYS.turf], "Turf mark: clean, thin, fat, topped, shank, sky"],
+  [["Esc"], "Clear selection: the newest ball is marked, all balls are shown"],
+  [[KEYS.aside], "Exclude or include the ball"],
+  [[KEYS.turf], "Contact: clean, thin, fat, topped, shank, sky"],
   [[KEYS.note], "Note to the ball"],
   [[KEYS.undo], "Undo the last mark"],
-  [[KEYS.keep], "Pictures and tables of this station, as files to keep"],
-  [[KEYS.fold], "Fold the tape, or unfold it"],
-  [[KEYS.hit, KEYS.watch], "In a practice lesson: the golfer hits a ball; see its swing again"],
-  [[KEYS.find], "Find a student, a lesson, a fault, a look, a drill, a page"],
+  [[KEYS.keep], "Save pictures and tables of this station as files"],
+  [[KEYS.fold], "Collapse or expand the tape"],
+  [[KEYS.hit, KEYS.watch], "In a practice lesson: hit a ball; replay the swing"],
+  [[KEYS.find], "Search for a student, lesson, fault, check, drill or page"],
   [["Alt + 1 … 7"], "Go to a station"],
-  [[KEYS.help], "This list"],
+  [[KEYS.help], "Show this list"],
 ];
 
 const SAYS: Record<string, string> = {
@@ -64,7 +64,7 @@ export function HelpDialog({ open, onOpenChange, onKeep, onHints }: Props) {
       <div className="mt-5 flex flex-wrap gap-2">
         <Button onClick={() => onOpenChange(false)}>{t("Close")}</Button>
         <Button onClick={onKeep}>{t("Pictures and tables of this station")}</Button>
-        <Button onClick={onHints}>{t("Say at every station what to do there")}</Button>
+        <Button onClick={onHints}>{t("Show hints at every station")}</Button>
       </div>
     </Sheet>
   );

@@ -31,7 +31,7 @@ export function KeepSheet({ station, onClose }: { station: string; onClose: () =
   return (
     <Sheet title={t("Pictures and tables of {station}", { station: t(station) })} open onClose={onClose}>
       {problem && <Notice error={problem} />}
-      {there.length === 0 && <p className="text-soft">{t("There is no picture and no table here yet.")}</p>}
+      {there.length === 0 && <p className="text-soft">{t("There are no pictures or tables here yet.")}</p>}
       <ul className="divide-y divide-rule">
         {there.map((one) => (
           <li key={one.key} className="flex min-h-13 items-center justify-between gap-4 py-1">

@@ -18,7 +18,7 @@ import { Turns } from "./Turns";
 const LINE: Record<LineState, string> = {
   live: "Connected",
   connecting: "Connecting",
-  lost: "Line lost, trying again. Balls are kept.",
+  lost: "Connection lost. Reconnecting… Your balls are safe.",
 };
 
 /** Who is on the mat, with which club, and which bay is listened to. */
@@ -43,7 +43,7 @@ export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) 
         <Link
           to={lesson.training ? "/train" : `/students/${student.id}`}
           className="inline-flex min-h-11 max-w-full items-center underline-offset-4 hover:underline"
-          title={lesson.training ? t("Practice lessons") : t("The record across lessons")}
+          title={lesson.training ? t("Practice lessons") : t("Show the student's record")}
         >
           <span className="min-w-0 truncate">{student.name}</span>
         </Link>
@@ -68,7 +68,7 @@ export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) 
       <span className="ml-auto">
         <Select
           look="bar"
-          label={t("Balls from")}
+          label={t("Bay")}
           labelClass="max-lg:sr-only"
           className="max-lg:max-w-28"
           letsGo
@@ -104,7 +104,7 @@ export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) 
           <circle cx="5" cy="5" r="3.5" className="fill-none stroke-ink" />
           <path d="M7.6 7.6L11 11" className="stroke-ink" strokeWidth="1.5" />
         </svg>
-        <span className="max-[1399px]:sr-only">{t("Find")}</span>
+        <span className="max-[1399px]:sr-only">{t("Search")}</span>
         <span className="max-[1399px]:hidden">
           <KeyCap>{KEYS.find}</KeyCap>
         </span>
@@ -121,7 +121,7 @@ function whoIsThere(bay: Bay, lessonId: number, moment: (at: string) => string):
       ? t("free")
       : bay.lesson_id === lessonId
         ? t("this lesson")
-        : t("{student}, {hand}: take it over", { student: bay.student, hand: handed(bay.hand) });
+        : t("{student}, {hand}: take over", { student: bay.student, hand: handed(bay.hand) });
   const last = bay.last_at ? t("last ball {moment}", { moment: moment(bay.last_at) }) : t("no ball yet");
   return `${there} · ${last}`;
 }

@@ -157,7 +157,7 @@ function Desk({ lesson, shots, stations, station }: DeskProps) {
               >
                 <p className="grow">{t(hint)}</p>
                 <Button className="shrink-0" onClick={() => hints.putAway(station.id)}>
-                  {t("Understood")}
+                  {t("Got it")}
                 </Button>
               </aside>
             )}

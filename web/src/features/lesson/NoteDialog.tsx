@@ -27,9 +27,9 @@ export function NoteDialog({
         <TextField label={t("Note")} value={note} onChange={setNote} maxLength={500} />
         <div className="mt-4 flex gap-2">
           <Button type="submit" strong>
-            {t("Keep")}
+            {t("Save")}
           </Button>
-          <Button onClick={onClose}>{t("Leave")}</Button>
+          <Button onClick={onClose}>{t("Discard")}</Button>
         </div>
       </form>
     </Sheet>

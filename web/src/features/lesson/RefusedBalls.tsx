@@ -16,11 +16,11 @@ type How = Schemas["How"];
 /** Ways to take what was refused, by the reason; the first is what most coaches want. */
 const WAYS: Record<string, { how: How; label: string }[]> = {
   "other-hand": [
-    { how: "mirrored", label: "Take mirrored" },
-    { how: "as-it-is", label: "Take as measured" },
+    { how: "mirrored", label: "Add mirrored" },
+    { how: "as-it-is", label: "Add as measured" },
   ],
-  "number-taken": [{ how: "as-it-is", label: "Take as new balls" }],
-  unreadable: [{ how: "without", label: "Take without what cannot be read" }],
+  "number-taken": [{ how: "as-it-is", label: "Add as new balls" }],
+  unreadable: [{ how: "without", label: "Add without the unreadable values" }],
   unstorable: [{ how: "as-it-is", label: "Try again" }],
 };
 
@@ -70,7 +70,7 @@ function Records({ group, bayId, onClose, onLeave }: RecordsProps) {
   const mine = new Set(group.ids);
   const rows = (kept.data ?? []).filter((row) => mine.has(row.id));
   return (
-    <Sheet title={t("As they came")} told={advice(group.reason, lesson)} open onClose={onClose}>
+    <Sheet title={t("Raw records")} told={advice(group.reason, lesson)} open onClose={onClose}>
       {kept.isError && <Notice error={kept.error} />}
       <ul className="flex max-h-[50vh] flex-col gap-3 overflow-y-auto">
         {rows.map((row) => (
@@ -86,7 +86,7 @@ function Records({ group, bayId, onClose, onLeave }: RecordsProps) {
         ))}
       </ul>
       <div className="mt-4 flex gap-2">
-        <Button onClick={onLeave}>{t("Put away")}</Button>
+        <Button onClick={onLeave}>{t("Dismiss")}</Button>
         <Button onClick={onClose}>{t("Done")}</Button>
       </div>
     </Sheet>
@@ -96,11 +96,11 @@ function Records({ group, bayId, onClose, onLeave }: RecordsProps) {
 function advice(reason: string, lesson: Schemas["LessonOut"]): string {
   if (reason === "other-hand") {
     return t(
-      "Set the monitor to {side}, or hand the bay to the student who hit them: there they can be taken as measured.",
+      "Set the monitor to {side}, or give the bay to the student who hit these balls and add them there as measured.",
       { side: handed(lesson.hand) },
     );
   }
   if (reason === "number-taken")
-    return t("The monitor counts its balls anew. Nothing is lost, but give it numbers that go on.");
-  return t("They stay in the bay until they are taken or put away; balls behind them come in as always.");
+    return t("The monitor started counting again. Nothing is lost, but set it to continue its numbers.");
+  return t("They stay in the bay until you add or dismiss them. New balls arrive as usual.");
 }

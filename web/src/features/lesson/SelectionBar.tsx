@@ -24,37 +24,37 @@ export const SelectionBar = memo(function SelectionBar() {
   const keys = chosen.map((s) => s.id).join(",");
   return (
     <section
-      aria-label={t("The chosen balls")}
+      aria-label={t("The selected balls")}
       className="no-print flex shrink-0 flex-wrap items-center gap-2 border-t border-rule bg-straw-ground px-3 py-1"
     >
       <b>{chosen.length === 1 ? t("Ball {number}", { number: first.number }) : t("{n} balls", { n: chosen.length })}</b>
       {chosen.some((s) => s.set_aside) ? (
-        <Button onClick={() => markMany(chosen, { set_aside: "" })}>{t("Take back in")}</Button>
+        <Button onClick={() => markMany(chosen, { set_aside: "" })}>{t("Include")}</Button>
       ) : (
         <Select
-          name={t("Set apart because")}
+          name={t("Reason to exclude")}
           value=""
           options={[
-            { id: "", label: t("Set apart…") },
+            { id: "", label: t("Exclude…") },
             ...Object.values(knowledge.words.aside ?? {}).map((reason) => ({ id: reason, label: reason })),
           ]}
           onChange={(reason) => markMany(chosen, { set_aside: reason })}
         />
       )}
       <Select
-        name={t("Club of the chosen balls")}
+        name={t("Club of the selected balls")}
         value={chosen.every((s) => s.club === first.club) ? first.club : ""}
         options={[{ id: "", label: t("several clubs") }, ...knowledge.clubs]}
         onChange={(club) => club && markMany(chosen, { club })}
       />
       {before && !seam && first.block_id !== null && (
         <Button onClick={() => actions.splitBlock.mutate({ block_id: first.block_id as number, shot_id: first.id })}>
-          {t("Cut the block before ball {number}", { number: first.number })}
+          {t("Split the block before ball {number}", { number: first.number })}
         </Button>
       )}
       {seam && first.block_id !== null && (
         <Button onClick={() => actions.mergeBlock.mutate(first.block_id as number)}>
-          {t("Join to the block before")}
+          {t("Merge with previous block")}
         </Button>
       )}
       {films.some((row) => row.ball === first.number) && (
@@ -72,7 +72,7 @@ export const SelectionBar = memo(function SelectionBar() {
           </a>
         ))}
       </span>
-      <Button onClick={() => select(NOTHING)}>{t("Choose none")}</Button>
+      <Button onClick={() => select(NOTHING)}>{t("Clear selection")}</Button>
     </section>
   );
 });

@@ -24,7 +24,7 @@ export function Turns() {
   });
   if (lesson.turns.length < 2) return null;
   return (
-    <div role="group" aria-label={t("Who is hitting")} className="flex items-center gap-1">
+    <div role="group" aria-label={t("Hitting now")} className="flex items-center gap-1">
       {lesson.turns.map((one) => (
         <button
           key={one.lesson_id}

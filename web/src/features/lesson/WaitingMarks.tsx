@@ -15,13 +15,13 @@ export function WaitingMarks({ onStart }: { onStart?: () => void }) {
   if (inTurn)
     return (
       <p role="status" className="text-soft">
-        {counted(waiting, "One more ball waits for your mark.", "{n} more balls wait for your mark.")}
+        {counted(waiting, "One more ball is waiting for your mark.", "{n} more balls are waiting for your mark.")}
       </p>
     );
   return (
     <Callout as="div" tone="straw" className="mb-2 flex flex-wrap items-center gap-3">
       <p role="status" className="grow">
-        {counted(waiting, "One ball waits for your mark.", "{n} balls wait for your mark.")}
+        {counted(waiting, "One ball is waiting for your mark.", "{n} balls are waiting for your mark.")}
       </p>
       <Button
         keyName={KEYS.inTurn}
@@ -30,7 +30,7 @@ export function WaitingMarks({ onStart }: { onStart?: () => void }) {
           markInTurn();
         }}
       >
-        {waiting === 1 ? t("Mark it") : t("Mark them in turn")}
+        {waiting === 1 ? t("Mark it") : t("Mark one by one")}
       </Button>
     </Callout>
   );

@@ -2,14 +2,14 @@ import { useState } from "react";
 
 /** What to do at a station, for somebody who has not taught many lessons here. */
 export const HINTS: Record<string, string> = {
-  ask: "Ask in the student's own words: what the usual miss does is enough to begin. What hurts is asked here too.",
-  baseline: "Choose the bay above right and say nothing. Eight to fifteen balls make the pattern.",
-  check: "The look that tells most comes first. Press the digit of what you see; what you did not see stays open.",
-  cause: "Faults by how likely they are, with what speaks for each. Are two close, take the look on the right first.",
-  correct: "One thing only: what it would be worth, a drill, a first stage. Then take it.",
+  ask: "Tap the student's usual miss. Add injuries and limits.",
+  baseline: "Choose the bay (top right) and say nothing. Eight to fifteen balls show the pattern.",
+  check: "The most useful check comes first. Press the digit of what you see. What you did not see stays open.",
+  cause: "Faults by likelihood, with their evidence. If two are close, do the check on the right first.",
+  correct: "Change one thing only. Pick a drill and a feel, then start the correction.",
   prove:
-    "A ball is covered until you say whether the body did it: 1 done, 2 partly, 3 missed. Then club and ball answer.",
-  "take-home": "One page in plain words. Reword what you like, print it, or hand over a link.",
+    "A ball is hidden until you mark whether the body did it: 1 done, 2 partly, 3 missed. Then its numbers appear.",
+  "take-home": "One page in plain words. Edit it, print it, or send a link.",
 };
 
 const KEPT = "instavis-hints";

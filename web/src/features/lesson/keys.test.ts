@@ -76,7 +76,7 @@ describe("keys of a lesson", () => {
   });
 
   it("set apart and take back, and go round the turf marks", () => {
-    expect(deedOf(press("x"), now)).toMatchObject({ mark: { set_aside: "set apart by the coach" } });
+    expect(deedOf(press("x"), now)).toMatchObject({ mark: { set_aside: "excluded by the coach" } });
     expect(
       deedOf(press("x"), { ...now, target: { id: 3, turf: "", set_aside: "rain", covered: false } }),
     ).toMatchObject({

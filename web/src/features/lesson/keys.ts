@@ -35,7 +35,7 @@ export function movementMark(movement: string, ball: { covered: boolean }): Mark
 }
 
 const TURFS = ["", "clean", "thin", "fat", "topped", "shank", "sky"];
-const SET_ASIDE = "set apart by the coach";
+const SET_ASIDE = "excluded by the coach";
 
 /** What a press asks for, or null when the key is nobody's. */
 export function deedOf(press: Press, now: Situation): Deed | null {

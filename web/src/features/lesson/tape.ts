@@ -14,8 +14,8 @@ export type Filter = "all" | "clean" | "apart" | "marked" | "unmarked" | "noted"
 export const FILTERS: { id: Filter; label: string }[] = [
   { id: "all", label: "All balls" },
   { id: "clean", label: "Clean only" },
-  { id: "apart", label: "Set apart" },
-  { id: "marked", label: "Movement marked" },
+  { id: "apart", label: "Excluded" },
+  { id: "marked", label: "Marked" },
   { id: "unmarked", label: "Not marked yet" },
   { id: "noted", label: "With a note" },
 ];

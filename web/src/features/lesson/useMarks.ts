@@ -41,7 +41,7 @@ export function useMarks(actions: ReturnType<typeof useMarkActions>) {
   const remember = useCallback(
     (shots: Shot[], marks: Mark) => {
       if (marks === UNCOVER) {
-        setTold(t("Ball {number} is uncovered: its mark counts as seen.", { number: shots[0]?.number }));
+        setTold(t("Ball {number} is shown. Its mark counts as not blind.", { number: shots[0]?.number }));
         return;
       }
       const names = (Object.keys(marks) as MarkName[]).filter((name) => name !== "mark_basis");
@@ -53,7 +53,7 @@ export function useMarks(actions: ReturnType<typeof useMarkActions>) {
         shots.length === 1 ? t("ball {number}", { number: shots[0]?.number }) : t("{n} balls", { n: shots.length });
       const what = `${balls}: ${names.map((name) => saidOf(knowledge, name, marks[name] ?? "")).join(", ")}`;
       steps.current = [...steps.current.slice(-KEPT), { before, what }];
-      setTold(t("Marked {what}. Z takes it back.", { what }));
+      setTold(t("Marked {what}. Press Z to undo.", { what }));
     },
     [knowledge],
   );
@@ -77,10 +77,10 @@ export function useMarks(actions: ReturnType<typeof useMarkActions>) {
   const undo = useCallback(() => {
     const last = steps.current.pop();
     if (!last) {
-      setTold(t("Nothing to take back."));
+      setTold(t("Nothing to undo."));
       return;
     }
-    setTold(t("Taken back: {what}.", { what: last.what }));
+    setTold(t("Undone: {what}.", { what: last.what }));
     for (const { id, marks } of last.before) mutate({ id, marks });
   }, [mutate]);
 

@@ -28,7 +28,7 @@ export function ClickerKeys() {
     keep.mutate({ clicker: { ...Object.fromEntries(others), [key]: deed } });
   }
   return (
-    <Section title={t("Clicker")} says={t("Choose a line, then press the clicker's key.")}>
+    <Section title={t("Clicker")} says={t("Select a line, then press the key on the clicker.")}>
       <ul className="w-full divide-y divide-rule border-y border-rule">
         {DEEDS.map(({ id, label }) => {
           const keys = Object.keys(clicker).filter((key) => clicker[key] === id);
@@ -40,7 +40,7 @@ export function ClickerKeys() {
                 <span className="sr-only">{keys.map(keyName).join(", ")}</span>
                 <Button
                   aria-pressed={waits === id}
-                  aria-label={t("Another key for: {deed}", { deed: t(label) })}
+                  aria-label={t("Change key for: {deed}", { deed: t(label) })}
                   onClick={() => setWaits(waits === id ? "" : id)}
                   onKeyDown={(event) => {
                     if (waits !== id || !ours(event.key)) return;
@@ -48,7 +48,7 @@ export function ClickerKeys() {
                     heard(event.key, id);
                   }}
                 >
-                  {waits === id ? t("Press the key …") : t("Another key")}
+                  {waits === id ? t("Press the key …") : t("Change key")}
                 </Button>
               </span>
             </li>
@@ -56,7 +56,7 @@ export function ClickerKeys() {
         })}
       </ul>
       {Object.keys(session.clicker).length > 0 && (
-        <Button onClick={() => keep.mutate({ clicker: {} })}>{t("Back to the usual keys")}</Button>
+        <Button onClick={() => keep.mutate({ clicker: {} })}>{t("Reset keys")}</Button>
       )}
       {keep.isError && <Notice error={keep.error} />}
     </Section>

@@ -27,12 +27,12 @@ export function EyePage() {
       <h1 className="text-2xl font-bold">{t("Eye practice")}</h1>
       <p className="mb-4 max-w-prose text-soft">
         {t(
-          "Ten made-up swings at full speed, about half of them sound. Grade what you saw; you hear at once what was in it. Only you see how it went, and the board weighs your looks by it.",
+          "Ten made-up swings at full speed, about half of them without a fault. Answer what you saw, and see at once what was in it. Only you see the results. The ranking weighs your checks by your accuracy.",
         )}
       </p>
       <div className="mb-4 flex flex-wrap items-end gap-4">
         <Select
-          label={t("Look")}
+          label={t("Check")}
           value={look}
           options={looks.map((c) => ({ id: c.id, label: c.label }))}
           onChange={(id) => {
@@ -47,7 +47,7 @@ export function EyePage() {
             begin(Math.floor(Math.random() * MOST_SEED));
           }}
         >
-          {seed === null ? t("Begin") : t("Ten others")}
+          {seed === null ? t("Begin") : t("Ten more")}
         </Button>
       </div>
       {check && seed !== null && <Series key={`${look} ${seed}`} check={check} seed={seed} />}
@@ -120,7 +120,7 @@ function Series({ check, seed }: { check: Check; seed: number }) {
           </Button>
         ))}
         <Button keyName="r" onClick={() => again(run + 1)}>
-          {t("See it again")}
+          {t("Replay")}
         </Button>
         {tell.isError && <Notice error={tell.error} />}
         <div aria-live="polite">{answer && <Told look={check.id} answer={answer} />}</div>
@@ -171,7 +171,7 @@ function HowItWent({ check, graded }: { check: Check; graded: Graded[] }) {
   return (
     <p role="status" className="border-t border-rule pt-2">
       <b>{t("{right} of {all} right.", { right, all: graded.length })}</b>{" "}
-      {t("Of {faults} faults you saw {seen}; of {sound} sound swings you called {alarms} faulty.", {
+      {t("You saw {seen} of {faults} faults; you called {alarms} of {sound} sound swings faulty.", {
         faults: faults.length,
         seen,
         sound: graded.length - faults.length,

@@ -25,7 +25,7 @@ export function Heard() {
               </li>
             ))}
           </ul>
-          <p className="mt-2 text-sm">{t("If that was not you: change the password, and sign out everywhere else.")}</p>
+          <p className="mt-2 text-sm">{t("Wasn't you? Change your password and sign out everywhere else.")}</p>
           <Button className="mt-2" disabled={see.isPending} onClick={() => see.mutate()}>
             {t("That was me")}
           </Button>

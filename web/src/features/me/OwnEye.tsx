@@ -11,28 +11,28 @@ export function OwnEye() {
   const eye = useQuery(queries.eye);
   return (
     <Section
-      title={t("Your eye")}
+      title={t("Your accuracy")}
       says={t(
-        "Your grades beside what belts, mats and films measured clearly. Only you see this; the board weighs your looks by it.",
+        "Your answers compared with what belts, mats and films measured clearly. Only you see this. The ranking weighs your checks by it.",
       )}
     >
       {eye.isError && <Notice error={eye.error} />}
       {eye.data?.length === 0 && (
         <p className="text-soft">
-          {t("Nothing to compare yet: grade looks in a lesson that an instrument records as well.")}
+          {t("Nothing to compare yet. Answer checks in a lesson that is also recorded by an instrument.")}
         </p>
       )}
       <div className="flex flex-wrap gap-2">
-        <LinkButton to="/eye">{t("Practise on made-up swings")}</LinkButton>
+        <LinkButton to="/eye">{t("Practice with made-up swings")}</LinkButton>
         <LinkButton to="/train">{t("Practice lessons")}</LinkButton>
       </div>
       {eye.data && eye.data.length > 0 && (
         <table className="w-full text-left [&_:is(td,th)]:pr-3">
           <thead className="text-sm text-soft">
             <tr>
-              <th className="py-1 font-normal">{t("Look")}</th>
+              <th className="py-1 font-normal">{t("Check")}</th>
               <th className="py-1 font-normal">{t("As measured")}</th>
-              <th className="py-1 font-normal">{t("Faults seen")}</th>
+              <th className="py-1 font-normal">{t("Faults found")}</th>
               <th className="py-1 font-normal">{t("False alarms")}</th>
               <th className="py-1 font-normal">{t("Practice")}</th>
               <th className="py-1 font-normal">{t("Counts")}</th>

@@ -16,18 +16,18 @@ export function OwnMail() {
   if (!has.mails) {
     return (
       <Section
-        title={t("E-mail")}
-        says={t("This installation sends none: a lost password is helped by a link that the head coach hands over.")}
+        title={t("Email")}
+        says={t("This server sends no email. If you lose your password, your head coach can give you a link.")}
       />
     );
   }
   return (
     <Section
-      title={t("E-mail")}
+      title={t("Email")}
       says={
         has.email
-          ? t("Notices and links for a lost password go to {address}.", { address: has.email })
-          : t("With an address you hear of sign-ins there, and help yourself when the password is lost.")
+          ? t("Account notices and password links go to {address}.", { address: has.email })
+          : t("With an address, you get sign-in notices and can reset your password yourself.")
       }
     >
       <form
@@ -39,7 +39,7 @@ export function OwnMail() {
       >
         <TextField
           className="grow"
-          label={has.email ? t("Another address") : t("Your address")}
+          label={has.email ? t("Use another address") : t("Your email address")}
           type="email"
           value={address}
           onChange={setAddress}
@@ -47,13 +47,13 @@ export function OwnMail() {
           required
         />
         <Button type="submit" disabled={askForAddress.isPending}>
-          {t("Send a letter there")}
+          {t("Send confirmation")}
         </Button>
       </form>
       <p role="status">
-        {askForAddress.isSuccess && t("Open the link in the letter within a day: then the address counts.")}
+        {askForAddress.isSuccess && t("Open the link in the email within a day to confirm the address.")}
       </p>
-      {has.email && <Button onClick={() => forgetAddress.mutate()}>{t("Write to me no more")}</Button>}
+      {has.email && <Button onClick={() => forgetAddress.mutate()}>{t("Remove address")}</Button>}
       <ConfirmFirst deed={askForAddress} again={() => askForAddress.mutate(address)} />
       <ConfirmFirst deed={forgetAddress} again={() => forgetAddress.mutate()} />
     </Section>

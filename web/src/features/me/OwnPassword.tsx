@@ -21,7 +21,7 @@ export function OwnPassword() {
     },
   });
   return (
-    <Section title={t("Password")} says={t("A new one signs you out everywhere but here.")}>
+    <Section title={t("Password")} says={t("A new password signs you out on all other devices.")}>
       <form
         className="grid w-full items-end gap-3 sm:grid-cols-2"
         onSubmit={(event: FormEvent) => {
@@ -46,10 +46,10 @@ export function OwnPassword() {
           required
         />
         <Button type="submit" className="justify-self-start" disabled={change.isPending}>
-          {t("Change it")}
+          {t("Change password")}
         </Button>
       </form>
-      <p role="status">{change.isSuccess && t("Changed. Other devices have to sign in anew.")}</p>
+      <p role="status">{change.isSuccess && t("Password changed. Other devices must sign in again.")}</p>
       {change.isError && <Notice error={change.error} />}
     </Section>
   );

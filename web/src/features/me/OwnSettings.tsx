@@ -19,7 +19,7 @@ export function OwnSettings() {
   const teaches = session.role !== "desk" && !session.needs_factor;
   return (
     <>
-      <Section title={t("How you work")}>
+      <Section title={t("Preferences")}>
         <OwnName />
         <ChooseOne
           label={t("Units of distance and speed")}
@@ -57,14 +57,14 @@ function OwnName() {
     >
       <TextField
         className="grow"
-        label={t("Your name, as students read it")}
+        label={t("Your name, as students see it")}
         value={name}
         onChange={setName}
         required
         maxLength={120}
       />
       <Button type="submit" disabled={keep.isPending || name.trim() === session.name}>
-        {t("Keep")}
+        {t("Save")}
       </Button>
       {keep.isError && <Notice error={keep.error} />}
     </form>
@@ -77,7 +77,7 @@ function OwnSchool() {
   const schools = useQuery(queries.knowledge).data?.schools ?? [];
   const keep = useOwnSettings();
   return (
-    <Section title={t("School")} says={t("Your side orders the drills. It never touches the evidence.")}>
+    <Section title={t("School")} says={t("Your choice changes the order of the drills, never the evidence.")}>
       {schools.map((one) => (
         <ChooseOne
           key={one.id}

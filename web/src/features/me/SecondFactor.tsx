@@ -25,8 +25,8 @@ export function SecondFactor() {
       title={t("Second factor")}
       says={
         protectedNow
-          ? t("Signing in asks for it: the password alone opens nothing.")
-          : t("None yet: whoever knows your password is in. An app or a passkey takes two minutes.")
+          ? t("You need it to sign in; the password alone is not enough.")
+          : t("None yet. Anyone with your password can sign in. An app or a passkey takes two minutes.")
       }
     >
       <App has={has.data} onCodes={onCodes} />
@@ -55,7 +55,7 @@ function App({ has, onCodes }: Props) {
     return (
       <Line says={t("Authenticator app, since {moment}", { moment: clock.moment(has.app_since) })}>
         <Button disabled={removeApp.isPending} onClick={() => removeApp.mutate()}>
-          {t("Take the app away")}
+          {t("Remove app")}
         </Button>
         <ConfirmFirst deed={removeApp} again={() => removeApp.mutate()} />
       </Line>
@@ -65,7 +65,7 @@ function App({ has, onCodes }: Props) {
     return (
       <>
         <Button disabled={beginApp.isPending} onClick={() => beginApp.mutate()}>
-          {t("Set up an authenticator app")}
+          {t("Set up authenticator app")}
         </Button>
         <ConfirmFirst deed={beginApp} again={() => beginApp.mutate()} />
       </>
@@ -73,11 +73,7 @@ function App({ has, onCodes }: Props) {
   }
   return (
     <div className="grid w-full gap-4 border-y border-rule py-3 sm:grid-cols-[auto_minmax(0,1fr)]">
-      <img
-        src={beginApp.data.picture}
-        alt={t("The secret as a picture for the app's camera")}
-        className="h-44 w-44 bg-white p-1"
-      />
+      <img src={beginApp.data.picture} alt={t("QR code of the secret")} className="h-44 w-44 bg-white p-1" />
       <form
         className="flex flex-col items-start gap-3"
         onSubmit={(event: FormEvent) => {
@@ -88,7 +84,7 @@ function App({ has, onCodes }: Props) {
         <p className="text-sm text-soft">{t("Scan this with the app, or type the secret:")}</p>
         <code className="font-mono text-sm break-all select-all">{beginApp.data.secret}</code>
         <TextField
-          label={t("The code it shows now")}
+          label={t("Current code")}
           value={code}
           onChange={setCode}
           inputMode="numeric"
@@ -99,7 +95,7 @@ function App({ has, onCodes }: Props) {
           <Button type="submit" strong disabled={addApp.isPending}>
             {t("Use this app")}
           </Button>
-          <Button onClick={() => beginApp.reset()}>{t("Leave it")}</Button>
+          <Button onClick={() => beginApp.reset()}>{t("Cancel")}</Button>
         </div>
         <ConfirmFirst deed={addApp} again={add} />
       </form>
@@ -131,10 +127,10 @@ function Passkeys({ has, onCodes }: Props) {
           }
         >
           <Button
-            aria-label={t("Take away the passkey {name}", { name: key.name })}
+            aria-label={t("Remove the passkey {name}", { name: key.name })}
             onClick={() => removePasskey.mutate(key.id)}
           >
-            {t("Take away")}
+            {t("Remove")}
           </Button>
         </Line>
       ))}
@@ -149,7 +145,7 @@ function Passkeys({ has, onCodes }: Props) {
         >
           <TextField
             className="grow"
-            label={t("Name of a new passkey: this device, or the key you plug in")}
+            label={t("Name of the new passkey (this device, or your security key)")}
             value={name}
             onChange={setName}
             required
@@ -161,7 +157,7 @@ function Passkeys({ has, onCodes }: Props) {
         </form>
       ) : (
         <p className="text-sm text-soft">
-          {t("Passkeys need a name in the address bar and a safe line (https), or localhost on this machine.")}
+          {t("Passkeys need a host name and a secure connection (HTTPS), or localhost on this device.")}
         </p>
       )}
       <ConfirmFirst deed={addPasskey} again={add} />
@@ -181,7 +177,7 @@ function Codes({ has, onCodes }: Props) {
       )}
     >
       <Button disabled={newCodes.isPending} onClick={make}>
-        {t("Make new codes")}
+        {t("Create new codes")}
       </Button>
       <ConfirmFirst deed={newCodes} again={make} />
     </Line>
@@ -192,7 +188,7 @@ function CodesShown({ codes, onKept }: { codes: string[]; onKept: () => void }) 
   const [copied, setCopied] = useState(false);
   return (
     <Callout as="div" role="status" tone="straw" className="w-full">
-      <p>{t("Recovery codes, shown only now: each opens the door once when the phone is lost. Keep them on paper.")}</p>
+      <p>{t("Recovery codes, shown only now. Each code works once, if you lose your phone. Write them down.")}</p>
       <ul className="my-2 grid grid-cols-2 gap-x-6 font-mono select-all sm:grid-cols-5">
         {codes.map((code) => (
           <li key={code}>{code}</li>
@@ -201,10 +197,10 @@ function CodesShown({ codes, onKept }: { codes: string[]; onKept: () => void }) 
       <div className="flex gap-2">
         {navigator.clipboard && (
           <Button onClick={() => void navigator.clipboard.writeText(codes.join("\n")).then(() => setCopied(true))}>
-            {copied ? t("Copied") : t("Copy the codes")}
+            {copied ? t("Copied") : t("Copy codes")}
           </Button>
         )}
-        <Button onClick={onKept}>{t("I have kept them")}</Button>
+        <Button onClick={onKept}>{t("I have saved them")}</Button>
       </div>
     </Callout>
   );

@@ -13,7 +13,7 @@ export function SignedIn() {
   const { endSession, endOthers } = useAccountActions();
   const rows = sessions.data ?? [];
   return (
-    <Section title={t("Signed in")} says={t("A session ends by itself after a day without use.")}>
+    <Section title={t("Signed in")} says={t("A session ends after a day without use.")}>
       {sessions.isError && <Notice error={sessions.error} />}
       <ul className="w-full divide-y divide-rule border-y border-rule">
         {rows.map((row) => {

@@ -24,7 +24,7 @@ export function BeforeAfter({ prediction }: { prediction: NonNullable<Candidate[
   ];
   return (
     <table className="max-w-2xl text-left">
-      <TableHead titles={[t("Middle of the baseline"), t("Now"), t("Predicted")]} />
+      <TableHead titles={[t("Baseline median"), t("Now"), t("Predicted")]} />
       <tbody>
         {rows.map(([title, text]) => (
           <tr key={title} className="border-b border-rule">

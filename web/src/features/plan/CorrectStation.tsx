@@ -30,11 +30,11 @@ export function CorrectStation() {
     <div className="mx-auto grid max-w-[87.5rem] gap-6 lg:grid-cols-[19rem_minmax(0,1fr)]">
       <section aria-labelledby="candidates">
         <h2 id="candidates" className="mb-2 text-2xl font-bold">
-          {t("One thing")}
+          {t("Correction")}
         </h2>
         {candidates.length === 0 && (
           <p className="text-soft">
-            {t("No cause is likely enough yet to be worth a correction. A look or more balls will tell.")}
+            {t("No cause is likely enough for a correction yet. Answer another check or hit more balls.")}
           </p>
         )}
         <ol className="grid content-start gap-2 sm:grid-cols-2 lg:grid-cols-1">
@@ -89,7 +89,7 @@ function CandidateCard({ candidate, chosen, open, onOpen }: CardProps) {
     >
       <span className="flex items-baseline justify-between gap-2">
         <span className="font-semibold">{candidate.label}</span>
-        {chosen && <span className="bg-ink px-1.5 text-sm text-paper">{t("chosen")}</span>}
+        {chosen && <span className="bg-ink px-1.5 text-sm text-paper">{t("selected")}</span>}
       </span>
       <span className="grid grid-cols-[6.5rem_1fr_auto] items-center gap-x-2 text-sm text-soft">
         <span>{candidate.word}</span>
@@ -126,10 +126,10 @@ function Rest({ candidate }: { candidate: Candidate }) {
         tone="slate"
       />
       <span>{candidate.feasibility === 1 ? t("yes") : candidate.feasibility > 0.5 ? t("with care") : t("hardly")}</span>
-      <span>{t("carries")}</span>
+      <span>{t("also helps later faults")}</span>
       <Meter
         share={(candidate.upstream - 1) / 0.35}
-        label={t("carries what comes after it: factor {upstream}", { upstream: fixed(candidate.upstream, 2) })}
+        label={t("also helps later faults: factor {upstream}", { upstream: fixed(candidate.upstream, 2) })}
         tone="ink"
       />
       <span>×{fixed(candidate.upstream, 2)}</span>

@@ -47,19 +47,19 @@ export function DrillChoice({ drills, chosen, onChoose, feltBy, onFeltBy }: Prop
                 <span className="block text-sm text-soft">
                   {d.home
                     ? t("Not possible at home: needs {kit}.", { kit: named("kit", d.kit, " / ") })
-                    : t("Not a drill for home.")}
+                    : t("Not a home drill.")}
                 </span>
               )}
               {scaled.length > 0 && (
                 <span className="block text-sm text-plum">
-                  {t("Loads {scaled}: half range, half speed, or not at all.", {
+                  {t("Loads {scaled}: use half the range or half the speed, or choose another drill.", {
                     scaled: named("region", scaled, ", "),
                   })}
                 </span>
               )}
               {short.length > 0 && (
                 <span className="block text-sm text-plum">
-                  {t("Rests on what falls short in this body: {parts}.", { parts: inside(short.join(", ")) })}
+                  {t("Depends on what is limited in this body: {parts}.", { parts: inside(short.join(", ")) })}
                 </span>
               )}
             </RadioGroup.Item>
@@ -87,10 +87,10 @@ export function DrillChoice({ drills, chosen, onChoose, feltBy, onFeltBy }: Prop
 function DrillSheet({ drill }: { drill: Choice["drill"] }) {
   const lines: [string, string][] = [
     [t("Set up"), drill.setup],
-    [t("The movement is made when"), drill.mark],
-    [t("How it is faked"), drill.fake],
-    [t("Ball wanted first"), drill.wanted],
-    [t("Expect at first"), drill.ugly],
+    [t("Success looks like"), drill.mark],
+    [t("Common fake"), drill.fake],
+    [t("First sign in the ball"), drill.wanted],
+    [t("At first you may see"), drill.ugly],
     [t("Goes with"), drill.matchups.join(", ")],
   ];
   return (

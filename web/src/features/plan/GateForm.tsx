@@ -22,7 +22,7 @@ export function GateForm({ gate, metric, window: [low, high], onWindow, guards, 
     <div>
       <p className="mb-2">
         {t(
-          "{label} should {direction} by about {change}{unit} ({least} to {most} in eight of ten simulated golfers) and pass between these two numbers ({plus} is +, {minus} is −).",
+          "{label} should {direction} by about {change}{unit} (80 % range {least} to {most}) and end between these two numbers ({plus} is +, {minus} is −).",
           {
             label: metric.label,
             direction: gate.direction,
@@ -88,7 +88,7 @@ function Guard({ id, window: [low, high], balls, onWindow }: GuardProps) {
   return (
     <div className="mt-3">
       <p className="text-soft">
-        {t("Guard: {label} stays from {low} to {high} {unit}, or the ball does not count as an answer.", {
+        {t("Limit: {label} stays from {low} to {high} {unit}, or the ball does not count as linked.", {
           label: guarded && inside(guarded.label),
           low: signed(low),
           high: signed(high),

@@ -48,7 +48,7 @@ export function GateRuler({ label, unit, values, predicted, low, high, step, onC
           </text>
         ))}
         <text x={SIZE.width / 2} y="88" textAnchor="middle" className="fill-soft text-[12px]">
-          {t("the dots are the baseline's balls [{unit}]", { unit })}
+          {t("dots are baseline balls [{unit}]", { unit })}
         </text>
       </svg>
       <div className="absolute flex" style={{ left: SIDE, right: SIDE, ...POSTS }}>

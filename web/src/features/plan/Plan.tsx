@@ -20,7 +20,7 @@ import { Landings } from "./Landings";
 const PARTS = [
   { id: "drill", label: "Drill" },
   { id: "gate", label: "Gate" },
-  { id: "would", label: "What it would do" },
+  { id: "would", label: "Expected effect" },
 ];
 
 type Props = {
@@ -105,12 +105,12 @@ export function Plan({ candidate, active, wish, pending, error, onTake }: Props)
           <p className="max-w-prose">{candidate.reason}</p>
         </div>
         <Button strong disabled={!gate || pending} onClick={take} className="shrink-0">
-          {active ? t("Take it anew") : t("Take this correction")}
+          {active ? t("Start over") : t("Start correction")}
         </Button>
       </div>
       <GoesOn fault={candidate.id} />
       {active && (
-        <p className="text-soft">{t("Taking it anew starts a new proof; the balls before stay in the record.")}</p>
+        <p className="text-soft">{t("Starting over begins a new proof. Earlier balls stay in the record.")}</p>
       )}
       {gate && metric ? (
         <div className="flex flex-wrap items-end gap-x-6 gap-y-1">
@@ -126,7 +126,7 @@ export function Plan({ candidate, active, wish, pending, error, onTake }: Props)
         </div>
       ) : (
         <p className="text-soft">
-          {t("Nothing this fault moves was measured: bring in balls before it can be proved.")}
+          {t("No number that this fault moves was measured. Hit or import balls before you prove it.")}
         </p>
       )}
       {error && <Notice error={error} />}
@@ -187,7 +187,7 @@ function GoesOn({ fault }: { fault: string }) {
   return (
     <Callout tone="straw">
       {t(
-        "Goes on from {day}: its number and its gates stay, and the change is measured from the baseline of {since}.",
+        "Continues from {day}. The number and its gates stay, and the change is measured from the baseline of {since}.",
         { day: dayWords(test.day), since: dayWords(test.since) },
       )}
     </Callout>

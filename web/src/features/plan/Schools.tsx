@@ -19,7 +19,7 @@ export function Schools() {
       <summary className="min-h-11 cursor-pointer py-2 font-semibold">
         {t("School")} {own && <span className="font-normal text-soft">{t("(of this lesson)")}</span>}
       </summary>
-      <p className="mb-3 text-sm text-soft">{t("Your side orders the drills. It never touches the evidence.")}</p>
+      <p className="mb-3 text-sm text-soft">{t("Your choice changes the order of the drills, never the evidence.")}</p>
       <div className="flex flex-col gap-4">
         {schools.map((school) => (
           <div key={school.id}>
@@ -43,7 +43,7 @@ export function Schools() {
       </div>
       {own && (
         <Button className="mt-3" disabled={usual.isPending} onClick={() => usual.mutate({ school: followed })}>
-          {usual.isSuccess ? t("Kept as your usual") : t("Make this my usual")}
+          {usual.isSuccess ? t("Saved as your default") : t("Make this my default")}
         </Button>
       )}
     </details>

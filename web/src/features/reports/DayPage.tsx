@@ -14,7 +14,7 @@ import { Zone } from "./Zone";
 
 const WHOSE = [
   { id: "mine", label: "My students" },
-  { id: "all", label: "Everybody here" },
+  { id: "all", label: "Everyone" },
 ];
 
 /** Who comes today, what to prepare for them, and what is still open. */
@@ -34,20 +34,20 @@ export function DayPage() {
           {fullDay(day)}
         </h1>
         <div className="flex gap-2">
-          <Button onClick={() => setDay(addDays(day, -1))}>{t("Day before")}</Button>
+          <Button onClick={() => setDay(addDays(day, -1))}>{t("Previous day")}</Button>
           {day !== today && <Button onClick={() => setDay(today)}>{t("Today")}</Button>}
-          <Button onClick={() => setDay(addDays(day, 1))}>{t("Day after")}</Button>
+          <Button onClick={() => setDay(addDays(day, 1))}>{t("Next day")}</Button>
         </div>
       </div>
       <Zone />
-      {!desk && <Tabs label={t("Whose lessons")} tabs={WHOSE} value={whose} onChange={setWhose} />}
+      {!desk && <Tabs label={t("Coach")} tabs={WHOSE} value={whose} onChange={setWhose} />}
       {told.data && (
         <div className="mt-4 grid gap-8 lg:grid-cols-[minmax(0,1fr)_22rem]">
-          <section aria-label={t("Who comes")}>
+          <section aria-label={t("Expected today")}>
             {told.data.visits.length === 0 && (
               <p className="text-lg text-soft">
                 {t(
-                  "Nobody is expected. A student shows up here on the day the last take-home page names as the next lesson.",
+                  "No student is expected. Students appear here on the day of their next lesson, as set on their take-home page.",
                 )}
               </p>
             )}
@@ -64,7 +64,7 @@ export function DayPage() {
           </section>
           <section aria-label={t("Still open")} hidden={desk}>
             <h2 className="mb-1 text-xl font-bold">{t("Still open")}</h2>
-            {told.data.open.length === 0 && <p className="text-soft">{t("Nothing waits.")}</p>}
+            {told.data.open.length === 0 && <p className="text-soft">{t("Nothing is open.")}</p>}
             <ul>
               {told.data.open.map((item) => (
                 <li
@@ -118,7 +118,7 @@ function VisitRow({ visit, ofMany, coach }: { visit: Schemas["Visit"]; ofMany: b
         </p>
         {visit.dose && visit.dose.planned > 0 && (
           <p className="text-soft">
-            {t("Practised {days} of {planned} days", { days: visit.dose.days, planned: visit.dose.planned })}
+            {t("Practiced {days} of {planned} days", { days: visit.dose.days, planned: visit.dose.planned })}
             {visit.dose.repetitions > 0 &&
               t(", {felt} of {repetitions} repetitions felt", {
                 felt: visit.dose.felt,

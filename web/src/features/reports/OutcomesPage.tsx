@@ -19,7 +19,7 @@ export function OutcomesPage() {
   const { rows, lessons, students, corrections } = told.data;
   return (
     <main className="mx-auto w-full max-w-5xl px-4 py-6">
-      <h1 className="text-2xl font-bold">{t("Which drill proved itself for which fault")}</h1>
+      <h1 className="text-2xl font-bold">{t("Drills that worked, by fault")}</h1>
       <p className="mb-4 text-soft">
         {t("{lessons} lessons with {students} students. Corrections with balls: {outcomes}.", {
           lessons,
@@ -31,9 +31,7 @@ export function OutcomesPage() {
       </p>
       {rows.length === 0 ? (
         <p className="max-w-prose text-lg text-soft">
-          {t(
-            "No correction has a ball yet. Close a proof as verified or not supported: it is counted here from then on.",
-          )}
+          {t("No correction has balls yet. Close a proof as verified or not supported, and it is counted here.")}
         </p>
       ) : (
         <table className="w-full text-left">
@@ -46,7 +44,7 @@ export function OutcomesPage() {
               t("Not supported"),
               t("Stopped"),
               t("Open"),
-              t("Share verified, and where it may lie"),
+              t("Share verified, with its range"),
             ]}
           />
           <tbody>
@@ -73,7 +71,7 @@ export function OutcomesPage() {
       )}
       <p className="mt-4 max-w-prose text-sm text-soft">
         {t(
-          "The bar is the 90 % interval. Stopped and open corrections are shown and never judged. These are this academy's lessons, not a trial: harder students may get other drills.",
+          "The bar is the 90 % interval. Stopped and open corrections are listed but not judged. These are your academy's lessons, not a trial: harder students may get other drills.",
         )}
       </p>
     </main>

@@ -47,18 +47,20 @@ export function StudentPage() {
         </Callout>
       )}
       {lessons.length === 0 ? (
-        <p className="text-lg text-soft">{t("No lesson yet. Begin one from Students: the record fills itself.")}</p>
+        <p className="text-lg text-soft">
+          {t("No lesson yet. Start one from Students; this record fills automatically.")}
+        </p>
       ) : (
         <>
           <Numbers history={history.data} />
           <Fates history={history.data} />
-          <section aria-label={t("Practice and what was kept")} className="mt-6">
-            <h2 className="text-xl font-bold">{t("Practice and what was kept")}</h2>
+          <section aria-label={t("Practice and retention")} className="mt-6">
+            <h2 className="text-xl font-bold">{t("Practice and retention")}</h2>
             <p>{history.data.dose_link.sentence}</p>
           </section>
           {left_out > 0 && (
             <p className="mt-4 text-soft">
-              {t("{left_out} older lessons are not drawn; they are in the file.", { left_out })}
+              {t("{left_out} older lessons are not drawn. They are in the file.", { left_out })}
             </p>
           )}
         </>
@@ -72,10 +74,9 @@ function Numbers({ history }: { history: History }) {
   const session = useQuery(queries.session).data;
   const [chosen, setChosen] = useState(history.metrics[0] ?? "");
   const metric = metrics.find((m) => m.id === chosen);
-  if (!metric)
-    return <p className="text-soft">{t("Nothing was corrected yet: the picture begins with the first correction.")}</p>;
+  if (!metric) return <p className="text-soft">{t("No correction yet. The chart starts with the first one.")}</p>;
   return (
-    <section aria-label={t("The number across lessons")}>
+    <section aria-label={t("Number across lessons")}>
       {history.metrics.length > 1 ? (
         <Tabs
           label={t("Which number")}
@@ -90,8 +91,8 @@ function Numbers({ history }: { history: History }) {
       <p className="flex flex-wrap gap-x-5 text-sm text-soft">
         <span>{t("● first balls of a lesson")}</span>
         <span>{t("■ last balls under the correction")}</span>
-        <span>{t("thick: where the middle lies, thin: how far the balls spread")}</span>
-        <span>{t("bar: days practised of those planned")}</span>
+        <span>{t("thick: range of the median; thin: spread of the balls")}</span>
+        <span>{t("bar: practice days done / planned")}</span>
       </p>
       <NumbersTable history={history} metric={metric} units={(session?.units ?? "yd-mph") as Units} />
     </section>
@@ -101,7 +102,7 @@ function Numbers({ history }: { history: History }) {
 function NumbersTable({ history, metric, units }: { history: History; metric: Metric; units: Units }) {
   return (
     <details className="mt-2">
-      <summary className="min-h-11 cursor-pointer py-2">{t("The numbers")}</summary>
+      <summary className="min-h-11 cursor-pointer py-2">{t("Numbers")}</summary>
       <table className="w-full text-left">
         <caption className="sr-only">{t("{label} by lesson", { label: metric.label })}</caption>
         <TableHead
@@ -109,8 +110,8 @@ function NumbersTable({ history, metric, units }: { history: History; metric: Me
             t("Lesson"),
             t("First balls"),
             t("Last balls"),
-            t("Kept of the lesson before"),
-            t("Practised since"),
+            t("Retained from the previous lesson"),
+            t("Practiced since"),
           ]}
         />
         <tbody>
@@ -151,7 +152,7 @@ function Fates({ history }: { history: History }) {
   if (faults.length === 0) return null;
   return (
     <section aria-label={t("Faults by lesson")} className="mt-6 overflow-x-auto">
-      <h2 className="mb-1 text-xl font-bold">{t("What was suspected, tried, proven, refuted")}</h2>
+      <h2 className="mb-1 text-xl font-bold">{t("Suspected, tried, proven, refuted")}</h2>
       <table className="w-full text-left">
         <thead>
           <tr className="text-soft">

@@ -120,7 +120,7 @@ function bend(x1: number, y1: number, x2: number, y2: number): string {
 
 const RETENTION: Record<string, string> = {
   kept: "kept",
-  partly: "partly kept",
+  partly: "partly retained",
   relapsed: "relapsed",
   open: "not clear yet",
 };

@@ -26,15 +26,15 @@ export function BringIn() {
         pending={send.isPending}
         onFile={(file) => send.mutate(file)}
       >
-        {send.isPending ? t("Bringing it in") : t("Bring in an archive")}
+        {send.isPending ? t("Importing") : t("Import archive")}
       </FilePicker>
       <Sheet title={t("Archive")} open={send.isError || send.isSuccess} onClose={() => send.reset()}>
         {send.isError ? (
           <Notice error={send.error} />
         ) : (
-          <p role="status">{counted(count, "One lesson was brought in.", "{n} lessons were brought in.")}</p>
+          <p role="status">{counted(count, "One lesson was imported.", "{n} lessons were imported.")}</p>
         )}
-        {send.isError && <p className="mt-2 text-soft">{t("Nothing of it was kept.")}</p>}
+        {send.isError && <p className="mt-2 text-soft">{t("Nothing was imported.")}</p>}
         <Button className="mt-4" onClick={() => send.reset()}>
           {t("Close")}
         </Button>

@@ -54,20 +54,20 @@ export function DeskRow({ row }: { row: RosterRow }) {
             />
             <Button
               strong
-              aria-label={t("Begin a lesson for {name}", name)}
+              aria-label={t("Start a lesson for {name}", name)}
               disabled={book.isPending || !coach}
               onClick={() => book.mutate()}
             >
-              {t("Begin a lesson")}
+              {t("Start lesson")}
             </Button>
           </>
         )}
         {last && (
           <FileButton href={`/api/v1/lessons/${last.id}/take-home.pdf`} target="_blank" rel="noreferrer">
-            {t("Print the page")}
+            {t("Print page")}
           </FileButton>
         )}
-        <Button aria-label={t("Change {name}", name)} onClick={() => setChanging(true)}>
+        <Button aria-label={t("Edit {name}", name)} onClick={() => setChanging(true)}>
           {t("Change")}
         </Button>
       </div>

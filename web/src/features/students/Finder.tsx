@@ -14,11 +14,11 @@ type Props = { wanted: Wanted; onChange: (wanted: Wanted) => void };
 /** A student by name, coach and when they were last seen; those that were archived are a list of their own. */
 export function Finder({ wanted, onChange }: Props) {
   const colleagues = useQuery(people.colleagues);
-  const everyone = { id: "", label: t("Every coach") };
+  const everyone = { id: "", label: t("All coaches") };
   return (
     <div className="mb-4 flex flex-wrap items-end gap-3" role="search">
       <TextField
-        label={t("Find by name")}
+        label={t("Search by name")}
         type="search"
         className="min-w-48 grow"
         value={wanted.words}
@@ -34,7 +34,7 @@ export function Finder({ wanted, onChange }: Props) {
       <Select
         label={t("Last seen")}
         value={String(wanted.days ?? "")}
-        options={LATELY.map((days) => ({ id: days, label: days ? t("in {days} days", { days }) : t("whenever") }))}
+        options={LATELY.map((days) => ({ id: days, label: days ? t("in {days} days", { days }) : t("any time") }))}
         onChange={(days) => onChange({ ...wanted, days: days ? Number(days) : undefined })}
       />
       <Button aria-pressed={wanted.archived} onClick={() => onChange({ ...wanted, archived: !wanted.archived })}>

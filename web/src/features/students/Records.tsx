@@ -33,9 +33,9 @@ export function Archiving({ student, onDone }: Props) {
   });
   return (
     <div className="mt-6 border-t border-rule pt-4">
-      <p className="mb-2">{t("Archived, a student is out of the list; every lesson stays and can be looked at.")}</p>
+      <p className="mb-2">{t("An archived student leaves the list. All lessons stay and can be opened.")}</p>
       <Button onClick={() => change.mutate()} disabled={change.isPending}>
-        {archived ? t("Bring back") : t("Archive")}
+        {archived ? t("Restore") : t("Archive")}
       </Button>
       {change.isError && <Notice error={change.error} />}
     </div>
@@ -68,9 +68,7 @@ export function Merging({ student, onDone }: Props) {
         merge.mutate();
       }}
     >
-      <p className="mb-2">
-        {t("The same person was entered twice? The other record's lessons come here, and it is gone.")}
-      </p>
+      <p className="mb-2">{t("Entered twice? Merging moves the other record's lessons here and removes it.")}</p>
       <div className="flex items-end gap-3">
         <Select
           className="flex-1"
@@ -80,7 +78,7 @@ export function Merging({ student, onDone }: Props) {
           onChange={setOther}
         />
         <Button type="submit" disabled={!chosen || merge.isPending}>
-          {chosen ? t("Put {name} in here", { name: chosen.name }) : t("Put in here")}
+          {chosen ? t("Merge {name} into this record", { name: chosen.name }) : t("Merge")}
         </Button>
       </div>
       {merge.isError && <Notice error={merge.error} />}

@@ -29,11 +29,11 @@ export function StudentFile({ student }: { student: Student }) {
   return (
     <>
       <Button onClick={() => setOpen(true)}>
-        {t("File")}
+        {t("Details")}
         <span className="sr-only"> {t("of {name}", { name: student.name })}</span>
       </Button>
       {changing && <StudentForm student={student} onClose={() => setChanging(false)} />}
-      <Sheet title={t("What is kept of {name}", { name: student.name })} open={open} onClose={() => setOpen(false)}>
+      <Sheet title={t("Data stored about {name}", { name: student.name })} open={open} onClose={() => setOpen(false)}>
         <Button
           className="mb-4"
           onClick={() => {
@@ -41,11 +41,11 @@ export function StudentFile({ student }: { student: Student }) {
             setChanging(true);
           }}
         >
-          {t("Change name, hand, handicap")}
+          {t("Edit name, hand, handicap")}
         </Button>
-        <p className="mb-3">{t("Everything goes into one file that restores it here or elsewhere.")}</p>
+        <p className="mb-3">{t("One file with everything, to restore here or elsewhere.")}</p>
         <FileButton href={`/api/v1/students/${student.id}/archive`} download>
-          {t("Export as a file")}
+          {t("Export file")}
         </FileButton>
         <Archiving student={student} onDone={() => setOpen(false)} />
         <Merging student={student} onDone={() => setOpen(false)} />
@@ -59,12 +59,12 @@ export function StudentFile({ student }: { student: Student }) {
           >
             <p className="mb-2">
               {t(
-                "Erasing removes the student, every lesson and every ball for good. Export first if it may be wanted again. One line without the name stays.",
+                "Erasing deletes the student with all lessons and balls for good. Export first if you may need them. One log line without the name stays.",
               )}
             </p>
             <div className="flex items-end gap-3">
               <TextField
-                label={t("The name, to be sure")}
+                label={t("Type the name to confirm")}
                 value={name}
                 onChange={setName}
                 autoComplete="off"

@@ -69,7 +69,7 @@ export function StudentForm({ student, onClose }: Props) {
         <ChooseOne label={t("Plays")} options={HANDS} value={hand} onChange={(value) => value && setHand(value)} />
         <div className="grid grid-cols-2 gap-4">
           <TextField
-            label={t("Handicap (empty: not known)")}
+            label={t("Handicap (empty if unknown)")}
             type="number"
             step="0.1"
             value={handicap}
@@ -90,7 +90,7 @@ export function StudentForm({ student, onClose }: Props) {
               {t("Keep that lesson {side}", { side: handed(student?.hand ?? "") })}
             </Button>
             <Button onClick={() => save.mutate({ open_lessons: "turn" })}>
-              {t("The hand was wrong: turn it too")}
+              {t("The hand was wrong: mirror the lesson too")}
             </Button>
           </div>
         )}

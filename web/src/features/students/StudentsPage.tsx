@@ -44,7 +44,7 @@ export function StudentsPage() {
       </ul>
       {found > rows.length && (
         <p className="mt-3 text-soft">
-          {t("The first {shown} of {found} by name. Find the others by a part of the name.", {
+          {t("Showing the first {shown} of {found}. Search by name for the others.", {
             shown: rows.length,
             found,
           })}
@@ -58,18 +58,16 @@ export function StudentsPage() {
 /** Why the list is empty, where it is. */
 function Nobody({ there, archived, desk }: { there: boolean; archived: boolean; desk: boolean }) {
   const text = there
-    ? t("Nobody here fits. Try fewer words, or every coach.")
+    ? t("No match. Try fewer words, or all coaches.")
     : archived
-      ? t("Nobody is archived.")
-      : t(
-          "Nobody here yet. Add your first student with name, hand and handicap: then a lesson can begin with the first ball.",
-        );
+      ? t("No archived students.")
+      : t("No students yet. Add your first student, then start a lesson.");
   return (
     <>
       <p className="max-w-prose text-lg text-soft">{text}</p>
       {!there && !archived && !desk && (
         <p className="mt-4 flex max-w-prose flex-wrap items-center gap-4 text-lg text-soft">
-          {t("Or teach a made-up golfer first, who hits when you say so and tells at the end what was hidden.")}
+          {t("Or practice first on a made-up golfer, who hits on request and reveals the hidden fault at the end.")}
           <LinkButton to="/train">{t("Practice lessons")}</LinkButton>
         </p>
       )}

@@ -70,7 +70,7 @@ function Part({ section, onEdit }: { section: Section; onEdit: Props["onEdit"] }
           className="min-h-11 underline underline-offset-4"
           onClick={() => onEdit(section.id, null)}
         >
-          {t("Bring it back")}
+          {t("Restore")}
         </button>
       </p>
     );
@@ -85,11 +85,11 @@ function Part({ section, onEdit }: { section: Section; onEdit: Props["onEdit"] }
             onClick={() => setEditing(true)}
             className="no-print min-h-11 px-1 text-sm text-soft underline-offset-4 group-hover:underline focus-visible:underline"
           >
-            {t("Reword")}
+            {t("Edit")}
             <span className="sr-only"> {section.title}</span>
           </button>
         )}
-        {section.edited && !editing && <span className="no-print text-sm text-soft">{t("in your words")}</span>}
+        {section.edited && !editing && <span className="no-print text-sm text-soft">{t("edited")}</span>}
       </div>
       {editing ? (
         <Rewording section={section} onEdit={onEdit} onClose={() => setEditing(false)} />
@@ -125,7 +125,7 @@ function Rewording({ section, onEdit, onClose }: { section: Section; onEdit: Pro
       }}
     >
       <textarea
-        aria-label={t("{title}, a line a sentence", { title: section.title })}
+        aria-label={t("{title}, one sentence per line", { title: section.title })}
         // biome-ignore lint/a11y/noAutofocus: the coach has just asked to write here
         autoFocus
         rows={Math.max(3, section.lines.length + 1)}
@@ -137,16 +137,16 @@ function Rewording({ section, onEdit, onClose }: { section: Section; onEdit: Pro
       />
       <div className="flex flex-wrap gap-2">
         <Button type="submit" strong>
-          {t("Keep")}
+          {t("Save")}
         </Button>
-        <Button onClick={onClose}>{t("Leave it")}</Button>
+        <Button onClick={onClose}>{t("Cancel")}</Button>
         <Button
           onClick={() => {
             onEdit(section.id, []);
             onClose();
           }}
         >
-          {t("Leave this part out")}
+          {t("Leave out")}
         </Button>
         {section.edited && (
           <Button
@@ -155,7 +155,7 @@ function Rewording({ section, onEdit, onClose }: { section: Section; onEdit: Pro
               onClose();
             }}
           >
-            {t("Back to the proposed words")}
+            {t("Restore proposed text")}
           </Button>
         )}
       </div>

@@ -16,17 +16,17 @@ export function Practised() {
   if (!log || (log.practices.length === 0 && !log.paused_for)) return null;
   const { dose } = log;
   return (
-    <section aria-label={t("Practised")} className="border-b border-rule pb-4">
-      <h3 className="font-semibold">{t("Practised")}</h3>
+    <section aria-label={t("Practice")} className="border-b border-rule pb-4">
+      <h3 className="font-semibold">{t("Practice")}</h3>
       {log.paused_for && (
         <Callout as="div" tone="plum" className="my-2" role="alert">
           <p>
-            {t("Paused for pain: {regions}. Talk to the student before it goes on.", {
+            {t("Paused because of pain: {regions}. Talk to the student before you resume.", {
               regions: inside(regions[log.paused_for] ?? ""),
             })}
           </p>
           <Button className="mt-2" disabled={resume.isPending} onClick={() => resume.mutate()}>
-            {t("Lift the pause")}
+            {t("Resume plan")}
           </Button>
         </Callout>
       )}

@@ -102,7 +102,7 @@ export function Schedule({ plan, nextLesson }: { plan: PlannedDay[]; nextLesson:
                         <span className="sr-only">
                           , {fullDay(p.day)}
                           {p.eased && t(", starts again after a missed day")}
-                          {t(". Arrows move it.")}
+                          {t(". Use the arrow keys to move it.")}
                         </span>
                       </button>
                     ))}
@@ -130,7 +130,7 @@ export function Schedule({ plan, nextLesson }: { plan: PlannedDay[]; nextLesson:
           ))}
         </tbody>
       </table>
-      <p className="mt-1 text-sm text-soft">{t("The days between are rest days.")}</p>
+      <p className="mt-1 text-sm text-soft">{t("All other days are rest days.")}</p>
     </>
   );
 }

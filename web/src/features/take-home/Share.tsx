@@ -15,7 +15,7 @@ export function Share() {
   const until = told.data?.expires_at;
   const address = path ? `${location.origin}${path}` : "";
   return (
-    <section aria-label={t("Sending it home")} className="flex flex-col gap-3 border-y border-rule py-4">
+    <section aria-label={t("Send home")} className="flex flex-col gap-3 border-y border-rule py-4">
       <div className="flex flex-wrap gap-2">
         <Button strong onClick={() => window.print()}>
           {t("Print")}
@@ -23,34 +23,34 @@ export function Share() {
         <FileButton href={`/api/v1/lessons/${lesson.id}/take-home.pdf`} target="_blank" rel="noreferrer">
           {t("PDF")}
         </FileButton>
-        <FileButton href={`/api/v1/lessons/${lesson.id}/schedule.ics`}>{t("For a calendar")}</FileButton>
+        <FileButton href={`/api/v1/lessons/${lesson.id}/schedule.ics`}>{t("Add to calendar")}</FileButton>
       </div>
       <p>
         {until
-          ? t("A link opens this page and the practice log until {day}, and nothing else.", {
+          ? t("Until {day}, the link opens this page and the practice log, and nothing else.", {
               day: datedDay(until.slice(0, 10)),
             })
-          : t("A link lets the student read this page and log practice on a phone, and shows nothing else.")}
+          : t("With a link, the student can read this page and log practice on a phone, and see nothing else.")}
       </p>
       {address && until && (
         <p className="flex flex-col gap-2">
           <a href={path ?? ""} className="break-all underline underline-offset-4">
             {address}
           </a>
-          <span className="text-sm text-soft">{t("Shown this once: send it now. A new link ends this one.")}</span>
+          <span className="text-sm text-soft">{t("Shown only now. A new link replaces this one.")}</span>
         </p>
       )}
       <div className="flex flex-wrap gap-2">
         <Button disabled={makeLink.isPending} onClick={() => makeLink.mutate()}>
-          {until ? t("Make a new link") : t("Make a link")}
+          {until ? t("Create new link") : t("Create link")}
         </Button>
-        {address && until && <Button onClick={() => navigator.clipboard?.writeText(address)}>{t("Copy it")}</Button>}
+        {address && until && <Button onClick={() => navigator.clipboard?.writeText(address)}>{t("Copy link")}</Button>}
         {until && (
           <Button
             disabled={endLink.isPending}
             onClick={() => endLink.mutate(undefined, { onSuccess: () => makeLink.reset() })}
           >
-            {t("End the link")}
+            {t("Delete link")}
           </Button>
         )}
       </div>

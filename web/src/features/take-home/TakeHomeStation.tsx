@@ -47,16 +47,16 @@ function Desk({ page }: { page: TakeHomePage }) {
   return (
     <div className="mx-auto grid max-w-6xl gap-8 lg:grid-cols-[minmax(0,1fr)_320px]">
       <Page lessonId={lesson.id} page={page} onEdit={edit} />
-      <aside aria-label={t("Your words")} className="no-print flex flex-col gap-4">
+      <aside aria-label={t("Your note")} className="no-print flex flex-col gap-4">
         <TextField
-          label={t("A word to the student")}
+          label={t("Note to the student")}
           value={words.note}
           maxLength={1000}
           onChange={(note) => set({ note })}
         />
         <div className="grid grid-cols-2 gap-3">
           <TextField
-            label={t("Minutes a time")}
+            label={t("Minutes per day")}
             type="number"
             min={1}
             max={90}
@@ -64,7 +64,7 @@ function Desk({ page }: { page: TakeHomePage }) {
             onChange={(v) => set({ minutes: Number(v) })}
           />
           <TextField
-            label={t("Days a week")}
+            label={t("Days per week")}
             type="number"
             min={1}
             max={6}
@@ -86,7 +86,7 @@ function Desk({ page }: { page: TakeHomePage }) {
         <Practised />
         {!lesson.training && (
           <Button onClick={() => actions.move.mutate({ ended: lesson.ended_at === null })}>
-            {lesson.ended_at === null ? t("End the lesson") : t("Open the lesson again")}
+            {lesson.ended_at === null ? t("End lesson") : t("Reopen lesson")}
           </Button>
         )}
       </aside>

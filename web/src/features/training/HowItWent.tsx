@@ -24,10 +24,10 @@ export function HowItWent({ score, wide = false }: { score: Score; wide?: boolea
       <Line asks={t("Your claim")} good={score.right_claim}>
         {claimOf(score)}
       </Line>
-      <Line asks={t("Looks")} good={allOf(score.looks_right, score.looks.length)}>
+      <Line asks={t("Checks")} good={allOf(score.looks_right, score.looks.length)}>
         {score.looks.length
-          ? t("{right} of {all} as they were", { right: score.looks_right, all: score.looks.length })
-          : t("none graded")}
+          ? t("{right} of {all} correct", { right: score.looks_right, all: score.looks.length })
+          : t("none answered")}
         {score.looks
           .filter((look) => look.grade !== look.true_grade)
           .map((look) => (
@@ -42,8 +42,8 @@ export function HowItWent({ score, wide = false }: { score: Score; wide?: boolea
       </Line>
       <Line asks={t("Movement")} good={allOf(score.marks_right, score.marks)}>
         {score.marks
-          ? t("{right} of {all} marks as it went", { right: score.marks_right, all: score.marks })
-          : t("no mark that could be held against it")}
+          ? t("{right} of {all} marks correct", { right: score.marks_right, all: score.marks })
+          : t("no mark to compare with")}
       </Line>
       <Line asks={t("Used")}>{counted(score.balls, "{n} ball", "{n} balls")}</Line>
     </dl>
@@ -65,19 +65,19 @@ const allOf = (right: number, all: number): boolean | null => (all === 0 ? null 
 
 export function causeOf(score: Score): string {
   if (score.corrected == null) return t("none was corrected");
-  if (score.leading_cause) return t("{cause}: it was the one that led", { cause: score.corrected });
+  if (score.leading_cause) return t("{cause}: it was the leading one", { cause: score.corrected });
   return score.right_cause
-    ? t("{cause}: it was there, but another led", { cause: score.corrected })
-    : t("{cause}: the golfer had none of it", { cause: score.corrected });
+    ? t("{cause}: it was there, but another one led", { cause: score.corrected })
+    : t("{cause}: this golfer did not have it", { cause: score.corrected });
 }
 
 export function claimOf(score: Score): string {
-  if (score.corrected == null) return t("none, for nothing was corrected");
-  if (score.right_claim == null) return t("nothing was claimed yet: too few marked balls");
+  if (score.corrected == null) return t("none (no correction)");
+  if (score.right_claim == null) return t("no verdict yet: too few marked balls");
   const verified = score.outcome === "verified";
   if (score.right_claim)
-    return verified ? t("verified, and so it was") : t("not supported, and rightly: it was another cause");
+    return verified ? t("verified, correctly") : t("not supported, correctly: it was another cause");
   return verified
-    ? t("verified, though the cause was another: the balls changed for some other reason")
-    : t("not supported, though the cause was right");
+    ? t("verified, although the cause was another one: the balls changed for another reason")
+    : t("not supported, although the cause was right");
 }

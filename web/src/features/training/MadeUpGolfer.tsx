@@ -51,7 +51,7 @@ export function MadeUpGolfer({ lesson, station, look, ball }: Props) {
             }}
             className="text-xl font-bold outline-none"
           >
-            {t("What it was")}
+            {t("Result")}
           </h2>
           <HowItWent score={score} />
         </section>
@@ -73,7 +73,7 @@ export function MadeUpGolfer({ lesson, station, look, ball }: Props) {
               )}
               {station === "take-home" && (
                 <Button disabled={end.isPending} onClick={() => end.mutate()}>
-                  {t("End it and hear what it was")}
+                  {t("End lesson and reveal the fault")}
                 </Button>
               )}
             </div>
@@ -126,9 +126,9 @@ function Swing({ lesson, station, look, ball }: Props) {
       </p>
       <div className="flex flex-wrap gap-2 max-lg:w-44">
         <Button keyName={KEYS.watch} onClick={() => watch(false)}>
-          {t("Again")}
+          {t("Replay")}
         </Button>
-        <Button onClick={() => watch(true)}>{t("Slowly")}</Button>
+        <Button onClick={() => watch(true)}>{t("Slow motion")}</Button>
         <Button onClick={() => choose(other)}>{t(VIEWS[other])}</Button>
       </div>
       {swing.isError && <Notice error={swing.error} />}

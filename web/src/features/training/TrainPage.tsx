@@ -30,7 +30,7 @@ export function TrainPage() {
       <h1 className="text-2xl font-bold">{t("Practice lessons")}</h1>
       <p className="mb-4 max-w-prose text-soft">
         {t(
-          "A made-up golfer with hidden faults takes a whole lesson with you. They hit when you say so, swing for you to look at, and try what you correct. When you end the lesson you hear what was hidden, and how you did. Only you see these lessons; they are in no list and no sum.",
+          "A made-up golfer with hidden faults takes a whole lesson with you. The golfer hits on request, shows the swing, and tries your correction. At the end you see what was hidden and how you did. Only you see these lessons. They count nowhere.",
         )}
       </p>
       <ul className="mb-6 grid gap-3 md:grid-cols-3">
@@ -41,7 +41,7 @@ export function TrainPage() {
             <Button
               strong={i === 0 && rows.data?.length === 0}
               disabled={begin.isPending}
-              aria-label={t("Begin: {level}", { level: t(level.label) })}
+              aria-label={t("Start: {level}", { level: t(level.label) })}
               onClick={() => begin.mutate(level.id)}
             >
               {t("Begin")}
@@ -53,7 +53,7 @@ export function TrainPage() {
       {rows.data && rows.data.length > 0 && (
         <section aria-labelledby="yours">
           <h2 id="yours" className="mb-2 text-xl font-semibold">
-            {t("Yours so far")}
+            {t("Your practice lessons")}
           </h2>
           <ul className="divide-y divide-rule border-y border-rule">
             {rows.data.map((row) => (
@@ -97,14 +97,14 @@ function Lesson({ row }: { row: Row }) {
       )}
       <div className="flex items-start gap-2">
         <LinkButton to={`/lessons/${row.lesson_id}/${row.station}`}>
-          {row.ended_at === null ? t("Go on") : t("Look at it")}
+          {row.ended_at === null ? t("Continue") : t("View")}
         </LinkButton>
         <Button
-          aria-label={sure ? t("Yes, take away {lesson}", { lesson: name }) : t("Take away {lesson}", { lesson: name })}
+          aria-label={sure ? t("Confirm removing {lesson}", { lesson: name }) : t("Remove {lesson}", { lesson: name })}
           onClick={() => (sure ? remove.mutate() : setSure(true))}
           onBlur={() => setSure(false)}
         >
-          {sure ? t("Yes, take away") : t("Take away")}
+          {sure ? t("Remove") : t("Remove")}
         </Button>
       </div>
       {remove.isError && <Notice error={remove.error} />}
@@ -120,6 +120,6 @@ function inShort(score: Schemas["Score"]): string {
       : score.corrected == null
         ? t("no correction")
         : t("another cause");
-  const looks = t("{right} of {all} looks", { right: score.looks_right, all: score.looks.length });
+  const looks = t("{right} of {all} checks", { right: score.looks_right, all: score.looks.length });
   return `${cause} · ${looks} · ${counted(score.balls, "{n} ball", "{n} balls")}`;
 }

@@ -32,9 +32,9 @@ export function Calls({ proof }: { proof: Proof }) {
                 ? t("New move")
                 : running.next_call}
           </strong>
-          {t("is called: ball {number} of {balls}", { number: running.balls.length + 1, balls: running.balls_planned })}
+          {t("ball {number} of {balls}", { number: running.balls.length + 1, balls: running.balls_planned })}
         </p>
-        <Button onClick={() => endTrial.mutate(running.id)}>{t("Stop calling")}</Button>
+        <Button onClick={() => endTrial.mutate(running.id)}>{t("Stop test")}</Button>
       </Callout>
     );
   }
@@ -42,7 +42,7 @@ export function Calls({ proof }: { proof: Proof }) {
   return (
     <>
       <Button strong keyName={KEYS.call} disabled={callBalls.isPending} onClick={() => callBalls.mutate(null)}>
-        {t("Call four old, four new")}
+        {t("Test old vs. new (4 + 4)")}
       </Button>
       {callBalls.isError && <Notice error={callBalls.error} />}
     </>

@@ -26,7 +26,7 @@ export function ChangeRuler({ estimate, low, high, predicted, unit, label }: Pro
     estimate === null
       ? t("{label}: no balls yet", { label })
       : low === null || high === null
-        ? t("{label} {change}{unit}, interval still open", { label, change: signed(estimate), unit })
+        ? t("{label} {change}{unit}, not enough balls for a range", { label, change: signed(estimate), unit })
         : t("{label} {change}{unit}, between {low} and {high}", {
             label,
             change: signed(estimate),

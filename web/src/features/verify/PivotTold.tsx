@@ -24,15 +24,15 @@ export function BallPivot({ proof, ballIds }: { proof: Proof; ballIds: number[] 
       })}{" "}
       <Doubts seen={seen} />
       {overruled && seen.mark !== target.movement && (
-        <strong>{t("You saw it otherwise, and your mark counts.")}</strong>
+        <strong>{t("You judged it differently. Your mark counts.")}</strong>
       )}
     </p>
   );
 }
 
 function Doubts({ seen }: { seen: PivotMark }) {
-  if (seen.broken) return t("Something else moved along: no more than a part of it.");
-  return seen.close && seen.mark ? t("Close to the edge.") : null;
+  if (seen.broken) return t("Something else changed along with it; it explains part of the change at most.");
+  return seen.close && seen.mark ? t("Close to the limit.") : null;
 }
 
 /** The slope: how much the number goes with the body, and where the gate comes from. */
@@ -43,13 +43,11 @@ export function SlopeTold({ pivot }: { pivot: PivotProof }) {
       <span className={slope.low === null ? "text-soft" : ""}>{slope.sentence}</span>
       {gate.balls === 0 && (
         <span className="block text-soft">
-          {t("No baseline ball was measured: the gate stands where a usual case would have it.")}
+          {t("No baseline ball was measured. The gate is where it is for a typical golfer.")}
         </span>
       )}
       {gate.blunt && (
-        <span className="block text-soft">
-          {t("The baseline scatters as widely as the movement reaches: mark by eye, the slope counts all the same.")}
-        </span>
+        <span className="block text-soft">{t("The belt can't separate good from bad here. Judge by eye.")}</span>
       )}
     </p>
   );
@@ -60,18 +58,18 @@ export function PivotGrounds({ pivot }: { pivot: PivotProof }) {
   const { agreement } = pivot;
   return (
     <>
-      <dt className="text-soft">{t("Says more")}</dt>
+      <dt className="text-soft">{t("More")}</dt>
       <dd>
         {pivot.by === "slope"
-          ? t("the slope on the measured pivot")
+          ? t("slope on the measured pivot")
           : pivot.by === "marks"
-            ? t("balls done against balls missed")
+            ? t("balls done minus balls missed")
             : t("nothing yet")}
       </dd>
       {agreement.both > 0 && (
         <>
           <dt className="text-soft">{t("Eye and instrument")}</dt>
-          <dd>{t("alike on {same} of {both} balls", { same: agreement.same, both: agreement.both })}</dd>
+          <dd>{t("same on {same} of {both} balls", { same: agreement.same, both: agreement.both })}</dd>
         </>
       )}
     </>

@@ -129,9 +129,9 @@ function Covered({ number }: { number: number }) {
         {t("Did the body do it?")}
       </p>
       <p className="flex items-center gap-3 text-soft">
-        {t("Ball {number} is covered until it is marked.", { number })}
+        {t("Ball {number} is hidden until you mark it.", { number })}
         <Button keyName={KEYS.uncover} onClick={() => target && mark(target, UNCOVER)}>
-          {t("Uncover")}
+          {t("Show numbers")}
         </Button>
       </p>
     </>
@@ -183,7 +183,7 @@ function Running({ correction, proof, ballIds }: Props) {
   const unit = metric?.unit === "°" ? "°" : ` ${metric?.unit ?? ""}`;
   const sure = proof.status === "verified";
   return (
-    <section aria-label={t("Running change")} className="border-t border-rule pt-2">
+    <section aria-label={t("Change so far")} className="border-t border-rule pt-2">
       <h2 className="flex items-baseline justify-between gap-3">
         <span
           role="status"
@@ -199,9 +199,9 @@ function Running({ correction, proof, ballIds }: Props) {
       {together && pattern ? (
         <p>
           {t("{metrics} together:", { metrics: patternNames(pattern, knowledge) })}{" "}
-          <strong>{t("{change} spreads toward the prediction", { change: signed(pattern.estimate ?? 0) })}</strong>{" "}
+          <strong>{t("{change} SD toward the prediction", { change: signed(pattern.estimate ?? 0) })}</strong>{" "}
           <span className="text-soft">
-            {t("({low} to {high}, whenever you look).", {
+            {t("({low} to {high}).", {
               low: signed(pattern.low ?? 0),
               high: signed(pattern.high ?? 0),
             })}
@@ -216,8 +216,7 @@ function Running({ correction, proof, ballIds }: Props) {
             label={t("Change of {label}", { label: metric && inside(metric.label) })}
           />
           <p>
-            {t("{label} with the whole movement:", { label: metric?.label })}{" "}
-            <ChangeInWords change={change} unit={unit} />
+            {t("{label} with the move:", { label: metric?.label })} <ChangeInWords change={change} unit={unit} />
           </p>
         </>
       )}
@@ -226,9 +225,12 @@ function Running({ correction, proof, ballIds }: Props) {
           <span className="text-soft">
             {" "}
             {waiting
-              ? t("The count at the gate waits for the mark.")
+              ? t("Mark the ball to count it at the gate.")
               : t("{hits} of {balls} through the gate.", { hits: in_gate.hits, balls: in_gate.balls })}{" "}
-            {sure && !waiting && in_gate.rate < OFTEN && t("The change is real; not every ball passes the gate yet.")}
+            {sure &&
+              !waiting &&
+              in_gate.rate < OFTEN &&
+              t("The change is real, but not every ball passes the gate yet.")}
           </span>
         )}
       </p>
@@ -256,8 +258,8 @@ function ChangeInWords({ change, unit }: ChangeProps) {
       </strong>{" "}
       <span className="text-soft">
         {change.low === null || change.high === null
-          ? t("so far, too few balls for an interval.")
-          : t("({low} to {high}, whenever you look).", { low: signed(change.low), high: signed(change.high) })}
+          ? t("so far, too few balls for a range.")
+          : t("({low} to {high}).", { low: signed(change.low), high: signed(change.high) })}
       </span>
     </>
   );
@@ -277,7 +279,7 @@ function Grounds({ correction, proof }: { correction: Correction; proof: Proof }
   const words: Record<string, string> = { ...knowledge.words.mark_basis, unmarked: t("not marked") };
   return (
     <details className="mt-1">
-      <summary className="min-h-11 cursor-pointer py-2 text-soft">{t("What this rests on")}</summary>
+      <summary className="min-h-11 cursor-pointer py-2 text-soft">{t("Based on")}</summary>
       <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1">
         <dt className="text-soft">{t("Marks")}</dt>
         <dd>
@@ -288,13 +290,13 @@ function Grounds({ correction, proof }: { correction: Correction; proof: Proof }
         <dt className="text-soft">{t("Link")}</dt>
         <dd>
           {link.tested
-            ? t("tested among the balls of this stage")
-            : t("not tested yet: it takes balls with and without the movement")}
+            ? t("tested on the balls of this stage")
+            : t("not tested yet: hit balls with and without the move")}
         </dd>
         {proof.pivot && <PivotGrounds pivot={proof.pivot} />}
         {proof.rests_on === "pattern" && (
           <>
-            <dt className="text-soft">{t("By itself")}</dt>
+            <dt className="text-soft">{t("On its own")}</dt>
             <dd>
               {metric?.label}{" "}
               <ChangeInWords change={proof.change} unit={metric?.unit === "°" ? "°" : ` ${metric?.unit}`} />
@@ -309,8 +311,8 @@ function Grounds({ correction, proof }: { correction: Correction; proof: Proof }
               {pattern.estimate === null
                 ? t("nothing yet")
                 : pattern.low === null || pattern.high === null
-                  ? t("{change} spreads toward the prediction, interval open", { change: signed(pattern.estimate) })
-                  : t("{change} spreads toward the prediction ({low} to {high})", {
+                  ? t("{change} SD toward the prediction, range open", { change: signed(pattern.estimate) })
+                  : t("{change} SD toward the prediction ({low} to {high})", {
                       change: signed(pattern.estimate),
                       low: signed(pattern.low),
                       high: signed(pattern.high),

@@ -43,7 +43,7 @@ export function ProveStation() {
         {correction?.cue && <p>{quoted(correction.cue)}</p>}
       </div>
       <div className="flex items-center gap-5">
-        <Tabs label={t("Way of proving")} tabs={WAYS} value={way} onChange={setWay} />
+        <Tabs label={t("View")} tabs={WAYS} value={way} onChange={setWay} />
         {lesson.filmed && (
           <LinkButton to={`/lessons/${lesson.id}/films${target ? `?ball=${target.number}` : ""}`}>
             {t("Before and now")} <KeyCap>{KEYS.films}</KeyCap>
@@ -95,7 +95,7 @@ function GoElsewhere({ stage }: { stage: string }) {
     <Callout as="div" tone="straw" className="mx-auto mb-2 flex max-w-[87.5rem] flex-wrap items-center gap-3">
       <p className="grow">{t("The next balls go into the baseline.")}</p>
       <Button strong disabled={openBlock.isPending} onClick={() => openBlock.mutate({ purpose: "prove", stage })}>
-        {t("Let them prove it")}
+        {t("Prove it")}
       </Button>
       {openBlock.isError && <Notice error={openBlock.error} />}
     </Callout>

@@ -24,31 +24,31 @@ export function ScreenPairing() {
         {t("Student's screen")}
       </Button>
       <Sheet
-        title={t("A screen for the student")}
+        title={t("Student screen")}
         told="It shows the move, the answer and how many more. It can change nothing."
         open={open}
         onClose={() => setOpen(false)}
       >
         {offerScreen.isError && <Notice error={offerScreen.error} />}
         {endScreens.isSuccess ? (
-          <p role="status">{t("Every second screen of this lesson is closed.")}</p>
+          <p role="status">{t("All screens of this lesson are disconnected.")}</p>
         ) : (
           offerScreen.data && (
             <div role="status">
               <p>
-                {t("On the other screen open")} <strong>{`${location.host}/mat`}</strong> {t("and enter")}
+                {t("On the other screen, open")} <strong>{`${location.host}/mat`}</strong> {t("and enter")}
               </p>
               <p className="my-2 text-6xl font-bold tracking-[0.2em]">
                 <code className="font-sans">{offerScreen.data.code}</code>
               </p>
               <p className="text-soft">
-                {t("until {time}; it opens one screen.", { time: clock.time(offerScreen.data.until) })}
+                {t("Valid until {time}, for one screen.", { time: clock.time(offerScreen.data.until) })}
               </p>
             </div>
           )
         )}
         <div className="mt-4 flex gap-2">
-          <Button onClick={() => endScreens.mutate()}>{t("Close all second screens")}</Button>
+          <Button onClick={() => endScreens.mutate()}>{t("Disconnect all screens")}</Button>
           <Button onClick={() => setOpen(false)}>{t("Done")}</Button>
         </div>
       </Sheet>

@@ -38,10 +38,10 @@ export function Stage({ correction, proof }: Props) {
           {t("Up{to}", { to: here < ladder.length - 1 ? t(" to {name}", { name: inside(name(here + 1)) }) : "" })}
         </Button>
         {proof.status === "not-supported" && (
-          <Button onClick={() => close("not-supported")}>{t("Close it, re-rank the causes")}</Button>
+          <Button onClick={() => close("not-supported")}>{t("Close, re-rank causes")}</Button>
         )}
         {proof.status === "verified" && correction.outcome !== "verified" && (
-          <Button onClick={() => close("verified")}>{t("Record as verified")}</Button>
+          <Button onClick={() => close("verified")}>{t("Close as verified")}</Button>
         )}
       </div>
       <Conditions />
@@ -61,7 +61,7 @@ function Felt({ correction }: { correction: Schemas["CorrectionOut"] }) {
   return (
     <details className="mt-1">
       <summary className="min-h-11 cursor-pointer py-2">
-        {t("Made felt: {way}", { way: ways.find((way) => way.id === correction.felt_by)?.label ?? t("as it comes") })}
+        {t("Feel: {way}", { way: ways.find((way) => way.id === correction.felt_by)?.label ?? t("at random") })}
       </summary>
       <FeltBy
         ways={ways}
@@ -81,7 +81,7 @@ function Slots({ hits, need, of }: { hits: number; need: number; of: number }) {
       height="22"
       width={of * 16}
       role="img"
-      aria-label={t("{hits} of the last {of} linked, {need} wanted", { hits, of, need })}
+      aria-label={t("{hits} of the last {of} linked, {need} needed", { hits, of, need })}
     >
       {Array.from({ length: of }, (_, i) => (
         <rect
@@ -100,7 +100,7 @@ function Slots({ hits, need, of }: { hits: number; need: number; of: number }) {
 }
 
 const RULES = [
-  { id: "count", label: "Last balls counted" },
+  { id: "count", label: "Balls counted" },
   { id: "chance", label: "Chance that it holds" },
 ];
 
@@ -119,7 +119,7 @@ function StageRule() {
   if (session.name !== lesson.coach_name) return null;
   return (
     <details className="mt-1">
-      <summary className="min-h-11 cursor-pointer py-2 text-soft">{t("How a stage is passed")}</summary>
+      <summary className="min-h-11 cursor-pointer py-2 text-soft">{t("When a stage is passed")}</summary>
       <ChooseOne
         label={t("Passed by")}
         options={RULES}

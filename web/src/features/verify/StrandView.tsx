@@ -147,7 +147,7 @@ function Lid({ number }: { number: number }) {
         strokeDasharray="5 4"
       />
       <text x={left + width / 2} y={top + 28} textAnchor="middle" className="fill-clay text-[18px] font-semibold">
-        {t("Ball {number}: covered until marked", { number })}
+        {t("Ball {number}: hidden until marked", { number })}
       </text>
     </g>
   );

@@ -53,7 +53,7 @@ function Begin({ primary }: { primary: string }) {
   const ready = plan.data && names.first.trim() && names.second.trim();
   return (
     <section aria-label={t("New comparison")} className="flex flex-col gap-4">
-      <h2 className="text-2xl font-bold">{t("Does it make a difference in this student?")}</h2>
+      <h2 className="text-2xl font-bold">{t("Does it make a difference for this student?")}</h2>
       <ChooseOne label={t("Compare")} options={KINDS} value={kind} onChange={(v) => v && setKind(v)} />
       {kind === "cues" && (
         <div className="grid max-w-2xl gap-3 sm:grid-cols-2">
@@ -63,13 +63,13 @@ function Begin({ primary }: { primary: string }) {
       )}
       <div className="flex flex-wrap items-end gap-3">
         <Select
-          label={t("In which number")}
+          label={t("Number")}
           value={metric}
           options={metrics.map((m) => ({ id: m.id, label: m.label }))}
           onChange={setMetric}
         />
         <TextField
-          label={t("A difference worth knowing [{unit}]", { unit })}
+          label={t("Smallest difference that matters [{unit}]", { unit })}
           type="number"
           min="0.1"
           step="0.5"
@@ -82,7 +82,7 @@ function Begin({ primary }: { primary: string }) {
           disabled={!ready || actions.beginTrial.isPending}
           onClick={() => plan.data && actions.beginTrial.mutate({ ...names, primary: metric, balls: plan.data.balls })}
         >
-          {plan.data ? t("Call {balls} balls", { balls: plan.data.balls }) : t("Call the balls")}
+          {plan.data ? t("Start test, {balls} balls", { balls: plan.data.balls }) : t("Start test")}
         </Button>
       </div>
       <p className="min-h-6 text-soft" role="status">
@@ -110,7 +110,7 @@ function Calling({ trial }: { trial: Trial }) {
       </div>
       <Balls trial={trial} />
       <div className="flex items-center gap-4">
-        <Button onClick={() => actions.endTrial.mutate(trial.id)}>{t("End it here")}</Button>
+        <Button onClick={() => actions.endTrial.mutate(trial.id)}>{t("End test")}</Button>
         <p className="text-soft">{trial.sentence}</p>
       </div>
     </section>
@@ -126,11 +126,11 @@ function Judged({ trial }: { trial: Trial }) {
   const metric = useKnowledge().metrics.find((m) => m.id === trial.primary);
   return (
     <section
-      aria-label={t("{first} against {second}", { first: trial.first, second: trial.second })}
+      aria-label={t("{first} vs. {second}", { first: trial.first, second: trial.second })}
       className="border-t border-rule pt-3"
     >
       <h3 className="text-xl font-bold">
-        {t("{second} against {first}: {metric}", {
+        {t("{second} vs. {first}: {metric}", {
           second: callWords(trial, trial.second),
           first: inside(callWords(trial, trial.first)),
           metric: metric && inside(metric.label),

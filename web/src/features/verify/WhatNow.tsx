@@ -23,7 +23,7 @@ export function WhatNow() {
       <p className="mx-auto max-w-prose text-lg">
         {t("Nothing is being corrected yet.")}{" "}
         <Link to={correct} className="underline underline-offset-4">
-          {t("Choose one thing")}
+          {t("Pick one correction")}
         </Link>{" "}
         {t("and its gate appears here.")}
       </p>
@@ -41,9 +41,9 @@ export function WhatNow() {
       <h2 className="text-2xl font-bold">{t("{label}: not supported.", { label: label(failed.fault) })}</h2>
       <p>
         {t(
-          "The movement was made and the balls did not answer as predicted. That is an answer: it was held at {before} when it was chosen, and the balls leave it at {now} ({word}). It stays in the record.",
+          "The student made the move, but the balls did not change as predicted. The cause stood at {before} when you chose it; now it is at {now} ({word}). This stays in the record.",
           {
-            before: failed.probability_then === null ? t("an unknown chance") : chance(failed.probability_then),
+            before: failed.probability_then === null ? t("an unknown probability") : chance(failed.probability_then),
             now: now ? chance(now.probability) : t("nothing"),
             word: now?.word,
           },
@@ -60,7 +60,7 @@ export function WhatNow() {
       {look && look.gain_bits >= WORTH_A_LOOK && (
         <Callout tone="moss">
           <Link to={`/lessons/${lesson.id}/check`} className="font-semibold underline underline-offset-4">
-            {t("Or the look that would decide: {label}", { label: inside(look.label) })}
+            {t("Or answer the deciding check: {label}", { label: inside(look.label) })}
           </Link>
           . {look.question}
         </Callout>

@@ -109,7 +109,7 @@ export function DotMark({ dot, x, y, onChoose }: { dot: Dot; x: number; y: numbe
         {t("Ball {number}{origin}{apart}", {
           number: dot.number,
           origin: dot.origin === "measured" ? "" : `, ${t(ORIGINS[dot.origin])}`,
-          apart: dot.apart ? t(", set apart") : "",
+          apart: dot.apart ? t(", excluded") : "",
         })}
       </title>
       <circle cx={x} cy={y} r="11" fill="transparent" />

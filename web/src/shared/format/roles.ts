@@ -8,9 +8,9 @@ export const ROLES = [
 ];
 
 const MAY: Record<string, string> = {
-  head: "Teaches, and answers for people, bays and knowledge.",
-  coach: "Teaches: sees every student and lesson of the academy.",
-  desk: "Books and prints: sees who comes, and of what was found only the page it prints.",
+  head: "Teaches, and manages team, bays and knowledge.",
+  coach: "Teaches. Sees all students and lessons of the academy.",
+  desk: "Books lessons and prints pages. Sees who comes; of the results, only the printed page.",
 };
 
 export const roleName = (role: string) => t(ROLES.find((one) => one.id === role)?.label ?? role);

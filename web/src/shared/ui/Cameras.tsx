@@ -43,7 +43,7 @@ export function Cameras({ bay, name }: { bay: number; name: string }) {
               <span className={`block text-sm ${camera.problem ? "text-plum" : "text-soft"}`}>{howItIs(camera)}</span>
             </span>
             <Button disabled={end.isPending} onClick={() => end.mutate(camera.id)}>
-              {t("End it")}
+              {t("Disconnect")}
             </Button>
           </li>
         ))}
@@ -52,7 +52,9 @@ export function Cameras({ bay, name }: { bay: number; name: string }) {
         <p role="status">
           {t("On the phone open")} <strong>{`${location.host}/camera`}</strong> {t("and enter")}{" "}
           <strong className="text-3xl tracking-[0.15em]">{offer.data.code}</strong>{" "}
-          <span className="text-soft">{t("until {time}; it pairs one.", { time: clock.time(offer.data.until) })}</span>
+          <span className="text-soft">
+            {t("Valid until {time}, for one camera.", { time: clock.time(offer.data.until) })}
+          </span>
         </p>
       )}
       {offer.isError && <Notice error={offer.error} />}
@@ -62,8 +64,8 @@ export function Cameras({ bay, name }: { bay: number; name: string }) {
 }
 
 function howItIs(camera: Schemas["CameraOut"]): string {
-  if (!camera.heard) return t("not heard of at the moment");
-  const state = camera.filming ? t("films") : t("there, films nothing");
-  const waits = camera.waiting > 0 ? t(", {n} films on their way", { n: camera.waiting }) : "";
+  if (!camera.heard) return t("offline");
+  const state = camera.filming ? t("films") : t("connected, not filming");
+  const waits = camera.waiting > 0 ? t(", uploading {n} films", { n: camera.waiting }) : "";
   return `${state}${waits}${camera.problem ? `. ${camera.problem}` : ""}`;
 }

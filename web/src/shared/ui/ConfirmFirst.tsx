@@ -29,8 +29,8 @@ function ItIsMe({ onClose, onShown }: { onClose: () => void; onShown: () => void
   const byPasskey = useMutation({ mutationFn: showPasskey, onSuccess: onShown });
   return (
     <Sheet
-      title={t("Is it you?")}
-      told={t("Before something changes by which you are known, show it once more.")}
+      title={t("Confirm it's you")}
+      told={t("Enter your password again before changing sign-in settings.")}
       open
       onClose={onClose}
     >
@@ -51,14 +51,14 @@ function ItIsMe({ onClose, onShown }: { onClose: () => void; onShown: () => void
         />
         <div className="flex flex-wrap gap-2">
           <Button type="submit" strong disabled={show.isPending}>
-            {t("It is me")}
+            {t("Confirm")}
           </Button>
           {passkeysWork() && (
             <Button disabled={byPasskey.isPending} onClick={() => byPasskey.mutate()}>
-              {t("By passkey")}
+              {t("Use passkey")}
             </Button>
           )}
-          <Button onClick={onClose}>{t("Leave it")}</Button>
+          <Button onClick={onClose}>{t("Cancel")}</Button>
         </div>
         {show.isError && <Notice error={show.error} />}
         {byPasskey.isError && <Notice error={byPasskey.error} />}
