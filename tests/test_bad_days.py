@@ -98,7 +98,7 @@ def test_a_monitor_set_to_the_other_hand_loses_no_ball(page: Page, product):
     expect(page.get_by_text("Connected", exact=True)).to_be_visible()
     product.hit("South mat", "--hand", "left", "--seed", "8", count=3)
     said = page.get_by_role("alert").filter(has_text="3 balls came marked left-handed")
-    expect(said).to_contain_text("They are kept.")
+    expect(said).to_contain_text("They are stored.")
     expect(tape(page)).to_have_count(0)
     said.get_by_role("button", name="Show the records").click()
     expect(page.get_by_role("dialog")).to_contain_text('"hand": "left"')

@@ -141,7 +141,7 @@ def test_a_bay_without_a_monitor_three_touches_a_ball(newcomer: Page, root):
 
     # Set one apart with a reason, take it back, cut the block and join it again.
     page.keyboard.press("End")
-    page.get_by_label("Reason to exclude").select_option("Somebody else's ball")
+    page.get_by_label("Reason to exclude").select_option("Someone else's ball")
     expect(page.get_by_role("button", name=re.compile("^Ball 9,.*set apart: Somebody else's ball"))).to_be_visible()
     page.keyboard.press("z")
     expect(page.get_by_role("button", name=re.compile("set apart"))).to_have_count(0)

@@ -190,7 +190,7 @@ def test_a_phone_that_is_both_key_and_lost(page: Page, somebody, product, root):
     nell.keyboard.press("Enter")
     nell.get_by_label("Code from your app, or a recovery code").fill("111111")
     nell.keyboard.press("Enter")
-    expect(nell.get_by_text("This code does not fit, or it was used already.")).to_be_visible()
+    expect(nell.get_by_text("This code is wrong or was already used.")).to_be_visible()
     assert faults_of(nell, root) == []
     nell.get_by_role("button", name="Sign in with passkey").click()
     nell.get_by_role("heading", name="Students").wait_for()

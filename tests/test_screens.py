@@ -22,7 +22,7 @@ def test_a_wrong_password_is_told_and_the_right_one_works(browser: Browser, prod
     page.get_by_label("Username").fill("bram")
     page.get_by_label("Password").fill("not it at all")
     page.get_by_role("button", name="Sign in").click()
-    expect(page.get_by_role("alert")).to_contain_text("User name or password is not right.")
+    expect(page.get_by_role("alert")).to_contain_text("The username or password is wrong.")
     page.get_by_label("Password").fill(PASSWORD)
     page.keyboard.press("Enter")
     # Signing in leads to where the visitor wanted to go.

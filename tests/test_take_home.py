@@ -114,9 +114,7 @@ def test_a_practice_day_is_moved_by_arrows_and_by_dragging(page: Page, taught):
 def test_a_link_is_made_opened_and_ended(page: Page, phone: Page, taught, root):
     page.goto(f"/lessons/{taught('Siv Orrincote')}/take-home")
     page.get_by_role("button", name="Create link").click()
-    address = (
-        page.get_by_role("region", name="Send home").get_by_role("link", name=re.compile("^http")).inner_text()
-    )
+    address = page.get_by_role("region", name="Send home").get_by_role("link", name=re.compile("^http")).inner_text()
     assert faults_of(page, root) == []
     phone.goto(address)
     expect(phone.get_by_role("heading", name="Siv, bar stool")).to_be_visible()
@@ -218,7 +216,7 @@ def test_the_phone_shows_plan_and_page_and_moves_a_day(phone: Page, product, tau
     expect(day).not_to_have_text(before)
     assert faults_of(phone, root) == []
     phone.get_by_role("radio", name="Page").click()
-    expect(phone.get_by_role("heading", name="What is proven, and what is not")).to_be_visible()
+    expect(phone.get_by_role("heading", name="Proven and not proven")).to_be_visible()
     assert faults_of(phone, root) == []
 
 

@@ -28,14 +28,14 @@ _EXPECTED = {
     "unreadable": _VIDEO,
     "no-picture": _VIDEO,
     "size": Message("64 to {most} pixels a side and 4K at most", most=LARGEST),
-    "length": Message("a clip of at most {longest:.0f} s: cut it around the swing", longest=LONGEST),
+    "length": Message("a clip of at most {longest:.0f} s; cut it around the swing", longest=LONGEST),
     "frames": Message("at most {most} frames", most=MOST_FRAMES),
     "pixels": Message("a shorter clip, or fewer pixels"),
     "too-costly": Message("a film that can be decoded in a minute"),
 }
 _FOUND = {
     "unreadable": Message("unreadable"),
-    "no-picture": Message("a picture, or only sound"),
+    "no-picture": Message("a picture track"),
     "too-costly": Message("too costly to decode"),
 }
 

@@ -18,9 +18,9 @@ TITLES = {
     "ball": Message("What the ball did"),
     "cause": Message("Why"),
     "correction": Message("The one thing to change"),
-    "proven": Message("What is proven, and what is not"),
-    "ugly": Message("Expect at first"),
-    "fake": Message("How it is faked"),
+    "proven": Message("Proven and not proven"),
+    "ugly": Message("At first you may see"),
+    "fake": Message("Common fake"),
     "film": Message("Film and count at home"),
 }
 MOST_LINES, LONGEST_LINE = 8, 300
@@ -146,7 +146,7 @@ def _miss(miss: Mapping[str, Any]) -> Message:
     }
     parts = [start.get(miss.get("start") or "", ""), curve.get(miss.get("curve") or "", "")]
     if miss.get("off_m"):
-        parts.append(Message("finish about {far:.0f} off", far=Quantity(miss["off_m"], "m")))
+        parts.append(Message("finish about {far:.0f} offline", far=Quantity(miss["off_m"], "m")))
     return joined(parts, " and ")
 
 
@@ -156,7 +156,7 @@ def _correction(facts: TakeHomeFacts) -> list[Message]:
     told = [
         Message("“{cue}”", cue=facts.cue or facts.drill.cue),
         facts.drill.setup,
-        Message("It is right when: {small}", small=facts.drill.mark.begun_small()),
+        Message("Success looks like: {small}", small=facts.drill.mark.begun_small()),
     ]
     if facts.felt_by is not None:
         told.append(made_felt(facts.felt_by))
@@ -165,7 +165,7 @@ def _correction(facts: TakeHomeFacts) -> list[Message]:
 
 def made_felt(way: Felt) -> Message:
     """How the movement is made felt, in one line."""
-    return Message("Made felt: {way}. {how}", way=way.label.lower(), how=way.how)
+    return Message("Feel: {way}. {how}", way=way.label.lower(), how=way.how)
 
 
 def _proven(facts: TakeHomeFacts) -> list[Message]:
@@ -173,35 +173,35 @@ def _proven(facts: TakeHomeFacts) -> list[Message]:
         return [Message("No correction was tried yet, so nothing is proven.")]
     told = {
         ProofStatus.VERIFIED: Message(
-            "Proven today: with the move {changed}. This is said by mistake in at most one lesson in twenty.",
+            ("Proven today: with the move, {changed}. Such a claim is wrong in at most one lesson in twenty."),
             changed=_changed(facts),
         ),
         ProofStatus.SUPPORTED: Message(
-            "Changed, but whether the move did it is not tested yet: {changed}.", changed=_changed(facts)
+            "Changed, but not tested yet whether the move did it: {changed}.", changed=_changed(facts)
         ),
         ProofStatus.NOT_YET: Message("Not proven yet: too few balls with the move so far."),
         ProofStatus.NOT_SUPPORTED: Message(
-            "Ruled out: the move was made and the ball did not answer. We look for another cause."
+            "Ruled out: you made the move and the ball did not change. We look for another cause."
         ),
         ProofStatus.COMPENSATED: Message(
-            "Not proven: the number changed, but not through the move. {reason}", reason=facts.reason
+            "Not proven: the number changed, but not because of the move. {reason}", reason=facts.reason
         ),
         ProofStatus.OVERCORRECTED: Message(
-            "It works, and it now goes too far: half of the last balls passed on the other side. Less of it."
+            "It works, but half of the last balls went too far to the other side. Do less of it."
         ),
     }
     lines = [told[ProofStatus(facts.status)]]
     shown = facts.status in (ProofStatus.VERIFIED, ProofStatus.SUPPORTED)
     if shown and facts.inferred:
-        lines.append(Message("The number was worked out from the flight of some balls, not measured at the club."))
+        lines.append(Message("On some balls the number was calculated from the flight, not measured at the club."))
     if shown and facts.slope is not None and facts.slope.clear:
         told_slope = facts.slope.sentence
-        lines.append(Message("Measured on your body, ball by ball, it goes together. {slope}", slope=told_slope))
+        lines.append(Message("Shot by shot, the ball followed your movement. {slope}", slope=told_slope))
     if shown and facts.stage not in (None, StageName.FULL, StageName.MIXED):
         stage = vocabulary().words["stage"][facts.stage].lower()
         lines.append(Message("Shown at {stage}, not at full speed.", stage=stage))
     if facts.status == ProofStatus.VERIFIED:
-        lines.append(Message("Whether it lasts is not known yet: the first balls of the next lesson tell."))
+        lines.append(Message("The first balls of the next lesson show whether it lasts."))
     return lines
 
 
@@ -225,6 +225,6 @@ def _film(facts: TakeHomeFacts) -> list[Message]:
     if facts.drill is None:
         return []
     return [
-        Message("Film five in a row and look for one thing: {small}", small=facts.drill.mark.begun_small()),
-        Message("Count the ones you felt out of ten; honest numbers help more than good ones."),
+        Message("Film five in a row and check one thing: {small}", small=facts.drill.mark.begun_small()),
+        Message("Of ten, count the ones you felt. Honest numbers help more than good ones."),
     ]

@@ -48,7 +48,7 @@ def why_of(ranking: Ranking, about: str | None = None) -> Why:
         return Why(named=False, sentence=sentence, reasons=[], next_look=look)
     if row is None or row.probability < NAMED_FROM:
         sentence = Message(
-            "Not settled yet: several things in the swing would make these balls, and naming one would be a guess."
+            "Not settled yet. Several things in the swing could cause these balls, and naming one would be a guess."
         )
         return Why(named=False, sentence=sentence, reasons=[], next_look=look)
     sentence = Message(
@@ -76,11 +76,11 @@ def _row(ranking: Ranking, about: str | None) -> CauseRow | None:
 
 def _sureness(probability: float) -> Message:
     if probability >= vocabulary().probability_words[0].start:
-        return Message("We are as good as sure.")
+        return Message("We are almost certain.")
     return (
         Message("It is likely, not certain.")
         if probability >= CLEAR_FROM
-        else Message("It is possible, and we keep looking.")
+        else Message("It is possible, and we keep checking.")
     )
 
 
@@ -98,4 +98,4 @@ def _reasons(evidence: list[Evidence]) -> list[Message]:
     told = [e for e in evidence if e.text and e.kind != "chain"]
     reasons = [e.text + "." for e in told if e.log_odds > 0][:MAX_REASONS]
     against = next((e.text for e in told if e.log_odds < TELLS_AGAINST), None)
-    return [*reasons, Message("Against it: {against}.", against=against.begun_small())] if against else reasons
+    return [*reasons, Message("Evidence against: {against}.", against=against.begun_small())] if against else reasons

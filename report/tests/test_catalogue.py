@@ -21,8 +21,8 @@ GERMAN = Catalogue(
         "Club path": "Schlägerweg",
         "{size} {side}": "{size} nach {side}",
         "in-to-out": "außen",
-        "{n} look": "{n} Blick",
-        "{n} looks": "{n} Blicke",
+        "{n} check": "{n} Blick",
+        "{n} checks": "{n} Blicke",
         "{first} {word} {second}": "{first} {word} {second}",
         "and": "und",
     },
@@ -56,7 +56,7 @@ def test_what_is_not_translated_and_what_others_wrote_stays():
     ("n", "english", "german"), [(1, "1 look", "1 Blick"), (2, "2 looks", "2 Blicke"), (0, "0 looks", "0 Blicke")]
 )
 def test_one_and_many_are_entries_of_their_own(n, english, german):
-    message = counted(n, "{n} look", "{n} looks")
+    message = counted(n, "{n} check", "{n} checks")
     assert (str(message), GERMAN.say(message)) == (english, german)
 
 
@@ -119,8 +119,8 @@ def test_everything_that_is_said_can_be_listed_for_a_translator(root):
     listed = entries()
     assert len(listed) > 500
     for entry in (
-        "The movement was made.",
-        "{n} more balls before anything can be said.",
+        "The move was made.",
+        "{n} more balls are needed.",
         "Early extension, from inside",
     ):
         assert entry in listed

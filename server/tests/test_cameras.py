@@ -163,7 +163,7 @@ def test_a_film_without_consent_or_of_elsewhere_is_not_kept(api, phone, paired, 
     token = paired()
     hit()
     problem = film(phone, token, 409, lesson=lesson.pk)["errors"][0]
-    assert problem["message"] == "The student has not agreed to be filmed. The film was not kept."
+    assert problem["message"] == "The student has not agreed to be filmed. The film was not stored."
     film(phone, token, 404, lesson=lesson.pk, ball=99)
     film(phone, token, 404, lesson=lesson.pk + 1)
     assert (Clip.objects.count(), Sending.objects.count()) == (0, 0)

@@ -257,8 +257,8 @@ def test_what_is_taken_away_is_not_asked_for(api, coach, visitor):
     assert with_password(visitor, coach, 200)["username"] == coach.username
     texts = [row["text"] for row in api("get", "/v1/session/notices")]
     assert texts[-4:] == [
-        "A passkey was taken away.",
-        "The authenticator app was taken away.",
+        "A passkey was removed.",
+        "The authenticator app was removed.",
         "A passkey was added: Phone.",
         "An authenticator app was added.",
     ]

@@ -167,7 +167,7 @@ def test_the_day_tells_who_comes_and_what_to_prepare(api, corrected):
 def test_a_lesson_that_has_begun_is_shown_where_it_stands(api, corrected):
     (visit,) = api("get", "/v1/day")["visits"]
     assert visit["lesson_id"] == corrected.pk
-    assert visit["prepare"] == ["First lesson here: ask, then let them hit ten and say nothing."]
+    assert visit["prepare"] == ["First lesson here: ask, then let them hit ten balls without comment."]
 
 
 def test_only_the_own_lessons_when_asked_for(api, corrected, coach):

@@ -89,7 +89,7 @@ def bounds_of(results: Mapping[str, str]) -> BodyBounds:
         share=share,
         schools=schools,
         says=tuple(p.says for p in held_back if p not in hurts)
-        + tuple(Message("{part} hurts: what loads it is left out.", part=p.label) for p in hurts),
+        + tuple(Message("{part} is painful. Anything that loads it is left out.", part=p.label) for p in hurts),
     )
 
 

@@ -54,11 +54,15 @@ def body_of(series: PoseSeries, height_cm: float | None = None) -> CameraBody:
         raise InputError("height_cm", height_cm, Message("100 to 230 cm"))
     series, height, notes = checked(series), height_cm or USUAL_HEIGHT, []
     if height_cm is None:
-        notes.append(Message("Lengths for a golfer of {height:.0f} cm: the own height was not told.", height=height))
+        notes.append(
+            Message(
+                "Lengths assume a height of {height:.0f} cm because the student's height is not known.", height=height
+            )
+        )
     moments = moments_of(series)
     still = address_frames(series.times, moments)
     if _moved(series, moments, still, height):
-        notes.append(Message("The camera or the lead foot moved between address and impact: lengths are doubtful."))
+        notes.append(Message("The camera or the lead foot moved between address and impact, so lengths are doubtful."))
     shown = raw(series, still, height)
     about = habits(series, still, height)
     table = load_camera()[series.view]

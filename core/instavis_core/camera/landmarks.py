@@ -85,18 +85,18 @@ def checked(series: PoseSeries) -> PoseSeries:
         told = Message("{shortest} to {longest:.0f} seconds", shortest=SHORTEST, longest=LONGEST)
         raise InputError("clip", length, told)
     if not SLOWEST <= series.fps <= FASTEST:
-        told = Message("{slowest:.0f} frames a second or more: too few to see a swing", slowest=SLOWEST)
+        told = Message("at least {slowest:.0f} frames a second", slowest=SLOWEST)
         raise InputError("clip", round(series.fps), told)
     found = ~np.isnan(series.points["nose"][:, 0])
     if found.mean() < LEAST_SEEN:
         told = Message("one golfer in the picture from address to finish")
-        raise InputError("clip", Message("found in {n} of {all} frames", n=int(found.sum()), all=found.size), told)
+        raise InputError("clip", Message("found in only {n} of {all} frames", n=int(found.sum()), all=found.size), told)
     gap, since = 0.0, times[0]
     for at, here in zip(times, found, strict=True):
         gap, since = (gap, at) if here else (max(gap, at - since), since)
     if gap > LONGEST_GAP:
-        told = Message("the golfer seen without a gap of {value:.0f} ms", value=1000 * LONGEST_GAP)
-        raise InputError("clip", Message("lost for {value:.0f} ms", value=1000 * gap), told)
+        told = Message("the golfer visible without a gap of {value:.0f} ms", value=1000 * LONGEST_GAP)
+        raise InputError("clip", Message("not visible for {value:.0f} ms", value=1000 * gap), told)
     _whole_body(series)
     return _bridged(series, found)
 
@@ -113,7 +113,7 @@ def view_of(series: PoseSeries) -> str:
 def _whole_body(series: PoseSeries) -> None:
     upright = np.nanmedian(series.place("nose")[:, 1]) - np.nanmedian(series.place("lead_ankle", "trail_ankle")[:, 1])
     if upright < 0:
-        raise InputError("clip", Message("upside down"), Message("the picture as the golfer stands: turn the clip"))
+        raise InputError("clip", Message("upside down"), Message("an upright picture; turn the clip"))
     needed = ("nose", "hip", "knee", "ankle")
     for joint in needed:
         names = [name for name in LANDMARKS if name.endswith(joint)]
@@ -121,7 +121,7 @@ def _whole_body(series: PoseSeries) -> None:
         outside = ((points[:, :2] < EDGE) | (points[:, :2] > 1 - EDGE)).any()
         if outside or points[:, 2].max() < LEAST_VISIBLE:
             told = Message("the whole body in the picture, with room around it")
-            raise InputError("clip", Message("{joint} out of sight", joint=joint), told)
+            raise InputError("clip", Message("{joint} not visible", joint=joint), told)
 
 
 def _bridged(series: PoseSeries, found: np.ndarray) -> PoseSeries:

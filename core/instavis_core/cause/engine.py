@@ -149,9 +149,9 @@ def _posterior(
     for key, log_odds in tried.items():
         hit = [i for i, c in enumerate(space.causes) if key in (c.key, c.id)]
         said = (
-            Message("The balls answered its correction")
+            Message("The balls followed its correction")
             if log_odds > 0
-            else Message("The balls did not answer its correction")
+            else Message("The balls did not follow its correction")
         )
         independent.append(
             _Piece(
@@ -164,9 +164,7 @@ def _posterior(
     log = space.log_prior + fit.log_likelihood + sum((p.log for p in independent), np.zeros(len(space.log_prior)))
     pieces += independent
     pieces.append(
-        _Piece(
-            kind="chain", id="chain", text=Message("Fits with its upstream or downstream faults"), log=space.log_chain
-        )
+        _Piece(kind="chain", id="chain", text=Message("Fits its upstream or downstream faults"), log=space.log_chain)
     )
     weight = _normalise(log)
     without = _normalise(log - np.stack([piece.log for piece in pieces]))

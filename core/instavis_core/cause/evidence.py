@@ -123,13 +123,13 @@ def read_checks(knowledge: Knowledge, raw: Any) -> dict[str, str]:
     if raw is None:
         return {}
     if not isinstance(raw, dict):
-        raise InputError("checks", raw, Message("an object of look and grade"))
+        raise InputError("checks", raw, Message("an object of check and answer"))
     checks = knowledge.checks
     graded = {}
     for name, grade in raw.items():
         if name not in checks:
             raise InputError(
-                f"checks.{name}"[:80], grade, Message("one of the looks: {known}", known=", ".join(checks))
+                f"checks.{name}"[:80], grade, Message("one of the checks: {known}", known=", ".join(checks))
             )
         if grade == NOT_SEEN:
             continue

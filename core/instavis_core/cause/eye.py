@@ -80,9 +80,9 @@ def read_eye(looks: Mapping[str, object], raw: Any) -> Eye:
     if raw is None:
         return USUAL_EYE
     if not isinstance(raw, dict):
-        raise InputError("eye", raw, Message("an object of look and share"))
+        raise InputError("eye", raw, Message("an object of check and share"))
     for name in raw:
         if name not in looks:
             known = ", ".join(looks)
-            raise InputError(f"eye.{name}"[:80], raw[name], Message("one of the looks: {known}", known=known))
+            raise InputError(f"eye.{name}"[:80], raw[name], Message("one of the checks: {known}", known=known))
     return Eye(says_nothing={n: read_number(f"eye.{n}", v, (0.0, MOST_ERROR), "share") for n, v in raw.items()})

@@ -20,11 +20,11 @@ def notes_of(
     """What is said of a ranking: what it lacks, what may stand in its place, and what carries it."""
     notes = []
     if measured.clean == 0:
-        notes.append(Message("No balls yet: this ranking rests on words and looks alone."))
+        notes.append(Message("No balls yet. This ranking uses words and checks only."))
     elif measured.clean < ENOUGH_BALLS:
-        notes.append(Message("Only {clean} clean balls: take the order as a first guess.", clean=measured.clean))
+        notes.append(Message("Only {clean} clean balls: take this as a first guess.", clean=measured.clean))
     if telling is not None and faults[0].probability < ENOUGH_PROBABILITY:
-        notes.append(Message("Several faults make these numbers. {telling}", telling=telling))
+        notes.append(Message("Several faults can produce these numbers. {telling}", telling=telling))
     if compensations and compensations[0].probability >= 0.4:
         notes.append(
             Message(
@@ -36,16 +36,16 @@ def notes_of(
     if len(measured.clubs) > 1:
         notes.append(
             Message(
-                "The balls of {clubs} are taken together, as one golfer's; the numbers are those of the {club}.",
+                ("The balls of {clubs} are combined as one golfer's. The numbers are those of the {club}."),
                 clubs=joined([club.label for club in measured.clubs], " and "),
                 club=measured.clubs[0].label,
             )
         )
     if measured.inferred:
-        notes.append(Message("Some club values are inferred from the ball, so the ranking is less sure."))
+        notes.append(Message("Some club values are inferred from the ball, so the ranking is less certain."))
     carried = _carried_by(faults[0])
     if carried is not None:
-        notes.append(Message("One look carries this: {look}. See it twice.", look=carried.text))
+        notes.append(Message("One check decides this: {look}. See it twice.", look=carried.text))
     return [*measured.disagreements, *notes]
 
 

@@ -49,5 +49,5 @@ def looks_or_balls(
         "minutes": MORE_BALLS * BALL_SECONDS / 60,
     }
     if sum(look.gain_bits for look in best) > balls:
-        return Message("Two looks ({seconds:.0f} s) tell more than {balls} balls ({minutes:.0f} min).", **told)
-    return Message("{balls} balls ({minutes:.0f} min) tell more than two looks ({seconds:.0f} s).", **told)
+        return Message("Two checks ({seconds:.0f} s) help more than {balls} balls ({minutes:.0f} min).", **told)
+    return Message("{balls} balls ({minutes:.0f} min) help more than two checks ({seconds:.0f} s).", **told)

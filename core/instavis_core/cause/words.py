@@ -68,7 +68,7 @@ def check_text(known: Check, grades: tuple[str, ...]) -> Message:
     return (
         Message("{label}: {seen}", label=known.label, seen=seen[0])
         if len(set(seen)) == 1
-        else Message("{label}: coaches differ, {join}", label=known.label, join=joined(seen, " or "))
+        else Message("{label}: coaches disagree, {join}", label=known.label, join=joined(seen, " or "))
     )
 
 
@@ -108,7 +108,7 @@ def intake_pieces(
         yield (
             "intake",
             Message("old:{fault}", fault=fault),
-            Message("An old fault of this student: {label}", label=label),
+            Message("Earlier fault of this student: {label}", label=label),
             OLD_FAULT * space.membership[:, columns].max(1),
         )
     measured = not np.isnan(away[: len(CENTRES)]).all()

@@ -245,6 +245,6 @@ def can_be_felt(way: Felt, student: Student) -> bool:
 
 def _reason(row: CauseRow, prediction: Prediction | None, benefit: float | None) -> Message:
     if prediction is None or benefit is None:
-        return Message("{word}; not enough balls to say what it would be worth.", word=row.word.capitalize())
-    gain = Message("it would bring the balls nearer") if benefit > 0.5 else Message("it would bring little")
+        return Message("{word}; not enough balls to estimate the gain.", word=row.word.capitalize())
+    gain = Message("brings the balls closer to the target") if benefit > 0.5 else Message("little to gain")
     return Message("{word}; {gain}. {remains}", word=row.word.capitalize(), gain=gain, remains=prediction.remains)

@@ -96,9 +96,11 @@ def _reason(before: FlownBall, after: FlownBall, changes: dict[str, float]) -> M
     if not changed:
         return Message("Nothing changed.")
     if after.contact != FACE:
-        return Message("The ball would meet the {replace}, not the face.", replace=PARTS[after.contact])
+        return Message("The ball would be struck by the {replace}, not by the face.", replace=PARTS[after.contact])
     if before.contact != FACE:
-        return Message("The ball met the {replace}; now it meets the face.", replace=PARTS[before.contact])
+        return Message(
+            "The ball was struck by the {replace}; now it is struck by the face.", replace=PARTS[before.contact]
+        )
     metrics = vocabulary().metrics
     set_to = [
         Message("{metric} {value}", metric=metrics[m].label.lower(), value=say(m, after.delivery[m])) for m in changed
@@ -137,7 +139,7 @@ def _reason(before: FlownBall, after: FlownBall, changes: dict[str, float]) -> M
                 way=Message("higher") if launch > 0 else Message("lower"),
             )
         )
-    why = joined(causes) if causes else Message("hardly anything changes at impact")
+    why = joined(causes) if causes else Message("almost nothing changes at impact")
     return Message(
         "With {changed}, {why}: it lands {landing}.",
         changed=joined(set_to, " and "),
@@ -158,7 +160,7 @@ def _landing(before: float, after: float) -> Message:
         return Message("as far to the {side} side as before", side=side)
     return Message(
         "{nearness} the line, on the {side} side",
-        nearness=Message("nearer to") if nearer > 0 else Message("further from"),
+        nearness=Message("closer to") if nearer > 0 else Message("farther from"),
         side=side,
     )
 

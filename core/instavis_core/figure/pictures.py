@@ -48,13 +48,13 @@ LABELS = {
     "pressure": Message("pressure under the feet"),
     "seat": Message("seat at address"),
     "feet": Message("the feet"),
-    "hold": Message("where the hold points"),
+    "hold": Message("hold direction"),
     "lead-hip": Message("lead hip at address"),
     "lead-foot": Message("lead foot"),
     "head": Message("head at address"),
     "wrist": Message("back of the wrist"),
     "shaft": Message("shaft at address"),
-    "buckle": Message("where the buckle points"),
+    "buckle": Message("belt buckle direction"),
     "toes": Message("trail toes"),
     "hands": Message("over the ball"),
     "none": NONE_SAID,
@@ -80,7 +80,7 @@ def look_picture(look: str, hand: str = "right", view: str = "") -> LookPicture:
     """
     table = load_figure().looks
     if look not in table:
-        raise InputError("look", look, Message("one of the looks: {known}", known=", ".join(table)))
+        raise InputError("look", look, Message("one of the checks: {known}", known=", ".join(table)))
     if hand not in ("right", "left"):
         raise InputError("hand", hand, Message("right or left"))
     picture = table[look]

@@ -62,7 +62,7 @@ def planned_swing(look: str, seed: int, number: int) -> Planned:
     """
     table = load_figure().looks
     if look not in table:
-        raise InputError("look", look, Message("one of the looks: {known}", known=", ".join(table)))
+        raise InputError("look", look, Message("one of the checks: {known}", known=", ".join(table)))
     if not 0 <= number < SWINGS:
         raise InputError("number", number, Message("0 to {last}", last=SWINGS - 1))
     rng = np.random.default_rng([seed, number, list(table).index(look)])

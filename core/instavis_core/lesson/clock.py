@@ -94,15 +94,15 @@ def _advice(boxes: list[Box], station: str, elapsed: float, ready: Mapping[str, 
     following = STATIONS[boxes[place + 1].station]
     if ready.get(station) and station not in ("prove", "correct"):
         return Message(
-            "{station} has what it needs: on to {following}.",
+            "{station} has what it needs. Continue with {following}.",
             station=STATIONS[station].capital(),
             following=following,
         )
     if elapsed > boxes[-1].begins and station != boxes[-1].station:
-        return Message("Time for the take-home page.")
+        return Message("Write the take-home page now.")
     if elapsed > boxes[place].ends + 1:
         return Message(
-            "{station} was meant to end at minute {ends:.0f}.",
+            "{station} was planned to end at minute {ends:.0f}.",
             station=STATIONS[station].capital(),
             ends=boxes[place].ends,
         )

@@ -27,7 +27,7 @@ def setup_changes(first: Setup, now: Setup) -> list[Message]:
         if name == "ball_cm":
             said.append(
                 Message(
-                    "The ball lies {moved:.0f} cm further {way} than at the start.",
+                    "The ball is {moved:.0f} cm farther {way} than at the start.",
                     moved=abs(moved),
                     way=Message("back") if moved > 0 else Message("forward"),
                 )
@@ -43,7 +43,7 @@ def setup_changes(first: Setup, now: Setup) -> list[Message]:
         else:
             said.append(
                 Message(
-                    "The aim is {moved:.0f}° further {side} than at the start.",
+                    "The aim is {moved:.0f}° farther {side} than at the start.",
                     moved=abs(moved),
                     side=Message("right") if moved > 0 else Message("left"),
                 )

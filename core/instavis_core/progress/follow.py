@@ -113,7 +113,7 @@ def move_day(days: Sequence[PlannedDay], planned: date, to: date, until: date | 
     if moved is None:
         raise InputError("planned", planned.isoformat(), Message("a day of the plan"))
     if moved.state == "done":
-        raise InputError("planned", planned.isoformat(), Message("a day that is still to come: this one is done"))
+        raise InputError("planned", planned.isoformat(), Message("a day that is still to come; this one is done"))
     if to < today:
         raise InputError("to", to.isoformat(), Message("a day from today, {today}, on", today=today.isoformat()))
     if until is not None and to >= until:
@@ -124,12 +124,12 @@ def move_day(days: Sequence[PlannedDay], planned: date, to: date, until: date | 
         )
     others = [d.day for d in days if d is not moved]
     if to in others:
-        raise InputError("to", to.isoformat(), Message("a day without practice: two on one day do not keep more"))
+        raise InputError("to", to.isoformat(), Message("a day without practice; twice on one day does not help"))
     week = timedelta(days=7)
     for start in (d for d in [*others, to] if d <= to < d + week):
         if sum(start <= d < start + week for d in [*others, to]) > MOST_DAYS:
             raise InputError(
                 "to",
                 to.isoformat(),
-                Message("at most {most} days in any seven: one rest day stays", most=MOST_DAYS),
+                Message("at most {most} days in any seven, so that one rest day stays", most=MOST_DAYS),
             )

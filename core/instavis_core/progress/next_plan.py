@@ -67,13 +67,13 @@ def plan_today(
         return [*proposals, *_instead(last, probabilities, known, Message("It was not supported last time."))]
     word = retention.word
     if word == "open":
-        return [*proposals, _more(retention), _continue(last, Message("Until the cold balls say more."))]
+        return [*proposals, _more(retention), _continue(last, Message("Until the cold test is clear."))]
     if word == "kept":
         return [*proposals, *_kept(last, probabilities, known)]
     if word == "partly":
         return [
             *proposals,
-            _down(last, known, Message("Part of it is there, cold.")),
+            _down(last, known, Message("Part of it held in the cold test.")),
             _continue(last, Message("If the first balls hold.")),
         ]
     return [*proposals, *_relapsed(last, dose, probabilities, known)]
@@ -85,8 +85,10 @@ def _pain(last: LastWork, dose: Dose) -> NextStep:
         kind="pain",
         headline=Message("Ask about the pain first"),
         reason=Message(
-            "Practice was stopped for pain ({regions}). No more of this drill before that is cleared up by a"
-            " clinician.",
+            (
+                "Practice was stopped because of pain ({regions}). Do not use this drill again "
+                "before a clinician has cleared it."
+            ),
             regions=regions,
         ),
         fault=last.fault,
@@ -101,7 +103,7 @@ def _continue(last: LastWork, reason: Message) -> NextStep:
     stage = vocabulary().words["stage"][last.stage].lower()
     return NextStep(
         kind="continue",
-        headline=Message("Go on with {label} at {stage}", label=last.label.lower(), stage=stage),
+        headline=Message("Continue with {label} at {stage}", label=last.label.lower(), stage=stage),
         reason=reason,
         fault=last.fault,
         drill=last.drill,
@@ -116,12 +118,14 @@ def _up(last: LastWork, known: Knowledge) -> NextStep | None:
         return None
     stage = ladder[place]
     headline = Message(
-        "Go on with {label}, up to {words}", label=last.label.lower(), words=vocabulary().words["stage"][stage].lower()
+        "Continue with {label}, up to {words}",
+        label=last.label.lower(),
+        words=vocabulary().words["stage"][stage].lower(),
     )
     return NextStep(
         kind="continue",
         headline=headline,
-        reason=Message("It was kept, cold."),
+        reason=Message("It held in the cold test."),
         fault=last.fault,
         drill=last.drill,
         stage=stage,
@@ -143,8 +147,8 @@ def _kept(last: LastWork, probabilities: Mapping[str, float], known: Knowledge) 
     onward = _next_faults(last, probabilities, known)
     transfer = NextStep(
         kind="transfer",
-        headline=Message("Take it to another club"),
-        reason=Message("It is kept with this one; whether it carries over is not known."),
+        headline=Message("Try another club"),
+        reason=Message("It held with this club. Whether it carries over is not known."),
         fault=last.fault,
     )
     if up is not None and last.stage not in ("full", "mixed"):
@@ -163,9 +167,9 @@ def _relapsed(
     if others:
         change = NextStep(
             kind="change-drill",
-            headline=Message("Another way into it: {name}", name=others[0].name.lower()),
+            headline=Message("Try another feel: {name}", name=others[0].name.lower()),
             reason=Message(
-                "The movement was practised and did not stay: the picture may be the wrong one for this student."
+                "The student practiced, and it did not hold. The image may be the wrong one for this student."
             ),
             fault=last.fault,
             drill=others[0].id,
@@ -173,19 +177,21 @@ def _relapsed(
         )
     if dose is not None and share is not None and share >= WELL_PRACTISED:
         told = Message(
-            "It went although {days} of {planned} days were practised.", days=dose.days, planned=dose.planned
+            "It did not hold, although the student practiced on {days} of {planned} days.",
+            days=dose.days,
+            planned=dose.planned,
         )
         down = _down(last, known, told)
         return [*([change] if change else []), down, *_next_faults(last, probabilities, known)[:1]]
-    told = Message("It went, cold.")
+    told = Message("It did not hold in the cold test.")
     if dose is not None and share is not None and share <= HARDLY_PRACTISED:
         told += Message(
-            " {days} of {planned} days were practised: mend the plan before the correction.",
+            " Practice on {days} of {planned} days: fix the plan before the correction.",
             days=dose.days,
             planned=dose.planned,
         )
     elif share is None:
-        told += Message(" No practice was logged: ask what happened in between.")
+        told += Message(" No practice was logged. Ask what happened in between.")
     return [_down(last, known, told), *([change] if change else [])]
 
 
@@ -202,7 +208,7 @@ def _instead(last: LastWork, probabilities: Mapping[str, float], known: Knowledg
             ),
             *onward[1:2],
         ]
-    reason = Message("{why} Nothing else stands out: look again before anything is changed.", why=why)
+    reason = Message("{why} Nothing else stands out. Check again before you change anything.", why=why)
     return [NextStep(kind="change-correction", headline=Message("Back to Check"), reason=reason)]
 
 
@@ -242,9 +248,9 @@ def relapse_alarm(words: Sequence[str]) -> str | None:
     times = list(words).count("relapsed")
     if times > 1:
         which = {2: "second", 3: "third"}.get(times, Message("{times}th", times=times))
-        return Message("Relapsed for the {which} time: change the way, not the dose.", which=which)
+        return Message("Relapsed for the {which} time: change the feel, not the amount.", which=which)
     return (
-        Message("Relapsed after it was kept before.")
+        Message("Relapsed after it had held before.")
         if "kept" in words
-        else Message("Relapsed: what was proven is gone, cold.")
+        else Message("Relapsed: the change did not hold in the cold test.")
     )

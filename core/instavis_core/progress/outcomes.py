@@ -73,20 +73,14 @@ def _row(fault: str, drill: str, count: Counter[str]) -> DrillOutcome:
     share, low, high = share_interval(hits, n, CONFIDENCE)
     if low is None or high is None or n < LEAST_JUDGED:
         word = (
-            Message("{least_judged} more to judge before this says anything", least_judged=LEAST_JUDGED - n)
+            Message("Needs {least_judged} more results", least_judged=LEAST_JUDGED - n)
             if n
             else Message("not judged yet")
         )
     elif high - low > CLEAR_WIDTH:
-        word = Message("a hint, no more")
+        word = Message("a hint only")
     else:
-        word = (
-            Message("proves itself often")
-            if low > 0.5
-            else Message("often fails")
-            if high < 0.5
-            else Message("sometimes")
-        )
+        word = Message("often works") if low > 0.5 else Message("often fails") if high < 0.5 else Message("sometimes")
     return DrillOutcome(
         fault=fault,
         drill=drill,
@@ -115,7 +109,7 @@ def dose_against_retention(pairs: Sequence[tuple[float, float]]) -> DoseLink:
             tau=None,
             p=None,
             sentence=Message(
-                "{least_lessons} more cold tests before practice can be set against it.",
+                "Needs {least_lessons} more cold tests to compare with practice.",
                 least_lessons=LEAST_LESSONS - n,
             ),
         )
@@ -125,7 +119,7 @@ def dose_against_retention(pairs: Sequence[tuple[float, float]]) -> DoseLink:
             lessons=n,
             tau=None,
             p=None,
-            sentence=Message("Every lesson was the same here: nothing to set against each other."),
+            sentence=Message("All lessons were alike here, so there is nothing to compare."),
         )
     # Statistics at large take most of a second to load, and only who looks at outcomes needs them.
     from scipy.stats import kendalltau
@@ -137,7 +131,7 @@ def dose_against_retention(pairs: Sequence[tuple[float, float]]) -> DoseLink:
             lessons=n,
             tau=tau,
             p=p,
-            sentence=Message("Over {n} lessons no link between practice and what was kept can be seen.", n=n),
+            sentence=Message("In {n} lessons, practice and retention show no link.", n=n),
         )
     way = "more" if tau > 0 else "less"
     return DoseLink(
@@ -145,6 +139,6 @@ def dose_against_retention(pairs: Sequence[tuple[float, float]]) -> DoseLink:
         tau=tau,
         p=p,
         sentence=Message(
-            "Over {n} lessons, more practice went with {way} kept (chance alone: {p:.0f} %).", n=n, way=way, p=100 * p
+            "In {n} lessons, more practice went with {way} retention (by chance: {p:.0f} %).", n=n, way=way, p=100 * p
         ),
     )

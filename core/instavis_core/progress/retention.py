@@ -54,7 +54,7 @@ def retained_share(baseline: np.ndarray, exit_balls: np.ndarray, cold: np.ndarra
         left = LEAST_COLD - sizes[2]
         return _open(
             middles,
-            counted(left, "{n} more ball before anything can be said.", "{n} more balls before anything can be said."),
+            counted(left, "{n} more ball is needed.", "{n} more balls are needed."),
         )
     if sizes[0] < LEAST_BASELINE or sizes[1] < LEAST_EXIT:
         return _open(middles, Message("The last lesson has too few balls to compare with."))
@@ -65,7 +65,7 @@ def retained_share(baseline: np.ndarray, exit_balls: np.ndarray, cold: np.ndarra
     ratio = fieller(end - base, now - base, errors[1] + errors[0], errors[2] + errors[0], errors[0], freedom)
     if ratio is None:
         return _open(
-            middles, Message("The change of the last lesson is itself not sure enough to measure what is left of it.")
+            middles, Message("The change of the last lesson is not certain enough to measure what is left of it.")
         )
     share, low, high = ratio
     word, sentence = _words(share, low, high)
@@ -115,23 +115,23 @@ def _open(middles: list[float | None], sentence: Message) -> Retention:
 
 def _words(share: float, low: float, high: float) -> tuple[str, Message]:
     told = Message(
-        "{share} of the change is there, cold ({low} to {high})",
+        "{share} of the change is there in the cold test ({low} to {high})",
         share=_percent(share),
         low=_percent(low),
         high=_percent(high),
     )
     if share <= 0:
         most = Message(" (at most {percent})", percent=_percent(high)) if high > 0 else ""
-        told = Message("nothing of the change is there, cold{most}", most=most)
+        told = Message("nothing of the change is left in the cold test{most}", most=most)
     if high < LOST:
         return "relapsed", Message(
             "Relapsed: {told}. Step down and find the movement again before anything new.", told=told
         )
     if low > LOST and share >= KEPT:
-        return "kept", Message("Kept: {told}. Go on from the stage that was reached.", told=told)
+        return "kept", Message("It held: {told}. Continue at the stage you reached.", told=told)
     if low > 0:
-        return "partly", Message("Partly kept: {told}. A stage down first, then up.", told=told)
-    return "open", Message("Not clear yet: {told}. More cold balls will tell.", told=told)
+        return "partly", Message("Partly retained: {told}. One stage down first, then up.", told=told)
+    return "open", Message("Not clear yet: {told}. Hit more cold balls.", told=told)
 
 
 def _percent(share: float) -> Message:

@@ -127,18 +127,18 @@ def _session(day: date, place: int, count: int, drill: Drill, needs: PracticeNee
 
 def _text(stage: str, way: float, repetitions: int, drill: Drill, needs: PracticeNeeds) -> Message:
     held = Message("Hold it") if needs.eyes_open else Message("Hold it, eyes closed every third time")
-    words = {"feel": held, "rehearse": Message("Slow, both directions")}
+    words = {"feel": held, "rehearse": Message("Slowly, both directions")}
     what = words.get(stage, Message("Slow"))
     if way >= MIXED_FROM:
         what = (
             Message("Without the object first, then with it")
             if drill.object != "none"
-            else Message("Slow first, then at your own pace")
+            else Message("Slowly first, then at your own pace")
             if needs.eyes_open
             else Message("Eyes closed first, then open")
         )
     lacking = drill.object != "none" and drill.kit and needs.kit is not None and not needs.kit & set(drill.kit)
-    in_the_air = Message(" Nothing at home for it: do it in the air, a hand's width from a door frame.")
+    in_the_air = Message(" No object at home? Do it in the air, a hand's width from a door frame.")
     place = in_the_air if lacking else ""
     return Message(
         "{name}: {repetitions} times. {what}.{place}", name=drill.name, repetitions=repetitions, what=what, place=place

@@ -47,7 +47,7 @@ def transferred_share(
         for g in (baseline, exit_balls, other_before, other_now)
     ]
     if min(g.size for g in groups) < LEAST:
-        return _open(Message("It takes {least} balls before and {least} after with both clubs.", least=LEAST))
+        return _open(Message("This needs {least} balls before and {least} after with both clubs.", least=LEAST))
     freedom = sum(g.size for g in groups) - 4
     pooled = sum(((g - g.mean()) ** 2).sum() for g in groups) / freedom
     base, end, before, now = (float(g.mean()) for g in groups)
@@ -55,7 +55,7 @@ def transferred_share(
     errors = pooled * (1 / n[0] + 1 / n[1]), pooled * (1 / n[2] + 1 / n[3])
     ratio = fieller(end - base, now - before, *errors, 0.0, freedom)
     if ratio is None:
-        return _open(Message("The change with the first club is itself not sure enough."))
+        return _open(Message("The change with the first club is not certain enough."))
     share, low, high = ratio
     told = Message(
         "{share:.0f} % of the change shows ({low:.0f} to {high:.0f} %)",
@@ -65,7 +65,11 @@ def transferred_share(
     ).replace("-", "−")
     if low > 0 and share >= KEPT:
         return Transfer(
-            share=share, low=low, high=high, word="carries-over", sentence=Message("Carries over: {told}.", told=told)
+            share=share,
+            low=low,
+            high=high,
+            word="carries-over",
+            sentence=Message("It carries over: {told}.", told=told),
         )
     if low > 0:
         return Transfer(share=share, low=low, high=high, word="partly", sentence=Message("Partly: {told}.", told=told))
@@ -75,14 +79,14 @@ def transferred_share(
             low=low,
             high=high,
             word="not-yet",
-            sentence=Message("Not yet: {told}. It needs its own balls with this club.", told=told),
+            sentence=Message("Not yet: {told}. Practice it with this club, too.", told=told),
         )
     return Transfer(
         share=share,
         low=low,
         high=high,
         word="open",
-        sentence=Message("Not clear yet: {told}. More balls with this club will tell.", told=told),
+        sentence=Message("Not clear yet: {told}. Hit more balls with this club.", told=told),
     )
 
 

@@ -175,7 +175,7 @@ def _aim(shift: dict[str, _Shift], correction: Correction) -> Found:
     if not _last(when):
         return None, when
     text = Message(
-        "Path and face moved together ({path:+.1f}° and {face:+.1f}°): check the aim.",
+        "Path and face moved together ({path:+.1f}° and {face:+.1f}°). Check the aim.",
         path=path.size[-1],
         face=face.size[-1],
     )
@@ -190,7 +190,7 @@ def _ball_position(shift: dict[str, _Shift]) -> Found:
     if not _last(when):
         return None, when
     text = Message(
-        "Path {path:+.1f}° with attack {attack:+.1f}°: check the ball position.",
+        "Path {path:+.1f}° with attack {attack:+.1f}°. Check the ball position.",
         path=path.size[-1],
         attack=attack.size[-1],
     )
@@ -210,7 +210,7 @@ def _strike(shift: dict[str, _Shift], correction: Correction) -> Found:
         when = np.zeros_like(when)
     if not _last(when):
         return None, when
-    text = Message("The curve changed with the strike ({size:+.0f} mm), not with face to path.", size=toe.size[-1])
+    text = Message("The curve changed with the strike ({size:+.0f} mm), not with face-to-path.", size=toe.size[-1])
     return Alarm("strike-only", text), when
 
 
@@ -220,9 +220,7 @@ def _easier(shift: dict[str, _Shift], stage_id: str | None) -> Found:
     when = speed.real & (speed.share < min(wanted, 1 - FASTEST_DROP))
     if not _last(when):
         return None, when
-    text = Message(
-        "Club speed is {share:.0f} % below the baseline: swinging easier.", share=100 * (1 - speed.share[-1])
-    )
+    text = Message("Club speed is {share:.0f} % below the baseline: easier swings.", share=100 * (1 - speed.share[-1]))
     return Alarm("swing-easier", text), when
 
 
@@ -240,7 +238,7 @@ def _fatigue(stage: Block) -> Found:
     if not _last(when):
         return None, when
     return Alarm(
-        "fatigue", Message("Club speed fell {late:.0f} % within the stage: rest or stop.", late=100 * drop)
+        "fatigue", Message("Club speed fell by {late:.0f} % in this stage. Rest or stop.", late=100 * drop)
     ), when
 
 
@@ -251,7 +249,7 @@ def _without_move(verdicts: list[Verdict]) -> Found:
     when = (free >= LEAST_FREE) & (free > FREE_TO_LINKED * linked)
     if not _last(when):
         return None, when
-    text = Message("{free} balls changed without the movement: something else does it.", free=int(free[-1]))
+    text = Message("{free} balls changed without the move, so something else changed them.", free=int(free[-1]))
     return Alarm("without-move", text), when
 
 
@@ -270,7 +268,7 @@ def _conditions(changed: Sequence[str]) -> Alarm | None:
     if not changed:
         return None
     words = vocabulary().words["condition"]
-    text = Message("Not the baseline's conditions: {changed}.", changed=joined(words[c].lower() for c in changed))
+    text = Message("Conditions differ from the baseline: {changed}.", changed=joined(words[c].lower() for c in changed))
     return Alarm("conditions", text)
 
 
@@ -279,7 +277,7 @@ def _drift(base: Baseline, correction: Correction) -> Alarm | None:
     if base.drift * correction.sign <= 0:
         return None
     label = vocabulary().metrics[correction.primary].label
-    text = Message("{label} was already changing during the baseline: it may go on by itself.", label=label)
+    text = Message("{label} was already changing during the baseline and may change on its own.", label=label)
     return Alarm("baseline-drift", text)
 
 

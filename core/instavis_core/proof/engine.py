@@ -236,7 +236,7 @@ def _verified_at(claim: Claim, watched: Watched, new: np.ndarray) -> int | None:
 
 def _status(now: _Standing, correction: Correction) -> tuple[ProofStatus, Message]:
     if not now.enough:
-        return ProofStatus.NOT_YET, Message("Nothing is said before six balls here, and six of the baseline.")
+        return ProofStatus.NOT_YET, Message("A verdict needs six balls here and six in the baseline.")
     explaining = [a for a in now.watched.explaining if a.id not in BETWEEN_BLOCKS]
     untested = [a for a in now.watched.explaining if a.id in BETWEEN_BLOCKS]
     tested = not untested or _last(now.claim.carried_alone, False)
@@ -247,26 +247,26 @@ def _status(now: _Standing, correction: Correction) -> tuple[ProofStatus, Messag
     stands = _last(now.claim.linked, 1.0) >= STILL_REAL_AT and _last(now.claim.inside, 1.0) >= STILL_INSIDE_AT and clear
     if now.verified and tested and stands and not explaining:
         if by_number:
-            return ProofStatus.VERIFIED, Message("The change is real and goes with the movement.")
-        return ProofStatus.VERIFIED, Message("The fault's numbers together changed with the movement.")
+            return ProofStatus.VERIFIED, Message("The change is real and goes with the move.")
+        return ProofStatus.VERIFIED, Message("The fault's numbers together changed with the move.")
     if real and explaining:
         return ProofStatus.COMPENSATED, explaining[0].text
     if real and link_ruled_out(now.marks.number, correction.sign):
-        return ProofStatus.COMPENSATED, Message("The number changed, but not with the movement.")
+        return ProofStatus.COMPENSATED, Message("The number changed, but not with the move.")
     if real:
         return ProofStatus.SUPPORTED, _untested(untested)
     if ruled_out(now.marks.number, correction.predicted, now.moved):
-        return ProofStatus.NOT_SUPPORTED, Message("The movement was made and the predicted change is ruled out.")
+        return ProofStatus.NOT_SUPPORTED, Message("The move was made, and the predicted change is ruled out.")
     if explaining:
         return ProofStatus.COMPENSATED, explaining[0].text
     if _last(now.claim.linked, 1.0) >= LEANING_AT:
-        return ProofStatus.NOT_YET, Message("It leans the right way; more balls will tell.")
-    return ProofStatus.NOT_YET, Message("Not enough balls that moved and answered.")
+        return ProofStatus.NOT_YET, Message("The numbers move the right way. Hit a few more balls.")
+    return ProofStatus.NOT_YET, Message("Not enough balls with the move that also changed.")
 
 
 def _untested(alarms: list[Alarm]) -> Message:
     """Why it is not known yet whether the movement did it, and what would tell."""
-    told = Message("Changed. Whether the movement did it is untested: call four old and four new.")
+    told = Message("Changed. Whether the move did it is not tested: test old vs. new (4 + 4).")
     return Message("{told} {reason}", told=told, reason=alarms[0].text) if alarms else told
 
 
@@ -325,14 +325,14 @@ def _notes(base: Baseline, marks: MarkCounts, inferred: Message) -> list[Message
     said = [inferred] if inferred else []
     n = base.running.baseline.size
     if n < LEAST_BASELINE:
-        said.append(Message("The baseline knows this number on {n} balls: nothing can be verified against it.", n=n))
+        said.append(Message("Only {n} baseline balls have this number, so nothing can be verified against it.", n=n))
     elif n < 8:
-        said.append(Message("The baseline has {n} balls: the interval stays wide until there are more.", n=n))
+        said.append(Message("The baseline has only {n} balls, so the range stays wide. More baseline balls help.", n=n))
     if marks.seen and not mostly_blind(marks):
         made = marks.blind + marks.seen + marks.measured
         said.append(
             Message(
-                "{seen} of {made} marks were made after the numbers were seen: the claim needs more.",
+                ("{seen} of {made} marks were made after the numbers were visible, so the claim needs more."),
                 seen=marks.seen,
                 made=made,
             )

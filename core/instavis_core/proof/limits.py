@@ -41,7 +41,7 @@ def ball_limit(age: int | None, limits: dict[str, str]) -> BallLimit:
         total, full, reason = (
             min(total, RETURNING[0]),
             min(full, RETURNING[1]),
-            Message("somebody with pain or an injury"),
+            Message("someone with pain or an injury"),
         )
     return BallLimit(total, full, reason)
 
@@ -55,7 +55,7 @@ def limit_alarms(limit: BallLimit, total: int, full: int) -> list[Alarm]:
     ):
         if count >= most:
             text = Message(
-                "{count} {what} today: the limit for {reason} is {most}. Stop, or go on without a ball.",
+                ("{count} {what} today; the limit for {reason} is {most}. Stop, or continue without a ball."),
                 count=count,
                 what=what,
                 reason=limit.reason,

@@ -53,15 +53,17 @@ def plan_comparison(effect: float, spread: float) -> Plan:
     balls = 2 * pairs
     if power >= POWER:
         sentence = Message(
-            "{balls} balls tell a difference of {effect:g} in {power:.0f} of 100 such sets.",
+            "{balls} balls detect a difference of {effect:g} in {power:.0f} of 100 tests.",
             balls=balls,
             effect=abs(effect),
             power=100 * power,
         )
     else:
         sentence = Message(
-            "Even {balls} balls tell a difference of {effect:g} in only {power:.0f} of 100 such sets:"
-            " look for a larger one, or expect a maybe.",
+            (
+                "Even {balls} balls detect a difference of {effect:g} in only {power:.0f} of 100 "
+                "tests. Look for a larger one, or expect no clear answer."
+            ),
             balls=balls,
             effect=abs(effect),
             power=100 * power,

@@ -60,14 +60,14 @@ def evaluate_proof_set(values: np.ndarray, new: np.ndarray, miscalled: int = 0) 
         raise InputError(
             "proof_set.shots",
             f"{n} balls",
-            Message("at most {most} balls in one proof set", most=MOST_BALLS),
+            Message("at most {most} balls in one test", most=MOST_BALLS),
         )
     effect = float(values[new].mean() - values[~new].mean())
     p = _permutation_p(values, k, effect)
     half = _half_width(values[new], values[~new])
     sure = "does" if p <= 0.05 else Message("may or may not")
     sentence = Message(
-        "The new move {sure} change this number in this student ({effect:+.1f}, p = {p:.3f}).",
+        "The new move {sure} change this number for this student ({effect:+.1f}, p = {p:.3f}).",
         sure=sure,
         effect=effect,
         p=p,
@@ -75,8 +75,8 @@ def evaluate_proof_set(values: np.ndarray, new: np.ndarray, miscalled: int = 0) 
     if miscalled:
         sentence += counted(
             miscalled,
-            " {n} ball went against the call and stayed out.",
-            " {n} balls went against the call and stayed out.",
+            " {n} ball was hit against the call and does not count.",
+            " {n} balls were hit against the call and do not count.",
         )
     return ProofSetResult(
         effect=effect,

@@ -121,9 +121,9 @@ def slope_of(
 def _waits(own: float, balls: int) -> Message:
     """Why there is no slope to tell."""
     if balls and own < LEAST_OWN:
-        return Message("The pivot differs from ball to ball no more than the instrument errs: no slope.")
+        return Message("The pivot varies no more than the instrument's error, so there is no slope.")
     return counted(
-        balls, "{n} ball measured; the slope takes a few more.", "{n} balls measured; the slope takes a few more."
+        balls, "{n} ball measured; the slope needs a few more.", "{n} balls measured; the slope needs a few more."
     )
 
 
@@ -141,5 +141,5 @@ def _sentence(metric: Metric, series: Series, movement: int, estimate: float, in
         "high": signed(high, metric.unit),
     }
     if low * high > 0:
-        return Message("{series} {size}: {metric} {change} ({low} to {high}, whenever you look).", **told)
-    return Message("{series} {size}: {metric} {low} to {high}, whenever you look. No slope can be told yet.", **told)
+        return Message("{series} {size}: {metric} {change} ({low} to {high}).", **told)
+    return Message("{series} {size}: {metric} {low} to {high}. The slope is not clear yet.", **told)

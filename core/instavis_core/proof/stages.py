@@ -51,7 +51,7 @@ def advise(verdicts: list[Verdict], stage_id: str | None, compensated: bool, rul
     if not stage.ball:
         return Advice(
             stage="hold",
-            reason=Message("No ball at this stage: go up when the position is found three times in a row."),
+            reason=Message("This stage has no ball. Go up when the position is found three times in a row."),
             hits=0,
             of=0,
             need=0,
@@ -67,10 +67,11 @@ def advise(verdicts: list[Verdict], stage_id: str | None, compensated: bool, rul
         return say("down", Message("{down}: an easier stage finds the movement sooner.", down=down))
     if len(judged) < stage.least:
         return say(
-            "hold", Message("{left} more judged balls before this stage can be called.", left=stage.least - len(judged))
+            "hold",
+            Message("{left} more balls with a verdict are needed at this stage.", left=stage.least - len(judged)),
         )
     if up and compensated:
-        return say("hold", Message("The gate is passed, but something else may explain it: settle that first."))
+        return say("hold", Message("The gate is passed, but something else may explain it. Settle that first."))
     return say("up" if up else "hold", told)
 
 
@@ -85,7 +86,7 @@ def _by_count(judged: list[Verdict], stage: Stage) -> tuple[bool, Message, Messa
     told = Message("{hits} of the last {window} were linked", hits=hits, window=len(window))
     if hits >= stage.need:
         return True, down, told + "."
-    return False, down, Message("{told}; {need} of {of} are wanted.", told=told, need=stage.need, of=stage.of)
+    return False, down, Message("{told}; {need} of {of} are needed.", told=told, need=stage.need, of=stage.of)
 
 
 def _by_chance(judged: list[Verdict], stage: Stage) -> tuple[bool, Message, Message]:
@@ -93,7 +94,7 @@ def _by_chance(judged: list[Verdict], stage: Stage) -> tuple[bool, Message, Mess
     hits, wanted = sum(v.verdict == VerdictKind.LINKED for v in window), stage.need / stage.of
     chance = float(betaincc(hits + 0.5, len(window) - hits + 0.5, wanted))
     told = Message(
-        "{hits} of {window} linked: a chance of {chance:.0%} that {wanted:.0%} or more are",
+        "{hits} of {window} linked: the chance that {wanted:.0%} or more are is {chance:.0%}",
         hits=hits,
         window=len(window),
         chance=chance,
@@ -102,4 +103,4 @@ def _by_chance(judged: list[Verdict], stage: Stage) -> tuple[bool, Message, Mess
     down = told if len(window) >= RUN_OF_MISSES and chance <= SURE_DOWN else NONE_SAID
     if chance >= SURE_UP:
         return True, down, told + "."
-    return False, down, Message("{told}; {sure_up:.0%} is wanted.", told=told, sure_up=SURE_UP)
+    return False, down, Message("{told}; {sure_up:.0%} is needed.", told=told, sure_up=SURE_UP)

@@ -74,7 +74,7 @@ def judge(
     mishits = {m.index: m for m in find_mishits(block, by_spread=False)}
     mishits |= _weak(block, usual_smash, mishits)
     mishits |= {m.index: m for m in _too_fast(block, full_speed) if m.index not in mishits}
-    mishits |= {i: Mishit(i, BY_COACH, Message("set apart by the coach")) for i in aside}
+    mishits |= {i: Mishit(i, BY_COACH, Message("excluded by the coach")) for i in aside}
     asked = {stage: _asked(correction, stage) for stage in set(block.stage)}
     return [
         _judge_one(
@@ -171,7 +171,7 @@ def _judge_one(seen: _Seen, metrics: tuple[str, ...], ask: _Asked) -> Verdict:
     if answered is None:
         return _unclear(reasons, moved=moved, value=value, called=seen.called)
     if moved is None:
-        unseen = Message("The movement was not seen.") if seen.movement else Message("The movement is not marked yet.")
+        unseen = Message("The move was not seen.") if seen.movement else Message("The move is not marked yet.")
         return _unclear([unseen, *reasons], answered=answered, beyond=beyond, value=value)
     reasons = [_made(seen), *reasons]
     if moved:
@@ -194,10 +194,10 @@ def _made(seen: _Seen) -> Message:
     if seen.called and seen.movement in (None, Movement.UNSEEN):
         return Message("The new move was called.") if seen.called == NEW else Message("The old move was called.")
     told: dict[str | None, Message] = {
-        Movement.DONE: Message("The movement was made."),
-        Movement.PARTLY: Message("The movement was made in part."),
+        Movement.DONE: Message("The move was made."),
+        Movement.PARTLY: Message("The move was partly made."),
     }
-    return told.get(seen.movement, Message("The movement was not made."))
+    return told.get(seen.movement, Message("The move was not made."))
 
 
 def _unclear(
@@ -235,7 +235,7 @@ def _answer(ball: dict[str, float], inferred: set[str], ask: _Asked) -> tuple[bo
     for metric, (low, high) in ask.guards:
         if not np.isnan(ball[metric]) and not low <= ball[metric] <= high:
             answered = False
-            reasons.append(Message("{said}, broke the guard.", said=_said(metric, ball, inferred)))
+            reasons.append(Message("{said}, outside a limit.", said=_said(metric, ball, inferred)))
     return answered, reasons
 
 

@@ -28,7 +28,7 @@ CURVE_PARTS = {
     "rest_deg": Message("something else"),
 }
 LOST_PARTS = {
-    "off_centre_mps": Message("the off-centre strike"),
+    "off_centre_mps": Message("the off-center strike"),
     "glancing_mps": Message("the glancing blow"),
     "added_loft_mps": Message("added loft"),
     "club_speed_mps": Message("club speed"),
@@ -119,7 +119,9 @@ def _most(what: str, parts: dict[str, float], names: Mapping[str, str], least: f
     first, second = sorted(along, key=lambda name: -along[name])[:2]
     if along[first] > 0.75 * abs(total):
         against = min(along, key=lambda name: along[name])
-        other = Message("; {names} took some back", names=names[against]) if along[against] < -0.25 * abs(total) else ""
+        other = (
+            Message("; {names} offset part of it", names=names[against]) if along[against] < -0.25 * abs(total) else ""
+        )
         return Message("Most of the {what} came from {names}{other}.", what=what, names=names[first], other=other)
     return Message(
         "The {what} came from {first} and {second} together.", what=what, first=names[first], second=names[second]
@@ -130,12 +132,12 @@ def _lost(ladder: dict[str, float]) -> Message:
     losses = {name: ladder[name] for name in LOST_PARTS}
     total = sum(losses.values())
     if total < LEAST_LOSS:
-        return Message("No ball speed was lost worth speaking of.")
+        return Message("No ball speed worth mentioning was lost.")
     first = max(losses, key=lambda name: losses[name])
     usual = Message("below what this golfer's usual club speed gives")
     share = 100 * total / ladder["reference_mps"]
     return Message(
-        "Ball speed was {share:.0f} % {usual}: most of it went to {lost_parts}.",
+        "Ball speed was {share:.0f} % {usual}: most of it was lost to {lost_parts}.",
         share=share,
         usual=usual,
         lost_parts=LOST_PARTS[first],

@@ -244,13 +244,13 @@ def _notes(block: Block, completed: CompletedBlock, clean: int) -> list[Message]
     if clean < LEAST_BALLS:
         notes.append(
             Message(
-                "Only {clean} clean balls: at least {least_balls} are needed before a pattern is worth a word.",
+                "Only {clean} clean balls. A pattern needs at least {least_balls}.",
                 clean=clean,
                 least_balls=LEAST_BALLS,
             )
         )
     if mostly_by_hand(block):
-        notes.append(Message("Told in words, not measured: start, curve and contact are coarse."))
+        notes.append(Message("From words, not measured: start, curve and contact are coarse."))
     if completed.inferred:
         names = ", ".join(sorted(vocabulary().metrics[m].label.lower() for m in completed.inferred))
         notes.append(Message("Not measured, inferred from the ball: {names}.", names=names))

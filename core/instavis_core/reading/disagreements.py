@@ -22,8 +22,10 @@ def disagreements(doubtful: Sequence[str | None]) -> tuple[Message, ...]:
     counts = Counter(name for name in doubtful if name)
     return tuple(
         Message(
-            "{label} disagrees with the rest of the ball on {count} of {balls} balls and is left out there:"
-            " is its sign right in the mapping?",
+            (
+                "{label} disagrees with the rest of the ball on {count} of {balls} balls and is "
+                "left out there. Is its sign right in the mapping?"
+            ),
             label=vocabulary().metrics[name].label,
             count=count,
             balls=len(doubtful),

@@ -64,9 +64,9 @@ def _drift(metric: str, values: np.ndarray, tolerance: float) -> Drift | None:
         moved = Message("{size:.0f} %", size=100 * abs(size) / max(abs(early), 1e-9))
     toward = (known.plus if size > 0 else known.minus) or ("up" if size > 0 else "down")
     ends = {
-        "warming-up": Message("it settled after the first third: warming up."),
+        "warming-up": Message("it settled after the first third: warm-up."),
         "tiring": Message("tiring, or easing off."),
-        "creeping": Message("the pattern is moving while it is measured."),
+        "creeping": Message("the pattern moves while it is being measured."),
     }
     text = Message(
         "{label} moved {moved} {toward} within the block; {ends}",

@@ -62,10 +62,10 @@ PLAIN: dict[tuple[str, str], Message] = {
     ("curve", "fade"): Message("It curves a little to the {push}."),
     ("curve", "hook"): Message("It curves strongly to the {pull}."),
     ("curve", "draw"): Message("It curves a little to the {pull}."),
-    ("contact", "centred"): Message("You strike it near the middle."),
+    ("contact", "centred"): Message("You strike it near the center."),
     ("height", "usual height"): Message("It flies at its usual height."),
-    ("height", "high"): Message("It flies higher than this club should."),
-    ("height", "low"): Message("It flies lower than this club should."),
+    ("height", "high"): Message("It flies higher than it should with this club."),
+    ("height", "low"): Message("It flies lower than it should with this club."),
     ("sides", "two-sided"): Message("It ends on both sides of the target."),
 }
 

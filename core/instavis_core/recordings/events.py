@@ -144,7 +144,7 @@ def _by_turning(swing: SwingSeries, name: str) -> dict[str, tuple[float, float]]
     found = {"address": (max(0.0, float(start) - ADDRESS_BEFORE), 0.03), "top": (turned, TOP_SPREAD)}
     after = np.flatnonzero(values[top:] >= still)
     if not after.size:
-        raise InputError("recording", name, Message("a swing that comes through the ball: the curve never comes back"))
+        raise InputError("recording", name, Message("a swing through the ball; the curve never comes back"))
     if name != "turn_deg":
         found["impact"] = (float(time[top + after[0]]), IMPACT_SPREAD)
     return found
@@ -167,7 +167,7 @@ def _top(away: np.ndarray, name: str) -> int:
             "recording",
             name,
             Message(
-                "a swing: the curve turns back and through by {turn:.0f}° or more",
+                "a swing; the curve turns back and through by {turn:.0f}° or more",
                 turn=LEAST_TURN[name],
             ),
         )
@@ -179,7 +179,7 @@ def _by_pressure(swing: SwingSeries) -> dict[str, tuple[float, float]]:
     lead, time = swing.columns.get("lead_share"), swing.time
     if lead is None:
         raise InputError(
-            "recording", ", ".join(swing.columns), Message("turn or pressure: nothing here tells the moments")
+            "recording", ", ".join(swing.columns), Message("turn or pressure; nothing here shows the moments")
         )
     low = int(lead.argmin())
     rise = lead[low:]

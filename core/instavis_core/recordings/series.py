@@ -131,7 +131,7 @@ def swing_of_columns(columns: Mapping[str, np.ndarray]) -> SwingSeries:
             "header", ", ".join(columns), Message("at least one of {known}", known=", ".join(load_motion().series))
         )
     if ignored:
-        notes.append(Message("Left out, not known: ") + ", ".join(ignored))
+        notes.append(Message("Left out (unknown): ") + ", ".join(ignored))
     return evened(time, series, notes)
 
 

@@ -22,13 +22,13 @@ def table_doubts(shots: Sequence[Shot], golfer: Golfer) -> list[Message]:
     ratio = _middle(shots, "ball_speed_mps", "club_speed_mps", lambda a, b: a / b)
     if ratio is not None and not SMASH[0] <= ratio <= SMASH[1]:
         found.append(
-            Message("Ball speed is {ratio:.2f} times club speed: one of the two units is probably wrong.", ratio=ratio)
+            Message("Ball speed is {ratio:.2f} times club speed. One of the two units is probably wrong.", ratio=ratio)
         )
     flown = _flown(shots)
     if flown is not None and not CARRY[0] <= flown <= CARRY[1]:
         found.append(
             Message(
-                "The balls carry {flown:.2f} times what their speeds give: look at the units of carry and speed.",
+                ("The balls carry {flown:.2f} times what their speeds give. Check the units of carry and speed."),
                 flown=flown,
             )
         )
@@ -39,13 +39,13 @@ def table_doubts(shots: Sequence[Shot], golfer: Golfer) -> list[Message]:
         together = _correlation(shots, name, other)
         if together is not None and together < -0.3:
             found.append(
-                Message("The {words} point opposite ways: one of them probably counts left as positive.", words=words)
+                Message("The {words} point opposite ways. One of them probably counts left as positive.", words=words)
             )
     hands = {s.hand for s in shots if s.hand}
     if hands - {golfer.hand}:
         found.append(
             Message(
-                "The file says {join}-handed; this student plays {hand}-handed.",
+                "The file says {join}-handed, but this student plays {hand}-handed.",
                 join=joined(Message(h) for h in sorted(hands)),
                 hand=Message(golfer.hand),
             )

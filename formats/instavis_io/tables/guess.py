@@ -36,19 +36,19 @@ def notes_on(mapping: Mapping, units_row: bool, place: int) -> tuple[Message, ..
     cut = {",": "commas", ";": "semicolons", "\t": "tabs", "|": "bars"}[mapping.delimiter]
     notes = [
         Message(
-            "Cells are cut at {cut}; numbers have a decimal {sign}.",
+            "Cells are separated by {cut}; numbers use a decimal {sign}.",
             cut=cut,
             sign=Message("comma") if mapping.decimal == "," else Message("point"),
         )
     ]
     if mapping.encoding != "utf-8-sig":
-        notes.append(Message("The text is read as {encoding}.", encoding=mapping.encoding))
+        notes.append(Message("The text is encoded as {encoding}.", encoding=mapping.encoding))
     if place:
         notes.append(
             Message(
-                "The headers stand in line {header_line}; what is above is left out.", header_line=mapping.header_line
+                "The headers are in line {header_line}; everything above is ignored.", header_line=mapping.header_line
             )
         )
     if units_row:
-        notes.append(Message("The line below the headers holds units."))
+        notes.append(Message("The line below the headers contains units."))
     return tuple(notes)

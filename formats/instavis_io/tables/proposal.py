@@ -120,7 +120,7 @@ def _guess(column: _Column, decimal: str, far_unit: str) -> ColumnGuess:
     samples = tuple(filled[:4])
     if not field:
         reason = (
-            Message("known, and not kept") if field == "" else Message("not known: choose what it is, or leave it out")
+            Message("known, not stored") if field == "" else Message("unknown: choose its meaning, or leave it out")
         )
         return ColumnGuess(
             use=ColumnUse(header=column.header, field=""),
@@ -135,7 +135,7 @@ def _guess(column: _Column, decimal: str, far_unit: str) -> ColumnGuess:
     if field == "club" and filled and not any(read_club_name(cell) for cell in filled):
         return ColumnGuess(
             use=ColumnUse(header=column.header, field=""),
-            reasons=(*reasons, Message("none of its cells names a club")),
+            reasons=(*reasons, Message("no cell names a club")),
             sure=False,
             samples=samples,
             units=(),
@@ -160,19 +160,19 @@ def _guess(column: _Column, decimal: str, far_unit: str) -> ColumnGuess:
     words = {r.letters: side_of(r.letters, field) for r in read if r.letters and r.value} if is_sided(field) else {}
     letters = any(side is not None for side in words.values())
     if letters:
-        reasons.append(Message("letters in the cells tell the side"))
+        reasons.append(Message("letters in the cells give the side"))
     if "d" in words and field in CURVES and not words.keys() & RIGHT_IS_D:
-        reasons.append(Message("d may be a draw, or the right side"))
+        reasons.append(Message("d may mean draw, or the right side"))
         sure = False
     if unknown := [word for word, side in words.items() if side is None]:
-        reasons.append(Message("not understood beside the numbers: {words}", words=", ".join(unknown[:3])))
+        reasons.append(Message("unknown text next to the numbers: {words}", words=", ".join(unknown[:3])))
         sure = False
     said = side_said(column.header) if is_sided(field) and not letters else ""
     if said:
-        reasons.append(Message("the header says which side plus is"))
+        reasons.append(Message("the header states the positive side"))
     elif is_mirrored(field) and not letters and (said := side_named(column.header)):
         # "In-Out" without a plus: most likely positive numbers are in-to-out for everybody, but nobody says so.
-        reasons.append(Message("the header names a side: numbers are taken to count toward it"))
+        reasons.append(Message("the header names a side, taken as the positive one"))
         sure = False
     use = ColumnUse(header=column.header, field=field, unit=unit, sign=said or "plus")
     return ColumnGuess(
@@ -222,14 +222,14 @@ def _unit(field: str, named: str, unit_cell: str, read: Sequence[Cell], far_unit
     if field in PLAUSIBLE and len(fitting) == 1:
         return (
             fitting[0],
-            Message("only {fitting} makes a middle of {middle:.0f} plausible", fitting=fitting[0], middle=middle),
+            Message("only {fitting} gives a plausible median of {middle:.0f}", fitting=fitting[0], middle=middle),
             True,
         )
     fallback = {"distance": far_unit, "speed": "mph" if far_unit == "yd" else "mps", "strike": "mm"}.get(
         kind_of(field), allowed[0]
     )
     choice = fallback if fallback in fitting or not fitting else fitting[0]
-    return choice, Message("not said: {choice} is a guess", choice=choice), False
+    return choice, Message("not stated: {choice} is a guess", choice=choice), False
 
 
 def _without_doubles(guesses: list[ColumnGuess]) -> list[ColumnGuess]:
@@ -241,7 +241,7 @@ def _without_doubles(guesses: list[ColumnGuess]) -> list[ColumnGuess]:
             guess = replace(
                 guess,
                 use=replace(guess.use, field=""),
-                reasons=(*guess.reasons, Message("an earlier column is that already")),
+                reasons=(*guess.reasons, Message("an earlier column already has this field")),
                 sure=False,
             )
         seen.add(guess.use.field)
@@ -308,7 +308,7 @@ def _carry_unit(
     errors = {u: abs(np.log(max(ratio, 1e-6) * SUFFIXES[u][1])) for u in ("m", "yd")}
     unit = min(errors, key=lambda u: errors[u])
     guess = guesses[i]
-    reasons = (*guess.reasons[:-1], Message("the ball speeds fly about that far in {unit}", unit=unit))
+    reasons = (*guess.reasons[:-1], Message("the ball speeds give about that distance in {unit}", unit=unit))
     out = list(guesses)
     out[i] = replace(
         guess,
@@ -339,7 +339,7 @@ def _turned(guesses: list[ColumnGuess], columns: Sequence[_Column], decimal: str
     def turn(field: str, partner: str) -> None:
         guess = out[place[field]]
         reason = Message(
-            "runs against {label}: taken as left positive", label=vocabulary().metrics[partner].label.lower()
+            "contradicts {label}, so left is taken as positive", label=vocabulary().metrics[partner].label.lower()
         )
         use = replace(guess.use, sign="minus")
         out[place[field]] = replace(guess, use=use, reasons=(*guess.reasons, reason), sure=False)
@@ -366,7 +366,7 @@ def _turned(guesses: list[ColumnGuess], columns: Sequence[_Column], decimal: str
             turn("path_deg", "spin_axis_deg")
         elif as_read < path_turned + CLEARLY and open_to_doubt("path_deg"):
             guess = out[place["path_deg"]]
-            doubt = Message("these balls do not tell which side plus is")
+            doubt = Message("these balls do not show which side is positive")
             out[place["path_deg"]] = replace(guess, reasons=(*guess.reasons, doubt), sure=False)
     return out
 

@@ -49,7 +49,7 @@ class _SignedIn(APIKeyCookie):
         if not self.admits(person):
             raise Refused(403, "role", self.refusal)
         if lacks_factor(request, person) and not request.path.startswith(OWN_ACCOUNT):
-            message = Message("This academy asks for a second factor: set one up on your own page.")
+            message = Message("Your academy requires a second factor. Set one up in your account.")
             raise Refused(403, "second_factor", message)
         return person
 
@@ -65,14 +65,14 @@ class Coaches(_SignedIn):
     """Who teaches: they see what was found."""
 
     roles = frozenset({Coach.Role.HEAD, Coach.Role.COACH})
-    refusal = Message("This is for coaches: the desk books and prints.")
+    refusal = Message("Only coaches can do this. The desk books lessons and prints pages.")
 
 
 class Heads(_SignedIn):
     """Who answers for the academy."""
 
     roles = frozenset({Coach.Role.HEAD})
-    refusal = Message("Only the head coach may do this.")
+    refusal = Message("Only the head coach can do this.")
 
 
 staff, coaches, heads = Staff(), Coaches(), Heads()

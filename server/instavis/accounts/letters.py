@@ -35,8 +35,11 @@ def _notice(letter: Letter, coach: Coach, now: datetime) -> tuple[Message, Messa
     if notice is None:
         return None
     text = Message(
-        "{name},\n\n{what}\n\nIf that was you, all is well. If not, choose another password on your own page and sign "
-        "out everywhere else, or ask your head coach.\n\n{academy}",
+        (
+            "{name},\n\n{what}\n\nIf this was you, there is nothing to do. If not, change your "
+            "password in your account and sign out everywhere else, or ask your head "
+            "coach.\n\n{academy}"
+        ),
         name=coach.name,
         what=notices.sentence_of(notice),
         academy=coach.academy.name,
@@ -47,19 +50,25 @@ def _notice(letter: Letter, coach: Coach, now: datetime) -> tuple[Message, Messa
 def _lost(letter: Letter, coach: Coach, now: datetime) -> tuple[Message, Message]:
     token = people.password_link_for(coach, coach, now)[1]
     text = Message(
-        "{name},\n\na new password for {username} is chosen here, once, within a day:\n\n{link}\n\n"
-        "Nobody asked? Then nothing has to be done.\n\n{academy}",
+        (
+            "{name},\n\nuse this link to choose a new password for {username}. It works once, "
+            "within a day:\n\n{link}\n\nIf you did not ask for it, you can ignore this "
+            "email.\n\n{academy}"
+        ),
         name=coach.name,
         username=coach.username,
         link=f"{letter.origin}/password/{token}",
         academy=coach.academy.name,
     )
-    return Message("A new password for {academy}", academy=coach.academy.name), text
+    return Message("New password for {academy}", academy=coach.academy.name), text
 
 
 def _address(letter: Letter, coach: Coach, now: datetime) -> tuple[Message, Message]:
     text = Message(
-        "{name},\n\nopen this link within a day, and Instavis writes to you here:\n\n{link}\n\n{academy}",
+        (
+            "{name},\n\nopen this link within a day to confirm that Instavis may write to you "
+            "here:\n\n{link}\n\n{academy}"
+        ),
         name=coach.name,
         link=f"{letter.origin}/email/{mail.proof_of(coach, letter.to)}",
         academy=coach.academy.name,

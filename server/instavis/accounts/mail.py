@@ -77,7 +77,7 @@ def refuse_without_mail() -> None:
     Refused
     """
     if not can_send():
-        raise Refused(409, "mail", Message("This installation sends no e-mail. Ask the head coach for a link."))
+        raise Refused(409, "mail", Message("This server sends no email. Ask your head coach for a link."))
 
 
 def checked_address(address: str) -> str:
@@ -91,7 +91,7 @@ def checked_address(address: str) -> str:
     try:
         validate_email(address)
     except ValidationError as error:
-        raise InputError("email", address, Message("an e-mail address such as name@example.org")) from error
+        raise InputError("email", address, Message("an email address such as name@example.org")) from error
     return address
 
 
@@ -119,11 +119,11 @@ def try_out(coach: Coach, to: str) -> None:
     to = checked_address(to)
     try:
         with get_connection() as line:
-            text = Message("{academy} can send e-mail from here.", academy=coach.academy.name)
-            line.send_messages([EmailMessage(spoken(Message("It works")), spoken(text), settings.MAIL_SENDER, [to])])
+            text = Message("{academy} can send email from here.", academy=coach.academy.name)
+            line.send_messages([EmailMessage(spoken(Message("Test email")), spoken(text), settings.MAIL_SENDER, [to])])
     except (OSError, SMTPException) as error:
         said = str(error)[:200] or type(error).__name__
-        raise Refused(422, "mail", Message("It was not taken: {said}", said=said)) from error
+        raise Refused(422, "mail", Message("The mail server refused it: {said}", said=said)) from error
 
 
 def proof_of(coach: Coach, address: str) -> str:
@@ -145,5 +145,5 @@ def proved(token: str) -> tuple[Coach, str]:
         told = {"coach": 0, "before": "", "address": ""}
     coach = Coach.objects.filter(pk=told["coach"], email=told["before"], is_active=True).first()
     if coach is None:
-        raise Refused(404, "link", Message("This link has ended. Ask for a new one on your own page."))
+        raise Refused(404, "link", Message("This link has expired. Request a new one in your account."))
     return coach, told["address"]

@@ -10,17 +10,17 @@ from instavis.accounts.models import Coach, Notice
 from instavis_core.message import Message
 
 SENTENCES: Mapping[str, Message] = {
-    "sign-in": Message("Signed in from a browser that was not known: {detail}."),
+    "sign-in": Message("Sign-in from a new browser: {detail}."),
     "password": Message("The password was changed."),
-    "link": Message("The password was chosen anew by a link."),
+    "link": Message("The password was reset with a link."),
     "app-added": Message("An authenticator app was added."),
-    "app-removed": Message("The authenticator app was taken away."),
+    "app-removed": Message("The authenticator app was removed."),
     "passkey-added": Message("A passkey was added: {detail}."),
-    "passkey-removed": Message("A passkey was taken away."),
-    "factors-lifted": Message("All second factors were taken away by {detail}."),
+    "passkey-removed": Message("A passkey was removed."),
+    "factors-lifted": Message("{detail} removed all second factors."),
     "code-used": Message("A recovery code was used to sign in."),
-    "codes": Message("New recovery codes were made; the old ones no longer work."),
-    "email": Message("The e-mail address became {detail}."),
+    "codes": Message("New recovery codes were created; the old ones no longer work."),
+    "email": Message("The email address was changed to {detail}."),
 }
 KEPT = 50
 """How many of a coach's are kept."""

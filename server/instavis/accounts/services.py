@@ -68,7 +68,7 @@ def save_student(
     if born is not None and not today.year - OLDEST_YEARS <= born.year <= today.year - 3:
         raise InputError("born", born.isoformat(), Message("a birthday between 3 and 110 years ago"))
     if student.is_junior(today) and not student.guardian_consent.strip():
-        message = Message("A junior needs the name of the guardian who consented before anything is kept.")
+        message = Message("For a junior, enter the guardian who consented before anything is stored.")
         raise Refused(422, "guardian_consent", message)
     student.save()
     if hand_before not in (None, student.hand):
@@ -80,7 +80,7 @@ def _change_hand(student: Student, open_lessons: OpenLessons | None) -> None:
     begun = student.lessons.filter(ended_at__isnull=True).exclude(hand=student.hand)
     if open_lessons is None and begun.exists():
         message = Message(
-            "A lesson of {name} is open. Should it stay as it was begun, or was the hand wrong?", name=student.name
+            "{name} has an open lesson. Was the hand changed, or was it wrong from the start?", name=student.name
         )
         raise Refused(409, "open_lessons", message)
     if open_lessons == OpenLessons.TURN:
@@ -131,7 +131,7 @@ def change_academy(head: Coach, values: dict[str, Any], now: datetime) -> Academ
             continue
         value = _checked(name, value)
         if name == "asks_for_factor" and value and not academy.asks_for_factor and not ways(head):
-            message = Message("Set up a second factor for yourself first. Otherwise you would lock yourself out.")
+            message = Message("Set up your own second factor first. Otherwise you would lock yourself out.")
             raise Refused(409, "asks_for_factor", message)
         if value != getattr(academy, name):
             setattr(academy, name, value)
@@ -204,12 +204,12 @@ def require_filming(student_id: int) -> None:
         409, naming ``filming``.
     """
     if not Student.objects.filter(pk=student_id, filming_agreed_at__isnull=False).exists():
-        raise Refused(409, "filming", Message("The student has not agreed to be filmed. The film was not kept."))
+        raise Refused(409, "filming", Message("The student has not agreed to be filmed. The film was not stored."))
 
 
 def _agreed(student: Student, to_what: str, given: bool, now: datetime) -> Student:
     if given and student.is_junior(student.academy.day_of(now)) and not student.guardian_consent.strip():
-        raise Refused(422, "guardian_consent", Message("Name the guardian who consents for a junior first."))
+        raise Refused(422, "guardian_consent", Message("For a junior, enter the guardian who consents first."))
     setattr(student, to_what, now if given else None)
     student.save(update_fields=[to_what])
     return student

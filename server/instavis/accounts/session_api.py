@@ -168,7 +168,7 @@ def _waiting(request: HttpRequest) -> Coach:
     if timezone.now().timestamp() < noted["until"]:
         coach = Coach.objects.filter(pk=noted["coach"], is_active=True).select_related("academy").first()
     if coach is None or coach.get_session_auth_hash() != noted["hash"]:
-        raise Refused(401, "session", Message("That took too long. Begin again with your password."))
+        raise Refused(401, "session", Message("That took too long. Sign in with your password again."))
     return coach
 
 
@@ -184,7 +184,7 @@ def sign_in(request: HttpRequest, response: HttpResponse, data: SignIn) -> Sessi
     if not isinstance(coach, Coach):
         tries.failed(counters)
         _log(request, "password was wrong", Coach.objects.filter(username__iexact=data.username).first())
-        raise Refused(401, "password", Message("User name or password is not right."))
+        raise Refused(401, "password", Message("The username or password is wrong."))
     tries.succeeded(counters)
     return first_step(request, response, coach)
 
@@ -199,7 +199,7 @@ def show_code(request: HttpRequest, response: HttpResponse, data: CodeShown) -> 
     if kind is None:
         tries.failed(counters)
         _log(request, "code was wrong", coach)
-        raise Refused(401, "code", Message("This code does not fit, or it was used already."))
+        raise Refused(401, "code", Message("This code is wrong or was already used."))
     tries.succeeded(counters)
     told = come_in(request, response, coach, by_factor=True)
     if kind == factors.CODES:
@@ -266,7 +266,7 @@ def _read_clicker(keys: dict[str, str]) -> dict[str, str]:
         if deed not in DEEDS:
             raise InputError(f"clicker.{key}", deed, Message("one of {known}", known=", ".join(DEEDS)))
         if not 0 < len(key) <= KEY or (len(key) == 1 and key.isalnum()):
-            raise InputError("clicker", key, Message("a key that is no letter and no digit"))
+            raise InputError("clicker", key, Message("a key that is not a letter or digit"))
     if len(keys) > len(DEEDS):
         raise InputError("clicker", len(keys), Message("at most {most} keys", most=len(DEEDS)))
     return keys

@@ -66,7 +66,7 @@ def bring_in(coach: Coach, data: bytes, now: datetime) -> list[Lesson]:
             raise error.inside(name) from error
         except DatabaseError as error:
             # What the models let through and the database does not is a hole in them, and nobody's to read.
-            raise InputError(name, "its values", Message("a lesson that can be stored as it is")) from error
+            raise InputError(name, "its values", Message("a lesson that can be stored")) from error
     return lessons
 
 
@@ -95,11 +95,15 @@ def _unpacked(data: bytes) -> dict[str, bytes]:
                     raise InputError("archive", entry.filename, Message("names inside the archive"))
             return {entry.filename: archive.read(entry) for entry in entries}
     except (zipfile.BadZipFile, EOFError, OSError, NotImplementedError, RuntimeError) as error:
-        raise InputError("archive", type(error).__name__, Message("a whole ZIP or JSON archive of lessons")) from error
+        raise InputError(
+            "archive", type(error).__name__, Message("a complete ZIP or JSON archive of lessons")
+        ) from error
     except ValueError as error:
         if isinstance(error, InputError):
             raise
-        raise InputError("archive", type(error).__name__, Message("a whole ZIP or JSON archive of lessons")) from error
+        raise InputError(
+            "archive", type(error).__name__, Message("a complete ZIP or JSON archive of lessons")
+        ) from error
 
 
 def _refuse_bomb(entry: zipfile.ZipInfo) -> None:
@@ -114,7 +118,7 @@ def _refuse_bomb(entry: zipfile.ZipInfo) -> None:
         raise InputError(
             "archive",
             f"{entry.filename}: {entry.file_size} bytes out of {entry.compress_size}",
-            Message("files that shrink no more than lessons do"),
+            Message("a normal compression ratio (possible zip bomb)"),
         )
     if document and entry.file_size > MAX_DOCUMENT:
         megabytes = MAX_DOCUMENT // 1024 // 1024
@@ -222,7 +226,7 @@ def _still(lesson: Lesson, told: parts.Still, files: Mapping[str, bytes], folder
             told.file,
             f"{width} × {height}",
             Message(
-                "the {width} × {height} pixels it is said to have",
+                "the stated {width} × {height} pixels",
                 width=told.width,
                 height=told.height,
             ),

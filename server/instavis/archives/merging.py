@@ -30,7 +30,7 @@ def merge_students(coach: Coach, kept: Student, other: Student, now: datetime) -
         raise Refused(422, "other_id", Message("Choose another record of the same person."))
     if kept.hand != other.hand:
         raise Refused(
-            409, "hand", Message("One plays right-handed, the other left-handed: change the wrong one first.")
+            409, "hand", Message("One plays right-handed, the other left-handed. Correct the wrong one first.")
         )
     lessons = sorted(other.lessons.values_list("pk", flat=True))
     for lesson_id in lessons:

@@ -31,7 +31,7 @@ def erase_student(coach: Coach, student: Student, name: str, now: datetime) -> A
         When the name is not given as it stands.
     """
     if name.strip() != student.name:
-        raise Refused(422, "name", Message("Give the student's name as it stands, so that nobody is erased by a slip."))
+        raise Refused(422, "name", Message("Enter the student's exact name to confirm."))
     return note(coach, f"Student {student.pk} erased on request: {remove_student(student)}.", now)
 
 

@@ -62,7 +62,9 @@ def choose_correction(lesson: Lesson, wish: Wish, now: datetime) -> Correction:
     gate = experiment.gate
     if gate is None:
         raise Refused(
-            409, "fault", Message("Nothing this fault moves was measured: bring in balls before it can be proved.")
+            409,
+            "fault",
+            Message("No number that this fault moves was measured. Hit or import balls before you prove it."),
         )
     correction = Correction(
         lesson=locked,
@@ -170,7 +172,7 @@ def close_correction(correction: Correction, outcome: str, now: datetime) -> Cor
         proof, _ = proof_of(locked, correction)
         if proof.status != outcome:
             said = vocabulary().words["status"][proof.status].lower()
-            raise Refused(409, "outcome", Message("The balls do not say so: the proof stands at “{said}”.", said=said))
+            raise Refused(409, "outcome", Message("The balls do not support this. The proof says “{said}”.", said=said))
         _learn(locked, correction, outcome, proof, now)
     correction.outcome = outcome
     correction.save()

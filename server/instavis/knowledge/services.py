@@ -62,7 +62,7 @@ def save_version(coach: Coach, changes: Any, note: str, now: datetime) -> Knowle
     academy = Academy.objects.select_for_update().get(pk=coach.academy_id)
     last = newest_version(academy)
     if changes == (last.changes if last else {}):
-        raise Refused(409, "changes", Message("Nothing differs from the version that holds now."))
+        raise Refused(409, "changes", Message("Nothing differs from the current version."))
     number = last.number + 1 if last else 1
     return KnowledgeVersion.objects.create(
         academy=academy, number=number, changes=changes, note=note.strip()[:200], made_by=coach, made_at=now

@@ -84,7 +84,7 @@ def end_lesson(lesson: Lesson, now: datetime, ended: bool) -> Lesson:
     """
     lesson = locked_lesson(lesson.pk)
     if not ended and lesson.student.made_up:
-        raise Refused(409, "lesson", Message("What was hidden has been told: begin another practice lesson."))
+        raise Refused(409, "lesson", Message("The hidden fault was already revealed. Start another practice lesson."))
     lesson.ended_at = now if ended else None
     if ended:
         lesson.bays.update(lesson=None)
@@ -112,7 +112,7 @@ def open_block(lesson: Lesson, purpose: str, stage: str, correction_id: int | No
     if stage and stage not in tuple(StageName):
         raise InputError("stage", stage, one_of(StageName))
     if purpose == Purpose.PROVE and correction_id is None:
-        raise Refused(409, "correction", Message("Choose a correction before balls can prove it."))
+        raise Refused(409, "correction", Message("Start a correction before you prove it."))
     current = lesson.open_block
     same = current is not None and (current.purpose, current.stage, current.correction_id) == (
         purpose,

@@ -69,7 +69,7 @@ def answer(status: int, problems: list[Problem]) -> JsonResponse:
 
 def database_away() -> JsonResponse:
     """The answer while the database is gone or busy: nothing was kept, the same may be sent again."""
-    return busy(Message("The database cannot be reached. Nothing was kept; it is tried again."))
+    return busy(Message("The database is unavailable. Nothing was saved. Retrying…"))
 
 
 def busy(message: Message) -> JsonResponse:
@@ -92,7 +92,7 @@ def broken(request: HttpRequest) -> JsonResponse:
     if isinstance(error, AWAY):
         logger.warning("the database did not answer %s %s: %s", request.method, request.path, error)
         return database_away()
-    message = Message("Something went wrong here. It is in the server's log.")
+    message = Message("Something went wrong. The server log says what.")
     return answer(500, [Problem(field="server", message=message)])
 
 
@@ -128,12 +128,12 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(FilesAwayError)
     def _files_away(request: HttpRequest, error: FilesAwayError) -> JsonResponse:
         logger.warning("the place of files did not answer %s %s: %s", request.method, request.path, error)
-        return busy(Message("The place where files lie cannot be reached. Nothing was kept; it is tried again."))
+        return busy(Message("The file storage is unavailable. Nothing was saved. Retrying…"))
 
     @api.exception_handler(RedisError)
     def _redis_away(request: HttpRequest, error: Exception) -> JsonResponse:
         logger.warning("Redis did not answer %s %s: %s", request.method, request.path, error)
-        return busy(Message("A part of the server cannot be reached. Nothing was kept; it is tried again."))
+        return busy(Message("Part of the server is unavailable. Nothing was saved. Retrying…"))
 
     @api.exception_handler(HttpError)
     def _http(request: HttpRequest, error: HttpError) -> JsonResponse:
@@ -150,5 +150,5 @@ def _validation_problem(raw: dict[str, Any]) -> Problem:
 def csrf_failure(request: HttpRequest, reason: str = "") -> JsonResponse:
     """Django's CSRF refusal in the common shape."""
     return answer(
-        403, [Problem(field="session", message=Message("This page is out of date: reload it and try again."))]
+        403, [Problem(field="session", message=Message("This page is out of date. Reload it and try again."))]
     )

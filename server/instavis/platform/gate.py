@@ -171,7 +171,7 @@ async def _read(receive: Receive, most: int) -> bytes:
             async with asyncio.timeout(min(CHUNK_SECONDS, max(0.0, deadline - time.monotonic()))):
                 event = await receive()
         except TimeoutError:
-            raise _Turned(408, "request", Message("The rest of the request did not come in time.")) from None
+            raise _Turned(408, "request", Message("The rest of the request did not arrive in time.")) from None
         if event["type"] == "http.disconnect":
             raise _Gone
         part = event.get("body", b"")
@@ -220,7 +220,7 @@ def _too_large(length: str, most: int) -> _Turned:
 
 
 def _busy() -> _Turned:
-    return _Turned(503, "server", Message("Too much is asked at once. Nothing was kept; it is tried again."))
+    return _Turned(503, "server", Message("The server is busy. Nothing was saved. Retrying…"))
 
 
 async def _refuse(send: Send, turned: _Turned) -> None:

@@ -160,7 +160,7 @@ def _cautions(lesson: Lesson, drill: Drill | None) -> list[Message]:
         texts.insert(
             0,
             Message(
-                "This drill loads a region that was reported sore ({names}): half range, half speed, or not at all.",
+                ("This drill loads a sore region ({names}). Use half the range or half the speed, or leave it out."),
                 names=names,
             ),
         )

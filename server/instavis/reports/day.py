@@ -193,10 +193,10 @@ def _item(lesson: Lesson, kind: str, text: Message) -> OpenItem:
 def _waits(kind: str, row: _Recent) -> Message:
     if kind == PAIN:
         region = vocabulary().words["region"][row.paused_for].lower()
-        return Message("Practice paused for pain ({region}): call before the next lesson.", region=region)
+        return Message("Practice paused because of pain ({region}). Call before the next lesson.", region=region)
     if kind == OVERDUE:
-        return Message("The next lesson was meant for {next_lesson:%-d %B}.", next_lesson=row.next_lesson)
-    return Message("The lesson was never ended.") if kind == NOT_ENDED else Message("No take-home page was written.")
+        return Message("The next lesson was planned for {next_lesson:%-d %B}.", next_lesson=row.next_lesson)
+    return Message("The lesson was not ended.") if kind == NOT_ENDED else Message("No take-home page was written.")
 
 
 def without_findings(day: Day) -> Day:
@@ -223,7 +223,7 @@ def _unreadable_visit(lesson: Lesson, begun: Lesson | None) -> Visit:
 
 
 def _unreadable_item(lesson: Lesson) -> list[OpenItem]:
-    text = Message("Something in this lesson cannot be read. Its balls are kept; the server's log says what it is.")
+    text = Message("Part of this lesson can't be read. Its balls are safe; the server log says more.")
     return [_item(lesson, UNREADABLE, text)]
 
 
@@ -277,7 +277,7 @@ def _dose(lesson: Lesson, day: date) -> Dose | None:
 def _prepare(last: Lesson | None, day: date) -> list[Message]:
     """What the last lesson asks of this one."""
     if last is None:
-        return [Message("First lesson here: ask, then let them hit ten and say nothing.")]
+        return [Message("First lesson here: ask, then let them hit ten balls without comment.")]
     knowledge, words = knowledge_for(last), vocabulary().words
     correction = active_correction(last)
     told = []
@@ -286,9 +286,9 @@ def _prepare(last: Lesson | None, day: date) -> list[Message]:
         regions = ", ".join(words["region"][r].lower() for r in dose.pains)
         told.append(Message("Ask about the pain first ({regions}).", regions=regions))
     if correction is None:
-        return [*told, Message("No correction is open: go on from Cause.")]
+        return [*told, Message("No correction is open. Continue at Cause.")]
     club = vocabulary().clubs[last.club].label
-    told.append(Message("Cold test: the first ten balls with the {club}, no talk.", club=club))
+    told.append(Message("Cold test: the first ten balls with the {club}, without talking.", club=club))
     stage = words["stage"][correction.stage].lower()
     told.append(
         Message(
@@ -300,5 +300,5 @@ def _prepare(last: Lesson | None, day: date) -> list[Message]:
     )
     drill = knowledge.drills.get(correction.drill)
     if drill and drill.object != "none":
-        told.append(Message("Lay out {object} for {name}.", object=drill.object, name=drill.name.lower()))
+        told.append(Message("Get {object} ready for {name}.", object=drill.object, name=drill.name.lower()))
     return told

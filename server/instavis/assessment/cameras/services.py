@@ -21,7 +21,7 @@ from instavis_core.message import Message
 
 MOST_CAMERAS = 4
 HEARD_FOR = 15  # s that a camera counts as there after it was heard
-WRONG = Message("This code does not pair a camera. Ask for a new one.")
+WRONG = Message("This code is not valid for a camera. Ask for a new one.")
 LONGEST_PROBLEM = 120
 
 
@@ -50,7 +50,7 @@ def offer_camera(bay: Bay, view: str, now: datetime) -> tuple[Camera, str]:
     locked = Bay.objects.select_for_update().get(pk=bay.pk)
     locked.cameras.filter(paired_at__isnull=True, ended_at__isnull=True).update(ended_at=now)
     if locked.cameras.filter(ended_at__isnull=True).count() >= MOST_CAMERAS:
-        raise Refused(409, "camera", Message("A bay has at most {most} cameras. End one first.", most=MOST_CAMERAS))
+        raise Refused(409, "camera", Message("A bay can have {most} cameras. Disconnect one first.", most=MOST_CAMERAS))
     camera = Camera(bay=locked, view=view)
     code = camera.offer(now)
     camera.save()

@@ -83,7 +83,11 @@ def _ask(lesson: Lesson, coach: Coach, values: dict[str, Any]) -> Clip:
     locked = locked_lesson(lesson.pk)
     require_filming(locked.student_id)  # they may have withdrawn while the bytes came
     if locked.clips.filter(problem={}).count() >= MOST_WAITING:
-        raise Refused(409, "clips", Message("{most} clips wait already; let them be measured.", most=MOST_WAITING))
+        raise Refused(
+            409,
+            "clips",
+            Message("{most} clips are already waiting to be measured. Try again later.", most=MOST_WAITING),
+        )
     clip = Clip.objects.create(lesson=locked, **values)
     clip.work = works.ask(CLIP, locked.academy, coach, {"clip": clip.pk}, values["added_at"])
     clip.save(update_fields=["work"])

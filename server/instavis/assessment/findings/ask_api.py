@@ -170,7 +170,7 @@ def _ask_page(token: str) -> AskPageOut:
     at_most(LINK_ASKED, "ask", token, window=60)
     lesson = selectors.lesson_by_link(token, timezone.now())
     if lesson is None:
-        raise Refused(404, "link", Message("This link has ended. Ask your coach for a new one."))
+        raise Refused(404, "link", Message("This link has expired. Ask your coach for a new one."))
     speak_to(lesson.coach)
     known = vocabulary()
     words = {

@@ -89,7 +89,7 @@ def receive_recordings(device: Device, batch: Sequence[Any], now: datetime) -> R
                 continue
             if lesson is None:
                 raise InputError(
-                    "bay", device.bay.name, Message("a lesson in the bay; recordings are not kept without one")
+                    "bay", device.bay.name, Message("a lesson in the bay; without one, recordings are not stored")
                 )
             shot = _shot_of(lesson, shot_id, now)
             _told(_keep(lesson, swing, f"{device.name} {sequence}", now, shot, device, sequence))
@@ -168,7 +168,7 @@ def _keep(
     sequence: int | None = None,
 ) -> Recording:
     if lesson.recordings.count() >= MOST_IN_A_LESSON:
-        raise Refused(409, "recordings", Message("A lesson keeps at most {most} recordings.", most=MOST_IN_A_LESSON))
+        raise Refused(409, "recordings", Message("A lesson can have {most} recordings.", most=MOST_IN_A_LESSON))
     columns = {"time_s": swing.time, **swing.columns}
     recording = Recording.objects.create(
         lesson=lesson,

@@ -63,7 +63,7 @@ def read_picture(data: bytes) -> tuple[bytes, int, int]:
     except (UnidentifiedImageError, Image.DecompressionBombError) as error:
         raise InputError("file", type(error).__name__, Message("a PNG, JPEG or WebP picture")) from error
     except (OSError, ValueError, SyntaxError) as error:
-        raise InputError("file", "broken", Message("a whole PNG, JPEG or WebP picture")) from error
+        raise InputError("file", "broken", Message("a complete PNG, JPEG or WebP picture")) from error
     upright.info.clear()  # a JPEG's comment would be written along
     out = io.BytesIO()
     upright.save(out, "JPEG", quality=QUALITY)
@@ -86,11 +86,11 @@ def bare(data: bytes) -> bytes:
     try:
         while data[at : at + 2] != END:
             if data[at] != MARKER:
-                raise InputError("file", f"byte {at}", Message("a whole JPEG picture"))
+                raise InputError("file", f"byte {at}", Message("a complete JPEG picture"))
             length = 2 + int.from_bytes(data[at + 2 : at + 4], "big")
             segment = data[at : at + length]
             if len(segment) != length or length < 4:
-                raise InputError("file", f"byte {at}", Message("a whole JPEG picture"))
+                raise InputError("file", f"byte {at}", Message("a complete JPEG picture"))
             at += length
             if segment.startswith(SCAN):
                 # Inside a scan a marker byte is followed by nought, or by a restart.
@@ -101,5 +101,5 @@ def bare(data: bytes) -> bytes:
             if segment.startswith(JFIF) or segment[1] not in BESIDE_THE_PICTURE:
                 kept.append(segment)
     except IndexError as error:
-        raise InputError("file", "broken off", Message("a whole JPEG picture")) from error
+        raise InputError("file", "broken off", Message("a complete JPEG picture")) from error
     return b"".join([*kept, END])

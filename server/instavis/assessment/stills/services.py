@@ -45,7 +45,7 @@ def keep_still(lesson: Lesson, look: str, view: str, data: bytes, now: datetime)
     with transaction.atomic():
         locked = locked_lesson(lesson.pk)
         if locked.stills.filter(dropped_at__isnull=True).count() >= MOST_IN_A_LESSON:
-            raise Refused(409, "stills", Message("A lesson keeps at most {most} stills.", most=MOST_IN_A_LESSON))
+            raise Refused(409, "stills", Message("A lesson can have {most} pictures.", most=MOST_IN_A_LESSON))
         still = Still.objects.create(
             lesson=locked, look=look, view=view, image=image, width=width, height=height, added_at=now
         )

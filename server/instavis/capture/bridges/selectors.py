@@ -75,11 +75,11 @@ def waiting_sources(bay: Bay) -> list[WaitingSource]:
 def _told(source: Source, waiting: int) -> Message:
     if waiting == 1:
         return Message(
-            "A row of {name} waits: say once what its columns are, and it is a ball.",
+            "A row of {name} is waiting. Set its columns, and it becomes a ball.",
             name=source.name,
         )
     return Message(
-        "{n} rows of {name} wait: say once what its columns are, and they are balls.",
+        "{n} rows of {name} are waiting. Set their columns, and they become balls.",
         n=waiting,
         name=source.name,
     )

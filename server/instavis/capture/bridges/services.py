@@ -230,16 +230,14 @@ def _make_room(bay: Bay) -> None:
     idle = bay.sources.filter(Q(mapping__isnull=True) | Q(left=True)).annotate(n=Count("waiting")).filter(n=0)
     keys = list(idle.order_by("seen_at").values_list("pk", flat=True)[:spare])
     if len(keys) < spare:
-        words = Message(
-            "This bay has too many kinds of rows that nobody has named: say on the Bays page what they are."
-        )
+        words = Message("This bay has too many unknown kinds of rows. Set their columns on the Bays page.")
         raise Refused(409, "head", words)
     Source.objects.filter(pk__in=keys).delete()
 
 
 def _keep_waiting(source: Source, device: Device, rows: Sequence[Row], now: datetime) -> int:
     if WaitingRow.objects.filter(device__bay=source.bay).count() + len(rows) > MOST_WAITING:
-        raise Refused(409, "rows", Message("Too many rows of this bay wait for a coach to say what their columns are."))
+        raise Refused(409, "rows", Message("Too many rows of this bay are waiting. Set their columns first."))
     lesson_id = source.bay.lesson_id
     WaitingRow.objects.bulk_create(
         [

@@ -78,11 +78,11 @@ def refused_groups(bay: Bay, lesson: Lesson) -> list[RefusedGroup]:
 def _told(reason: str, rows: list[RefusedBall], lesson: Lesson) -> Message:
     one = len(rows) == 1
     balls = Message("1 ball") if one else Message("{rows} balls", rows=len(rows))
-    kept = Message("It is kept.") if one else Message("They are kept.")
+    kept = Message("It is stored.") if one else Message("They are stored.")
     if reason == RefusedBall.Reason.OTHER_HAND:
         other = "left" if lesson.hand == "right" else "right"
         return Message(
-            "{balls} came marked {other}-handed; {name} plays {hand}-handed. {kept}",
+            "{balls} came marked {other}-handed, but {name} plays {hand}-handed. {kept}",
             balls=balls,
             other=Message(other),
             name=lesson.student.name,
@@ -90,9 +90,9 @@ def _told(reason: str, rows: list[RefusedBall], lesson: Lesson) -> Message:
             kept=kept,
         )
     if reason == RefusedBall.Reason.NUMBER_TAKEN:
-        what = Message("bears a number") if one else Message("bear numbers")
+        what = Message("has a number") if one else Message("have numbers")
         return Message(
-            "{balls} {what} the monitor has used for another ball: was it started anew? {kept}",
+            ("{balls} {what} the monitor has already used for another ball. Was the monitor restarted? {kept}"),
             balls=balls,
             what=what,
             kept=kept,

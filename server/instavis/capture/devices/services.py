@@ -73,7 +73,7 @@ def roll_device(device: Device) -> tuple[Device, str]:
         For a revoked device.
     """
     if device.revoked_at is not None:
-        raise Refused(409, "device", Message("This device is revoked. Issue a new one."))
+        raise Refused(409, "device", Message("This device was revoked. Issue a new one."))
     token = Device.new_token()
     device.token_hash = hash_token(token)
     device.save(update_fields=["token_hash"])
@@ -146,7 +146,7 @@ class _Intake:
             except Exception:
                 logger.exception("a record of device %s could not be read", self.device.pk)
                 problem = Problem(
-                    field="shot", message=Message("The record cannot be read."), expected=Message("a shot record")
+                    field="shot", message=Message("The record can't be read."), expected=Message("a shot record")
                 )
                 self.refuse(place, raw, problem, RefusedBall.Reason.UNREADABLE)
             else:
@@ -173,7 +173,7 @@ class _Intake:
                     field="device_sequence",
                     message=Message("device_sequence {number} was used for another ball.", number=one.sequence),
                     value=str(one.sequence),
-                    expected=Message("a number of its own for every ball, also after a restart"),
+                    expected=Message("a unique number for every ball, also after a restart"),
                 )
                 self.refuse(one.place, one.raw, problem, RefusedBall.Reason.NUMBER_TAKEN)
         return fresh
@@ -193,7 +193,7 @@ class _Intake:
             if len(incoming) == 1:
                 logger.exception("a record of device %s could not be stored", self.device.pk)
                 problem = Problem(
-                    field="shot", message=Message("The record cannot be stored."), expected=Message("a shot record")
+                    field="shot", message=Message("The record can't be stored."), expected=Message("a shot record")
                 )
                 self.refuse(incoming[0].place, incoming[0].raw, problem, RefusedBall.Reason.UNSTORABLE)
                 return
@@ -252,7 +252,7 @@ def read_sequence(value: Any) -> int:
         For anything but a whole number from 0.
     """
     if isinstance(value, bool) or not isinstance(value, int) or not 0 <= value < MOST_SEQUENCE:
-        raise InputError("device_sequence", value, Message("a whole number from 0, one more for every ball"))
+        raise InputError("device_sequence", value, Message("a whole number from 0 that grows with every ball"))
     return value
 
 

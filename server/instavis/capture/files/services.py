@@ -77,7 +77,7 @@ def ask_to_store(draft: Draft, coach: Coach, mapping: Mapping, leave_out_bad: bo
     """
     draft = Draft.objects.select_for_update().select_related("work", "lesson__academy").get(pk=draft.pk)
     if draft.work is not None and draft.work.open:
-        raise Refused(409, "file", Message("This file is being brought in already."))
+        raise Refused(409, "file", Message("This file is already being imported."))
     with DRAFTS.open(draft.key) as file:
         total = sum(1 for _ in file)
     asked = {"draft": draft.pk, "mapping": mapping_as_json(mapping), "leave_out_bad": leave_out_bad}

@@ -197,7 +197,7 @@ def claim_balls(lesson: Lesson, bay: Bay, shot_ids: Sequence[int], now: datetime
     shots = list(bay.shots.select_for_update().filter(pk__in=shot_ids, lesson__isnull=True).order_by("pk"))
     if len(shots) != len(set(shot_ids)):
         raise InputError(
-            "shot_ids", f"{len(set(shot_ids)) - len(shots)} of them", Message("balls that lie in this bay's tray")
+            "shot_ids", f"{len(set(shot_ids)) - len(shots)} of them", Message("unassigned balls of this bay")
         )
     block = lesson.open_block or _baseline(lesson, now)
     taken = set(lesson.shots.filter(shot_id__in=[s.shot_id for s in shots]).values_list("shot_id", flat=True))

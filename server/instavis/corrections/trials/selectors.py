@@ -76,7 +76,7 @@ def plan_of(lesson: Lesson, primary: str, effect: float) -> Plan:
     balls = baseline_balls(lesson)
     metric = read_block(balls.block, balls.aside).metrics.get(primary)
     if metric is None or metric.spread is None or not metric.spread > 0:
-        raise InputError("primary", primary, Message("a metric that the baseline knows on several balls"))
+        raise InputError("primary", primary, Message("a metric measured on several baseline balls"))
     return plan_comparison(effect, metric.spread)
 
 
@@ -127,17 +127,19 @@ def _result(trial: Trial, balls: list[TrialBall]) -> tuple[ProofSetResult | None
     if len(balls) < len(trial.order) and trial.ended_at is None:
         # A set is judged once, when it is complete: looking while it grows would make chance look like an effect.
         return None, Message(
-            "{balls} of {order} balls. It is judged when all are hit.", balls=len(balls), order=len(trial.order)
+            "{balls} of {order} balls. The verdict comes after the last one.", balls=len(balls), order=len(trial.order)
         )
     try:
         values = np.array([b.value for b in counted], float)
         result = evaluate_proof_set(values, np.array([b.hit == trial.second for b in counted], bool), against)
     except InputError as error:
-        return None, Message("It cannot be judged: {expected} that were hit as called.", expected=error.expected)
+        return None, Message("No verdict: {expected} hit as called.", expected=error.expected)
     sure = Message("do change") if result.p <= 0.05 else Message("may or may not change")
     sentence = Message(
-        "“{second}” against “{first}” {sure} this number in this student:"
-        " {effect:+.1f} ({low:+.1f} to {high:+.1f}), p = {p:.3f} of all orders.",
+        (
+            "“{second}” vs. “{first}” {sure} this number for this student: {effect:+.1f} "
+            "({low:+.1f} to {high:+.1f}), p = {p:.3f} of all orders."
+        ),
         second=trial.second,
         first=trial.first,
         sure=sure,
@@ -149,10 +151,10 @@ def _result(trial: Trial, balls: list[TrialBall]) -> tuple[ProofSetResult | None
     guessed = sum(b.inferred for b in counted)
     if guessed:
         sentence += Message(
-            " The number is inferred from the flight, not measured, on {guessed} of {counted} balls.",
+            " On {guessed} of {counted} balls the number is inferred from the flight, not measured.",
             guessed=guessed,
             counted=len(counted),
         )
     if against:
-        sentence += Message(" {against} hit against the call stayed out.", against=against)
+        sentence += Message(" {against} hit against the call did not count.", against=against)
     return result, sentence

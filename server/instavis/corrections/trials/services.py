@@ -34,7 +34,7 @@ def begin_calls(lesson: Lesson, now: datetime, rng: np.random.Generator) -> Tria
     """
     correction = active_correction(lesson)
     if correction is None:
-        raise Refused(409, "correction", Message("There is no correction to call balls for."))
+        raise Refused(409, "correction", Message("There is no correction to test."))
     return begin_trial(lesson, *CALLS, correction.primary, CALLED_BALLS, now, rng, correction)
 
 

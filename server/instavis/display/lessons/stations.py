@@ -39,7 +39,7 @@ def stations_of(lesson: Lesson) -> list[StationState]:
         StationState("ask", Message("asked") if intake else Message("not asked"), intake is not None),
         StationState("baseline", baseline, known),
         StationState(
-            "check", counted(looks, "{n} look", "{n} looks") if looks else Message("nothing seen yet"), looks > 0
+            "check", counted(looks, "{n} check", "{n} checks") if looks else Message("nothing checked yet"), looks > 0
         ),
         StationState("cause", Message("ranked") if known or looks or intake else waiting, known),
         StationState("correct", corrected, correction is not None),
@@ -57,7 +57,7 @@ def _baseline(lesson: Lesson) -> tuple[Message, bool]:
     if needed is None:
         return Message("{count} balls", count=count), False
     return (
-        (Message("{count} balls, known", count=count), True)
+        (Message("{count} balls, enough", count=count), True)
         if needed == 0
         else (Message("{count} balls, {needed} more", count=count, needed=needed), False)
     )

@@ -67,6 +67,6 @@ def get_mat(request: HttpRequest, token: str) -> MatView:
     """What the student sees between two balls."""
     lesson = selectors.lesson_by_screen(token)
     if lesson is None:
-        raise Refused(404, "screen", Message("This screen was closed. Ask your coach for a new code."))
+        raise Refused(404, "screen", Message("This screen was disconnected. Ask your coach for a new code."))
     speak_to(lesson.coach)
     return selectors.mat_view(lesson)
