@@ -69,7 +69,7 @@ def landmarks_of(
             raise InputError("clip", Message("two people"), told_of)
         told(frame.time)
     if not any(found):
-        raise InputError("clip", Message("nobody"), Message("one golfer in the picture"))
+        raise InputError("clip", Message("no golfer found"), Message("one golfer in the picture"))
     series = PoseSeries(
         view=view or VIEWS[0],
         hand=hand,

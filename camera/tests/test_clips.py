@@ -66,7 +66,7 @@ def refused(path: Path, networks) -> str:
 
 
 def test_nobody_is_said(film, networks):
-    assert "nobody" in refused(film([np.full((240, 320, 3), 120, np.uint8)] * 40), networks)
+    assert "no golfer found" in refused(film([np.full((240, 320, 3), 120, np.uint8)] * 40), networks)
 
 
 def test_two_people_of_one_size_are_said(film, networks, frames):

@@ -161,7 +161,7 @@ def test_the_pdf_is_tagged_titled_and_says_what_the_page_says(api, path):
     assert root["/MarkInfo"]["/Marked"]
     assert "/StructTreeRoot" in root
     assert root["/Lang"] == "en"
-    assert "what to take home" in reader.metadata.title
+    assert "Take-home page" in reader.metadata.title
     assert b"pdfuaid" in response.content or b"pdfuaid" in root["/Metadata"].get_data()
     text = " ".join(" ".join(p.extract_text() for p in reader.pages).split())
     for section in page["sections"]:
