@@ -87,7 +87,7 @@ def test_a_broken_file_says_where_and_a_good_one_comes_in(page: Page, product, c
     expect(tape(page)).to_have_count(0)
     shots = cli("simulate", "--fault", "early-extension", "--shots", "30", "--seed", "7")
     picker.set_input_files({"name": "good.ndjson", "mimeType": "application/json", "buffer": shots.encode()})
-    expect(page.get_by_text("30 balls brought in.")).to_be_visible()
+    expect(page.get_by_text("30 balls imported.")).to_be_visible()
     expect(tape(page)).to_have_count(30)
 
 

@@ -74,7 +74,7 @@ def test_the_tape_is_filtered_and_only_its_sight_is_drawn(baseline: Page):
     expect(balls).not_to_have_count(everything)
     page.get_by_label("Filter balls").select_option(label="Excluded")
     expect(balls).to_have_count(1)
-    expect(balls).to_have_accessible_name(re.compile("set apart"))
+    expect(balls).to_have_accessible_name(re.compile("excluded"))
     page.get_by_label("Filter balls").select_option(label="All balls")
     expect(balls).to_have_count(everything)
 
@@ -89,7 +89,7 @@ def test_a_wrong_unit_is_doubted_before_anything_is_stored(page: Page):
     upload = {"name": "bare.csv", "mimeType": "text/csv", "buffer": UNITLESS}
     page.get_by_label("Shot file to import").set_input_files(upload)
     sheet = page.get_by_role("dialog")
-    sheet.get_by_text("runs against start direction").wait_for(state="detached")
+    sheet.get_by_text("contradicts start direction").wait_for(state="detached")
     expect(sheet.get_by_text("only mph makes a middle of 79 plausible")).to_be_visible()
     sheet.get_by_label("Unit of Ball Speed").select_option(label="km/h")
     expect(sheet.get_by_text("one of the two units is probably wrong")).to_be_visible()

@@ -66,7 +66,7 @@ def test_two_swings_are_compared_by_keys_and_go_home(page: Page, root):
     page.keyboard.press("6")
     expect(page.get_by_role("button", name="Play")).to_be_visible()
     page.keyboard.press("p")
-    expect(page.get_by_text("On the page home: Impact, ball 14 and ball 15")).to_be_visible()
+    expect(page.get_by_text("On the take-home page: Impact, ball 14 and ball 15")).to_be_visible()
 
     page.get_by_role("button", name="Ball 19, missed").click()
     expect(now.locator("option:checked")).to_contain_text("Ball 19, missed")
@@ -81,7 +81,7 @@ def test_two_swings_are_compared_by_keys_and_go_home(page: Page, root):
     page.wait_for_function("() => [...document.querySelectorAll('article img')].every((n) => n.naturalWidth === 720)")
     page.goto("/lessons/2/films")
     page.get_by_role("button", name="Remove from take-home").click()
-    expect(page.get_by_text("On the page home")).to_have_count(0)
+    expect(page.get_by_text("On the take-home page")).to_have_count(0)
 
 
 def test_without_a_film_it_says_where_films_come_from(page: Page):

@@ -22,7 +22,7 @@ def test_films_become_proposals_and_a_killed_worker_costs_none(page: Page, produ
     films = page.get_by_role("region", name="Films")
     expect(films.get_by_label("Film of a swing")).to_have_count(0)
     films.get_by_role("checkbox", name="Agrees to be filmed").click()
-    expect(films.get_by_text("kept to look at as long as the academy says")).to_be_visible()
+    expect(films.get_by_text("stored as long as the academy allows")).to_be_visible()
     films.get_by_label("Film of a swing").set_input_files([clips / "ansa-face-on.webm", holiday])
     expect(films.get_by_text(re.compile(r"^\d+ frames looked at$")).first).to_be_visible()
 
@@ -30,9 +30,9 @@ def test_films_become_proposals_and_a_killed_worker_costs_none(page: Page, produ
     [films_worker] = [kept for kept in product.workers.kept if kept.name == "films"]
     os.kill(films_worker.process.pid, signal.SIGKILL)
     expect(films.get_by_role("link", name="Watch the film of ansa-face-on.webm")).to_be_visible(timeout=120_000)
-    expect(films.get_by_text("Not measured: unreadable. Wanted: a video file: MP4, MOV or WebM.")).to_be_visible()
+    expect(films.get_by_text("Not measured: unreadable. Expected: a video file: MP4, MOV or WebM.")).to_be_visible()
     assert faults_of(page, root) == []
-    films.get_by_role("button", name="Put away holiday.mp4").click()
+    films.get_by_role("button", name="Dismiss holiday.mp4").click()
     expect(films.get_by_text("holiday.mp4")).to_have_count(0)
     films.get_by_role("button", name=re.compile("^Take: .* for Pelvis across at impact$")).click()
     expect(page.get_by_text("from a film")).to_be_visible()

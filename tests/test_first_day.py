@@ -33,7 +33,7 @@ def newcomer(browser: Browser, product):
     page.get_by_label("Username").fill(told["username"])
     page.get_by_label("Password").fill(told["password"])
     page.get_by_role("button", name="Sign in").click()
-    page.get_by_text("Nobody here yet.").wait_for()
+    page.get_by_text("No students yet.").wait_for()
     yield page
     context.close()
 
@@ -106,14 +106,14 @@ def test_from_an_empty_academy_to_every_ball_once(newcomer: Page, browser: Brows
     expect(sheet.get_by_text("numbers have a decimal comma")).to_be_visible()
     assert faults_of(page, root) == []
     sheet.get_by_role("button", name="Store 14 balls").click()
-    expect(sheet.get_by_text("14 balls brought in.")).to_be_visible()
+    expect(sheet.get_by_text("14 balls imported.")).to_be_visible()
     sheet.get_by_role("button", name="Show pattern").click()
     expect(page.get_by_role("region", name="Balls").get_by_text("26", exact=True).first).to_be_visible()
     # The same file again brings nothing.
     page.get_by_label("Shot file to import").set_input_files(str(root / FOREIGN))
-    expect(page.get_by_text("A file like this was brought in before")).to_be_visible()
+    expect(page.get_by_text("A file like this was imported before")).to_be_visible()
     page.get_by_role("button", name="Store 14 balls").click()
-    expect(page.get_by_text("0 balls brought in, 14 were here already.")).to_be_visible()
+    expect(page.get_by_text("0 balls imported, 14 were here already.")).to_be_visible()
     page.get_by_role("button", name="Show pattern").click()
     lesson = re.search(r"/lessons/(\d+)/", page.url)[1]
     shots = page.evaluate(f"fetch('/api/v1/lessons/{lesson}/shots').then((r) => r.json())")
@@ -142,9 +142,9 @@ def test_a_bay_without_a_monitor_three_touches_a_ball(newcomer: Page, root):
     # Set one apart with a reason, take it back, cut the block and join it again.
     page.keyboard.press("End")
     page.get_by_label("Reason to exclude").select_option("Someone else's ball")
-    expect(page.get_by_role("button", name=re.compile("^Ball 9,.*set apart: Somebody else's ball"))).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("^Ball 9,.*excluded: Someone else's ball"))).to_be_visible()
     page.keyboard.press("z")
-    expect(page.get_by_role("button", name=re.compile("set apart"))).to_have_count(0)
-    page.get_by_role("button", name="Cut the block before ball 9").click()
+    expect(page.get_by_role("button", name=re.compile("excluded"))).to_have_count(0)
+    page.get_by_role("button", name="Split the block before ball 9").click()
     page.get_by_role("button", name="Merge with previous block").click()
-    expect(page.get_by_role("button", name="Cut the block before ball 9")).to_be_visible()
+    expect(page.get_by_role("button", name="Split the block before ball 9")).to_be_visible()

@@ -81,7 +81,7 @@ def test_a_look_is_measured_on_a_still_with_the_keyboard(page: Page, product, ro
     sheet = page.get_by_role("dialog")
     picture = sheet.get_by_role("application")
     for name in ("lead hip", "trail hip"):
-        expect(sheet.get_by_role("status")).to_contain_text(f"Press on {name}")
+        expect(sheet.get_by_role("status")).to_contain_text(f"Click {name}")
         settled(page)  # what the last point changed is there
         for _ in range(3):
             picture.press("Shift+ArrowRight")
@@ -92,7 +92,7 @@ def test_a_look_is_measured_on_a_still_with_the_keyboard(page: Page, product, ro
     expect(sheet).to_have_count(0)
     expect(page.get_by_text("measured on a still")).to_be_visible()
     # The sample student stays as found: the grade is taken back.
-    page.get_by_role("button", name="Change Pelvis across at impact").click()
+    page.get_by_role("button", name="Edit Pelvis across at impact").click()
     page.keyboard.press("0")
     expect(page.get_by_text("measured on a still")).to_have_count(0)
 
@@ -170,16 +170,16 @@ def test_the_cause_board_compares_rivals_tells_its_history_and_prints(page: Page
 def test_the_head_coach_changes_the_knowledge_and_goes_back(page: Page, root):
     page.goto("/knowledge")
     page.get_by_role("button", name="Hip stall").click()
-    page.get_by_label("How often you meet it").fill("3")
+    page.get_by_label("Prevalence").fill("3")
     expect(page.get_by_role("alert").first).to_contain_text("share between 0 and 1")
-    expect(page.get_by_role("button", name=re.compile("Keep as version"))).to_be_disabled()
-    page.get_by_label("How often you meet it").fill("0.01")
-    expect(page.get_by_role("status")).to_contain_text(re.compile("newest lessons would be ranked differently"))
+    expect(page.get_by_role("button", name=re.compile("Save as version"))).to_be_disabled()
+    page.get_by_label("Prevalence").fill("0.01")
+    expect(page.get_by_role("status")).to_contain_text(re.compile("newest lessons differently"))
     assert faults_of(page, root) == []
     page.get_by_label("Why").fill("Rare here.")
-    page.get_by_role("button", name=re.compile("Keep as version")).click()
+    page.get_by_role("button", name=re.compile("Save as version")).click()
     page.get_by_role("radio", name="Versions").click()
     expect(page.get_by_text("Rare here.")).to_be_visible()
     page.get_by_role("button", name="Restore default").click()
-    page.get_by_role("button", name=re.compile("Keep as version")).click()
+    page.get_by_role("button", name=re.compile("Save as version")).click()
     expect(page.get_by_text("Everything as shipped.").first).to_be_visible()

@@ -78,7 +78,7 @@ def test_a_robot_walks_the_lesson_without_waiting(page: Page, product, lesson_of
     page.get_by_role("button", name="Start correction").dblclick()
     page.get_by_text("The next ball gets the first verdict.").wait_for()
     product.hit("North mat", *NEW_MOVE, count=len(MARKS))
-    page.get_by_text(f"{len(MARKS) - 1} balls wait for your mark.").wait_for()  # and the last is asked for
+    page.get_by_text(f"{len(MARKS) - 1} balls are waiting for your mark.").wait_for()  # and the last is asked for
 
     # Prove: every ball that waits, in turn.
     tap(page, "a", *MARKS, "Alt+Digit7")
@@ -126,7 +126,7 @@ def test_two_tabs_at_one_lesson_keep_what_each_was_told(page: Page, product, les
     product.hit("North mat", *NEW_MOVE, count=1)
     for tab in (page, other):
         station(tab, 6)
-        tab.get_by_text("is covered until it is marked").wait_for()
+        tab.get_by_text("is hidden until you mark it").wait_for()
     page.keyboard.press("1")
     expect(other.get_by_role("button", name=re.compile(f"^Ball {BASELINE + 1},.*movement done"))).to_be_visible()
     other.keyboard.press("3")

@@ -64,7 +64,7 @@ def logged(product, lesson: int) -> dict:
 def test_the_coach_rewords_a_part_and_takes_it_back(page: Page, taught, root):
     page.goto(f"/lessons/{taught('Thora Wickstead')}/take-home")
     page.get_by_role("button", name="Reword How it is faked").click()
-    words = page.get_by_role("textbox", name="How it is faked, a line a sentence")
+    words = page.get_by_role("textbox", name="How it is faked, one sentence per line")
     words.fill("You lean on the wall.\nThe knees do it.")
     page.get_by_role("button", name="Save", exact=True).click()
     expect(page.get_by_text("The knees do it.")).to_be_visible()
@@ -249,7 +249,7 @@ def test_a_relapse_opens_the_next_lesson_with_what_to_do(page: Page, root):
     assert faults_of(page, root) == []
     opening.get_by_role("link", name=re.compile("^Step down")).click()
     plan = page.get_by_role("region", name=re.compile("^Plan for Hip stall"))
-    expect(plan).to_contain_text("Goes on from")
+    expect(plan).to_contain_text("Continues from")
     expect(plan.get_by_role("radio", name="Half", exact=True)).to_be_checked()
 
 
@@ -260,7 +260,7 @@ def test_day_and_outcomes_are_read_at_a_glance(page: Page, root):
     expect(visit.first).to_contain_text("Cold test: the first ten balls")
     assert faults_of(page, root) == []
     page.get_by_role("button", name="Next day").click()
-    expect(page.get_by_text("Nobody is expected.")).to_be_visible()
+    expect(page.get_by_text("No student is expected.")).to_be_visible()
     page.get_by_role("link", name="Outcomes", exact=True).click()
     row = page.get_by_role("row", name=re.compile("Early extension.*Bar stool"))
     expect(row).to_contain_text("more to judge before this says anything")

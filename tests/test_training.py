@@ -24,7 +24,7 @@ def same_golfer(route: Route) -> None:
 def test_a_practice_lesson_by_keyboard(page: Page, product, root):
     page.route("**/api/v1/trainings", same_golfer)
     page.goto("/train")
-    press(page, "button", "Begin: Clear")
+    press(page, "button", "Start: Clear")
     golfer = page.get_by_role("complementary", name="The made-up golfer")
     balls = page.get_by_role("region", name="Balls").get_by_role("button", name=re.compile("^Ball "))
     golfer.get_by_role("button", name="Hit a ball").wait_for()

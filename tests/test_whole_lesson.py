@@ -86,7 +86,7 @@ def test_a_whole_lesson_by_keyboard(page: Page, product):
     expect(status).to_contain_text("Supported")
     page.keyboard.press("c")
     for place in range(1, 9):
-        expect(page.get_by_text(f"is called: ball {place} of 8")).to_be_visible()
+        expect(page.get_by_text(f"ball {place} of 8")).to_be_visible()
         old = page.get_by_text("Old move", exact=True).count() > 0
         product.hit("North mat", *(GOLFER if old else NEW_MOVE), count=1)
     expect(page.get_by_role("region", name="Balls").get_by_role("button", name=re.compile("^Ball "))).to_have_count(34)

@@ -121,7 +121,7 @@ def bones(figure):
 
 
 def test_an_unknown_look_is_named():
-    with pytest.raises(InputError, match="one of the looks"):
+    with pytest.raises(InputError, match="one of the checks"):
         training_figure(training_golfer("clear", 1), "dance", 1, 1, None)
 
 

@@ -52,7 +52,7 @@ class Phone:
 
     def unpair(self) -> None:
         """Give the phone to another bay."""
-        self._page.get_by_role("button", name="Another code").click()
+        self._page.get_by_role("button", name="Use another code").click()
 
     def wait_for(self, swing: str) -> None:
         """Until a swing is struck in front of the camera."""

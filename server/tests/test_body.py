@@ -85,7 +85,7 @@ def test_the_way_it_is_felt_goes_with_the_correction_and_home(api, with_baseline
     assert (changed["felt_by"], Correction.objects.get(pk=taken["id"]).felt_by) == (other, other)
     page = api("get", f"{path}/take-home")
     said = [line for section in page["sections"] for line in section["lines"]]
-    assert any(line.startswith("Made felt: ") for line in said)
+    assert any(line.startswith("Feel: ") for line in said)
 
 
 def test_the_plan_at_home_keeps_eyes_open_where_balance_is_short(api, corrected):

@@ -102,7 +102,7 @@ def test_wishes_that_cannot_be_tested_are_refused_whole(api, with_baseline, wish
 
 def test_without_balls_there_is_nothing_to_predict(api, lesson):
     problem = api("post", f"/v1/lessons/{lesson.pk}/corrections", {"fault": "hip-stall"}, 409)["errors"][0]
-    assert "bring in balls" in problem["message"]
+    assert "import balls" in problem["message"]
 
 
 @pytest.mark.parametrize("claimed", ["verified", "not-supported"])

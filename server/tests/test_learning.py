@@ -48,7 +48,7 @@ def test_balls_that_do_not_answer_lower_the_fault_and_say_so(api, proved):
     assert after["probability"] < before
     told = next(e for e in after["evidence"] if e["kind"] == "trial")
     assert told["log_odds"] < 0
-    assert "did not answer" in told["text"]
+    assert "did not follow" in told["text"]
 
 
 def test_the_outcome_can_be_taken_back(api, proved):

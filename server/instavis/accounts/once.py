@@ -6,7 +6,7 @@ from collections.abc import Callable
 from datetime import datetime, timedelta
 from functools import wraps
 from hashlib import sha256
-from typing import Concatenate, ParamSpec
+from typing import Any
 
 from django.db import transaction
 from django.http import HttpRequest, HttpResponse
@@ -22,11 +22,10 @@ KEPT_FOR = timedelta(days=2)
 """Longer than a browser goes on sending a change that it could not save."""
 SAFE_METHODS = ("GET", "HEAD", "OPTIONS")
 
-P = ParamSpec("P")
-View = Callable[Concatenate[HttpRequest, P], HttpResponse]
+View = Callable[..., HttpResponse]
 
 
-def once(view: View[P]) -> View[P]:
+def once(view: View) -> View:
     """Carry out a request that names a key at most once; repetitions get the first answer.
 
     The answer is saved in the transaction of the change itself, so a crash saves both or neither. A request that
@@ -34,7 +33,7 @@ def once(view: View[P]) -> View[P]:
     """
 
     @wraps(view)
-    def run(request: HttpRequest, *args: P.args, **kwargs: P.kwargs) -> HttpResponse:
+    def run(request: HttpRequest, *args: Any, **kwargs: Any) -> HttpResponse:
         key, coach = request.headers.get(HEADER), request.user
         if key is None or request.method in SAFE_METHODS or not isinstance(coach, Coach):
             return view(request, *args, **kwargs)

@@ -71,7 +71,7 @@ describe("one's own page", () => {
 
   it("learns a key of the clicker by its being pressed", async () => {
     await opened("/me", { "PATCH /api/v1/session": recorded("session") });
-    const line = screen.getByRole("button", { name: "Another key for: Movement missed" });
+    const line = screen.getByRole("button", { name: "Change key for: Movement missed" });
     fireEvent.click(line);
     fireEvent.keyDown(line, { key: "x" });
     expect(changes()).toEqual([]);
@@ -127,7 +127,7 @@ describe("signing in", () => {
     fireEvent.click(screen.getByRole("button", { name: "Forgot your password?" }));
     fireEvent.change(screen.getByLabelText("Username or email address"), { target: { value: "imke" } });
     fireEvent.click(screen.getByRole("button", { name: "Email me a link" }));
-    await screen.findByText(/If we know an address of theirs/);
+    await screen.findByText(/If we have an email address/);
     fireEvent.click(screen.getByRole("button", { name: "Back to sign-in" }));
     screen.getByLabelText("Password");
   });

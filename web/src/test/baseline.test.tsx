@@ -31,7 +31,7 @@ describe("balls that wait in the bay", () => {
 
   it("are said with when they were hit, and taken by one touch", async () => {
     await opened(waiting(3));
-    expect(await screen.findByText(/^3 balls wait in the bay's tray, hit .+ to .+\.$/)).toBeTruthy();
+    expect(await screen.findByText(/^3 unassigned balls in the bay, hit .+ to .+\.$/)).toBeTruthy();
     fireEvent.click(screen.getByRole("button", { name: "Add to this lesson" }));
     await waitFor(() => expect(changes().some((c) => c.path === `${LESSON}/claim`)).toBe(true));
     expect(changes().find((c) => c.path === `${LESSON}/claim`)?.body).toEqual({
@@ -42,7 +42,7 @@ describe("balls that wait in the bay", () => {
 
   it("are told in the singular when there is one", async () => {
     await opened(waiting(1));
-    expect(await screen.findByText(/^1 ball waits in the bay's tray, hit [^t]+\.$/)).toBeTruthy();
+    expect(await screen.findByText(/^1 unassigned ball in the bay, hit [^t]+\.$/)).toBeTruthy();
     expect(screen.getByRole("button", { name: "Add to this lesson" })).toBeTruthy();
   });
 });
@@ -78,6 +78,6 @@ describe("the numbers", () => {
     }
     fireEvent.click(screen.getByRole("radio", { name: "Table" }));
     const word = reading.reading.clean === 1 ? "ball" : "balls";
-    expect(screen.getByText(`Middle of ${reading.reading.clean} clean ${word}`)).toBeTruthy();
+    expect(screen.getByText(`Median of ${reading.reading.clean} clean ${word}`)).toBeTruthy();
   });
 });

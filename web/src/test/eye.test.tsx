@@ -68,6 +68,6 @@ it("counts faults seen and false alarms after ten", async () => {
     if (n < 10) fireEvent.click(screen.getByRole("button", { name: /Next swing/ }));
   }
   expect((await screen.findByRole("status")).textContent).toBe(
-    "10 of 10 right. Of 10 faults you saw 10; of 0 sound swings you called 0 faulty.",
+    "10 of 10 right. You saw 10 of 10 faults; you called 0 of 0 sound swings faulty.",
   );
 });

@@ -59,10 +59,10 @@ it("says how far each film is and why one cannot be measured, which can be put a
     { ...clip, id: 8, name: "b.mov" },
     { ...clip, id: 9, name: "c.mp4", state: "failed", problem },
   ]);
-  section.getByText("84 frames looked at");
+  section.getByText("84 frames measured");
   section.getByText("queued");
-  section.getByText("Not measured: nobody. Wanted: one golfer in the picture.");
-  fireEvent.click(section.getByRole("button", { name: "Put away c.mp4" }));
+  section.getByText("Not measured: nobody. Expected: one golfer in the picture.");
+  fireEvent.click(section.getByRole("button", { name: "Dismiss c.mp4" }));
   await waitFor(() => expect(deeds()).toMatchObject([{ method: "DELETE", path: "/api/v1/clips/9" }]));
 });
 
@@ -72,7 +72,7 @@ it("takes what films propose as a camera's, apart from belts and mats", async ()
   const section = await films([], { recordings: [...recordings.recordings, filmed], seen });
   section.getByText("ball 3");
   section.getByRole("button", { name: "Curves of ball 3" });
-  fireEvent.click(section.getByRole("button", { name: /^Take: leaves early/ }));
+  fireEvent.click(section.getByRole("button", { name: /^Accept: leaves early/ }));
   await waitFor(() => expect(deeds()).toHaveLength(1));
   expect(deeds()[0]).toMatchObject({ body: { grades: { "seat-line": "leaves-early" }, source: "camera" } });
   const others = within(screen.getByRole("region", { name: "Recordings" }));
@@ -94,7 +94,7 @@ it("lets a single film be watched, and says nothing of one that was deleted", as
 
 it("sends several films one after the other", async () => {
   const section = await films([]);
-  section.getByText(/kept to look at as long as the academy says/);
+  section.getByText(/stored as long as the academy allows/);
   const files = ["a.mp4", "b.mp4"].map((name) => new File(["film"], name, { type: "video/mp4" }));
   fireEvent.change(section.getByLabelText("Film of a swing"), { target: { files } });
   await waitFor(() => expect(deeds().map((one) => one.path)).toEqual([`${LESSON}/clips`, `${LESSON}/clips`]));

@@ -17,7 +17,7 @@ describe("balls that nobody marked", () => {
 
   it("are counted on Prove and marked in turn with one key each, however fast", async () => {
     await opened("prove", { [`GET ${LESSON}/shots`]: unmarked });
-    screen.getByText("2 balls wait for your mark."); // the newest is asked for already
+    screen.getByText("2 balls are waiting for your mark."); // the newest is asked for already
     for (const key of ["a", "1", "3", "2"]) fireEvent.keyDown(window, { key });
     await waitFor(() => expect(changes().filter((c) => c.method === "PATCH" && /shots/.test(c.path))).toHaveLength(3));
     expect(changes().filter((c) => /shots/.test(c.path))).toMatchObject(
@@ -30,10 +30,10 @@ describe("balls that nobody marked", () => {
 
   it("are told of at other stations, and lead to Prove", async () => {
     const page = await opened("baseline", { [`GET ${LESSON}/shots`]: unmarked });
-    screen.getByText("3 balls wait for your mark.");
-    fireEvent.click(screen.getByRole("button", { name: /^Mark them in turn/ }));
+    screen.getByText("3 balls are waiting for your mark.");
+    fireEvent.click(screen.getByRole("button", { name: /^Mark one by one/ }));
     expect(page.router.state.location.pathname).toMatch(/prove$/);
-    await screen.findByText("2 more balls wait for your mark.");
+    await screen.findByText("2 more balls are waiting for your mark.");
   });
 });
 
@@ -69,7 +69,7 @@ describe("a movement made in part", () => {
       [`GET ${LESSON}/shots`]: partly,
       [`GET ${LESSON}/proof`]: { ...proof, proof: { ...proof.proof, verdicts } },
     });
-    screen.getByText("Linked in part");
+    screen.getAllByText("Partly");
     expect(screen.queryByText("Linked")).toBeNull();
   });
 });
@@ -81,10 +81,10 @@ describe("a verified claim", () => {
     const verified = { ...proof.proof, status: "verified", rests_on: "pattern", pattern, change };
     await opened("prove", { [`GET ${LESSON}/proof`]: { ...proof, proof: verified } });
     const running = within(screen.getByRole("region", { name: "Change so far" }));
-    running.getByText("+1.4 spreads toward the prediction");
+    running.getByText("+1.4 SD toward the prediction");
     expect(running.queryByRole("img", { name: /Change of/ })).toBeNull();
     const details = running.getByText("Based on").closest("details") as HTMLElement;
-    expect(details.textContent).toContain("−2.0° (−5.6 to +1.6, whenever you look).");
+    expect(details.textContent).toContain("−2.0° (−5.6 to +1.6).");
     expect(running.getAllByText(/−5\.6/).every((node) => details.contains(node))).toBe(true);
   });
 

@@ -25,11 +25,11 @@ const PAGES: [string, string, RegExp][] = [
   ["students", "/", new RegExp(students[0]?.name ?? "-")],
   ["the day", "/day", /Still open/],
   ["outcomes", "/outcomes", /Share verified/],
-  ["a student's record", `/students/${onRecord}`, /What was suspected, tried, proven, refuted/],
+  ["a student's record", `/students/${onRecord}`, /Suspected, tried, proven, refuted/],
   ["bays", "/bays", new RegExp(bays[0]?.name ?? "-")],
-  ["the academy", "/academy", /Who works here/],
-  ["one's own page", "/me", /A new one signs you out everywhere but here/],
-  ["the knowledge base", "/knowledge", /What the ranking judges by/],
+  ["the academy", "/academy", /Team/],
+  ["one's own page", "/me", /A new password signs you out/],
+  ["the knowledge base", "/knowledge", /What the ranking is based on/],
   ["the student's phone", "/home/token", /Does anything hurt/],
   ["the questions before a lesson", "/ask/token", /Before your lesson/],
 ];
@@ -107,7 +107,7 @@ describe("the academy", () => {
 describe("how the academy keeps house", () => {
   it("sends how long things stay, and warns of students who would go", async () => {
     await opened("/academy", { "GET /api/v1/academy": { ...FEW_ZONES["GET /api/v1/academy"], students_due: 2 } });
-    await screen.findByText(/Within thirty days 2 students will be erased/);
+    await screen.findByText(/This rule will erase 2 students/);
     fireEvent.change(screen.getByLabelText("Pictures of students (answers stay)"), {
       target: { value: "365" },
     });
@@ -137,7 +137,7 @@ describe("the desk", () => {
     const [, second] = colleagues;
     const choice = await within(row).findByLabelText(`Coach for ${student?.name}`);
     fireEvent.change(choice, { target: { value: second?.id } });
-    fireEvent.click(within(row).getByRole("button", { name: `Begin a lesson for ${student?.name}` }));
+    fireEvent.click(within(row).getByRole("button", { name: `Start a lesson for ${student?.name}` }));
     await waitFor(() => expect(changes()).toHaveLength(1));
     expect(changes()[0]).toMatchObject({
       path: "/api/v1/bookings",
@@ -154,7 +154,7 @@ describe("students", () => {
     const find = screen.getByLabelText("Search by name");
     special["GET /api/v1/roster"] = { rows: roster.rows.slice(0, 1), found: 250, there: true };
     fireEvent.change(find, { target: { value: "a" } });
-    await screen.findByText("The first 1 of 250 by name. Find the others by a part of the name.");
+    await screen.findByText("Showing the first 1 of 250. Search by name for the others.");
     special["GET /api/v1/roster"] = { rows: [], found: 0, there: true };
     fireEvent.change(find, { target: { value: "nobody" } });
     fireEvent.change(screen.getByLabelText("Taught by"), { target: { value: colleagues[0]?.id } });
@@ -166,16 +166,16 @@ describe("students", () => {
     fireEvent.change(screen.getByLabelText("Taught by"), { target: { value: "" } });
     await screen.findByText(roster.rows[1]?.student.name ?? "");
 
-    fireEvent.click(screen.getByRole("button", { name: new RegExp(`^File ?of ${one?.name}$`) }));
+    fireEvent.click(screen.getByRole("button", { name: new RegExp(`^Details ?of ${one?.name}$`) }));
     const dialog = within(await screen.findByRole("dialog"));
     fireEvent.change(await dialog.findByLabelText(`Other record of ${one?.name}`), { target: { value: other?.id } });
-    fireEvent.click(dialog.getByRole("button", { name: `Put ${other?.name} in here` }));
+    fireEvent.click(dialog.getByRole("button", { name: `Merge ${other?.name} into this record` }));
     await waitFor(() => expect(changes()).toHaveLength(1));
     expect(changes()[0]).toMatchObject({
       path: `/api/v1/students/${one?.id}/merge`,
       body: { other_id: other?.id },
     });
-    fireEvent.click(await screen.findByRole("button", { name: new RegExp(`^File ?of ${one?.name}$`) }));
+    fireEvent.click(await screen.findByRole("button", { name: new RegExp(`^Details ?of ${one?.name}$`) }));
     fireEvent.click(within(await screen.findByRole("dialog")).getByRole("button", { name: "Archive" }));
     await waitFor(() => expect(changes()).toHaveLength(2));
     expect(changes()[1]).toMatchObject({ path: `/api/v1/students/${one?.id}/archived`, body: { archived: true } });

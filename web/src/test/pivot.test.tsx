@@ -89,7 +89,7 @@ it("says so when the coach saw a ball otherwise, and shows the marks beside the 
   const { picture, panel } = await prove(pivot, { movement: "done", mark_basis: "blind" });
   picture.getByText("Movement");
   panel.getByText("You judged it differently. Your mark counts.");
-  panel.getByText("alike on 3 of 4 balls");
+  panel.getByText("same on 3 of 4 balls");
 });
 
 describe("what leaves a mark open", () => {
@@ -111,7 +111,7 @@ describe("what leaves a mark open", () => {
     const blunt = { ...gate, blunt: true, balls: 0 };
     const { panel } = await prove(pivotOf({ gate: blunt, balls: balls({ mark: null }), slope }));
     panel.getByText(sentence);
-    panel.getByText(/^The baseline scatters as widely/);
+    panel.getByText(/^The belt can't separate/);
     panel.getByText(/^No baseline ball was measured/);
   });
 });

@@ -12,7 +12,7 @@ onRecordedServer();
 const STATIONS: [string, RegExp][] = [
   ["ask", /usual miss/i],
   ["baseline", /pattern|path/i],
-  ["check", /look/i],
+  ["check", /checks?/i],
   ["cause", /fault/i],
   ["correct", /If only/],
   ["prove", /through the gate|no balls yet|gate/i],
@@ -54,7 +54,7 @@ describe("the tape", () => {
     for (const row of proof.tape.slice(-6)) {
       const ball = shots.find((s) => s.id === row.shot_id);
       const button = within(tape).getByRole("button", { name: new RegExp(`^Ball ${ball?.number}(,|$| )`) });
-      if (row.apart) expect(button.textContent).toContain(`set apart: ${row.apart.text}`);
+      if (row.apart) expect(button.textContent).toContain(`excluded: ${row.apart.text}`);
       if (row.verdict) expect(button.textContent).toContain("verdict");
     }
   });
@@ -64,7 +64,7 @@ describe("a number that contradicts its balls", () => {
   it("leads by one key to where its sign is set", async () => {
     const ranking = { ...recorded<Ranking>("cause"), signs_in_doubt: true };
     const page = await opened("cause", { [`GET ${LESSON}/cause`]: ranking });
-    await screen.findByRole("button", { name: /^Look at the mapping/ });
+    await screen.findByRole("button", { name: /^Check the column mapping/ });
     fireEvent.keyDown(window, { key: "m" });
     await screen.findByText(/^Choose the file again/);
     expect(page.router.state.location.pathname).toMatch(/baseline$/);
@@ -73,7 +73,7 @@ describe("a number that contradicts its balls", () => {
 
   it("is not asked about where all agree", async () => {
     await opened("cause");
-    expect(screen.queryByRole("button", { name: /^Look at the mapping/ })).toBeNull();
+    expect(screen.queryByRole("button", { name: /^Check the column mapping/ })).toBeNull();
   });
 });
 
@@ -107,7 +107,7 @@ describe("what this body can do", () => {
 describe("hints", () => {
   const session = { ...recorded<Schemas["SessionOut"]>("session"), begins: true };
   const NEW = { "GET /api/v1/session": session };
-  const text = /One thing only: what it would be worth/;
+  const text = /Change one thing only/;
 
   it("say to somebody new what to do at a station, until they are put away; the browser remembers", async () => {
     const first = await opened("correct", NEW);
@@ -119,7 +119,7 @@ describe("hints", () => {
     expect(screen.queryByText(text)).toBeNull();
     again.unmount();
     await opened("cause", NEW);
-    screen.getByText(/Faults by how likely they are/);
+    screen.getByText(/Faults by likelihood/);
     localStorage.clear();
   });
 
@@ -174,7 +174,7 @@ describe("correct", () => {
     const ways = screen.getByRole("radiogroup", { name: "Feel" });
     const [, other] = within(ways).getAllByRole("radio");
     fireEvent.click(other as HTMLElement);
-    fireEvent.click(screen.getByRole("button", { name: /^Take (it anew|this correction)$/ }));
+    fireEvent.click(screen.getByRole("button", { name: /^Start (over|correction)$/ }));
     await waitFor(() => expect(changes().some((c) => c.path === `${LESSON}/corrections`)).toBe(true));
     const body = changes().find((c) => c.path === `${LESSON}/corrections`)?.body as { felt_by: string };
     const way = recorded<{ felt: { id: string; label: string }[] }>("knowledge").felt.find(
@@ -187,7 +187,7 @@ describe("correct", () => {
     await opened("correct");
     const candidate =
       corrections.candidates.find((c) => c.id === corrections.active?.fault) ?? corrections.candidates[0];
-    const take = screen.getByRole("button", { name: /^Take (it anew|this correction)$/ });
+    const take = screen.getByRole("button", { name: /^Start (over|correction)$/ });
     fireEvent.click(take);
     await waitFor(() => expect(changes().some((c) => c.path === `${LESSON}/corrections`)).toBe(true));
     const body = changes().find((c) => c.path === `${LESSON}/corrections`)?.body as Record<string, unknown>;
@@ -200,7 +200,7 @@ describe("correct", () => {
     fireEvent.click(screen.getByRole("radio", { name: "Gate" }));
     const [from] = screen.getAllByLabelText(/^From/);
     fireEvent.change(from as HTMLElement, { target: { value: "-9" } });
-    fireEvent.click(screen.getByRole("button", { name: /^Take (it anew|this correction)$/ }));
+    fireEvent.click(screen.getByRole("button", { name: /^Start (over|correction)$/ }));
     await waitFor(() => expect(changes().some((c) => c.path === `${LESSON}/corrections`)).toBe(true));
     const body = changes().find((c) => c.path === `${LESSON}/corrections`)?.body as { gate: Record<string, number[]> };
     expect(Object.values(body.gate)[0]?.[0]).toBe(-9);
@@ -267,7 +267,7 @@ describe("a covered ball", () => {
     expect(whole).not.toContain(verdict);
     expect(within(screen.getByRole("complementary", { name: "Proof" })).getByText("Did the body do it?")).toBeTruthy();
     const ball = within(screen.getByRole("region", { name: "Balls" })).getByRole("button", {
-      name: `Ball ${newest.number}, covered until its movement is marked`,
+      name: `Ball ${newest.number}, hidden until its movement is marked`,
     });
     expect(ball.textContent).not.toMatch(/path|verdict/);
   });
@@ -276,7 +276,7 @@ describe("a covered ball", () => {
     await opened("baseline", special);
     sent.length = 0;
     fireEvent.keyDown(window, { key: "End", code: "End" });
-    await screen.findByText(`Ball ${newest.number} is covered until it is marked.`);
+    await screen.findByText(`Ball ${newest.number} is hidden until you mark it.`);
     expect(asked().filter((path) => path.includes(String(newest.id)))).toEqual([]);
   });
 
@@ -300,7 +300,7 @@ describe("a change whose link is untested", () => {
 
   it("offers called balls, by touch and by key", async () => {
     await opened("prove", { [`GET ${LESSON}`]: { ...lesson, ended_at: null }, [`GET ${LESSON}/proof`]: told });
-    const offer = screen.getByRole("button", { name: /Call four old, four new/ });
+    const offer = screen.getByRole("button", { name: /Test old vs. new/ });
     sent.length = 0;
     fireEvent.keyDown(window, { key: "c", code: "KeyC" });
     await waitFor(() => expect(changes()[0]).toMatchObject({ method: "POST", path: `${LESSON}/calls` }));
@@ -312,7 +312,7 @@ describe("a change whose link is untested", () => {
     const running = [{ ...trial, next_call: "old", balls: [], result: null, sentence: "0 of 8 balls." }];
     await opened("prove", { [`GET ${LESSON}/trials`]: running });
     expect(screen.getByText("Old move")).toBeTruthy();
-    expect(screen.getByText(/is called: ball 1 of 8/)).toBeTruthy();
+    expect(screen.getByText(/ball 1 of 8/)).toBeTruthy();
     fireEvent.click(screen.getByRole("button", { name: "Stop test" }));
     await waitFor(() => expect(changes().at(-1)?.path).toBe("/api/v1/trials/4/end"));
   });

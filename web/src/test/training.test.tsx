@@ -57,7 +57,7 @@ const looked = () => sent.filter((s) => s.path.includes("/training/swings/"));
 describe("the golfer of a practice lesson", () => {
   it("stands beside every station with what to do there, and is clean for a screen reader", async () => {
     const { golfer, container } = await opened("baseline");
-    within(golfer).getByText(/Let them hit ten or so/);
+    within(golfer).getByText(/Hit about ten balls/);
     within(golfer).getByText(/Usual golfer/);
     const found = await axe.run(container, { rules: { "color-contrast": { enabled: false } } });
     expect(found.violations.map((v) => v.id)).toEqual([]);
@@ -102,7 +102,7 @@ describe("the golfer of a practice lesson", () => {
 
   it("is told at the end, and hits no more", async () => {
     const { golfer } = await opened("take-home");
-    fireEvent.click(within(golfer).getByRole("button", { name: /End it/ }));
+    fireEvent.click(within(golfer).getByRole("button", { name: /End lesson/ }));
     await waitFor(() => expect(changes()).toContainEqual(expect.objectContaining({ body: { ended: true } })));
     expect(screen.queryByRole("button", { name: "End lesson" })).toBeNull();
   });
@@ -133,7 +133,7 @@ describe("the list of practice lessons", () => {
   it("begins one at a level and goes there", async () => {
     const page = openAt("/train", { "POST /api/v1/trainings": { lesson_id: lesson.id } });
     await settled(page.cache);
-    fireEvent.click(screen.getByRole("button", { name: "Begin: Tangled" }));
+    fireEvent.click(screen.getByRole("button", { name: "Start: Tangled" }));
     await waitFor(() => expect(page.router.state.location.pathname).toBe(`/lessons/${lesson.id}/baseline`));
     expect(changes()[0]).toMatchObject({ path: "/api/v1/trainings", body: { level: "tangled" } });
   });
@@ -142,13 +142,13 @@ describe("the list of practice lessons", () => {
     const page = openAt("/train");
     await settled(page.cache);
     const [row] = rows as [Schemas["TrainingRow"]];
-    screen.getByText(new RegExp(`no correction · ${score.looks_right} of 1 looks · 10 balls`));
+    screen.getByText(new RegExp(`no correction · ${score.looks_right} of 1 checks · 10 balls`));
     for (const fault of score.faults) screen.getByText(fault.label);
     const found = await axe.run(page.container, { rules: { "color-contrast": { enabled: false } } });
     expect(found.violations.map((v) => v.id)).toEqual([]);
-    fireEvent.click(screen.getByRole("button", { name: /^Take away/ }));
+    fireEvent.click(screen.getByRole("button", { name: /^Remove/ }));
     expect(changes()).toEqual([]);
-    fireEvent.click(screen.getByRole("button", { name: /^Yes, take away/ }));
+    fireEvent.click(screen.getByRole("button", { name: /^Confirm removing/ }));
     await waitFor(() =>
       expect(changes()[0]).toMatchObject({ method: "DELETE", path: `/api/v1/lessons/${row.lesson_id}/training` }),
     );
@@ -157,27 +157,27 @@ describe("the list of practice lessons", () => {
   it.each([
     [
       { corrected: "Sway", right_cause: false, leading_cause: false, outcome: "verified", right_claim: false },
-      /golfer had none of it/,
+      /did not have it/,
       /though the cause was another/,
     ],
     [
       { corrected: "Sway", right_cause: true, leading_cause: false, outcome: "not-supported", right_claim: false },
-      /another led/,
+      /another one led/,
       /though the cause was right/,
     ],
     [
       { corrected: "Sway", right_cause: true, leading_cause: true, outcome: "verified", right_claim: true },
-      /the one that led/,
-      /and so it was/,
+      /the leading one/,
+      /^verified, correctly/,
     ],
     [
       { corrected: "Sway", right_cause: false, leading_cause: false, outcome: "not-supported", right_claim: true },
-      /golfer had none/,
-      /rightly/,
+      /did not have/,
+      /not supported, correctly/,
     ],
     [
       { corrected: "Sway", right_cause: true, leading_cause: true, outcome: "open", right_claim: null },
-      /the one that led/,
+      /the leading one/,
       /too few marked balls/,
     ],
   ])("says what a claim was worth: %o", async (changed, cause, claim) => {
@@ -186,6 +186,6 @@ describe("the list of practice lessons", () => {
     await settled(page.cache);
     screen.getByText(cause);
     screen.getByText(claim);
-    screen.getByText("1 of 4 marks as it went");
+    screen.getByText("1 of 4 marks correct");
   });
 });

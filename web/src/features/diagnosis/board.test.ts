@@ -65,8 +65,8 @@ describe("steps of the ranking's history", () => {
       "Before any check, from balls and words",
     );
     expect(stepSentence({ look: "seat-line", grade: "leaves-early", coach: "x" }, 3, () => "Seat line")).toBe(
-      "After the third look, seat line: leaves early",
+      "After the third check, seat line: leaves early",
     );
-    expect(stepSentence({ look: "a", grade: "b", coach: "" }, 15, (id) => id)).toBe("After the 15th look, a: b");
+    expect(stepSentence({ look: "a", grade: "b", coach: "" }, 15, (id) => id)).toBe("After the 15th check, a: b");
   });
 });

@@ -117,7 +117,7 @@ type Step = { look: string; grade: string; coach: string };
 export function stepSentence(step: Step, place: number, label: (id: string) => string): string {
   if (!step.look) return t("Before any check, from balls and words");
   const count = ORDINALS[place] ?? t("{place}th", { place });
-  return t("After check {count}, {label}: {grade}", {
+  return t("After the {count} check, {label}: {grade}", {
     count,
     label: inside(label(step.look)),
     grade: step.grade.replaceAll("-", " "),

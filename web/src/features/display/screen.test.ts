@@ -37,7 +37,7 @@ describe("the student's screen", () => {
     expect(matWords(view({ moved: "partly" })).move).toBe("half done");
   });
   it.each([
-    ["hold", 2, "2 linked, 2 more to step up"],
+    ["hold", 2, "2 linked, 2 more for the next stage"],
     ["up", 0, "Next stage"],
     ["down", 2, "Try a smaller swing"],
     ["hold", 0, "Keep going"],

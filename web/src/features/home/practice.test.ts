@@ -78,9 +78,9 @@ describe("sending", () => {
   });
 
   it("says how many wait", () => {
-    expect(sendingWords(two, false)).toContain("2 practices");
+    expect(sendingWords(two, false)).toContain("2 practice entries");
     expect(sendingWords(EMPTY, true)).toBe("Everything is sent.");
-    expect(sendingWords(EMPTY, false)).toContain("No connection");
+    expect(sendingWords(EMPTY, false)).toContain("Offline");
   });
 });
 
