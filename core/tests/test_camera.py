@@ -205,7 +205,7 @@ def thinned(series, step):
 @pytest.mark.parametrize(
     ("spoil", "told"),
     [
-        (lambda s: thinned(s, 6), "too few to see a swing"),
+        (lambda s: thinned(s, 6), "frames a second"),
         (lambda s: shifted(s, right=0.45), "the whole body in the picture"),
         (lambda s: shifted(s, down=0.5), "the whole body in the picture"),
         (lambda s: without(s, slice(40, 50)), "without a gap"),

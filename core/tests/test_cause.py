@@ -257,8 +257,8 @@ def test_a_look_that_carries_the_ranking_by_itself_is_named(hit):
     balls = hit("upper-body-first", 2, 6)
     one = rank_causes(SHIPPED, balls, checks={"first-mover": "shoulders-arms"})
     assert one.faults[0].probability >= 0.7
-    assert any("One look carries this" in note and "See it twice" in note for note in one.notes)
-    assert not any("One look carries this" in note for note in rank_causes(SHIPPED, balls).notes)
+    assert any("One check decides this" in note and "See it twice" in note for note in one.notes)
+    assert not any("One check decides this" in note for note in rank_causes(SHIPPED, balls).notes)
 
 
 def test_a_look_counts_as_much_as_the_eye_is_trusted(hit):
@@ -307,7 +307,7 @@ def test_several_clubs_are_one_golfer():
     assert held(iron, with_club("D", fault, 1).keep(np.zeros(1, bool))) == alone
     told = rank_causes(SHIPPED, iron, others=[with_club("D", fault)])
     assert told.clean_balls > rank_causes(SHIPPED, iron).clean_balls
-    assert any("taken together" in note for note in map(str, told.notes))
+    assert any("combined" in note for note in map(str, told.notes))
 
 
 def test_what_no_fault_makes_is_called_unknown():
@@ -327,7 +327,7 @@ def test_a_reversed_sign_is_asked_about(hit):
     columns = {**balls.columns, "path_deg": -balls.columns["path_deg"]}
     ranking = rank_causes(SHIPPED, replace(balls, columns=columns))
     assert ranking.signs_in_doubt
-    assert any("is its sign right" in note for note in map(str, ranking.notes))
+    assert any("Is its sign right" in note for note in map(str, ranking.notes))
 
 
 def test_a_stranger_to_the_tables_is_rarely_called_very_likely():
@@ -342,7 +342,7 @@ def test_a_stranger_to_the_tables_is_rarely_called_very_likely():
 def test_looks_tell_more_than_balls_where_the_balls_are_known(hit):
     """The more balls there are, the less eighteen more would say; without balls or looks nothing is compared."""
     told = [str(note) for note in rank_causes(SHIPPED, hit("hip-stall", 5, 30)).notes]
-    assert any("Two looks" in note and "tell more than 18 balls (13 min)" in note for note in told)
+    assert any("Two checks" in note and "help more than 18 balls (13 min)" in note for note in told)
     empty = block_of([], Golfer(), vocabulary().clubs["7i"])
     assert not any("18 balls" in str(note) for note in rank_causes(SHIPPED, empty).notes)
     every = {c.id: c.grades[0] for c in SHIPPED.checks.values()}

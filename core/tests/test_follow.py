@@ -196,8 +196,8 @@ def test_stepping_down_stays_on_the_ladder():
 
 
 def test_little_practice_blames_the_plan_before_the_correction():
-    assert "mend the plan" in plan_today(SHIPPED, work("full"), retention(0.0), dose(1, 8), {})[0].reason
-    assert "although 8 of 8" in plan_today(SHIPPED, work("full"), retention(0.0), dose(8, 8), {})[1].reason
+    assert "fix the plan" in plan_today(SHIPPED, work("full"), retention(0.0), dose(1, 8), {})[0].reason
+    assert "on 8 of 8 days" in plan_today(SHIPPED, work("full"), retention(0.0), dose(8, 8), {})[1].reason
     assert "No practice was logged" in plan_today(SHIPPED, work("full"), retention(0.0), None, {})[0].reason
 
 
@@ -207,8 +207,8 @@ def test_little_practice_blames_the_plan_before_the_correction():
         ([], None),
         (["kept"], None),
         (["relapsed", "kept"], None),
-        (["relapsed"], "gone, cold"),
-        (["kept", "relapsed"], "after it was kept"),
+        (["relapsed"], "did not hold"),
+        (["kept", "relapsed"], "after it had held"),
         (["relapsed", "kept", "relapsed"], "second time"),
         (["relapsed"] * 5, "5th time"),
     ],
@@ -270,7 +270,7 @@ def test_a_drill_that_was_tried_twice_proves_nothing_yet():
         + [("spin-out", "lamp-post", "open"), ("spin-out", "statue", "stopped")]
     )
     by = {(r.fault, r.drill): r for r in rows}
-    assert "3 more to judge" in by["early-extension", "bar-stool"].word
+    assert "3 more results" in by["early-extension", "bar-stool"].word
     assert by["hip-stall", "buckle-lamp"].word == "often works"
     assert by["spin-out", "lamp-post"].word == "often fails"
     assert by["spin-out", "statue"].word == "not judged yet"
@@ -282,8 +282,8 @@ def test_dose_and_retention_are_linked_only_when_chance_will_not_do():
     assert "2 more cold tests" in dose_against_retention([(0.5, 0.5)] * 3).sentence
     rising = [(d / 10, d / 10) for d in range(8)]
     assert dose_against_retention(rising).tau == pytest.approx(1.0)
-    assert "more kept" in dose_against_retention(rising).sentence
-    assert "less kept" in dose_against_retention([(d, -k) for d, k in rising]).sentence
+    assert "more retention" in dose_against_retention(rising).sentence
+    assert "less retention" in dose_against_retention([(d, -k) for d, k in rising]).sentence
     mixed = [(0.1, 0.9), (0.9, 0.1), (0.5, 0.5), (0.3, 0.2), (0.7, 0.8), (0.2, 0.4)]
     assert "no link" in dose_against_retention(mixed).sentence
     assert "the same" in dose_against_retention([(0.5, 0.1 * i) for i in range(6)]).sentence

@@ -66,7 +66,7 @@ def test_probability_words_cover_everything(knowledge):
         ("faults.toml", "path_deg = -3, face_deg = -1", "path_degs = -3, face_deg = -1", "path_degs"),
         ("faults.toml", "prior = 0.08", "prior = 1.5", "prior"),
         ("faults.toml", 'moment = "address"', 'momentum = "address"', "momentum"),
-        ("faults.toml", 'label = "Pelvis set trailward"\n', "", "label"),
+        ("faults.toml", 'label = "Pelvis set to the trail side"\n', "", "label"),
         ("checks.toml", "trailward = { pelvis-set-trailward = 2 }", "trailward = { pelvis-set = 2 }", "pelvis-set"),
         (
             "checks.toml",

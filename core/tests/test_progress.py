@@ -76,9 +76,9 @@ def test_pain_takes_days_off_the_week_too(drill):
 
 
 def test_what_is_not_at_home_is_said(drill):
-    assert "Nothing at home" in plan(drill, kit=frozenset({"mirror"}))[0].text
-    assert "Nothing at home" not in plan(drill)[0].text
-    assert "Nothing at home" not in plan(drill, kit=frozenset({"chair"}))[0].text
+    assert "No object at home" in plan(drill, kit=frozenset({"mirror"}))[0].text
+    assert "No object at home" not in plan(drill)[0].text
+    assert "No object at home" not in plan(drill, kit=frozenset({"chair"}))[0].text
 
 
 def test_without_a_next_lesson_two_weeks_are_planned(drill):
@@ -131,13 +131,13 @@ def test_a_change_that_was_never_sure_has_no_share():
     told = retained_share(*lessons(1.0, 3, baseline=2.0, end=1.8))
     assert told.share is None
     assert told.word == "open"
-    assert "not sure" in told.sentence
+    assert "not certain enough" in told.sentence
 
 
 def test_less_than_nothing_is_told_as_nothing():
     told = retained_share(*lessons(-0.6, 2))
     assert told.word == "relapsed"
-    assert told.sentence.startswith("Relapsed: nothing of the change is there, cold")
+    assert told.sentence.startswith("Relapsed: nothing of the change is left")
     assert "−" not in told.sentence
 
 

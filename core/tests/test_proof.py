@@ -120,7 +120,7 @@ def test_nothing_is_called_inferred_that_was_measured(proved):
 def test_a_guard_that_breaks_is_not_an_answer(proved):
     proof = proved(1.0, ["done"], 5, sd=0.2, strike_toe_mm=-18.0)
     assert {v.verdict for v in proof.verdicts} == {"moved-no-change"}
-    assert "guard" in " ".join(proof.verdicts[0].reasons)
+    assert "outside a limit" in " ".join(proof.verdicts[0].reasons)
 
 
 def test_a_real_change_with_the_movement_is_verified(proved):
@@ -151,7 +151,7 @@ def test_a_change_on_every_ball_is_supported_until_old_and_new_are_called(proved
     """All balls carry the change and the movement: what did it cannot be told, and four old and four new can tell."""
     untested = proved(1.0, ["done"])
     assert (untested.status, untested.call_balls, untested.link.tested) == ("supported", True, False)
-    assert "untested" in untested.reason
+    assert "not tested" in untested.reason
     called = proved(1.0, [*["done"] * 10, *["old", "new"] * 4], 18, without=5.0)
     assert (called.status, called.call_balls, called.link.tested) == ("verified", False, True)
     assert called.verified_at > 10
@@ -162,7 +162,7 @@ def test_called_balls_that_do_not_answer_say_it_was_something_else(proved):
     """The number stays where it is with the old move as well: the change did not come with the movement."""
     proof = proved(1.0, [*["done"] * 10, *["old", "new"] * 10], 30)
     assert proof.status == "compensated"
-    assert "not with the movement" in proof.reason
+    assert "not with the move" in proof.reason
 
 
 def test_path_and_face_moving_together_is_called_aim(proved):

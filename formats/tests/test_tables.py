@@ -111,7 +111,7 @@ def test_units_that_no_header_names_are_told_by_the_numbers():
     uses = {c.use.field: c for c in proposal.columns if c.use.field}
     assert uses["club_speed_mps"].use.unit == uses["ball_speed_mps"].use.unit == "mph"
     assert uses["carry_m"].use.unit == "yd"
-    assert "fly about that far" in " ".join(uses["carry_m"].reasons)
+    assert "give about that distance" in " ".join(uses["carry_m"].reasons)
     assert uses["side_m"].use.sign == "minus"
     assert not uses["side_m"].sure
     shot = shots_of(file, mapping=proposal.mapping)[0]
@@ -370,7 +370,7 @@ def test_a_word_that_may_tell_a_side_and_is_not_known_refuses_the_row(header, ce
     file = table(f"Club;Ball Speed (mph);{header}", f"7 iron;104;{cell}", "7 iron;104;0.0 square")
     proposal = propose(file, RIGHT)
     assert not proposal.columns[2].sure
-    assert "not understood" in " ".join(str(r) for r in proposal.columns[2].reasons)
+    assert "unknown text" in " ".join(str(r) for r in proposal.columns[2].reasons)
     refused, taken = mapped_rows(file, proposal.mapping, RIGHT)
     assert refused.error.value == cell
     assert refused.error.field == header

@@ -53,7 +53,7 @@ def test_what_is_not_translated_and_what_others_wrote_stays():
 
 
 @pytest.mark.parametrize(
-    ("n", "english", "german"), [(1, "1 look", "1 Blick"), (2, "2 looks", "2 Blicke"), (0, "0 looks", "0 Blicke")]
+    ("n", "english", "german"), [(1, "1 check", "1 Blick"), (2, "2 checks", "2 Blicke"), (0, "0 checks", "0 Blicke")]
 )
 def test_one_and_many_are_entries_of_their_own(n, english, german):
     message = counted(n, "{n} check", "{n} checks")

@@ -56,7 +56,7 @@ def ranking(faults, others=(), enough=True) -> Ranking:
 
 @pytest.mark.parametrize(
     ("probability", "words"),
-    [(0.95, "as good as sure"), (0.8, "likely, not certain"), (0.5, "possible, and we keep looking")],
+    [(0.95, "almost certain"), (0.8, "likely, not certain"), (0.5, "possible, and we keep checking")],
 )
 def test_a_cause_is_never_surer_than_its_probability(probability, words):
     told = why_of(ranking([("Hip stall", probability)]))
@@ -103,5 +103,5 @@ def test_reasons_are_the_strongest_with_what_speaks_against():
         "Reason 0.",
         "Reason 1.",
         "Reason 2.",
-        "Against it: seat line: on line.",
+        "Evidence against: seat line: on line.",
     ]

@@ -102,7 +102,7 @@ def test_a_browser_that_was_not_known_is_told_of_once(coach):
     assert first("get", "/v1/session/notices") == []  # there is nothing to compare the first one with
     second = entered(coach, PHONE)
     [told] = second("get", "/v1/session/notices")
-    assert told["text"] == "Signed in from a browser that was not known: Safari, iPhone."
+    assert told["text"] == "Sign-in from a new browser: Safari, iPhone."
     assert first("get", "/v1/session")["notices"] == 1
     second("delete", "/v1/session", status=204)
     with_password(second, coach, 200)
@@ -190,7 +190,7 @@ def test_the_head_coach_tries_the_mail_out(api, mailing, monkeypatch):
     assert api("get", "/v1/academy")["mail"] == "desk@example.org, mail.example.org:587"
     api("post", "/v1/academy/mail", {"to": "not an address"}, 422)
     api("post", "/v1/academy/mail", {"to": "kelp@example.org"}, 204)
-    assert "can send e-mail" in outgoing.outbox[-1].body
+    assert "can send email" in outgoing.outbox[-1].body
 
     def refuse(*_, **__):
         raise ConnectionRefusedError("Connection refused")

@@ -104,8 +104,8 @@ def test_a_set_up_that_moved_is_said(api, lesson):
     assert api("post", address, {"ball_cm": 8, "stance_cm": 40, "aim_deg": 0}, 201)["changes"] == []
     told = api("post", address, {"ball_cm": 11, "stance_cm": 41, "aim_deg": -3}, 201)
     assert told["changes"] == [
-        "The ball lies 3 cm further back than at the start.",
-        "The aim is 3° further left than at the start.",
+        "The ball is 3 cm farther back than at the start.",
+        "The aim is 3° farther left than at the start.",
     ]
 
 

@@ -26,7 +26,7 @@ def test_results_are_kept_changed_and_taken_back(api, path):
     assert results(body) == {"squat": "free"}
     assert body["says"] == []
     said = api("put", path, {"results": {"hip-turn.trail-in": "short"}})["says"]
-    assert said[0].startswith("The trail hip turns in little")
+    assert said[0].startswith("The trail hip turns in only a little")
 
 
 def test_the_next_lesson_knows_them_and_an_earlier_one_does_not(api, path, coach, student, lesson):

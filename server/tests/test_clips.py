@@ -119,7 +119,7 @@ def files_away():
 def test_a_place_of_files_that_is_away_loses_nothing(send, quick, clips, files_away, kind):
     files_away(kind)
     told = send(b"swing", status=503)
-    assert "Nothing was kept" in told["errors"][0]["message"]
+    assert "Nothing was saved" in told["errors"][0]["message"]
     assert clips() == []
     files_away()
     send(b"swing")
@@ -252,7 +252,7 @@ def test_several_clips_wait_in_turn_but_not_for_ever_many(send, clips, lesson, m
     monkeypatch.setattr(services, "MOST_WAITING", 2)
     first, second = send(b"one"), send(b"two")
     refused = send(b"three", status=409)
-    assert "2 clips wait" in refused["errors"][0]["message"]
+    assert "2 clips are already waiting" in refused["errors"][0]["message"]
     assert [c["id"] for c in clips()] == [first["id"], second["id"]]
     assert len(bytes_kept()) == 2
 

@@ -52,7 +52,7 @@ def test_a_proof_under_other_conditions_says_so(api, lesson, bring, device, bay,
     told(api, lesson, {"turf": "grass"})
     assert alarms() == []  # nothing was hit from it yet
     device(numbered(balls(1, FAULT, 83, marks=["done"]), 80))
-    assert alarms() == ["Not the baseline's conditions: turf."]
+    assert alarms() == ["Conditions differ from the baseline: turf."]
 
 
 def test_on_a_wet_lie_a_wedge_that_spins_little_is_no_doubtful_reading(api, lesson):

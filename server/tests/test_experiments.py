@@ -113,7 +113,7 @@ def test_an_outcome_that_nobody_proved_is_refused(api, hits, claimed):
     key = told["correction"]["id"]
     problem = api("patch", f"/v1/corrections/{key}", {"outcome": claimed}, 409)["errors"][0]
     assert problem["field"] == "outcome"
-    assert "The balls do not say so" in problem["message"]
+    assert "The balls do not support this" in problem["message"]
     api("patch", f"/v1/corrections/{key}", {"outcome": "splendid"}, 422)
     row = Correction.objects.get()
     assert (row.outcome, row.log_odds) == ("open", None)

@@ -299,7 +299,7 @@ def test_a_head_coach_helps_who_lost_the_phone_and_they_hear_of_it(api, coach, v
     api("delete", f"/v1/coaches/{other.pk}/factors", status=409)
     assert with_password(visitor, other, 200)["username"] == "sorrel"
     texts = [row["text"] for row in visitor("get", "/v1/session/notices")]
-    assert "All second factors were taken away by Kelp." in texts
+    assert "Kelp removed all second factors." in texts
 
 
 def test_another_coachs_passkey_is_not_mine_to_take(api, coach):

@@ -146,7 +146,7 @@ def test_who_finds_too_long_a_queue_is_told_to_come_again_and_health_is_asked_pa
 
     (status, told), reached, others = run(all_of_it())
     assert status == 503
-    assert "tried again" in told["errors"][0]["message"]
+    assert "Retrying" in told["errors"][0]["message"]
     assert reached == 2  # one at work, and the question after health
     assert others == [200] * 4
 

@@ -100,7 +100,7 @@ def test_the_students_own_words_lead_in_the_coachs_units(api, path, coach):
     def ball():
         return next(s for s in api("get", f"{path}/take-home")["sections"] if s["id"] == "ball")["lines"][0]
 
-    assert ball() == "You said: irons start right and curve left and finish about 20 yd off."
+    assert ball() == "You said: irons start right and curve left and finish about 20 yd offline."
     api("patch", "/v1/session", {"units": "m-ms"})
     assert "about 18 m off" in ball()
 
@@ -239,7 +239,7 @@ def test_a_link_that_must_not_open_does_not(api, path, link, phone, kind):
     else:
         api("post", f"{path}/home-link", None, 201)
     for ending in ("", "/page.pdf", "/practice.ics"):
-        assert "has ended" in json.dumps(phone("get", f"/v1/home/{token}{ending}", None, 404))
+        assert "has expired" in json.dumps(phone("get", f"/v1/home/{token}{ending}", None, 404))
     phone("post", f"/v1/home/{token}/practice", sent(entry()), 404)
     assert Practice.objects.count() == 0
 

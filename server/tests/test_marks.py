@@ -74,7 +74,7 @@ def test_the_claim_says_how_many_marks_were_blind(api, corrected, proving):
     mark(api, second, movement="done")
     proof = api("get", f"/v1/lessons/{corrected.pk}/proof")["proof"]
     assert proof["marks"] == {"blind": 1, "seen": 1, "measured": 0, "unmarked": 1}
-    assert any("1 of 2 marks were made after the numbers were seen" in note for note in proof["notes"])
+    assert any("1 of 2 marks were made after the numbers were visible" in note for note in proof["notes"])
 
 
 def test_a_basis_and_a_measured_dose_travel_with_the_ball(api, corrected, bay, device, balls, numbered):

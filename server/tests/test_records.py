@@ -83,7 +83,7 @@ def test_who_relapses_is_told_apart_with_the_reason(history):
     assert "second time" in told["alarm"]
     first = openings[0]["proposals"][0]
     assert first["kind"] == "step-down"
-    assert "mend the plan" in first["reason"]
+    assert "fix the plan" in first["reason"]
 
 
 def test_a_relapse_in_spite_of_practice_asks_for_another_way(history):
@@ -202,7 +202,7 @@ def test_corrections_are_counted_by_outcome_with_honest_words(api, corrected, de
     assert (row["outcome"]["open"], row["outcome"]["word"]) == (1, "not judged yet")
     Correction.objects.update(outcome="verified")
     (row,) = api("get", "/v1/outcomes")["rows"]
-    assert row["outcome"]["word"] == "4 more to judge before this says anything"
+    assert row["outcome"]["word"] == "Needs 4 more results"
     assert row["outcome"]["low"] < 0.6
     assert told["lessons"] == 1
 

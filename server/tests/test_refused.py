@@ -27,7 +27,7 @@ def test_balls_of_the_other_hand_are_kept_and_said_and_taken_mirrored(api, devic
     assert lesson.events.filter(kind="lesson", data__changed="refused").count() == 1
     (group,) = shown(api, lesson)["refused"]
     assert (group["reason"], group["count"]) == ("other-hand", 8)
-    assert group["text"] == "8 balls came marked left-handed; Perrin Oakenshaw plays right-handed. They are kept."
+    assert group["text"] == "8 balls came marked left-handed, but Perrin Oakenshaw plays right-handed. They are stored."
     assert len(device(batch)["refused"]) == 8  # the device heard no answer
     assert RefusedBall.objects.count() == 8
 
@@ -167,7 +167,7 @@ def test_a_monitor_that_counts_anew_is_told_and_loses_nothing(api, device, lesso
     assert (answer["stored"], answer["known"], len(answer["refused"])) == (0, 0, 2)
     (group,) = shown(api, lesson)["refused"]
     assert group["reason"] == "number-taken"
-    assert "started anew" in group["text"]
+    assert "restarted" in group["text"]
     body = {"bay_id": bay.pk, "refused_ids": group["ids"], "how": "as-it-is"}
     assert len(api("post", f"/v1/lessons/{lesson.pk}/refused", body)) == 2
     assert lesson.shots.count() == 5

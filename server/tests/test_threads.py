@@ -81,4 +81,4 @@ def test_nobody_hears_the_language_of_the_request_before(door):
     door.pool.submit(speak_to, Reader()).result()
     status, _, body = told(door, "/parts", host=b"elsewhere.example")
     assert status == 400
-    assert json.loads(body)["errors"][0]["message"].startswith("This server does not go by that name.")
+    assert json.loads(body)["errors"][0]["message"].startswith("This server does not accept that host name.")

@@ -127,7 +127,7 @@ def test_the_end_tells_what_was_hidden_and_how_it_went(api, training, place, fau
     assert told["marks"] == told["marks_right"] > 0
     assert told["balls"] == Lesson.objects.get(pk=training.lesson_id).last_ball
     api("post", f"{place}/training/balls", {}, status=409)
-    assert "begin another" in api("patch", place, {"ended": False}, 409)["errors"][0]["message"]
+    assert "another practice lesson" in api("patch", place, {"ended": False}, 409)["errors"][0]["message"]
     (row,) = api("get", "/v1/trainings")
     assert row["score"] == told
 
@@ -146,7 +146,7 @@ def test_nothing_of_it_is_in_the_academys_lists_and_sums(api, training, place, f
     assert [visit["student_id"] for visit in day["visits"]] == []
     api("get", f"/v1/students/{student}", status=404)
     refused = api("get", f"{place}/archive", status=409)
-    assert "practice lesson" in refused["errors"][0]["message"]
+    assert "Practice lessons" in refused["errors"][0]["message"]
 
 
 def test_a_colleague_of_the_same_academy_finds_none_of_it(api, coach, training, place):

@@ -133,7 +133,7 @@ def _result(trial: Trial, balls: list[TrialBall]) -> tuple[ProofSetResult | None
         values = np.array([b.value for b in counted], float)
         result = evaluate_proof_set(values, np.array([b.hit == trial.second for b in counted], bool), against)
     except InputError as error:
-        return None, Message("No verdict: {expected} hit as called.", expected=error.expected)
+        return None, Message("No verdict yet. It needs {expected} hit as called.", expected=error.expected)
     sure = Message("do change") if result.p <= 0.05 else Message("may or may not change")
     sentence = Message(
         (
