@@ -197,7 +197,7 @@ def test_the_head_coach_tries_the_mail_out(api, mailing, monkeypatch):
 
     monkeypatch.setattr("instavis.accounts.mail.get_connection", refuse)
     told = api("post", "/v1/academy/mail", {"to": "kelp@example.org"}, 422)["errors"][0]
-    assert (told["field"], told["message"]) == ("mail", "It was not taken: Connection refused")
+    assert (told["field"], told["message"]) == ("mail", "The mail server refused it: Connection refused")
 
 
 def test_a_letter_that_is_not_taken_hurts_nothing(coach, mailing, delivered, monkeypatch):
