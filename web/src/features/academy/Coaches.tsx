@@ -104,7 +104,7 @@ function CoachRow({ coach, onRole, onLeft, onPassword, onPhoneLost, onSignOut }:
                 {t("Sign out")}
               </Button>
             )}
-            <Button aria-label={t("{name} was deactivated", name)} onClick={() => onLeft(true)}>
+            <Button aria-label={t("Deactivate {name}", name)} onClick={() => onLeft(true)}>
               {t("Deactivate")}
             </Button>
           </>
