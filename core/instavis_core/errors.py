@@ -1,4 +1,4 @@
-"""One shape for everything that is wrong with what came in."""
+"""One error type for all invalid input."""
 
 from __future__ import annotations
 
@@ -32,26 +32,26 @@ class InputError(ValueError):
 
     @property
     def message(self) -> Message:
-        """The sentence a person reads."""
+        """The sentence shown to a person."""
         found = shorten(self.value)
         return Message("{field} is {found}; expected {expected}", field=self.field, found=found, expected=self.expected)
 
     def at(self, line: int) -> InputError:
-        """The same error with the line it was met on."""
+        """Return the same error with its line number."""
         return InputError(self.field, self.value, self.expected, line)
 
     def inside(self, outer: str) -> InputError:
-        """The same error with its field named from the outside: ``outer.field``."""
+        """Return the same error with an outer field name: ``outer.field``."""
         return InputError(f"{outer}.{self.field}", self.value, self.expected, self.line)
 
 
 def is_one_of(value: Any, words: Container[str]) -> bool:
-    """Whether a value is one of some words, whatever was sent in its place."""
+    """Return True if a value is one of some words; accepts any type."""
     return isinstance(value, str) and value in words
 
 
 def shorten(value: Any, limit: int = 60) -> str:
-    """A value as text that fits in a sentence."""
+    """Return a value as text that fits in a sentence."""
     try:
         text = "missing" if value is None else repr(value)
     except ValueError:  # Python refuses to write out whole numbers of thousands of digits

@@ -1,4 +1,4 @@
-"""Who swings, and the one place where left-handers are mirrored.
+"""The golfer, and the one place where left-handers are mirrored.
 
 Device frame: right of the target is positive for everybody. Golfer frame: positive is in-to-out, open,
 push. For a right-hander the two are equal; for a left-hander every sideways metric changes its sign.
@@ -33,12 +33,12 @@ class Golfer:
 
     @property
     def skill(self) -> Skill:
-        """The row of tolerances this golfer is judged by."""
+        """Return the tolerances for this golfer's level."""
         return vocabulary().skill_of(self.handicap)
 
 
 def read_golfer(raw: Any) -> Golfer:
-    """A golfer from a document; hand right when not given.
+    """Read a golfer from a document; right-handed if not given.
 
     Raises
     ------
@@ -71,6 +71,6 @@ def mirror(metric: str, values: Values, golfer: Golfer) -> Values:
 
 
 def other_way_round(values: dict[str, float]) -> dict[str, float]:
-    """Readings of a monitor that stood on the other hand: every sideways metric turned, and toe and heel."""
+    """Turn readings of a monitor set to the other hand: every sideways metric, and toe and heel."""
     metrics = vocabulary().metrics
     return {name: -v if metrics[name].mirrored or name == TOE else v for name, v in values.items()}

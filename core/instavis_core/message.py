@@ -1,4 +1,4 @@
-"""What a person reads, kept so that it can be said in another language and in other units.
+"""Text for a person that can be rendered in another language and other units.
 
 A `Message` is its English text and remembers what it is made of: an entry of the message catalogue and the values that
 fill it. The core says nothing of languages; `instavis_report.catalogue` turns a message into another one's.
@@ -41,15 +41,15 @@ class Message(str):
         return made
 
     def lower(self) -> Message:
-        """The same in small letters, for the middle of a sentence."""
+        """Return the text in lower case, for the middle of a sentence."""
         return self._in("lower")
 
     def capital(self) -> Message:
-        """The same at the beginning of a sentence."""
+        """Return the text capitalized, for the start of a sentence."""
         return self._in("capital")
 
     def begun_small(self) -> Message:
-        """The same sentence after a colon."""
+        """Return the sentence with a lower-case start, for use after a colon."""
         return self._in("begun small")
 
     def _in(self, case: str) -> Message:
@@ -65,7 +65,7 @@ class Message(str):
 
     @classmethod
     def __get_pydantic_core_schema__(cls, source: Any, handler: Any) -> Any:
-        """For pydantic, which shows it as it is spoken. Loaded only by those who have it."""
+        """Tell pydantic how to validate and render messages; imported only where pydantic is installed."""
         from pydantic_core import core_schema
 
         return core_schema.no_info_after_validator_function(
@@ -83,7 +83,7 @@ class Message(str):
 
 
 class Quantity(float):
-    """A number with its unit inside a message, so that it can be said in the units of the reader.
+    """A number with its unit inside a message, rendered in the reader's units.
 
     Parameters
     ----------
@@ -112,13 +112,13 @@ WHOLE_UNITS = ("mm", "rpm", "yd", "mph")
 
 
 def written(value: float, unit: str, form: str = "") -> str:
-    """A number and its unit: ``4.1°``, ``35.1 m/s``, ``12 mm``; ``form`` overrules the usual decimals."""
+    """Format a number and its unit: ``4.1°``, ``35.1 m/s``, ``12 mm``; ``form`` overrides the default decimals."""
     digits = form or (".0f" if unit in WHOLE_UNITS or round(value, 1) == 0 else ".1f")
     return f"{float(value):{digits}}{'' if unit == '°' else ' '}{unit}".replace("-", "−")
 
 
 def signed(value: float, unit: str, form: str = "+.1f") -> Message:
-    """A change and its unit: ``+2.0 cm``, ``−1.5°``."""
+    """Format a change and its unit: ``+2.0 cm``, ``−1.5°``."""
     return Message(f"{{size:{form}}}", size=Quantity(value, unit))
 
 
@@ -127,17 +127,17 @@ NONE_SAID = Message("")
 
 
 def counted(number: int, one: str, many: str, **values: Any) -> Message:
-    """A text with a number in it (``{n}``), which says itself differently for one."""
+    """Choose between singular and plural text by a number (``{n}``)."""
     return Message(one if number == 1 else many, n=number, **values)
 
 
 def plain(text: str) -> Message:
-    """A name or a word that somebody else wrote: it is said as it stands."""
+    """Mark a name or another person's word as text that is not translated."""
     return text if isinstance(text, Message) else Message("{text}", text=text)
 
 
 def joined(parts: Iterable[str], between: str = ", ", last: str | None = None) -> Message:
-    """Parts as one text: with ``between`` between them, and ``last`` before the last one."""
+    """Join parts with ``between``, and with ``last`` before the last one."""
     whole = NONE_SAID
     all_parts = [part for part in parts if part]
     for i, part in enumerate(all_parts):

@@ -45,7 +45,7 @@ class PathChange:
 
 
 def split_path_change(before: tuple[float, float], after: tuple[float, float], club: Club) -> PathChange:
-    """Tell "the path moved because the attack changed" from "the arc turned".
+    """Split a change of path into attack (earlier or later on the arc) and direction (the arc turned).
 
     Parameters
     ----------
@@ -65,7 +65,7 @@ ATTACK_ERROR_CM = 2.5  # of a low point worked out from one attack angle, radius
 
 
 def low_point_with_turf(low_point: np.ndarray, turf: tuple[str | None, ...]) -> np.ndarray:
-    """Low point [cm] of each ball, the coach's turf mark weighed in as a second, coarser measurement.
+    """Return the low point [cm] of each ball, using the coach's turf mark as a second, coarser measurement.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""What this body can do: short tests, and what they leave within reach."""
+"""Body screen: short tests, and what they leave within reach."""
 
 from instavis_core.body.bounds import BodyBounds, BodyGrade, bounds_of, read_results, within_reach
 from instavis_core.body.planned import PlannedTest, planned_tests

@@ -1,4 +1,4 @@
-"""From the results of short body tests to what may be asked of this body.
+"""Turn results of body tests into limits for what a coach may ask for.
 
 The bounds are starting judgements (``body.toml``). They never touch what the balls say: they move the windows a
 recording is held against, lower the benefit of a correction that this body can only make in part, and choose among
@@ -20,7 +20,7 @@ LEAST_SHARE = 0.4  # of a correction's benefit, however many parts fall short (a
 
 
 class BodyGrade(StrEnum):
-    """How a part did: free, short of enough, or pain, at which the test is stopped."""
+    """Result of a body test: free, limited, or painful (test stopped)."""
 
     FREE = "free"
     SHORT = "short"
@@ -48,7 +48,7 @@ NOT_TESTED = BodyBounds()
 
 
 def read_results(raw: Any) -> dict[str, str]:
-    """Check the results of body tests: part → free, short or pain; an empty grade takes one back.
+    """Check the results of body tests: part → free, short or pain; an empty grade removes a result.
 
     Raises
     ------
@@ -69,7 +69,7 @@ def read_results(raw: Any) -> dict[str, str]:
 
 
 def bounds_of(results: Mapping[str, str]) -> BodyBounds:
-    """What the results leave within reach; parts that this release does not know say nothing."""
+    """Return the limits that follow from results; unknown parts are ignored."""
     known = vocabulary()
     windows: dict[str, float] = {}
     share: dict[str, float] = {}
@@ -94,7 +94,7 @@ def bounds_of(results: Mapping[str, str]) -> BodyBounds:
 
 
 def within_reach(knowledge: Knowledge, bounds: BodyBounds) -> Knowledge:
-    """The knowledge with the windows of recordings moved to what this body can do."""
+    """Return the knowledge with recording windows adapted to what this body can do."""
     if not bounds.windows:
         return knowledge
     windows = dict(knowledge.windows)

@@ -1,4 +1,4 @@
-"""The tests in their order, without those that a health answer forbids."""
+"""The tests in order, without those that a health answer rules out."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from instavis_core.message import Message
 
 @dataclass(frozen=True, kw_only=True)
 class PlannedTest:
-    """A test, its parts, and why it is left out, if it is."""
+    """A test, its parts, and the reason if it is left out."""
 
     test: BodyTest
     parts: tuple[BodyPart, ...]
@@ -20,7 +20,7 @@ class PlannedTest:
 
 
 def planned_tests(health: Collection[str]) -> list[PlannedTest]:
-    """Every test for a student with these health answers of the intake."""
+    """Return every test for a student with these health answers."""
     known = vocabulary()
     planned = []
     for test in known.body_tests.values():

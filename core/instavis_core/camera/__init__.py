@@ -1,4 +1,4 @@
-"""From the landmarks of a clip to what the body did, with errors; pure, no picture is looked at here."""
+"""Measure the body from the landmarks of a clip, with errors; no images are processed here."""
 
 from instavis_core.camera.body import CameraBody, body_of
 from instavis_core.camera.hands import last_swing

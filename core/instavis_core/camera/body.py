@@ -82,7 +82,7 @@ def body_of(series: PoseSeries, height_cm: float | None = None) -> CameraBody:
 
 
 def moments_of(series: PoseSeries) -> Moments:
-    """From the arms, and impact from the strike where it was heard."""
+    """Find the moments of the swing from the arms, and impact from its sound where it was recorded."""
     turned = np.clip(arm_turn(series), -269, 269)
     arms = swing_of_columns({"time_s": series.times, "arm_turn_deg": turned})
     found, view, frame = find_moments(arms), series.view, 0.5 / series.fps
@@ -100,7 +100,7 @@ def moments_of(series: PoseSeries) -> Moments:
 
 
 def address_frames(times: np.ndarray, moments: Moments) -> np.ndarray:
-    """Which frames (k,) count as address."""
+    """Return which frames (k,) belong to address."""
     begun = moments.at["address"]
     still = (times <= begun + 1e-9) & (times >= begun - ADDRESS_SECONDS)
     if still.sum() < 3:

@@ -1,4 +1,4 @@
-"""The swing of the arms as one camera sees it: what tells start, top and impact."""
+"""The swing of the arms as one camera sees it; gives start, top and impact."""
 
 from __future__ import annotations
 
@@ -41,7 +41,7 @@ def arm_turn(series: PoseSeries) -> np.ndarray:
 
 
 def lowest(height: np.ndarray) -> int:
-    """The frame in which the hands come down through the ball: the lowest between the two times they are up."""
+    """Return the frame where the hands come down through the ball: the lowest between the two times they are up."""
     downs = _between_ups(height)
     if downs:
         return downs[0].start + int(height[downs[0]].argmin())
@@ -50,7 +50,7 @@ def lowest(height: np.ndarray) -> int:
 
 
 def last_swing(series: PoseSeries, before_s: float, after_s: float) -> PoseSeries:
-    """Only the last swing of a clip in which others, or rehearsals of it, may come first.
+    """Keep only the last swing of a clip that may start with other swings or rehearsals.
 
     Parameters
     ----------
@@ -97,8 +97,9 @@ def _between_ups(height: np.ndarray) -> list[slice]:
 
 
 def ways_back(series: PoseSeries, arms: np.ndarray) -> dict[str, np.ndarray]:
-    """Curves (k,) that are lowest at the top: the turn of the arms; from behind the hands also how far they are from
-    the ball beside the shoulders, because how high they are is flat there.
+    """Return curves (k,) that are lowest at the top.
+
+    Arm turn and, from behind, the hands' distance from the ball beside the shoulders (their height is flat there).
     """
     if series.view == "face-on":
         return {"arms": arms}
@@ -107,7 +108,7 @@ def ways_back(series: PoseSeries, arms: np.ndarray) -> dict[str, np.ndarray]:
 
 
 def top_of(time: np.ndarray, ways: Iterable[np.ndarray], impact: float, view: str) -> float:
-    """When the hands are back [s]: the middle of the time they are near their farthest before impact, of each curve."""
+    """Return the time of the top [s]: the middle of the time the hands are near their farthest point before impact."""
     before = time < impact
     middles = []
     for back in (curve[before] for curve in ways):
@@ -117,7 +118,7 @@ def top_of(time: np.ndarray, ways: Iterable[np.ndarray], impact: float, view: st
 
 
 def impact_of(time: np.ndarray, arms: np.ndarray, crossed: float, view: str) -> float:
-    """When the hands are back at the ball [s]; ``crossed`` is when the curve of the arms came back to its address.
+    """Return when the hands are back at the ball [s]; ``crossed`` is when the arm curve is back at its address value.
 
     From behind, the middle of the time the hands are low: where they are lowest is too flat to tell.
     """

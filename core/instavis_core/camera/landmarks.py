@@ -41,11 +41,11 @@ class PoseSeries:
 
     @property
     def fps(self) -> float:
-        """Frames a second on the whole."""
+        """Frames per second, averaged over the clip."""
         return float((self.times.size - 1) / (self.times[-1] - self.times[0]))
 
     def place(self, *names: str) -> np.ndarray:
-        """The middle of landmarks (k, 2) in picture heights: to the target or the ball line, and up.
+        """Center of landmarks (k, 2) in picture heights: toward the target or the ball line, and up.
 
         A picture is taken from in front of the golfer or from behind the hands: a right-hander's target, or ball, is
         to the right in it.
@@ -55,7 +55,7 @@ class PoseSeries:
         return middle * [side * self.width / self.height, -1.0]
 
     def during(self, kept: np.ndarray) -> PoseSeries:
-        """Only the frames (k,) that are to be kept, times from 0 again."""
+        """Keep only some frames (k,); times start at 0 again."""
         begin = float(self.times[kept][0])
         return replace(
             self,
@@ -67,12 +67,12 @@ class PoseSeries:
         )
 
     def seen(self, *names: str) -> float:
-        """Median visibility of landmarks."""
+        """Return the median visibility of landmarks."""
         return float(np.nanmedian([self.points[name][:, 2] for name in names]))
 
 
 def checked(series: PoseSeries) -> PoseSeries:
-    """The same without gaps, or the reason why no swing can be read from it.
+    """Return the series without gaps, or raise the reason why it shows no readable swing.
 
     Raises
     ------
@@ -102,7 +102,7 @@ def checked(series: PoseSeries) -> PoseSeries:
 
 
 def view_of(series: PoseSeries) -> str:
-    """From where the camera most likely looks: from in front the shoulders stand wide beside the trunk's length."""
+    """Guess the view: from in front, the shoulders are wide compared with the trunk."""
     begin = slice(0, max(3, series.times.size // 8))
     shoulders = series.place("lead_shoulder") - series.place("trail_shoulder")
     trunk = series.place("lead_shoulder", "trail_shoulder") - series.place("lead_hip", "trail_hip")

@@ -1,4 +1,4 @@
-"""Lines that a coach holds a swing against, laid on a clip from where the body stood at address."""
+"""Reference lines on a clip, placed where the body stood at address."""
 
 from __future__ import annotations
 
@@ -36,7 +36,7 @@ class Lines:
 
 
 def lines_of(series: PoseSeries, moments: Moments, height_cm: float = USUAL_HEIGHT) -> Lines:
-    """Where the lines of a clip are, from its address frames.
+    """Place the lines of a clip from its address frames.
 
     Parameters
     ----------

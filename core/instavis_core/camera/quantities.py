@@ -1,4 +1,4 @@
-"""What one view shows of the body, relative to address, before anything is known of the camera's habits.
+"""What one view shows of the body relative to address, before correcting the camera's bias.
 
 Lengths come from the picture by the golfer's own leg, whose share of the body height is known; `bias` corrects what a
 turned pelvis does to where its joints seem to be.
@@ -16,7 +16,7 @@ LEG_SHARE = {"face-on": 0.427, "down-the-line": 0.480}
 
 
 def centimetre(series: PoseSeries, still: np.ndarray, height_cm: float) -> float:
-    """How many picture heights a centimetre is, at the golfer."""
+    """Return how many picture heights one centimeter is at the golfer."""
     legs = []
     for side in ("lead", "trail"):
         hip, knee, ankle = (series.place(f"{side}_{joint}")[still] for joint in ("hip", "knee", "ankle"))
@@ -45,8 +45,10 @@ def raw(series: PoseSeries, still: np.ndarray, height_cm: float) -> dict[str, np
 
 
 def habits(series: PoseSeries, still: np.ndarray, height_cm: float) -> dict[str, np.ndarray]:
-    """What goes with the error of a view (k,): how far pelvis and chest seem turned, how far apart joints seem to stand
-    [10 cm], and where the hands are about the shoulders [30 cm]: how far they are on with the swing.
+    """Return what the error of a view depends on (k,).
+
+    Apparent turn of pelvis and chest, apparent joint distances [10 cm], and the height of the hands about the
+    shoulders [30 cm], a measure of swing progress.
     """
     cm = centimetre(series, still, height_cm)
     told = {}

@@ -1,4 +1,4 @@
-"""When the strike is heard."""
+"""Find impact in the sound."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ RINGS = 0.12  # s
 
 
 def strike_heard(sound: np.ndarray, rate_hz: float, since: float = 0.0) -> float | None:
-    """When one sharp sound stands out [s]; None where none does, or more than one.
+    """Return when a single sharp sound occurs [s]; None if there is none or more than one.
 
     Parameters
     ----------

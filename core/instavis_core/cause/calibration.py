@@ -1,4 +1,4 @@
-"""Probabilities as they are said: as often true as they say, and possible together."""
+"""Calibrated and mutually consistent probabilities."""
 
 from __future__ import annotations
 
@@ -12,7 +12,9 @@ LIKELY_FROM = 0.10  # below it nobody takes a cause for likely, whatever it excl
 
 
 def calibrated(p: np.ndarray) -> np.ndarray:
-    """Probabilities as often true as they say: beta calibration (Kull et al., AISTATS 2017) with one constant.
+    """Calibrate probabilities so that they are true as often as they say.
+
+    Beta calibration (Kull et al., AISTATS 2017) with one constant.
 
     The model is wider than golfers are, so what it holds for half likely is likelier than that; what it holds
     for unlikely is right (docs/decisions/9-calibrated-words.md).
@@ -29,7 +31,7 @@ def logit(p: np.ndarray) -> np.ndarray:
 
 
 def coherent(probability: np.ndarray, together: np.ndarray) -> np.ndarray:
-    """Probabilities that can be true together: two causes that exclude each other share what one of them can have.
+    """Return probabilities that can be true together: two causes that exclude each other share what one can have.
 
     What is calibrated cause by cause would call each of two such rivals likely.
     """

@@ -1,4 +1,4 @@
-"""Rank the causes: exact enumeration of combinations, evidence by leaving one piece out."""
+"""Rank the causes by exact enumeration of combinations; evidence by leaving one piece out."""
 
 from __future__ import annotations
 
@@ -38,7 +38,7 @@ class _Piece:
 
 @dataclass(frozen=True, kw_only=True)
 class _Posterior:
-    """The combinations weighed by a knowledge: ``weight`` (s,) sums to 1, ``marginal`` (c,).
+    """Posterior over combinations: ``weight`` (s,) sums to 1, ``marginal`` (c,).
 
     ``heavy`` are the places of those with any weight to speak of; ``together`` (c, c) the chance of two causes at once;
     ``without`` (pieces, c) holds the marginals with one piece left out; ``numbers_alone`` and ``looks_alone`` (c,) are
@@ -188,7 +188,7 @@ def _posterior(
 
 
 def _alone(space: Hypotheses, log: np.ndarray) -> np.ndarray:
-    """Marginals (c,) by one kind of evidence."""
+    """Return the marginals (c,) from one kind of evidence."""
     told: np.ndarray = _normalise(space.log_prior + log) @ space.membership
     return told
 
@@ -271,7 +271,7 @@ def _row(
 
 
 def _untested(cause: Cause) -> CauseRow:
-    """A confounder that one block cannot speak of: its usual share, no evidence."""
+    """Return a row for a confounder that one block cannot test: its prior, no evidence."""
     word = vocabulary().probability_word(cause.prior)
     return CauseRow(
         id=cause.id,
@@ -291,7 +291,7 @@ def _untested(cause: Cause) -> CauseRow:
 
 
 def _chain(posterior: _Posterior) -> list[tuple[str, str]]:
-    """Upstream links whose two ends are held together with some probability."""
+    """Return upstream links whose two ends are both probable."""
     space = posterior.space
     links: dict[tuple[str, str], float] = {}
     for i, j in np.argwhere(space.upstream):
@@ -301,7 +301,7 @@ def _chain(posterior: _Posterior) -> list[tuple[str, str]]:
 
 
 def _next_checks(posterior: _Posterior, checks: Mapping[str, object]) -> list[NextCheck]:
-    """Expected information of every unseen look about which pivot faults are there [bits]."""
+    """Return the expected information [bits] of every open check about which pivot faults are present."""
     space = posterior.space
     unseen = [c for c in posterior.knowledge.checks.values() if c.id not in checks]
     # What a set of faults says of a grade, its partners and confounders averaged out; rows of a set stand together.
@@ -336,7 +336,7 @@ def _next_checks(posterior: _Posterior, checks: Mapping[str, object]) -> list[Ne
 
 
 def _would_change(posterior: _Posterior, gains: list[NextCheck]) -> WouldChange | None:
-    """The likeliest single grade of an unseen look that gives the lead to another fault."""
+    """Return the likeliest single answer of an open check that would give another fault the lead."""
     space = posterior.space
     faults = np.array([i for i, c in enumerate(space.causes) if c.kind == "fault"])
     ids = np.array([space.causes[i].id for i in faults])
@@ -355,7 +355,7 @@ def _would_change(posterior: _Posterior, gains: list[NextCheck]) -> WouldChange 
 
 
 def _unexplained(posterior: _Posterior, measured: Measured) -> float:
-    """Share of the pattern's size, in standard errors, that the ranked causes leave over."""
+    """Return the share of the pattern's size, in standard errors, that the ranked causes leave unexplained."""
     space, fit, weight = posterior.space, posterior.fit, posterior.weight
     seen = [k for k in range(len(CENTRES)) if not np.isnan(measured.away[k])]
     if not seen:

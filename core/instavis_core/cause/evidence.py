@@ -1,4 +1,4 @@
-"""What is known of this golfer, in the form the engine weighs."""
+"""What is known about this golfer, in the form the engine uses."""
 
 from __future__ import annotations
 
@@ -113,7 +113,7 @@ def read_intake(raw: Any) -> Intake:
 
 
 def read_checks(knowledge: Knowledge, raw: Any) -> dict[str, str]:
-    """Check the grades of looks that a knowledge holds; ``not-seen`` ones are left out.
+    """Check the answers that a knowledge contains; ``not-seen`` ones are left out.
 
     Raises
     ------
@@ -180,7 +180,7 @@ def measure(block: Block, set_aside: frozenset[int] = frozenset()) -> Measured:
 
 
 def joined(first: Measured, others: Sequence[Measured], golfer: Golfer) -> Measured:
-    """What a golfer did with several clubs, as numbers of the first.
+    """Combine what a golfer did with several clubs into numbers for the first club.
 
     A cause moves every club's numbers by the table's scale of that club, so their average weighted by scale ÷ variance
     holds all that they say of it (the sufficient statistic of a common factor). Each club may be off by something of
@@ -210,7 +210,7 @@ def joined(first: Measured, others: Sequence[Measured], golfer: Golfer) -> Measu
 
 
 def club_scale(club: Club) -> np.ndarray:
-    """How far an effect of the tables goes with a club, shape (p,)."""
+    """Return how large an effect of the tables is with a club, shape (p,)."""
     by_metric = {"path_deg": club.path_scale, "face_deg": club.path_scale}
     by_metric |= {"attack_deg": club.attack_scale, "dynamic_loft_deg": club.attack_scale}
     return np.array([by_metric.get(piece, 1.0) for piece in PIECES])
@@ -222,7 +222,7 @@ def neutral_delivery(club: Club) -> dict[str, float]:
 
 
 def golfer_side(side: str | None, golfer: Golfer) -> str | None:
-    """A side seen from behind the ball as the golfer's: ``trail`` (push side), ``lead``, straight, both."""
+    """Convert a side as seen from behind the ball to the golfer's: ``trail`` (push side), ``lead``, straight, both."""
     if side in (None, "straight", "both"):
         return side
     return "trail" if (side == "right") == (golfer.hand == "right") else "lead"

@@ -1,4 +1,4 @@
-"""How far a coach's grades are believed, look by look: data, so that another eye may have other weights."""
+"""How reliable a coach's answers are, check by check; stored as data so that each coach can have other weights."""
 
 from __future__ import annotations
 
@@ -20,12 +20,12 @@ MOST_ERROR = 0.95  # an eye that says nothing at all would make a look impossibl
 
 @dataclass(frozen=True, kw_only=True)
 class Eye:
-    """A coach's eye: ``says_nothing`` is by look the share of grades given without regard to what was there."""
+    """A coach's accuracy: ``says_nothing`` is, by check, the share of answers given regardless of what was there."""
 
     says_nothing: Mapping[str, float] = field(default_factory=dict)
 
     def seen(self, look: str, share: np.ndarray, grades: int, of: np.ndarray | float = 1.0) -> np.ndarray:
-        """The chance, out of ``of``, that this eye gives a grade where ``share`` is the chance that it is right."""
+        """Return the chance, out of ``of``, that this coach gives an answer that is right with chance ``share``."""
         error = self.says_nothing.get(look, USUAL_ERROR)
         graded: np.ndarray = (1 - error) * share + error / grades * of
         return graded
@@ -36,8 +36,10 @@ USUAL_EYE = Eye()
 
 @dataclass(frozen=True, kw_only=True)
 class Record:
-    """Grades of one look by an eye and by instruments: on how many of ``both`` they were the ``same``, and how many
-    ``grades`` the look has; and how many of ``practised`` made-up swings were graded ``right``.
+    """Answers of one check by a coach and by instruments.
+
+    ``same`` out of ``both``; ``grades`` is the number of answers, and ``right`` of ``practised`` made-up swings were
+    answered correctly.
     """
 
     same: int
@@ -48,7 +50,7 @@ class Record:
 
 
 def calibrated_eye(records: Mapping[str, Record]) -> Eye:
-    """An eye from what it was compared with.
+    """Estimate a coach's accuracy from comparisons.
 
     The share of grades that say nothing is the posterior mean under a beta prior about what is usual: a grade that says
     nothing agrees by chance, any other as often as instruments are right. Made-up swings count the same, all
@@ -70,7 +72,7 @@ def calibrated_eye(records: Mapping[str, Record]) -> Eye:
 
 
 def read_eye(looks: Mapping[str, object], raw: Any) -> Eye:
-    """Check the weights of an eye: by look the share of grades that say nothing, 0 to 0.95.
+    """Check accuracy weights: by check the share of uninformative answers, 0 to 0.95.
 
     Raises
     ------

@@ -28,7 +28,7 @@ WORD_BASE = 0.14  # how often a golfer uses a contact or feel word without its c
 
 @dataclass(frozen=True, eq=False, kw_only=True)
 class Hypotheses:
-    """The combinations; one table equals only itself, so that what is made of it can be kept.
+    """The combinations; a table is equal only to itself, so derived values can be cached.
 
     Rows are in the order of ``fault_set`` (s,), which numbers the sets of pivot faults. ``places`` (s, 3) the
     membership' columns, padded with c; ``membership`` (s, c) 0 or 1; ``weights`` (s, c) the severity share of each
@@ -53,13 +53,16 @@ class Hypotheses:
     log_word: dict[str, np.ndarray]
 
     def summed(self, values: np.ndarray) -> np.ndarray:
-        """The sum over combinations by member: values (s, 3), one for each of ``places``; gives (c,)."""
+        """Sum over combinations by member: values (s, 3), one for each of ``places``; returns (c,)."""
         many = len(self.causes) + 1
         sums: np.ndarray = np.bincount(self.places.ravel(), values.ravel(), many)[:-1]
         return sums
 
     def together(self, weight: np.ndarray) -> np.ndarray:
-        """The weight (s,) of combinations that hold two causes, by both; shape (c, c), each alone on the diagonal."""
+        """Return the weight (s,) of combinations that contain both of two causes.
+
+        Shape (c, c), single causes on the diagonal.
+        """
         many = len(self.causes) + 1
         joint = np.zeros(many * many)
         for one, other in itertools.product(self.places.T, repeat=2):
@@ -124,7 +127,7 @@ def _members(causes: tuple[Cause, ...]) -> np.ndarray:
 
 
 def _places(membership: np.ndarray) -> np.ndarray:
-    """Columns of each combination's members, padded with the number of causes."""
+    """Return the columns of each combination's members, padded with the number of causes."""
     places = np.full((len(membership), MOST_CAUSES), membership.shape[1])
     for row, places_of in zip(membership, places, strict=True):
         columns = np.flatnonzero(row)
@@ -133,7 +136,7 @@ def _places(membership: np.ndarray) -> np.ndarray:
 
 
 def _fault_sets(membership: np.ndarray, causes: tuple[Cause, ...]) -> np.ndarray:
-    """A number a combination, the same for those with the same pivot faults, whatever else they hold."""
+    """Number combinations so that those with the same pivot faults share a number."""
     ids = sorted({c.id for c in causes if c.kind == "fault"})
     by_id = np.array([[c.kind == "fault" and c.id == name for name in ids] for c in causes])
     return np.unique(membership @ by_id, axis=0, return_inverse=True)[1].ravel()
@@ -169,7 +172,7 @@ def _grade_shares(
 def _resembling(
     shares: np.ndarray, knowledge: Knowledge, causes: tuple[Cause, ...], membership: np.ndarray
 ) -> np.ndarray:
-    """The chances where a cause may look like anything: that share of looks shows any grade alike."""
+    """Mix in answers at random for causes that can look like anything."""
     any_grade = np.concatenate([np.full(len(c.grades), 1 / len(c.grades)) for c in knowledge.checks.values()])
     resembles = (membership @ np.array([c.resembles for c in causes]))[:, None]
     mixed: np.ndarray = (1 - resembles) * shares + resembles * any_grade

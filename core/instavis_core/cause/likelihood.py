@@ -29,7 +29,7 @@ SPREAD_EFFECT_ERROR = 0.15
 
 @dataclass(frozen=True, kw_only=True)
 class Fit:
-    """Per combination: log likelihood (s,), what each piece adds to it (p, s), and expected pieces (p, s).
+    """Per combination: log likelihood (s,), contribution of each piece (p, s), and expected pieces (p, s).
 
     ``weighted`` (p, s) is the residual times its precision, ``effects`` (c, p) the full-severity effects.
     """
@@ -55,7 +55,7 @@ def effect_table(causes: tuple[Cause, ...], golfer: Golfer, club: Club) -> np.nd
 
 
 def fit_measured(space: Hypotheses, measured: Measured, golfer: Golfer, club: Club) -> Fit:
-    """Weigh every combination against the block statistics."""
+    """Compute the likelihood of every combination for the block statistics."""
     known = _known(space, golfer, club)
     effects, mean = known.effects, known.mean
     seen = np.flatnonzero(~np.isnan(measured.away))
@@ -71,7 +71,7 @@ def fit_measured(space: Hypotheses, measured: Measured, golfer: Golfer, club: Cl
 
 
 def severities(space: Hypotheses, fit: Fit, weight: np.ndarray) -> np.ndarray:
-    """Expected severity of every cause if it is there, (c,), by the weights (s,) of the combinations."""
+    """Return the expected severity of each cause if present (c,), given the weights (s,) of the combinations."""
     effects = np.vstack([fit.effects, np.zeros(fit.effects.shape[1])])
     drawn = np.stack([np.einsum("sp,ps->s", effects[column], fit.weighted) for column in space.places.T], axis=1)
     each = np.clip(SEVERITY + SEVERITY_SD**2 * drawn, 0.0, 1.4) * space.weight_of * weight[:, None]
@@ -82,8 +82,10 @@ def severities(space: Hypotheses, fit: Fit, weight: np.ndarray) -> np.ndarray:
 
 @dataclass(frozen=True, kw_only=True)
 class _Known:
-    """What a level and a club say before any ball: effects (c, p), expected pieces (p, s), variances (p,) of golfers
-    and (p, s) of effects, directions (c, p) of shifts of unknown size.
+    """What a level and a club predict before any ball.
+
+    Effects (c, p), expected pieces (p, s), variances (p,) of golfers and (p, s) of effects, directions (c, p) of
+    shifts of unknown size.
     """
 
     effects: np.ndarray
@@ -132,7 +134,7 @@ def _weigh(
 
 
 def _inverted(inner: list[list[np.ndarray]]) -> tuple[list[list[np.ndarray]], np.ndarray]:
-    """Inverses and determinants of symmetric 3 × 3 matrices, given and told entry by entry, each (s,)."""
+    """Return inverses and determinants of symmetric 3 × 3 matrices, entry by entry, each (s,)."""
     (a,), (b, d), (c, e, f) = inner
     first, second, third = d * f - e * e, c * e - b * f, b * e - c * d
     determinant = a * first + b * second + c * third
@@ -147,13 +149,13 @@ def _scales(golfer: Golfer, club: Club) -> np.ndarray:
 
 
 def between_subjects(golfer: Golfer, club: Club) -> np.ndarray:
-    """How golfers of one level differ beyond their faults, one SD a piece, shape (p,)."""
+    """Return how golfers of one level differ apart from their faults, one SD per piece, shape (p,)."""
     own = [OWN_SHARE * golfer.skill.between_sd[m] for m in CENTRES]
     return np.array(own + [SPREAD_BETWEEN_SD] * len(SPREADS))
 
 
 def _effect_variance(causes: tuple[Cause, ...], golfer: Golfer, club: Club) -> np.ndarray:
-    """How unsure the effects are, (c, p) variances at full severity."""
+    """Return the uncertainty of the effects, (c, p) variances at full severity."""
     scale = _scales(golfer, club)
     table = np.zeros((len(causes), len(PIECES)))
     for i, cause in enumerate(causes):

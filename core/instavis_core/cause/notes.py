@@ -1,4 +1,4 @@
-"""What is said of a ranking as a whole."""
+"""Notes about a ranking as a whole."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ CARRIED_BELOW = 0.0  # log-odds: without the look it would be even at most
 def notes_of(
     measured: Measured, faults: list[CauseRow], compensations: list[CauseRow], telling: Message | None
 ) -> list[Message]:
-    """What is said of a ranking: what it lacks, what may stand in its place, and what carries it."""
+    """Return notes on a ranking: what is missing, what else could explain it, and what it depends on."""
     notes = []
     if measured.clean == 0:
         notes.append(Message("No balls yet. This ranking uses words and checks only."))
@@ -50,7 +50,7 @@ def notes_of(
 
 
 def _carried_by(leader: CauseRow) -> Evidence | None:
-    """The single look without which the leading fault would not be likely."""
+    """Return the one check without which the leading fault would not be likely."""
     if leader.probability < ENOUGH_PROBABILITY:
         return None
     looks = [e for e in leader.evidence if e.kind == "check"]

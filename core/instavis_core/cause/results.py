@@ -1,4 +1,4 @@
-"""What the engine answers."""
+"""Result types of the engine."""
 
 from __future__ import annotations
 
@@ -43,7 +43,7 @@ class CauseRow:
 
 @dataclass(frozen=True, kw_only=True)
 class NextCheck:
-    """An unseen look and what it is expected to tell."""
+    """An open check and its expected information."""
 
     id: str
     label: Message
@@ -56,7 +56,7 @@ class NextCheck:
 
 @dataclass(frozen=True, kw_only=True)
 class WouldChange:
-    """A grade of an unseen look that would put another fault in the lead, and how likely it is."""
+    """An answer to an open check that would put another fault in the lead, and its probability."""
 
     check: str
     grade: str

@@ -1,4 +1,4 @@
-"""What would tell more, and in how many minutes: two looks, or more balls."""
+"""Compare how much two checks or more balls would help, and in how many minutes."""
 
 from __future__ import annotations
 
@@ -25,7 +25,7 @@ def looks_or_balls(
     golfer: Golfer,
     club: Club,
 ) -> Message | None:
-    """The sentence that weighs the two best unseen looks against more balls; None without balls or looks.
+    """Return the sentence that compares the two best open checks with more balls; None without balls or checks.
 
     Balls only sharpen the middles: each piece is a channel whose signal is how the combinations differ in it and
     whose noise is how golfers differ beside its own error (capacity of a Gaussian channel, Shannon 1949). Both are

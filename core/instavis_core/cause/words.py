@@ -1,4 +1,4 @@
-"""Log likelihoods of the intake's sides and words, and the sentences evidence is told in."""
+"""Log likelihoods of the intake's sides and words, and the text of evidence."""
 
 from __future__ import annotations
 
@@ -38,7 +38,7 @@ def log_side(name: str, intake: Intake, golfer: Golfer, means: np.ndarray, measu
 
 
 def metric_text(piece: str, measured: Measured) -> Message:
-    """The sentence for a block statistic."""
+    """Return the text for a block statistic."""
     metrics = vocabulary().metrics
     k = PIECES.index(piece)
     value = measured.away[k]
@@ -63,7 +63,7 @@ def metric_text(piece: str, measured: Measured) -> Message:
 
 
 def check_text(known: Check, grades: tuple[str, ...]) -> Message:
-    """The sentence for a graded look."""
+    """Return the text for an answered check."""
     seen = [Message(grade.replace("-", " ")) for grade in grades]
     return (
         Message("{label}: {seen}", label=known.label, seen=seen[0])
@@ -85,7 +85,7 @@ SIDES = {
 
 
 def side_text(name: str, side: str) -> Message:
-    """The sentence for a remembered side."""
+    """Return the text for a remembered side."""
     told = SIDES[side]
     return Message(
         "Student says balls {name} {told}", name=Message("start") if name == "start" else Message("curve"), told=told
@@ -93,7 +93,7 @@ def side_text(name: str, side: str) -> Message:
 
 
 def word_text(key: str) -> Message:
-    """The sentence for a contact or feel word."""
+    """Return the text for a contact or feel word."""
     kind = Message("contact") if key.startswith("contact") else Message("feel")
     return Message("Student's {kind}: {label}", kind=kind, label=vocabulary().intake_words[key].label.lower())
 

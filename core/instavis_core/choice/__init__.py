@@ -1,4 +1,4 @@
-"""Choosing the one correction: candidates with their terms, gates and what would be left."""
+"""Choose one correction: candidates with their terms, gates, and what would remain."""
 
 from instavis_core.choice.candidates import Candidate, DrillChoice, Student, can_be_felt, rank_candidates
 from instavis_core.choice.fault_ball import FaultBall, ball_of_fault

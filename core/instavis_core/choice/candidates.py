@@ -1,4 +1,4 @@
-"""Candidate corrections and the terms their order comes from."""
+"""Candidate corrections and the terms that order them."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ NO_DRILL, SCALED_DRILL = 0.2, 0.6  # feasibility without any drill, and with dri
 
 @dataclass(frozen=True, kw_only=True)
 class Student:
-    """What bounds the choice for one student.
+    """What limits the choice for one student.
 
     ``limits`` by body region pain, injury or stiff: a drill that loads a region in pain is left out, one that loads
     another limited region is to be scaled. ``kit`` is what is at home, None if nothing was said about it; ``health``
@@ -42,12 +42,12 @@ class Student:
 
     @property
     def spared(self) -> dict[str, str]:
-        """Every region to spare with its limit: by the student's word, and what hurt in a test."""
+        """Return every region to protect with its limit, from the student's answers and painful tests."""
         return {**self.limits, **dict.fromkeys(self.body.painful, PAIN)}
 
     @property
     def painful(self) -> frozenset[str]:
-        """Regions that hurt."""
+        """Return the painful regions."""
         return frozenset(region for region, kind in self.spared.items() if kind == PAIN)
 
 
@@ -106,7 +106,7 @@ def rank_candidates(
     school: Mapping[str, str] | None = None,
     student: Student | None = None,
 ) -> list[Candidate]:
-    """Rank corrections by expected benefit; a fault that is not even possible comes after every one that is.
+    """Rank corrections by expected benefit; a fault that is not even possible comes after all possible ones.
 
     Parameters
     ----------
@@ -196,7 +196,7 @@ def _benefit(prediction: Prediction | None) -> float | None:
 
 
 def _effort(drills: list[DrillChoice]) -> float:
-    """What the easiest drill asks of student and coach, in metres of benefit (assumption)."""
+    """Return what the easiest drill costs student and coach, in meters of benefit (assumption)."""
     parts = (1 + len(d.drill.matchups) + 2 * (d.at_home is False) + 2 * bool(d.scaled or d.short) for d in drills)
     return EFFORT * min(parts, default=EFFORT_WITHOUT_DRILL / EFFORT)
 
@@ -206,8 +206,10 @@ def _downstream(knowledge: Knowledge, fault: str, probabilities: dict[str, float
 
 
 def _drills(knowledge: Knowledge, fault: str, school: Mapping[str, str], student: Student) -> list[DrillChoice]:
-    """Drills that serve the fault and load nothing in pain: those within reach first, then the school's (those of the
-    other side last), then those that can be done at home, then the most specific.
+    """Return drills that serve the fault and load nothing painful.
+
+    Those within reach first, then the school's (the other side last), then those possible at home, then the most
+    specific.
     """
     chosen = [
         _drill(d, school, student)
@@ -239,7 +241,7 @@ def _drill(drill: Drill, school: Mapping[str, str], student: Student) -> DrillCh
 
 
 def can_be_felt(way: Felt, student: Student) -> bool:
-    """Whether body and health allow a way of making it felt; what it needs can be lent in a lesson."""
+    """Return True if body and health allow a feel; its object can be lent in a lesson."""
     return not student.body.held_back & set(way.asks) and not student.health & set(way.not_with)
 
 

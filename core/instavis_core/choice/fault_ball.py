@@ -1,4 +1,4 @@
-"""What one fault alone does to the club and to the ball: the picture behind its name."""
+"""What one fault alone does to the club and the ball."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ from instavis_core.message import Message
 
 @dataclass(frozen=True)
 class FaultBall:
-    """A fault at its usual severity and nothing else: the ball without and with it.
+    """A fault at typical severity and nothing else: the ball without and with it.
 
     ``shown_by`` are (look, grade) pairs that speak for the fault, ``refuted_by`` those that speak against it, the
     strongest first.
@@ -36,7 +36,7 @@ def ball_of_fault(
     club: Club,
     club_speed_mps: float | None = None,
 ) -> FaultBall:
-    """The ball of a golfer with one fault only beside the ball without it.
+    """Compare the ball of a golfer who has only one fault with the ball without it.
 
     Parameters
     ----------
@@ -76,7 +76,9 @@ def ball_of_fault(
 
 
 def _signs(knowledge: Knowledge, fault: str) -> tuple[list[tuple[str, str]], list[tuple[str, str]]]:
-    """Grades that show the fault, and grades that speak against it (or the sound one of its strongest looks)."""
+    """Return answers that show the fault, and answers that speak against it (or the OK answer of one of its strongest
+    checks).
+    """
     shown, against = [], []
     for check in knowledge.checks.values():
         strengths = {grade: speaks.get(fault, 0) for grade, speaks in check.speaks.items()}

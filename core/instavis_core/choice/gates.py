@@ -1,4 +1,4 @@
-"""Gate and guards for one correction, from baseline, prediction, tolerance and stage."""
+"""Gate and limits of one correction, from baseline, prediction, tolerance and stage."""
 
 from __future__ import annotations
 
@@ -30,7 +30,7 @@ ANSWER = (0.5, 1.5)  # actual ÷ predicted in eight of ten simulated golfers
 
 @dataclass(frozen=True)
 class Middle:
-    """What the baseline knows of one metric (golfer frame): the clean balls' values and their middle."""
+    """What the baseline knows about one metric (golfer frame): the values of clean balls and their median."""
 
     values: list[float]
     centre: float
@@ -38,7 +38,7 @@ class Middle:
 
 @dataclass(frozen=True, kw_only=True)
 class GateProposal:
-    """The metric that should answer, which way, how far, the gate and the guards (golfer frame).
+    """The metric that should change, its direction and size, the gate and the limits (golfer frame).
 
     ``likely`` is how far it goes in eight of ten simulated golfers. ``by_stage`` is the primary gate at every stage
     with a ball: wider at the early ones. ``baseline`` holds what the prediction is counted from, for the primary metric
@@ -55,13 +55,13 @@ class GateProposal:
     baseline: dict[str, Middle]
 
     def gate_at(self, stage: str) -> dict[str, tuple[float, float]]:
-        """The gate at a stage; the full one's where a stage has no ball."""
+        """Return the gate at a stage; the full stage's gate where a stage has no ball."""
         window = self.by_stage.get(stage)
         return {**self.gate, self.primary: window} if window else self.gate
 
 
 def propose_gate(block: Block, cause: Cause, severity: float) -> GateProposal | None:
-    """Propose where the balls should go.
+    """Propose the gate of a correction.
 
     The primary metric is the one the prediction moves most, counted in tolerances, among those the
     baseline knows; the gate sits around the predicted middle and ends before the baseline.
@@ -101,13 +101,13 @@ def propose_gate(block: Block, cause: Cause, severity: float) -> GateProposal | 
 
 
 def likely_answer(predicted: float) -> tuple[float, float]:
-    """How far a predicted change goes in eight of ten simulated golfers who make it whole, the lower bound first."""
+    """Return the 80 % range of a predicted change over simulated golfers who make the full move, lower bound first."""
     low, high = sorted(share * predicted for share in ANSWER)
     return low, high
 
 
 def middles(block: Block, metrics: Iterable[str]) -> dict[str, Middle]:
-    """What a baseline (golfer frame) knows of some metrics; those it does not know are left out."""
+    """Return what a baseline (golfer frame) knows about some metrics; unknown ones are left out."""
     clean = clean_balls(block)
     columns = complete(block, check_readings=False).columns
     known = {m: columns[m][clean] for m in metrics if m in columns}
@@ -121,7 +121,7 @@ def middles(block: Block, metrics: Iterable[str]) -> dict[str, Middle]:
 def gates_of_stages(
     primary: str, window: tuple[float, float], at_stage: str, block: Block, predicted: float
 ) -> dict[str, tuple[float, float]]:
-    """A gate set for one stage, carried to every stage with a ball: as much wider or narrower as the stage asks for.
+    """Carry a gate from one stage to every stage with a ball, as wide as each stage asks for.
 
     Both edges move away from the predicted middle; the one toward the baseline stays at `near_edge`, unless it was set
     beyond. Nothing is carried from a baseline that does not know the metric.
@@ -178,14 +178,14 @@ def _stages_with_ball() -> list[Stage]:
 
 
 def _gate(primary: str, moved: float, half: float, border: float) -> tuple[float, float]:
-    """Around the predicted middle, ending before the baseline at ``border``."""
+    """Return a gate around the predicted median that ends before the baseline at ``border``."""
     low, high = moved - half, moved + half
     low, high = (low, min(high, border)) if moved < border else (max(low, border), high)
     return _rounded(low, primary), _rounded(high, primary)
 
 
 def _worth(metric: str, shift: float, centre: float) -> float:
-    """Size of a shift, less when it does not lead toward the sound side of zero; strike and loft after angles."""
+    """Return the size of a shift, less if it does not lead toward zero; strike and loft rank after angles."""
     weight = {"path_deg": 1.0, "face_deg": 0.9, "attack_deg": 0.9, "dynamic_loft_deg": 0.8}.get(metric, 0.5)
     toward = metric in ("attack_deg", "dynamic_loft_deg") or centre * shift < 0
     return weight * abs(shift) * (1.0 if toward else 0.4)

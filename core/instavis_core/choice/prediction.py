@@ -1,4 +1,4 @@
-"""If only this changed: the baseline's own balls without one cause, through impact and flight."""
+"""Predict the baseline's own balls without one cause, through impact and flight."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ MISHIT_AT = 0.75 * STRIKE_LIMIT_MM  # mm from the centre where a ball starts to 
 
 @dataclass(frozen=True, kw_only=True)
 class Pattern:
-    """Middle of a block, golfer frame: [°], metres; ``offline_m`` is the typical distance from the line."""
+    """Median of a block, golfer frame: [°], meters; ``offline_m`` is the typical distance from the line."""
 
     path_deg: float
     face_to_path_deg: float
@@ -37,7 +37,7 @@ class Pattern:
 
 @dataclass(frozen=True, kw_only=True)
 class Prediction:
-    """Before and after one cause is taken away, and a sentence on what remains.
+    """Before and after one cause is removed, and a sentence about what remains.
 
     ``landings_*`` are carry and side [m], golfer frame, of the very balls of the baseline.
     """
@@ -51,7 +51,7 @@ class Prediction:
 
 
 def predict_without(block: Block, cases: Sequence[tuple[Cause, float]]) -> list[Prediction] | None:
-    """Predict the pattern without each of some causes, one at a time.
+    """Predict the pattern without each of several causes, one at a time.
 
     Parameters
     ----------
@@ -91,7 +91,7 @@ def predict_without(block: Block, cases: Sequence[tuple[Cause, float]]) -> list[
 def _without(
     baseline: dict[str, np.ndarray], cause: Cause, severity: float, effects: np.ndarray, shift: dict[str, float]
 ) -> dict[str, np.ndarray]:
-    """The baseline's deliveries with one cause taken out of middle, scatter and speed."""
+    """Return the baseline's deliveries with one cause removed from median, scatter and speed."""
     changed = {}
     for metric, values in baseline.items():
         middle = np.median(values)
@@ -101,7 +101,7 @@ def _without(
 
 
 def baseline_delivery(block: Block) -> dict[str, np.ndarray] | None:
-    """Deliveries of the balls known well enough to fly, gaps filled with the usual."""
+    """Return deliveries of the balls known well enough to fly, with gaps filled by typical values."""
     completed = complete(block, check_readings=False).columns
     known = ~(np.isnan(completed["path_deg"]) | np.isnan(completed["face_deg"]) | np.isnan(completed[SPEED]))
     if known.sum() < 3:
@@ -115,7 +115,7 @@ def baseline_delivery(block: Block) -> dict[str, np.ndarray] | None:
 
 
 def _narrower(metric: str, effects: np.ndarray, severity: float) -> float:
-    """Factor on the scatter of a metric when the cause no longer widens it."""
+    """Return the factor on a metric's scatter when the cause no longer widens it."""
     for k, name in enumerate(SPREADS, start=len(CENTRES)):
         if SPREADS[name] == metric:
             return float(np.exp(-severity * effects[k]))
@@ -123,7 +123,7 @@ def _narrower(metric: str, effects: np.ndarray, severity: float) -> float:
 
 
 def _patterns(worlds: list[dict[str, np.ndarray]], block: Block) -> list[tuple[Pattern, list[tuple[float, float]]]]:
-    """The pattern of every world and where its balls land; all balls fly together."""
+    """Compute the pattern of each world and where its balls land; all balls fly at once."""
     columns = [np.concatenate([world[m] for world in worlds]) for m in (SPEED, *CENTRES)]
     launch = launch_of(Delivery(*columns), block.club)
     flight = fly(*launch.columns())
@@ -153,7 +153,7 @@ def _pattern(
 
 
 def _remains(after: Pattern, block: Block) -> Message:
-    """What the coach would still see, in a sentence."""
+    """Return a sentence about what the coach would still see."""
     tolerance = block.golfer.skill.tolerance
     left = []
     if abs(after.path_deg) > tolerance["path_deg"]:

@@ -1,4 +1,4 @@
-"""What if the club had come in differently: one delivery changed, flown again, and said in one sentence."""
+"""What if the club had come in differently: change one delivery, fly it again, and explain it in one sentence."""
 
 from __future__ import annotations
 
@@ -91,7 +91,7 @@ def _flown(delivery: dict[str, float], club: Club, air: Air | None) -> FlownBall
 
 
 def _reason(before: FlownBall, after: FlownBall, changes: dict[str, float]) -> Message:
-    """One sentence: what was changed, what that does at impact, what the ball does with it."""
+    """Explain in one sentence what was changed, what it does at impact, and what the ball does."""
     changed = [m for m in changes if abs(after.delivery[m] - before.delivery[m]) > 1e-6]
     if not changed:
         return Message("Nothing changed.")
@@ -149,7 +149,7 @@ def _reason(before: FlownBall, after: FlownBall, changes: dict[str, float]) -> M
 
 
 def _landing(before: float, after: float) -> Message:
-    """Where it lands now, in words that no unit belongs to."""
+    """Return in words where the ball lands now."""
     if abs(after) < ON_LINE_M:
         return Message("on line")
     side = Message("trail") if after > 0 else Message("lead")

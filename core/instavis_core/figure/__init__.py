@@ -1,4 +1,4 @@
-"""The jointed figure: a small 3-D golfer at any moment of the swing, sound or as a grade shows it."""
+"""The jointed figure: a small 3-D golfer at any moment of the swing, with or without a fault."""
 
 from instavis_core.figure.drills import DrillPicture, drill_picture
 from instavis_core.figure.moving import MovingFigure, Shown, moving_figure

@@ -1,4 +1,4 @@
-"""The picture of a drill: the wanted movement, with the object it is felt against."""
+"""The picture of a drill: the movement with its object."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ POST_HIGH, BACK_HIGH, SEAT_HIGH, BAG = 1.15, 0.95, 0.48, (0.26, 0.34)  # m
 
 @dataclass(frozen=True, kw_only=True)
 class DrillPicture:
-    """A drill drawn: where from, at which moment, and what with; the object is drawn with the ink of a mark."""
+    """A drawn drill: view, moment and object; the object uses the ink of a mark."""
 
     drill: str
     view: str

@@ -1,4 +1,4 @@
-"""The figure through a whole swing, with grades of looks in it: a picture a frame."""
+"""The figure through a whole swing with given answers of checks, one picture per frame."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ FADES = (1.0, 0.5, 0.0)  # how much of a grade is left at its moment, one and tw
 
 @dataclass(frozen=True, kw_only=True)
 class Shown:
-    """A grade of a look in a swing, and how much of it as it is drawn."""
+    """An answer of a check in a swing, and how much of it."""
 
     picture: Picture
     grade: str
@@ -63,7 +63,7 @@ def moving_figure(shown: Iterable[Shown], view: View, tempo: float = 1.0) -> Mov
 
 
 def _moving(shown: Iterable[Shown], tempo: float) -> tuple[np.ndarray, float, list[Pose]]:
-    """The pose through the moments, with what is shown, smooth: times of the frames [s], impact [s], a pose a frame."""
+    """Return the smooth pose through the moments: frame times [s], impact [s], one pose per frame."""
     from scipy.interpolate import PchipInterpolator  # long to load, for the few who practise
 
     motion = load_motion()
@@ -87,6 +87,6 @@ def _moving(shown: Iterable[Shown], tempo: float) -> tuple[np.ndarray, float, li
 
 
 def _rounded(drawn: Stroke) -> Stroke:
-    """To the millimetre: a swing is a hundred pictures."""
+    """Round to millimeters; a swing is a hundred pictures."""
     lines: list[Segment] = [((round(a, 3), round(b, 3)), (round(c, 3), round(d, 3))) for (a, b), (c, d) in drawn.lines]
     return stroke(drawn.ink, lines, drawn.width)

@@ -1,4 +1,4 @@
-"""The pictures of a look: the sound figure and one a grade, with the line the look speaks of."""
+"""The pictures of a check: the sound figure and one per answer, with the line that matters."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ HIGH, LOW = 1.85, -0.02  # ends of upright lines [m]
 
 @dataclass(frozen=True, kw_only=True)
 class GradePicture:
-    """One grade drawn on its sheet; a grade that is not sound has its body in another ink."""
+    """One answer drawn on its sheet; the body of an answer that is not OK has another ink."""
 
     grade: str
     sound: bool
@@ -31,7 +31,7 @@ class GradePicture:
 
 @dataclass(frozen=True, kw_only=True)
 class LookPicture:
-    """A look drawn: where from, at which moment, what its line or mark is and with which ink, and every grade."""
+    """A drawn check: view, moment, its line or mark with ink, and every answer."""
 
     look: str
     view: str
@@ -63,7 +63,7 @@ LABELS = {
 
 @functools.lru_cache(maxsize=256)
 def look_picture(look: str, hand: str = "right", view: str = "") -> LookPicture:
-    """Draw a look.
+    """Draw a check.
 
     Parameters
     ----------
@@ -115,7 +115,7 @@ def _strokes(at: Mapping[str, Point], ink: Ink, line: list[Segment], name: str) 
 
 
 def _line(line: str, address: Skeleton, view: View) -> list[Segment]:
-    """The line of the look as drawn at address."""
+    """Return the line of the check as drawn at address."""
     at = project(address, view)
     if line in ("seat", "lead-hip", "lead-foot", "head", "middle", "toes", "hands"):
         x = {
@@ -142,7 +142,7 @@ def _line(line: str, address: Skeleton, view: View) -> list[Segment]:
 
 
 def _mark(line: str, at: Mapping[str, Point]) -> list[Segment]:
-    """What the look's line is compared with, on this very figure."""
+    """Return what the line is compared with on this figure."""
     pairs = {"buckle": ("pelvis", "buckle"), "hold": ("hands", "hold"), "wrist": ("wrist", "hands")}
     if line in pairs:
         a, b = (at[name] for name in pairs[line])

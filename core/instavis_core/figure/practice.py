@@ -1,5 +1,6 @@
-"""Made-up swings to practise the eye on: the figure at full speed, with one grade of a look in it and, often, something
-else beside.
+"""Made-up swings for eye practice.
+
+The figure at full speed, with one answer of a check in it and often something else.
 """
 
 from __future__ import annotations
@@ -24,7 +25,7 @@ TEMPO_SPREAD = 0.06  # log SD
 
 @dataclass(frozen=True, kw_only=True)
 class PracticeSwing:
-    """A look's ``grade``, one of ``grades``, is in the ``figure``."""
+    """A practice swing: the ``figure`` shows ``grade``, one of ``grades``."""
 
     look: str
     grade: str
@@ -34,7 +35,7 @@ class PracticeSwing:
 
 @dataclass(frozen=True, kw_only=True)
 class Planned:
-    """What is in a swing before it is drawn: ``grade``, one of ``grades``, and what of the tables is ``shown``."""
+    """What a swing will contain before it is drawn: ``grade``, one of ``grades``, and what is ``shown``."""
 
     picture: Picture
     grade: str
@@ -95,7 +96,7 @@ def practice_swing(look: str, seed: int, number: int, hand: str = "right") -> Pr
 
 
 def _beside(rng: np.random.Generator, picture: Picture, table: dict[str, Picture]) -> list[Shown]:
-    """A fault of another look that moves nothing of what this one is about."""
+    """Return a fault of another check that does not affect this one."""
     own = {name for adds in picture.grades.values() for name in adds}
     others = [
         (other, grade)

@@ -117,7 +117,7 @@ def _legs(joints: dict[str, np.ndarray], pose: Pose) -> None:
 
 
 def _trunk(joints: dict[str, np.ndarray], pose: Pose) -> np.ndarray:
-    """Spine, shoulders and head; which way the chest faces is given back."""
+    """Place spine, shoulders and head; returns the direction of the chest."""
     bend = np.radians(SPINE_BEND + pose["bend_deg"] + pose["chest_bend_deg"])
     lean = np.radians(pose["chest_side_deg"] + 0.4 * pose["side_bend_deg"])
     spine = _unit(np.cos(bend) * np.cos(lean) * Z + np.sin(bend) * Y - np.sin(lean) * X)
@@ -170,7 +170,7 @@ def _club(joints: dict[str, np.ndarray], pose: Pose, grounded: bool) -> None:
 
 
 def _ball(pose: Pose) -> np.ndarray:
-    """Where the ball lies: where a sound address puts the club head, and what the set-up moves it by."""
+    """Place the ball: where a sound address puts the club head, shifted by the setup."""
     return _usual_ball() + np.array([pose["ball_cm"], pose["ball_far_cm"], 0.0]) / 100
 
 

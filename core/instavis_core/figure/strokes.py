@@ -1,4 +1,4 @@
-"""What a figure is drawn with: strokes in the order they are put on the sheet, for any face that draws."""
+"""The strokes of a figure in drawing order, for any renderer."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ SHEET: Sheet = (-0.88, -0.08, 0.88, 1.96)
 
 
 class Ink(StrEnum):
-    """What a stroke shows; a face gives each its colour, and draws the line broken."""
+    """What a stroke shows; the renderer chooses color and dashes."""
 
     GROUND = "ground"
     LINE = "line"
@@ -52,7 +52,7 @@ class Stroke:
 
 
 def stroke(ink: Ink, lines: Iterable[Segment], width: float = 0) -> Stroke:
-    """Make a stroke; 0 is the width its ink always has [cm]."""
+    """Make a stroke; 0 uses the ink's default width [cm]."""
     return Stroke(ink=ink, width=width or WIDTHS[ink], lines=tuple(lines))
 
 

@@ -16,7 +16,7 @@ Point = tuple[float, float]
 
 @dataclass(frozen=True)
 class View:
-    """From where the figure is seen: ``face-on`` or ``down-the-line``, of a right- or left-hander."""
+    """The viewpoint of a figure: ``face-on`` or ``down-the-line``, of a right- or left-hander."""
 
     name: str
     hand: str = "right"

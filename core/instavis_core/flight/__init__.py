@@ -1,4 +1,4 @@
-"""The ball in the air: launch to landing, and a rough guess at what it runs."""
+"""The ball in the air: launch to landing, and a rough estimate of the roll."""
 
 from instavis_core.flight.air import Air
 from instavis_core.flight.roll import roll_after

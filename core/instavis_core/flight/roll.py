@@ -22,7 +22,7 @@ LOWEST_BOUNCE = 0.005  # m
 
 
 def roll_after(landing_mps: np.ndarray, descent_deg: np.ndarray, backspin_rpm: np.ndarray) -> np.ndarray:
-    """Run along the direction of landing [m], negative when the ball comes back.
+    """Return the run along the direction of landing [m]; negative when the ball comes back.
 
     Parameters
     ----------

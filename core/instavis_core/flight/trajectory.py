@@ -99,7 +99,7 @@ def fly_traced(
 
 
 def _integrate(launch: Sequence[Floats], air: Air, traced: bool) -> tuple[Flight, np.ndarray]:
-    """Fly balls of five launch values, and the points of the first where they are wanted."""
+    """Fly balls of five launch values, and the points of the first one if asked."""
     columns = np.broadcast_arrays(*(np.atleast_1d(np.asarray(c, float)) for c in launch))
     direction = np.radians(columns[2])
     state, axis, step = _start(columns, LONGEST_STEP_IN_WIND if air.wind_mps else LONGEST_STEP)
@@ -149,8 +149,9 @@ def _start(columns: Sequence[np.ndarray], longest: float) -> tuple[np.ndarray, n
 def _land(
     state: np.ndarray, axis: np.ndarray, step: np.ndarray, air: Air, points: list[list[float]] | None
 ) -> tuple[np.ndarray, np.ndarray]:
-    """Fly until every ball is down: rows forward, right [m], time [s], velocity [m/s], spin [rad/s], each (n,); and
-    apexes [m].
+    """Fly until every ball is down.
+
+    Rows forward, right [m], time [s], velocity [m/s], spin [rad/s], each (n,); and apexes [m].
     """
     n = step.size
     # The two ends of the step in which each ball lands; where exactly is worked out once, for all together.

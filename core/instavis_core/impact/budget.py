@@ -1,4 +1,4 @@
-"""Where a start direction and a curve came from: face, path, strike, or something else."""
+"""Split a start direction and a curve into face, path, strike and the rest."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The compression ladder: what a weak ball lost its speed to.
+"""The compression ladder: where a weak ball lost its speed.
 
 Asked in the order in which coaches should ask: was it struck in the centre, did the face look along the
 path, was loft added, was the club slow? Each rung is the ball speed that the impact model gives back
@@ -34,7 +34,7 @@ class CompressionLadder:
 def compression_ladder(
     delivery: Delivery, club: Club, reference_speed: float, measured_ball_speed: np.ndarray | None = None
 ) -> CompressionLadder:
-    """Share out the lost ball speed of each ball.
+    """Split the lost ball speed of each ball by cause.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""Where the ball meets the head: the face, or an edge of it.
+"""Where the ball meets the head: the face or an edge.
 
 Beyond an edge the ball rolls around it: the line from the head to the ball's centre tilts away from the
 face's own normal by the angle whose sine is the overhang over the two radii. The hosel is a cylinder
@@ -54,7 +54,7 @@ class Contact:
 
 
 def contact_of(toe: Floats, high: Floats, club: Club) -> Contact:
-    """What the ball met.
+    """Return which part of the head the ball met.
 
     Parameters
     ----------

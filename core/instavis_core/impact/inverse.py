@@ -1,4 +1,4 @@
-"""What was not measured: the delivery that best explains what was.
+"""Infer what was not measured: the delivery that best explains the measurements.
 
 A maximum a posteriori fit, ball by ball but all balls at once: what is known of any golfer with this
 club (prior), the values the monitor gave with their errors, and the collision model between them.
@@ -49,7 +49,7 @@ class InferredDelivery:
     misfit: np.ndarray
 
     def doubtful(self) -> list[str | None]:
-        """The one value of each ball that the physics cannot reconcile with the rest, or None."""
+        """Return the one value of each ball that contradicts the rest physically, or None."""
         names = DELIVERY_NAMES + LAUNCH_NAMES
         worst = np.nan_to_num(np.abs(self.misfit), nan=0.0)
         return [names[i] if row[i] > MISFIT_LIMIT else None for row, i in zip(worst, worst.argmax(1), strict=True)]
@@ -111,7 +111,7 @@ def infer_delivery(
 
 
 def _standardised(residual: np.ndarray, error: np.ndarray, explained: np.ndarray) -> np.ndarray:
-    """Residuals over their own standard deviation, which a fit makes smaller than the error."""
+    """Divide residuals by their own standard deviation, which fitting makes smaller than the error."""
     return residual / np.sqrt(np.maximum(error - explained, 0.15 * error))
 
 

@@ -1,4 +1,4 @@
-"""What a camera makes of a body, by view: gains, the habits of its landmarks, and what error is left."""
+"""How a camera distorts a body, by view: gains, landmark bias and remaining error."""
 
 from __future__ import annotations
 
@@ -33,7 +33,7 @@ class Habit:
 
 @functools.lru_cache(maxsize=1)
 def load_camera() -> dict[str, dict[str, Habit]]:
-    """The table that ships with the core, by view and quantity, read once."""
+    """Return the shipped table by view and quantity, loaded once."""
     return load_camera_from(shipped_text)
 
 

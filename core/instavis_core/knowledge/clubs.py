@@ -1,4 +1,4 @@
-"""Clubs, and what lies between their face and the ball."""
+"""Clubs, and the contact between face and ball."""
 
 from __future__ import annotations
 
@@ -45,7 +45,7 @@ class Club:
 
     @property
     def group(self) -> str:
-        """Which of the four groups of the intake the club belongs to."""
+        """Return the intake group of the club."""
         if self.id == "D":
             return "driver"
         return {"w": "woods", "h": "woods", "i": "irons"}.get(self.id[-1], "wedges")

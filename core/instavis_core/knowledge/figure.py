@@ -1,4 +1,4 @@
-"""How the figure stands at the eight moments, and what each grade of a look adds to that."""
+"""The pose of the figure at the eight moments, and what each answer adds to it."""
 
 from __future__ import annotations
 
@@ -49,7 +49,10 @@ SINGLE = (
 
 @dataclass(frozen=True, kw_only=True)
 class Picture:
-    """How a look is drawn: moment, view, line, and what is added to the pose always and by each unsound grade."""
+    """How a check is drawn.
+
+    Moment, view, line, and what is added to the pose always and by each answer that is not OK.
+    """
 
     id: str
     at: str
@@ -61,7 +64,7 @@ class Picture:
 
 @dataclass(frozen=True, kw_only=True)
 class Prop:
-    """An object a drill is felt against: its shape at a joint of the address, or (``now``) of the drill's own pose."""
+    """An object of a drill: its shape at a joint of the address, or (``now``) of the drill's own pose."""
 
     shape: str
     joint: str
@@ -71,7 +74,7 @@ class Prop:
 
 @dataclass(frozen=True, kw_only=True)
 class DrillPose:
-    """How a drill is drawn: moment, view, what is added to the sound pose, its object, and whether a club is held."""
+    """How a drill is drawn: moment, view, additions to the sound pose, its object, and whether a club is held."""
 
     id: str
     at: str
@@ -92,7 +95,7 @@ class FigureTable:
 
 @functools.lru_cache(maxsize=1)
 def load_figure() -> FigureTable:
-    """The table that ships with the core, read once."""
+    """Return the shipped table, loaded once."""
     return load_figure_from(shipped_text)
 
 

@@ -1,4 +1,4 @@
-"""How other tables name their columns."""
+"""Column names of other tables."""
 
 from __future__ import annotations
 
@@ -11,7 +11,10 @@ from typing import Any
 
 @functools.lru_cache(maxsize=1)
 def header_terms() -> dict[str, str]:
-    """Field by term (lower case, without dots); the empty field stands for columns that are known and left out."""
+    """Return the field for each term (lower case, without dots).
+
+    The empty field marks known columns that are left out.
+    """
     return {plain_term(term): row["field"] for row in _table()["header"] for term in row["terms"]}
 
 
@@ -41,7 +44,7 @@ def plain_side(text: str) -> str:
 
 
 def plain_term(text: str) -> str:
-    """A term as it is compared: lower case, blanks for dots and underscores."""
+    """Return a term as it is compared: lower case, with blanks for dots and underscores."""
     return " ".join(text.lower().replace(".", " ").replace("_", " ").split())
 
 

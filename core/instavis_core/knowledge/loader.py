@@ -1,4 +1,4 @@
-"""Reads the knowledge files and refuses bad data, naming file, line, entry and field."""
+"""Load the knowledge files; bad data is refused with file, line, entry and field."""
 
 from __future__ import annotations
 
@@ -76,7 +76,7 @@ class _File:
         return KnowledgeError(f"{self.name} line {self.line_of(row)}: {place}: {why}", place, why)
 
     def rows(self, table: str, make: type[Row], **fixed: Any) -> list[Row]:
-        """The entries of ``[[table]]`` as dataclass rows; unknown, missing and mistyped fields refused."""
+        """Return the entries of ``[[table]]`` as dataclass rows; unknown, missing and mistyped fields are refused."""
         hints = get_type_hints(make)
         made = []
         for raw in self.tables.get(table, []):
@@ -264,7 +264,7 @@ def load_knowledge_from(read: Callable[[str], str], changes: Changes | None = No
 
 
 def tables_of(read: Callable[[str], str], name: str) -> dict[str, Any]:
-    """The tables of a knowledge file.
+    """Return the tables of a knowledge file.
 
     Raises
     ------
@@ -278,18 +278,18 @@ def tables_of(read: Callable[[str], str], name: str) -> dict[str, Any]:
 
 
 def shipped_text(name: str) -> str:
-    """The text of a knowledge file that ships, by its name."""
+    """Return the text of a shipped knowledge file by name."""
     return (resources.files("instavis_core.knowledge") / "data" / name).read_text(encoding="utf-8")
 
 
 @functools.lru_cache(maxsize=1)
 def shipped_knowledge() -> model.Knowledge:
-    """The knowledge base that ships with the core, read once."""
+    """Return the shipped knowledge, loaded once."""
     return load_knowledge_from(shipped_text)
 
 
 def changed_knowledge(changes: Changes) -> model.Knowledge:
-    """The shipped knowledge with an academy's changes.
+    """Return the shipped knowledge with an academy's changes.
 
     Raises
     ------
@@ -318,7 +318,7 @@ def stored_knowledge(changes: Changes) -> model.Knowledge:
 
 
 def vocabulary() -> model.Vocabulary:
-    """What is measured, with what and in which words: the same for everybody, read once."""
+    """Return the vocabulary, loaded once: metrics, units and words, the same for everyone."""
     return shipped_knowledge().vocabulary
 
 

@@ -1,4 +1,4 @@
-"""The shapes of the knowledge base."""
+"""The types of the knowledge base."""
 
 from __future__ import annotations
 
@@ -69,7 +69,7 @@ class Edge:
 
 @dataclass(frozen=True, kw_only=True)
 class Check:
-    """A look. ``speaks[grade][cause id]`` is a strength from −2 to +2; ``seconds`` is the coach's time."""
+    """A check. ``speaks[grade][cause id]`` is a strength from −2 to +2; ``seconds`` is the coach's time."""
 
     id: str
     label: Message
@@ -82,24 +82,24 @@ class Check:
 
 
 class OneSided:
-    """A bound on one side: what carries it has ``above`` or ``below``, never both."""
+    """A one-sided bound: ``above`` or ``below``, never both."""
 
     above: float | None
     below: float | None
 
     @property
     def bound(self) -> float:
-        """The bound, whichever way it goes."""
+        """Return the bound, in either direction."""
         return self.above if self.above is not None else self.below  # type: ignore[return-value]
 
     def holds(self, value: float) -> bool:
-        """Whether a value is beyond the bound."""
+        """Return True if a value is beyond the bound."""
         return value > self.above if self.above is not None else value < self.bound
 
 
 @dataclass(frozen=True, kw_only=True)
 class Window(OneSided):
-    """A bound on a recorded series at a moment (or its change since another) that speaks for a grade of a look."""
+    """A bound on a recorded series at a moment (or its change since another one) that supports an answer to a check."""
 
     id: str
     look: str
@@ -113,7 +113,7 @@ class Window(OneSided):
 
 @dataclass(frozen=True, kw_only=True)
 class IntakeWord:
-    """A contact word or a feel of the intake and what it speaks for."""
+    """A contact or feel word of the intake and the causes it supports."""
 
     id: str
     label: Message
@@ -123,7 +123,7 @@ class IntakeWord:
 
 @dataclass(frozen=True, kw_only=True)
 class BodyTest:
-    """A short test of a body; ``seconds`` is the coach's time, ``not_with`` health answers that forbid it."""
+    """A body test; ``seconds`` is the coach's time, ``not_with`` health answers that rule it out."""
 
     id: str
     label: Message
@@ -136,7 +136,7 @@ class BodyTest:
 
 @dataclass(frozen=True, kw_only=True)
 class BodyPart:
-    """One result of a test, and what it means when the part falls short; see ``body.toml``."""
+    """One part of a test, and what a limited result means; see ``body.toml``."""
 
     id: str
     test: str
@@ -149,7 +149,7 @@ class BodyPart:
 
 @dataclass(frozen=True, kw_only=True)
 class Felt:
-    """A way of making a movement felt; ``ball`` whether a ball can be hit that way."""
+    """A way to feel a movement; ``ball`` is True if a ball can be hit that way."""
 
     id: str
     label: Message
@@ -162,8 +162,10 @@ class Felt:
 
 @dataclass(frozen=True, kw_only=True)
 class Seen:
-    """What an instrument sees of a drill's movement mark: a series of the body at a moment, as the change since another
-    moment where one is given. ``guards`` are series that must stay where they were at that moment.
+    """What an instrument measures of a drill's movement.
+
+    A body series at a moment, or its change since another moment. ``guards`` are series that must stay where they were
+    at that moment.
     """
 
     series: str
@@ -174,8 +176,10 @@ class Seen:
 
 @dataclass(frozen=True, kw_only=True)
 class Drill:
-    """A drill; ``school`` is ``question:side`` or empty. ``asks`` are parts of the body it rests on, ``felt_by`` ways
-    of making it felt; ``seen`` is its mark as an instrument sees it, None where none does.
+    """A drill.
+
+    ``school`` is ``question:side`` or empty. ``asks`` are the body parts it needs, ``felt_by`` the feels; ``seen`` is
+    how an instrument measures it, or None.
     """
 
     id: str
@@ -200,7 +204,7 @@ class Drill:
     seen: Seen | None = None
 
     def fits_at_home(self, kit: frozenset[str] | None) -> bool | None:
-        """Return whether the drill can be done with what is at home; None while nothing was said about that."""
+        """Return True if the drill can be done with the equipment at home; None if that is unknown."""
         if not self.home or not self.kit:
             return self.home
         return None if kit is None else bool(kit & set(self.kit))
@@ -208,7 +212,7 @@ class Drill:
 
 @dataclass(frozen=True, kw_only=True)
 class Stage:
-    """A rung of the ladder; see ``stages.toml``."""
+    """A stage; see ``stages.toml``."""
 
     id: str
     ball: bool
@@ -222,7 +226,7 @@ class Stage:
 
 @dataclass(frozen=True, kw_only=True)
 class Ugly:
-    """A first phase that looks like failure: its sign in the balls, and the match-up that is missing."""
+    """A bad first phase that is expected: its sign in the balls, and the missing match-up."""
 
     id: str
     faults: tuple[str, ...]
@@ -269,7 +273,7 @@ class School:
 
 @dataclass(frozen=True)
 class Caution:
-    """A caution and what brings it up."""
+    """A caution and what triggers it."""
 
     id: str
     when: Message
@@ -278,7 +282,7 @@ class Caution:
 
 @dataclass(frozen=True)
 class ProbabilityWord:
-    """The word for probabilities from ``start`` on; ``correct`` if such a fault may be corrected first."""
+    """The word for probabilities from ``start`` up; ``correct`` if such a fault may be corrected first."""
 
     start: float
     word: Message
@@ -287,7 +291,7 @@ class ProbabilityWord:
 
 @dataclass(frozen=True, eq=False, kw_only=True)
 class Vocabulary:
-    """What holds everywhere and for everybody, by id, in file order: what is measured, with what, and in which words.
+    """What is the same for everyone, by id, in file order: metrics, units and words.
 
     ``fault_ids`` are the ids of pivot faults and partners: no academy adds or takes one away.
     """
@@ -308,13 +312,13 @@ class Vocabulary:
     fault_ids: frozenset[str]
 
     def skill_of(self, handicap: float | None) -> Skill:
-        """The skill row of a handicap; the middle row when it is not known."""
+        """Return the skill row of a handicap; the middle row if the handicap is unknown."""
         if handicap is None:
             return self.skills[len(self.skills) // 2]
         return next((s for s in self.skills if handicap <= s.handicap_to), self.skills[-1])
 
     def probability_word(self, probability: float) -> Message:
-        """The word that stands for a probability."""
+        """Return the word for a probability."""
         return next(row.word for row in self.probability_words if probability >= row.start)
 
     def correction_tier(self, probability: float) -> int:
@@ -326,7 +330,7 @@ class Vocabulary:
 
 @dataclass(frozen=True, eq=False, kw_only=True)
 class Knowledge:
-    """What is held of faults, looks and drills: as it ships, as an academy changed it, as one student's balls taught.
+    """Faults, checks and drills: as shipped, as an academy changed them, or as one student's balls taught.
 
     One knowledge equals only itself, so that tables made of it can be kept. It is passed to whatever judges by it.
     """
@@ -339,11 +343,11 @@ class Knowledge:
     drills: dict[str, Drill]
 
     def of_kind(self, kind: str) -> list[Cause]:
-        """Causes of one kind: ``fault``, ``partner`` or ``compensation``."""
+        """Return causes of one kind: ``fault``, ``partner`` or ``compensation``."""
         return [c for c in self.causes.values() if c.kind == kind]
 
     def cause(self, fault: str, variant: str | None = None) -> Cause:
-        """A cause by id and variant; its first variant when that one is not named or not known.
+        """Return a cause by id and variant; its first variant if that one is missing or unknown.
 
         Raises
         ------
@@ -357,5 +361,5 @@ class Knowledge:
         return found
 
     def label_of(self, fault: str) -> Message:
-        """The short name of a fault; its id where it is not known (any more)."""
+        """Return the short name of a fault; its id if it is unknown."""
         return next((c.family for c in self.causes.values() if c.id == fault), plain(fault))

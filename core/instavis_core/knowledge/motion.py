@@ -1,4 +1,4 @@
-"""How the body moves: the sound motion by series and moment, and what each fault adds to it."""
+"""How the body moves: the sound motion by series and moment, and what each fault adds."""
 
 from __future__ import annotations
 
@@ -41,13 +41,13 @@ class Motion:
     adds: dict[str, dict[str, np.ndarray]]
 
     def place(self, moment: str) -> int:
-        """Column of a moment."""
+        """Return the column of a moment."""
         return self.moments.index(moment)
 
 
 @functools.lru_cache(maxsize=1)
 def load_motion() -> Motion:
-    """The table that ships with the core, read once."""
+    """Return the shipped table, loaded once."""
     return load_motion_from(shipped_text)
 
 

@@ -1,4 +1,4 @@
-"""What is measured on stills: landmarks, quantities and the grades they propose."""
+"""What is measured on pictures: landmarks, quantities and the answers they propose."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ TOWARD = {"target": "face-on", "ball": "down-the-line", "up": ""}
 
 @dataclass(frozen=True)
 class Bound(OneSided):
-    """From which value on a grade is proposed."""
+    """The value from which an answer is proposed."""
 
     grade: str
     above: float | None = None
@@ -28,7 +28,7 @@ class Bound(OneSided):
 
 @dataclass(frozen=True, kw_only=True)
 class StillMeasure:
-    """How a look is measured on a still; see ``stills.toml``."""
+    """How a check is measured on a picture; see ``stills.toml``."""
 
     look: str
     label: Message
@@ -56,7 +56,7 @@ class StillTable:
 
 @functools.lru_cache(maxsize=1)
 def load_stills() -> StillTable:
-    """The table that ships with the core, read once."""
+    """Return the shipped table, loaded once."""
     return load_stills_from(shipped_text)
 
 

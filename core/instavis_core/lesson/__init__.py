@@ -1,4 +1,4 @@
-"""The course of a lesson: what is asked, how its time is shared, balls by hand, the set-up."""
+"""The course of a lesson: intake, time, balls by hand, setup."""
 
 from instavis_core.lesson.ask import intake_for, read_answers
 from instavis_core.lesson.by_hand import ball_by_hand

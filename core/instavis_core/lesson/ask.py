@@ -1,4 +1,4 @@
-"""What is asked at the start of a lesson: the answers checked, and what the engine may take from them."""
+"""The intake: check the answers, and select what the engine may use."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ FARTHEST_M = 120.0
 
 
 def read_answers(raw: dict[str, Any]) -> dict[str, Any]:
-    """Check the answers of the intake; what was not answered comes back empty.
+    """Check the intake's answers; unanswered questions come back empty.
 
     Parameters
     ----------
@@ -54,7 +54,7 @@ def read_answers(raw: dict[str, Any]) -> dict[str, Any]:
 
 
 def intake_for(answers: dict[str, Any], club: Club) -> Intake:
-    """What the engine takes from the answers for one club: the miss with its group, else with any other."""
+    """Return what the engine uses for one club: the miss with its club group, otherwise with any other."""
     misses = answers.get("misses") or {}
     miss: dict[str, Any] = misses.get(club.group) or next(iter(misses.values()), {})
     return Intake(

@@ -1,4 +1,4 @@
-"""A ball told in three touches, for a bay without a monitor: where it started, how it curved, how it was hit.
+"""A ball by hand for a bay without a monitor: start, curve and contact.
 
 What a person sees from behind is coarse. The words become rough values in the middle of what they cover,
 marked as entered by hand; everything that reckons with them takes the width of the word as their error.
@@ -21,7 +21,7 @@ STRIKE_TOE = {"toe": 14.0, "heel": -14.0}
 
 
 def ball_by_hand(start: str, curve: str, contact: str) -> dict[str, Any]:
-    """The words of a ball as a shot record.
+    """Convert the words of a ball to a shot record.
 
     Raises
     ------

@@ -1,4 +1,4 @@
-"""The lesson clock: a box of minutes for every station, and when to move on."""
+"""The lesson clock: minutes for each station, and when to move on."""
 
 from __future__ import annotations
 
@@ -27,7 +27,7 @@ STATIONS = {
 
 @dataclass(frozen=True)
 class Box:
-    """A station's minutes: from and until, counted from the start of the lesson."""
+    """A station's start and end, in minutes from the start of the lesson."""
 
     station: str
     begins: float
@@ -36,7 +36,7 @@ class Box:
 
 @dataclass(frozen=True)
 class Clock:
-    """The boxes of a lesson, and what to say now (empty: nothing)."""
+    """The minutes of each station, and the current advice (empty for none)."""
 
     minutes: int
     boxes: list[Box]
@@ -50,7 +50,7 @@ def _shares() -> tuple[dict[str, Any], ...]:
 
 
 def lesson_clock(minutes: int, station: str, elapsed: float, ready: Mapping[str, bool]) -> Clock:
-    """Boxes of minutes for a lesson, and a suggestion for where it stands.
+    """Divide a lesson into minutes per station and advise on the current one.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""What a ball is hit from, and whether that changed: a ball from other conditions is another comparison."""
+"""The conditions of a ball and whether they changed; balls under other conditions are not comparable."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ TOLD = ("lie", "turf", "ball", "tee")
 
 
 def read_conditions(raw: Any) -> dict[str, str]:
-    """Check told conditions: condition → one of its choices; what is empty is not told.
+    """Check conditions: condition → one of its choices; empty ones are unknown.
 
     Raises
     ------
@@ -34,7 +34,7 @@ def read_conditions(raw: Any) -> dict[str, str]:
 
 
 def changed_conditions(before: Iterable[Mapping[str, str]], now: Iterable[Mapping[str, str]]) -> list[str]:
-    """Conditions told for both, of which some of the new balls had a choice that none of the old ones had."""
+    """Return conditions known for both sets, where some new balls have a choice that no old ball has."""
     first, then = list(before), list(now)
 
     def choices(blocks: list[Mapping[str, str]], name: str) -> set[str]:

@@ -1,4 +1,4 @@
-"""Set-up as it was measured at the start, and whether it has moved since: a ball that moves hides a fault."""
+"""Setup as measured at the start, and whether it has moved; a moved ball hides a fault."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ class Setup:
 
 
 def setup_changes(first: Setup, now: Setup) -> list[Message]:
-    """Sentences on what moved since the first note; empty when nothing did."""
+    """Return sentences on what moved since the first note; empty if nothing did."""
     said = []
     for name, moved in _moved(first, now).items():
         if name == "ball_cm":

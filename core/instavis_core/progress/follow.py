@@ -1,4 +1,4 @@
-"""The plan as it is lived: days moved by hand, days done, days missed, and what that makes of the days to come."""
+"""The plan as practiced: moved, done and missed days, and the days to come."""
 
 from __future__ import annotations
 
@@ -35,7 +35,7 @@ class PlannedDay:
 def follow_plan(
     sessions: Sequence[Session], moves: Mapping[date, date], practised: Collection[date], today: date
 ) -> list[PlannedDay]:
-    """The plan on a given day.
+    """Return the plan on a given day.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""The practice log: what a phone sends checked, practice logged twice counted once, and the dose of it all.
+"""The practice log: check what a phone sends, merge duplicates, and compute the dose.
 
 A phone may be offline for days, and its clock may be wrong: it tells its own time of sending, and the difference to the
 server's is taken off. Two phones that log the same practice overlap in time: such entries are one practice, with the
@@ -21,7 +21,7 @@ CLOCK_OFF = timedelta(minutes=5)
 
 @dataclass(frozen=True, kw_only=True)
 class PracticeEntry:
-    """One practice as one phone saw it, server time; ``pain`` is the body region that stopped it, or empty."""
+    """One practice as one phone recorded it, server time; ``pain`` is the body region that stopped it, or empty."""
 
     entry_id: str
     day: date
@@ -36,7 +36,7 @@ class PracticeEntry:
 
 @dataclass(frozen=True, kw_only=True)
 class Dose:
-    """What was practised of a plan.
+    """How much of a plan was practiced.
 
     ``days`` days with practice of ``planned`` that have passed; ``share`` of them, None before the first has;
     ``repetitions`` done, ``felt`` of them; ``minutes``; ``balls``; ``pains`` the regions that stopped a practice.
@@ -55,7 +55,7 @@ class Dose:
 def on_the_servers_clock(
     day: date, started: datetime, ended: datetime, sent: datetime, now: datetime
 ) -> tuple[date, datetime, datetime]:
-    """Day, start and end of a practice told by a phone's clock, which may be off.
+    """Convert day, start and end from a phone's clock, which may be off, to server time.
 
     Parameters
     ----------
@@ -91,7 +91,7 @@ def on_the_servers_clock(
 
 
 def merged(entries: Sequence[PracticeEntry]) -> list[PracticeEntry]:
-    """Entries that overlap in time as one practice: from the first start to the last end, with the larger counts."""
+    """Merge entries that overlap in time: from the first start to the last end, with the larger counts."""
     practices: list[PracticeEntry] = []
     for entry in sorted(entries, key=lambda e: (e.started_at, e.entry_id)):
         last = practices[-1] if practices else None
@@ -114,7 +114,7 @@ def merged(entries: Sequence[PracticeEntry]) -> list[PracticeEntry]:
 
 
 def dose_of(entries: Sequence[PracticeEntry], planned: int) -> Dose:
-    """The dose of a plan of which ``planned`` days have passed."""
+    """Return the dose of a plan of which ``planned`` days have passed."""
     practices = merged(entries)
     days = len({p.day for p in practices if p.felt + p.not_felt or p.balls})
     seconds = sum((p.ended_at - p.started_at).total_seconds() for p in practices)

@@ -1,4 +1,4 @@
-"""The plan for today: what the cold test, the practice done and the ranking make of the last correction.
+"""The plan for today, from cold test, practice and ranking.
 
 Continue, step down, change the drill or the correction, or move on along the chain; the first proposal is the one made,
 the others stay open to the coach.
@@ -21,7 +21,7 @@ WORTH_A_LOOK = 0.40  # probability from which another fault may be next: "possib
 
 @dataclass(frozen=True, kw_only=True)
 class LastWork:
-    """The correction that was left open or verified: its fault, drill, stage and outcome, with words for the screen."""
+    """The last correction, open or verified: its fault, drill, stage and outcome, with labels."""
 
     fault: str
     label: Message
@@ -32,7 +32,7 @@ class LastWork:
 
 @dataclass(frozen=True, kw_only=True)
 class NextStep:
-    """One way to spend the lesson.
+    """One way to use the lesson.
 
     ``kind`` is pain, more-balls, continue, step-down, change-drill, change-correction, next-fault or transfer;
     ``fault``, ``drill`` and ``stage`` name what to work on where that is known.
@@ -49,7 +49,7 @@ class NextStep:
 def plan_today(
     known: Knowledge, last: LastWork, retention: Retention, dose: Dose | None, probabilities: Mapping[str, float]
 ) -> list[NextStep]:
-    """Proposals for this lesson, best first.
+    """Propose steps for this lesson, best first.
 
     Parameters
     ----------
@@ -213,7 +213,7 @@ def _instead(last: LastWork, probabilities: Mapping[str, float], known: Knowledg
 
 
 def _next_faults(last: LastWork, probabilities: Mapping[str, float], known: Knowledge) -> list[NextStep]:
-    """Other faults that are at least possible: upstream of the last one first, then downstream, then the rest."""
+    """Return other faults that are at least possible: upstream of the last one, then downstream, then the rest."""
     links = {(edge.source, edge.target) for edge in known.edges}
 
     def where(fault: str) -> int:
@@ -242,7 +242,10 @@ def _next_faults(last: LastWork, probabilities: Mapping[str, float], known: Know
 
 
 def relapse_alarm(words: Sequence[str]) -> str | None:
-    """A sentence when the newest cold test is a relapse; harder when it is not the first. ``words`` oldest first."""
+    """Return a warning if the newest cold test is a relapse, stronger if it is not the first.
+
+    ``words`` oldest first.
+    """
     if not words or words[-1] != "relapsed":
         return None
     times = list(words).count("relapsed")

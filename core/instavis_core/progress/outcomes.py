@@ -1,4 +1,4 @@
-"""Which drill proved itself for which fault, and whether more practice went with more kept: small numbers, said so.
+"""Which drill works for which fault, and whether more practice means more retention, from small numbers.
 
 Shares with Jeffreys' interval; dose and retention by Kendall's rank correlation with its exact chance (*Biometrika* 30
 (1938) 81).
@@ -24,7 +24,10 @@ CALLED_AT = 0.10
 
 @dataclass(frozen=True, kw_only=True)
 class DrillOutcome:
-    """How a drill did for a fault: counts by outcome, the share verified of those judged with its 90 % interval."""
+    """Results of a drill for a fault.
+
+    Counts by outcome, and the share verified of those judged with its 90 % interval.
+    """
 
     fault: str
     drill: str
@@ -40,7 +43,7 @@ class DrillOutcome:
 
 @dataclass(frozen=True, kw_only=True)
 class DoseLink:
-    """Dose against retention over several lessons: rank correlation (None for too few), its chance, and a sentence."""
+    """Dose against retention over several lessons: rank correlation (None for too few), its p-value, and a sentence."""
 
     lessons: int
     tau: float | None
@@ -96,7 +99,7 @@ def _row(fault: str, drill: str, count: Counter[str]) -> DrillOutcome:
 
 
 def dose_against_retention(pairs: Sequence[tuple[float, float]]) -> DoseLink:
-    """Whether more of the plan done went with more kept.
+    """Test whether more practice goes with more retention.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""How much of a change is still there, cold: a ratio of two differences with its interval.
+"""How much of a change remains in the cold test: a ratio of two differences with its interval.
 
 Retained share = (cold − baseline) / (exit − baseline). Both differences share the baseline, so the interval is
 Fieller's for a ratio of correlated normals (Fieller, *J. R. Stat. Soc. B* 16 (1954) 175); where the exit change itself
@@ -22,7 +22,7 @@ KEPT, LOST = 0.7, 0.5
 
 @dataclass(frozen=True, kw_only=True)
 class Retention:
-    """``share`` with its 90 % interval, None where it cannot be said; a word and a sentence.
+    """``share`` with its 90 % interval, or None; a word and a sentence.
 
     ``word`` is kept, partly, relapsed, or open. ``relapse`` is true when at most half can still be there.
     """
@@ -39,7 +39,7 @@ class Retention:
 
 
 def retained_share(baseline: np.ndarray, exit_balls: np.ndarray, cold: np.ndarray) -> Retention:
-    """The share of a change that a cold test still shows.
+    """Return the share of a change that a cold test still shows.
 
     Parameters
     ----------
@@ -85,7 +85,7 @@ def retained_share(baseline: np.ndarray, exit_balls: np.ndarray, cold: np.ndarra
 def fieller(
     whole: float, kept: float, v_whole: float, v_kept: float, shared: float, freedom: int
 ) -> tuple[float, float, float] | None:
-    """Ratio kept over whole with its 90 % interval; None where the whole itself may be nothing.
+    """Return the ratio of retained to full change with its 90 % interval; None if the full change may be zero.
 
     ``v_whole``, ``v_kept`` and ``shared`` are the variances of the two differences and their covariance.
     """

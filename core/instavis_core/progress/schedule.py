@@ -1,4 +1,4 @@
-"""Practice between two lessons: spaced days, stages that need no monitor, caps and rest days.
+"""Practice between two lessons: spaced days, stages without a monitor, limits and rest days.
 
 Spacing after Cepeda et al., *Psychol. Bull.* 132 (2006) 354: the same minutes on more days keep more. Caps are general
 advice for the young, the old and whoever comes back from an injury (assumptions).
@@ -24,8 +24,9 @@ FEEL_SHARE, MIXED_FROM = 0.35, 0.8  # of the way: first the position, last every
 
 @dataclass(frozen=True, kw_only=True)
 class PracticeNeeds:
-    """What the plan has to fit: minutes a day and days a week wanted, age, limits by body region, kit at home
-    (None if nothing was said about it).
+    """What a plan must respect.
+
+    Minutes per day, days per week, age, limits by body region, equipment at home (None if unknown).
 
     ``eyes_open`` where balance is short: nothing is then done with the eyes closed.
     """
@@ -40,7 +41,7 @@ class PracticeNeeds:
 
 @dataclass(frozen=True, kw_only=True)
 class Session:
-    """One day of practice: minutes, the stage of the drill, how often, and what to do in one sentence."""
+    """One day of practice: minutes, stage, repetitions, and one sentence of instruction."""
 
     day: date
     minutes: int
@@ -91,7 +92,7 @@ def _sore(needs: PracticeNeeds) -> bool:
 
 
 def _days(first: date, span: int, a_week: int) -> list[date]:
-    """Evenly spread days, never more in any seven than asked for."""
+    """Return evenly spread days, never more in any seven than wanted."""
     count = max(1, round(span * a_week / 7)) if span else 0
     places = sorted({int((i + 0.5) * span / count) for i in range(count)})
     chosen: list[int] = []
@@ -104,7 +105,7 @@ def _days(first: date, span: int, a_week: int) -> list[date]:
 
 
 def most_minutes(needs: PracticeNeeds) -> int:
-    """The cap for this student: by age, lower with pain or an injury."""
+    """Return the limit for this student: by age, lower with pain or an injury."""
     years = 30 if needs.age is None else needs.age
     cap = next(m for upper, m in MINUTES if years < upper)
     return min(cap, SORE_MINUTES) if _sore(needs) else cap

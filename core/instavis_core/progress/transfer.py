@@ -1,4 +1,4 @@
-"""Whether a change learned with one club shows with another: a ratio of two independent differences.
+"""Whether a change learned with one club carries over to another: a ratio of two independent differences.
 
 Transferred share = (other club now − other club before) / (exit − baseline) of the club it was learned with, Fieller's
 interval as for the retained share, without a shared baseline.
@@ -19,9 +19,7 @@ LEAST = 5
 
 @dataclass(frozen=True, kw_only=True)
 class Transfer:
-    """``share`` of the change with its 90 % interval, None where it cannot be said; ``word`` is carries-over, partly,
-    not-yet or open.
-    """
+    """``share`` of the change with its 90 % interval, or None; ``word`` is carries-over, partly, not-yet or open."""
 
     share: float | None
     low: float | None
@@ -33,7 +31,7 @@ class Transfer:
 def transferred_share(
     baseline: np.ndarray, exit_balls: np.ndarray, other_before: np.ndarray, other_now: np.ndarray
 ) -> Transfer:
-    """The share of a change that another club shows.
+    """Return the share of a change that another club shows.
 
     Parameters
     ----------

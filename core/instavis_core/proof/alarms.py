@@ -1,4 +1,4 @@
-"""What else could have changed the number: compensations watched while a correction is proved, after every ball.
+"""What else could have changed the number: compensations watched after every ball of a correction.
 
 An alarm explains a change away: while it stands nothing is verified. Three of them speak of the stage as a whole (its
 length, its conditions, a baseline that was still moving): they are overruled by what the stage's own balls say.
@@ -37,7 +37,7 @@ AHEAD = ("overcorrection",)
 
 @dataclass(frozen=True)
 class Alarm:
-    """One alarm: which and why."""
+    """An alarm: kind and reason."""
 
     id: str
     text: Message
@@ -45,7 +45,7 @@ class Alarm:
 
 @dataclass(frozen=True, kw_only=True)
 class Watched:
-    """Alarms that stand after the last ball, and after every ball (n,) whether one explains the change away.
+    """Alarms after the last ball, and after every ball (n,) whether one explains the change.
 
     ``by_ball`` are those of single balls, ``as_a_whole`` those of the stage that its own balls can overrule.
     """
@@ -56,7 +56,7 @@ class Watched:
 
     @property
     def explaining(self) -> list[Alarm]:
-        """Those that explain the change away, the ones of single balls first."""
+        """Return alarms that explain the change, those of single balls first."""
         return sorted((a for a in self.alarms if a.id not in AHEAD), key=lambda a: a.id in BETWEEN_BLOCKS)
 
 
@@ -106,14 +106,17 @@ def watch(
 
 
 def overcorrecting(verdicts: list[Verdict]) -> bool:
-    """Whether at least half of the last balls passed the gate on its far side."""
+    """Return True if at least half of the last balls passed the gate on the far side."""
     recent = [v for v in verdicts if v.value is not None][-RECENT:]
     return len(recent) >= RECENT and sum(v.beyond for v in recent) >= RECENT / 2
 
 
 @dataclass(frozen=True, kw_only=True)
 class _Shift:
-    """After every ball (n,): difference of means, its standard error, whether it is real (Welch), share of the old."""
+    """After every ball (n,).
+
+    Difference of means, its standard error, whether it is real (Welch), share of the old value.
+    """
 
     size: np.ndarray
     error: np.ndarray
@@ -129,7 +132,7 @@ GAP = "face to path"
 
 
 def _shifts(baseline: Block, stage: Block) -> dict[str, _Shift]:
-    """How every watched number, and face to path, moved from the baseline to the stage."""
+    """Compute how every watched number, and face-to-path, moved from the baseline to the stage."""
     before, after = _stacked(baseline), _stacked(stage)
     there = ~np.isnan(before)
     count_a = there.sum(1)
@@ -166,7 +169,7 @@ def _last(when: np.ndarray) -> bool:
 
 
 def _aim(shift: dict[str, _Shift], correction: Correction) -> Found:
-    """Path and face moved in step, as an aim does and this correction is not expected to."""
+    """Detect path and face moving in step, as with a new aim, when the correction does not predict it."""
     path, face, gap = shift["path_deg"], shift["face_deg"], shift[GAP]
     when = path.real & face.real & (path.size * face.size > 0) & ~gap.real
     if correction.face_per_path is not None:
@@ -198,7 +201,7 @@ def _ball_position(shift: dict[str, _Shift]) -> Found:
 
 
 def _strike(shift: dict[str, _Shift], correction: Correction) -> Found:
-    """The curve changed with the place of the strike, while face to path stayed.
+    """Detect a curve that changed with strike position while face-to-path stayed.
 
     The curve is the spin axis, or where the ball ended to the side where no axis was measured.
     """
@@ -225,7 +228,7 @@ def _easier(shift: dict[str, _Shift], stage_id: str | None) -> Found:
 
 
 def _fatigue(stage: Block) -> Found:
-    """Club speed fell from the first third of the stage to its last eight balls."""
+    """Detect club speed falling from the first third of the stage to its last eight balls."""
     speed = stage.column("club_speed_mps")
     known = np.flatnonzero(~np.isnan(speed))
     when, drop = np.zeros(speed.size, bool), 0.0
@@ -243,7 +246,7 @@ def _fatigue(stage: Block) -> Found:
 
 
 def _without_move(verdicts: list[Verdict]) -> Found:
-    """Far more balls answered without the movement than with it."""
+    """Detect far more balls that changed without the movement than with it."""
     free = np.cumsum([v.verdict == VerdictKind.CHANGED_WITHOUT_MOVE for v in verdicts])
     linked = np.cumsum([v.verdict == VerdictKind.LINKED for v in verdicts])
     when = (free >= LEAST_FREE) & (free > FREE_TO_LINKED * linked)
@@ -254,7 +257,7 @@ def _without_move(verdicts: list[Verdict]) -> Found:
 
 
 def _length(baseline: Block, stage_id: str | None) -> Alarm | None:
-    """The stage asks for shorter swings than the baseline's."""
+    """Detect shorter swings than in the baseline."""
     stages = vocabulary().stages
     if stage_id not in stages or stages[stage_id].speed[1] >= FULL_LENGTH:
         return None
@@ -273,7 +276,7 @@ def _conditions(changed: Sequence[str]) -> Alarm | None:
 
 
 def _drift(base: Baseline, correction: Correction) -> Alarm | None:
-    """The primary number was already on its way while the baseline was hit."""
+    """Detect a primary number that was already moving during the baseline."""
     if base.drift * correction.sign <= 0:
         return None
     label = vocabulary().metrics[correction.primary].label

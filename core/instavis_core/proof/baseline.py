@@ -1,4 +1,4 @@
-"""What a proof needs of the baseline; the same baseline is asked again after every ball of the stage."""
+"""What a proof needs from the baseline; cached, because it is needed after every ball."""
 
 from __future__ import annotations
 
@@ -25,11 +25,11 @@ _lock = threading.Lock()
 
 @dataclass(frozen=True, kw_only=True)
 class Baseline:
-    """The clean balls, the usual smash factor (None when not known), the running change against them, the same of the
-    fault's whole pattern (None where too little of it was measured), and on how many of ``known`` balls the primary
-    number is inferred. ``drift`` is by how much that number moved while the baseline was hit, 0 for one that stood.
-    ``speed`` is the club speed of a usual ball [m/s], None where too few balls carry it.
-    ``band`` is the middle less and plus one spread of every metric of club and ball that three clean balls know.
+    """The clean balls, the usual smash factor (None if unknown), the running change against them, the same for the
+    fault's whole pattern (None if too little was measured), and on how many of ``known`` balls the primary number is
+    inferred. ``drift`` is how far that number moved during the baseline, 0 for none. ``speed`` is the club speed of
+    a typical ball [m/s], None if too few balls have it. ``band`` is the median minus and plus one spread of every
+    metric of club and ball that three clean balls have.
     """
 
     clean: Block
@@ -52,7 +52,7 @@ class Baseline:
 
 
 def baseline_of(block: Block, correction: Correction, aside: frozenset[int] = frozenset()) -> Baseline:
-    """The baseline as a correction's proof sees it; remembered by what went into it.
+    """Return the baseline for a correction's proof; cached by its inputs.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""How a number goes with the dose of a movement, with evidence and an interval that hold however often one looks.
+"""How a number depends on the dose of a movement, with evidence and an interval that hold at any time.
 
 Every ball is y = μ + form·[stage] + δ·dose + ε. Under "δ is nothing" the ratio of the likelihoods of what does not
 depend on μ and the spread, with a half-normal prior on δ in spreads, is a non-negative martingale as balls arrive, so
@@ -38,8 +38,9 @@ _Key = tuple[bytes, ...]
 
 @dataclass(frozen=True, kw_only=True)
 class Change:
-    """What a full dose of the movement does to the primary metric, golfer frame, its own unit; None where it cannot be
-    said. ``balls`` are those of the stage whose dose and number are known.
+    """What a full dose of the movement does to the primary metric, golfer frame, in its own unit.
+
+    None if unknown. ``balls`` are those of the stage with known dose and number.
     """
 
     estimate: float | None
@@ -54,8 +55,10 @@ class Change:
 
 @dataclass(frozen=True, kw_only=True)
 class Regression:
-    """The slope δ after every ball, arrays (n,) or, for several doses, (doses, n): its estimate, t, how much is known
-    of it, the spread about the fit and its degrees of freedom. ``known`` is false where nothing can be said yet.
+    """The slope δ after every ball, arrays (n,) or, for several doses, (doses, n).
+
+    Estimate, t, information, residual spread and its degrees of freedom. ``known`` is false where there is no result
+    yet.
     """
 
     known: np.ndarray
@@ -67,15 +70,18 @@ class Regression:
     balls: np.ndarray
 
     def then(self, later: Regression) -> Regression:
-        """This one and the looks after it."""
+        """Append later looks."""
         return Regression(**{k: np.concatenate([v, vars(later)[k]], axis=-1) for k, v in vars(self).items()})
 
     def of(self, place: int) -> Regression:
-        """That of one dose among several."""
+        """Return the result of one dose among several."""
         return Regression(**{k: v[place] for k, v in vars(self).items()})
 
     def evidence(self, sign: int) -> np.ndarray:
-        """e-value (n,) for a slope of that sign: 20 or more happens by chance in at most 5 % of sequences."""
+        """Return the e-value (n,) for a slope of that sign.
+
+        20 or more happens by chance in at most 5 % of sequences.
+        """
         shrink = 1 + self.information * PRIOR_VARIANCE
         t, nu = sign * self.t, self.freedom
         both = ((1 + t * t / nu) / (1 + t * t / (nu * shrink))) ** ((nu + 1) / 2) / np.sqrt(shrink)
@@ -85,12 +91,12 @@ class Regression:
         return np.where(self.known, 2 * both * stdtr(nu + 1, lean), 1.0)
 
     def against(self, slope: float, sign: int) -> np.ndarray:
-        """e-value (n,) against a slope as far as ``slope`` or farther in the direction ``sign``."""
+        """Return the e-value (n,) against a slope as large as ``slope`` in the direction ``sign``."""
         shifted = np.where(self.known, self.t - slope * np.sqrt(self.information) / self.spread, 0.0)
         return Regression(**{**vars(self), "t": shifted}).evidence(-sign)
 
     def half_width(self, confidence: float) -> np.ndarray:
-        """Half width (n,) of the confidence sequence of the slope; infinite while it is unbounded."""
+        """Return the half width (n,) of the confidence sequence of the slope; infinite while it is unbounded."""
         shrink = 1 + self.information * PRIOR_VARIANCE
         bar = (np.sqrt(shrink) / (1 - confidence)) ** (2 / (self.freedom + 1))
         bounded = self.known & (bar < shrink)
@@ -100,7 +106,7 @@ class Regression:
 
 
 class RunningChange:
-    """Compares a fixed baseline with the balls of a stage.
+    """Compare a fixed baseline with the balls of a stage.
 
     Parameters
     ----------
@@ -120,12 +126,12 @@ class RunningChange:
 
     @property
     def centre(self) -> float | None:
-        """Mean of the baseline; None without a ball."""
+        """Return the mean of the baseline; None without a ball."""
         return float(self.baseline.mean()) if self.baseline.size else None
 
     @property
     def spread(self) -> float | None:
-        """One SD of the baseline; None below two balls."""
+        """Return one SD of the baseline; None below two balls."""
         return float(self.baseline.std(ddof=1)) if self.baseline.size > 1 else None
 
     def follow(self, values: np.ndarray, *doses: tuple[np.ndarray, float]) -> Regression:
@@ -168,7 +174,7 @@ class RunningChange:
         return self._regress(_Sums(*sums), forms[:, None])
 
     def change(self, link: Regression, confidence: float = 0.95) -> Change:
-        """The slope after the last ball with its always-valid interval."""
+        """Return the slope after the last ball with its always-valid interval."""
         estimate = low = high = None
         if link.known.size and link.known[-1]:
             estimate, half = float(link.estimate[-1]), float(link.half_width(confidence)[-1])
@@ -220,9 +226,7 @@ class RunningChange:
 
 
 class _Sums(NamedTuple):
-    """Of the balls of every look: how many, sums of values and doses, of their squares and of their product; each
-    (doses, k).
-    """
+    """Sums over the balls of every look: count, values, doses, their squares and products; each (doses, k)."""
 
     n: np.ndarray
     y: np.ndarray
@@ -233,12 +237,12 @@ class _Sums(NamedTuple):
 
 
 def _key(values: np.ndarray, doses: np.ndarray, forms: np.ndarray, n: int) -> _Key:
-    """What the first n balls of a stage are known by."""
+    """Return the cache key of the first n balls of a stage."""
     return values[:n].tobytes(), doses[:, :n].tobytes(), forms.tobytes()
 
 
 def _sums(looks: np.ndarray, doses: np.ndarray) -> np.ndarray:
-    """The six sums, shape (6, doses, k), of looks (k, n) with doses (doses, n)."""
+    """Return the six sums, shape (6, doses, k), for looks (k, n) with doses (doses, n)."""
     seen, dosed = ~np.isnan(looks), ~np.isnan(doses)
     y, d, used = np.where(seen, looks, 0.0), np.where(dosed, doses, 0.0), dosed.astype(float)
     there = seen.astype(float)
@@ -247,7 +251,7 @@ def _sums(looks: np.ndarray, doses: np.ndarray) -> np.ndarray:
 
 
 def _prefixes(values: np.ndarray, rows: np.ndarray) -> np.ndarray:
-    """What a look after every ball of ``rows`` sees, (k, n): values so far, clipped, NaN after."""
+    """Return the values available after every ball of ``rows``, (k, n): clipped, NaN after."""
     seen = np.where(np.arange(values.size) <= rows[:, None], values, np.nan)
     count = (~np.isnan(seen)).sum(1)
     middle = _medians(seen, count)
@@ -261,19 +265,19 @@ def _prefixes(values: np.ndarray, rows: np.ndarray) -> np.ndarray:
 
 @functools.lru_cache(maxsize=64)
 def _mad_factors(most: int) -> np.ndarray:
-    """What makes the MAD of up to so many values a consistent spread, by their count."""
+    """Return factors that make the MAD of small samples a consistent spread, by count."""
     return np.array([MAD_FACTORS.get(n, n / max(n - 0.8, 0.2)) for n in range(most + 1)])
 
 
 def _medians(values: np.ndarray, count: np.ndarray) -> np.ndarray:
-    """Medians of rows of which ``count`` entries are numbers; NaN, which sort last, for a row without any."""
+    """Return medians of rows with ``count`` numbers; NaN (sorted last) for a row without any."""
     ordered, rows = np.sort(values, axis=1), np.arange(len(values))
     low, high = np.maximum(count - 1, 0) // 2, np.minimum(count // 2, values.shape[1] - 1)
     return np.where(count > 0, (ordered[rows, low] + ordered[rows, high]) / 2, np.nan)
 
 
 def clipped(values: np.ndarray) -> np.ndarray:
-    """Values pulled in to three robust spreads about their median, from five values on."""
+    """Clip values to three robust spreads about their median, from five values on."""
     if values.size < CLIP_FROM:
         return values
     middle, spread = median(values), robust_spread(values)

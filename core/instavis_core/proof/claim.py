@@ -1,4 +1,4 @@
-"""What the balls allow to be claimed, after every ball: that the number changed, and that the movement did it.
+"""What the balls allow us to claim after every ball: the number changed, and the movement did it.
 
 Three questions, each with evidence that holds at every look. *Changed*: did the number move from the baseline to the
 stage, by more than form? *Link*: does it go with the dose of the movement, baseline and stage together? *Within*:
@@ -36,7 +36,7 @@ LINK_RULED_OUT_SHARE = 0.5  # of the change seen: less of a slope than that with
 
 @dataclass(frozen=True, kw_only=True)
 class Link:
-    """How much of the primary number a full dose of the movement is worth, and whether that was tested.
+    """What a full dose of the movement does to the primary number, and whether that was tested.
 
     ``evidence`` is from the stage alone; ``tested`` says that its balls have answered, one way or the other.
     """
@@ -51,7 +51,7 @@ class Link:
 
 @dataclass(frozen=True, kw_only=True)
 class PatternChange:
-    """What a full dose does to the fault's whole pattern, in spreads of it, with the metrics that make it up."""
+    """What a full dose does to the fault's whole pattern, in spreads of it, with its metrics."""
 
     estimate: float | None
     low: float | None
@@ -62,7 +62,7 @@ class PatternChange:
 
 @dataclass(frozen=True, kw_only=True)
 class MarkCounts:
-    """How many of the stage's balls were marked blind, after their numbers were seen, by an instrument, or not."""
+    """How many of the stage's balls were marked blind, with visible numbers, by an instrument, or not at all."""
 
     blind: int
     seen: int
@@ -72,7 +72,7 @@ class MarkCounts:
 
 @dataclass(frozen=True, kw_only=True)
 class Asked:
-    """One number asked the three questions after every ball; evidence as arrays (n,).
+    """The three questions for one number after every ball; evidence as arrays (n,).
 
     ``clear`` says where the interval of the link excludes zero, on the side looked for.
     """
@@ -87,7 +87,7 @@ class Asked:
 
 
 def ask(running: RunningChange, values: np.ndarray, known: np.ndarray, doses: np.ndarray, sign: int) -> Asked:
-    """Ask one number.
+    """Answer the three questions for one number.
 
     Parameters
     ----------
@@ -132,29 +132,29 @@ class Claim:
 
 @dataclass(frozen=True, kw_only=True)
 class Told:
-    """The primary number and the fault's pattern (None where there is none), asked with one account of the movement."""
+    """The primary number and the fault's pattern (or None), for one set of doses."""
 
     number: Asked
     whole: Asked | None
 
     @property
     def linked(self) -> np.ndarray:
-        """Evidence (n,) that they go with the movement."""
+        """Return the evidence (n,) that number and movement go together."""
         return self.number.linked if self.whole is None else (self.number.linked + self.whole.linked) / 2
 
     @property
     def clear(self) -> np.ndarray:
-        """Where the interval of either excludes zero, (n,)."""
+        """Return True where either interval excludes zero, (n,)."""
         return self.number.clear if self.whole is None else self.number.clear | self.whole.clear
 
     @property
     def inside(self) -> np.ndarray:
-        """The same from the stage alone, (n,)."""
+        """Return the same from the stage alone, (n,)."""
         return self.number.inside if self.whole is None else (self.number.inside + self.whole.inside) / 2
 
 
 def claim_of(told: Told, measured: Told | None, doses: np.ndarray, marks: MarkCounts, baseline: int) -> Claim:
-    """Weigh the evidence that the marks carry, and that of what an instrument measured (None without one)."""
+    """Combine the evidence from marks with that from an instrument (or None)."""
     number, linked, inside = told.number, told.linked, told.inside
     if measured is not None:
         linked, inside = (linked + measured.linked) / 2, (inside + measured.inside) / 2
@@ -174,13 +174,13 @@ def claim_of(told: Told, measured: Told | None, doses: np.ndarray, marks: MarkCo
 
 
 def mostly_blind(marks: MarkCounts) -> bool:
-    """Whether nearly all marks were made before the ball's numbers were seen, or by an instrument."""
+    """Return True if nearly all marks were blind or made by an instrument."""
     made = marks.blind + marks.measured + marks.seen
     return made > 0 and marks.blind + marks.measured >= BLIND_ENOUGH * made
 
 
 def ruled_out(number: Asked, predicted: float, moved: int) -> bool:
-    """Whether a full dose is not even worth a share of what was predicted."""
+    """Return True if a full dose does not reach even a share of the prediction."""
     if moved < RULED_OUT_FROM or not number.link.known.size:
         return False
     sign = 1 if predicted > 0 else -1
@@ -188,7 +188,7 @@ def ruled_out(number: Asked, predicted: float, moved: int) -> bool:
 
 
 def link_ruled_out(number: Asked, sign: int) -> bool:
-    """Whether the balls of the stage say that what changed did not change with the movement."""
+    """Return True if the balls show that the change did not come with the movement."""
     if not number.within.known.size or not number.within.known[-1] or not number.shift.known[-1]:
         return False
     change = float(number.shift.estimate[-1])
@@ -198,7 +198,7 @@ def link_ruled_out(number: Asked, sign: int) -> bool:
 
 
 def count_marks(block: Block, rows: list[int], doses: np.ndarray) -> MarkCounts:
-    """Count how the marks of some balls, whose doses are given, came to be.
+    """Count how the marks of balls with known doses were made.
 
     A call is made before the ball is hit and counts as blind; a mark whose basis is not told counts as seen.
     """

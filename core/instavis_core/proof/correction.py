@@ -1,4 +1,4 @@
-"""The correction under test: what should change, which way, and where the balls should pass."""
+"""The correction under test: what should change, in which direction, and where the balls should end."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ RELIEF = 0.80  # share of a fault that a made movement takes away (assumption)
 
 @dataclass(frozen=True, kw_only=True)
 class Correction:
-    """A correction; gate, guards and ``predicted`` (the change looked for) in the golfer frame.
+    """A correction; gate, limits (``guards``) and ``predicted`` change in the golfer frame.
 
     ``face_per_path`` is how many degrees the face is expected to turn with a degree of path; None where
     the fault leaves the path alone. ``by_stage`` are the primary gate's windows at stages where it differs. ``pattern``
@@ -43,7 +43,7 @@ class Correction:
     severity: float | None = None
 
     def gate_at(self, stage: str | None) -> dict[str, tuple[float, float]]:
-        """The gate a ball of that stage has to pass."""
+        """Return the gate of a stage."""
         window = self.by_stage.get(stage or "")
         return {**self.gate, self.primary: window} if window else self.gate
 
@@ -101,14 +101,17 @@ def read_correction(knowledge: Knowledge, raw: Any, golfer: Golfer, club: Club) 
 
 
 def _pattern(cause: Cause, primary: str, sign: int, golfer: Golfer, club: Club) -> dict[str, float]:
-    """What taking a usual severity of the fault away does to every number it moves; none the other way round."""
+    """Return what removing a typical severity of the fault does to every number it moves.
+
+    Nothing for the opposite direction.
+    """
     effects = effect_table((cause,), golfer, club)[0]
     changes = {m: -SEVERITY * float(effects[k]) for k, m in enumerate(CENTRES) if effects[k]}
     return changes if changes.get(primary, 0.0) * sign > 0 else {}
 
 
 def _seen(knowledge: Knowledge, correction: dict[str, Any]) -> Seen | None:
-    """What an instrument sees of the movement: as it is told, or what the mark of the drill is about."""
+    """Return how an instrument measures the movement: as given, or as the drill defines it."""
     raw, motion = correction.get("seen"), load_motion()
     if raw is None:
         drill = knowledge.drills.get(str(correction.get("drill")))
@@ -130,7 +133,7 @@ def _seen(knowledge: Knowledge, correction: dict[str, Any]) -> Seen | None:
 
 
 def _by_stage(raw: Any, primary: str) -> dict[str, tuple[float, float]]:
-    """Windows of the primary gate by stage, each checked like the gate itself."""
+    """Return the primary gate by stage, each checked like the gate itself."""
     stages = vocabulary().stages
     if not isinstance(raw, dict) or not raw.keys() <= stages.keys():
         raise InputError(
@@ -169,7 +172,7 @@ def _face_per_path(cause: Cause, golfer: Golfer, club: Club) -> float | None:
 
 
 def _usual_change(cause: Cause, primary: str, golfer: Golfer, club: Club) -> float:
-    """What a usual severity of the fault does to the metric; its tolerance where the table is silent."""
+    """Return what a typical severity of the fault does to the metric; its tolerance if the table has no value."""
     if primary in CENTRES:
         effects = effect_table((cause,), golfer, club)[0]
         if effects[CENTRES.index(primary)]:

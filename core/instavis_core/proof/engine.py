@@ -1,4 +1,4 @@
-"""Everything the Prove station says, from the balls so far."""
+"""Everything the Prove station shows, computed from the balls so far."""
 
 from __future__ import annotations
 
@@ -57,7 +57,7 @@ class Rate:
 
 @dataclass(frozen=True, kw_only=True)
 class Proof:
-    """The answer to every ball so far; ``verified_at`` is a 1-based count of balls or None.
+    """The answer after every ball so far; ``verified_at`` is a 1-based ball count or None.
 
     ``change`` is what a full dose of the movement is worth. ``evidence`` is an e-value: that the number goes with the
     movement, baseline and stage together, or before any mark that it changed at all. ``call_balls`` asks for called
@@ -163,8 +163,10 @@ def prove(
 
 @dataclass(frozen=True, kw_only=True)
 class _Balls:
-    """The stage's balls as the claim sees them, arrays (n,): values of what is asked of them (NaN where not to be
-    trusted), doses (NaN where they stay out of the link), which are new, and which are neither set apart nor mishits.
+    """The stage's balls for the claim, arrays (n,).
+
+    Values (NaN if unreliable), doses (NaN if not in the link), which are new, and which are neither excluded nor
+    mishits.
     """
 
     columns: dict[str, np.ndarray]
@@ -188,18 +190,18 @@ class _Balls:
         return cls(columns=columns, doses=used, new=new, judged=judged, marks=marks)
 
     def whole(self, metric: str) -> np.ndarray:
-        """A number (n,), NaN where it is not to be trusted, or the ball was set apart or a mishit."""
+        """Return a number (n,), NaN if it is unreliable or the ball is excluded or a mishit."""
         return np.where(self.judged, self.columns[metric], np.nan)
 
     def counted(self, metric: str) -> np.ndarray:
-        """Which balls the link counts (n,): dose and number known."""
+        """Return which balls the link counts (n,): dose and number known."""
         counts: np.ndarray = ~np.isnan(self.doses) & ~np.isnan(self.columns[metric])
         return counts
 
 
 @dataclass(frozen=True, kw_only=True)
 class _Standing:
-    """What the status is made from."""
+    """The inputs of the status."""
 
     marks: Told
     claim: Claim
@@ -219,13 +221,13 @@ def _ask(base: Baseline, balls: _Balls, correction: Correction, doses: np.ndarra
 
 
 def _measured(base: Baseline, balls: _Balls, correction: Correction, lane: Lane, rows: list[int]) -> Told | None:
-    """The same with what an instrument saw of the movement in the place of the marks; None without any."""
+    """Return the same with instrument values instead of marks; None without any."""
     doses = lane.doses(rows, balls.doses)
     return None if np.isnan(doses).all() else _ask(base, balls, correction, doses)
 
 
 def _verified_at(claim: Claim, watched: Watched, new: np.ndarray) -> int | None:
-    """The first ball (0-based) after which everything that *verified* takes was there."""
+    """Return the first ball (0-based) after which all conditions of *verified* held."""
     place = np.cumsum(new) - 1  # the alarms know the new balls only
     seen = np.clip(place, 0, None)
     by_ball = watched.by_ball[seen] & (place >= 0) if watched.by_ball.size else np.zeros(new.size, bool)
@@ -265,7 +267,7 @@ def _status(now: _Standing, correction: Correction) -> tuple[ProofStatus, Messag
 
 
 def _untested(alarms: list[Alarm]) -> Message:
-    """Why it is not known yet whether the movement did it, and what would tell."""
+    """Return why it is not known whether the movement did it, and what would show it."""
     told = Message("Changed. Whether the move did it is not tested: test old vs. new (4 + 4).")
     return Message("{told} {reason}", told=told, reason=alarms[0].text) if alarms else told
 
@@ -305,7 +307,7 @@ def _rate(told: list[Verdict]) -> Rate:
 
 
 def _inferred(base: Baseline, counted: np.ndarray, metric: str) -> Message:
-    """What must be said of a change in a metric that some of the balls do not carry themselves."""
+    """Return the note about a metric that some balls do not measure themselves."""
     new = int(np.isnan(counted).sum())
     if not base.inferred and not new:
         return NONE_SAID

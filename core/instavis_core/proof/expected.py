@@ -1,4 +1,4 @@
-"""The ugly phase a correction is expected to go through, recognised in the balls and told with its match-up."""
+"""The bad first phase that a correction may cause, recognized in the balls, with its match-up."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ from instavis_core.shots import Block
 
 @dataclass(frozen=True, kw_only=True)
 class Expected:
-    """A first phase that shows: what it means, what is missing, on how many of how many balls."""
+    """A first phase that shows: its meaning, what is missing, and on how many of how many balls."""
 
     id: str
     text: Message
@@ -25,7 +25,7 @@ class Expected:
 
 
 def expected_ugly(stage: Block, verdicts: list[Verdict], fault: str) -> list[Expected]:
-    """Signs of an expected first phase among the last balls on which the movement was made.
+    """Find signs of an expected first phase among the last balls with the movement.
 
     Parameters
     ----------

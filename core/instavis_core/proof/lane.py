@@ -1,4 +1,4 @@
-"""The pivot lane in a proof: the balls with their instruments' marks, and what the slope adds to the claim."""
+"""The pivot lane in a proof: balls with instrument marks, and the slope."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ from instavis_core.terms import LinkBasis, Movement
 
 @dataclass(frozen=True, kw_only=True)
 class Agreement:
-    """Balls that were marked by a coach and by an instrument: how many, and on how many both said the same."""
+    """Balls marked by a coach and by an instrument: count, and how many agree."""
 
     both: int
     same: int
@@ -28,7 +28,7 @@ class Agreement:
 
 @dataclass(frozen=True, kw_only=True)
 class PivotProof:
-    """What instruments saw of the movement.
+    """What instruments measured of the movement.
 
     ``balls`` are those of the verdicts, None where none was seen. ``by`` says whether the evidence of the link comes
     more from the marks or from the slope; None while neither says anything.
@@ -43,7 +43,7 @@ class PivotProof:
 
 @dataclass(frozen=True, kw_only=True)
 class Lane:
-    """The balls of a proof with the instruments' marks, and the gate they were made by (None without an instrument)."""
+    """The balls of a proof with instrument marks and the gate used (None without an instrument)."""
 
     shots: Block
     gate: PivotGate | None
@@ -51,7 +51,7 @@ class Lane:
     coach: tuple[str | None, ...]
 
     def trusted(self, rows: list[int]) -> list[PivotMark | None]:
-        """What instruments saw of some balls, without those that a coach saw otherwise."""
+        """Return instrument values without balls that the coach judged differently."""
         return [
             mark
             if (mark := self.marks[i]) and self.coach[i] in (None, Movement.UNSEEN, mark.mark or self.coach[i])
@@ -60,9 +60,7 @@ class Lane:
         ]
 
     def doses(self, rows: list[int], marked: np.ndarray) -> np.ndarray:
-        """How much of a whole movement an instrument saw, (n,); that of the mark where none did or a coach saw it
-        otherwise, NaN where that is not known either.
-        """
+        """Return the dose by instrument, (n,); by mark where there is none or the coach disagreed, NaN if unknown."""
         seen = self.trusted(rows)
         if self.gate is None or not any(seen):
             return np.full(len(rows), np.nan)
@@ -78,7 +76,7 @@ class Lane:
         measured: Told | None,
         correction: Correction,
     ) -> PivotProof | None:
-        """The lane for a screen; ``values`` (n,) are the primary number on the balls of ``rows``."""
+        """Return the lane for a screen; ``values`` (n,) are the primary number on the balls of ``rows``."""
         if self.gate is None:
             return None
         slope = slope_of(
@@ -99,7 +97,7 @@ class Lane:
 
 
 def lane_of(base: Baseline, shots: Block, correction: Correction) -> Lane:
-    """What instruments saw of a proof's balls; a coach's own marks stand."""
+    """Apply instrument marks to a proof's balls; a coach's own marks stay."""
     seen = _seen(shots)
     gate = gate_for(base.clean, correction) if any(seen) else None
     marks = [pivot_mark(gate, value) if gate and value else None for value in seen]
@@ -107,7 +105,7 @@ def lane_of(base: Baseline, shots: Block, correction: Correction) -> Lane:
 
 
 def gate_for(clean: Block, correction: Correction) -> PivotGate | None:
-    """The gate of a correction's movement, from what instruments saw of the baseline's clean balls."""
+    """Return the gate of a correction's movement, from instrument values of clean baseline balls."""
     if correction.seen is None:
         return None
     known = [value for value in _seen(clean) if value is not None]

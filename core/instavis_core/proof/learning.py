@@ -1,4 +1,4 @@
-"""What a correction taught about this student: evidence for or against its fault, and the student's own effect."""
+"""What a correction taught about this student: evidence about its fault, and the student's own effect."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ class OwnEffect:
 
 
 def log_odds_of(proof: Proof, correction: Correction) -> float:
-    """Evidence the balls give for the fault (+) or against it (−), as log-odds.
+    """Return the evidence for (+) or against (−) the fault, as log-odds.
 
     Two explanations of the change on the balls that moved: the fault was there, and the movement took most of its
     predicted effect away; or it was not, and the number stayed but for what any new movement does. Both Gaussian,
@@ -46,7 +46,7 @@ def log_odds_of(proof: Proof, correction: Correction) -> float:
 
 
 def own_effect(proof: Proof, correction: Correction, cause: Cause, severity: float, scale: float) -> OwnEffect | None:
-    """The student's own effect: the table's, moved by what the correction took away.
+    """Return the student's own effect: the table's, updated by the correction's result.
 
     Parameters
     ----------
@@ -80,7 +80,7 @@ def own_effect(proof: Proof, correction: Correction, cause: Cause, severity: flo
 
 
 def scale_of(metric: str, club: Club, effect_scale: float) -> float:
-    """Factor from the table to a golfer and club for a metric."""
+    """Return the factor from the table to a golfer and club for a metric."""
     by_metric = {
         "path_deg": club.path_scale,
         "face_deg": club.path_scale,
@@ -91,7 +91,7 @@ def scale_of(metric: str, club: Club, effect_scale: float) -> float:
 
 
 def _seen(proof: Proof, correction: Correction) -> tuple[float, float] | None:
-    """Change and its standard error on the balls whose movement was made."""
+    """Return change and standard error on balls with the movement."""
     moved = np.array([v.value for v in proof.verdicts if v.moved and v.value is not None])
     centre, spread = proof.change.baseline_centre, proof.change.baseline_spread
     if moved.size < LEAST_BALLS or centre is None or spread is None:

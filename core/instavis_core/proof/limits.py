@@ -1,4 +1,4 @@
-"""How many balls are enough for one lesson: fewer for the young, the old, and whoever comes back from an injury."""
+"""How many balls are enough for one lesson: fewer for juniors, seniors and after an injury."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ RETURNING = (60, 20)
 
 @dataclass(frozen=True)
 class BallLimit:
-    """Balls in all and near full speed, and whom the limit is for."""
+    """Limits of balls in total and near full speed, and whom they are for."""
 
     total: int
     full: int
@@ -25,7 +25,7 @@ class BallLimit:
 
 
 def ball_limit(age: int | None, limits: dict[str, str]) -> BallLimit:
-    """The limit of a lesson.
+    """Return the limit of a lesson.
 
     Parameters
     ----------
@@ -47,7 +47,7 @@ def ball_limit(age: int | None, limits: dict[str, str]) -> BallLimit:
 
 
 def limit_alarms(limit: BallLimit, total: int, full: int) -> list[Alarm]:
-    """Said once a limit is near, and again when it is passed."""
+    """Return warnings near a limit and past it."""
     found = []
     for count, most, what in (
         (total, limit.total, Message("balls")),

@@ -1,4 +1,4 @@
-"""The fault's whole pattern as one number: every number it moves, weighed by how far it moves and how much it scatters.
+"""The fault's whole pattern as one number: every number it moves, weighted by effect and scatter.
 
 The weights are those of Fisher's linear discriminant (Ann. Eugenics 7 (1936) 179): the inverse covariance times the
 predicted change. Scatter is the usual one of the level; how numbers go together is the baseline's own correlation,
@@ -21,7 +21,7 @@ CORRELATION_BALLS = 15  # at which the baseline's own correlation counts half (a
 
 @dataclass(frozen=True, kw_only=True)
 class Pattern:
-    """Weights by metric; the weighted sum changes by spreads of its own, more when the movement takes the fault away.
+    """Weights by metric; the weighted sum changes by its own spreads, more when the movement removes the fault.
 
     ``noise`` is what the instrument's error makes of one ball, in the same spreads.
     """
@@ -30,14 +30,14 @@ class Pattern:
     noise: float
 
     def values(self, columns: dict[str, np.ndarray]) -> np.ndarray:
-        """The pattern of every ball (n,) [spreads]; NaN for a ball that lacks a part of it."""
+        """Return the pattern of every ball (n,) [spreads]; NaN for a ball that lacks a part."""
         return sum((weight * columns[metric] for metric, weight in self.weights.items()), start=np.zeros(1))
 
 
 def pattern_of(
     predicted: dict[str, float], baseline: dict[str, np.ndarray], scatter: dict[str, float]
 ) -> Pattern | None:
-    """The pattern as far as a baseline knows it.
+    """Build the pattern from what a baseline knows.
 
     Parameters
     ----------
@@ -79,7 +79,7 @@ def _known(values: np.ndarray) -> bool:
 
 
 def _correlation(balls: np.ndarray) -> np.ndarray:
-    """Correlation of the rows, drawn toward none; none at all for balls that do not differ."""
+    """Return the correlation of the rows, shrunk toward zero; zero for balls that do not differ."""
     p, n = balls.shape
     spread = balls.std(1)
     if n < LEAST_BALLS or not (spread > 0).all():

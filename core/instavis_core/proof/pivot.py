@@ -1,4 +1,4 @@
-"""The pivot lane: what an instrument saw of the movement on every ball, the gate it had to pass, and what it is worth.
+"""The pivot lane: what an instrument measured on every ball, the gate, and what it is worth.
 
 The mark of a drill names a series of the body at a moment. How far a whole movement goes follows from what the fault
 adds to the sound motion there and from where the student's own baseline was; whoever goes most of that way made the
@@ -34,7 +34,7 @@ SURE = 0.9  # chance of a mark below which it is called close
 
 @dataclass(frozen=True, kw_only=True)
 class PivotGate:
-    """Where the movement counts as made.
+    """The gate of the movement.
 
     ``centre`` and ``band`` are the baseline's, of ``balls`` measured ones; none of them means that the table spoke for
     a student whose baseline was not measured. ``reach`` is a whole movement from there, signed; ``gate`` its window,
@@ -57,14 +57,15 @@ class PivotGate:
     guards: dict[str, tuple[float, float]]
 
     def dose(self, value: float) -> float:
-        """How much of a whole movement a value is: 0 at the baseline, 1 where all of it was made."""
+        """Return how much of the full movement a value is: 0 at the baseline, 1 for all of it."""
         return (value - self.centre) / self.reach
 
 
 @dataclass(frozen=True, kw_only=True)
 class PivotMark:
-    """A ball's mark by an instrument, None by a blunt gate; ``close`` where its error leaves the mark open; ``broken``
-    names a guard that was.
+    """A ball's mark by an instrument, None for a blunt gate.
+
+    ``close`` if its error leaves the mark open; ``broken`` names a violated limit.
     """
 
     value: float
@@ -77,7 +78,7 @@ class PivotMark:
 def pivot_gate(
     seen: Seen, fault: str, baseline: Sequence[PivotValue], severity: float | None = None
 ) -> PivotGate | None:
-    """The gate for a drill's mark.
+    """Return the gate for a drill's movement.
 
     Parameters
     ----------
@@ -126,7 +127,7 @@ def pivot_gate(
 
 
 def pivot_mark(gate: PivotGate, seen: PivotValue) -> PivotMark:
-    """Whether the movement was made, made in part, or missed; a broken guard leaves no more than a part of it."""
+    """Classify the movement as done, partly or missed; a violated limit means partly at most."""
     if gate.blunt:
         return PivotMark(value=seen.value, error=seen.error, mark=None, close=True, broken="")
     dose, error = gate.dose(seen.value), abs(seen.error / gate.reach)
@@ -147,7 +148,7 @@ def pivot_mark(gate: PivotGate, seen: PivotValue) -> PivotMark:
 
 
 def marked(block: Block, marks: Sequence[PivotMark | None], gate: PivotGate | None) -> Block:
-    """The balls with the instruments' marks where nobody made one: a mark that a coach made stands.
+    """Add instrument marks where there is none; a coach's mark stays.
 
     A blunt gate makes no marks; what was measured is the dose itself then.
     """
@@ -166,7 +167,7 @@ def marked(block: Block, marks: Sequence[PivotMark | None], gate: PivotGate | No
 
 
 def by_coach(block: Block) -> tuple[str | None, ...]:
-    """The marks that a coach made, (n,); None for a ball without one."""
+    """Return the coach's own marks, (n,); None where there is none."""
     pairs = zip(block.movement, _basis(block), strict=True)
     return tuple(None if basis == MarkBasis.MEASURED else mark for mark, basis in pairs)
 
@@ -176,15 +177,15 @@ def _basis(block: Block) -> tuple[str | None, ...]:
 
 
 def _between(row: np.ndarray, seen: Seen) -> float:
-    """A row of the motion table at the moment of a mark, since another where it counts from there."""
+    """Return a row of the motion table at a moment, relative to another one if given."""
     motion = load_motion()
     start = row[motion.place(seen.since)] if seen.since else 0.0
     return float(row[motion.place(seen.at)] - start)
 
 
 def _guards(seen: Seen, fault: str, baseline: Sequence[PivotValue]) -> dict[str, tuple[float, float]]:
-    """Windows about the baseline's own middle, as wide as its scatter and half of what a fault does there; on the side
-    to which the movement takes the fault away, wider by that.
+    """Return limits about the baseline's median, as wide as its scatter and half of the fault's effect, wider on the
+    side to which the movement takes the fault away.
     """
     motion, windows = load_motion(), {}
     for name in seen.guards:

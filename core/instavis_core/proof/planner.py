@@ -1,4 +1,4 @@
-"""How many balls a comparison needs, and in which order they are called."""
+"""How many balls a comparison needs, and their order."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ LEAST_PAIRS = 4  # fewer cannot reach p ≤ 0.05: 2 of C(8, 4) = 70 orders
 
 @dataclass(frozen=True)
 class Plan:
-    """``balls`` in all, half of each; ``power`` the chance to tell the wanted effect with them; a sentence."""
+    """``balls`` in total, half of each; ``power`` to detect the wanted effect; a sentence."""
 
     balls: int
     power: float
@@ -25,7 +25,7 @@ class Plan:
 
 
 def plan_comparison(effect: float, spread: float) -> Plan:
-    """Balls needed to tell an effect, two-sided at 0.05 with a chance of 0.8.
+    """Return the balls needed to detect an effect, two-sided at 0.05 with power 0.8.
 
     Power of the two-sample t test (noncentral t), which the exact permutation test follows closely for balls like
     these; at most twenty balls, because every order is counted.
@@ -78,7 +78,7 @@ def _power(size: float, pairs: int) -> float:
 
 
 def call_order(balls: int, rng: np.random.Generator) -> list[bool]:
-    """A random order, as many new as old, never more than three of a kind in a row; True is the new one.
+    """Return a random order, as many new as old, at most three of a kind in a row; True is new.
 
     Raises
     ------

@@ -1,4 +1,4 @@
-"""How much a number goes with the body, ball by ball: a slope that holds whenever it is looked at.
+"""How a number depends on the body, shot by shot: a slope that holds at any time.
 
 The number is regressed on what an instrument saw of the pivot, baseline and stage together, with a middle of the
 stage's own for what else is new there. The instrument errs, and that draws a slope toward nothing: it is divided by the
@@ -47,7 +47,7 @@ class Slope:
 
     @property
     def clear(self) -> bool:
-        """Whether the interval rules out that there is none."""
+        """Return True if the interval excludes zero."""
         return self.low is not None and self.high is not None and self.low * self.high > 0
 
 
@@ -60,7 +60,7 @@ class Pairs:
     errors: np.ndarray
 
     def known(self) -> Pairs:
-        """Those that know both."""
+        """Return the balls that have both."""
         there = ~np.isnan(self.values) & ~np.isnan(self.pivot)
         return Pairs(values=self.values[there], pivot=self.pivot[there], errors=self.errors[there])
 
@@ -68,7 +68,7 @@ class Pairs:
 def slope_of(
     baseline: Pairs, stage: Pairs, metric: Metric, series: Series, movement: int, sign: int, confidence: float = 0.95
 ) -> Slope:
-    """The slope after the last ball.
+    """Return the slope after the last ball.
 
     Parameters
     ----------
@@ -119,7 +119,7 @@ def slope_of(
 
 
 def _waits(own: float, balls: int) -> Message:
-    """Why there is no slope to tell."""
+    """Return why there is no slope yet."""
     if balls and own < LEAST_OWN:
         return Message("The pivot varies no more than the instrument's error, so there is no slope.")
     return counted(
@@ -128,7 +128,7 @@ def _waits(own: float, balls: int) -> Message:
 
 
 def _sentence(metric: Metric, series: Series, movement: int, estimate: float, interval: tuple[float, float]) -> Message:
-    """What a step of the movement goes with, in words."""
+    """Describe in words what a step of the movement does."""
     step, unit = STEPS[series.unit]
     size = step * movement
     low, high = sorted(end * size for end in interval)

@@ -1,4 +1,4 @@
-"""The ladder: up, hold or down, as k of the last n or by how sure the share of linked balls is.
+"""Stages: up, hold or down, by k of the last n or by the probability of the linked share.
 
 The chance that the share is as wanted is a beta posterior under Jeffreys' prior (Brown, Cai & DasGupta, Stat. Sci. 16
 (2001) 101).
@@ -24,7 +24,7 @@ RULES = ("count", "chance")
 
 @dataclass(frozen=True, kw_only=True)
 class Advice:
-    """What to do with the stage and why; ``hits`` of the last ``of`` were linked, ``need`` are wanted."""
+    """Advice on the stage and its reason; ``hits`` of the last ``of`` were linked, ``need`` are needed."""
 
     stage: str
     reason: Message
@@ -34,7 +34,7 @@ class Advice:
 
 
 def advise(verdicts: list[Verdict], stage_id: str | None, compensated: bool, rule: str = "count") -> Advice:
-    """Advice from the judged balls of the current stage, oldest first.
+    """Advise on the stage from its judged balls, oldest first.
 
     Parameters
     ----------
@@ -76,7 +76,7 @@ def advise(verdicts: list[Verdict], stage_id: str | None, compensated: bool, rul
 
 
 def _by_count(judged: list[Verdict], stage: Stage) -> tuple[bool, Message, Message]:
-    """Whether to go up, why to go down (or nothing), and the count in words."""
+    """Return whether to go up, why to go down (or nothing), and the count in words."""
     window = judged[-stage.of :]
     hits = sum(v.verdict == VerdictKind.LINKED for v in window)
     missed = len(judged) >= RUN_OF_MISSES and not any(v.verdict == VerdictKind.LINKED for v in judged[-RUN_OF_MISSES:])

@@ -1,4 +1,4 @@
-"""Two questions a ball: did the body do it, did club and ball answer?"""
+"""Two questions per ball: did the body do it, did club and ball follow?"""
 
 from __future__ import annotations
 
@@ -27,7 +27,7 @@ SPEED_MARGIN = (
 
 @dataclass(frozen=True, kw_only=True)
 class Verdict:
-    """Verdict on one ball with its reasons; ``answered`` and ``moved`` are None when they cannot be told.
+    """Verdict on one ball with its reasons; ``answered`` and ``moved`` are None if unknown.
 
     ``beyond`` is true when the ball passed the primary gate on the far side; ``value`` is the primary
     metric, golfer frame. ``apart`` is the code of the rule that set the ball apart, None for a ball that counts.
@@ -94,7 +94,7 @@ def judge(
 
 
 class _Asked(NamedTuple):
-    """What a correction asks of one ball of a stage."""
+    """What a correction requires of one ball of a stage."""
 
     primary: str
     sign: int
@@ -108,7 +108,7 @@ def _asked(correction: Correction, stage: str | None) -> _Asked:
 
 
 class _Seen(NamedTuple):
-    """What is known of one ball: the values of the metrics asked for, which are inferred, and the marks."""
+    """What is known about one ball: the required metrics, which are inferred, and the marks."""
 
     values: tuple[float, ...]
     inferred: tuple[bool, ...]
@@ -133,7 +133,7 @@ def _weak(block: Block, usual: float | None, known: dict[int, Mishit]) -> dict[i
 
 
 def _too_fast(block: Block, full_speed: float | None) -> Iterator[Mishit]:
-    """Balls that were hit faster than their stage's speed band allows."""
+    """Return balls hit faster than their stage allows."""
     if not full_speed:
         return
     known = vocabulary()
@@ -152,7 +152,7 @@ def _too_fast(block: Block, full_speed: float | None) -> Iterator[Mishit]:
 
 @functools.lru_cache(maxsize=4096)
 def _judge_one(seen: _Seen, metrics: tuple[str, ...], ask: _Asked) -> Verdict:
-    """One ball; remembered, because all balls so far are judged again after every new one."""
+    """Judge one ball; cached, because all balls are judged again after every new one."""
     ball = dict(zip(metrics, seen.values, strict=True))
     inferred = {m for m, guessed in zip(metrics, seen.inferred, strict=True) if guessed}
     moved = None if seen.movement in (None, Movement.UNSEEN) else seen.movement in MOVED
@@ -190,7 +190,7 @@ def _judge_one(seen: _Seen, metrics: tuple[str, ...], ask: _Asked) -> Verdict:
 
 
 def _made(seen: _Seen) -> Message:
-    """What is known of the movement, by its mark or by its call."""
+    """Return what is known of the movement, from mark or call."""
     if seen.called and seen.movement in (None, Movement.UNSEEN):
         return Message("The new move was called.") if seen.called == NEW else Message("The old move was called.")
     told: dict[str | None, Message] = {
@@ -223,7 +223,7 @@ def _unclear(
 
 
 def _answer(ball: dict[str, float], inferred: set[str], ask: _Asked) -> tuple[bool | None, list[Message]]:
-    """Whether the ball passed gate and guards, and the sentences for it."""
+    """Return whether the ball passed gate and limits, and the sentences for it."""
     answered, reasons = True, []
     for metric, (low, high) in ask.gate:
         if np.isnan(ball[metric]):

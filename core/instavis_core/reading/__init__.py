@@ -1,4 +1,4 @@
-"""Reading a block: centre, spread, mishits, sides, drift, shares and words."""
+"""Read a block: center, spread, mishits, sides, drift, shares and words."""
 
 from instavis_core.reading.ball import BallReading, read_ball
 from instavis_core.reading.block import (

@@ -1,4 +1,4 @@
-"""One ball of a block, looked at closely: what was measured, what was inferred, what made its flight."""
+"""One ball of a block in detail: what was measured, what was inferred, what made its flight."""
 
 from __future__ import annotations
 
@@ -61,7 +61,7 @@ class BallReading:
 
 
 def read_ball(block: Block, place: int, set_aside: frozenset[int] = frozenset()) -> BallReading:
-    """Look closely at the ball at a place (from 0) of its block."""
+    """Read the ball at a position (from 0) of its block."""
     completed = complete(block)
     clean = clean_balls(block, set_aside)
     speed = completed.columns["club_speed_mps"][clean]
@@ -111,7 +111,7 @@ def _sentences(shares: BlockShares) -> list[Message]:
 
 
 def _most(what: str, parts: dict[str, float], names: Mapping[str, str], least: float) -> Message:
-    """As in: most of the curve came from the strike, not from face-to-path."""
+    """Return the sentence "most of the … came from …"."""
     total = sum(parts.values())
     if abs(total) < least:
         return Message("Hardly any {what}.", what=what)

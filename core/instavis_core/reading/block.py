@@ -1,4 +1,4 @@
-"""The whole reading of a block: numbers, words, what is doubtful and how many more balls it takes."""
+"""The reading of a block: numbers, words, doubts, and how many more balls it needs."""
 
 from __future__ import annotations
 
@@ -48,7 +48,7 @@ class MetricReading:
 
 @dataclass(frozen=True)
 class Doubt:
-    """A value of one ball (0-based) that the physics cannot reconcile with the others."""
+    """A value of one ball (0-based) that contradicts the others physically."""
 
     index: int
     field: str
@@ -56,7 +56,7 @@ class Doubt:
 
 @dataclass(frozen=True, kw_only=True)
 class BlockReading:
-    """What a block of balls says; everything in the golfer frame."""
+    """The reading of a block of balls, in the golfer frame."""
 
     balls: int
     clean: int
@@ -122,7 +122,7 @@ def read_block(
 
 
 def clean_balls(block: Block, set_aside: frozenset[int] = frozenset()) -> np.ndarray:
-    """Which balls speak for the pattern: neither mishit by rule nor set apart; bool, shape (n,)."""
+    """Return which balls count for the pattern: neither mishit nor excluded; bool, shape (n,)."""
     clean = np.ones(len(block), dtype=bool)
     clean[[m.index for m in find_mishits(block)]] = False
     clean[list(set_aside)] = False
@@ -130,19 +130,19 @@ def clean_balls(block: Block, set_aside: frozenset[int] = frozenset()) -> np.nda
 
 
 def low_points(block: Block, completed: CompletedBlock) -> np.ndarray:
-    """Low point of every ball [cm], target side +, from attack angle and turf mark; shape (n,)."""
+    """Return the low point of every ball [cm], target side +, from attack angle and turf mark; shape (n,)."""
     return low_point_with_turf(low_point_cm(completed.columns["attack_deg"], block.club), block.turf)
 
 
 def spreads_in(block: Block) -> dict[str, float]:
-    """The spread of a block by metric (balls set apart left out), as far as it was measured."""
+    """Return the measured spread of a block by metric, without excluded balls."""
     clean = clean_balls(block)
     spreads = {metric: summarise(block.columns[metric][clean]).spread for metric in NEEDED_FOR}
     return {metric: float(spread) for metric, spread in spreads.items() if np.isfinite(spread)}
 
 
 def own_spreads(blocks: Iterable[Mapping[str, float]]) -> dict[str, float]:
-    """A golfer's spread by metric, from what `spreads_in` says of each of some earlier blocks."""
+    """Combine `spreads_in` of earlier blocks into a golfer's own spread by metric."""
     found: dict[str, list[float]] = {}
     for spreads in blocks:
         for metric, spread in spreads.items():
@@ -153,14 +153,14 @@ def own_spreads(blocks: Iterable[Mapping[str, float]]) -> dict[str, float]:
 def balls_still_needed(
     block: Block, set_aside: frozenset[int] = frozenset(), own: Mapping[str, float] | None = None
 ) -> int | None:
-    """How many more clean balls the pattern takes, without reading the rest of the block; None if unknowable."""
+    """Return how many more clean balls the pattern needs, without reading the rest; None if unknowable."""
     clean = clean_balls(block, set_aside)
     columns = complete(block, check_readings=False).columns
     return balls_needed({m: summarise(columns[m][clean]) for m in NEEDED_FOR}, block, own or {})
 
 
 def balls_needed(centres: dict[str, Centre], block: Block, own: Mapping[str, float]) -> int | None:
-    """How many more clean balls until path, face and strike are known within tolerance; None if unknowable."""
+    """Return how many more clean balls until path, face and strike are known within tolerance; None if unknowable."""
     tolerance = block.golfer.skill.tolerance
     usual = {**block.golfer.skill.scatter, **own}
     if mostly_by_hand(block):
@@ -177,12 +177,15 @@ def balls_needed(centres: dict[str, Centre], block: Block, own: Mapping[str, flo
 
 
 def mostly_by_hand(block: Block) -> bool:
-    """Whether more than half of the balls were told in words."""
+    """Return True if more than half of the balls were entered in words."""
     return bool(len(block)) and block.hand_entered().mean() > 0.5
 
 
 def _finish_angle(completed: CompletedBlock) -> np.ndarray:
-    """Where each ball finished as an angle from the target line [°]; the start direction without a landing."""
+    """Return where each ball finished as an angle from the target line [°].
+
+    The start direction if there is no landing.
+    """
     side, carry = completed.columns["side_m"], completed.columns["carry_m"]
     with np.errstate(invalid="ignore", divide="ignore"):
         finish = np.degrees(np.arcsin(np.clip(side / np.maximum(carry, 1.0), -1, 1)))
@@ -190,7 +193,7 @@ def _finish_angle(completed: CompletedBlock) -> np.ndarray:
 
 
 def _worth_words(centres: dict[str, Centre], block: Block) -> dict[str, Centre]:
-    """The centres that may be put in words: words of words have a middle but no spread of their own."""
+    """Return the centers that may be put in words; balls in words have a median but no spread."""
     if not mostly_by_hand(block):
         return centres
     return {m: replace(c, n=min(c.n, 3), spread=float("nan")) for m, c in centres.items()}

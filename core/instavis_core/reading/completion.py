@@ -1,4 +1,4 @@
-"""The delivery of every ball: measured where it was, inferred with its uncertainty where it was not."""
+"""The delivery of every ball: measured, or inferred with its uncertainty."""
 
 from __future__ import annotations
 
@@ -25,7 +25,7 @@ SURE_ENOUGH = {  # an inferred value vaguer than this is not shown as known at a
 
 @dataclass(frozen=True, kw_only=True)
 class CompletedBlock:
-    """A block with its gaps filled where the physics can.
+    """A block with gaps filled where the physics allows.
 
     ``columns`` as in the block; ``sd[metric]`` (n,) is the one-SD uncertainty of each value: 0 for
     measured ones; ``inferred`` names the metrics that were filled on most balls; ``doubtful[i]`` names
@@ -38,7 +38,7 @@ class CompletedBlock:
     doubtful: tuple[str | None, ...]
 
     def without_doubtful(self) -> CompletedBlock:
-        """The same block with doubtful values left out of everything that is worked out from it."""
+        """Return the block without doubtful values in anything computed from it."""
         columns = {m: values.copy() for m, values in self.columns.items()}
         for i, name in enumerate(self.doubtful):
             if name:
@@ -47,7 +47,7 @@ class CompletedBlock:
 
 
 def complete(block: Block, check_readings: bool = True) -> CompletedBlock:
-    """Fill what was not measured; never touch what was.
+    """Fill what was not measured; measured values stay unchanged.
 
     Parameters
     ----------
@@ -93,7 +93,7 @@ def complete(block: Block, check_readings: bool = True) -> CompletedBlock:
 def _fill_launch(
     columns: dict[str, np.ndarray], sd: dict[str, np.ndarray], club: np.ndarray, has_launch: np.ndarray, block: Block
 ) -> set[str]:
-    """Launch of balls that came from a club-only monitor; an unseen strike counts as centred."""
+    """Fill the launch of balls from a club-only monitor; an unknown strike counts as centered."""
     rows = np.flatnonzero(~has_launch & ~np.isnan(club[:, :5]).any(axis=1))
     if not rows.size:
         return set()

@@ -1,4 +1,4 @@
-"""Numbers that the rest of their balls contradicts too often: a sign or a unit is wrong, not the golfer."""
+"""Numbers that contradict the rest of their balls too often: a wrong sign or unit, not the golfer."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ SHARE, LEAST = 0.2, 3  # of the balls, and balls, from which it is no odd readin
 
 
 def disagreements(doubtful: Sequence[str | None]) -> tuple[Message, ...]:
-    """A sentence for every number that disagrees on a fifth of the balls, most often first.
+    """Return a sentence for every number that disagrees on a fifth of the balls, most often first.
 
     Parameters
     ----------

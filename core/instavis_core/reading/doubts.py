@@ -1,4 +1,4 @@
-"""Landings that the launch cannot have led to, whatever the wind of a playable day.
+"""Landings that the launch cannot produce, whatever the wind on a playable day.
 
 Most balls are plainly possible: a table of flights, flown once, says so at once. What the table finds odd
 is flown itself.
@@ -21,7 +21,7 @@ CORNERS = np.stack(np.meshgrid([0, 1], [0, 1], [0, 1], indexing="ij"), axis=-1).
 
 
 def doubtful_landings(launch: np.ndarray, landing: np.ndarray) -> list[str | None]:
-    """The landing value of each ball that cannot be reconciled with its launch, or None.
+    """Return the landing value of each ball that its launch cannot produce, or None.
 
     Parameters
     ----------
@@ -48,7 +48,7 @@ def doubtful_landings(launch: np.ndarray, landing: np.ndarray) -> list[str | Non
 
 
 def _off(landing: np.ndarray, carry: np.ndarray, side: np.ndarray, sideways: np.ndarray, share: float) -> np.ndarray:
-    """0 where a landing is possible, 1 where its carry is not, 2 where its side is not; shape (n,)."""
+    """Return 0 where a landing is possible, 1 where its carry is not, 2 where its side is not; shape (n,)."""
     short = np.abs(landing[:, 0] - carry) > share * CARRY_SHARE * np.maximum(carry, 20.0)
     limit = share * np.maximum(SIDE_SHARE * landing[:, 0], SIDE_LEAST)
     wide = sideways & (np.abs(np.nan_to_num(landing[:, 1]) - side) > limit)
@@ -57,14 +57,14 @@ def _off(landing: np.ndarray, carry: np.ndarray, side: np.ndarray, sideways: np.
 
 @functools.lru_cache(maxsize=1)
 def _table() -> np.ndarray:
-    """Carry and curve at ``TABLE_TILT`` over the grid of speeds, angles and spins; shape (2, 14, 13, 9)."""
+    """Compute carry and curve at ``TABLE_TILT`` over the grid of speeds, angles and spins; shape (2, 14, 13, 9)."""
     grid = np.stack(np.meshgrid(SPEEDS, ANGLES, SPINS, indexing="ij")).reshape(3, -1)
     flight = fly(grid[0], grid[1], 0.0, grid[2], TABLE_TILT)
     return np.stack([flight.carry_m, flight.curve_m]).reshape(2, SPEEDS.size, ANGLES.size, SPINS.size)
 
 
 def _looked_up(launch: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
-    """Carry and side [m] of launches (n, 5), linear between the table's flights."""
+    """Return carry and side [m] of launches (n, 5), interpolated linearly in the table."""
     axes = (SPEEDS, ANGLES, SPINS)
     start, step = np.array([[axis[0], axis[1] - axis[0]] for axis in axes]).T
     at = np.clip((launch[:, [0, 1, 3]] - start) / step, 0, [axis.size - 1.001 for axis in axes])

@@ -1,4 +1,4 @@
-"""Does the block move while it is hit: warming up, tiring, creeping?
+"""Detect whether the block drifts: warm-up, fatigue, creep.
 
 Spearman's rank correlation with the order of the balls says whether (t approximation, Kendall & Gibbons,
 Rank Correlation Methods, 1990, ch. 4); the robust middles of the first, second and last third say how
@@ -38,7 +38,7 @@ class Drift:
 
 
 def find_drifts(columns: dict[str, np.ndarray], tolerance: dict[str, float]) -> list[Drift]:
-    """Drifts of some metrics over a block's clean balls in the order they were hit, clearest first."""
+    """Find drifts of some metrics over a block's clean balls in hitting order, clearest first."""
     drifts = [d for m in columns if (d := _drift(m, columns[m], tolerance.get(m, 0.0))) is not None]
     return sorted(drifts, key=lambda d: d.p)
 
@@ -79,7 +79,7 @@ def _drift(metric: str, values: np.ndarray, tolerance: float) -> Drift | None:
 
 
 def rank_p(values: np.ndarray) -> float:
-    """Two-sided p of Spearman's correlation of values (n,) with their order."""
+    """Return the two-sided p of Spearman's correlation of values (n,) with their order."""
     n = values.size
     order = np.arange(n)
     ranks = np.empty(n)

@@ -1,4 +1,4 @@
-"""Where nine balls out of ten fall: a robust ellipse of two metrics.
+"""Where nine of ten balls land: a robust ellipse of two metrics.
 
 Centre and scatter from the maximum-likelihood fit of a bivariate t distribution with four degrees of
 freedom (Kent, Tyler & Vardi, Commun. Stat. Simul. 23 (1994) 441), rescaled to the
