@@ -1,1 +1,1 @@
-"""The bridge: rows of a monitor's own program, found wherever it writes them, sent once each."""
+"""The bridge finds rows of a monitor's own program wherever it writes them, and sends each once."""

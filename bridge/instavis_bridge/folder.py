@@ -1,4 +1,4 @@
-"""Files in a folder: one that grows, one that is rewritten, one a ball; old ones are left alone."""
+"""Files in a folder: growing, rewritten, or one per ball; old ones are left alone."""
 
 from __future__ import annotations
 
@@ -43,7 +43,7 @@ Row = tuple[str, tuple[str, ...]]
 
 @dataclass(kw_only=True)
 class _Seen:
-    """A file as it was looked at last.
+    """A file as it was last seen.
 
     ``whole`` is False while something of it was left for later; ``read`` is how many of its bytes are taken, ``end``
     the last of them, ``head`` what the next row is explained by.
@@ -59,7 +59,7 @@ class _Seen:
 
 
 class Folder:
-    """Watches a folder, or a single file, by looking at sizes and times; works on shares and sticks alike.
+    """Watch a folder or a file by sizes and times; also works on network shares and USB sticks.
 
     Parameters
     ----------
@@ -80,7 +80,7 @@ class Folder:
         self.problems: dict[str, str] = {}
 
     def know_what_is_there(self) -> list[tuple[str, list[str], list[str]]]:
-        """Leave alone what was there before us; gives name, rows and head of the newest file, to show what is coming.
+        """Ignore existing rows; return name, rows and head of the newest file as examples.
 
         Only the first time: later, what is new was written while we were away.
         """
@@ -103,7 +103,7 @@ class Folder:
         return [(name, [text for text, _ in rows[-SHOWN:]], list(rows[-1][1]))]
 
     def look(self) -> int:
-        """Take every row that is new into the journal; gives how many.
+        """Add every new row to the journal; return how many.
 
         What changed lately is looked at every time; all the others when a folder has other files than before, and
         every few seconds.
@@ -155,7 +155,7 @@ class Folder:
         return taken
 
     def _grown(self, name: str, path: Path, state: os.stat_result) -> tuple[list[Row], _Seen] | None:
-        """What was added to a file whose old part is as it was; None for any other file."""
+        """Return what was appended to a file whose old part is unchanged; None for any other file."""
         seen = self._seen.get(name)
         if seen is None or not seen.read or state.st_size < seen.read:
             return None
@@ -172,7 +172,7 @@ class Folder:
         return rows, replace(after, end=end, head=rows[-1][1] if rows else seen.head)
 
     def _whole(self, name: str, path: Path, state: os.stat_result, settled: bool = False) -> tuple[list[Row], _Seen]:
-        """What is new in a file that is read from its beginning: rows that stand there more often than were taken."""
+        """Return the new rows of a file read from its beginning: those that occur more often than already taken."""
         data = path.read_bytes()
         text, encoding = decoded(data)
         seen = _Seen(size=state.st_size, changed_ns=state.st_mtime_ns, whole=True)
@@ -219,7 +219,7 @@ class Folder:
             self.problems[name] = f"{name} cannot be read: it is no complete JSON."
 
     def _say_of_others(self, entry: os.DirEntry[str]) -> None:
-        """A file that changes here and is of no kind that can be read: the monitor may be writing it."""
+        """Report a changing file of an unknown kind, which the monitor may be writing."""
         name = self._name(Path(entry.path))
         if entry.name.startswith((".", "~")) or not entry.name.lower().endswith(UNREADABLE):
             return
@@ -265,7 +265,7 @@ def _changed_ns(folder: Path) -> int:
 
 
 def _complete(text: str, before: Sequence[str], state: os.stat_result, settled: bool = False) -> tuple[list[str], bool]:
-    """Lines that are written to their end, and whether those are all."""
+    """Return complete lines, and whether those are all."""
     *complete, last = text.split("\n")
     lines = [line for line in map(clean, complete) if line.strip()]
     if not last.strip():
@@ -277,7 +277,7 @@ def _complete(text: str, before: Sequence[str], state: os.stat_result, settled: 
 
 
 def _as_wide(line: str, lines: Sequence[str]) -> bool:
-    """Whether a line without an end has as many cells as the one before it, or is an object."""
+    """Return True if a line without an end has as many cells as the one before, or is an object."""
     if objects_in(line):
         return True
     return bool(lines) and all(line.count(c) >= lines[-1].count(c) for c in ",;\t|")

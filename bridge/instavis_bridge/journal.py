@@ -1,4 +1,4 @@
-"""What was found and what was confirmed, in one file that is only ever appended to: nothing is lost or sent twice."""
+"""Found and confirmed rows, in one append-only file: nothing is lost or sent twice."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ from typing import Any, BinaryIO
 
 @dataclass(frozen=True, kw_only=True)
 class Entry:
-    """A row on its way: the number it is sent under, where it stood, what it says, and the head that explains it."""
+    """A row to send: its number, place, content, and the head that explains it."""
 
     number: int
     name: str
@@ -28,18 +28,18 @@ class Entry:
 
 @dataclass(kw_only=True)
 class Place:
-    """What is known of one file or stream: how often each of its rows was taken."""
+    """The state of one file or stream: how often each of its rows was taken."""
 
     taken: Counter[int] = field(default_factory=Counter)
 
 
 def digest(text: str) -> int:
-    """A row as a number of eight bytes."""
+    """Hash a row to eight bytes."""
     return int.from_bytes(hashlib.blake2b(text.encode("utf-8", "replace"), digest_size=8).digest(), "big")
 
 
 class Journal:
-    """Rows that were found, by file, and which of them were confirmed.
+    """Found rows by file, and which of them were confirmed.
 
     Every change is on the disk before anything is done about it. A last line that a power cut tore is left out; the
     rows it was about are found again.
@@ -58,7 +58,7 @@ class Journal:
         self._begin_anew()
 
     def take(self, name: str, rows: Sequence[tuple[str, Sequence[str]]]) -> int:
-        """Keep rows of a file or stream that were not taken before; each comes with its head. Gives how many.
+        """Add rows of a file or stream that are new, each with its head; return how many.
 
         Raises
         ------
@@ -82,14 +82,14 @@ class Journal:
             return len(entries)
 
     def know(self, name: str, texts: Iterable[str]) -> None:
-        """Keep in mind rows that were there before us and are not to be sent."""
+        """Remember rows that existed before and must not be sent."""
         with self._lock:
             taken = Counter(map(digest, texts))
             self._append([_known(name, taken)])
             self.places[name] = Place(taken=taken)
 
     def batch(self, most: int) -> list[Entry]:
-        """The next rows to send, all with one head."""
+        """Return the next rows to send, all with one head."""
         with self._lock:
             batch: list[Entry] = []
             for entry in self.unsent:
@@ -99,7 +99,7 @@ class Journal:
             return batch
 
     def confirmed(self, batch: Sequence[Entry]) -> None:
-        """These rows, the first ones unsent, are where they belong."""
+        """Mark the first unsent rows as stored."""
         with self._lock:
             self._append([{"k": "ack", "n": batch[-1].number}])
             for _ in batch:
@@ -162,7 +162,7 @@ class Journal:
                 self.places[record["f"]] = Place(taken=_counted(record["d"]))
 
     def _begin_anew(self) -> None:
-        """Write down only what still matters, into a new file that takes the place of the old one."""
+        """Write only what still matters to a new file that replaces the old one."""
         lines: list[dict[str, Any]] = [{"k": "next", "n": self._next}]
         used = {entry.head for entry in self.unsent}
         self._heads = {key: head for key, head in self._heads.items() if head in used}
@@ -183,7 +183,7 @@ class Journal:
         self._out.seek(0, os.SEEK_END)
 
     def close(self) -> None:
-        """Let go of the file."""
+        """Close the file."""
         self._out.close()
 
 

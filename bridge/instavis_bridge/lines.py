@@ -1,4 +1,4 @@
-"""From bytes to lines, and which lines stand at the head of a table."""
+"""From bytes to lines, and which lines form the head of a table."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ _NUMBER = re.compile(r"\s*\"?[-+−]?\d")
 
 
 def decoded(data: bytes) -> tuple[str, str]:
-    """A text and which of the usual encodings it is in; what is none of them is read as Western letters."""
+    """Decode a text and return its encoding; unknown bytes are read as Western letters."""
     if data.startswith((codecs.BOM_UTF16_LE, codecs.BOM_UTF16_BE)):
         return data.decode("utf-16", errors="replace"), "utf-16"
     try:
@@ -31,12 +31,12 @@ def decoded(data: bytes) -> tuple[str, str]:
 
 
 def clean(line: str) -> str:
-    """A line without what no text holds, cut where it never ends."""
+    """Clean a line of control characters, and cut it if it is too long."""
     return line.replace("\0", "").strip("\r\n")[:LONGEST_LINE]
 
 
 def names_columns(line: str) -> bool:
-    """Whether a line may be a row of headers: several cells and none of them a number."""
+    """Return True if a line may be a header row: several cells, none of them a number."""
     if line[:1].isdigit() or line.lstrip().startswith(("{", "[")):
         return False
     cells = _CUTS.split(line)
@@ -51,9 +51,10 @@ def is_heading(line: str) -> bool:
 
 
 def headed(lines: Sequence[str], before: Sequence[str] = ()) -> list[tuple[str, tuple[str, ...]]]:
-    """Every line with the lines that explain it: the newest row of headers at or above it, a little of what stood
-    above that, the first lines below, and last the heading it stands under. Lines under one row of headers and one
-    heading have the same; ``before`` explained the line before these.
+    """Return every line with the lines that explain it.
+
+    The newest header row at or above it, a little of what is above that, the first lines below, and the heading. Lines
+    under the same headers and heading share them; ``before`` explained the line before these.
     """
     out: list[tuple[str, tuple[str, ...]]] = []
     head = [line for line in before if not is_heading(line)]
@@ -72,7 +73,7 @@ def headed(lines: Sequence[str], before: Sequence[str] = ()) -> list[tuple[str, 
 
 
 def runs_backwards(lines: Sequence[str]) -> bool:
-    """Whether the rows of a table stand newest first: a column of theirs counts down, or its times run back."""
+    """Return True if a table has the newest row first: a column counts down, or times run backward."""
     rows = [_CUTS.split(line) for line in lines if _CUTS.search(line) and not names_columns(line)]
     for column in zip(*rows, strict=False):
         counts = [int(cell.strip(' "')) for cell in column if cell.strip(' "').isdecimal()]
@@ -86,7 +87,7 @@ def runs_backwards(lines: Sequence[str]) -> bool:
 
 
 def oldest_first(rows: Sequence[tuple[str, tuple[str, ...]]]) -> list[tuple[str, tuple[str, ...]]]:
-    """Rows that stand newest first turned round; what explains them stays in front."""
+    """Return rows with the newest first in reverse order; their heads stay in front."""
     head = [row for row in rows if names_columns(row[0])]
     return head + [row for row in reversed(rows) if not names_columns(row[0])]
 
@@ -120,7 +121,7 @@ def _balls_of(value: Any, depth: int = 0) -> list[dict[str, Any]]:
 
 
 def _lists_of_objects(value: dict[str, Any], depth: int = 0) -> list[list[dict[str, Any]]]:
-    """Lists of objects in an object and in the objects within it."""
+    """Yield lists of objects in an object and its nested objects."""
     found = []
     for inner in value.values():
         if isinstance(inner, dict) and depth < DEEPEST:
@@ -131,7 +132,7 @@ def _lists_of_objects(value: dict[str, Any], depth: int = 0) -> list[list[dict[s
 
 
 def _numbers_in(value: dict[str, Any], depth: int = 0) -> int:
-    """How many numbers an object and the objects within it hold; those in lists are of something else."""
+    """Count the numbers in an object and its nested objects; lists are not counted."""
     count = 0
     for inner in value.values():
         if isinstance(inner, dict):
@@ -154,7 +155,7 @@ def spread(lines: Sequence[str]) -> list[str]:
 
 
 def is_document(text: str) -> bool:
-    """Whether a text begins as one JSON document over several lines, not as an object a line."""
+    """Return True if a text starts as one JSON document over several lines, not as one object per line."""
     text = text.lstrip("\ufeff \t\r\n")
     if text.startswith("["):
         return True

@@ -1,4 +1,4 @@
-"""The bridge's side of the protocol for devices."""
+"""The bridge's side of the device protocol."""
 
 from __future__ import annotations
 
@@ -19,16 +19,16 @@ class TokenRefusedError(RuntimeError):
 
 
 class AskedToWaitError(RuntimeError):
-    """The server takes nothing now, and says why; nothing was taken."""
+    """The server accepts nothing now, and says why; nothing was stored."""
 
 
 class NotTakenError(RuntimeError):
-    """The server cannot take these rows as they are; it will not take them later either."""
+    """The server can never accept these rows."""
 
 
 @dataclass(frozen=True, kw_only=True)
 class Paired:
-    """Whom the server takes the bridge for."""
+    """The identity the server gave the bridge."""
 
     device: str
     bay: str
@@ -36,14 +36,14 @@ class Paired:
 
 
 class Link:
-    """Talks to one server with one token."""
+    """A connection to one server with one token."""
 
     def __init__(self, server: str, token: str = "", client: httpx.Client | None = None) -> None:
         self.server, self.token = server.rstrip("/"), token
         self._client = client or httpx.Client(timeout=PATIENCE, trust_env=False)
 
     def pair(self, code: str, name: str) -> Paired:
-        """Become a device of the bay that a code is of.
+        """Become a device of the bay that a code belongs to.
 
         Raises
         ------
@@ -56,13 +56,13 @@ class Link:
         return Paired(device=told["device"], bay=told["bay"], token=told["token"])
 
     def send(self, batch: Sequence[Entry], example: bool = False) -> dict[str, Any]:
-        """Rows with one head; answered after they are stored."""
+        """Send rows with one head; returns after they are stored."""
         rows = [{"device_sequence": entry.number, "text": entry.text} for entry in batch]
         body = {"name": batch[0].name[-200:], "head": list(batch[0].head), "rows": rows, "example": example}
         return self._ask("rows", body)
 
     def say_here(self, source: str, waiting: int, problem: str) -> dict[str, Any]:
-        """Say how we are, and hear whether a lesson listens."""
+        """Post a heartbeat; return whether a lesson is active in the bay."""
         now = datetime.now(UTC).isoformat()
         return self._ask("here", {"source": source[:300], "waiting": waiting, "clock": now, "problem": problem[:300]})
 

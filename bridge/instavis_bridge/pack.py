@@ -1,4 +1,4 @@
-"""The bridge and the packages it stands on as one file, which runs wherever there is a Python."""
+"""Pack the bridge and its packages into one file that runs with any recent Python."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ _LOCKED = re.compile(r"^([A-Za-z0-9._-]+)==", re.MULTILINE)
 
 
 def pack(lock: Path, out: Path) -> None:
-    """Write the one file from what is installed here.
+    """Write the one file from what is installed.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""A small page on this computer that says how the bridge is, pairs it, and says what it is to watch."""
+"""A small local page that shows the bridge's state, pairs it, and sets what it watches."""
 
 from __future__ import annotations
 
@@ -25,7 +25,7 @@ HOSTS = ("127.0.0.1", "localhost")
 
 @contextlib.contextmanager
 def serve_page(bridge: Bridge, port: int) -> Iterator[str]:
-    """Serve the page while the body runs; gives its address, or nothing for a port below 0 or one that is taken."""
+    """Serve the page while the body runs; return its address, or nothing for a port below 0 or in use."""
     server = None
     if port >= 0:
         with contextlib.suppress(OSError):
@@ -45,7 +45,7 @@ def _handler(bridge: Bridge, key: str) -> type[BaseHTTPRequestHandler]:
     page = (resources.files("instavis_bridge") / "page.html").read_text(encoding="utf-8")
 
     class Handler(BaseHTTPRequestHandler):
-        """Answers this computer only; whoever changes something must have read the page."""
+        """Answer this computer only; a change needs the page's token."""
 
         def do_GET(self) -> None:
             if self._stranger():
@@ -95,7 +95,7 @@ def _handler(bridge: Bridge, key: str) -> type[BaseHTTPRequestHandler]:
             self.wfile.write(data)
 
         def log_message(self, *_: Any) -> None:
-            """Nothing: the page asks every second."""
+            """Log nothing: the page polls every second."""
 
     return Handler
 

@@ -1,4 +1,4 @@
-"""`instavis-bridge`: watch where a monitor's program writes, and hand on what it writes."""
+"""`instavis-bridge`: watch where a monitor's program writes, and send its rows."""
 
 from __future__ import annotations
 
@@ -39,7 +39,7 @@ PAGE = 8770
 
 
 def main(arguments: list[str] | None = None) -> int:
-    """Run until Ctrl-C; gives what the shell is told."""
+    """Run until Ctrl-C; return the exit status."""
     options = _parser().parse_args(arguments)
     logging.basicConfig(level=logging.INFO, format="%(asctime)s %(message)s", datefmt="%H:%M:%S", stream=sys.stderr)
     logging.getLogger("httpx").setLevel(logging.WARNING)
@@ -58,7 +58,7 @@ def main(arguments: list[str] | None = None) -> int:
 
 
 def run() -> None:
-    """`main` as a program of its own."""
+    """Run `main` as a program."""
     sys.exit(main())
 
 
@@ -86,7 +86,7 @@ def _run(folder: Path, options: argparse.Namespace) -> int:
 
 
 def paired(told: Settings, code: str, name: str) -> Settings:
-    """Settings with the token of a code.
+    """Return settings with the token of a code.
 
     Raises
     ------
@@ -99,7 +99,7 @@ def paired(told: Settings, code: str, name: str) -> Settings:
 
 
 class Bridge:
-    """Finds rows, keeps them in the journal, sends them, and says how it is."""
+    """Find rows, keep them in the journal, send them, and report the state."""
 
     def __init__(self, folder: Path, told: Settings) -> None:
         self.folder, self.settings = folder, told
@@ -124,7 +124,7 @@ class Bridge:
         self._examples: list[tuple[str, list[str], list[str]]] = []
 
     def run(self) -> None:
-        """Until it is stopped."""
+        """Run until stopped."""
         threads = [threading.Thread(target=work, daemon=True) for work in (self._send_all, self._say_all)]
         for thread in threads:
             thread.start()
@@ -140,11 +140,11 @@ class Bridge:
                 thread.join(LONGEST_WAIT)
 
     def stop(self) -> None:
-        """End the run."""
+        """Stop."""
         self._stop.set()
 
     def change(self, told: Settings) -> None:
-        """Be paired anew, or watch something else, from now on."""
+        """Change pairing or source from now on."""
         kept.save(self.folder, told)
         if told.source != self.settings.source or told.files != self.settings.files:
             if isinstance(self._watched, Stream):
@@ -155,7 +155,7 @@ class Bridge:
         self._revoked = False
 
     def status(self) -> dict[str, Any]:
-        """How it is, for its page and for the server."""
+        """Return the state, for the page and the server."""
         return {
             "server": self.settings.server,
             "bay": self.settings.bay,
@@ -218,7 +218,7 @@ class Bridge:
         return folder
 
     def _show_examples(self) -> None:
-        """Old rows of the newest file, so that a coach can say what the columns are before the first ball."""
+        """Show old rows of the newest file, so that a coach can set the columns before the first ball."""
         while not self._stop.is_set():
             if self.settings.token:
                 try:
@@ -280,7 +280,7 @@ class Bridge:
             self._last_at = datetime.now(UTC).isoformat()
 
     def _put_aside(self, entry: Entry, why: str) -> None:
-        """A row that the server will never take is kept here, with the reason."""
+        """Keep a row that the server can never accept, with the reason."""
         with (self.folder / "put-aside.ndjson").open("a", encoding="utf-8") as out:
             out.write(json.dumps({"number": entry.number, "name": entry.name, "text": entry.text, "why": why}) + "\n")
 

@@ -1,4 +1,4 @@
-"""What a bridge keeps between two starts: whom it is paired with, and what it watches. Only its owner can read it."""
+"""The bridge's stored settings: pairing and source. Only the owner can read them."""
 
 from __future__ import annotations
 
@@ -23,16 +23,16 @@ class Settings:
 
 
 class AnotherOneError(RuntimeError):
-    """Another bridge works on the same thing."""
+    """Another bridge watches the same source."""
 
 
 def home() -> Path:
-    """Where a bridge keeps its things unless it is told another place."""
+    """Return the default folder for the bridge's files."""
     return Path(os.environ.get("INSTAVIS_BRIDGE_HOME", Path.home() / ".instavis-bridge"))
 
 
 def load(folder: Path) -> Settings:
-    """What was kept, or nothing yet."""
+    """Load stored settings, or empty ones."""
     try:
         kept = json.loads((folder / "settings.json").read_text(encoding="utf-8"))
         known = {name: kept[name] for name in asdict(Settings()) if name in kept}
@@ -42,7 +42,7 @@ def load(folder: Path) -> Settings:
 
 
 def save(folder: Path, settings: Settings) -> None:
-    """Keep it, whole or not at all."""
+    """Save settings atomically."""
     part = folder / "settings.part"
     with os.fdopen(os.open(part, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600), "w", encoding="utf-8") as out:
         json.dump(asdict(settings), out, indent=1)
@@ -52,7 +52,7 @@ def save(folder: Path, settings: Settings) -> None:
 
 
 def only_one(file: Path) -> IO[str]:
-    """A file that is held as long as it stays open.
+    """Lock a file as long as it stays open.
 
     Raises
     ------
@@ -76,6 +76,6 @@ def only_one(file: Path) -> IO[str]:
 
 
 def lock_of(source: str) -> Path:
-    """The file by which two bridges of this computer notice that they watch the same thing."""
+    """Return the lock file by which two bridges on this computer notice a shared source."""
     place = os.path.realpath(source) if "://" not in source else source
     return Path(tempfile.gettempdir()) / f"instavis-bridge-{hashlib.sha256(place.encode()).hexdigest()[:16]}.lock"

@@ -1,4 +1,4 @@
-"""Lines that come over a TCP connection, a WebSocket or a serial line."""
+"""Lines from a TCP connection, a WebSocket or a serial line."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ BAUD = 9600
 
 
 class Stream(ABC):
-    """Lines of one source, kept in the journal as they come; connects again whenever the other side went away."""
+    """Lines of one source, added to the journal as they come; reconnects when the other side goes away."""
 
     def __init__(self, address: str, journal: Journal) -> None:
         self.address, self._journal = address, journal
@@ -37,17 +37,17 @@ class Stream(ABC):
         self._thread = threading.Thread(target=self._run, daemon=True, name=f"stream {address}")
 
     def start(self) -> None:
-        """Begin to listen."""
+        """Start listening."""
         self._thread.start()
 
     def stop(self) -> None:
-        """Listen no more."""
+        """Stop listening."""
         self._stop.set()
         self._thread.join(2 * LONGEST_WAIT)
 
     @abstractmethod
     def _texts(self) -> Iterator[str]:
-        """Connect, and give pieces of text as they come, empty ones while nothing comes; ends with the connection."""
+        """Connect, and yield text as it comes, empty while idle; ends with the connection."""
 
     def _run(self) -> None:
         pause = FIRST_WAIT
@@ -98,7 +98,7 @@ class Stream(ABC):
 
 
 class Tcp(Stream):
-    """``tcp://HOST:PORT``: a program that lets others listen."""
+    """``tcp://HOST:PORT``: connect to a program that listens."""
 
     def _texts(self) -> Iterator[str]:
         parts = urlsplit(self.address)
@@ -107,7 +107,7 @@ class Tcp(Stream):
 
 
 class Listening(Stream):
-    """``listen://PORT``: a program that sends to whoever listens; one at a time."""
+    """``listen://PORT``: accept a program that connects; one at a time."""
 
     def _texts(self) -> Iterator[str]:
         parts = urlsplit(self.address)
@@ -123,7 +123,10 @@ class Listening(Stream):
 
 
 class WebSocket(Stream):
-    """``ws://…`` or ``wss://…``; read and written by one thread: two on one TLS connection may wait for ever."""
+    """``ws://…`` or ``wss://…``.
+
+    Read and written by one thread, because two on one TLS connection can block forever.
+    """
 
     def _texts(self) -> Iterator[str]:
         with asyncio.Runner() as runner:

@@ -1,1 +1,1 @@
-"""From a clip to landmarks: video decoded, the person found, their joints followed. No rule of the job is in here."""
+"""From a clip to landmarks: decode the video, find the person, follow the joints. No golf rules in here."""

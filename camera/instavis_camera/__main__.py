@@ -1,4 +1,4 @@
-"""`./instavis camera FILE…`: landmarks and body of clips, one JSON a line; no server, no database."""
+"""`./instavis camera FILE…`: landmarks and body of clips, one JSON per line; no server, no database."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ BAD_INPUT, NO_MODEL = 2, 3
 
 
 def main(arguments: list[str] | None = None) -> int:
-    """Answer every file with one line; 2 when one of them could not be read."""
+    """Answer every file with one line; return 2 if one could not be read."""
     options = _parser().parse_args(arguments)
     try:
         networks = load(SHIPPED)

@@ -87,7 +87,7 @@ def landmarks_of(
 
 
 def looked_at(about: float | None, heard: float | None) -> tuple[float, float]:
-    """From when to when a clip is looked at [s].
+    """Return the part of a clip to measure [s].
 
     Parameters
     ----------
@@ -104,8 +104,9 @@ def looked_at(about: float | None, heard: float | None) -> tuple[float, float]:
 
 
 def _turn(found: list[Found | None], place: int, hand: str) -> np.ndarray:
-    """Which way the line from the trail to the lead side points, as the network guesses it [°]: 0 along the picture,
-    + when the lead side goes away from the camera.
+    """Return the direction of the line from trail to lead side as the network guesses it [°].
+
+    0 along the picture, + when the lead side points away from the camera.
     """
     nobody = np.full((33, 3), np.nan)
     table = np.array([nobody if one is None else one.body for one in found])

@@ -1,4 +1,4 @@
-"""A clip decoded in a process of its own: what a file does to the decoder, it does to that process alone.
+"""Decode a clip in a separate process, so that a bad file can hurt only that process.
 
 The child has limits of memory and processor time, may open no other file, and writes pictures to a pipe. It is given
 the file as its standard input.
@@ -31,7 +31,7 @@ _HEAD = struct.Struct(">dII")  # time [s], height, width; without a height the l
 
 @dataclass
 class Decoded:
-    """A clip whose pictures come from the child: see `instavis_camera.video.Clip`."""
+    """A clip whose pictures come from the child process: see `instavis_camera.video.Clip`."""
 
     width: int
     height: int
@@ -61,7 +61,7 @@ class Decoded:
 
 
 def decode(path: Path) -> Decoded:
-    """Open a clip in a process of its own.
+    """Open a clip in a separate process.
 
     Parameters
     ----------
@@ -91,7 +91,7 @@ def _raise(told: dict[str, Any]) -> None:
 
 
 class _Pipe:
-    """What the child writes; whoever waits too long for it, or finds it gone, is told that the film costs too much."""
+    """Read the child's output; a timeout or a lost child means that the film is too costly."""
 
     def __init__(self, path: Path) -> None:
         command = [sys.executable, "-m", "instavis_camera.decoder"]
@@ -129,7 +129,7 @@ class _Pipe:
 
 
 def main() -> None:
-    """Decode standard input within limits; what `Decoded` reads goes to standard output."""
+    """Decode standard input within limits and write what `Decoded` reads."""
     resource.setrlimit(resource.RLIMIT_AS, (MOST_MEMORY, MOST_MEMORY))
     resource.setrlimit(resource.RLIMIT_CPU, (MOST_SECONDS, MOST_SECONDS))
     resource.setrlimit(resource.RLIMIT_FSIZE, (0, 0))

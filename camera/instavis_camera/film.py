@@ -1,4 +1,4 @@
-"""The pictures of a swing that are kept to look at: small, each a JPEG of its own, so that every one can be shown."""
+"""The stored pictures of a swing: small, one JPEG each, so that every one can be shown."""
 
 from __future__ import annotations
 
@@ -29,7 +29,7 @@ class Film:
 
 
 def film_of(path: Path, series: PoseSeries, moments: Moments) -> Film:
-    """Take the pictures of a swing out of its clip.
+    """Extract the pictures of a swing from its clip.
 
     Parameters
     ----------

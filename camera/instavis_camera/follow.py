@@ -1,4 +1,4 @@
-"""The person in a clip, followed from frame to frame: landmarks in shares of the picture.
+"""Follow the person in a clip from frame to frame: landmarks in shares of the picture.
 
 Where there is no person yet, or the last landmarks are doubtful, the detector looks at the whole picture; otherwise
 the next look is where the last one found the body. No smoothing: that has a lag, and is done without one afterwards.
@@ -32,15 +32,17 @@ class Look:
     turn: float
 
     def to_picture(self, points: np.ndarray) -> np.ndarray:
-        """Points (k, 2) from shares of the square to pixels of the picture."""
+        """Convert points (k, 2) from shares of the square to pixels of the picture."""
         cos, sin = np.cos(self.turn), np.sin(self.turn)
         return self.centre + self.side * (points - 0.5) @ np.array([[cos, sin], [-sin, cos]])
 
 
 @dataclass(frozen=True)
 class Found:
-    """``points`` (33, 3): shares of the picture to the right and down, visibility; ``body`` (33, 3) [m]: what the
-    network makes of it in space, right, down and away from the camera, about the hips.
+    """``points`` (33, 3).
+
+    Shares of the picture to the right and down, visibility; ``body`` (33, 3) [m]: the network's 3-D estimate, right,
+    down and away from the camera, about the hips.
     """
 
     points: np.ndarray
@@ -48,7 +50,7 @@ class Found:
 
 
 class Follower:
-    """Follows one person through a clip; ``others`` is how large the next was beside it when they were looked for."""
+    """Follow one person through a clip; ``others`` is the relative size of the next person at detection."""
 
     def __init__(self, networks: Networks) -> None:
         self.networks = networks
@@ -56,7 +58,7 @@ class Follower:
         self.others = 0.0
 
     def find(self, picture: np.ndarray) -> Found | None:
-        """The landmarks in the next frame; None where nobody is found."""
+        """Return the landmarks in the next frame; None if nobody is found."""
         if self.next is None:
             people = detect(self.networks, picture)
             if not people:
@@ -75,7 +77,7 @@ class Follower:
 
 
 def detect(networks: Networks, picture: np.ndarray) -> list[Look]:
-    """Where people are, the largest first."""
+    """Detect people, the largest first."""
     height, width = picture.shape[:2]
     side = max(height, width)
     whole = Look(np.array([width, height]) / 2, float(side), 0.0)
@@ -95,7 +97,7 @@ def detect(networks: Networks, picture: np.ndarray) -> list[Look]:
 
 
 def _apart(found: np.ndarray, scores: np.ndarray) -> list[np.ndarray]:
-    """One box a person: overlapping ones averaged by their score."""
+    """Return one box per person: overlapping ones averaged by score."""
     left = list(np.argsort(-scores))
     people = []
     while left:
@@ -132,7 +134,7 @@ def _look_around(middle: np.ndarray, far: np.ndarray) -> Look:
 
 
 def _landmarks(networks: Networks, picture: np.ndarray, look: Look) -> tuple[np.ndarray, np.ndarray, float]:
-    """Landmarks (35, 3): pixels of the picture and visibility; the body (33, 3) in space; how sure it is a person."""
+    """Return landmarks (35, 3): pixels and visibility; the body (33, 3) in space; and the person score."""
     points, sure, _, _, body = _run(networks.landmarks, _seen(picture, look, LOOK_SIDE))
     table = points[0].reshape(-1, 5)[: POINTS + EXTRA]
     placed = look.to_picture(table[:, :2] / LOOK_SIDE)
@@ -145,7 +147,7 @@ def _landmarks(networks: Networks, picture: np.ndarray, look: Look) -> tuple[np.
 
 
 def _seen(picture: np.ndarray, look: Look, side: int) -> np.ndarray:
-    """What a look sees, side × side, from 0 to 1; black beyond the picture."""
+    """Return the pixels of a look, side × side, from 0 to 1; black beyond the picture."""
     scale = look.side / side
     cos, sin = scale * np.cos(look.turn), scale * np.sin(look.turn)
     x, y = look.centre

@@ -1,4 +1,4 @@
-"""The two networks that find a person and their landmarks, as they ship in a package of the npm registry.
+"""The two networks that find a person and their landmarks, shipped in an npm package.
 
 `@mediapipe/pose` 0.5 (Apache-2.0): BlazePose (Bazarevsky et al., 2020, arXiv:2006.10204), a detector and a landmark
 network. Only its model files are used, read from the installed package and checked by their hash; nothing is fetched.
@@ -24,7 +24,7 @@ LANDMARK_FILE, LANDMARK_SHA = (
 
 
 class ModelError(RuntimeError):
-    """The model files are not those that were measured."""
+    """The model files differ from the validated ones."""
 
 
 @dataclass(frozen=True)
@@ -36,7 +36,7 @@ class Networks:
 
 
 def load(folder: Path) -> Networks:
-    """Both networks from the installed package.
+    """Load both networks from the installed package.
 
     Raises
     ------

@@ -1,4 +1,4 @@
-"""Pictures and sound of a clip, one frame after the other, within limits that hold for any file."""
+"""Pictures and sound of a clip, frame by frame, within limits for any file."""
 
 from __future__ import annotations
 
@@ -41,7 +41,7 @@ _FOUND = {
 
 
 class ClipRefused(InputError):
-    """A clip that is not looked at; ``code`` says why and ``found`` what it has, as plain data."""
+    """A refused clip; ``code`` says why and ``found`` what it has, as plain data."""
 
     def __init__(self, code: str, found: str | float | None = None) -> None:
         self.code, self.found = code, found
@@ -68,7 +68,7 @@ class Clip:
     sound_from: float
 
     def frames(self) -> Iterator[Frame]:
-        """The pictures, upright as the phone meant them, none closer together than 1/`FASTEST`."""
+        """Yield the pictures, upright, none closer together than 1/`FASTEST`."""
         with _opened(self.path) as file:
             file.streams.video[0].codec_context.thread_count = 1  # a film takes one core: others wait for balls
             first, last, decoded = None, -1.0, 0
@@ -92,7 +92,7 @@ class Clip:
 
 
 def open_clip(path: Path) -> Clip:
-    """What a file says of itself, and its sound.
+    """Read a file's metadata and sound.
 
     Raises
     ------
@@ -144,7 +144,7 @@ def _sound(file: av.container.InputContainer) -> tuple[np.ndarray, float]:
 
 
 def _upright(frame: av.VideoFrame, width: int, height: int) -> np.ndarray:
-    """The picture turned as the phone was held."""
+    """Rotate the picture as the phone was held."""
     turned = round(getattr(frame, "rotation", 0) / 90) % 4
     picture = frame.reformat(width, height, format="rgb24").to_ndarray()
     return np.rot90(picture, turned)

@@ -70,8 +70,9 @@ class Shot:
 
 @dataclass(frozen=True, kw_only=True)
 class PivotValue:
-    """What an instrument saw of the body on one ball, in the unit of a series, with one SD; ``others`` are further
-    series by name, for guards.
+    """What an instrument measured of the body on one ball, in the unit of a series, with one SD.
+
+    ``others`` are further series by name, for limits.
     """
 
     value: float
@@ -104,11 +105,11 @@ class Block:
         return len(self.turf)
 
     def column(self, metric: str) -> np.ndarray:
-        """A metric's values, shape (n,), NaN where not measured."""
+        """Return a metric's values, shape (n,), NaN where not measured."""
         return self.columns[metric]
 
     def keep(self, rows: np.ndarray) -> Block:
-        """The balls where ``rows`` (bool, shape (n,)) is true."""
+        """Return the balls where ``rows`` (bool, shape (n,)) is true."""
         pick = np.flatnonzero(rows)
         if pick.size == len(self):
             return self
@@ -132,7 +133,7 @@ class Block:
         )
 
     def doses(self) -> np.ndarray:
-        """How much of the movement every ball had, 0 to 1, NaN where nobody can say; shape (n,).
+        """Return how much of the movement every ball had, 0 to 1, NaN if unknown; shape (n,).
 
         What was called leads (old 0, new 1), then what an instrument saw, then the mark (done 1, partly ½, missed 0).
         """
@@ -146,12 +147,12 @@ class Block:
         return doses
 
     def hand_entered(self) -> np.ndarray:
-        """Which balls were told in words instead of measured; bool, shape (n,)."""
+        """Return which balls were entered in words; bool, shape (n,)."""
         return np.array(self.by_hand, dtype=bool) if self.by_hand else np.zeros(len(self), dtype=bool)
 
 
 def read_shot(raw: Any) -> Shot:
-    """Check one record.
+    """Check one shot record.
 
     Parameters
     ----------
@@ -204,7 +205,7 @@ def read_shot(raw: Any) -> Shot:
 
 
 def read_text(name: str, value: Any, longest: int) -> str:
-    """A text that can be written down: no longer than allowed, without half characters or zero bytes.
+    """Check a text: within the length limit, without broken characters or zero bytes.
 
     Raises
     ------
@@ -228,7 +229,7 @@ def _encodes(text: str) -> bool:
 
 
 def _further(name: str, value: Any) -> str | int | float | bool:
-    """A field we do not know, kept as it came."""
+    """Keep an unknown field as it came."""
     if isinstance(value, str):
         return read_text(name, value[:200], 200)
     if isinstance(value, bool):
@@ -243,7 +244,7 @@ def _further(name: str, value: Any) -> str | int | float | bool:
 
 
 def read_number(name: str, value: Any, limits: Sequence[float], unit: str = "") -> float:
-    """A finite number within limits, or an InputError that says so."""
+    """Check a finite number within limits."""
     # Not-a-number fails both comparisons, infinity one of them. JSON's huge integers compare exactly.
     if isinstance(value, float | int) and not isinstance(value, bool) and limits[0] <= value <= limits[1]:
         return float(value)
@@ -260,7 +261,7 @@ def read_club(value: Any) -> Club:
 
 
 def read_time(value: Any) -> datetime:
-    """A moment in ISO 8601 with its zone, from 1970 to 2200: what every clock, database and zone can tell."""
+    """Check a moment in ISO 8601 with its zone, from 1970 to 2200: what every clock and database can represent."""
     try:
         moment = datetime.fromisoformat(value)
     except (TypeError, ValueError):
@@ -273,7 +274,7 @@ def read_time(value: Any) -> datetime:
 
 
 def read_shots(raw: Any, name: str = "shots") -> list[Shot]:
-    """A list of records; errors name the record: ``shots[3].path_deg``."""
+    """Check a list of records; errors name the record: ``shots[3].path_deg``."""
     if raw is None:
         return []
     if not isinstance(raw, list):
@@ -290,7 +291,7 @@ def read_shots(raw: Any, name: str = "shots") -> list[Shot]:
 
 
 def block_of(shots: Iterable[Shot], golfer: Golfer, club: Club) -> Block:
-    """Shots as a block in the golfer frame.
+    """Combine shots into a block in the golfer frame.
 
     Raises
     ------
@@ -305,7 +306,7 @@ def block_of(shots: Iterable[Shot], golfer: Golfer, club: Club) -> Block:
 
 
 def block_from(columns: Mapping[str, Sequence[Any]], golfer: Golfer, club: Club) -> Block:
-    """Balls told column by column as a block in the golfer frame.
+    """Build a block in the golfer frame from columns.
 
     Parameters
     ----------
@@ -349,6 +350,6 @@ def block_from(columns: Mapping[str, Sequence[Any]], golfer: Golfer, club: Club)
 
 
 def of_club(shots: Sequence[Shot], club: Club) -> tuple[list[Shot], int]:
-    """Shots of one club (or with none named) and how many others were left out."""
+    """Return shots of one club (or without a club) and the number of others."""
     same = [s for s in shots if s.club in (None, club.id)]
     return same, len(shots) - len(same)

@@ -1,4 +1,4 @@
-"""Closed sets of words that pass between documents, core, server and screens, with the values of the open formats."""
+"""Closed sets of words used in documents, core, server and screens, with the values of the open formats."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ class Turf(StrEnum):
 
 
 class Movement(StrEnum):
-    """Whether the body did what was asked of it on one ball."""
+    """Whether the body made the movement on one ball."""
 
     DONE = "done"
     PARTLY = "partly"
@@ -26,7 +26,7 @@ class Movement(StrEnum):
 
 
 class MarkBasis(StrEnum):
-    """How a movement mark came to be: before the numbers of the ball were seen, after, or by an instrument."""
+    """How a movement mark was made: blind, with visible numbers, or by an instrument."""
 
     BLIND = "blind"
     SEEN = "seen"
@@ -34,7 +34,7 @@ class MarkBasis(StrEnum):
 
 
 class StageName(StrEnum):
-    """How much of the swing is asked for, from no ball at all to mixed clubs at full speed."""
+    """How much of the swing a stage asks for, from no ball to mixed clubs at full speed."""
 
     FEEL = "feel"
     REHEARSE = "rehearse"
@@ -46,7 +46,7 @@ class StageName(StrEnum):
 
 
 class VerdictKind(StrEnum):
-    """What one ball says of the link between the movement and its effect."""
+    """What one ball shows about movement and effect."""
 
     LINKED = "linked"
     MOVED_NO_CHANGE = "moved-no-change"
@@ -56,7 +56,7 @@ class VerdictKind(StrEnum):
 
 
 class ProofStatus(StrEnum):
-    """Where the proof of a correction stands."""
+    """The status of a correction's proof."""
 
     NOT_YET = "not-yet"
     SUPPORTED = "supported"
@@ -67,14 +67,14 @@ class ProofStatus(StrEnum):
 
 
 class LinkBasis(StrEnum):
-    """What says more of the link between movement and number: balls marked done and missed, or the measured slope."""
+    """Which gives more evidence for the link: marked balls, or the measured slope."""
 
     MARKS = "marks"
     SLOPE = "slope"
 
 
 class Side(StrEnum):
-    """Where a ball started or curved, as a student sees it from behind."""
+    """Where a ball started or curved, seen from behind."""
 
     LEFT = "left"
     STRAIGHT = "straight"
@@ -82,7 +82,7 @@ class Side(StrEnum):
 
 
 class Contact(StrEnum):
-    """How a ball was met, as a student feels it."""
+    """How a ball was struck, as a student feels it."""
 
     SOLID = "solid"
     THIN = "thin"
@@ -92,7 +92,7 @@ class Contact(StrEnum):
 
 
 class Outcome(StrEnum):
-    """How a correction ended; what its proof bears out."""
+    """How a correction ended, as far as its proof supports it."""
 
     OPEN = "open"
     VERIFIED = "verified"
@@ -107,7 +107,7 @@ GIVEN_UP = (Outcome.STOPPED, Outcome.NOT_SUPPORTED)
 
 
 class Purpose(StrEnum):
-    """What a block of balls is hit for."""
+    """The purpose of a block of balls."""
 
     BASELINE = "baseline"
     PROVE = "prove"
@@ -115,7 +115,7 @@ class Purpose(StrEnum):
 
 
 class Source(StrEnum):
-    """What a grade of a look rests on."""
+    """The source of an answer to a check."""
 
     EYE = "eye"
     STILL = "still"
@@ -124,5 +124,5 @@ class Source(StrEnum):
 
 
 def one_of(words: type[StrEnum]) -> str:
-    """The words of a set as an error says what was expected."""
+    """Return the words of a set as text for an error."""
     return "one of " + ", ".join(words)

@@ -1,4 +1,4 @@
-"""Units at the borders. Inside the core everything is metres, m/s, degrees, rpm and millimetres."""
+"""Units at the borders. Inside the core everything is meters, m/s, degrees, rpm and millimeters."""
 
 from __future__ import annotations
 

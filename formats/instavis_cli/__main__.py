@@ -17,7 +17,7 @@ LONGEST_LINE = 64 * 1024 * 1024
 
 
 def main(arguments: list[str] | None = None) -> int:
-    """Run a verb; 0, or 2 when a line could not be answered."""
+    """Run a verb; return 0, or 2 if a line could not be answered."""
     options = _parser().parse_args(arguments)
     try:
         if options.verb == "simulate":
@@ -47,7 +47,7 @@ def answer_stream(verb: str, source: IO[str], sink: IO[str]) -> int:
 
 
 def _documents(source: IO[str]) -> Iterator[tuple[int, Any]]:
-    """Line number and document: a document a line, or one document over many lines."""
+    """Yield line number and document: one per line, or one document over many lines."""
     first = True
     for number, line in enumerate(source, start=1):
         if not line.strip():

@@ -1,4 +1,4 @@
-"""`simulate`: golfers who hit balls, and the recordings of their swings."""
+"""`simulate`: golfers who hit balls, and recordings of their swings."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ BAD_INPUT = 2
 
 
 def add_options(parser: argparse.ArgumentParser) -> None:
-    """The options of the verb."""
+    """Add the options of the verb."""
     faults = ", ".join(c.key for c in shipped_knowledge().causes.values() if c.kind != "compensation")
     golfer = parser.add_argument_group("golfer")
     golfer.add_argument("--fault", action="append", default=[], help=f"repeatable; one of {faults}")
@@ -56,7 +56,7 @@ def add_options(parser: argparse.ArgumentParser) -> None:
 
 
 def run(options: argparse.Namespace) -> int:
-    """Write what was asked for to standard output; 2 when the options make no golfer."""
+    """Write the result to standard output; return 2 for invalid options."""
     # Slow to load, and needed by this verb only.
     from instavis_core.simulate import (
         MOTION_SERIES,

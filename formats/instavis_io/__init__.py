@@ -1,1 +1,1 @@
-"""What comes in from outside and goes out: documents, tables, archives, motion files; checked at the border."""
+"""Input and output: documents, tables, archives, motion files, checked at the border."""

@@ -1,4 +1,4 @@
-"""A lesson as one document (`instavis.lesson/1`): how its parts hang together.
+"""A lesson as one document (`instavis.lesson/1`): how its parts fit together.
 
 The same models check what comes in, whoever wrote it, and give the published JSON Schema.
 """
@@ -49,7 +49,7 @@ def _ours(name: Any) -> Any:
 
 
 class LessonDocument(Part):
-    """One lesson with everything but its pictures. Places in lists stand for keys; moments carry their zone."""
+    """One lesson with everything except its pictures. Positions in lists replace keys; moments carry their zone."""
 
     format: Annotated[Literal["instavis.lesson/1"], BeforeValidator(_ours)]
     student: Student
@@ -67,11 +67,11 @@ class LessonDocument(Part):
 
     @property
     def hand(self) -> Hand:
-        """The side the student played from."""
+        """Return the student's hand."""
         return self.lesson.hand or self.student.hand
 
     def balls(self) -> Iterator[tuple[Block, Ball]]:
-        """Every ball with its block."""
+        """Yield every ball with its block."""
         return ((block, ball) for block in self.blocks for ball in block.shots)
 
     @model_validator(mode="after")
@@ -113,13 +113,13 @@ def _wrong(place: str, expected: str) -> PydanticCustomError:
 
 
 def lesson_schema() -> dict[str, Any]:
-    """JSON Schema (2020-12) of a lesson; kept in `docs/schemas/lesson.schema.json`."""
+    """Return the JSON Schema (2020-12) of a lesson, stored in `docs/schemas/lesson.schema.json`."""
     schema = LessonDocument.model_json_schema()
     return {"$schema": "https://json-schema.org/draft/2020-12/schema", **schema, "title": FORMAT}
 
 
 def _check_size(data: bytes) -> None:
-    """Refuse a document whose values would not fit in memory, before any of it is parsed.
+    """Refuse a document whose values would not fit in memory, before parsing it.
 
     Commas and brackets are counted as they stand; those inside texts only make the bound a little tighter.
     """
@@ -131,7 +131,7 @@ def _check_size(data: bytes) -> None:
 
 
 def read_lesson(data: bytes) -> LessonDocument:
-    """Check a document as it came.
+    """Check a lesson document.
 
     Raises
     ------

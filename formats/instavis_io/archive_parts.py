@@ -1,4 +1,4 @@
-"""The parts of a lesson's document (`instavis.lesson/1`) and what each may hold.
+"""The parts of a lesson document (`instavis.lesson/1`) and their allowed content.
 
 Parts that later releases added may be missing: archives of every earlier release are read.
 """
@@ -60,7 +60,7 @@ Conditions = Annotated[dict[Word, Word], AfterValidator(_conditions)]
 
 
 class Student(Part):
-    """Whose lesson it is."""
+    """The student of the lesson."""
 
     name: Annotated[str, text(120, 1)]
     hand: Hand
@@ -78,7 +78,7 @@ class Student(Part):
 
 
 class LessonPart(Part):
-    """When, with whom, with which club; ``hand`` is the student's where an archive is older than the field."""
+    """Time, coach and club; ``hand`` is the student's if an archive is older than the field."""
 
     started_at: Moment
     ended_at: Moment | None
@@ -131,7 +131,7 @@ class Intake(Part):
         return self
 
     def answers(self) -> dict[str, Any]:
-        """The answers as the core reads them."""
+        """Return the answers as the core reads them."""
         return self.model_dump(exclude={"by_student", "updated_at"})
 
 
@@ -145,7 +145,7 @@ class Setup(Part):
 
 
 class Grade(Part):
-    """One coach's grade of a look; looks that this release does not know are kept as they are."""
+    """One coach's answer to a check; unknown checks are kept as they are."""
 
     check_id: Key
     grade: Key
@@ -166,7 +166,7 @@ class Grade(Part):
 
 
 class BodyResult(Part):
-    """How one part of a body test did; parts that this release does not know are kept as they are."""
+    """The result of one part of a body test; unknown parts are kept as they are."""
 
     part: Key
     grade: Literal["", "free", "short", "pain"]
@@ -175,7 +175,7 @@ class BodyResult(Part):
 
 
 class OwnEffect(Part):
-    """What the student's own balls taught about one fault's effect on one number."""
+    """What the student's own balls taught about a fault's effect on a number."""
 
     cause: Annotated[str, text(60, 1)]
     metric: Key
@@ -185,7 +185,7 @@ class OwnEffect(Part):
 
 
 class Correction(Part):
-    """One experiment, as it was written down and as it ended."""
+    """One correction as it was written down and as it ended."""
 
     fault: Key
     variant: Short = ""
@@ -208,13 +208,13 @@ class Correction(Part):
     begun_in: Moment | None = None
 
     def document(self) -> dict[str, Any]:
-        """The correction as the core reads it."""
+        """Return the correction as the core reads it."""
         names = {"fault", "variant", "primary", "direction", "predicted", "gate", "gate_by_stage", "guards"}
         return self.model_dump(include=names) | {"variant": self.variant or None}
 
 
 class Trial(Part):
-    """A called comparison; ``order`` holds for every ball whether the second way is called."""
+    """A called comparison; ``order`` says for every ball whether the second way is called."""
 
     first: Annotated[str, text(60, 1)]
     second: Annotated[str, text(60, 1)]
@@ -232,7 +232,7 @@ class Trial(Part):
 
 
 class Ball(Part):
-    """One ball: its number in the lesson, when it came, why it was set apart, and its shot record."""
+    """One ball: its number in the lesson, time, reason for exclusion, and shot record."""
 
     number: Annotated[int, whole(1)]
     received_at: Moment
@@ -247,12 +247,12 @@ class Ball(Part):
 
     @property
     def shot(self) -> Shot:
-        """The record as the core knows it."""
+        """Return the record as the core reads it."""
         return read_shot(self.record)
 
 
 class Block(Part):
-    """Balls hit for one purpose; ``correction`` is a place in the list of corrections."""
+    """Balls hit for one purpose; ``correction`` is a position in the list of corrections."""
 
     purpose: Purpose
     stage: Stage = ""
@@ -271,7 +271,7 @@ class Block(Part):
 
 
 class Found(Part):
-    """When the eight moments were [s], and one SD of each."""
+    """The eight moments [s], and one SD of each."""
 
     at: dict[Word, Annotated[float, number(-10, 1e3)]]
     error: dict[Word, Annotated[float, number(0, 10)]]
@@ -285,8 +285,10 @@ class Found(Part):
 
 
 class Recording(Part):
-    """One recorded swing; ``ball`` is the number of the ball it belongs to. A camera's has its ``view``, one SD of each
-    series, over all and at each moment, and the moments its pictures told.
+    """One recorded swing.
+
+    ``ball`` is its ball number. A camera's recording has its ``view``, one SD of each series overall and by moment,
+    and the moments found in its pictures.
     """
 
     name: Label
@@ -318,7 +320,7 @@ class Recording(Part):
 
 
 class Still(Part):
-    """One picture with its clicked landmarks; ``file`` is its name in the archive."""
+    """One picture with its landmarks; ``file`` is its name in the archive."""
 
     look: Word = ""
     view: Annotated[str, text(14)]
@@ -344,7 +346,7 @@ class Still(Part):
 
 
 class TakeHome(Part):
-    """The coach's words on the page, and the plan."""
+    """The coach's text on the page, and the plan."""
 
     note: Annotated[str, text(1000)] = ""
     minutes: Annotated[int, whole(1, 90)] = 10
@@ -365,7 +367,7 @@ class TakeHome(Part):
 
 
 class Practice(EntryTold):
-    """One practice as a phone logged it, and when it came in."""
+    """One practice entry from a phone, and when it arrived."""
 
     received_at: Moment
 

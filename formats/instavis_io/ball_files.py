@@ -11,7 +11,7 @@ from instavis_io.tables import read_table
 
 
 def read_balls(data: bytes, name: str) -> list[Shot]:
-    """The balls of a file, by its name JSON or CSV.
+    """Read the balls of a file, JSON or CSV by its name.
 
     Raises
     ------

@@ -1,4 +1,4 @@
-"""Marker paths out of a C3D file, by the c3d library."""
+"""Read marker paths from a C3D file with the c3d library."""
 
 from __future__ import annotations
 
@@ -16,12 +16,12 @@ TO_MM = {"mm": 1.0, "cm": 10.0, "m": 1000.0}
 
 
 def is_c3d(data: bytes) -> bool:
-    """Whether the bytes claim to be a C3D file."""
+    """Return True if the bytes look like a C3D file."""
     return len(data) > 512 and data[1] == KEY_BYTE and data[0] < 0x20
 
 
 def read_c3d(data: bytes) -> tuple[dict[str, np.ndarray], float, int]:
-    """Marker paths (k, 3) [mm] by name with NaN where unseen, frames a second, and the axis that points up.
+    """Return marker paths (k, 3) [mm] by name with NaN where not visible, frames per second, and the vertical axis.
 
     Raises
     ------

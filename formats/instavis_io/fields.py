@@ -1,4 +1,4 @@
-"""The kinds of values that documents hold; whatever fits one can be stored, shown and exported again."""
+"""Field types of documents; any accepted value can be stored, shown and exported."""
 
 from __future__ import annotations
 
@@ -39,7 +39,7 @@ def _writable(text: str) -> str:
 
 @dataclass(frozen=True)
 class text(GroupedMetadata):  # noqa: N801 (stands beside number and whole)
-    """For `Annotated[str, text(40)]`: a text of at most so many characters."""
+    """For `Annotated[str, text(40)]`: a text with a length limit."""
 
     longest: int
     shortest: int = 0
@@ -71,13 +71,13 @@ Line = Annotated[str, text(300)]
 
 
 class Part(BaseModel):
-    """One object of a document; unknown fields are refused, and no value is taken for another kind."""
+    """One object of a document; unknown fields and wrong types are refused."""
 
     model_config = ConfigDict(extra="forbid", strict=True, frozen=True, allow_inf_nan=False)
 
 
 def checked_by(field: str, check: Any, *values: Any) -> Any:
-    """Let a check of the core judge a value at a border; its refusal is told at this place."""
+    """Apply a core check at a border; errors name this place."""
     try:
         return check(*values)
     except InputError as error:
@@ -86,13 +86,13 @@ def checked_by(field: str, check: Any, *values: Any) -> Any:
 
 
 def refused(error: ValidationError) -> InputError:
-    """The first thing that is wrong with a document, named by its place: ``blocks[0].shots[3].number``."""
+    """Return the first error of a document with its place: ``blocks[0].shots[3].number``."""
     first = error.errors(include_url=False)[0]
     return InputError(_place(first) or "document", _shown(first), _expected(first))
 
 
 def place_of(steps: Iterable[int | str]) -> str:
-    """A place within a document as an error names it: ``blocks[0].shots[3].number``."""
+    """Return a place within a document as errors name it: ``blocks[0].shots[3].number``."""
     place = ""
     for step in steps:
         place += f"[{step}]" if isinstance(step, int) else f".{step}" if place else str(step)

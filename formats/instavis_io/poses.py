@@ -31,7 +31,7 @@ MOST_FRAMES = 5_000
 
 
 def pose_record(series: PoseSeries, model: dict[str, str]) -> dict[str, Any]:
-    """The record of a clip; ``model`` names the network that found the landmarks, its version and its hash."""
+    """Return the record of a clip; ``model`` names the network, its version and its hash."""
     table = np.stack([series.points[name] for name in LANDMARKS], axis=1)
     return {
         "format": FORMAT,
@@ -50,7 +50,7 @@ def pose_record(series: PoseSeries, model: dict[str, str]) -> dict[str, Any]:
 
 
 def body_record(body: CameraBody) -> dict[str, Any]:
-    """What the body did, a series a quantity, with one SD of the error of each and of the moments."""
+    """Return what the body did, one series per quantity, with one SD of each and of the moments."""
     return {
         "times_s": [round(float(t), 4) for t in body.swing.time],
         **{name: [round(float(v), 2) for v in values] for name, values in body.swing.columns.items()},
@@ -74,7 +74,7 @@ def _point(x: float, y: float, visibility: float) -> list[float]:
 
 
 def read_pose(raw: Any) -> PoseSeries:
-    """The landmarks in a record.
+    """Read the landmarks of a record.
 
     Raises
     ------

@@ -1,4 +1,4 @@
-"""The practice log as a phone sends it: what it may hold, and what it becomes on the server's clock."""
+"""The practice log as a phone sends it: allowed content, and conversion to the server's clock."""
 
 from __future__ import annotations
 
@@ -58,13 +58,13 @@ Region = Annotated[
 
 
 class Told(BaseModel):
-    """An object of the log; fields it does not have are refused."""
+    """An object of the log; unknown fields are refused."""
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
 
 class BallSeen(Told):
-    """A ball hit at home or on a range, as the student saw it."""
+    """A ball hit in practice, as the student saw it."""
 
     model_config = ConfigDict(extra="forbid", frozen=True, json_schema_extra={"minProperties": 1})
     start: Side | None = None
@@ -79,13 +79,13 @@ class BallSeen(Told):
 
     @model_serializer
     def _said(self) -> dict[str, str]:
-        """Only what was seen."""
+        """Return only the given values."""
         told = {"start": self.start, "curve": self.curve, "contact": self.contact}
         return {name: word.value for name, word in told.items() if word is not None}
 
 
 class EntryTold(Told):
-    """One practice by the phone's own clock; ``entry_id`` is the phone's own and comes in once."""
+    """One practice by the phone's clock; ``entry_id`` is the phone's own and is stored once."""
 
     entry_id: Annotated[str, BeforeValidator(_entry_id), Field(json_schema_extra={"pattern": ENTRY_ID})]
     day: Annotated[date, BeforeValidator(_calendar_day), Field(description="The student's own calendar day.")]
@@ -106,7 +106,7 @@ class LogTold(Told):
 
 
 def practice_of(told: EntryTold, sent_at: datetime, now: datetime) -> PracticeEntry:
-    """A practice on the server's clock.
+    """Convert a practice to the server's clock.
 
     Raises
     ------
@@ -149,5 +149,5 @@ def read_log(raw: Any, now: datetime) -> list[PracticeEntry]:
 
 
 def practice_schema() -> dict[str, Any]:
-    """JSON Schema (2020-12) of the log; kept in `docs/schemas/practice.schema.json`."""
+    """Return the JSON Schema (2020-12) of the log, stored in `docs/schemas/practice.schema.json`."""
     return {"$schema": "https://json-schema.org/draft/2020-12/schema", **LogTold.model_json_schema()}

@@ -1,4 +1,4 @@
-"""Recorded swings as they come: a file, or a record of a device."""
+"""Recorded swings from a file or a device."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ FIELDS = ("device_sequence", "shot_id", "at", "series")
 
 
 def read_swing_file(data: bytes, name: str, hand: str) -> SwingSeries:
-    """The swing in a CSV or C3D file.
+    """Read the swing in a CSV or C3D file.
 
     Parameters
     ----------
@@ -42,7 +42,7 @@ def read_swing_file(data: bytes, name: str, hand: str) -> SwingSeries:
 
 
 def read_recording(raw: Any) -> tuple[SwingSeries, str]:
-    """The swing in a device's record, and the key of the ball it belongs to (may be empty).
+    """Read the swing in a device's record, and the key of its ball (may be empty).
 
     Raises
     ------

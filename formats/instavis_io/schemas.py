@@ -1,4 +1,4 @@
-"""The published JSON Schemas (2020-12), made from the tables and models that check what comes in.
+"""The published JSON Schemas (2020-12), built from the tables and models that check input.
 
 Flat records (balls, recordings, the documents of the command line) have the fields that the vocabulary's data files say
 they have: their check and their schema are made from those tables. What is built of parts (archive, practice log) is
@@ -50,7 +50,7 @@ def _metric(name: str) -> Schema:
 
 
 def ball() -> Schema:
-    """One shot record; every measurement optional, plain further fields kept."""
+    """One shot record; every measurement is optional, plain further fields are kept."""
     properties: Schema = {
         "format": {"const": FORMAT},
         "at": {"type": "string", "format": "date-time", "description": "Moment with its zone."},
@@ -79,7 +79,7 @@ def shot_schema() -> Schema:
 
 
 def device_ball() -> Schema:
-    """A shot record as a device sends it: with the number that the device gave it."""
+    """A shot record from a device, with the device's number."""
     sent = ball()
     number = {"type": "integer", "minimum": 0, "maximum": MAX_WHOLE, "description": "The device's own; stored once."}
     return sent | {"properties": {"device_sequence": number, **sent["properties"]}, "required": ["device_sequence"]}
@@ -193,7 +193,7 @@ def cause_schema() -> Schema:
 
 
 def _seen() -> Schema:
-    """What an instrument sees of the movement: a series of the body at a moment."""
+    """How an instrument measures the movement: a body series at a moment."""
     motion = load_motion()
     told = {
         "series": {"enum": list(motion.series)},
@@ -263,7 +263,7 @@ SCHEMAS: dict[str, Callable[[], Schema]] = {
 
 
 def write(folder: Path) -> None:
-    """Write every schema to a folder, a file each."""
+    """Write every schema to a folder, one file each."""
     for name, make in SCHEMAS.items():
         text = json.dumps(make(), indent=1, ensure_ascii=False) + "\n"
         (folder / f"{name}.schema.json").write_text(text, encoding="utf-8")

@@ -1,4 +1,4 @@
-"""Every sentence a person reads, made from what the core found out."""
+"""Sentences for people, made from the core's results."""
 
 from instavis_report.beside import beside_lines
 from instavis_report.take_home import Section, TakeHomeFacts, made_felt, read_own_lines, take_home_sections

@@ -1,4 +1,4 @@
-"""Two swings side by side, in a sentence a quantity."""
+"""Two swings side by side, one sentence per quantity."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ NONE_TOLD = Message("At this moment the two swings differ by less than one camer
 
 
 def beside_lines(found: Sequence[Difference]) -> list[Message]:
-    """What differs clearly between two swings at one moment, or that nothing does.
+    """Return what clearly differs between two swings at one moment, or that nothing does.
 
     Parameters
     ----------

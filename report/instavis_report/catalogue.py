@@ -1,4 +1,4 @@
-"""The message catalogue: what is said in another language, with its own numbers, and in the reader's units.
+"""The message catalog: other languages, their number formats, and the reader's units.
 
 English is the key of every entry and therefore complete. Another language is one file, `languages/CODE.json`: the
 decimal sign, the months, whether its nouns keep their capitals inside a sentence, and the entries; what it lacks is
@@ -48,11 +48,11 @@ class Catalogue:
     entries: Mapping[str, str] = field(default_factory=dict)
 
     def entry(self, template: str) -> str:
-        """What an entry is in this language; English where it is not translated."""
+        """Return an entry in this language; English if it is not translated."""
         return self.entries.get(template, template)
 
     def say(self, text: str) -> str:
-        """A text in this language; one that is no message is a name or somebody's own words and stays."""
+        """Translate a text; text that is not a message is returned unchanged."""
         if not isinstance(text, Message) or (self.language == ENGLISH and self.units == METRIC):
             return str(text)
         entry = self.entry(text.template) if text.template.strip() else text.template
@@ -61,7 +61,7 @@ class Catalogue:
 
 
 class _Words(string.Formatter):
-    """Fills an entry: messages in the language, numbers with its decimal sign."""
+    """Fill an entry: messages in the language, numbers with its decimal sign."""
 
     def __init__(self, catalogue: Catalogue) -> None:
         self.catalogue = catalogue
@@ -81,7 +81,7 @@ class _Words(string.Formatter):
 
 
 class _Pseudo(Catalogue):
-    """Every entry in brackets, its letters with accents, its places left alone."""
+    """Put every entry in brackets with accented letters, placeholders unchanged."""
 
     def entry(self, template: str) -> str:
         parts = []
@@ -99,7 +99,7 @@ class _Pseudo(Catalogue):
 
 
 def unsaid(text: str) -> str:
-    """What stands outside of the pseudo-language's brackets: names, numbers, or a text that misses the catalogue."""
+    """Return text outside the pseudo-language's brackets: names, numbers, or text missing in the catalog."""
     depth, left = 0, ""
     for letter in text:
         depth += (letter == "⟦") - (letter == "⟧")
@@ -109,7 +109,7 @@ def unsaid(text: str) -> str:
 
 @functools.cache
 def catalogue(language: str, units: str = METRIC) -> Catalogue:
-    """The catalogue of a language for readers with these units.
+    """Return the catalog of a language for readers with these units.
 
     Raises
     ------
@@ -137,7 +137,7 @@ def catalogue(language: str, units: str = METRIC) -> Catalogue:
 
 
 def languages() -> list[str]:
-    """The languages that ship."""
+    """Return the shipped languages."""
     folder = resources.files("instavis_report") / "languages"
     others = (
         sorted(f.name.removesuffix(".json") for f in folder.iterdir() if f.name.endswith(".json"))

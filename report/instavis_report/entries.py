@@ -1,4 +1,4 @@
-"""`python -m instavis_report.entries`: every entry of the message catalogue, for whoever translates it."""
+"""`python -m instavis_report.entries`: list every entry of the message catalog for translators."""
 
 from __future__ import annotations
 
@@ -25,7 +25,7 @@ PRINTED = re.compile(r'\{% say "([^"]+)"')
 
 
 def entries(*folders: Path) -> list[str]:
-    """What core, report, further folders of sources and the shipped knowledge say, in alphabetical order."""
+    """Return the texts of core, report, further source folders and the shipped knowledge, in alphabetical order."""
     ours = [Path(str(package.__file__)).parent for package in (instavis_core, instavis_report)]
     places = [*ours, *folders]
     found = {
@@ -53,7 +53,7 @@ def _in_source(text: str) -> Iterator[str]:
 
 
 def _between(call: ast.Call) -> Iterator[str]:
-    """What `joined` puts between two parts, and before the last."""
+    """Return the separators that `joined` uses."""
     if len(call.args) > 1 and isinstance(call.args[1], ast.Constant):
         yield "{first}" + str(call.args[1].value) + "{second}"
     for word in call.keywords:

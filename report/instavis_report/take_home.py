@@ -1,4 +1,4 @@
-"""The take-home page in the student's words: what the ball did, the one cause, the one correction, what is proven."""
+"""The take-home page in the student's words: what the ball did, the cause, the correction, what is proven."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ MOST_LINES, LONGEST_LINE = 8, 300
 
 @dataclass(frozen=True, kw_only=True)
 class TakeHomeFacts:
-    """What the page is made of.
+    """The facts on the page.
 
     ``misses`` as in the intake; ``plain`` the pattern's sentences without numbers; ``why`` the sentence of the cause;
     ``status`` of the proof with its ``reason``; ``change`` of ``metric``; ``slope`` of it on
@@ -53,7 +53,7 @@ class TakeHomeFacts:
 
 @dataclass(frozen=True, kw_only=True)
 class Section:
-    """One part of the page; ``edited`` when the lines are the coach's own."""
+    """One part of the page; ``edited`` if the coach changed the lines."""
 
     id: str
     title: Message
@@ -62,7 +62,7 @@ class Section:
 
 
 def take_home_sections(facts: TakeHomeFacts, own: Mapping[str, list[str]] | None = None) -> list[Section]:
-    """The sections in order; one without lines is left out.
+    """Return the sections in order; empty ones are left out.
 
     Parameters
     ----------
@@ -164,7 +164,7 @@ def _correction(facts: TakeHomeFacts) -> list[Message]:
 
 
 def made_felt(way: Felt) -> Message:
-    """How the movement is made felt, in one line."""
+    """Return how the movement is felt, in one line."""
     return Message("Feel: {way}. {how}", way=way.label.lower(), how=way.how)
 
 

@@ -1,4 +1,4 @@
-"""What most likely makes the ball, in plain words: the one "why" of board, student's page, take-home page and PDF."""
+"""The most likely cause in plain words: the one "why" of board, student page, take-home page and PDF."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ TELLS_AGAINST = -0.5  # log-odds below which a reason against is told
 
 @dataclass(frozen=True, kw_only=True)
 class Why:
-    """The cause as far as it may be told.
+    """The cause as far as it may be stated.
 
     ``named`` says whether there is a cause to name: ``fault``, ``variant`` and ``reasons`` are only then given.
     ``next_look`` is the question that would tell most while the cause is not settled.
@@ -30,7 +30,7 @@ class Why:
 
 
 def why_of(ranking: Ranking, about: str | None = None) -> Why:
-    """The ranking as sentences.
+    """Turn the ranking into sentences.
 
     What is not the body comes first: while it leads, no fault is named. A fault below one in two and a half is a guess.
 
@@ -94,7 +94,7 @@ def _rival(ranking: Ranking, row: CauseRow) -> Message:
 
 
 def _reasons(evidence: list[Evidence]) -> list[Message]:
-    """The strongest reasons, and the strongest that speaks against."""
+    """Return the strongest reasons, and the strongest one against."""
     told = [e for e in evidence if e.text and e.kind != "chain"]
     reasons = [e.text + "." for e in told if e.log_odds > 0][:MAX_REASONS]
     against = next((e.text for e in told if e.log_odds < TELLS_AGAINST), None)

@@ -55,7 +55,7 @@ def robust_ellipse(x: np.ndarray, y: np.ndarray, names: tuple[str, str] = ("x", 
 
 
 def _t_fit(points: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
-    """Robust centre (2,) and scatter (2, 2) of points (n, 2)."""
+    """Fit a robust center (2,) and scatter (2, 2) to points (n, 2)."""
     centre = np.median(points, axis=0)
     spread = np.maximum(1.4826 * np.median(np.abs(points - centre), axis=0), 1e-9)
     scatter = np.diag(spread**2)

@@ -1,4 +1,4 @@
-"""What the physics makes of each ball: its fitted delivery and the one value that does not fit.
+"""What the physics says about each ball: its fitted delivery and the one value that does not fit.
 
 A fit depends on the ball's own readings, its club and its lie alone, and the same balls are read again after every
 new one: fits are remembered by what went into them. Nothing else is shared between readings.
@@ -38,7 +38,7 @@ class Fits:
 def fit_balls(
     club_values: np.ndarray, launch: np.ndarray, landing: np.ndarray, by_hand: np.ndarray, club: Club
 ) -> Fits:
-    """Fit every ball, as far as it is not remembered.
+    """Fit every ball that is not cached.
 
     Parameters
     ----------
@@ -74,7 +74,7 @@ def fit_balls(
 def _fit(
     club_values: np.ndarray, launch: np.ndarray, club: Club, error: np.ndarray
 ) -> tuple[np.ndarray, np.ndarray, list[str | None]]:
-    """Means, errors and doubts; a ball that was measured whole and agrees with the model as it is needs no fit."""
+    """Return means, errors and doubts; a fully measured ball that agrees with the model needs no fit."""
     mean, sd = club_values.copy(), np.zeros_like(club_values)
     doubts: list[str | None] = [None] * len(club_values)
     whole = ~(np.isnan(club_values).any(1) | np.isnan(launch).any(1))

@@ -1,4 +1,4 @@
-"""Robust centre, spread and interval of a small sample.
+"""Robust center, spread and interval of a small sample.
 
 Huber's M-estimate of location with MAD scale (Huber & Ronchetti, Robust Statistics, 2009, ch. 6);
 small-sample factors for the MAD after Croux & Rousseeuw (1992).
@@ -18,7 +18,7 @@ MAD_FACTORS = {2: 1.196, 3: 1.495, 4: 1.363, 5: 1.206, 6: 1.200, 7: 1.140, 8: 1.
 
 @dataclass(frozen=True, kw_only=True)
 class Centre:
-    """Centre, spread (one SD) and interval of a sample; NaN where the sample is too small."""
+    """Center, spread (one SD) and interval of a sample; NaN if the sample is too small."""
 
     n: int
     centre: float
@@ -28,14 +28,14 @@ class Centre:
 
 
 def median(values: np.ndarray) -> float:
-    """Median of a sample without gaps; for the few balls of a block far quicker than NumPy's own."""
+    """Return the median of a sample without gaps; faster than NumPy for the few balls of a block."""
     ordered = np.sort(values)
     half = ordered.size // 2
     return float(ordered[half]) if ordered.size % 2 else float(ordered[half - 1] + ordered[half]) / 2
 
 
 def robust_spread(values: np.ndarray) -> float:
-    """Consistent MAD [unit of the values], never 0 for values that differ; NaN below two values."""
+    """Return the consistent MAD [unit of the values], never 0 for values that differ; NaN below two values."""
     n = values.size
     if n < 2:
         return float("nan")
@@ -45,13 +45,13 @@ def robust_spread(values: np.ndarray) -> float:
 
 
 def shrunk_spread(spread: float, n: int, usual: float) -> float:
-    """A spread of n balls, unsure by itself, with as much of the usual one as five balls would say of it."""
+    """Shrink the uncertain spread of n balls toward the usual one, which counts as five balls."""
     known = spread if np.isfinite(spread) else usual
     return float(np.sqrt(((n - 1) * known**2 + BORROWED_BALLS * usual**2) / (n - 1 + BORROWED_BALLS)))
 
 
 def huber_centre(values: np.ndarray, spread: float) -> float:
-    """Huber's location estimate with fixed scale; the median where there is no scale."""
+    """Return Huber's location estimate with fixed scale; the median without a scale."""
     centre = median(values)
     if not spread > 0:
         return centre
@@ -65,7 +65,10 @@ def huber_centre(values: np.ndarray, spread: float) -> float:
 
 
 def huber_spread(values: np.ndarray) -> float:
-    """Spread (one SD) for intervals: SD of values clipped to three robust spreads, two values at least."""
+    """Return the spread (one SD) for intervals.
+
+    SD of values clipped to three robust spreads, for at least two values.
+    """
     rough = robust_spread(values)
     if not rough > 0:
         return 0.0 if values.size > 1 else float("nan")
@@ -74,7 +77,7 @@ def huber_spread(values: np.ndarray) -> float:
 
 
 def summarise(values: np.ndarray, confidence: float = 0.95) -> Centre:
-    """Centre with a t interval.
+    """Return the center with a t interval.
 
     Parameters
     ----------
@@ -97,7 +100,10 @@ def summarise(values: np.ndarray, confidence: float = 0.95) -> Centre:
 
 
 def share_interval(hits: int, n: int, confidence: float) -> tuple[float | None, float | None, float | None]:
-    """Share of n with Jeffreys' interval (Brown, Cai & DasGupta, Stat. Sci. 16 (2001) 101); Nones for n = 0."""
+    """Return a share of n with Jeffreys' interval (Brown, Cai & DasGupta, Stat.
+
+    Sci. 16 (2001) 101); Nones for n = 0.
+    """
     if n == 0:
         return None, None, None
     tail = (1 - confidence) / 2
@@ -107,7 +113,7 @@ def share_interval(hits: int, n: int, confidence: float) -> tuple[float | None, 
 
 
 def balls_for(spread: float, tolerance: float, confidence: float = 0.90) -> int:
-    """How many balls make the interval's half width at most ``tolerance``; 1,000 at the most."""
+    """Return how many balls make the interval's half width at most ``tolerance``; at most 1,000."""
     for n in range(3, 1000):
         if float(stdtrit(n - 1, 0.5 + confidence / 2)) * spread / np.sqrt(n) <= tolerance:
             return n

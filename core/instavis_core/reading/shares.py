@@ -1,4 +1,4 @@
-"""What made starts, curves and weak balls: shares of every ball, and of the block by their medians."""
+"""Causes of starts, curves and weak balls: shares of every ball, and medians of the block."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ FLEW_BY = ("club_speed_mps", "path_deg", "face_deg", "attack_deg", "dynamic_loft
 
 @dataclass(frozen=True, kw_only=True)
 class Shares:
-    """Budgets of the balls at ``rows`` (places in the block), whose delivery is known well enough."""
+    """Budgets of the balls at ``rows`` (positions in the block) whose delivery is known well enough."""
 
     rows: np.ndarray
     start: StartBudget
@@ -42,7 +42,7 @@ class BlockShares:
 
 
 def shares_of(columns: dict[str, np.ndarray], club: Club, reference_speed: float | None = None) -> Shares:
-    """Budgets of every ball whose delivery is measured or inferred; an unknown strike counts as centred.
+    """Return budgets of every ball with a known or inferred delivery; an unknown strike counts as centered.
 
     Parameters
     ----------
@@ -67,7 +67,7 @@ def shares_of(columns: dict[str, np.ndarray], club: Club, reference_speed: float
 
 
 def block_shares(shares: Shares, clean: np.ndarray) -> BlockShares | None:
-    """The block's own budgets: medians over the clean balls (bool, shape (n,)); None without any."""
+    """Return the medians of the budgets over clean balls (bool, shape (n,)); None without any."""
     keep = clean[shares.rows]
     if not keep.any():
         return None
@@ -77,7 +77,7 @@ def block_shares(shares: Shares, clean: np.ndarray) -> BlockShares | None:
 
 
 def ball_shares(shares: Shares, ball: int) -> BlockShares | None:
-    """The budgets of one ball by its place in the block; None where its delivery is not known."""
+    """Return the budgets of one ball by position; None if its delivery is unknown."""
     keep = shares.rows == ball
     return block_shares(
         Shares(rows=np.arange(keep.size), start=shares.start, curve=shares.curve, compression=shares.compression), keep

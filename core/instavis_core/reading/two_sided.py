@@ -1,4 +1,4 @@
-"""Is the miss one- or two-sided? One cluster of balls against two, by the Bayesian information criterion.
+"""Is the miss one- or two-sided? One cluster against two, by the Bayesian information criterion.
 
 Two normal clusters with a common spread, fitted by expectation-maximisation from every cut of the sorted values at
 once (Fraley & Raftery, J. Am. Stat. Assoc. 97 (2002) 611, doi:10.1198/016214502760047131), against the best single
@@ -22,7 +22,7 @@ LOG_2_PI = float(np.log(2 * np.pi))
 
 
 def two_sided_probability(values: np.ndarray, tolerance: float, usual: float) -> float | None:
-    """Probability that the values form two clusters on either side of the target.
+    """Return the probability that the values form two clusters on either side of the target.
 
     Parameters
     ----------
@@ -55,12 +55,12 @@ def two_sided_probability(values: np.ndarray, tolerance: float, usual: float) ->
 
 
 def _held(spread: float, usual: float) -> float:
-    """Log prior of a spread."""
+    """Return the log prior of a spread."""
     return float(-0.5 * (np.log(spread / usual) / USUAL_WITHIN) ** 2)
 
 
 def _ones(values: np.ndarray, floor: float) -> list[tuple[float, float, int]]:
-    """Single clusters, normal, flat and skewed: log likelihood (up to a constant), one SD, how many parameters."""
+    """Fit single clusters, normal, flat and skewed: log likelihood (up to a constant), one SD, number of parameters."""
     n = values.size
     spread = max(float(values.std()), floor)
     width = max(float(values[-1] - values[0]) * (n + 1) / (n - 1), 3 * floor)
@@ -80,7 +80,7 @@ def _ones(values: np.ndarray, floor: float) -> list[tuple[float, float, int]]:
 
 
 def _best_of_two(values: np.ndarray, floor: float) -> tuple[float, np.ndarray, float]:
-    """Largest log likelihood of two clusters (up to the constant shared with one), their centres and spread.
+    """Return the largest log likelihood of two clusters (up to the shared constant), their centers and spread.
 
     With a common spread the log odds of the sides are a straight line in the value, so a round is one logistic of
     (cuts, values) and two products.

@@ -1,4 +1,4 @@
-"""The pattern of a block in the field's words, each with the numbers behind it."""
+"""The pattern of a block in words, each with its numbers."""
 
 from __future__ import annotations
 
@@ -39,7 +39,7 @@ def say(metric: str, value: float) -> Message:
 
 
 def pattern_words(centres: Centres, golfer: Golfer, club: Club, two_sided: float | None) -> list[PatternWord]:
-    """Words for start, curve, contact, path, height and spread, as far as the balls carry them."""
+    """Return words for start, curve, contact, path, height and spread, as far as the balls allow."""
     makers = (_start, _curve, _contact, _path, _height, _spread)
     words = [word for make in makers if (word := make(centres, golfer, club)) is not None]
     if two_sided is not None and two_sided >= 0.5:

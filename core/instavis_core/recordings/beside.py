@@ -1,4 +1,4 @@
-"""Two recorded swings side by side: what differs at a moment, and whether that can be told from error."""
+"""Two recorded swings side by side: what differs at a moment, and whether it exceeds the error."""
 
 from __future__ import annotations
 
@@ -17,8 +17,9 @@ NINETY = 1.645  # standard errors to either side that hold nine of ten
 
 @dataclass(frozen=True, kw_only=True)
 class Difference:
-    """One quantity at one moment of two swings; ``range`` holds the true difference (now less before) nine times in
-    ten, and ``clear`` says that it leaves 0 out.
+    """One quantity at one moment of two swings.
+
+    ``range`` is the 90 % interval of the difference (now minus before), and ``clear`` is True if it excludes 0.
     """
 
     series: str
@@ -33,7 +34,7 @@ class Difference:
 
 
 def differences(before: tuple[SwingSeries, Moments], now: tuple[SwingSeries, Moments]) -> list[Difference]:
-    """What two swings show differently at every moment that both have, in the order of the motion table.
+    """Return the differences of two swings at every moment that both have, in the order of the motion table.
 
     A part of a recorder's error is the same in every swing of a golfer (`COMMON`) and falls out of the difference.
     """

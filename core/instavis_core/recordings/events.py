@@ -1,4 +1,4 @@
-"""When the moments of a swing were, from the curves alone or as a coach set them."""
+"""The moments of a swing, from the curves or as set by a coach."""
 
 from __future__ import annotations
 
@@ -34,7 +34,7 @@ LEAST_REST = 0.12  # s, a pause at the top; shorter ones are not told from none
 
 @dataclass(frozen=True)
 class Moments:
-    """``at[moment]`` [s] for the eight moments, ``error`` [s, one SD] of each, and which a coach has set."""
+    """``at[moment]`` [s] for the eight moments, ``error`` [s, one SD] of each, and which ones a coach has set."""
 
     at: dict[str, float]
     error: dict[str, float]
@@ -70,7 +70,7 @@ def find_moments(swing: SwingSeries, marks: Mapping[str, float] | None = None) -
 
 
 def marked(found: Moments, marks: Mapping[str, float], end: float) -> Moments:
-    """Moments that an instrument told, with those that are set by hand in their place.
+    """Return an instrument's moments, replaced by those set by hand.
 
     Raises
     ------
@@ -109,7 +109,7 @@ def _in_order(at: Mapping[str, float]) -> None:
 
 
 def _rest_at_the_top(swing: SwingSeries, names: Sequence[str], found: dict[str, tuple[float, float]]) -> float:
-    """How long the golfer pauses [s]; with a pause, top and transition in ``found`` are set to its two ends."""
+    """Return how long the golfer pauses [s]; with a pause, top and transition in ``found`` are set to its two ends."""
     time, ends = swing.time, []
     for name in names:
         if name in swing.columns:
@@ -151,7 +151,7 @@ def _by_turning(swing: SwingSeries, name: str) -> dict[str, tuple[float, float]]
 
 
 def _settled(values: np.ndarray, top: int, window: int, still: float) -> float:
-    """Where the curve stands before the swing: the last calm stretch, so that a waggle before it is none of it."""
+    """Return the level before the swing: the last calm stretch, so that a waggle is ignored."""
     back = still - values[top]
     halfway = int(np.flatnonzero(values[: top + 1] > still - back / 2)[-1])
     calm = [k for k in range(window, halfway + 1) if np.ptp(values[k - window : k]) < CALM * back]
@@ -159,7 +159,7 @@ def _settled(values: np.ndarray, top: int, window: int, still: float) -> float:
 
 
 def _top(away: np.ndarray, name: str) -> int:
-    """The lowest place that is followed by a rise of a whole swing."""
+    """Return the lowest point that is followed by a full rise."""
     top = int(away.argmin())
     swing = min(-away[top], away[top:].max() - away[top])
     if swing < LEAST_TURN[name]:
@@ -175,7 +175,7 @@ def _top(away: np.ndarray, name: str) -> int:
 
 
 def _by_pressure(swing: SwingSeries) -> dict[str, tuple[float, float]]:
-    """Pressure alone: trail-most just before the top, lead-most about impact."""
+    """Find the moments from pressure alone: trail-most just before the top, lead-most around impact."""
     lead, time = swing.columns.get("lead_share"), swing.time
     if lead is None:
         raise InputError(
@@ -200,7 +200,7 @@ def _by_pressure(swing: SwingSeries) -> dict[str, tuple[float, float]]:
 
 
 def _placed(found: Mapping[str, tuple[float, float]], rest: float) -> tuple[dict[str, float], dict[str, float]]:
-    """All moments: found ones where they are, the others between and beyond them by usual tempo without the rest."""
+    """Return all moments: found ones as they are, the others by usual tempo without the pause."""
     motion = load_motion()
     known = [m for m in motion.moments if m in found]
     usual = motion.seconds[[motion.place(m) for m in known]]

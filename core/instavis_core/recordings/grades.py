@@ -1,4 +1,4 @@
-"""From the values at the moments to proposed grades, by windows a coach may adjust."""
+"""Turn values at the moments into proposed answers, by adjustable windows."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ CLOSE = 2.0  # standard errors from a bound within which a grade is called close
 
 @dataclass(frozen=True, kw_only=True)
 class Reading:
-    """A value that a window looked at, with its error (one SD) and the bound it was held against.
+    """A value used by a window, with its error (one SD) and its bound.
 
     ``axis`` says what a positive value means; ``grade`` is what the check is graded beyond the bound.
     """
@@ -43,7 +43,7 @@ class Reading:
 
 @dataclass(frozen=True, kw_only=True)
 class Proposal:
-    """A grade proposed for a look; ``close`` says that a bound is within two errors of a value.
+    """A proposed answer to a check; ``close`` if a bound is within two errors of a value.
 
     The first of the ``readings`` decides: the one beyond its bound, or the nearest to one where all are within.
     """
@@ -57,7 +57,7 @@ class Proposal:
 
 
 def propose(knowledge: Knowledge, swing: SwingSeries, moments: Moments) -> list[Proposal]:
-    """Grades for every look that the recorded series can tell, in the order of the looks."""
+    """Propose answers for every check that the recorded series allow, in the order of the checks."""
     windows: dict[str, list[Window]] = {}
     for window in knowledge.windows.values():
         windows.setdefault(window.look, []).append(window)
@@ -72,7 +72,10 @@ def propose(knowledge: Knowledge, swing: SwingSeries, moments: Moments) -> list[
 
 
 def joined(knowledge: Knowledge, swings: Sequence[Sequence[Proposal]]) -> list[Proposal]:
-    """One proposal a look from several swings: the commonest grade; close near a bound or unless two thirds agree."""
+    """Combine several swings into one proposal per check.
+
+    The commonest answer; close near a bound or unless two thirds agree.
+    """
     by_look: dict[str, list[Proposal]] = {}
     for proposals in swings:
         for proposal in proposals:
@@ -104,7 +107,7 @@ def _same_window(one: Reading, other: Reading) -> bool:
 
 
 def _deciding_first(readings: list[Reading], grade: str) -> list[Reading]:
-    """Readings with the one that speaks for the grade first, then by how near each is to its bound."""
+    """Return readings with the deciding one first, then by distance to their bound."""
     return sorted(readings, key=lambda r: (r.grade != grade, abs(r.value - r.bound) / max(r.error, 1e-9)))
 
 
@@ -119,7 +122,7 @@ def _graded(look: Check, rows: list[Window], swing: SwingSeries, moments: Moment
 
 
 def pivot_value(seen: Seen, swing: SwingSeries, moments: Moments) -> PivotValue | None:
-    """What a recorded swing showed of a drill's mark; None where its instrument does not see that."""
+    """Return a recorded swing's value for a drill's movement; None if its instrument does not measure it."""
     if seen.series not in swing.columns:
         return None
     value, error = _change(swing, seen.series, moments, seen.at, seen.since)
@@ -145,8 +148,9 @@ def _reading(row: Window, swing: SwingSeries, moments: Moments) -> Reading:
 
 
 def _change(swing: SwingSeries, name: str, moments: Moments, at: str, since: str) -> tuple[float, float]:
-    """A series at a moment, since another where one is given, and its error: a camera's errors soon after one another
-    are alike and fall out of a change, a sensor's are its noise.
+    """Return a series at a moment, relative to another one if given, and its error.
+
+    Errors of a camera close in time are alike and cancel in a change; those of a sensor are noise.
     """
     value, error = value_at(swing, name, moments, at)
     if not since:
@@ -158,7 +162,7 @@ def _change(swing: SwingSeries, name: str, moments: Moments, at: str, since: str
 
 
 def value_at(swing: SwingSeries, name: str, moments: Moments, at: str) -> tuple[float, float]:
-    """A series at a moment and one SD of its error; not knowing the moment exactly makes it unsure by its slope."""
+    """Return a series at a moment and one SD of its error, including the error of the moment times the slope."""
     time = moments.at[at]
     noise = swing.error(name, at, load_motion().series[name].noise)
     slope = (swing.at(name, time + 0.01) - swing.at(name, time - 0.01)) / 0.02

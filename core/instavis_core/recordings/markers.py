@@ -26,7 +26,7 @@ STILL = 0.15  # s at the start that count as address
 def pelvis_of_markers(
     points: Mapping[str, np.ndarray], rate_hz: float, hand: str, up: int = 2
 ) -> dict[str, np.ndarray]:
-    """Columns of a recording from marker paths.
+    """Compute columns of a recording from marker paths.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""Who starts down first: pelvis, chest, arms."""
+"""What starts down first: pelvis, chest or arms."""
 
 from __future__ import annotations
 
@@ -16,14 +16,14 @@ TOGETHER = 0.015  # s: nearer than that is no order
 
 @dataclass(frozen=True)
 class FirstMover:
-    """``starts[part]`` [s] in order of time, and the grade of the look ``first-mover`` this speaks for."""
+    """``starts[part]`` [s] in order of time, and the answer of the check ``first-mover`` that follows."""
 
     starts: dict[str, float]
     grade: str
 
 
 def first_movers(swing: SwingSeries, moments: Moments) -> FirstMover | None:
-    """When pelvis, chest and arms start down; None without pelvis and at least one of the others."""
+    """Return when pelvis, chest and arms start down; None without the pelvis and one other."""
     begin, end = moments.at["halfway-back"], moments.at["impact"]
     inside = (swing.time >= begin) & (swing.time <= end)
     starts = {}

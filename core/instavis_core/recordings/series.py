@@ -1,4 +1,4 @@
-"""Time series of one swing: read, units brought to ours, gaps closed or refused, smoothed."""
+"""Time series of one swing: read, converted to our units, gaps closed or refused, smoothed."""
 
 from __future__ import annotations
 
@@ -48,16 +48,16 @@ class SwingSeries:
     errors_at: dict[str, dict[str, float]] = field(default_factory=dict)
 
     def error(self, name: str, moment: str, usual: float) -> float:
-        """One SD of a series at a moment by its name; ``usual`` where the recording says nothing of its own."""
+        """Return one SD of a series at a moment; ``usual`` if the recording has none of its own."""
         return self.errors_at.get(name, {}).get(moment, self.errors.get(name, usual))
 
     def at(self, name: str, moment: float) -> float:
-        """The value of a series at one time [s], linear between samples."""
+        """Return the value of a series at one time [s], linear between samples."""
         return float(np.interp(moment, self.time, self.columns[name]))
 
 
 def read_swing_csv(text: str) -> SwingSeries:
-    """A recording in the open CSV form.
+    """Read a recording in the open CSV form.
 
     Parameters
     ----------
@@ -105,7 +105,7 @@ def _number(cell: str, name: str, line: int) -> float:
 
 
 def swing_of_columns(columns: Mapping[str, np.ndarray]) -> SwingSeries:
-    """A recording from columns by name and unit, NaN for gaps; see `read_swing_csv`.
+    """Build a recording from columns by name and unit, NaN for gaps; see `read_swing_csv`.
 
     Raises
     ------
@@ -173,7 +173,7 @@ def _other(name: str) -> str:
 
 
 def _known(name: str) -> tuple[str | None, float]:
-    """Our name of a column and what its values are times."""
+    """Return our name of a column and the factor of its unit."""
     stem, _, unit = name.rpartition("_")
     for known in load_motion().series:
         own_stem, _, own = known.rpartition("_")
@@ -206,7 +206,7 @@ def _plausible(known: str, name: str, values: np.ndarray, time: np.ndarray) -> n
 
 
 def evened(time: np.ndarray, series: dict[str, np.ndarray], notes: Sequence[Message] = ()) -> SwingSeries:
-    """A recording with its gaps bridged, in even steps, low-passed without delay.
+    """Return a recording with gaps bridged, in even steps, low-passed without delay.
 
     Parameters
     ----------

@@ -32,7 +32,7 @@ FLIGHT = ("carry_m", "side_m", "apex_m")
 
 @dataclass(frozen=True, kw_only=True)
 class Traits:
-    """What kind of golfer: how far from the engine's assumptions, how steady, how quick to learn and forget.
+    """Traits of a golfer: distance from the engine's assumptions, steadiness, learning and forgetting.
 
     ``effect_spread`` is the log SD of the golfer's own effects about the table's; ``tail_freedom`` the
     degrees of freedom of the t scatter (large: normal); ``mishit_rate`` the share of plain mishits;
@@ -54,7 +54,7 @@ class Traits:
 
 @dataclass(kw_only=True)
 class SimulatedGolfer:
-    """One golfer.
+    """One simulated golfer.
 
     ``effects[key]`` is this golfer's own row (pieces of the engine), ``severity[key]`` how strong each
     fault is now, ``offset`` what this golfer is off by anyway, ``skill_of_move`` the chance that the
@@ -71,20 +71,20 @@ class SimulatedGolfer:
     balls: int = field(default=0)
 
     def severity_now(self, movement: str | None) -> dict[str, float]:
-        """Severities of one swing: the movement relieves the strongest fault."""
+        """Return the severities of one swing; the movement reduces the strongest fault."""
         relief = {"done": self.traits.relief, "partly": 0.5 * self.traits.relief}.get(movement or "", 0.0)
         lead = max(self.severity, key=lambda k: self.severity[k]) if self.severity else None
         return {key: s * (1 - relief if key == lead else 1.0) for key, s in self.severity.items()}
 
     def rest(self, days: float, repetitions: int = 0) -> None:
-        """Days between lessons: what was learned fades, repetitions at home keep and add."""
+        """Let days pass between lessons: skill fades, repetitions at home retain and add."""
         kept = HABIT + (self.skill_of_move - HABIT) * float(np.exp(-days / self.traits.retention_days))
         practised = 1 - (1 - PRACTICE_GAIN) ** repetitions
         self.skill_of_move = kept + practised * (0.95 - kept)
         self.balls = 0
 
     def tries(self, rng: np.random.Generator) -> str:
-        """Whether the new movement comes off this time; each try teaches a little."""
+        """Return whether the new movement succeeds this time; each try teaches a little."""
         lucky = rng.random()
         mark = "done" if lucky < self.skill_of_move else "partly" if lucky < self.skill_of_move + 0.15 else "missed"
         self.skill_of_move += self.traits.learning * (0.95 - self.skill_of_move)
@@ -99,7 +99,7 @@ def draw_golfer(
     club_speed_7i: float | None = None,
     traits: Traits | None = None,
 ) -> SimulatedGolfer:
-    """A golfer with given faults.
+    """Draw a golfer with given faults.
 
     Parameters
     ----------
@@ -150,7 +150,7 @@ def simulate_shots(
     air: Air | None = None,
     seconds: float = 45.0,
 ) -> list[dict[str, Any]]:
-    """Balls as shot records (device frame).
+    """Simulate balls as shot records (device frame).
 
     Parameters
     ----------
@@ -216,7 +216,7 @@ def _swing(
     aim: float,
     speed_share: float,
 ) -> tuple[np.ndarray, str | None]:
-    """One delivery (speed and ``CENTRES``) and its turf mark, golfer frame."""
+    """Draw one delivery (speed and ``CENTRES``) and its turf mark, golfer frame."""
     skill, traits = sim.golfer.skill, sim.traits
     mean = sim.offset[: len(CENTRES)].copy()
     log_spread = sim.offset[len(CENTRES) :].copy()

@@ -35,14 +35,14 @@ TEMPO_SPREAD = 0.06
 
 @dataclass(frozen=True)
 class Recording:
-    """A recorded swing: ``time`` (k,) [s], ``columns`` each (k,), and when its moments truly were [s]."""
+    """A recorded swing: ``time`` (k,) [s], ``columns`` each (k,), and its true moments [s]."""
 
     time: np.ndarray
     columns: dict[str, np.ndarray]
     moments: dict[str, float]
 
     def to_csv(self) -> str:
-        """The open CSV form: a header of names with units, one row a sample."""
+        """Write the open CSV form: a header of names with units, one row per sample."""
         out = io.StringIO()
         writer = csv.writer(out, lineterminator="\n")
         writer.writerow(["time_s", *self.columns])
@@ -95,7 +95,7 @@ def record_swing(
 
 
 def _own(name: str, rng: np.random.Generator) -> np.ndarray:
-    """What a sound golfer does differently from the table: one smooth bump through the swing."""
+    """Return how a sound golfer deviates from the table: one smooth bump through the swing."""
     motion = load_motion()
     usual = [np.abs(adds[name]).max() for adds in motion.adds.values() if name in adds]
     size = OWN_SHARE * float(np.median(usual)) * rng.normal() if usual else 0.0

@@ -1,4 +1,4 @@
-"""A still of a simulated golfer: where the camera sees every joint, and a rod of known length.
+"""A simulated picture of a golfer: where the camera sees every joint, and a rod of known length.
 
 The camera stands four metres away and looks level: what is nearer is seen larger, which the measuring on stills
 does not know. Every golfer has a build and a place of their own.
@@ -38,7 +38,7 @@ class SimulatedStill:
 def simulate_still(
     severity: dict[str, float], moment: str, view: str, hand: str, seed: int, adds: dict[str, float] | None = None
 ) -> SimulatedStill:
-    """Photograph a simulated golfer at one moment.
+    """Take a picture of a simulated golfer at one moment.
 
     Parameters
     ----------

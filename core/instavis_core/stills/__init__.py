@@ -1,4 +1,4 @@
-"""Measuring on still pictures by a few clicked landmarks."""
+"""Measure on pictures with a few clicked landmarks."""
 
 from instavis_core.stills.measure import Clicked, Measured, Scale, measure_still, read_clicks, read_scale
 

@@ -1,4 +1,4 @@
-"""From clicked landmarks to sway, thrust, lift, tilt and gaps, with their errors, and a proposed grade.
+"""From clicked landmarks to sway, thrust, lift, tilt and gaps, with errors and a proposed answer.
 
 A still shows the plane across the camera. A point that lies nearer or farther than the known length is measured
 too large or too small in proportion; that share stands in ``DEPTH_SHARE`` (a camera four metres away, a body a
@@ -37,13 +37,13 @@ class Scale:
 
     @property
     def px_per_cm(self) -> float:
-        """Pixels a centimetre."""
+        """Return pixels per centimeter."""
         return math.dist(self.a, self.b) / self.length_cm
 
 
 @dataclass(frozen=True, kw_only=True)
 class Clicked:
-    """A still with what was clicked on it: ``points`` [px] by landmark, its size [px] and its known length."""
+    """A picture with its clicks: ``points`` [px] by landmark, size [px] and known length."""
 
     points: dict[str, Point]
     width: int
@@ -53,7 +53,7 @@ class Clicked:
 
 @dataclass(frozen=True, kw_only=True)
 class Measured:
-    """A value with its error (one SD); ``grade`` is proposed, ``close`` when a bound is within two errors.
+    """A value with its error (one SD); ``grade`` is proposed, ``close`` if a bound is within two errors.
 
     ``missing`` names what has to be clicked before there is a value: landmarks, ``scale``, ``address`` or
     ``address:landmark``.
@@ -122,7 +122,7 @@ def read_scale(raw: Any, width: int, height: int) -> Scale | None:
 
 
 def measure_still(look: str, still: Clicked, hand: str, address: Clicked | None = None) -> Measured:
-    """Measure a look on a still.
+    """Measure a check on a picture.
 
     Parameters
     ----------
@@ -206,7 +206,7 @@ def _scale_share(scale: Scale | None, height: int) -> float:
 
 
 def _value(measure: StillMeasure, still: Clicked, hand: str, scale: Scale | None) -> tuple[float, float]:
-    """Value and click error on one still; lengths in cm."""
+    """Return value and click error on one picture; lengths in cm."""
     across = np.array([1.0 if hand == "right" else -1.0, 0.0])
     axis = np.array([0.0, -1.0]) if measure.toward == "up" else across
     points = np.array([still.points[p] for p in measure.points])
@@ -226,7 +226,7 @@ def _value(measure: StillMeasure, still: Clicked, hand: str, scale: Scale | None
 
 
 def _angle(quantity: str, along: np.ndarray, across: np.ndarray) -> float:
-    """Of a line from its first to its second point [°]; picture y points down."""
+    """Return the angle of a line from its first to its second point [°]; picture y points down."""
     toward, down = float(along @ across), float(along[1])
     if quantity == "tilt":  # the upper point comes first: how far it lies behind the lower one
         return math.degrees(math.atan2(toward, down))

@@ -1,4 +1,4 @@
-"""Practice lessons: a made-up golfer with hidden faults, and how a coach did with them."""
+"""Practice lessons: a made-up golfer with hidden faults, and the coach's score."""
 
 from instavis_core.training.golfer import LEVELS, TrainingGolfer, training_golfer
 from instavis_core.training.score import Deeds, Score, score

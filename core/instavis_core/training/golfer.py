@@ -1,4 +1,4 @@
-"""Who takes a practice lesson: the same golfer, with the same hidden faults, for the same level and seed."""
+"""The golfer of a practice lesson: the same faults for the same level and seed."""
 
 from __future__ import annotations
 
@@ -24,8 +24,10 @@ ELSEWHERE_AMOUNT = (0.3, 0.6)  # how much of a grade as it is drawn a look shows
 
 @dataclass(frozen=True, kw_only=True)
 class Level:
-    """How hard it is: the ``severity`` of every fault (from, to), the ``handicap`` (from, to), what the golfer is like,
-    the chance that a ``strong`` or a ``weak`` sign of a fault shows in the body, and that a sign of none does.
+    """Difficulty.
+
+    Range of ``severity`` of every fault, range of ``handicap``, traits, the chance that a ``strong`` or ``weak`` sign
+    of a fault shows, and that a sign without a fault does.
     """
 
     severity: tuple[tuple[float, float], ...]
@@ -69,8 +71,9 @@ LEVELS: Mapping[str, Level] = MappingProxyType(
 
 @dataclass(frozen=True, kw_only=True)
 class TrainingGolfer:
-    """``faults`` with their severity, the strongest first; ``looks``: the grade that each look shows, where it is not
-    sound, and how much of it as it is drawn.
+    """``faults`` with their severity, strongest first.
+
+    ``looks``: the answer that each check shows, if not OK, and how strongly.
     """
 
     golfer: Golfer
@@ -79,11 +82,11 @@ class TrainingGolfer:
     looks: Mapping[str, tuple[str, float]]
 
     def true_grade(self, check: Check) -> str:
-        """What a look shows."""
+        """Return what a check shows."""
         return self.looks[check.id][0] if check.id in self.looks else check.grades[0]
 
     def fault_of(self, fault: str) -> str | None:
-        """The golfer's own row of a fault by its id, whatever the variant; None where there is none of it."""
+        """Return the golfer's own row of a fault by id, any variant; None if absent."""
         return next((key for key in self.faults if key.partition("/")[0] == fault), None)
 
 

@@ -1,4 +1,4 @@
-"""How a coach did in a practice lesson, told when it is over."""
+"""The coach's score in a practice lesson, shown at the end."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ class Deeds:
 
 @dataclass(frozen=True, kw_only=True)
 class HiddenFault:
-    """A fault the golfer had, ``leads``: the strongest."""
+    """A fault of the golfer; ``leads`` for the strongest."""
 
     id: str
     label: Message
@@ -38,7 +38,7 @@ class HiddenFault:
 
 @dataclass(frozen=True, kw_only=True)
 class GradedLook:
-    """A look as the coach graded it, and what was there."""
+    """A check as the coach answered it, and the truth."""
 
     look: str
     label: Message
@@ -70,7 +70,7 @@ class Score:
 
 
 def score(who: TrainingGolfer, deeds: Deeds) -> Score:
-    """Hold a coach's deeds against what was hidden.
+    """Compare what a coach did with what was hidden.
 
     Parameters
     ----------

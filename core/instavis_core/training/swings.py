@@ -1,4 +1,4 @@
-"""What a golfer of a practice lesson does with a ball: the ball, how the movement went, and how the body looked."""
+"""What a golfer of a practice lesson does with a ball: the ball, the movement and the body."""
 
 from __future__ import annotations
 
@@ -25,7 +25,7 @@ AMOUNT_SPREAD, TEMPO_SPREAD = 0.1, 0.05  # log SD, from swing to swing
 
 @dataclass(frozen=True, kw_only=True)
 class Attempt:
-    """The movement that a swing was to make: against which ``fault`` (id), and how it came off."""
+    """The movement a swing tried: against which ``fault`` (id), and how well."""
 
     fault: str
     effort: str
@@ -72,7 +72,7 @@ def training_ball(
 
 
 def training_figure(who: TrainingGolfer, look: str, seed: int, number: int, attempt: Attempt | None) -> MovingFigure:
-    """Draw the swing of a ball as it is seen for a look: everything that is not sound in the body is in it.
+    """Draw the swing of a ball for a check, with everything that is not OK in the body.
 
     Parameters
     ----------
@@ -99,7 +99,7 @@ def training_figure(who: TrainingGolfer, look: str, seed: int, number: int, atte
 
 
 def _relief(who: TrainingGolfer, key: str, attempt: Attempt | None) -> float:
-    """How much of a fault the attempt takes away."""
+    """Return how much of a fault the attempt removes."""
     if attempt is None or who.fault_of(attempt.fault) != key:
         return 0.0
     return who.simulated.traits.relief * SHARES.get(attempt.effort, 0.0)
@@ -108,7 +108,10 @@ def _relief(who: TrainingGolfer, key: str, attempt: Attempt | None) -> float:
 def _seen(
     rng: np.random.Generator, who: TrainingGolfer, table: dict[str, Picture], attempt: Attempt | None, first: str
 ) -> Iterator[Shown]:
-    """Looks that are not sound; of two that move the same part at the same moment one is drawn, the asked one first."""
+    """Return checks that are not OK.
+
+    Of two that move the same part at the same moment, one is drawn, the asked one first.
+    """
     taken: set[tuple[str, str]] = set()
     for name in sorted(who.looks, key=lambda n: n != first):
         grade, amount = who.looks[name]
@@ -122,7 +125,7 @@ def _seen(
 
 
 def _eased(who: TrainingGolfer, look: str, grade: str, attempt: Attempt | None) -> float:
-    """How much less of a grade is seen, for the fault that it speaks of was relieved."""
+    """Return how much less of an answer shows because its fault was reduced."""
     if attempt is None or shipped_knowledge().checks[look].speaks.get(grade, {}).get(attempt.fault, 0) <= 0:
         return 0.0
     key = who.fault_of(attempt.fault)

@@ -11,7 +11,7 @@ from instavis_io.documents.fields import blocks_in, plain
 
 
 def answer(raw: dict[str, Any]) -> dict[str, Any]:
-    """Ranking of the causes; the school is read by nobody here, for it never alters evidence."""
+    """Rank the causes; the school is ignored because it never changes evidence."""
     block, *others = blocks_in(raw)
     known = shipped_knowledge()
     intake, checks = read_intake(raw.get("intake")), read_checks(known, raw.get("checks"))

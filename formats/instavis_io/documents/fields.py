@@ -1,4 +1,4 @@
-"""Checks and conversions that every document shares."""
+"""Checks and conversions shared by all documents."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ from instavis_core.shots import Block, Shot, block_of, of_club, read_club, read_
 
 
 def plain(value: Any) -> Any:
-    """Numbers as JSON can hold them: finite, rounded to six places; NaN becomes null."""
+    """Return numbers that JSON can represent: finite, rounded to six places; NaN becomes null."""
     if isinstance(value, dict):
         return {k: plain(v) for k, v in value.items()}
     if isinstance(value, list | tuple):
@@ -36,7 +36,7 @@ def only(raw: dict[str, Any], names: tuple[str, ...]) -> None:
 
 
 def numbers(raw: Any, where: str, names: tuple[str, ...], required: tuple[str, ...]) -> dict[str, float]:
-    """Checked numbers of an object; every required one is there."""
+    """Check the numbers of an object, including required ones."""
     if not isinstance(raw, dict):
         raise InputError(where, raw, Message("an object with {known}", known=", ".join(names)))
     metrics = vocabulary().metrics
@@ -52,7 +52,7 @@ def numbers(raw: Any, where: str, names: tuple[str, ...], required: tuple[str, .
 
 
 def club_of(raw: dict[str, Any], shots: list[Shot]) -> Club:
-    """The club asked for, else the only one the shots name, else the mid iron of the effect tables."""
+    """Return the club asked for, otherwise the only one in the shots, otherwise the mid iron of the effect tables."""
     lie = lie_of(raw)
     if raw.get("club") is not None:
         return read_club(raw["club"]).on(lie)
@@ -65,7 +65,7 @@ def club_of(raw: dict[str, Any], shots: list[Shot]) -> Club:
 
 
 def lie_of(raw: dict[str, Any]) -> str:
-    """What lies between face and ball: dry when nothing is said."""
+    """Return the contact conditions: dry by default."""
     lie = "dry" if raw.get("lie") is None else raw["lie"]
     if not is_one_of(lie, LIES):
         raise InputError("lie", lie, Message("one of {known}", known=", ".join(LIES)))
@@ -73,7 +73,7 @@ def lie_of(raw: dict[str, Any]) -> str:
 
 
 def block_in(raw: dict[str, Any]) -> tuple[Block, int]:
-    """The block of a document and how many balls of other clubs it left out."""
+    """Return the block of a document and how many balls of other clubs were left out."""
     golfer = read_golfer(raw.get("golfer"))
     shots = read_shots(raw.get("shots"))
     club = club_of(raw, shots)
@@ -82,7 +82,7 @@ def block_in(raw: dict[str, Any]) -> tuple[Block, int]:
 
 
 def blocks_in(raw: dict[str, Any]) -> list[Block]:
-    """The blocks of a document by club: first the one asked for, then the others in the order of their first ball."""
+    """Return the blocks of a document by club: the one asked for, then the others in order of their first ball."""
     golfer = read_golfer(raw.get("golfer"))
     shots = read_shots(raw.get("shots"))
     first = club_of(raw, shots)
@@ -93,7 +93,7 @@ def blocks_in(raw: dict[str, Any]) -> list[Block]:
 
 
 def told_left_out(answer: dict[str, Any], left_out: int) -> dict[str, Any]:
-    """The answer with a note on the balls of other clubs."""
+    """Add a note on the balls of other clubs."""
     if left_out:
         answer["notes"].append(f"{left_out} balls of other clubs were left out.")
     return answer

@@ -29,7 +29,7 @@ REQUIRED_DELIVERY = ("club_speed_mps", "path_deg", "face_deg")
 
 
 def answer(raw: dict[str, Any]) -> dict[str, Any]:
-    """Flight of one ball from a launch or a delivery, device frame."""
+    """Compute the flight of one ball from a launch or a delivery, device frame."""
     only(raw, ("launch", "delivery", "air", "trace", "detail"))
     if ("launch" in raw) == ("delivery" in raw):
         raise InputError("launch", None, Message("either launch or delivery"))
@@ -58,12 +58,12 @@ def answer(raw: dict[str, Any]) -> dict[str, Any]:
 
 
 def _first(columns: Any, sign: float = 1.0) -> dict[str, float]:
-    """The fields of a record of columns, each with its first value."""
+    """Return each field of a column record with its first value."""
     return {f.name: sign * float(getattr(columns, f.name)[0]) for f in dataclasses.fields(columns)}
 
 
 def _launched(raw: Any) -> tuple[Launch, dict[str, float], dict[str, Any]]:
-    """Launch of a delivery document, its curve budget and further detail; device frame."""
+    """Compute the launch of a delivery document, its curve budget and details; device frame."""
     if not isinstance(raw, dict):
         raise InputError("delivery", raw, Message("an object with club, club_speed_mps, path_deg, face_deg, …"))
     rest = dict(raw)

@@ -1,4 +1,4 @@
-"""`prove`: did the body do it, did club and ball answer?"""
+"""`prove`: did the body do it, did club and ball follow?"""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ from instavis_io.documents.fields import club_of, plain
 
 
 def answer(raw: dict[str, Any]) -> dict[str, Any]:
-    """Proof of a correction, or the result of a proof set."""
+    """Judge a correction or a proof set."""
     golfer = read_golfer(raw.get("golfer"))
     if "proof_set" in raw:
         return plain(asdict(_proof_set(raw["proof_set"], raw.get("correction"), golfer)))
@@ -44,7 +44,7 @@ def answer(raw: dict[str, Any]) -> dict[str, Any]:
 
 
 def _conditions(raw: Any) -> list[str]:
-    """What is not as it was at the baseline."""
+    """Return conditions that differ from the baseline."""
     known = vocabulary().words["condition"]
     if raw is None:
         return []

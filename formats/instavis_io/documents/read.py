@@ -10,7 +10,7 @@ from instavis_io.documents.fields import block_in, plain, told_left_out
 
 
 def answer(raw: dict[str, Any]) -> dict[str, Any]:
-    """Reading of a block, golfer frame."""
+    """Read a block, golfer frame."""
     block, left_out = block_in(raw)
     about = {"frame": "golfer", "club": block.club.id, "hand": block.golfer.hand}
     return told_left_out(plain(about | asdict(read_block(block))), left_out)

@@ -1,4 +1,4 @@
-"""Which verb is answered where. A verb loads only what it needs, so that it answers at once."""
+"""Which module answers which verb; a verb imports only what it needs, so it starts fast."""
 
 from __future__ import annotations
 
@@ -15,5 +15,5 @@ VERBS = {
 
 
 def answer_of(verb: str) -> Callable[[dict[str, Any]], dict[str, Any]]:
-    """The function that answers a verb's documents."""
+    """Return the function that answers a verb's documents."""
     return importlib.import_module(f"instavis_io.documents.{verb}").answer

@@ -1,4 +1,4 @@
-"""Tables of balls as CSV: our own format exactly, and anybody's by a mapping that a coach confirms."""
+"""Tables of balls as CSV: our own format, and any other through a mapping that a coach confirms."""
 
 from instavis_io.tables.doubts import table_doubts
 from instavis_io.tables.guess import Proposal

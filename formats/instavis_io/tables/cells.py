@@ -50,7 +50,7 @@ _MINUS = str.maketrans(dict.fromkeys(MINUS_SIGNS, "-"))
 
 @dataclass(frozen=True)
 class Cell:
-    """A cell that holds a number: its value, the unit, and the other words that stood with it, as side words."""
+    """A cell with a number: its value, unit, and remaining words as side words."""
 
     value: float
     unit: str
@@ -58,7 +58,7 @@ class Cell:
 
 
 def bare_number(text: str, decimal: str) -> float | None:
-    """The value of a cell that is nothing but a number, as nearly every cell is; None for any other."""
+    """Return the value of a cell that is just a number; None for any other."""
     if decimal == ",":
         if "." in text:
             return None
@@ -71,7 +71,7 @@ def bare_number(text: str, decimal: str) -> float | None:
 
 
 def read_cell(text: str, decimal: str) -> Cell | None:
-    """A number with what stands around it; None for an empty cell.
+    """Return a number with the text around it; None for an empty cell.
 
     Parameters
     ----------
@@ -111,7 +111,7 @@ def read_cell(text: str, decimal: str) -> Cell | None:
 
 @functools.lru_cache(maxsize=1)
 def _side_phrases() -> frozenset[str]:
-    """Side words of any field that have more than one word."""
+    """Return the side words that have more than one word."""
     return frozenset(term for terms in cell_terms().values() for term in terms if " " in term)
 
 
@@ -137,7 +137,7 @@ def signed_by(side: str, golfer_side: int) -> int:
 
 
 def guess_decimal(cells: list[str]) -> str:
-    """The decimal sign that the cells use: a comma before one or two last digits speaks for the comma."""
+    """Guess the decimal sign of the cells: a comma before the last one or two digits suggests the comma."""
     comma = sum(bool(re.search(r"\d,\d{1,2}\D*$", c)) or bool(re.search(r"\d\.\d{3},\d", c)) for c in cells)
     point = sum(bool(re.search(r"\d\.\d{1,2}\D*$", c)) or bool(re.search(r"\d,\d{3}\.\d", c)) for c in cells)
     return "," if comma > point else "."

@@ -48,7 +48,7 @@ LOFTS = ((43, "9i"), (48, "PW"), (53, "GW"), (58, "SW"), (90, "LW"))  # up to th
 
 
 def read_club_name(text: str) -> str | None:
-    """The id of a club from a name such as ``7 Iron``, ``Eisen 7``, ``4-hybrid``, ``Sand wedge`` or ``56°``."""
+    """Return the id of a club from a name such as ``7 Iron``, ``Eisen 7``, ``4-hybrid``, ``Sand wedge`` or ``56°``."""
     clubs = vocabulary().clubs
     if text in clubs:
         return text

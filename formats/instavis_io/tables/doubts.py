@@ -1,4 +1,4 @@
-"""Is a mapped table plausible as a whole? A wrong unit or side shows in what the physics makes of it."""
+"""Is a mapped table plausible? A wrong unit or side contradicts the physics."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ LEAST_BALLS = 3
 
 
 def table_doubts(shots: Sequence[Shot], golfer: Golfer) -> list[Message]:
-    """Sentences on what cannot be right about the balls as they are mapped now; empty when nothing is odd."""
+    """Return sentences on what cannot be right with the current mapping; empty if all is plausible."""
     found = []
     ratio = _middle(shots, "ball_speed_mps", "club_speed_mps", lambda a, b: a / b)
     if ratio is not None and not SMASH[0] <= ratio <= SMASH[1]:

@@ -1,4 +1,4 @@
-"""What is proposed for a table, for a person to confirm."""
+"""Proposals for a table, for a person to confirm."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from instavis_io.tables.mapping import ColumnUse, Mapping
 
 @dataclass(frozen=True, kw_only=True)
 class ColumnGuess:
-    """What is proposed for a column and why; ``sure`` is False where a person should look."""
+    """The proposal for a column and its reasons; ``sure`` is False if a person should check."""
 
     use: ColumnUse
     reasons: tuple[Message, ...]
@@ -23,7 +23,7 @@ class ColumnGuess:
 
 @dataclass(frozen=True, kw_only=True)
 class Proposal:
-    """A mapping to confirm, with the reasons for every column and what was seen of the file."""
+    """A mapping to confirm, with reasons for every column and notes on the file."""
 
     mapping: Mapping
     columns: tuple[ColumnGuess, ...]
@@ -32,7 +32,7 @@ class Proposal:
 
 
 def notes_on(mapping: Mapping, units_row: bool, place: int) -> tuple[Message, ...]:
-    """How the file is read: delimiter, decimal sign, encoding, and in which line, counted from 0, its headers stand."""
+    """Return how the file is read: delimiter, decimal sign, encoding, and the header line, counted from 0."""
     cut = {",": "commas", ";": "semicolons", "\t": "tabs", "|": "bars"}[mapping.delimiter]
     notes = [
         Message(

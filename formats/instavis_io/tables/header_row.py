@@ -1,4 +1,4 @@
-"""Headers of a table: the row they stand in, the field each names, the unit it tells."""
+"""Headers of a table: their row, the field and the unit of each."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ _PLUS = re.compile(r"(?P<before>[^\W\d_][^+\[\]()=,;]*?)\s*\+(?!\s*=)|\+\s*=?\s*
 
 
 def header_place(rows: list[list[str]]) -> int:
-    """Find the row with most cells that name something we know, among the first ones.
+    """Find the row among the first ones with most known headers.
 
     Raises
     ------
@@ -42,7 +42,7 @@ def header_place(rows: list[list[str]]) -> int:
 
 
 def match_header(header: str) -> tuple[str | None, str, str]:
-    """Give the field of a header (None: unknown), the unit it names, and the term that matched."""
+    """Return the field of a header (None if unknown), its unit, and the term that matched."""
     if header in vocabulary().metrics:
         return header, header.rpartition("_")[2], header
     if own_field(header):
@@ -72,7 +72,7 @@ def match_header(header: str) -> tuple[str | None, str, str]:
 
 
 def side_said(header: str) -> str:
-    """Give the sign of a mapping that a header tells ("path (in-out +)", "face + = open"); empty where none does."""
+    """Return the sign that a header states ("path (in-out +)", "face + = open"); empty if none."""
     sides = side_terms()
     for match in _PLUS.finditer(header.lower()):
         words = (match["before"] or match["after"] or "").strip()
@@ -97,7 +97,7 @@ def side_named(header: str) -> str:
 
 
 def own_field(header: str) -> str | None:
-    """Give the field of our own header with another unit's suffix, such as ``carry_yd``."""
+    """Return the field of our own header with another unit's suffix, such as ``carry_yd``."""
     stem, _, suffix = header.rpartition("_")
     if suffix not in SUFFIXES:
         return None
@@ -106,6 +106,6 @@ def own_field(header: str) -> str | None:
 
 
 def is_units_row(cells: list[str]) -> bool:
-    """Tell whether a row holds nothing but units."""
+    """Return True if a row holds only units."""
     filled = [c for c in cells if c]
     return bool(filled) and all(c.lower().strip("[]()") in UNIT_WORDS for c in filled)

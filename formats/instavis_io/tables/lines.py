@@ -1,4 +1,4 @@
-"""Rows that come one by one, as a file grows or a stream speaks: how they are cut, how a ball is known again."""
+"""Rows that arrive one by one from a growing file or a stream: how to split them, and how to recognize a known ball."""
 
 from __future__ import annotations
 
@@ -31,7 +31,7 @@ _FRACTION, _ZERO = re.compile(r"\d[.,]0*[1-9]"), re.compile(r"\d[.,]0+(\D|$)")
 
 @dataclass(frozen=True, kw_only=True)
 class Cut:
-    """How the rows of a source are cut into cells.
+    """How rows of a source are split into cells.
 
     ``shape`` is ``table`` (cells between ``delimiter``) or ``objects`` (one JSON object a row); ``header_line`` is the
     line of the head that names the columns, from 1, or 0 where none does and ``headers`` are made up.
@@ -44,13 +44,13 @@ class Cut:
 
     @property
     def key(self) -> str:
-        """The same key, the same kind of rows."""
+        """Return a key that is equal for rows of the same kind."""
         text = "\x1f".join([self.shape, *(h.strip().lower() for h in self.headers)])
         return hashlib.sha256(text.encode()).hexdigest()[:32]
 
 
 def find_cut(head: Sequence[str]) -> Cut:
-    """Find out from the first lines of a source how it is cut, and what its columns are called.
+    """Find out from the first lines how a source is split, and its column names.
 
     Parameters
     ----------
@@ -89,13 +89,13 @@ def find_cut(head: Sequence[str]) -> Cut:
 
 
 def object_cut(text: str) -> Cut | None:
-    """How a row is cut that is a JSON object: each kind of object is a source of its own; None for any other row."""
+    """Return the split of a row that is a JSON object; each kind of object is its own source; None for other rows."""
     found = _object_or_none(text)
     return _cut_of_object(found) if found else None
 
 
 def cells_of(cut: Cut, text: str) -> list[str]:
-    """Cut one row; of an object the values in the order of the headers, of a table all there are.
+    """Split one row; of an object, the values in the order of the headers.
 
     Raises
     ------
@@ -115,17 +115,17 @@ def cells_of(cut: Cut, text: str) -> list[str]:
 
 
 def may_be_ball(cells: Iterable[str]) -> bool:
-    """Whether a row has numbers at all."""
+    """Return True if a row contains numbers."""
     return _numbers(cells) >= LEAST_NUMBERS
 
 
 def may_hold_ball(text: str) -> bool:
-    """The same of a row that cannot be cut."""
+    """Return the same for a row that cannot be split."""
     return len(re.findall(r"\d+", text)) >= LEAST_NUMBERS
 
 
 def as_file(cut: Cut, texts: Iterable[str]) -> BinaryIO:
-    """Headers and rows as the table file that a mapping is proposed and previewed from; odd rows are left out."""
+    """Return headers and rows as a table file for a mapping proposal and preview; odd rows are left out."""
     out = io.StringIO()
     writer = csv.writer(out, delimiter=cut.delimiter)
     writer.writerow(cut.headers)
@@ -135,7 +135,7 @@ def as_file(cut: Cut, texts: Iterable[str]) -> BinaryIO:
 
 
 def identity(shot: Shot, mapping: ColumnMapping, cells: Sequence[str]) -> str | None:
-    """By what a ball is known again in another file; None where it says too little for that.
+    """Return what identifies a ball in another file; None if there is too little.
 
     A moment and a value are enough; without a moment it takes so many digits that no two balls share them by chance.
     """
@@ -149,7 +149,7 @@ def identity(shot: Shot, mapping: ColumnMapping, cells: Sequence[str]) -> str | 
 
 
 def heading_club(head: Sequence[str], cut: Cut) -> str:
-    """Return the club that the last heading of a source's head names, as in ``Driver,,,,``; empty where none does."""
+    """Return the club named by the last heading of a source, as in ``Driver,,,,``; empty if none."""
     for line in reversed(head):
         filled = [cell for cell in _cells(line, cut.delimiter) if cell] if cut.shape == TABLE else []
         if len(filled) == 1 and line.count(cut.delimiter) >= LEAST_NAMED:
@@ -178,7 +178,7 @@ def fills(shot: Shot, known: Mapping[str, float], mapping: ColumnMapping, cells:
 
 
 def _weight(cells: Sequence[str]) -> int:
-    """Return how much cells say: 1 a whole number, 2 one with a fraction.
+    """Return the weight of cells: 1 for a whole number, 2 for one with a fraction.
 
     A ``104.0`` has one only where half of the cells or more do: some programs print whole numbers so.
     """
@@ -232,7 +232,7 @@ def _cut_of_object(found: dict[str, Any]) -> Cut:
 
 
 def _flat(value: dict[str, Any], name: str = "", depth: int = 0) -> dict[str, str]:
-    """Values by name; of objects within objects the names stand one after the other."""
+    """Return values by name; names of nested objects are joined."""
     flat: dict[str, str] = {}
     for key, inner in value.items():
         own = f"{name} {key}".strip()

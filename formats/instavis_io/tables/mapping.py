@@ -1,4 +1,4 @@
-"""How a table's columns become shot fields: made by a guess, confirmed by a coach, remembered by source."""
+"""How a table's columns become shot fields: guessed, confirmed by a coach, remembered per source."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ SIGNS = ("plus", "minus", "golfer", "against")
 
 @dataclass(frozen=True, kw_only=True)
 class ColumnUse:
-    """What one column is: ``field`` (empty: left out), ``unit``, and which way its positive numbers point.
+    """The use of one column: ``field`` (empty: left out), ``unit``, and the direction of positive numbers.
 
     ``sign`` is ``plus`` when positive numbers mean the shot format's plus side (right of the target, toe,
     high, up), ``minus`` when they mean the other, ``golfer`` when they mean in-to-out, open, push for
@@ -38,7 +38,7 @@ class ColumnUse:
 
 @dataclass(frozen=True, kw_only=True)
 class Mapping:
-    """A whole table: how to cut it, and the use of every column, in order."""
+    """A whole table: how to split it, and the use of every column, in order."""
 
     encoding: str
     delimiter: str
@@ -48,31 +48,31 @@ class Mapping:
 
     @property
     def source(self) -> str:
-        """A key of the table's headers: the same key, the same kind of file."""
+        """Return a key of the table's headers, equal for files of the same kind."""
         text = "\x1f".join(c.header.strip().lower() for c in self.columns)
         return hashlib.sha256(text.encode()).hexdigest()[:32]
 
 
 def kind_of(field: str) -> str:
-    """Kind of unit a field has: speed, distance, angle, strike, spin, or empty for texts."""
+    """Return the kind of unit of a field: speed, distance, angle, strike, spin, or empty for text."""
     metrics = vocabulary().metrics
     return metrics[field].kind if field in metrics else WORKED_OUT.get(field, "")
 
 
 def units_of(field: str) -> list[str]:
-    """Units a column of this field may have, the shot format's own first."""
+    """Return the units a column of this field may have, the shot format's own first."""
     own = field.rpartition("_")[2]
     return sorted((u for u, (kind, _) in SUFFIXES.items() if kind == kind_of(field)), key=lambda u: u != own)
 
 
 def is_sided(field: str) -> bool:
-    """Whether positive and negative numbers of a field point two ways."""
+    """Return True if the sign of a field has a direction."""
     metrics = vocabulary().metrics
     return field in ("face_to_path_deg", "side_spin_rpm") or (field in metrics and bool(metrics[field].plus))
 
 
 def is_mirrored(field: str) -> bool:
-    """Whether a field is sideways: right of the target positive in the shot format."""
+    """Return True if a field is sideways: right of the target positive in the shot format."""
     metrics = vocabulary().metrics
     return field in ("face_to_path_deg", "side_spin_rpm") or (field in metrics and metrics[field].mirrored)
 

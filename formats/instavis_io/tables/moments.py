@@ -1,4 +1,4 @@
-"""When a ball was hit: one cell, or a day and a clock time in two."""
+"""When a ball was hit: one cell, or a day and a time in two."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ def is_clock(cell: str) -> bool:
 
 
 def read_moment(text: str, zone: tzinfo) -> str | None:
-    """Return a moment in ISO form; None when it is not one we can be sure of.
+    """Return a moment in ISO form; None if it is ambiguous.
 
     A time without a zone is of the one that is given; 4/5/2026 may be April or May, so it is none.
 

@@ -1,4 +1,4 @@
-"""Shot tables as CSV in our own format: headers are metric names, other units by suffix."""
+"""Shot tables as CSV in our own format: metric names as headers, other units by suffix."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ ESCAPE = "'"
 
 @dataclass(frozen=True, kw_only=True)
 class Column:
-    """What a header stands for: the field and how its cells become values; ``verbatim`` keeps blanks around a text."""
+    """The field of a header and how its cells become values; ``verbatim`` keeps blanks around a text."""
 
     header: str
     field: str
@@ -35,7 +35,7 @@ class Column:
 
 
 def read_table(data: bytes) -> list[Shot]:
-    """Shots of a CSV file.
+    """Read the shots of a CSV file.
 
     Parameters
     ----------
@@ -89,7 +89,7 @@ def read_table(data: bytes) -> list[Shot]:
 
 
 def write_table(records: Iterable[dict[str, Any]]) -> str:
-    """Records as CSV; text cells that a spreadsheet would run as formulas get a leading apostrophe."""
+    """Write records as CSV; text that a spreadsheet would run as a formula gets a leading apostrophe."""
     records = list(records)
     known = [*TEXT_COLUMNS[:4], *vocabulary().metrics, *SHARES, *PIVOT, *TEXT_COLUMNS[4:]]
     # Fields we do not know go out under a prefix, so that the same file brings them back.
@@ -105,7 +105,7 @@ def write_table(records: Iterable[dict[str, Any]]) -> str:
 
 
 def harmless(value: Any) -> Any:
-    """A cell that no spreadsheet runs: text it would take for a formula gets a leading apostrophe.
+    """Return a cell that no spreadsheet runs: possible formulas get a leading apostrophe.
 
     Spreadsheets look past blanks and line breaks, some open a new line of cells at a line break, and a text that
     begins with our own apostrophe must come back with it.
@@ -116,14 +116,14 @@ def harmless(value: Any) -> Any:
 
 
 def _further(value: Any) -> Any:
-    """The cell of a field we do not know: a text that would come back as a number bears the escape too."""
+    """Return the cell of an unknown field; a text that would come back as a number is escaped too."""
     if isinstance(value, str) and not _runs(value) and _extra(value) != value:
         return ESCAPE + value
     return harmless(value)
 
 
 def _runs(text: str) -> bool:
-    """Whether any line of a text could be taken for a formula, or it bears the escape already."""
+    """Return True if a line of a text could be a formula, or it is escaped already."""
     return text.startswith(ESCAPE) or any(line.strip().startswith(FORMULA_STARTS) for line in text.splitlines())
 
 
@@ -166,7 +166,7 @@ def _column(name: str) -> Column:
 
 
 def _extra(cell: str) -> Any:
-    """A value of a field we do not know: numbers and truth values as such, everything else as text."""
+    """Return a value of an unknown field: numbers and booleans as such, everything else as text."""
     if cell in ("True", "False"):
         return cell == "True"
     if cell.startswith(ESCAPE) and not _runs(cell[1:]):
@@ -179,7 +179,7 @@ def _extra(cell: str) -> Any:
 
 
 def _plain_text(cell: str) -> str:
-    """Text without the apostrophe that kept a spreadsheet from running it."""
+    """Remove the apostrophe that kept a spreadsheet from running a text."""
     bare = cell.removeprefix(ESCAPE)
     return bare if bare != cell and _runs(bare) else cell
 

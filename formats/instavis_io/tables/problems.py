@@ -1,4 +1,4 @@
-"""What is wrong with a table, several entries at once."""
+"""Errors of a table, several at once."""
 
 from __future__ import annotations
 

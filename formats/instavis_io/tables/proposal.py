@@ -1,4 +1,4 @@
-"""A first guess at a table: where its headers are, what its columns mean, in which units, and why."""
+"""A first guess at a table: headers, meaning of columns, units, and why."""
 
 from __future__ import annotations
 
@@ -49,7 +49,7 @@ CURVE, CLEARLY = 0.5, 0.3  # correlation of the spin axis with face less path, a
 
 
 def propose(file: BinaryIO, golfer: Golfer, far_unit: str = "m", cut: Cut | None = None) -> Proposal:
-    """Look at the first rows of a table.
+    """Propose a mapping from the first rows of a table.
 
     Parameters
     ----------
@@ -187,7 +187,7 @@ def _guess(column: _Column, decimal: str, far_unit: str) -> ColumnGuess:
 
 
 def _moment_field(cells: list[str]) -> str:
-    """A whole moment, or the half of it that a column of days or of clock times holds."""
+    """Return the field of a moment, or of the half that a column holds."""
     days = sum(not has_clock(cell) for cell in cells)
     clocks = sum(is_clock(cell) for cell in cells)
     return DAY if days > len(cells) / 2 else CLOCK if clocks > len(cells) / 2 else "at"
@@ -201,7 +201,7 @@ def _try(cell: str, decimal: str) -> Cell | None:
 
 
 def _unit(field: str, named: str, unit_cell: str, read: Sequence[Cell], far_unit: str) -> tuple[str, Message, bool]:
-    """Unit of a column, why, and whether that is sure."""
+    """Return the unit of a column, the reason, and whether it is certain."""
     allowed = units_of(field)
     below = UNIT_WORDS.get(unit_cell.lower().strip("[]() "), "")
     for unit, why in (
@@ -233,7 +233,7 @@ def _unit(field: str, named: str, unit_cell: str, read: Sequence[Cell], far_unit
 
 
 def _without_doubles(guesses: list[ColumnGuess]) -> list[ColumnGuess]:
-    """A field twice: the first column keeps it, the others are left out until somebody says otherwise."""
+    """Resolve a field that appears twice: the first column keeps it, the others are left out."""
     seen: set[str] = set()
     out = []
     for guess in guesses:
@@ -250,7 +250,7 @@ def _without_doubles(guesses: list[ColumnGuess]) -> list[ColumnGuess]:
 
 
 def _speeds_alike(guesses: list[ColumnGuess]) -> list[ColumnGuess]:
-    """Where only one of the two speeds tells its unit, the other has the same."""
+    """Give both speeds the same unit if only one of them states it."""
     told = [g.use.unit for g in guesses if kind_of(g.use.field) == "speed" and g.sure]
     if len(set(told)) != 1:
         return guesses
@@ -281,7 +281,7 @@ def _values(column: _Column, use: ColumnUse, decimal: str, golfer: Golfer) -> np
 def _carry_unit(
     guesses: list[ColumnGuess], columns: Sequence[_Column], decimal: str, golfer: Golfer
 ) -> list[ColumnGuess]:
-    """Metres or yards, told by the flight of the balls' own speeds where nothing else tells."""
+    """Decide between meters and yards from the balls' own speeds if nothing else does."""
     place = {g.use.field: i for i, g in enumerate(guesses)}
     if "carry_m" not in place or "ball_speed_mps" not in place or guesses[place["carry_m"]].sure:
         return guesses
@@ -329,7 +329,7 @@ def _carry_unit(
 
 
 def _turned(guesses: list[ColumnGuess], columns: Sequence[_Column], decimal: str, golfer: Golfer) -> list[ColumnGuess]:
-    """Turn a sideways column that runs against the ones it should go with."""
+    """Turn a sideways column that contradicts the ones it should agree with."""
     out = list(guesses)
     place = {g.use.field: i for i, g in enumerate(out)}
 
@@ -377,7 +377,7 @@ def _less(a: np.ndarray, b: np.ndarray) -> np.ndarray:
 
 
 def _together(a: np.ndarray, b: np.ndarray) -> float:
-    """Rank correlation of two columns, which one shank does not move; 0 where too few rows have both."""
+    """Return the rank correlation of two columns, which one shank does not change; 0 if too few rows have both."""
     n = min(a.size, b.size)
     both = ~np.isnan(a[:n]) & ~np.isnan(b[:n])
     if both.sum() < 8 or min(a[:n][both].std(), b[:n][both].std()) < 1e-9:

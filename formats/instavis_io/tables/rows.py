@@ -1,4 +1,4 @@
-"""Rows of a mapped table as shot records; rows that are no balls are skipped with the reason."""
+"""Rows of a mapped table as shot records; rows that are not balls are skipped with the reason."""
 
 from __future__ import annotations
 
@@ -30,7 +30,7 @@ SUMMARY = re.compile(
 
 @dataclass(frozen=True, kw_only=True)
 class MappedRow:
-    """A row after the headers: a shot, or why it is none (``skipped``), or what is wrong with it."""
+    """A row below the headers: a shot, the reason to skip it (``skipped``), or what is wrong with it."""
 
     line: int
     shot: Shot | None = None
@@ -39,7 +39,7 @@ class MappedRow:
 
 
 class RowReader:
-    """Reads the rows of one mapped table for one golfer.
+    """Read the rows of one mapped table for one golfer.
 
     Parameters
     ----------
@@ -58,7 +58,7 @@ class RowReader:
         ]
 
     def read(self, line: int, cells: list[str], key: str = "") -> MappedRow:
-        """One row below the headers.
+        """Read one row below the headers.
 
         Parameters
         ----------
@@ -85,7 +85,7 @@ class RowReader:
         return shot if shot.club or not self._club else replace(shot, club=self._club)
 
     def told(self, cells: list[str]) -> dict[str, Any]:
-        """A row by fields whatever is wrong with it: values where they can be read, texts where they cannot."""
+        """Return a row by fields despite errors: values where readable, text elsewhere."""
         record: dict[str, Any] = {}
         for place, use, read in self._columns:
             if place < len(cells):
@@ -99,7 +99,7 @@ class RowReader:
 
 
 def mapped_rows(file: BinaryIO, mapping: Mapping, golfer: Golfer, zone: tzinfo = UTC) -> Iterator[MappedRow]:
-    """Every row below the headers, one at a time.
+    """Yield every row below the headers.
 
     Raises
     ------
@@ -113,13 +113,13 @@ def mapped_rows(file: BinaryIO, mapping: Mapping, golfer: Golfer, zone: tzinfo =
 
 
 def _heading(cells: list[str]) -> str:
-    """Return the club that a row names which says nothing else; it is that of the rows below."""
+    """Return the club of a heading row; it applies to the rows below."""
     filled = [cell for cell in cells if cell.lower() not in EMPTY]
     return (read_club_name(filled[0]) or "") if len(filled) == 1 and len(cells) > 2 else ""
 
 
 def _no_ball(cells: list[str], headers: list[str]) -> str:
-    """Why a row is no ball; empty when it may be one."""
+    """Return why a row is not a ball; empty if it may be one."""
     if any(c[:1].isalpha() and SUMMARY.match(c) for c in cells[:3]):
         return "a summary row"
     if sum(c[:1].isdigit() for c in cells) >= 3:
@@ -137,7 +137,7 @@ def _no_ball(cells: list[str], headers: list[str]) -> str:
 
 
 def _reader(use: ColumnUse, decimal: str, golfer: Golfer, zone: tzinfo) -> Callable[[str], Any]:
-    """How a cell of a column becomes a value; an InputError names the column."""
+    """Return how a cell of a column becomes a value; an InputError names the column."""
     if not kind_of(use.field):
         return lambda cell: None if cell.lower() in EMPTY else _text(use, cell, zone)
     number = number_reader(use, decimal, golfer)
@@ -175,11 +175,11 @@ def _shot(key: str, cells: list[str], columns: list[tuple[int, ColumnUse, Callab
 
 
 class SideUnknown(ValueError):
-    """A word beside a number that may tell its side and is not known."""
+    """An unknown word next to a sided number."""
 
 
 def number_reader(use: ColumnUse, decimal: str, golfer: Golfer) -> Callable[[str], float | None]:
-    """How a cell becomes a number in the shot format's unit and frame; it gives None for an empty cell.
+    """Return how a cell becomes a number in the shot format's unit and frame; None for an empty cell.
 
     The returned function raises ValueError when a cell holds no number, SideUnknown when a word beside it is not known.
     """
@@ -224,7 +224,7 @@ def _text(use: ColumnUse, cell: str, zone: tzinfo) -> str | None:
 
 
 def _work_out(record: dict[str, Any], zone: tzinfo) -> None:
-    """Turn what is only a way to say something else into the fields of the shot format."""
+    """Convert alternative fields into those of the shot format."""
     day, clock = record.pop(DAY, None), record.pop(CLOCK, None)
     if day and clock and "at" not in record and (moment := read_moment(f"{day} {clock}", zone)):
         record["at"] = moment

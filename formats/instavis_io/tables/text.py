@@ -1,4 +1,4 @@
-"""From bytes to rows: encoding, separator, rows, one at a time so that memory does not grow with the file."""
+"""From bytes to rows: encoding, delimiter, rows, one at a time so that memory does not grow with the file."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ MOST_COLUMNS = 200
 
 
 def sniff_encoding(sample: bytes) -> str:
-    """Encoding of a sample: by its mark, else UTF-8 if it is that, else the Western Windows code page."""
+    """Guess the encoding of a sample: by its byte order mark, otherwise UTF-8 if valid, otherwise Western Windows."""
     if sample.startswith((codecs.BOM_UTF16_LE, codecs.BOM_UTF16_BE)):
         return "utf-16"
     if b"\0" in sample:
@@ -35,7 +35,7 @@ def sniff_encoding(sample: bytes) -> str:
 
 
 def sniff_delimiter(lines: list[str]) -> str:
-    """The separator that cuts most lines into the same, largest number of cells."""
+    """Return the delimiter that splits most lines into the same, largest number of cells."""
 
     def score(delimiter: str) -> tuple[int, int]:
         try:
@@ -52,7 +52,7 @@ def sniff_delimiter(lines: list[str]) -> str:
 
 
 def rows_of(file: BinaryIO, encoding: str, delimiter: str) -> Iterator[tuple[int, list[str]]]:
-    """Line number (1-based) and cells of every row that has any, cells stripped.
+    """Yield line number (1-based) and stripped cells of every non-empty row.
 
     Raises
     ------
