@@ -61,7 +61,7 @@ def test_what_if_by_keyboard_changes_the_flight_and_says_why(baseline: Page, roo
     expect(path).not_to_have_attribute("aria-valuetext", before)
     assert faults_of(page, root) == []
     page.get_by_role("button", name="Reset").click()
-    expect(page.get_by_text(re.compile("^Starting from the middle"))).to_be_visible()
+    expect(page.get_by_text(re.compile("^Starts from the baseline median"))).to_be_visible()
 
 
 def test_the_tape_is_filtered_and_only_its_sight_is_drawn(baseline: Page):
@@ -90,7 +90,7 @@ def test_a_wrong_unit_is_doubted_before_anything_is_stored(page: Page):
     page.get_by_label("Shot file to import").set_input_files(upload)
     sheet = page.get_by_role("dialog")
     sheet.get_by_text("contradicts start direction").wait_for(state="detached")
-    expect(sheet.get_by_text("only mph makes a middle of 79 plausible")).to_be_visible()
+    expect(sheet.get_by_text("only mph gives a plausible median of 79")).to_be_visible()
     sheet.get_by_label("Unit of Ball Speed").select_option(label="km/h")
     expect(sheet.get_by_text("one of the two units is probably wrong")).to_be_visible()
     sheet.get_by_label("Unit of Ball Speed").select_option(label="mph")

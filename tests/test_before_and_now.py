@@ -86,7 +86,7 @@ def test_two_swings_are_compared_by_keys_and_go_home(page: Page, root):
 
 def test_without_a_film_it_says_where_films_come_from(page: Page):
     page.goto("/lessons/1/films")
-    expect(page.get_by_role("main")).to_contain_text("There is no film of Tamsin Quarrelow yet.")
+    expect(page.get_by_role("main")).to_contain_text("Tamsin Quarrelow has no films yet.")
 
 
 def test_a_single_film_plays_steps_and_slows_down(page: Page, root):

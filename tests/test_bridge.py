@@ -25,7 +25,7 @@ BASELINE = 8
 PATIENCE = 60
 FAULTY = Player(faults=("early-extension/from-inside",), severity=1.0, handicap=3, seed=41)
 BETTER = replace(FAULTY, severity=0.1)
-ROWS_WAIT = re.compile("rows of .* wait")
+ROWS_WAIT = re.compile("rows of .* are waiting")
 WHOLE_BASELINE, WHOLE_PROOF = 14, "113" * 6
 
 
@@ -168,7 +168,7 @@ def test_a_baseline_and_a_proof_by_every_shape(shape, dialect, page: Page, produ
     words = {"1": "done", "3": "missed"}
     for number, key in enumerate(WHOLE_PROOF, WHOLE_BASELINE + 1):
         hit(outlet, golfers[key], 1)
-        expect(page.get_by_role("button", name=f"Ball {number}, covered until its movement is marked")).to_be_visible()
+        expect(page.get_by_role("button", name=f"Ball {number}, hidden until its movement is marked")).to_be_visible()
         page.keyboard.press(key)
         marked = re.compile(f"^Ball {number},.*movement {words[key]}")
         expect(page.get_by_role("button", name=marked)).to_be_visible()

@@ -24,7 +24,7 @@ def test_films_become_proposals_and_a_killed_worker_costs_none(page: Page, produ
     films.get_by_role("checkbox", name="Agrees to be filmed").click()
     expect(films.get_by_text("stored as long as the academy allows")).to_be_visible()
     films.get_by_label("Film of a swing").set_input_files([clips / "ansa-face-on.webm", holiday])
-    expect(films.get_by_text(re.compile(r"^\d+ frames looked at$")).first).to_be_visible()
+    expect(films.get_by_text(re.compile(r"^\d+ frames measured$")).first).to_be_visible()
 
     # Whoever is at it is killed; another begins anew, and the film is measured once.
     [films_worker] = [kept for kept in product.workers.kept if kept.name == "films"]
@@ -34,7 +34,7 @@ def test_films_become_proposals_and_a_killed_worker_costs_none(page: Page, produ
     assert faults_of(page, root) == []
     films.get_by_role("button", name="Dismiss holiday.mp4").click()
     expect(films.get_by_text("holiday.mp4")).to_have_count(0)
-    films.get_by_role("button", name=re.compile("^Take: .* for Pelvis across at impact$")).click()
+    films.get_by_role("button", name=re.compile("^Accept: .* for Pelvis position at impact$")).click()
     expect(page.get_by_text("from a film")).to_be_visible()
     films.get_by_role("button", name="Curves of ansa-face-on.webm").click()
     expect(page.get_by_role("dialog").get_by_text("Sway", exact=True).first).to_be_visible()

@@ -103,7 +103,7 @@ def test_from_an_empty_academy_to_every_ball_once(newcomer: Page, browser: Brows
     # A foreign table: decimal commas, letters for sides, units in a row of their own, summary rows.
     page.get_by_label("Shot file to import").set_input_files(str(root / FOREIGN))
     sheet = page.get_by_role("dialog")
-    expect(sheet.get_by_text("numbers have a decimal comma")).to_be_visible()
+    expect(sheet.get_by_text("numbers use a decimal comma")).to_be_visible()
     assert faults_of(page, root) == []
     sheet.get_by_role("button", name="Store 14 balls").click()
     expect(sheet.get_by_text("14 balls imported.")).to_be_visible()
@@ -135,7 +135,7 @@ def test_a_bay_without_a_monitor_three_touches_a_ball(newcomer: Page, root):
         pad.get_by_role("group", name="Curved").get_by_role("button", name="right", exact=True).click()
         pad.get_by_role("button", name="clean").click()
         expect(tape(page)).to_have_count(i + 1)
-    expect(page.get_by_text("Told in words, not measured")).to_be_visible()
+    expect(page.get_by_text("From words, not measured")).to_be_visible()
     expect(page.get_by_role("definition").filter(has_text="Path")).to_contain_text("out-to-in")
     assert faults_of(page, root) == []
 

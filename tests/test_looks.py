@@ -43,7 +43,7 @@ def test_the_body_is_tested_by_keyboard_and_says_what_to_ask_for(page: Page, fre
     expect(sheet.get_by_role("radio", name="Limited").first).to_be_checked()
     assert faults_of(page, root) == []
     page.keyboard.press("Escape")
-    expect(body).to_contain_text("The trail hip turns in little: less turn back is enough for this body.")
+    expect(body).to_contain_text("The trail hip turns in only a little. Less turn back is enough for this body.")
     expect(page.get_by_text("Answered so far")).to_have_count(0)
     # Touched again it is taken back.
     body.get_by_role("button", name="Test again").press("Enter")
@@ -76,7 +76,7 @@ def test_looks_are_graded_by_keyboard_alone(page: Page, fresh_lesson, root):
 
 def test_a_look_is_measured_on_a_still_with_the_keyboard(page: Page, product, root):
     page.goto(f"/lessons/{lesson_of(product, 'Wren Stroudley')}/check")
-    page.get_by_role("button", name=re.compile("^Pelvis across at impact")).first.click()
+    page.get_by_role("button", name=re.compile("^Pelvis position at impact")).first.click()
     page.get_by_role("button", name="Measure on a picture").click()
     sheet = page.get_by_role("dialog")
     picture = sheet.get_by_role("application")
@@ -92,7 +92,7 @@ def test_a_look_is_measured_on_a_still_with_the_keyboard(page: Page, product, ro
     expect(sheet).to_have_count(0)
     expect(page.get_by_text("measured on a still")).to_be_visible()
     # The sample student stays as found: the grade is taken back.
-    page.get_by_role("button", name="Edit Pelvis across at impact").click()
+    page.get_by_role("button", name="Edit Pelvis position at impact").click()
     page.keyboard.press("0")
     expect(page.get_by_text("measured on a still")).to_have_count(0)
 
@@ -126,8 +126,8 @@ def test_a_recording_proposes_grades_the_coach_takes(page: Page, fresh_lesson, t
     expect(sheet.get_by_role("status")).to_contain_text("set by hand")
     expect(sheet.get_by_role("status")).not_to_have_text(before)
     assert faults_of(page, root) == []
-    sheet.get_by_role("button", name="Take: leaves early for Seat line").click()
-    expect(sheet.get_by_role("button", name="Taken: leaves early for Seat line")).to_be_disabled()
+    sheet.get_by_role("button", name="Accept: leaves early for Seat line").click()
+    expect(sheet.get_by_role("button", name="Accepted: leaves early for Seat line")).to_be_disabled()
     page.keyboard.press("Escape")
     expect(page.get_by_role("row", name=re.compile("Seat line")).first).to_contain_text("from a recording")
 
@@ -159,7 +159,7 @@ def test_the_cause_board_compares_rivals_tells_its_history_and_prints(page: Page
     expect(page.get_by_text("Checks that separate them:")).to_be_visible()
     page.get_by_role("radio", name="History").click()
     expect(page.get_by_text("Before any check, from balls and words")).to_be_visible()
-    expect(page.get_by_text("After the first look")).to_be_visible()
+    expect(page.get_by_text("After the first check")).to_be_visible()
     assert faults_of(page, root) == []
     page.get_by_role("link", name="Explain to student").click()
     expect(page.get_by_role("heading", name="Why the ball does what it does")).to_be_visible()

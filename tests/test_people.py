@@ -65,7 +65,7 @@ def test_a_week_of_people(page: Page, somebody, root):
     # A link that was taken back, a password that is too short, a link that is used twice.
     late = somebody()
     late.goto(spare)
-    expect(late.get_by_text("This invitation has ended.")).to_be_visible()
+    expect(late.get_by_text("This invitation has expired.")).to_be_visible()
     coach = somebody()
     come_in(coach, coach_link, "ilse", "short")
     expect(coach.get_by_text("too short")).to_be_visible()
@@ -74,7 +74,7 @@ def test_a_week_of_people(page: Page, somebody, root):
     expect(coach.get_by_role("heading", name="Students")).to_be_visible()
     expect(coach.get_by_role("link", name="Academy", exact=True)).to_have_count(0)
     late.goto(coach_link)
-    expect(late.get_by_text("This invitation has ended.")).to_be_visible()
+    expect(late.get_by_text("This invitation has expired.")).to_be_visible()
 
     # The desk books with a coach, who finds it on their day; what was found stays away from the desk.
     desk = somebody()
@@ -104,7 +104,7 @@ def test_a_week_of_people(page: Page, somebody, root):
     assert faults_of(coach, root) == []
     head.reload()
     head.get_by_role("button", name="New password for Petra Hatch").click()
-    head.get_by_text("Petra Hatch chooses a new password").wait_for()
+    head.get_by_text("Petra Hatch can choose a new password").wait_for()
     lost = head.locator("code").inner_text()
     desk.reload()
     expect(desk.get_by_role("heading", name=re.compile("^Today"))).to_be_visible()  # a link alone ends nothing
@@ -169,7 +169,7 @@ def test_a_phone_that_is_both_key_and_lost(page: Page, somebody, product, root):
     secret = nell.locator("form code").inner_text()
     nell.get_by_label("Current code").fill("000000")
     nell.get_by_role("button", name="Use this app").click()
-    expect(nell.get_by_text("This code does not fit.")).to_be_visible()
+    expect(nell.get_by_text("This code is wrong.")).to_be_visible()
     nell.get_by_label("Current code").fill(code_of(secret))
     nell.keyboard.press("Enter")
     codes = nell.get_by_role("status").get_by_role("listitem")
@@ -177,7 +177,7 @@ def test_a_phone_that_is_both_key_and_lost(page: Page, somebody, product, root):
     recovery = codes.nth(3).inner_text()
     assert faults_of(nell, root) == []
     nell.get_by_role("button", name="I have saved them").click()
-    nell.get_by_label(re.compile("^Name of a new passkey")).fill("Work laptop")
+    nell.get_by_label(re.compile("^Name of the new passkey")).fill("Work laptop")
     nell.get_by_role("button", name="Add a passkey").click()
     expect(nell.get_by_text(re.compile("^Passkey Work laptop, added"))).to_be_visible()
 
@@ -219,7 +219,7 @@ def test_a_phone_that_is_both_key_and_lost(page: Page, somebody, product, root):
     expect(head.get_by_text("The second factors of Nell Sedge were taken away.")).to_be_visible()
     sign_in(nell, "nell", GOOD)
     nell.get_by_role("link", name=re.compile("^Nell Sedge")).click()
-    expect(nell.get_by_text("All second factors were taken away by Imke Tollander.")).to_be_visible()
+    expect(nell.get_by_text("Imke Tollander removed all second factors.")).to_be_visible()
     assert faults_of(nell, root) == []
 
 

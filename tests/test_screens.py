@@ -81,9 +81,9 @@ def test_marks_notes_and_apart_by_keys_and_back(page: Page):
     page.get_by_role("button", name=BALL).first.wait_for()
     page.keyboard.press("End")
     page.keyboard.press("x")
-    expect(page.get_by_role("button", name=re.compile("^Ball 35,.*set apart"))).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("^Ball 35,.*excluded"))).to_be_visible()
     page.keyboard.press("z")
-    expect(page.get_by_role("button", name=re.compile("^Ball 35,.*set apart"))).to_have_count(0)
+    expect(page.get_by_role("button", name=re.compile("^Ball 35,.*excluded"))).to_have_count(0)
     page.keyboard.press("n")
     page.get_by_role("dialog").get_by_label("Note").fill("Wind in the door")
     page.keyboard.press("Enter")
@@ -176,7 +176,7 @@ def test_pictures_and_tables_of_a_station_are_kept_as_files(page: Page, tmp_path
     leader = page.get_by_role("region", name="Cause board").locator("ol button").first.inner_text().splitlines()[0]
     page.keyboard.press("k")
     with page.expect_download() as coming:
-        sheet.get_by_role("button", name="The cause board as SVG").click()
+        sheet.get_by_role("button", name="Cause board as SVG").click()
     coming.value.save_as(tmp_path / "board.svg")
     board = (tmp_path / "board.svg").read_text()
     assert f">{leader}</text>" in board
@@ -215,5 +215,5 @@ def test_whatever_has_a_name_is_found_from_anywhere(page: Page):
     expect(page.get_by_role("heading", name="Wren Stroudley")).to_be_visible()
     page.keyboard.press("/")
     page.get_by_role("combobox", name=re.compile("A student, lesson")).fill("seat li")
-    page.get_by_role("option", name=re.compile("Look ?Seat line")).click()
+    page.get_by_role("option", name=re.compile("Check ?Seat line")).click()
     expect(page).to_have_url(re.compile(r"/knowledge\?part=check&entry=seat-line$"))

@@ -63,21 +63,21 @@ def logged(product, lesson: int) -> dict:
 
 def test_the_coach_rewords_a_part_and_takes_it_back(page: Page, taught, root):
     page.goto(f"/lessons/{taught('Thora Wickstead')}/take-home")
-    page.get_by_role("button", name="Reword How it is faked").click()
-    words = page.get_by_role("textbox", name="How it is faked, one sentence per line")
+    page.get_by_role("button", name="Edit Common fake").click()
+    words = page.get_by_role("textbox", name="Common fake, one sentence per line")
     words.fill("You lean on the wall.\nThe knees do it.")
     page.get_by_role("button", name="Save", exact=True).click()
     expect(page.get_by_text("The knees do it.")).to_be_visible()
     expect(page.get_by_text("edited")).to_be_visible()
     page.reload()
     expect(page.get_by_text("You lean on the wall.")).to_be_visible()
-    page.get_by_role("button", name="Reword How it is faked").click()
+    page.get_by_role("button", name="Edit Common fake").click()
     assert faults_of(page, root) == []
     page.get_by_role("button", name="Restore proposed text").click()
     expect(page.get_by_text("You lean on the wall.")).to_have_count(0)
-    page.get_by_role("button", name="Reword Expect at first").click()
+    page.get_by_role("button", name="Edit At first you may see").click()
     page.get_by_role("button", name="Leave out").click()
-    expect(page.get_by_text("“Expect at first” is left out.")).to_be_visible()
+    expect(page.get_by_text("“At first you may see” is left out.")).to_be_visible()
     page.get_by_role("button", name="Restore").click()
     expect(page.get_by_role("heading", name="At first you may see")).to_be_visible()
 
@@ -122,7 +122,7 @@ def test_a_link_is_made_opened_and_ended(page: Page, phone: Page, taught, root):
     page.get_by_role("button", name="Delete link").click()
     expect(page.get_by_role("button", name="Create link")).to_be_visible()
     phone.reload()
-    expect(phone.get_by_role("alert")).to_contain_text("This page has ended")
+    expect(phone.get_by_role("alert")).to_contain_text("This page has expired")
 
 
 def test_practice_goes_through_a_lost_line_and_comes_in_once(phone: Page, product, taught, root):
@@ -150,7 +150,7 @@ def test_practice_goes_through_a_lost_line_and_comes_in_once(phone: Page, produc
     phone.get_by_role("button", name="Save this ball").click()
     assert faults_of(phone, root) == []
     phone.get_by_role("button", name="Done for today").click()
-    expect(phone.get_by_role("status").last).to_contain_text("1 practice kept on this phone")
+    expect(phone.get_by_role("status").last).to_contain_text("1 practice entry is stored on this phone")
     assert logged(product, lesson)["practices"] == []
     phone.context.set_offline(False)
     expect(phone.get_by_text("Everything is sent.")).to_be_visible()
@@ -178,7 +178,7 @@ def test_an_answer_that_never_arrived_is_not_logged_twice(phone: Page, product, 
     phone.get_by_role("button", name="Felt it").click()
     with phone.expect_event("requestfailed", lambda request: "/practice?" in request.url):
         phone.get_by_role("button", name="Done for today").click()
-    expect(phone.get_by_text("1 practice kept on this phone")).to_be_visible()
+    expect(phone.get_by_text("1 practice entry is stored on this phone")).to_be_visible()
     assert len(logged(product, lesson)["practices"]) == 1
     expect(phone.get_by_text("Everything is sent.")).to_be_visible()
     assert len(logged(product, lesson)["practices"]) == 1
@@ -198,7 +198,7 @@ def test_pain_stops_the_practice_and_says_why_until_the_coach_lifts_it(phone: Pa
     phone.reload()
     expect(phone.get_by_role("heading", name="Practice is stopped")).to_be_visible()
     page.goto("/day")
-    expect(page.get_by_role("region", name="Still open")).to_contain_text("Practice paused for pain (knee)")
+    expect(page.get_by_role("region", name="Still open")).to_contain_text("Practice paused because of pain (knee)")
     page.goto(f"/lessons/{lesson}/take-home")
     page.get_by_role("button", name="Resume plan").click()
     expect(page.get_by_role("button", name="Resume plan")).to_have_count(0)
@@ -245,7 +245,7 @@ def test_a_relapse_opens_the_next_lesson_with_what_to_do(page: Page, root):
     row.get_by_role("link", name=re.compile("Resume")).click()
     opening = page.get_by_role("region", name="Cold test")
     expect(opening).to_contain_text("Relapsed")
-    expect(opening).to_contain_text("mend the plan before the correction")
+    expect(opening).to_contain_text("fix the plan before the correction")
     assert faults_of(page, root) == []
     opening.get_by_role("link", name=re.compile("^Step down")).click()
     plan = page.get_by_role("region", name=re.compile("^Plan for Hip stall"))
@@ -263,7 +263,7 @@ def test_day_and_outcomes_are_read_at_a_glance(page: Page, root):
     expect(page.get_by_text("No student is expected.")).to_be_visible()
     page.get_by_role("link", name="Outcomes", exact=True).click()
     row = page.get_by_role("row", name=re.compile("Early extension.*Bar stool"))
-    expect(row).to_contain_text("more to judge before this says anything")
+    expect(row).to_contain_text("more results")
     assert faults_of(page, root) == []
 
 

@@ -124,7 +124,7 @@ def test_who_learns_is_verified_and_the_students_screen_follows(page: Page, brow
     # The figures are as tall as a thumbnail needs: a tenth of the screen each.
     assert mat.get_by_text("made", exact=True).bounding_box()["height"] >= 80
     press(page, "button", "Disconnect all screens")
-    expect(mat.get_by_text("This screen was closed")).to_be_visible()
+    expect(mat.get_by_text("This screen was disconnected")).to_be_visible()
     context.close()
 
 
@@ -177,8 +177,8 @@ def test_who_was_misjudged_is_not_supported_and_the_next_step_is_named(page: Pag
 def test_a_comparison_is_called_marked_and_judged(page: Page, product, under_proof, root):
     student = under_proof("Ute Brennholm", "early-extension/from-inside", 74)
     page.get_by_role("radio", name="Compare").click()
-    page.get_by_label(re.compile("^A difference worth knowing")).fill("2")
-    page.get_by_role("button", name=re.compile(r"^Call \d+ balls")).click()
+    page.get_by_label(re.compile("^Smallest difference that matters")).fill("2")
+    page.get_by_role("button", name=re.compile(r"^Start test, \d+ balls")).click()
     calls = page.get_by_role("region", name="Called order")
     expect(calls).to_contain_text("Ball 1 of")
     assert faults_of(page, root) == []
@@ -188,6 +188,6 @@ def test_a_comparison_is_called_marked_and_judged(page: Page, product, under_pro
         student.hits(1, ["done" if "New move" in calls.inner_text() else "missed"])
     told = page.get_by_role("region", name="old vs. new")
     # The order is drawn anew every time, so chance decides whether this many balls are enough to be sure.
-    expect(told).to_contain_text(re.compile(r"(do|may or may not) change this number in this student: -\d"))
+    expect(told).to_contain_text(re.compile(r"(do|may or may not) change this number for this student: -\d"))
     page.get_by_role("radio", name="Ball by ball").click()
     expect(page.get_by_text("The next ball gets the first verdict.")).to_be_visible()

@@ -55,7 +55,7 @@ def test_a_practice_lesson_by_keyboard(page: Page, product, root):
     page.get_by_text("The next ball gets the first verdict.").wait_for()
     for number in range(12, 12 + MARKED):
         page.keyboard.press("h")
-        expect(page.get_by_role("button", name=f"Ball {number}, covered until its movement is marked")).to_be_visible()
+        expect(page.get_by_role("button", name=f"Ball {number}, hidden until its movement is marked")).to_be_visible()
         page.keyboard.press("1" if number % 3 else "3")
         expect(page.get_by_role("button", name=re.compile(f"^Ball {number},.*movement"))).to_be_visible()
 
@@ -64,11 +64,11 @@ def test_a_practice_lesson_by_keyboard(page: Page, product, root):
     press(page, "button", "End lesson and reveal the fault")
     expect(golfer.get_by_role("heading", name="Result")).to_be_focused()
     expect(golfer.get_by_text(re.compile(f"^{11 + MARKED} balls$"))).to_be_visible()
-    expect(golfer.get_by_text(re.compile("it was the one that led|the golfer had none of it"))).to_be_visible()
+    expect(golfer.get_by_text(re.compile("it was the leading one|this golfer did not have it"))).to_be_visible()
     name = page.get_by_role("heading", level=1).inner_text()
     assert faults_of(page, root) == []
     page.goto("/train")
-    expect(page.get_by_text(re.compile(f" looks · {11 + MARKED} balls$"))).to_be_visible()
+    expect(page.get_by_text(re.compile(f" checks · {11 + MARKED} balls$"))).to_be_visible()
     with closing(product.signed_in()) as client:
         assert name not in [row["student"]["name"] for row in client.get("/api/v1/roster").json()["rows"]]
         (one,) = client.get("/api/v1/trainings").json()

@@ -77,7 +77,7 @@ def test_a_whole_lesson_by_keyboard(page: Page, product):
         page.keyboard.press("Home") if number == 15 else None
         for _ in range(14 if number == 15 else 1):
             page.keyboard.press("ArrowRight")
-        expect(page.get_by_role("button", name=f"Ball {number}, covered until its movement is marked")).to_be_visible()
+        expect(page.get_by_role("button", name=f"Ball {number}, hidden until its movement is marked")).to_be_visible()
         page.keyboard.press("1")
         expect(page.get_by_role("button", name=re.compile(f"^Ball {number},.*movement done"))).to_be_visible()
     page.keyboard.press("Escape")
