@@ -1,1 +1,1 @@
-"""Lessons and students out of the database as open archives, in again without loss, and erased on request."""
+"""Export lessons and students as open archives, import them without loss, and erase on request."""

@@ -1,4 +1,4 @@
-"""Archives out and in, erasing, and the lines that stay."""
+"""Archives out and in, erasing, and the activity log."""
 
 from __future__ import annotations
 
@@ -26,13 +26,13 @@ router = Router()
 
 
 class BroughtOut(Schema):
-    """The lessons an archive brought in."""
+    """The lessons an archive added."""
 
     lesson_ids: list[int]
 
 
 class MergeIn(Schema):
-    """The record that is emptied."""
+    """The record to be merged and removed."""
 
     model_config = ConfigDict(extra="forbid")
     other_id: int
@@ -53,7 +53,7 @@ def _download(data: bytes, name: str) -> HttpResponse:
 
 @router.get("/lessons/{lesson_id}/archive", response={200: None, 404: Problems, 409: Problems})
 def lesson_archive(request: CoachRequest, lesson_id: int) -> HttpResponse:
-    """A lesson as a ZIP that restores it elsewhere."""
+    """Download a lesson as a ZIP that restores it elsewhere."""
     lesson = lesson_of(request.user, lesson_id)
     if lesson.student.made_up:  # restored elsewhere it would be a student's
         raise Refused(409, "lesson", Message("Practice lessons cannot be exported; they have no student."))
@@ -63,7 +63,7 @@ def lesson_archive(request: CoachRequest, lesson_id: int) -> HttpResponse:
 
 @router.get("/students/{student_id}/archive", response={200: None, 404: Problems})
 def student_archive(request: CoachRequest, student_id: int) -> HttpResponse:
-    """Everything that is kept of a student as a ZIP."""
+    """Download everything stored about a student as a ZIP."""
     student = student_of(request.user, student_id)
     note(request.user, f"Everything of student {student.pk} exported.", timezone.now())
     return _download(outgoing.student_archive(student), f"student-{student.pk}.zip")
@@ -71,7 +71,7 @@ def student_archive(request: CoachRequest, student_id: int) -> HttpResponse:
 
 @router.post("/archives", response={201: BroughtOut, 413: Problems, 422: Problems})
 def bring_in(request: CoachRequest, file: File[UploadedFile]) -> Status[Any]:
-    """Restore the lessons of an archive; all or none."""
+    """Import the lessons of an archive; all or none."""
     lessons = incoming.bring_in(request.user, file.read(), timezone.now())
     note(request.user, f"{len(lessons)} lessons brought in from an archive.", timezone.now())
     return Status(201, BroughtOut(lesson_ids=[lesson.pk for lesson in lessons]))
@@ -79,7 +79,7 @@ def bring_in(request: CoachRequest, file: File[UploadedFile]) -> Status[Any]:
 
 @router.post("/students/{student_id}/merge", response={200: StudentOut, 404: Problems, 409: Problems, 422: Problems})
 def merge_students(request: CoachRequest, student_id: int, data: MergeIn) -> Student:
-    """Put another record of the same person into this one."""
+    """Merge another record of the same person into this one."""
     kept, other = student_of(request.user, student_id), student_of(request.user, data.other_id)
     merging.merge_students(request.user, kept, other, timezone.now())
     return student_of(request.user, student_id)
@@ -87,6 +87,6 @@ def merge_students(request: CoachRequest, student_id: int, data: MergeIn) -> Stu
 
 @router.post("/students/{student_id}/erase", auth=heads, response={200: AuditOut, 404: Problems, 422: Problems})
 def erase_student(request: CoachRequest, student_id: int, data: EraseIn) -> AuditLine:
-    """Erase a student and everything kept of them (head coach); one line without the name stays."""
+    """Erase a student and everything stored about them (head coach); one log line without the name stays."""
     student = student_of(request.user, student_id)
     return services.erase_student(request.user, student, data.name, timezone.now())

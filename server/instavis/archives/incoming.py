@@ -1,4 +1,4 @@
-"""Archives in: bounded, checked through the same models as everything else, all or nothing."""
+"""Import archives: bounded, validated by the same models as everything else, all or nothing."""
 
 from __future__ import annotations
 
@@ -42,7 +42,7 @@ MAX_LESSONS = 200
 
 @whole
 def bring_in(coach: Coach, data: bytes, now: datetime) -> list[Lesson]:
-    """Restore the lessons of an archive in the coach's academy; all or none.
+    """Import the lessons of an archive into the coach's academy; all or none.
 
     A student of the same name, hand and birthday is taken for the same person. Grades are kept as the coach's who
     brings them in.
@@ -71,7 +71,7 @@ def bring_in(coach: Coach, data: bytes, now: datetime) -> list[Lesson]:
 
 
 def _unpacked(data: bytes) -> dict[str, bytes]:
-    """The files of a ZIP by name, or a bare JSON document; nothing is written anywhere."""
+    """Return the files of a ZIP by name, or a bare JSON document; nothing is written to disk."""
     if data[:1] in (b"{", b"\xef"):
         return {"lesson.json": data.removeprefix(b"\xef\xbb\xbf")}
     try:
@@ -107,7 +107,7 @@ def _unpacked(data: bytes) -> dict[str, bytes]:
 
 
 def _refuse_bomb(entry: zipfile.ZipInfo) -> None:
-    """Nothing that grows out of all proportion, and no document too large to be read at once.
+    """Refuse files with an extreme compression ratio, and documents too large to parse at once.
 
     Raises
     ------
@@ -183,7 +183,7 @@ def _correction(lesson: Lesson, told: parts.Correction) -> Correction:
 
 
 def _blocks(lesson: Lesson, blocks: list[parts.Block], corrections: list[Correction]) -> dict[int, Shot]:
-    """The blocks with their balls, numbered without gaps in their order; balls by the number they bore."""
+    """Store the blocks with their balls, numbered without gaps; return balls by their old number."""
     shots: dict[int, Shot] = {}
     for told in blocks:
         block = Block.objects.create(
@@ -236,5 +236,5 @@ def _still(lesson: Lesson, told: parts.Still, files: Mapping[str, bytes], folder
 
 
 def _values(part: BaseModel, leave: set[str] | None = None) -> dict[str, Any]:
-    """The values of a part by name, for the row of the same names."""
+    """Return the values of a part by name, for the row with the same names."""
     return part.model_dump(exclude=leave)

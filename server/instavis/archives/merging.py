@@ -1,4 +1,4 @@
-"""Two records of one person become one."""
+"""Merge two records of one person."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ FILLED = ("handicap", "born", "consented_at", "filming_agreed_at")
 
 @whole
 def merge_students(coach: Coach, kept: Student, other: Student, now: datetime) -> Student:
-    """Put the lessons of one record, and what was learned in them, under another; the emptied record goes.
+    """Move the lessons of one record, and what was learned in them, to another, and delete the empty record.
 
     What the kept record does not know it takes from the other; where both know something the kept one holds.
 

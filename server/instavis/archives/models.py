@@ -1,1 +1,1 @@
-"""Nothing is kept here: the lines of the audit, which began here, are with the academy's people."""
+"""No models: the audit lines, which began here, are in the accounts app."""

@@ -1,4 +1,4 @@
-"""A lesson as one document of the open format, and as a ZIP with its stills."""
+"""A lesson as one document of the open format, and as a ZIP with its pictures."""
 
 from __future__ import annotations
 
@@ -42,7 +42,7 @@ PRACTICE = ("entry_id", "day", "started_at", "ended_at", "felt", "not_felt", "ba
 
 
 def document_of(lesson: Lesson) -> dict[str, Any]:
-    """Everything of a lesson but its pictures; places in lists stand for keys of the database."""
+    """Return everything of a lesson except its pictures; positions in lists replace database keys."""
     corrections = list(lesson.corrections.order_by("id"))
     place = {c.pk: i for i, c in enumerate(corrections)}
     shots = list(lesson.shots.order_by("number"))
@@ -114,12 +114,12 @@ def document_of(lesson: Lesson) -> dict[str, Any]:
 
 
 def lesson_archive(lesson: Lesson) -> bytes:
-    """A ZIP of one lesson."""
+    """Return a ZIP of one lesson."""
     return _zipped([lesson])
 
 
 def student_archive(student: Student) -> bytes:
-    """A ZIP of everything that is kept of a student."""
+    """Return a ZIP of everything stored about a student."""
     return _zipped(student.lessons.order_by("started_at", "id"))
 
 
@@ -145,5 +145,5 @@ def _values(row: Any, names: Iterable[str]) -> dict[str, Any]:
 
 
 def _text(value: Any) -> Any:
-    """Moments and days as ISO text, everything else as it is."""
+    """Return moments and days as ISO text, everything else unchanged."""
     return value.isoformat() if hasattr(value, "isoformat") else value

@@ -1,4 +1,4 @@
-"""Erasing a student: on request, or by the academy's rule."""
+"""Erase a student: on request, or by the academy's retention rule."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ from instavis_core.message import Message
 
 @whole
 def erase_student(coach: Coach, student: Student, name: str, now: datetime) -> AuditLine:
-    """Remove everything that is kept of a student; one line without the name stays.
+    """Delete everything stored about a student; one log line without the name stays.
 
     Raises
     ------
@@ -37,14 +37,14 @@ def erase_student(coach: Coach, student: Student, name: str, now: datetime) -> A
 
 @whole
 def forget_student(student: Student, now: datetime) -> AuditLine:
-    """The same by the academy's rule for those who do not come any more."""
+    """Erase by the academy's rule for students who no longer come."""
     years = student.academy.keep_students_years
     text = f"Student {student.pk} erased by the rule of {years} years: {remove_student(student)}."
     return note_by_itself(student.academy_id, text, now)
 
 
 def remove_student(student: Student) -> str:
-    """Remove everything that is kept of a student; says how much it was."""
+    """Delete everything stored about a student; return how much it was."""
     lessons = list(student.lessons.values_list("pk", flat=True))
     balls = sum(lesson.shots.count() for lesson in student.lessons.all())
     OwnEffect.objects.filter(student=student).delete()

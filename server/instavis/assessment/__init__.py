@@ -1,1 +1,1 @@
-"""What the balls, words and looks say: Ask to Cause, recordings, stills."""
+"""What balls, words and checks show: Ask to Cause, recordings, pictures."""

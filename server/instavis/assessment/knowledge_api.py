@@ -1,4 +1,4 @@
-"""What a change of the academy's knowledge would do to the rankings of its stored lessons."""
+"""What a change of the academy's knowledge would do to the rankings of stored lessons."""
 
 from __future__ import annotations
 
@@ -30,7 +30,7 @@ class RankedOut(Schema):
 
 
 class ComparedOut(Schema):
-    """A stored lesson whose ranking a change would move."""
+    """A stored lesson whose ranking would change."""
 
     lesson_id: int
     student: str
@@ -40,7 +40,7 @@ class ComparedOut(Schema):
 
 
 class PreviewOut(Schema):
-    """How many stored lessons were ranked, and those that move."""
+    """How many stored lessons were ranked, and which would change."""
 
     lessons: int
     moved: list[ComparedOut]
@@ -48,14 +48,14 @@ class PreviewOut(Schema):
 
 @router.post("/knowledge/preview", response={200: PreviewOut, 422: Problems})
 def preview_changes(request: CoachRequest, data: ChangesIn) -> dict[str, Any]:
-    """What the changes would do to the rankings of the newest stored lessons; nothing is kept."""
+    """Return what the changes would do to the rankings of the newest lessons; nothing is saved."""
     after = knowledge_with(checked(data.changes))
     lessons = list(lessons_of(request.user)[:LESSONS_COMPARED])
     return {"lessons": len(lessons), "moved": compare(lessons, knowledge_of(request.user.academy), after)}
 
 
 def compare(lessons: list[Lesson], before: Knowledge, after: Knowledge) -> list[ComparedOut]:
-    """What a change does to the rankings of stored lessons: those where something moves by one in a hundred."""
+    """Return the stored lessons where a probability changes by 0.01 or more."""
     rows = []
     for lesson in lessons:
         first, then = _leading(rank(lesson, before)), _leading(rank(lesson, after))

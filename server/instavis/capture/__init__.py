@@ -1,1 +1,1 @@
-"""Balls as they come: devices and bays, shots, files of tables."""
+"""Incoming balls: devices and bays, shots, table files."""

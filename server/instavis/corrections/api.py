@@ -24,7 +24,7 @@ Windows = dict[str, tuple[float, float]]
 
 
 class CorrectionIn(Schema):
-    """What a coach chooses; ``gate`` and ``guards`` only where they were moved. The rest the server works out."""
+    """A coach's choice; ``gate`` and ``guards`` only if they were moved. The server computes the rest."""
 
     model_config = ConfigDict(extra="forbid")
     fault: str = Field(max_length=40)
@@ -37,9 +37,7 @@ class CorrectionIn(Schema):
 
 
 class CorrectionChange(Schema):
-    """A step of the stage, a moved gate, another way of feeling it, or its end: with the outcome that the proof bears
-    out, or given up.
-    """
+    """A change of stage, gate or feel, or the end: with an outcome that the proof supports, or stopped."""
 
     model_config = ConfigDict(extra="forbid")
     stage: str | None = None
@@ -50,7 +48,7 @@ class CorrectionChange(Schema):
 
 
 class CorrectionOut(Schema):
-    """A correction under proof, or one that was."""
+    """A correction, active or past."""
 
     id: int
     fault: str
@@ -70,7 +68,7 @@ class CorrectionOut(Schema):
 
 
 class Choices(Schema):
-    """What could be corrected, what is being corrected, and what was tried before."""
+    """Candidates, the active correction, and earlier ones."""
 
     candidates: list[Candidate]
     active: CorrectionOut | None
@@ -79,7 +77,7 @@ class Choices(Schema):
 
 @router.get("/lessons/{lesson_id}/corrections", response={200: Choices, 404: Problems})
 def list_corrections(request: CoachRequest, lesson_id: int) -> dict[str, Any]:
-    """Candidates by expected benefit, the active correction, and those before it."""
+    """List candidates by expected benefit, the active correction, and earlier ones."""
     lesson = lesson_of(request.user, lesson_id)
     active = selectors.active_correction(lesson)
     tried = lesson.corrections.exclude(pk=active.pk) if active else lesson.corrections.all()
@@ -94,7 +92,7 @@ def list_corrections(request: CoachRequest, lesson_id: int) -> dict[str, Any]:
     "/lessons/{lesson_id}/corrections", response={201: CorrectionOut, 404: Problems, 409: Problems, 422: Problems}
 )
 def choose_correction(request: CoachRequest, lesson_id: int, data: CorrectionIn) -> Status[Any]:
-    """Choose one correction: its prediction is worked out and written down, and the next balls prove it."""
+    """Start a correction: its prediction is stored, and the next balls prove it."""
     wish = services.Wish(**data.dict())
     return Status(201, services.choose_correction(lesson_of(request.user, lesson_id), wish, timezone.now()))
 
@@ -103,7 +101,10 @@ def choose_correction(request: CoachRequest, lesson_id: int, data: CorrectionIn)
     "/corrections/{correction_id}", response={200: CorrectionOut, 404: Problems, 409: Problems, 422: Problems}
 )
 def change_correction(request: CoachRequest, correction_id: int, data: CorrectionChange) -> Correction:
-    """Step the stage, close the correction, or move its gate: after a ball was judged by it the claim starts again."""
+    """Change the stage, close the correction, or move its gate.
+
+    After a judged ball, a moved gate starts a new claim.
+    """
     correction = selectors.correction_of(request.user, correction_id)
     if (data.stage, data.gate, data.guards, data.felt_by) != (None, None, None, None):
         correction = services.change_correction(

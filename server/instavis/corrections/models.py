@@ -1,4 +1,4 @@
-"""Corrections: what is changed on purpose, and what it was expected to do."""
+"""Corrections: what is changed, and what it should do."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from instavis_core.terms import Outcome
 
 
 class Correction(models.Model):
-    """One experiment: written down before its first ball.
+    """One experiment, stored before its first ball.
 
     ``felt_by`` is the way of making the movement felt. ``probability_then`` and ``severity_then`` are what the ranking
     said of the fault when it was chosen; ``log_odds`` what the balls said for the fault (+) or against it (−) when it
@@ -47,11 +47,11 @@ class Correction(models.Model):
 
     @property
     def measured_from(self) -> Lesson:
-        """The lesson whose baseline the balls are compared with."""
+        """Return the lesson whose baseline the balls are compared with."""
         return self.begun_in or self.lesson
 
     def to_document(self) -> dict[str, Any]:
-        """The correction as the core reads it."""
+        """Return the correction as the core reads it."""
         return {
             "fault": self.fault,
             "variant": self.variant or None,

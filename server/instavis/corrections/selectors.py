@@ -23,12 +23,12 @@ from instavis_core.terms import GIVEN_UP, Outcome
 
 
 def active_correction(lesson: Lesson) -> Correction | None:
-    """The correction being worked on: the newest that was not given up."""
+    """Return the active correction: the newest that was not stopped."""
     return lesson.corrections.exclude(outcome__in=GIVEN_UP).order_by("-id").first()
 
 
 def correction_of(coach: Coach, correction_id: int) -> Correction:
-    """One correction of the academy."""
+    """Return one correction of the academy."""
     found = Correction.objects.filter(open_to(coach, "lesson"), pk=correction_id).select_related("lesson").first()
     if found is None:
         raise not_found("correction")
@@ -36,8 +36,8 @@ def correction_of(coach: Coach, correction_id: int) -> Correction:
 
 
 def earlier_corrections(lesson: Lesson) -> QuerySet[Correction]:
-    """Corrections of the student's earlier lessons with the same club that have balls and were not given up, newest
-    first.
+    """Return corrections of the student's earlier lessons with the same club that have balls and were not stopped,
+    newest first.
     """
     related = "lesson__student", "lesson__coach", "lesson__knowledge_version", "begun_in"
     found = Correction.objects.select_related(*related).filter(
@@ -51,7 +51,7 @@ def earlier_corrections(lesson: Lesson) -> QuerySet[Correction]:
 
 
 def candidates_of(lesson: Lesson, school: dict[str, str]) -> list[Candidate]:
-    """Corrections by what they would be worth to this student."""
+    """Return candidates by their benefit for this student."""
     baseline = baseline_of(lesson)
     ranking, student = ranking_of(lesson, baseline), student_of(lesson)
     ranked = rank_candidates(knowledge_for(lesson), ranking, baseline.own.kept, school, student)
@@ -60,7 +60,7 @@ def candidates_of(lesson: Lesson, school: dict[str, str]) -> list[Candidate]:
 
 @dataclass(frozen=True)
 class Experiment:
-    """What is written down when a fault is taken to be corrected, before its first ball.
+    """What is stored when a correction starts, before its first ball.
 
     ``gate`` is None where nothing the fault moves is known; ``begun_in`` is the earlier lesson whose correction it goes
     on with. ``row`` is what the ranking says of the fault.
@@ -72,7 +72,9 @@ class Experiment:
 
 
 def experiment_of(lesson: Lesson, fault: str, variant: str) -> Experiment:
-    """The prediction for a fault in this lesson: that of an earlier lesson it goes on with, else of this baseline.
+    """Return the prediction for a fault in this lesson.
+
+    From an earlier lesson that it continues, otherwise from this baseline.
 
     Raises
     ------
@@ -93,7 +95,7 @@ def experiment_of(lesson: Lesson, fault: str, variant: str) -> Experiment:
 
 
 def _begun_before(lesson: Lesson, fault: str) -> tuple[GateProposal, Lesson] | None:
-    """What a correction keeps that goes on from an earlier lesson, number, prediction and gates; and that lesson."""
+    """Return what a continued correction keeps (number, prediction, gates), and its first lesson."""
     earlier = earlier_corrections(lesson).filter(fault=fault).first()
     if earlier is None:
         return None

@@ -29,7 +29,7 @@ Window = Sequence[float]
 
 @dataclass(frozen=True, kw_only=True)
 class Wish:
-    """What a coach says when a correction is taken; everything else is worked out from the lesson.
+    """A coach's choice; everything else is computed from the lesson.
 
     ``gate`` and ``guards`` only where they were moved.
     """
@@ -45,7 +45,7 @@ class Wish:
 
 @whole
 def choose_correction(lesson: Lesson, wish: Wish, now: datetime) -> Correction:
-    """Write down a correction before its first ball, and let the next balls prove it; an open one is stopped.
+    """Store a correction before its first ball, and let the next balls prove it; an open one is stopped.
 
     Number, direction, prediction, gate and guards are what the lesson says, or what the earlier lesson said that this
     one goes on with: it is then measured against the baseline it was begun with.
@@ -104,7 +104,7 @@ def change_correction(
     guards: Mapping[str, Window] | None = None,
     felt_by: str | None = None,
 ) -> Correction:
-    """Change stage, gate, guards or the way it is felt; the next balls are hit under them.
+    """Change stage, gate, limits or feel; they apply to the next balls.
 
     With the stage the gate becomes that stage's own. When gate or guards change after balls were judged by them, the
     claim starts again: the correction so far is kept, and a new one with the new gate and no outcome is given back.
@@ -144,7 +144,7 @@ def change_correction(
 
 
 def _start_again(correction: Correction, now: datetime) -> None:
-    """Make the row a new claim; the one so far stays as it is, stopped unless it was closed."""
+    """Make the row a new claim; the previous one stays as it is, stopped unless it was closed."""
     so_far = Correction.objects.filter(pk=correction.pk, outcome=Outcome.OPEN)
     so_far.update(outcome=Outcome.STOPPED)
     correction.pk, correction.chosen_at = None, now
@@ -153,7 +153,7 @@ def _start_again(correction: Correction, now: datetime) -> None:
 
 @whole
 def close_correction(correction: Correction, outcome: str, now: datetime) -> Correction:
-    """Close a correction with what its proof says, give it up, or open it again; what was learned follows.
+    """Close a correction with its proof's outcome, stop it, or reopen it; learning follows.
 
     Raises
     ------
@@ -181,7 +181,7 @@ def close_correction(correction: Correction, outcome: str, now: datetime) -> Cor
 
 
 def _learn(lesson: Lesson, correction: Correction, outcome: str, proof: Proof, now: datetime) -> None:
-    """Keep what the balls said of the fault; after a proven correction also the student's own effect."""
+    """Store what the balls showed about the fault; after a verified correction also the student's own effect."""
     knowledge, golfer, club = knowledge_for(lesson), lesson.golfer, lesson.club_row()
     checked = read_correction(knowledge, correction.to_document(), golfer, club)
     correction.log_odds = log_odds_of(proof, checked)
@@ -203,7 +203,7 @@ def _learn(lesson: Lesson, correction: Correction, outcome: str, proof: Proof, n
 
 
 def _carry_gate(correction: Correction) -> None:
-    """The gate set for one stage says what it is at the others."""
+    """Carry the gate of one stage to the others."""
     window = tuple(correction.gate[correction.primary])
     baseline = baseline_balls(correction.measured_from).kept
     correction.gate_by_stage = gates_of_stages(
@@ -223,11 +223,11 @@ def _check(correction: Correction, lesson: Lesson) -> None:
 
 
 def _set_cue(correction: Correction, lesson: Lesson) -> None:
-    """The one cue is the drill's."""
+    """Set the drill's cue."""
     drill = knowledge_for(lesson).drills.get(correction.drill)
     correction.cue = drill.cue if drill else ""
 
 
 def _listed(windows: Mapping[str, Window]) -> dict[str, list[float]]:
-    """Windows as they come back from the database."""
+    """Return windows as they come from the database."""
     return {metric: list(window) for metric, window in windows.items()}

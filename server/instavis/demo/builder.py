@@ -1,4 +1,4 @@
-"""Builds the sample academy through the same services the screens use."""
+"""Build the sample academy with the same services as the screens."""
 
 from __future__ import annotations
 
@@ -57,7 +57,7 @@ TOE = 4  # place of the toe strike in a simulated golfer's offsets
 
 @whole
 def build_demo(now: datetime) -> bool:
-    """Make the sample academy; False when it is there already."""
+    """Create the sample academy; return False if it exists."""
     if Academy.objects.filter(name=ACADEMY).exists():
         return False
     academy = Academy.objects.create(name=ACADEMY)
@@ -77,7 +77,7 @@ def build_demo(now: datetime) -> bool:
 
 
 def _tell(story: Story, coach: Coach, now: datetime) -> Lesson:
-    """One student's lesson, as far as the story goes."""
+    """Play one student's lesson as far as the story goes."""
     start = now - timedelta(days=story.days_ago, minutes=10 if story.baseline else 0)
     student = save_student(
         coach,
@@ -131,8 +131,9 @@ def _hit(
     marks: list[str] | None = None,
     told: list[str] | None = None,
 ) -> None:
-    """Balls into the open block; ``told`` are the coach's marks when they differ from what the golfer did, empty for a
-    coach who leaves them to an instrument.
+    """Hit balls into the open block.
+
+    ``told`` are the coach's marks if they differ from the golfer's movement, empty if an instrument marks.
     """
     club, air = vocabulary().clubs[CLUB], Air(temperature_c=TEMPERATURE_C)
     speed = speed_at(lesson)
@@ -146,7 +147,7 @@ def _hit(
 
 
 def _record(lesson: Lesson, sim: SimulatedGolfer, rng: np.random.Generator, marks: Sequence[str | None]) -> None:
-    """What belt and mat recorded behind the last balls, for each of which it is given how the movement went."""
+    """Record belt and mat for the last balls, given how each movement went."""
     for shot, mark in zip(_balls(lesson)[-len(marks) :], marks, strict=True):
         recorded = record_swing(sim.severity_now(mark), rng, (*MOTION_SERIES, *PRESSURE_SERIES))
         swing = swing_of_columns({"time_s": recorded.time, **recorded.columns})
@@ -158,7 +159,7 @@ def _balls(lesson: Lesson) -> list[Shot]:
 
 
 def _film_the_proof(lesson: Lesson, marks: Sequence[str], when: datetime) -> None:
-    """A ball with the movement and one without it, and what the first shows beside the baseline on the page home."""
+    """Film one ball with the movement and one without, and put the first next to the baseline on the take-home page."""
     balls = dict(zip(marks[::-1], _balls(lesson)[::-1], strict=False))
     films = [film(lesson, mark, when, balls[mark]) for mark in ("missed", "done")]
     before = lesson.recordings.filter(film__isnull=False).earliest("pk")
@@ -166,7 +167,9 @@ def _film_the_proof(lesson: Lesson, marks: Sequence[str], when: datetime) -> Non
 
 
 def _photograph(lesson: Lesson, story: Story, look: str, when: datetime) -> None:
-    """The address still of a look's view, clicked and scaled, and the still at its moment, left to be clicked."""
+    """Store the address picture of a check's view with landmarks and scale, and the picture at its moment without
+    landmarks.
+    """
     measure = load_stills().measures[look]
     address = simulate_still({}, "address", measure.view, story.hand, story.seed)
     kept = keep_still(lesson, "", measure.view, draw_still(address), when)

@@ -1,4 +1,4 @@
-"""Made-up films of the sample academy: what was found in them ships beside them, their pictures are taken out here."""
+"""Made-up films of the sample academy: measurements ship with them, pictures are extracted here."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ FILMS = Path(__file__).parent / "clips"
 
 
 def film(lesson: Lesson, name: str, when: datetime, shot: Shot | None = None) -> Recording:
-    """Take one of the films in: ``before`` the correction, with it ``done``, or with it ``missed``."""
+    """Store one of the films: ``before`` the correction, with the movement ``done``, or ``missed``."""
     path = FILMS / f"{name}.webm"
     pose = json.loads(path.with_suffix(".pose.json").read_text())
     series = read_pose(pose)

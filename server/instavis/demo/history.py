@@ -1,4 +1,4 @@
-"""Students over several lessons: what was learned, practised at home, kept or lost by the next lesson."""
+"""Students with several lessons: learned, practiced at home, retained or lost."""
 
 from __future__ import annotations
 
@@ -37,7 +37,7 @@ EVENING = time(18, 30)
 
 
 def tell_long(story: LongStory, coach: Coach, now: datetime) -> None:
-    """Every lesson of a longer story, with the practice between them."""
+    """Play every lesson of a longer story, with the practice between."""
     values = {"name": story.name, "hand": story.hand, "handicap": story.handicap, "born": story.born}
     student = save_student(coach, None, {**values, "guardian_consent": ""}, coach.academy.day_of(now))
     rng = np.random.default_rng(story.seed)
@@ -61,7 +61,7 @@ def tell_long(story: LongStory, coach: Coach, now: datetime) -> None:
 
 
 def _lesson(story: LongStory, visit: Visit, lesson: Lesson, sim: SimulatedGolfer, rng: np.random.Generator) -> Lesson:
-    """One visit: the first balls cold, the looks, and the correction as far as it went."""
+    """Play one lesson: cold balls, checks, and the correction as far as it went."""
     start = lesson.started_at
     save_intake(lesson, story.intake, start)
     cold = [_cold(sim, rng) for _ in range(COLD_BALLS)]
@@ -80,7 +80,7 @@ def _lesson(story: LongStory, visit: Visit, lesson: Lesson, sim: SimulatedGolfer
 
 
 def _cold(sim: SimulatedGolfer, rng: np.random.Generator) -> str:
-    """Whether the movement is there without being asked for; nothing is learned from it."""
+    """Return whether the movement happens unprompted; nothing is learned from it."""
     lucky = rng.random()
     return "done" if lucky < sim.skill_of_move else "partly" if lucky < sim.skill_of_move + 0.1 else "missed"
 
@@ -88,7 +88,7 @@ def _cold(sim: SimulatedGolfer, rng: np.random.Generator) -> str:
 def _hit(
     lesson: Lesson, sim: SimulatedGolfer, rng: np.random.Generator, when: datetime, marks: list[str], told: bool
 ) -> None:
-    """Balls into the open block; the coach's marks are kept only where the coach was marking."""
+    """Hit balls into the open block; marks are kept only if the coach was marking."""
     club, air = vocabulary().clubs[CLUB], Air(temperature_c=TEMPERATURE_C)
     speed = speed_at(lesson)
     records = simulate_shots(sim, club, len(marks), rng, when, marks, air=air, speed_share=speed)
@@ -98,14 +98,14 @@ def _hit(
 
 
 def speed_at(lesson: Lesson) -> float:
-    """Return the share of full speed at which a golfer swings who keeps to the open block's stage."""
+    """Return the share of full speed for a golfer who respects the open block's stage."""
     block = Lesson.objects.select_related("open_block").get(pk=lesson.pk).open_block
     stage = vocabulary().stages.get(block.stage if block else "")
     return min(0.96, stage.speed[1]) if stage else 1.0
 
 
 def call_old_and_new(lesson: Lesson, sim: SimulatedGolfer, rng: np.random.Generator, when: datetime) -> None:
-    """Old and new as the screen calls them: the change is there, and these balls tell what it comes from."""
+    """Call old and new moves: the change is there, and these balls show its cause."""
     order = begin_calls(lesson, when, rng).order
     _hit(lesson, sim, rng, when, ["done" if new else "missed" for new in order], told=False)
 
@@ -126,7 +126,7 @@ def begin_correction(lesson: Lesson, chosen: str | None, stage: str, when: datet
 
 
 def practise(lesson: Lesson, share: float, rng: np.random.Generator, now: datetime) -> int:
-    """Log a share of the days planned so far as a phone would; gives the repetitions done."""
+    """Log a share of the planned days as a phone would; return the repetitions done."""
     done = 0
     today = lesson.academy.day_of(now)
     for planned in plan_of(lesson, today):

@@ -1,4 +1,4 @@
-"""The sample academy: a practice barn on a windy island, all of it made up, every ball simulated."""
+"""The sample academy: a practice barn on a windy island, made up, every ball simulated."""
 
 from __future__ import annotations
 
@@ -65,8 +65,9 @@ class Story:
 
 @dataclass(frozen=True)
 class Visit:
-    """One lesson of a longer story: how many proof balls at which stage (none: the lesson stands at its first balls),
-    and which share of the practice days after it was practised.
+    """One lesson of a longer story.
+
+    How many proof balls at which stage (none: only the first balls), and the share of practice days done after it.
     """
 
     days_ago: float
@@ -77,7 +78,7 @@ class Visit:
 
 @dataclass(frozen=True, kw_only=True)
 class LongStory:
-    """A student over several lessons; ``remembers`` is after how many days a third of the new movement is left."""
+    """A student with several lessons; ``remembers`` is after how many days a third of the new movement is left."""
 
     name: str
     hand: str

@@ -1,4 +1,4 @@
-"""The sample academy's stills: the simulated golfer as a camera in the barn would see it."""
+"""Pictures of the sample academy: the simulated golfer as a camera in the barn would see it."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ SMOOTH = 2  # drawn larger and brought down
 
 
 def draw_still(still: SimulatedStill) -> bytes:
-    """The picture as PNG: barn wall, mat, a rod of known length, and the golfer."""
+    """Draw the picture as PNG: barn wall, mat, a rod of known length, and the golfer."""
     size = (SMOOTH * still.width, SMOOTH * still.height)
     picture = Image.new("RGB", size, WALL)
     pen = ImageDraw.Draw(picture)

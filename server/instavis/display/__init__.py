@@ -1,1 +1,1 @@
-"""What screens of a lesson are given: the lesson as a whole, its live line, second screens."""
+"""What a lesson's screens get: the lesson, its live connection, second screens."""

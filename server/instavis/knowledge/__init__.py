@@ -1,1 +1,1 @@
-"""What an academy changed of the shipped knowledge, version by version."""
+"""An academy's changes to the shipped knowledge, version by version."""

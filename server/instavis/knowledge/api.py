@@ -1,4 +1,4 @@
-"""The knowledge base: what holds, what the head coach changed, and what a change would do."""
+"""The knowledge: current entries, the head coach's changes, and their effect."""
 
 from __future__ import annotations
 
@@ -36,7 +36,7 @@ router = Router()
 
 
 class SeriesOut(Schema):
-    """A series of a recording: what it is called and its unit."""
+    """A series of a recording: its name and unit."""
 
     id: str
     label: Message
@@ -44,7 +44,7 @@ class SeriesOut(Schema):
 
 
 class KnowledgeOut(Schema):
-    """What the screens need of the knowledge base."""
+    """What the screens need from the knowledge."""
 
     metrics: list[Metric]
     clubs: list[Club]
@@ -63,7 +63,7 @@ class KnowledgeOut(Schema):
 
 
 class VersionOut(Schema):
-    """One version: who made it when, and why."""
+    """One version: who made it, when and why."""
 
     number: int
     note: str
@@ -73,7 +73,7 @@ class VersionOut(Schema):
 
 
 class VersionsOut(Schema):
-    """All versions, newest first; what may be changed; and the shipped entries to go back to."""
+    """All versions, newest first; what may be changed; and the shipped entries."""
 
     versions: list[VersionOut]
     editable: dict[str, list[str]]
@@ -92,7 +92,7 @@ class ChangesIn(Schema):
 
 @router.get("/knowledge", response=KnowledgeOut)
 def get_knowledge(request: CoachRequest) -> dict[str, Any]:
-    """Faults, looks, drills, words, as they hold in the coach's academy."""
+    """Return faults, checks, drills and words of the coach's academy."""
     known = selectors.knowledge_of(request.user.academy)
     motion = load_motion()
     return {
@@ -134,25 +134,25 @@ def list_versions(request: CoachRequest) -> dict[str, Any]:
 
 @router.post("/knowledge/versions", auth=heads, response={201: VersionOut, 409: Problems, 422: Problems})
 def save_version(request: CoachRequest, data: ChangesIn) -> Status[Any]:
-    """A new version (head coach); empty changes go back to what ships."""
+    """Save a new version (head coach); empty changes restore what ships."""
     version = services.save_version(request.user, data.changes, data.note, timezone.now())
     return Status(201, {**vars(version), "made_by": request.user.name})
 
 
 @router.post("/lessons/{lesson_id}/judge-anew", response={204: None, 404: Problems})
 def judge_anew(request: CoachRequest, lesson_id: int) -> Status[Any]:
-    """Judge a lesson by the version that holds now instead of the one it began with."""
+    """Judge a lesson by the current version instead of the one it began with."""
     services.judge_anew(lesson_of(request.user, lesson_id))
     return Status(204, None)
 
 
 @router.get("/figures/{look}", response={200: LookPicture, 422: Problems})
 def get_figure(request: HttpRequest, look: str, hand: str = "right", view: str = "") -> LookPicture:
-    """A look drawn: the sound figure and one a grade."""
+    """Return a drawn check: the sound figure and one per answer."""
     return look_picture(look, hand, view)
 
 
 @router.get("/drill-figures/{drill}", response={200: DrillPicture, 422: Problems})
 def get_drill_figure(request: HttpRequest, drill: str, hand: str = "right") -> DrillPicture:
-    """A drill drawn, with the object it is felt against."""
+    """Return a drawn drill with its object."""
     return drill_picture(drill, hand)

@@ -1,4 +1,4 @@
-"""Versions of an academy's knowledge; none is ever changed or removed."""
+"""Versions of an academy's knowledge; never changed or removed."""
 
 from __future__ import annotations
 

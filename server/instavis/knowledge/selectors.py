@@ -1,4 +1,4 @@
-"""Which knowledge judges what."""
+"""Which knowledge judges which lesson."""
 
 from __future__ import annotations
 
@@ -29,7 +29,7 @@ def knowledge_with(changes: Changes) -> Knowledge:
 
 
 def check_changes(changes: Changes) -> None:
-    """Refuse changes that the knowledge base cannot hold by today's rules.
+    """Refuse changes that are invalid by today's rules.
 
     Raises
     ------
@@ -40,23 +40,23 @@ def check_changes(changes: Changes) -> None:
 
 
 def shipped() -> Knowledge:
-    """What ships, before any change."""
+    """Return the shipped knowledge."""
     return shipped_knowledge()
 
 
 def newest_version(academy: Academy) -> KnowledgeVersion | None:
-    """The version new lessons are judged by."""
+    """Return the version for new lessons."""
     return academy.knowledge_versions.first()
 
 
 def knowledge_of(academy: Academy) -> Knowledge:
-    """What holds in the academy now."""
+    """Return the academy's current knowledge."""
     version = newest_version(academy)
     return knowledge_with(version.changes if version else {})
 
 
 def own_drills_ever(academy: Academy) -> dict[str, str]:
-    """Names of the academy's own drills by id, also of those that no version holds any more."""
+    """Return names of the academy's own drills by id, also of drills in old versions only."""
     names: dict[str, str] = {}
     for version in academy.knowledge_versions.order_by("number"):
         drills = version.changes.get("drill", {})
@@ -65,7 +65,7 @@ def own_drills_ever(academy: Academy) -> dict[str, str]:
 
 
 def knowledge_for(lesson: Lesson) -> Knowledge:
-    """What a lesson is judged by: the version that held when it began, and what earlier lessons taught of its student.
+    """Return the knowledge of a lesson: the version when it began, and what earlier lessons taught about its student.
 
     Made once for each lesson object, so once a request.
     """
@@ -78,7 +78,7 @@ def knowledge_for(lesson: Lesson) -> Knowledge:
 
 
 def _with_own(changes: Changes, lesson: Lesson) -> Changes:
-    """An academy's changes with the student's own effects laid over them."""
+    """Return an academy's changes combined with the student's own effects."""
     rows = lesson.student.own_effects.filter(correction__lesson__started_at__lt=lesson.started_at)
     known = None
     for row in rows.order_by("learned_at"):

@@ -19,7 +19,7 @@ MOST_CHANGES = 400
 
 
 def checked(changes: Any) -> Changes:
-    """Changes as the core takes them.
+    """Return changes as the core takes them.
 
     Raises
     ------
@@ -51,7 +51,7 @@ def checked(changes: Any) -> Changes:
 
 @whole
 def save_version(coach: Coach, changes: Any, note: str, now: datetime) -> KnowledgeVersion:
-    """Make a new version; lessons begun from now on are judged by it, earlier ones keep theirs.
+    """Save a new version; lessons that begin later use it, earlier ones keep theirs.
 
     Raises
     ------
@@ -71,7 +71,7 @@ def save_version(coach: Coach, changes: Any, note: str, now: datetime) -> Knowle
 
 @whole
 def judge_anew(lesson: Lesson) -> Lesson:
-    """Judge a lesson by the version that holds now."""
+    """Judge a lesson by the current version."""
     lesson.knowledge_version = newest_version(lesson.academy)
     lesson.save(update_fields=["knowledge_version"])
     return Lesson.objects.get(pk=lesson.pk)

@@ -1,1 +1,1 @@
-"""Lessons, their blocks, the state of their stations and the live channel."""
+"""Lessons, their blocks, station states and the live connection."""

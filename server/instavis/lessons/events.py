@@ -1,4 +1,4 @@
-"""The log of a lesson and the call to the screens that watch it."""
+"""The event log of a lesson and notifications to its screens."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ MOST_TOLD = 20  # events that go with the call; whoever misses some reads them f
 
 
 class Aspect(StrEnum):
-    """What of a lesson a deed changed, for screens that show it."""
+    """The part of a lesson that changed, for screens that show it."""
 
     STATION = "station"
     LESSON = "lesson"
@@ -41,17 +41,17 @@ def group_of(lesson_id: int) -> str:
 
 
 def locked_lesson(lesson_id: int) -> Lesson:
-    """The lesson with its row locked: whoever writes balls or events to it waits here in turn."""
+    """Lock the lesson's row; writers of balls and events wait here in turn."""
     return Lesson.objects.select_for_update().select_related("student", "academy", "open_block").get(pk=lesson_id)
 
 
 def log_change(lesson: Lesson, what: Aspect) -> None:
-    """Append to a locked lesson that something of it changed."""
+    """Append to a locked lesson's log that something changed."""
     log(lesson, "lesson", [{"changed": str(what)}])
 
 
 def log(lesson: Lesson, kind: str, items: list[dict[str, Any]]) -> None:
-    """Append events to a locked lesson and tell the screens after the commit; nothing new is nothing to tell."""
+    """Append events to a locked lesson and notify screens after the commit."""
     if not items:
         return
     events = []
@@ -66,7 +66,7 @@ def log(lesson: Lesson, kind: str, items: list[dict[str, Any]]) -> None:
 
 
 def shorten_logs() -> int:
-    """Drop what long lessons logged long ago: a screen that far behind is told to ask for everything anew."""
+    """Shorten the logs of long lessons; a screen that is far behind must fetch everything."""
     dropped = 0
     for pk, last in Lesson.objects.filter(last_event__gt=MOST_KEPT).values_list("pk", "last_event"):
         dropped += LessonEvent.objects.filter(lesson_id=pk, cursor__lte=last - MOST_KEPT).delete()[0]

@@ -1,4 +1,4 @@
-"""What is worked out of lessons, kept until one of them changes; most lessons on a list never do again."""
+"""Cached computations of lessons, valid until a lesson changes."""
 
 from __future__ import annotations
 
@@ -32,7 +32,7 @@ _calls: list[Callable[[int], None]] = []
 def kept(
     what: str, lesson: Lesson, work: Callable[[], Result], *given: object, among: Sequence[State] | None = None
 ) -> Result:
-    """The result of a work that rests on a lesson, its student's earlier lessons and what else is given.
+    """Return a cached result that depends on a lesson, its student's earlier lessons and further inputs.
 
     ``among`` are the `states_of` the student where they are known already. Without Redis the work is done each time.
     """
@@ -50,24 +50,24 @@ def kept(
 
 
 def states_of(student: Student) -> list[State]:
-    """When each lesson of this student began, its key, and what changes with everything that is done in it."""
+    """Return for each lesson of this student its start, key, and a state that changes with every change."""
     rows = Lesson.objects.filter(student=student).order_by("started_at", "pk")
     return list(rows.values_list("started_at", "pk", "last_event", "state"))
 
 
 def work_ahead_with(call: Callable[[int], None]) -> None:
-    """Say how a worker is called to work out a student's record, by the student's key (the project knows the queue)."""
+    """Register how a worker computes a student's record (the project knows the queue)."""
     _calls[:] = [call]
 
 
 def work_ahead(student: Student) -> None:
-    """Have this student's record worked out before anybody asks for it, when what is being done is committed."""
+    """Compute this student's record ahead of time, after the commit."""
     if not student.made_up:
         transaction.on_commit(functools.partial(call_to_records, [student.pk]))
 
 
 def call_to_records(students: Iterable[int]) -> None:
-    """Call workers to these students' records.
+    """Ask workers to compute these students' records. If the queue is down, the record is computed on first request.
 
     A queue that is away is no misfortune: whoever asks for the record waits for it then.
     """
@@ -80,7 +80,7 @@ def call_to_records(students: Iterable[int]) -> None:
 
 
 def once_by_this_code(what: str, work: Callable[[], None]) -> None:
-    """Do a work that fills what is kept, unless it was done by the code as it lies here and is still kept."""
+    """Run a job that fills the cache, unless this code version already did."""
     key = f"kept:{what}:{_code()}"
     with contextlib.suppress(RedisError):
         if cache.get(key) is None:
@@ -90,7 +90,7 @@ def once_by_this_code(what: str, work: Callable[[], None]) -> None:
 
 @functools.cache
 def _code() -> str:
-    """What works it out, as it lies here: after an upgrade everything is worked out anew."""
+    """Return a hash of the code; after an upgrade everything is recomputed."""
     told = sha256()
     for package in (instavis_core, instavis):
         for path in sorted(Path(package.__path__[0]).rglob("*")):

@@ -1,4 +1,4 @@
-"""Lessons, their blocks of balls, and the log the live channel reads from."""
+"""Lessons, their blocks, and the event log of the live connection."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ STATIONS = ("ask", "baseline", "check", "cause", "correct", "prove", "take-home"
 
 
 class Lesson(models.Model):
-    """One hour of one student with one coach.
+    """One lesson of one student with one coach.
 
     ``hand`` is the side the student plays from in it; ``conditions`` what balls are hit from now, as the coach told;
     ``board_seen`` whether the ranked causes were looked at: looks graded after that are no blind ones; ``state`` is
@@ -50,21 +50,21 @@ class Lesson(models.Model):
 
     @property
     def golfer(self) -> Golfer:
-        """The golfer the core reckons with."""
+        """Return the golfer for the core."""
         return Golfer(self.hand, self.student.handicap)
 
     def club_row(self, club: str = "") -> Club:
-        """The lesson's club, or another, on the lie that balls are hit from."""
+        """Return the lesson's club, or another, on the current lie."""
         return vocabulary().clubs[club or self.club].on(self.conditions.get("lie", "dry"))
 
     @property
     def day(self) -> date:
-        """The academy's calendar day on which the lesson began."""
+        """Return the academy's calendar day of the lesson."""
         return self.academy.day_of(self.started_at)
 
 
 class Block(models.Model):
-    """Balls hit for one purpose: the baseline, a stage of proving a correction, or a called comparison.
+    """Balls hit for one purpose: the baseline, a stage of a correction, or a comparison.
 
     It begins under the conditions its lesson has then.
     """
@@ -88,12 +88,12 @@ class Block(models.Model):
 
     @property
     def before(self) -> Block | None:
-        """The lesson's block before this one."""
+        """Return the block before this one."""
         return self.lesson.blocks.filter(pk__lt=self.pk).order_by("-pk").first()
 
 
 class LessonEvent(models.Model):
-    """What happened in a lesson, numbered without gaps: a screen that was away asks for what came after."""
+    """An event of a lesson, numbered without gaps; a screen that was away asks for later ones."""
 
     lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="events")
     cursor = models.PositiveBigIntegerField()

@@ -10,7 +10,7 @@ from instavis.platform.errors import not_found
 
 
 def real_lessons(academy_id: int) -> QuerySet[Lesson]:
-    """Lessons of those who come, newest first: no practice lessons.
+    """Return real (non-training) lessons, newest first.
 
     Asked for as "not of a made-up student": joined, the database would begin with the students and put all lessons in
     order before it takes the newest.
@@ -20,19 +20,19 @@ def real_lessons(academy_id: int) -> QuerySet[Lesson]:
 
 
 def lessons_of(coach: Coach) -> QuerySet[Lesson]:
-    """Lessons of the academy's students, newest first, with what a list shows."""
+    """Return lessons of the academy's students, newest first, with what a list shows."""
     return real_lessons(coach.academy_id).prefetch_related("student", "coach__academy", "academy", "open_block")
 
 
 def open_to(coach: Coach, way: str = "") -> Q:
-    """What is of the academy's lessons, but of nobody else's practice; ``way`` leads to the lesson."""
+    """Filter to the academy's lessons without other coaches' practice lessons; ``way`` leads to the lesson."""
     step = f"{way}__" if way else ""
     of_students, own = Q(**{f"{step}student__made_up": False}), Q(**{f"{step}coach_id": coach.pk})
     return Q(**{f"{step}academy_id": coach.academy_id}) & (of_students | own)
 
 
 def lesson_of(coach: Coach, lesson_id: int) -> Lesson:
-    """One lesson of the academy; refused like a missing one when it is another academy's, or another's practice."""
+    """Return one lesson of the academy, or raise as for a missing one."""
     shown = ("student", "coach", "academy", "open_block")
     lesson = Lesson.objects.select_related(*shown).filter(open_to(coach), pk=lesson_id).first()
     if lesson is None:
@@ -41,7 +41,7 @@ def lesson_of(coach: Coach, lesson_id: int) -> Lesson:
 
 
 def block_of(coach: Coach, block_id: int) -> Block:
-    """One block of the academy's lessons."""
+    """Return one block of the academy's lessons."""
     block = Block.objects.filter(open_to(coach, "lesson"), pk=block_id).first()
     if block is None:
         raise not_found("block")

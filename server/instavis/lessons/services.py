@@ -24,7 +24,7 @@ SHOWS_THE_BOARD = ("cause", "correct")
 
 @whole
 def start_lesson(coach: Coach, student: Student, club: str, now: datetime) -> Lesson:
-    """Begin a lesson with an open baseline block: balls may come at once."""
+    """Start a lesson with an open baseline block."""
     lesson = Lesson.objects.create(
         academy=coach.academy,
         student=student,
@@ -48,7 +48,7 @@ def change_lesson(
     minutes: int | None = None,
     school: dict[str, str] | None = None,
 ) -> Lesson:
-    """Move to a station, change the club the lesson is about, its length, or the school it follows."""
+    """Change the lesson's station, club, length or school."""
     lesson = locked_lesson(lesson.pk)
     if station is not None:
         if station not in STATIONS:
@@ -75,7 +75,7 @@ def change_lesson(
 
 @whole
 def end_lesson(lesson: Lesson, now: datetime, ended: bool) -> Lesson:
-    """End a lesson and free its bay, or take that back.
+    """End a lesson and free its bay, or undo that.
 
     Raises
     ------
@@ -97,7 +97,7 @@ def end_lesson(lesson: Lesson, now: datetime, ended: bool) -> Lesson:
 
 @whole
 def open_block(lesson: Lesson, purpose: str, stage: str, correction_id: int | None, now: datetime) -> Block:
-    """Begin a block; balls that come from now on belong to it.
+    """Open a block; the next balls belong to it.
 
     Raises
     ------
@@ -131,7 +131,7 @@ def open_block(lesson: Lesson, purpose: str, stage: str, correction_id: int | No
 
 @whole
 def set_conditions(lesson: Lesson, conditions: dict[str, str], now: datetime) -> Lesson:
-    """What balls are hit from, from now on: balls that were hit before keep a block of their own.
+    """Set the conditions of the next balls; earlier balls keep their own block.
 
     What is not named stays as it was told; an empty choice takes one back.
 
@@ -164,7 +164,7 @@ def set_conditions(lesson: Lesson, conditions: dict[str, str], now: datetime) ->
 
 @whole
 def split_block(block: Block, shot_id: int, now: datetime) -> Block:
-    """Cut a block in two before a ball; the later balls get a block of their own with the same purpose.
+    """Split a block before a ball; later balls get their own block with the same purpose.
 
     Raises
     ------
@@ -192,7 +192,7 @@ def split_block(block: Block, shot_id: int, now: datetime) -> Block:
 
 @whole
 def merge_block(block: Block) -> Block:
-    """Put a block's balls into the block before it; they take over its purpose and stage.
+    """Merge a block into the one before, whose purpose and stage it takes.
 
     Raises
     ------

@@ -1,4 +1,4 @@
-"""Take home, for the coach: the page, its plan, its link, its log; and the cold test of the next lesson."""
+"""Take home for the coach: the page, its plan, link and log; and the cold test of the next lesson."""
 
 from __future__ import annotations
 
@@ -27,7 +27,7 @@ router = Router()
 
 
 class TakeHomeIn(Schema):
-    """``sections`` holds lines by section that replace the proposed ones."""
+    """``sections`` are lines by section that replace the proposed ones."""
 
     model_config = ConfigDict(extra="forbid")
     note: str = Field("", max_length=1000)
@@ -43,7 +43,7 @@ class MoveIn(Schema):
 
 
 class HomeLinkOut(Schema):
-    """Whether a link opens the page now; its path is told once, when it is made."""
+    """Whether a link is active; its path is returned only when it is created."""
 
     path: str | None = None
     expires_at: datetime | None = None
@@ -51,13 +51,13 @@ class HomeLinkOut(Schema):
 
 @router.get("/lessons/{lesson_id}/take-home", response={200: TakeHomePage, 404: Problems, 422: Problems})
 def get_take_home(request: CoachRequest, lesson_id: int) -> TakeHomePage:
-    """The page as it stands."""
+    """Return the page."""
     return selectors.take_home_of(lesson_of(request.user, lesson_id), _today(request))
 
 
 @router.put("/lessons/{lesson_id}/take-home", response={200: TakeHomePage, 404: Problems, 422: Problems})
 def save_take_home(request: CoachRequest, lesson_id: int, data: TakeHomeIn) -> TakeHomePage:
-    """Keep the coach's words and the practice plan."""
+    """Save the coach's text and the practice plan."""
     lesson = lesson_of(request.user, lesson_id)
     services.save_take_home(lesson, data.dict())
     return selectors.take_home_of(lesson, _today(request))
@@ -72,7 +72,7 @@ def print_take_home(request: CoachRequest, lesson_id: int) -> HttpResponse:
 
 @router.get("/lessons/{lesson_id}/schedule", response={200: list[PlannedDay], 404: Problems, 422: Problems})
 def get_schedule(request: CoachRequest, lesson_id: int) -> list[PlannedDay]:
-    """The days to practise on until the next lesson, as they stand."""
+    """Return the practice days until the next lesson."""
     return selectors.plan_of(lesson_of(request.user, lesson_id), _today(request))
 
 
@@ -86,40 +86,40 @@ def move_day(request: CoachRequest, lesson_id: int, planned: date, data: MoveIn)
 
 @router.get("/lessons/{lesson_id}/schedule.ics", auth=staff, response={200: None, 404: Problems, 422: Problems})
 def get_calendar(request: CoachRequest, lesson_id: int) -> HttpResponse:
-    """The same as an iCalendar file."""
+    """Return the plan as an iCalendar file."""
     return calendar_response(lesson_of(request.user, lesson_id), _today(request))
 
 
 @router.get("/lessons/{lesson_id}/home-link", response={200: HomeLinkOut, 404: Problems})
 def get_home_link(request: CoachRequest, lesson_id: int) -> HomeLinkOut:
-    """Whether a link opens the page, and until when."""
+    """Return whether a link is active, and until when."""
     link = selectors.live_link_of(lesson_of(request.user, lesson_id), timezone.now())
     return HomeLinkOut(expires_at=link.expires_at if link else None)
 
 
 @router.post("/lessons/{lesson_id}/home-link", response={201: HomeLinkOut, 404: Problems})
 def make_home_link(request: CoachRequest, lesson_id: int) -> Status[Any]:
-    """A link for the student to the page and its practice log; earlier links of the lesson end."""
+    """Create a link for the student to the page and its practice log; earlier links of the lesson expire."""
     link, token = services.make_home_link(lesson_of(request.user, lesson_id), request.user, timezone.now())
     return Status(201, HomeLinkOut(path=f"/home/{token}", expires_at=link.expires_at))
 
 
 @router.delete("/lessons/{lesson_id}/home-link", response={204: None, 404: Problems})
 def end_home_link(request: CoachRequest, lesson_id: int) -> Status[Any]:
-    """End the lesson's links at once."""
+    """Delete the lesson's links."""
     services.end_home_links(lesson_of(request.user, lesson_id), timezone.now())
     return Status(204, None)
 
 
 @router.get("/lessons/{lesson_id}/practice", response={200: PracticeLog, 404: Problems, 422: Problems})
 def get_practice(request: CoachRequest, lesson_id: int) -> PracticeLog:
-    """What was practised since the lesson."""
+    """Return what was practiced since the lesson."""
     return selectors.practice_log_of(lesson_of(request.user, lesson_id), _today(request))
 
 
 @router.delete("/lessons/{lesson_id}/practice/pause", response={200: PracticeLog, 404: Problems, 422: Problems})
 def resume_practice(request: CoachRequest, lesson_id: int) -> PracticeLog:
-    """Lift the pause that pain brought."""
+    """Resume a plan that was paused because of pain."""
     lesson = lesson_of(request.user, lesson_id)
     services.resume_practice(lesson)
     return selectors.practice_log_of(lesson, _today(request))
@@ -127,19 +127,19 @@ def resume_practice(request: CoachRequest, lesson_id: int) -> PracticeLog:
 
 @router.get("/lessons/{lesson_id}/cold-test", response={200: Today, 404: Problems})
 def get_cold_test(request: CoachRequest, lesson_id: int) -> Today:
-    """How much of the last correction the first balls of this lesson still show, and what to do about it today."""
+    """Return how much of the last correction the first balls of this lesson show, and what to do today."""
     return today_of(lesson_of(request.user, lesson_id))
 
 
 def calendar_response(lesson: Lesson, today: date) -> HttpResponse:
-    """The plan as a file for a calendar."""
+    """Return the plan as a calendar file."""
     data = calendar_of(lesson, selectors.plan_of(lesson, today), timezone.now())
     headers = {"Content-Disposition": 'attachment; filename="practice.ics"'}
     return HttpResponse(data, content_type="text/calendar; charset=utf-8", headers=headers)
 
 
 def pdf_response(page: TakeHomePage, lesson: Lesson) -> HttpResponse:
-    """The page as a file to read or print, with the stills of its pair."""
+    """Return the page as a PDF, with the pictures of its pair."""
     headers = {"Content-Disposition": f'inline; filename="take-home-{page.day:%Y-%m-%d}.pdf"'}
     stills = {side: pair_image(lesson, side) for side in SIDES} if page.pair else {}
     return HttpResponse(take_home_pdf(page, stills), content_type="application/pdf", headers=headers)

@@ -1,4 +1,4 @@
-"""The practice schedule as an iCalendar file: whole days, so that no clock change can move them."""
+"""The practice schedule as an iCalendar file: all-day events, so that no clock change moves them."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from instavis_core.progress import PlannedDay
 
 
 def calendar_of(lesson: Lesson, days: Sequence[PlannedDay], now: datetime) -> bytes:
-    """One all-day event a practice day; the same day keeps its identity when the file is made again."""
+    """Return one all-day event per practice day; a day keeps its identity when the file is made again."""
     calendar = Calendar()
     calendar.add("prodid", "-//Instavis//practice//EN")
     calendar.add("version", "2.0")

@@ -1,4 +1,4 @@
-"""Take home, for the student: one page and its practice log behind a link, and nothing else."""
+"""Take home for the student: one page and its practice log behind a link, and nothing else."""
 
 from __future__ import annotations
 
@@ -34,7 +34,7 @@ router = Router(auth=CsrfOnly())
 
 
 class HomeWords(Schema):
-    """What the log asks with."""
+    """Labels for the practice log form."""
 
     region: dict[str, Message]
     stage: dict[str, Message]
@@ -44,7 +44,7 @@ class HomeWords(Schema):
 
 
 class HomeOut(Schema):
-    """The student's page: first name only, the plan, the drill's figure, and how much is practised."""
+    """The student's page: first name only, the plan, the drill's figure, and how much was practiced."""
 
     page: TakeHomePage
     figure: DrillPicture | None
@@ -55,7 +55,7 @@ class HomeOut(Schema):
 
 
 class PracticeReceipt(Schema):
-    """Sent after the practices are stored: how many were new, how many known, and the page as it is now."""
+    """Sent after the entries are stored: how many were new, how many known, and the page as it is now."""
 
     stored: int
     known: int
@@ -64,7 +64,7 @@ class PracticeReceipt(Schema):
 
 @router.get("/home/{token}", response={200: HomeOut, 404: Problems, 422: Problems})
 def get_home(request: HttpRequest, token: str, today: date | None = None) -> HomeOut:
-    """The student's page; ``today`` is the student's own calendar day."""
+    """Return the student's page; ``today`` is the student's own calendar day."""
     lesson = _lesson(token)
     return _home(lesson, _day(lesson, today))
 
@@ -86,7 +86,7 @@ def home_calendar(request: HttpRequest, token: str) -> HttpResponse:
 
 @router.get("/home/{token}/pair/{side}", response={200: None, 404: Problems})
 def home_pair(request: HttpRequest, token: str, side: Literal["before", "now"]) -> HttpResponse:
-    """One still of the pair on the page."""
+    """Return one picture of the pair."""
     return HttpResponse(pair_image(_lesson(token), side), content_type="image/jpeg")
 
 
@@ -101,7 +101,7 @@ def move_home_day(request: HttpRequest, token: str, planned: date, data: MoveIn,
 
 @router.post("/home/{token}/practice", response={200: PracticeReceipt, 404: Problems, 409: Problems, 422: Problems})
 def log_practice(request: HttpRequest, token: str, data: LogTold, today: date | None = None) -> PracticeReceipt:
-    """Keep practices, each once however often it is sent."""
+    """Store practice entries, each once."""
     lesson, now = _lesson(token), timezone.now()
     stored = 0
     for told in data.entries:
@@ -119,7 +119,7 @@ def _lesson(token: str) -> Lesson:
 
 
 def _day(lesson: Lesson, told: date | None) -> date:
-    """The student's own day as far as a zone can be off the academy's."""
+    """Return the student's own day, within the possible time zone difference."""
     here = lesson.academy.day_of(timezone.now())
     return told if told is not None and abs(told - here) <= timedelta(days=1) else here
 

@@ -1,4 +1,4 @@
-"""Addresses of take-home pages: random, and signed, so that a guess is refused before anything is looked up."""
+"""Links of take-home pages: random and signed, so that a guess is refused before any query."""
 
 from __future__ import annotations
 
@@ -10,12 +10,12 @@ SIGNER = Signer(salt="take-home link", sep=".")
 
 
 def new_token() -> str:
-    """256 random bits and our signature over them."""
+    """Return 256 random bits with our signature."""
     return SIGNER.sign(secrets.token_urlsafe(32))
 
 
 def is_ours(token: str) -> bool:
-    """Whether the signature is ours."""
+    """Return True if the signature is ours."""
     try:
         SIGNER.unsign(token)
     except BadSignature:

@@ -1,4 +1,4 @@
-"""What the student takes home, the link that opens it, and what was practised."""
+"""The take-home page, its link, and what was practiced."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from instavis_core.progress import PracticeEntry
 
 
 class TakeHome(models.Model):
-    """The coach's words on the take-home page, how often to practise until when, and what became of the plan.
+    """The coach's text on the page, how often to practice until when, and the state of the plan.
 
     ``sections`` are lines of the page that the coach wrote instead of the proposed ones; ``moves`` days moved by hand,
     both as ISO text; ``paused_for`` the body region whose pain stopped the practice.
@@ -30,7 +30,7 @@ class TakeHome(models.Model):
 
     @property
     def moved_days(self) -> dict[date, date]:
-        """Days moved by hand: as planned, and where they are now."""
+        """Return days moved by hand: planned day and current day."""
         return {date.fromisoformat(a): date.fromisoformat(b) for a, b in self.moves.items()}
 
 
@@ -41,7 +41,7 @@ class HomeLink(StudentLink):
 
 
 class Practice(models.Model):
-    """One practice as one phone logged it; ``entry_id`` is the phone's own and comes in once."""
+    """One practice entry of one phone; ``entry_id`` is the phone's own and is stored once."""
 
     lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="practices")
     entry_id = models.CharField(max_length=64, db_collation="utf8mb4_nopad_bin")
@@ -60,7 +60,7 @@ class Practice(models.Model):
         constraints = [models.UniqueConstraint(fields=["lesson", "entry_id"], name="practice_once")]
 
     def to_entry(self) -> PracticeEntry:
-        """The practice as the core knows it."""
+        """Return the entry as the core reads it."""
         return PracticeEntry(
             entry_id=self.entry_id,
             day=self.day,

@@ -22,8 +22,9 @@ FONT = "assets/atkinson-hyperlegible-next-latin-wght-normal-*.woff2"
 
 
 def take_home_pdf(page: TakeHomePage, stills: Mapping[str, bytes]) -> bytes:
-    """The page as PDF with the ``stills`` of its pair by side; nothing else but the application's own typeface and
-    figure is read while it is made.
+    """Return the page as PDF with the pictures (``stills``) of its pair.
+
+    Only the application's own typeface and figure are read.
     """
     font = next(settings.WEB.glob(FONT), None)
     told = {
@@ -51,7 +52,7 @@ def _printed(html: str) -> bytes:
 
 
 def _figure(page: TakeHomePage) -> str:
-    """The drill's picture as the address of an image; empty for a drill that is not drawn."""
+    """Return the drill's picture as an image address; empty for a drill without one."""
     if page.drill is None:
         return ""
     try:
@@ -62,7 +63,7 @@ def _figure(page: TakeHomePage) -> str:
 
 
 def _svg(picture: DrillPicture) -> str:
-    """The picture's strokes in centimetres, up positive."""
+    """Return the picture's strokes in centimeters, up positive."""
     left, bottom, right, top = (100 * side for side in picture.sheet)
     box = f"{left:.0f} {-top:.0f} {right - left:.0f} {top - bottom:.0f}"
     return f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="{box}">{"".join(map(_path, picture.strokes))}</svg>'

@@ -1,4 +1,4 @@
-"""What was kept since the last lesson, whether it carries over to other clubs, and the plan for today."""
+"""What stayed since the last lesson, whether it carries over to other clubs, and the plan for today."""
 
 from __future__ import annotations
 
@@ -38,7 +38,7 @@ COLD_BALLS, EXIT_BALLS, LEAST_LATER = 10, 10, 5
 
 @dataclass(frozen=True, kw_only=True)
 class ColdTest:
-    """The first balls of this lesson against the correction of an earlier one.
+    """The first balls of this lesson against an earlier correction.
 
     ``since`` is the day of the baseline it is measured from, that of the lesson in which this correction was begun;
     ``inferred`` counts the first balls on which the number was not measured.
@@ -58,7 +58,7 @@ class ColdTest:
 
 @dataclass(frozen=True)
 class ClubTransfer:
-    """Whether the change of the last correction shows with another club."""
+    """Whether the last correction's change shows with another club."""
 
     club: str
     label: Message
@@ -67,7 +67,7 @@ class ClubTransfer:
 
 @dataclass(frozen=True, kw_only=True)
 class Today:
-    """How a later lesson opens: the cold test, what was practised, other clubs, and what to do today, best first."""
+    """How a later lesson opens: cold test, practice, other clubs, and what to do today, best first."""
 
     test: ColdTest | None
     dose: Dose | None
@@ -76,7 +76,7 @@ class Today:
 
 
 def today_of(lesson: Lesson) -> Today:
-    """The opening of a lesson; empty when no earlier lesson left a correction with balls."""
+    """Return the opening of a lesson; empty if no earlier lesson has a correction with balls."""
     correction = last_correction(lesson)
     if correction is None:
         return Today(test=None, dose=None, transfers=[], proposals=[])
@@ -95,13 +95,13 @@ def today_of(lesson: Lesson) -> Today:
 
 
 def cold_test_of(lesson: Lesson) -> ColdTest | None:
-    """The last correction before this lesson, with the same club, that has balls; None when there is none."""
+    """Return the last correction before this lesson, with the same club, that has balls; or None."""
     correction = last_correction(lesson)
     return _cold_test(lesson, correction) if correction else None
 
 
 def last_correction(lesson: Lesson) -> Correction | None:
-    """The newest correction of an earlier lesson with the same club that has balls and was not given up."""
+    """Return the newest correction of an earlier lesson with the same club that has balls and was not stopped."""
     return earlier_corrections(lesson).first()
 
 
@@ -125,7 +125,7 @@ def _cold_test(lesson: Lesson, correction: Correction) -> ColdTest:
 
 
 def exit_values(proof: Proof) -> np.ndarray:
-    """The number on the last counted balls of a proof, shape (up to ten,); not those called old.
+    """Return the number on the last counted balls of a proof, shape (up to ten,), without those called old.
 
     After the ball that verified it where there are enough: the balls that made the claim are too good to measure it by.
     """
@@ -140,12 +140,12 @@ def exit_values(proof: Proof) -> np.ndarray:
 
 
 def values_of(balls: Balls, metric: str) -> tuple[np.ndarray, np.ndarray]:
-    """The clean balls' values of a metric in the order they were hit, and which of them are inferred."""
+    """Return clean values of a metric in hitting order, and which are inferred."""
     return numbers_of(balls)[metric]
 
 
 def numbers_of(balls: Balls) -> dict[str, tuple[np.ndarray, np.ndarray]]:
-    """The same of every metric."""
+    """Return the same for every metric."""
     clean = clean_balls(balls.block, balls.aside)
     numbers = {}
     for metric, values in complete(balls.block, check_readings=False).columns.items():
@@ -155,14 +155,14 @@ def numbers_of(balls: Balls) -> dict[str, tuple[np.ndarray, np.ndarray]]:
 
 
 def _dose(before: Lesson, today: date) -> Dose | None:
-    """What was practised after a lesson; None when no plan was written."""
+    """Return what was practiced after a lesson; None without a plan."""
     if not TakeHome.objects.filter(lesson=before).exists():
         return None
     return practice_log_of(before, today).dose
 
 
 def _transfers(lesson: Lesson, correction: Correction) -> list[ClubTransfer]:
-    """Other clubs hit in a baseline both where the correction was begun and now."""
+    """Return other clubs hit in a baseline both when the correction began and now."""
     before = correction.measured_from
     then, now = baseline_of(before), baseline_of(lesson)
     others = then.others.keys() & now.others.keys()

@@ -1,4 +1,4 @@
-"""The take-home page, its plan and its practice log, put together from the lesson."""
+"""The take-home page, its plan and its practice log, assembled from the lesson."""
 
 from __future__ import annotations
 
@@ -39,7 +39,7 @@ LEAST_CLEAN = 5
 
 @dataclass(frozen=True, kw_only=True)
 class TakeHomePage:
-    """Everything the page says, the same on screen, on paper and behind the link.
+    """Everything on the page, the same on screen, on paper and behind the link.
 
     ``paper`` is what the academy prints on. ``paused_for`` names the region whose pain stopped the practice, empty when
     nothing did.
@@ -69,7 +69,7 @@ class TakeHomePage:
 
 @dataclass(frozen=True, kw_only=True)
 class PracticeLog:
-    """The practices of a lesson's plan, double logs counted once, and their dose."""
+    """The practice entries of a lesson's plan, duplicates merged, and their dose."""
 
     practices: list[PracticeEntry]
     dose: Dose
@@ -78,7 +78,7 @@ class PracticeLog:
 
 
 def take_home_of(lesson: Lesson, today: date) -> TakeHomePage:
-    """The page of a lesson as it stands on a day."""
+    """Return the page of a lesson on a day."""
     correction = active_correction(lesson)
     drill = knowledge_for(lesson).drills.get(correction.drill) if correction else None
     words = words_of(lesson)
@@ -107,7 +107,7 @@ def take_home_of(lesson: Lesson, today: date) -> TakeHomePage:
 
 
 def words_of(lesson: Lesson) -> TakeHome:
-    """The coach's words, or the usual ones before anything was written."""
+    """Return the coach's text, or the default before anything was written."""
     return TakeHome.objects.filter(lesson=lesson).first() or TakeHome()
 
 
@@ -147,7 +147,7 @@ def _cue(correction: Correction | None, drill: Drill | None) -> Message:
 
 
 def _cautions(lesson: Lesson, drill: Drill | None) -> list[Message]:
-    """The cautions that always stand, those of the drill, of the student's age and of sore regions."""
+    """Return the cautions that always apply, and those of the drill, the student's age and sore regions."""
     known = vocabulary()
     reasons = {"always", *(drill.cautions if drill else ())}
     if lesson.student.is_junior(lesson.day):
@@ -168,7 +168,7 @@ def _cautions(lesson: Lesson, drill: Drill | None) -> list[Message]:
 
 
 def plan_of(lesson: Lesson, today: date) -> list[PlannedDay]:
-    """The days to practise on from the day after the lesson, as they stand; none without a drill to practise.
+    """Return the practice days from the day after the lesson; none without a drill.
 
     Raises
     ------
@@ -199,7 +199,7 @@ def _practised_days(lesson: Lesson) -> set[date]:
 
 
 def practice_log_of(lesson: Lesson, today: date) -> PracticeLog:
-    """What was practised since a lesson, on a given day."""
+    """Return what was practiced since a lesson, on a given day."""
     entries = [p.to_entry() for p in lesson.practices.all()]
     passed = sum(d.day < today or d.state == "done" for d in plan_of(lesson, today))
     words = words_of(lesson)
@@ -209,12 +209,12 @@ def practice_log_of(lesson: Lesson, today: date) -> PracticeLog:
 
 
 def live_link_of(lesson: Lesson, now: datetime) -> HomeLink | None:
-    """The link that opens the lesson's page now."""
+    """Return the active link of the lesson's page."""
     return lesson.home_links.filter(revoked_at__isnull=True, expires_at__gt=now).order_by("-id").first()
 
 
 def lesson_by_home_link(token: str, now: datetime) -> Lesson | None:
-    """The lesson behind a link; None when its signature is not ours, or it has ended."""
+    """Return the lesson of a link; None if its signature is wrong or it has expired."""
     if not is_ours(token):
         return None
     link = (

@@ -30,7 +30,7 @@ MOST_PRACTICES = 400  # of one lesson: several a day for months
 
 @whole
 def save_take_home(lesson: Lesson, values: dict[str, Any]) -> TakeHome:
-    """Keep the coach's words and the practice plan.
+    """Save the coach's text and the practice plan.
 
     Raises
     ------
@@ -54,7 +54,7 @@ def save_take_home(lesson: Lesson, values: dict[str, Any]) -> TakeHome:
 
 @whole
 def move_practice_day(lesson: Lesson, planned: date, to: date, today: date) -> None:
-    """Move a day of the plan; back to where it was planned takes the move back.
+    """Move a day of the plan; back to its planned day undoes the move.
 
     Raises
     ------
@@ -72,7 +72,7 @@ def move_practice_day(lesson: Lesson, planned: date, to: date, today: date) -> N
 
 @whole
 def make_home_link(lesson: Lesson, coach: Coach, now: datetime) -> tuple[HomeLink, str]:
-    """A new link to the take-home page, told only now; earlier ones of the lesson end."""
+    """Create a link to the take-home page, shown only now; earlier ones of the lesson expire."""
     end_home_links(lesson, now)
     words = TakeHome.objects.filter(lesson=lesson).first()
     until = now + LINK_WITHOUT_DATE
@@ -88,13 +88,13 @@ def make_home_link(lesson: Lesson, coach: Coach, now: datetime) -> tuple[HomeLin
 
 
 def end_home_links(lesson: Lesson, now: datetime) -> None:
-    """End every link to the take-home page at once."""
+    """Delete every link to the take-home page."""
     lesson.home_links.filter(revoked_at__isnull=True).update(revoked_at=now)
 
 
 @whole
 def log_practice(lesson: Lesson, entry: PracticeEntry, now: datetime) -> bool:
-    """Keep one practice; False when it is known already. Pain pauses the plan until the coach lifts it.
+    """Store one practice entry; return False if it is known. Pain pauses the plan until the coach resumes it.
 
     Raises
     ------
@@ -116,7 +116,7 @@ def log_practice(lesson: Lesson, entry: PracticeEntry, now: datetime) -> bool:
 
 @whole
 def resume_practice(lesson: Lesson) -> None:
-    """Lift the pause that pain brought; the log keeps it."""
+    """Resume a plan that was paused because of pain; the log keeps the pain."""
     locked = locked_lesson(lesson.pk)
     TakeHome.objects.filter(lesson=locked).update(paused_for="", paused_at=None)
     log_change(locked, Aspect.TAKE_HOME)

@@ -1,1 +1,1 @@
-"""Record: a student across lessons, a coach's day, an academy's corrections by outcome. Reads only."""
+"""Records: a student across lessons, a coach's day, an academy's outcomes. Read-only."""

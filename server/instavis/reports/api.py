@@ -1,4 +1,4 @@
-"""Record: the student page, the day page, the academy page."""
+"""Records: the student page, the day page, the outcomes page."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ router = Router()
 
 @router.get("/students/{student_id}/history", response={200: History, 404: Problems})
 def get_history(request: CoachRequest, student_id: int) -> History:
-    """A student across lessons."""
+    """Return a student across lessons."""
     student, now = student_of(request.user, student_id), timezone.now()
     note_reading(request.user, student.pk, now)
     return history_of(student, request.user.academy.day_of(now))
@@ -30,12 +30,12 @@ def get_history(request: CoachRequest, student_id: int) -> History:
 
 @router.get("/day", auth=staff, response={200: Day, 422: Problems})
 def get_day(request: CoachRequest, day: date | None = None, mine: bool = False) -> Day:
-    """Who comes on a day, what to prepare, and what is open."""
+    """Return who comes on a day, what to prepare, and what is open."""
     found = day_of(request.user, day or request.user.academy.day_of(timezone.now()), mine)
     return without_findings(found) if request.user.role == Coach.Role.DESK else found
 
 
 @router.get("/outcomes", response=Outcomes)
 def get_outcomes(request: CoachRequest) -> Outcomes:
-    """The academy's corrections by outcome."""
+    """Return the academy's corrections by outcome."""
     return outcomes_of(request.user.academy)

@@ -1,4 +1,4 @@
-"""A coach's day: who comes, what to prepare for them, and what is still open."""
+"""A coach's day: who comes, what to prepare, and what is open."""
 
 from __future__ import annotations
 
@@ -66,7 +66,7 @@ class OpenItem:
 
 @dataclass(frozen=True, kw_only=True)
 class Day:
-    """The day; ``mine`` says whether only the coach's own lessons are shown."""
+    """The day; ``mine`` is True if only the coach's own lessons are shown."""
 
     day: date
     mine: bool
@@ -75,7 +75,7 @@ class Day:
 
 
 def day_of(coach: Coach, day: date, mine: bool) -> Day:
-    """What a day holds for a coach, or for the whole academy.
+    """Return the day of a coach, or of the whole academy.
 
     Lessons count to the day they began; a student is expected when the newest take-home page names the day.
 
@@ -116,7 +116,7 @@ def day_of(coach: Coach, day: date, mine: bool) -> Day:
 
 @dataclass(frozen=True, kw_only=True)
 class _Recent:
-    """What decides of a lesson of the last two months whether there is anything to say of it."""
+    """What decides whether there is anything to say about a lesson of the last two months."""
 
     pk: int
     student_id: int
@@ -129,7 +129,7 @@ class _Recent:
 
 
 def _recent(coach: Coach, day: date, mine: bool) -> list[_Recent]:
-    """A coach's lessons, or the academy's, in the order they began."""
+    """Return a coach's lessons, or the academy's, in order of their start."""
     academy = coach.academy
     lessons = real_lessons(academy.pk).filter(started_at__gte=academy.start_of(day) - LOOK_BACK)
     if mine:
@@ -159,7 +159,7 @@ def _recent(coach: Coach, day: date, mine: bool) -> list[_Recent]:
 
 
 def _lessons_before(recent: list[_Recent]) -> dict[int, _Recent | None]:
-    """The same student's lesson before each, where it was in the last two months; ``recent`` is in order."""
+    """Return the same student's lesson before each, within the last two months; ``recent`` is in order."""
     before: dict[int, _Recent | None] = {}
     newest: dict[int, _Recent] = {}
     for row in recent:
@@ -168,7 +168,7 @@ def _lessons_before(recent: list[_Recent]) -> dict[int, _Recent | None]:
 
 
 def _open(row: _Recent, is_newest: bool, day: date) -> list[str]:
-    """What of a lesson waits for the coach on a day, by kind."""
+    """Return what of a lesson waits for the coach on a day, by kind."""
     overdue = row.next_lesson is not None and row.next_lesson + LATE_FROM <= day
     waits = {
         PAIN: bool(row.paused_for) and is_newest,
@@ -200,7 +200,7 @@ def _waits(kind: str, row: _Recent) -> Message:
 
 
 def without_findings(day: Day) -> Day:
-    """The day as the desk sees it: who comes, to whom and when."""
+    """Return the day for the desk: who comes, to whom and when."""
     visits = [replace(visit, state=NONE_SAID, dose=None, prepare=[]) for visit in day.visits]
     return replace(day, visits=visits, open=[])
 
@@ -275,7 +275,7 @@ def _dose(lesson: Lesson, day: date) -> Dose | None:
 
 
 def _prepare(last: Lesson | None, day: date) -> list[Message]:
-    """What the last lesson asks of this one."""
+    """Return what the last lesson requires of this one."""
     if last is None:
         return [Message("First lesson here: ask, then let them hit ten balls without comment.")]
     knowledge, words = knowledge_for(last), vocabulary().words

@@ -1,4 +1,4 @@
-"""A student across lessons: what the numbers did, what was suspected, tried, proven and refuted, and what was kept."""
+"""A student across lessons: the numbers, what was suspected, tried, proven and refuted, and what stayed."""
 
 from __future__ import annotations
 
@@ -33,7 +33,7 @@ SUSPECTED_FROM, MOST_SUSPECTS = 0.40, 3
 
 @dataclass(frozen=True, kw_only=True)
 class Span:
-    """Where a number was: middle with its 95 % interval and one-SD spread, golfer frame; None for too few balls.
+    """A number in a lesson: median with its 95 % interval and one-SD spread, golfer frame; None for too few balls.
 
     ``kind`` is baseline or exit; ``inferred`` when most of the balls did not carry the number themselves.
     """
@@ -60,7 +60,7 @@ class Suspect:
 
 @dataclass(frozen=True, kw_only=True)
 class Tried:
-    """A correction of a lesson and what became of it."""
+    """A correction of a lesson and its outcome."""
 
     fault: str
     label: Message
@@ -74,8 +74,9 @@ class Tried:
 
 @dataclass(frozen=True, kw_only=True)
 class LessonOnRecord:
-    """One lesson on the time picture; ``dose`` is what was practised after it, ``cold`` what it still showed of the one
-    before.
+    """One lesson of the record.
+
+    ``dose`` is the practice after it, ``cold`` what it still showed of the previous one.
     """
 
     id: int
@@ -92,7 +93,7 @@ class LessonOnRecord:
 
 @dataclass(frozen=True, kw_only=True)
 class History:
-    """A student's record, oldest lesson first; ``metrics`` are the numbers that corrections aimed at, newest first."""
+    """A student's record, oldest lesson first; ``metrics`` are the numbers of corrections, newest first."""
 
     lessons: list[LessonOnRecord]
     metrics: list[str]
@@ -102,7 +103,7 @@ class History:
 
 
 def history_of(student: Student, today: date) -> History:
-    """The record of a student on a day; lessons beyond the newest two dozen are counted, not drawn."""
+    """Return the record of a student on a day; only the newest two dozen lessons are drawn, the others counted."""
     lessons = list(
         student.lessons.select_related("student", "coach__academy", "knowledge_version").order_by("-started_at", "-id")
     )
@@ -128,20 +129,20 @@ def history_of(student: Student, today: date) -> History:
 
 
 def work_out(student: Student, today: date) -> None:
-    """Work out and keep what is asked for when a lesson of this student is opened."""
+    """Compute and cache what is needed when a lesson of this student is opened."""
     history_of(student, today)
     if newest := student.lessons.select_related("student").order_by("-started_at", "-id").first():
         earlier_baselines(newest)
 
 
 def who_comes(now: datetime) -> list[int]:
-    """The keys of those who were here lately: after an upgrade nothing is kept of anybody."""
+    """Return the keys of students seen lately; after an upgrade their records are computed again."""
     lately = Lesson.objects.filter(started_at__gte=now - LATELY)
     return list(Student.objects.filter(made_up=False, pk__in=lately.values("student")).values_list("pk", flat=True))
 
 
 def _bare(lesson: Lesson) -> LessonOnRecord:
-    """When it was and with whom, for a lesson of which no more can be told."""
+    """Return when and with whom, for a lesson that cannot be read."""
     return LessonOnRecord(
         id=lesson.pk,
         day=lesson.day,
@@ -168,7 +169,7 @@ def _on_record(lesson: Lesson, metrics: list[str], today: date, among: list[Stat
 
 
 def _measured(lesson: Lesson) -> LessonOnRecord:
-    """All that is told of a lesson but what was practised, with the spans of every number."""
+    """Return everything about a lesson except its practice, with the spans of every number."""
     baseline = baseline_of(lesson)
     test = cold_test_of(lesson)
     spans = [s for m, told in numbers_of(baseline.own).items() if (s := _span("baseline", m, *told)) is not None]

@@ -1,4 +1,4 @@
-"""An academy's corrections by outcome: which drill proved itself for which fault, and how often."""
+"""An academy's corrections by outcome: which drill works for which fault, and how often."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ from instavis_core.progress import DrillOutcome, drill_outcomes
 
 @dataclass(frozen=True)
 class NamedOutcome:
-    """A row of the table with the names a coach reads."""
+    """A row of the table with names for a coach."""
 
     fault_label: Message
     drill_name: Message
@@ -28,7 +28,7 @@ class NamedOutcome:
 
 @dataclass(frozen=True, kw_only=True)
 class Outcomes:
-    """The table, and what it stands on."""
+    """The table and its totals."""
 
     rows: list[NamedOutcome]
     lessons: int
@@ -37,7 +37,7 @@ class Outcomes:
 
 
 def outcomes_of(academy: Academy) -> Outcomes:
-    """Corrections that have at least one ball, by fault and drill; stopped ones are shown and never judged."""
+    """Return corrections with at least one ball, by fault and drill; stopped ones are listed but not judged."""
     lessons = real_lessons(academy.pk).order_by()
     with_balls = Correction.objects.filter(lesson__in=lessons, blocks__shots__isnull=False).values("pk")
     told = list(Correction.objects.filter(pk__in=with_balls).values_list("fault", "drill", "outcome"))

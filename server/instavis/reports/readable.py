@@ -1,4 +1,4 @@
-"""Lists in which one entry that cannot be read does not hide the others."""
+"""Lists in which one unreadable entry does not hide the others."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ Row = TypeVar("Row")
 
 
 def readable(lesson: Lesson, read: Callable[[], Row], instead: Callable[[], Row]) -> Row:
-    """What is read of a lesson, or what stands in its place when that fails; the log says why.
+    """Return what is read of a lesson, or a substitute if that fails; the log says why.
 
     A database that is away is no fault of the lesson's: whoever asked hears of it.
     """

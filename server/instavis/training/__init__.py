@@ -1,1 +1,1 @@
-"""Practice lessons: a coach teaches a made-up golfer, and hears at the end what was hidden."""
+"""Practice lessons: a coach teaches a made-up golfer and sees at the end what was hidden."""

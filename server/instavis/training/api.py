@@ -1,4 +1,4 @@
-"""Practice lessons of the coach who is signed in."""
+"""Practice lessons of the signed-in coach."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ MOST_AT_ONCE = 10
 
 
 class TrainingIn(Schema):
-    """How hard it shall be; with ``seed`` the same golfer comes again, to compare two lessons with one body."""
+    """The difficulty; with ``seed`` the same golfer comes again."""
 
     model_config = ConfigDict(extra="forbid")
     level: str = Field(max_length=8, description=", ".join(LEVELS))
@@ -39,13 +39,13 @@ class BallsIn(Schema):
 
 
 class BallsHit(Schema):
-    """Their numbers."""
+    """The numbers of the balls."""
 
     numbers: list[int]
 
 
 class TrainingOut(Schema):
-    """A practice lesson; ``score`` tells what was hidden once it has ended."""
+    """A practice lesson; ``score`` reveals what was hidden after its end."""
 
     level: str
     handicap: float
@@ -55,20 +55,20 @@ class TrainingOut(Schema):
 
 @router.get("/trainings", response=list[TrainingRow])
 def list_trainings(request: CoachRequest) -> list[TrainingRow]:
-    """One's own practice lessons, newest first."""
+    """List the coach's own practice lessons, newest first."""
     return selectors.trainings_of(request.user)
 
 
 @router.post("/trainings", response={201: Begun, 422: Problems})
 def begin(request: CoachRequest, data: TrainingIn) -> Status[Begun]:
-    """Begin one with a golfer nobody has met, or with one asked for by seed."""
+    """Begin a practice lesson with a new golfer, or one by seed."""
     training = services.begin_training(request.user, data.level, timezone.now(), data.seed)
     return Status(201, Begun(lesson_id=training.lesson_id))
 
 
 @router.get("/lessons/{lesson_id}/training", response=TrainingOut)
 def get_training(request: CoachRequest, lesson_id: int) -> TrainingOut:
-    """The golfer of a practice lesson, as far as it is told."""
+    """Return the golfer of a practice lesson, as far as it is revealed."""
     training = selectors.training_of(request.user, lesson_id)
     lesson = training.lesson
     return TrainingOut(
@@ -89,12 +89,12 @@ def hit(request: CoachRequest, lesson_id: int, data: BallsIn) -> BallsHit:
 
 @router.get("/lessons/{lesson_id}/training/swings/{look}", response={200: SwingShown, 422: Problems})
 def get_swing(request: CoachRequest, lesson_id: int, look: str, ball: int | None = None) -> SwingShown:
-    """The swing of a ball at full speed, from where the look is looked at."""
+    """Return the swing of a ball at full speed, from the side of the check."""
     return SwingShown.of(selectors.swing_of(selectors.training_of(request.user, lesson_id), look, ball))
 
 
 @router.delete("/lessons/{lesson_id}/training", response={204: None})
 def remove(request: CoachRequest, lesson_id: int) -> Status[None]:
-    """Take a practice lesson away with everything in it."""
+    """Delete a practice lesson with everything in it."""
     services.remove_training(selectors.training_of(request.user, lesson_id))
     return Status(204, None)

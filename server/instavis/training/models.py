@@ -9,8 +9,9 @@ from instavis.lessons.models import Lesson
 
 
 class Training(models.Model):
-    """A lesson whose golfer is made up: drawn from ``level`` and ``seed``; ``skill`` is the chance by now that the
-    movement comes off, None before the first try.
+    """A lesson with a made-up golfer, drawn from ``level`` and ``seed``.
+
+    ``skill`` is the current chance that the movement succeeds, None before the first try.
     """
 
     lesson = models.OneToOneField(Lesson, on_delete=models.CASCADE, related_name="training")
@@ -23,7 +24,7 @@ class Training(models.Model):
 
 
 class Tried(models.Model):
-    """The movement that a made-up golfer tried on a ball: against which fault, and how it came off."""
+    """The movement that a made-up golfer tried on a ball: against which fault, and how it went."""
 
     shot = models.OneToOneField(Shot, on_delete=models.CASCADE, related_name="tried")
     fault = models.CharField(max_length=40)

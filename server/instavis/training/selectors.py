@@ -1,4 +1,4 @@
-"""Reads of practice lessons: a coach's own alone."""
+"""Reads of practice lessons: a coach's own only."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ from instavis_core.training import Attempt, Deeds, Score, score, training_figure
 
 
 def training_of(coach: Coach, lesson_id: int) -> Training:
-    """One of a coach's own practice lessons; anybody else's is not there."""
+    """Return one of a coach's own practice lessons, or raise as for a missing one."""
     mine = Training.objects.select_related("lesson__student", "lesson__open_block", "lesson__academy")
     found = mine.filter(lesson_id=lesson_id, lesson__coach=coach).first()
     if found is None:
@@ -31,7 +31,7 @@ def training_of(coach: Coach, lesson_id: int) -> Training:
 
 @dataclass(frozen=True, kw_only=True)
 class TrainingRow:
-    """A practice lesson in the list; ``score`` once it has ended."""
+    """A practice lesson in the list; ``score`` after its end."""
 
     lesson_id: int
     student_name: str
@@ -46,7 +46,7 @@ MOST_ROWS = 20
 
 
 def trainings_of(coach: Coach) -> list[TrainingRow]:
-    """A coach's own practice lessons, newest first, as many as a list shows."""
+    """Return a coach's own practice lessons, newest first, limited."""
     mine = Training.objects.filter(lesson__coach=coach).select_related("lesson__student")[:MOST_ROWS]
     return [
         TrainingRow(
@@ -63,7 +63,7 @@ def trainings_of(coach: Coach) -> list[TrainingRow]:
 
 
 def score_of(training: Training) -> Score | None:
-    """What was hidden and how the coach did; None before the lesson has ended."""
+    """Return what was hidden and how the coach did; None before the end."""
     lesson = training.lesson
     if lesson.ended_at is None:
         return None
@@ -80,7 +80,7 @@ def score_of(training: Training) -> Score | None:
 
 
 def _claimed(lesson: Lesson, correction: Correction) -> str:
-    """How the correction ended; what its proof says where nobody has closed it."""
+    """Return how the correction ended; the proof's status if nobody closed it."""
     if correction.outcome != Outcome.OPEN:
         return correction.outcome
     said = str(proof_of(lesson, correction)[0].status)
@@ -93,7 +93,7 @@ def _marked(lesson: Lesson, correction: Correction) -> list[tuple[str, str]]:
 
 
 def swing_of(training: Training, look: str, number: int | None) -> MovingFigure:
-    """The swing of a ball of the lesson as it is seen for a look; without a number one before the first ball.
+    """Return the swing of a ball for a check; without a number, one before the first ball.
 
     Raises
     ------

@@ -1,4 +1,4 @@
-"""Changes to practice lessons: begun, balls hit, taken away."""
+"""Changes to practice lessons: begin, hit balls, delete."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ NAMES = ("Ada Quill", "Bo Larkspur", "Cleo Marsh", "Dov Alder", "Esme Thorne", "
 
 @whole
 def begin_training(coach: Coach, level: str, now: datetime, seed: int | None = None) -> Training:
-    """Begin a practice lesson with a golfer nobody has met.
+    """Begin a practice lesson with a new golfer.
 
     Raises
     ------
@@ -50,7 +50,7 @@ def begin_training(coach: Coach, level: str, now: datetime, seed: int | None = N
 
 @whole
 def hit(training: Training, count: int, now: datetime) -> list[Shot]:
-    """Let the golfer hit some balls; while a correction is proved each of them is tried with its movement.
+    """Let the golfer hit some balls; during a correction each ball tries its movement.
 
     Raises
     ------
@@ -85,12 +85,12 @@ def hit(training: Training, count: int, now: datetime) -> list[Shot]:
 
 @whole
 def remove_training(training: Training) -> None:
-    """Take a practice lesson away with its golfer; nothing of it stays."""
+    """Delete a practice lesson with its golfer."""
     remove_student(training.lesson.student)
 
 
 def _tried_now(lesson: Lesson) -> Correction | None:
-    """The correction that the open block proves; a comparison's calls are tried by the golfer as they come."""
+    """Return the correction of the open block; the golfer follows a comparison's calls as they come."""
     block = lesson.open_block
     if block is None or block.purpose == Purpose.BASELINE or block.correction_id is None:
         return None

@@ -1,4 +1,4 @@
-"""Cameras: a code from the coach, a token for the phone, what it is told, and its films."""
+"""Cameras: a code from the coach, a token for the phone, status, and films."""
 
 from __future__ import annotations
 
@@ -26,13 +26,13 @@ router = Router()
 
 
 class CameraRequest(HttpRequest):
-    """Sent by a camera whose token is known."""
+    """A request from a camera with a known token."""
 
     auth: Camera
 
 
 class CameraToken(HttpBearer):
-    """A camera shows its token; one that was ended is a stranger at once."""
+    """Authenticate a camera by its token; a disconnected one is refused at once."""
 
     def authenticate(self, request: HttpRequest, token: str) -> Camera | None:
         return selectors.camera_by(token)
@@ -56,13 +56,13 @@ class CameraCodeIn(Schema):
 
 
 class CameraTokenOut(Schema):
-    """The paired camera's own token."""
+    """The paired camera's token."""
 
     token: str
 
 
 class HereIn(Schema):
-    """What a camera says of itself, every second or so."""
+    """What a camera reports about itself, about every second."""
 
     model_config = ConfigDict(extra="forbid")
     filming: bool
@@ -71,7 +71,7 @@ class HereIn(Schema):
 
 
 class CameraOut(Schema):
-    """A camera of a bay; ``heard`` while it is there."""
+    """A camera of a bay; ``heard`` while it is connected."""
 
     id: int
     view: str
@@ -83,7 +83,7 @@ class CameraOut(Schema):
 
 
 class FilmForm(Schema):
-    """Which ball a film shows; ``about`` is when the ball was told, in seconds of the film."""
+    """The ball a film shows; ``about`` is when the ball arrived, in seconds of the film."""
 
     lesson: int
     ball: int
@@ -99,7 +99,7 @@ class FilmOut(Schema):
 
 @router.get("/bays/{bay_id}/cameras", response={200: list[CameraOut], 404: Problems})
 def list_cameras(request: CoachRequest, bay_id: int) -> list[CameraOut]:
-    """The cameras that stand in a bay, and whether they are heard of."""
+    """List the cameras of a bay and whether they are connected."""
     cameras = list(selectors.cameras_of(bay_of(request.user, bay_id)))
     heard = services.heard_of(cameras)
     silent = services.Heard(filming=False, waiting=0, problem="")
@@ -117,14 +117,14 @@ def list_cameras(request: CoachRequest, bay_id: int) -> list[CameraOut]:
 
 @router.post("/bays/{bay_id}/cameras", response={201: CameraCodeOut, 404: Problems, 409: Problems, 422: Problems})
 def offer_camera(request: CoachRequest, bay_id: int, data: ViewIn) -> Status[Any]:
-    """A code for a camera; it lasts five minutes."""
+    """Create a code for a camera, valid for five minutes."""
     camera, code = services.offer_camera(bay_of(request.user, bay_id), data.view, timezone.now())
     return Status(201, CameraCodeOut(code=code, until=camera.code_until))
 
 
 @router.delete("/cameras/{camera_id}", response={204: None, 404: Problems})
 def end_camera(request: CoachRequest, camera_id: int) -> Status[Any]:
-    """End a camera: its token opens nothing more."""
+    """Disconnect a camera; its token becomes invalid."""
     services.end_camera(selectors.camera_of(request.user, camera_id), timezone.now())
     return Status(204, None)
 
@@ -137,7 +137,7 @@ def pair_camera(request: HttpRequest, data: CameraCodeIn) -> CameraTokenOut:
 
 @router.post("/filming/here", auth=CameraToken(), response={200: CameraView, 401: Problems, 422: Problems})
 def say_here(request: CameraRequest, data: HereIn) -> CameraView:
-    """A camera says how it is, and hears whether it may film and which ball was hit."""
+    """Report a camera's state; return whether it may film and which ball was hit."""
     camera = request.auth
     services.hear(camera, services.Heard(**data.dict()))
     if camera.bay.lesson:
@@ -151,7 +151,7 @@ def say_here(request: CameraRequest, data: HereIn) -> CameraView:
     response={201: FilmOut, 401: Problems, 404: Problems, 409: Problems, 413: Problems, 422: Problems},
 )
 def send_film(request: CameraRequest, file: File[UploadedFile], told: Form[FilmForm]) -> Status[Any]:
-    """A camera's film of one ball, answered after the commit; the same film twice is kept once."""
+    """Store a camera's film of one ball; answered after the commit, each film once."""
     now = timezone.now()
     taken = services.take_film(request.auth, told.lesson, told.ball, told.key, told.about, file.chunks(), now)
     return Status(201, FilmOut(taken=taken))

@@ -1,4 +1,4 @@
-"""Cameras of a bay, and what they sent already."""
+"""Cameras of a bay, and what they have sent."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from instavis.platform.pairing import Paired
 
 
 class Camera(Paired):
-    """A browser with a camera that stands in a bay and films from one ``view``."""
+    """A browser with a camera in a bay that films from one ``view``."""
 
     bay = models.ForeignKey(Bay, on_delete=models.CASCADE, related_name="cameras")
     view = models.CharField(max_length=14)
@@ -20,7 +20,7 @@ class Camera(Paired):
 
 
 class Sending(models.Model):
-    """A film that came in, by the camera's own key for it: the same film twice is kept once."""
+    """A stored film, by the camera's own key; each is stored once."""
 
     camera = models.ForeignKey(Camera, on_delete=models.CASCADE, related_name="sendings")
     key = models.CharField(max_length=36)

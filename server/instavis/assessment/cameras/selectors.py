@@ -1,4 +1,4 @@
-"""Cameras of a bay, and what a camera may know of it."""
+"""Cameras of a bay, and what a camera may know about it."""
 
 from __future__ import annotations
 
@@ -33,12 +33,12 @@ class CameraView:
 
 
 def cameras_of(bay: Bay) -> QuerySet[Camera]:
-    """Cameras that stand in a bay."""
+    """Return the cameras of a bay."""
     return bay.cameras.filter(paired_at__isnull=False, ended_at__isnull=True)
 
 
 def camera_of(coach: Coach, camera_id: int) -> Camera:
-    """One camera of the academy."""
+    """Return one camera of the academy."""
     camera = Camera.objects.filter(pk=camera_id, bay__academy_id=coach.academy_id).first()
     if camera is None:
         raise not_found("camera")
@@ -46,13 +46,13 @@ def camera_of(coach: Coach, camera_id: int) -> Camera:
 
 
 def camera_by(token: str) -> Camera | None:
-    """The camera that a token opens, until it is ended."""
+    """Return the camera of a token, unless it is disconnected."""
     related = "bay__academy", "bay__lesson__student", "bay__lesson__coach"
     return Camera.opened_by(token).select_related(*related).first()
 
 
 def view_of(camera: Camera, now: datetime) -> CameraView:
-    """What is told to a camera."""
+    """Return what a camera is told."""
     lesson = camera.bay.lesson
     student = lesson.student if lesson else None
     newest = lesson.shots.filter(bay=camera.bay).order_by("-number").first() if lesson else None

@@ -1,4 +1,4 @@
-"""Pairing cameras, hearing from them, and taking their films in, once each."""
+"""Pair cameras, track their state, and store each film once."""
 
 from __future__ import annotations
 
@@ -27,7 +27,7 @@ LONGEST_PROBLEM = 120
 
 @dataclass(frozen=True, kw_only=True)
 class Heard:
-    """What a camera says of itself: whether it films, how many films wait to be sent, what is wrong."""
+    """A camera's state: whether it films, how many films wait, and its problem."""
 
     filming: bool
     waiting: int
@@ -36,7 +36,7 @@ class Heard:
 
 @whole
 def offer_camera(bay: Bay, view: str, now: datetime) -> tuple[Camera, str]:
-    """A code for a camera in a bay, told only now; codes that were not used end.
+    """Create a code for a camera in a bay, shown only now; unused codes expire.
 
     Raises
     ------
@@ -59,7 +59,7 @@ def offer_camera(bay: Bay, view: str, now: datetime) -> tuple[Camera, str]:
 
 @whole
 def pair_camera(code: str, address: str, now: datetime) -> str:
-    """The token for a code; each code pairs one camera.
+    """Exchange a code for a token; each code pairs one camera.
 
     Raises
     ------
@@ -70,18 +70,18 @@ def pair_camera(code: str, address: str, now: datetime) -> str:
 
 
 def end_camera(camera: Camera, now: datetime) -> None:
-    """A camera films no more; what it sent stays."""
+    """Disconnect a camera; its films stay."""
     Camera.objects.filter(pk=camera.pk, ended_at__isnull=True).update(ended_at=now)
     cache.delete(_key(camera))
 
 
 def hear(camera: Camera, heard: Heard) -> None:
-    """Remember for a while what a camera said of itself."""
+    """Remember a camera's state for a while."""
     cache.set(_key(camera), vars(heard) | {"problem": heard.problem[:LONGEST_PROBLEM]}, HEARD_FOR)
 
 
 def heard_of(cameras: Iterable[Camera]) -> dict[int, Heard]:
-    """What cameras said of themselves lately, by their keys; one that is silent is left out."""
+    """Return the recent states of cameras by key; silent ones are left out."""
     by_key = {_key(camera): camera.pk for camera in cameras}
     return {by_key[key]: Heard(**told) for key, told in cache.get_many(by_key).items()}
 
@@ -90,7 +90,7 @@ def heard_of(cameras: Iterable[Camera]) -> dict[int, Heard]:
 def take_film(
     camera: Camera, lesson_id: int, ball: int, key: str, about: float | None, chunks: Iterable[bytes], now: datetime
 ) -> bool:
-    """Take in the film of a ball that was hit in the camera's bay; False for one that came before.
+    """Store the film of a ball hit in the camera's bay; return False if it is known.
 
     Raises
     ------

@@ -1,4 +1,4 @@
-"""Clips: sent for a lesson, looked at by a worker, forgotten."""
+"""Clips: uploaded for a lesson, measured by a worker, deleted."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ GIVEN_UP = Message("The film could not be measured. The server log says why.")
 
 
 class ClipOut(Schema):
-    """A clip that is not measured yet; ``state`` is waiting, running or failed, ``frames`` how many were looked at."""
+    """A clip that is not measured yet; ``state`` is waiting, running or failed, ``frames`` how many were measured."""
 
     id: int
     name: str
@@ -40,7 +40,7 @@ class ClipOut(Schema):
 
 
 class FilmingIn(Schema):
-    """Whether a student agrees to be filmed; ``confirmed`` says that withdrawing deletes their films."""
+    """Whether a student agrees to be filmed; ``confirmed`` that withdrawing deletes their films."""
 
     model_config = ConfigDict(extra="forbid")
     given: bool
@@ -53,7 +53,10 @@ class FilmingIn(Schema):
     response={200: StudentOut, 404: Problems, 409: Problems, 422: Problems},
 )
 def change_filming(request: CoachRequest, student_id: int, data: FilmingIn) -> Student:
-    """Record that the student (for a junior: the guardian) agrees to be filmed, or withdraws: their films go then."""
+    """Record that the student (for a junior.
+
+    The guardian) agrees to be filmed, or withdraws; their films are deleted then.
+    """
     student, now = student_of(request.user, student_id), timezone.now()
     if data.given:
         return accounts.change_filming(student, True, now)
@@ -62,7 +65,7 @@ def change_filming(request: CoachRequest, student_id: int, data: FilmingIn) -> S
 
 @router.get("/lessons/{lesson_id}/clips", response={200: list[ClipOut], 404: Problems})
 def list_clips(request: CoachRequest, lesson_id: int) -> list[ClipOut]:
-    """The clips of a lesson that wait, are being looked at, or could not be measured."""
+    """List the clips of a lesson that wait, are being measured, or failed."""
     return [_shown(clip) for clip in lesson_of(request.user, lesson_id).clips.select_related("shot", "work")]
 
 
@@ -73,7 +76,7 @@ def list_clips(request: CoachRequest, lesson_id: int) -> list[ClipOut]:
 def send_clip(
     request: CoachRequest, lesson_id: int, file: File[UploadedFile], view: str = "", ball: int | None = None
 ) -> Status[Any]:
-    """Send a film of one swing; a worker measures it. Without a view the picture tells from where it was taken."""
+    """Upload a film of one swing; a worker measures it. Without a view, the picture decides."""
     lesson = lesson_of(request.user, lesson_id)
     name = file.name or "clip"
     clip = services.keep_clip(lesson, request.user, name, view, ball, file.chunks(), timezone.now())
@@ -82,7 +85,7 @@ def send_clip(
 
 @router.delete("/clips/{clip_id}", response={204: None, 404: Problems})
 def drop_clip(request: CoachRequest, clip_id: int) -> Status[Any]:
-    """Forget a clip, also while it is being looked at."""
+    """Delete a clip, also while it is being measured."""
     clip = Clip.objects.filter(open_to(request.user, "lesson"), pk=clip_id).select_related("work").first()
     if clip is None:
         raise not_found("clip")

@@ -1,4 +1,4 @@
-"""Clips come in, a worker measures them; what was measured is kept as a recording, its swing as a film to look at."""
+"""Receive clips and have a worker measure them; the measurement is stored as a recording, the swing as a film."""
 
 from __future__ import annotations
 
@@ -52,7 +52,7 @@ def keep_clip(
     now: datetime,
     about: float | None = None,
 ) -> Clip:
-    """Keep a clip and have a worker measure it; ``about`` is when the ball was told [s of the clip].
+    """Store a clip and have a worker measure it; ``about`` is when the ball arrived [s of the clip].
 
     Raises
     ------
@@ -96,13 +96,13 @@ def _ask(lesson: Lesson, coach: Coach, values: dict[str, Any]) -> Clip:
 
 
 def drop_clip(clip: Clip) -> None:
-    """Forget a clip, measured or not; a worker that is at it finds that nobody wants it any more."""
+    """Delete a clip, measured or not; a worker that measures it discards the result."""
     forget_clip(clip)
     _say(clip.lesson_id)
 
 
 def forget_clip(clip: Clip) -> None:
-    """Take a clip and its bytes away."""
+    """Delete a clip and its bytes."""
     if clip.work is not None:
         works.cancel(clip.work)
     CLIPS.drop(clip.key)
@@ -111,7 +111,7 @@ def forget_clip(clip: Clip) -> None:
 
 @dataclass(frozen=True)
 class FilmsKept:
-    """What withdrawing deletes: films, clips that are not measured yet, and pairs of stills on take-home pages."""
+    """What withdrawing deletes: films, unmeasured clips, and pairs of pictures on take-home pages."""
 
     films: int
     clips: int
@@ -119,7 +119,7 @@ class FilmsKept:
 
     @property
     def total(self) -> int:
-        """How many things there are to delete."""
+        """Return how many items will be deleted."""
         return self.films + self.clips + self.pairs
 
 
@@ -135,7 +135,7 @@ def films_kept(student: Student) -> FilmsKept:
 
 @whole
 def withdraw_filming(coach: Coach, student: Student, confirmed: bool, now: datetime) -> Student:
-    """Take a student's agreement to be filmed back, and delete every film of them; what was measured stays.
+    """Withdraw a student's agreement to be filmed and delete every film of them; measurements stay.
 
     Raises
     ------
@@ -169,7 +169,7 @@ def withdraw_filming(coach: Coach, student: Student, confirmed: bool, now: datet
 
 
 def drop_old_clips(now: datetime) -> int:
-    """Forget clips that could not be measured, or that no worker came to, for a week; gives how many."""
+    """Delete clips that could not be measured, or waited for a week; return how many."""
     old = list(Clip.objects.filter(added_at__lt=now - KEPT_FOR).select_related("work"))
     for clip in old:
         forget_clip(clip)
@@ -178,7 +178,7 @@ def drop_old_clips(now: datetime) -> int:
 
 @works.does(CLIP, works.FILMS)
 def measure_clip(work: Work, step: Step) -> dict[str, Any]:
-    """Find the golfer in a clip and keep what the body did, and the pictures of the swing; the clip goes.
+    """Measure a clip: store what the body did and the pictures of the swing, then delete the clip.
 
     Raises
     ------
@@ -217,7 +217,7 @@ def measure_clip(work: Work, step: Step) -> dict[str, Any]:
 
 
 def _keep(clip: Clip, body: CameraBody, film: NewFilm | None, now: datetime) -> Recording:
-    """Put what was measured in the clip's place; one that is gone was called off meanwhile."""
+    """Replace the clip by its measurement; a deleted clip was canceled meanwhile."""
 
     def also(recording: Recording) -> None:
         if not Clip.objects.filter(pk=clip.pk).delete()[0]:

@@ -1,1 +1,1 @@
-"""How good a coach's eye is, look by look: grades by eye beside measured grades of the same lesson."""
+"""How accurate a coach's answers are, check by check, compared with measured ones."""

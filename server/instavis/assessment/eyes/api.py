@@ -1,4 +1,4 @@
-"""A coach's own eye; nobody else sees it."""
+"""A coach's own accuracy; nobody else sees it."""
 
 from __future__ import annotations
 
@@ -32,13 +32,13 @@ class SwingShown(Schema):
 
     @classmethod
     def of(cls, figure: MovingFigure) -> Self:
-        """As it is sent."""
+        """Return the row as it is sent."""
         frames = [list(frame) for frame in figure.frames]
         return cls(view=figure.view, seconds=figure.seconds, sheet=figure.sheet, frames=frames)
 
 
 class PractisedIn(Schema):
-    """What was seen in a swing of a series, and how long it took [s]."""
+    """What a coach saw in a practice swing, and how long it took [s]."""
 
     model_config = ConfigDict(extra="forbid")
     look: str = Field(max_length=40)
@@ -57,19 +57,19 @@ class PractisedOut(Schema):
 
 @router.get("/eye", response=list[EyeRow])
 def get_eye(request: CoachRequest) -> list[EyeRow]:
-    """How one's own grades stood beside measured ones, look by look."""
+    """Return how the coach's answers compare with measured ones, check by check."""
     return selectors.rows_of(request.user, knowledge_of(request.user.academy))
 
 
 @router.get("/eye/swings/{look}/{seed}/{number}", response={200: SwingShown, 422: Problems})
 def get_swing(request: CoachRequest, look: str, seed: int, number: int) -> SwingShown:
-    """One made-up swing to grade at full speed."""
+    """Return one made-up swing to judge at full speed."""
     return SwingShown.of(practice_swing(look, _seed(seed), number).figure)
 
 
 @router.post("/eye/practice", response={200: PractisedOut, 422: Problems})
 def practise(request: CoachRequest, data: PractisedIn) -> EyePractice:
-    """Grade a made-up swing, and hear at once what was in it."""
+    """Answer a made-up swing, and get the truth."""
     return services.practise(request.user, now=timezone.now(), **data.dict())
 
 

@@ -6,10 +6,10 @@ from django.apps import AppConfig
 
 
 class EyesConfig(AppConfig):
-    """Listens for grades and films from the start, in every program."""
+    """Subscribes to answers and films at start, in every process."""
 
     name = "instavis.assessment.eyes"
 
     def ready(self) -> None:
-        """Begin to compare."""
+        """Subscribe."""
         from instavis.assessment.eyes import services as services

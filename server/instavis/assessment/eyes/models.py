@@ -1,4 +1,4 @@
-"""Grades that can be compared."""
+"""Answers that can be compared."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from instavis.lessons.models import Lesson
 
 
 class EyePair(models.Model):
-    """One look of a lesson, graded by a coach's eye and, clearly, by instruments; ``measured`` is theirs."""
+    """One check of a lesson, answered by a coach and, clearly, by instruments; ``measured`` is theirs."""
 
     lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="eye_pairs")
     coach = models.ForeignKey(Coach, on_delete=models.CASCADE, related_name="eye_pairs")
@@ -23,8 +23,9 @@ class EyePair(models.Model):
 
 
 class EyePractice(models.Model):
-    """One made-up swing that a coach graded: ``true_grade`` was in it; a swing is known by its look, the ``seed`` of
-    its series and its ``number`` in it.
+    """One made-up swing that a coach answered.
+
+    ``true_grade`` was shown; a swing is identified by its check, the ``seed`` of its series and its ``number``.
     """
 
     coach = models.ForeignKey(Coach, on_delete=models.CASCADE, related_name="eye_practice")

@@ -1,4 +1,4 @@
-"""What is known of a coach's eye."""
+"""What is known about a coach's accuracy."""
 
 from __future__ import annotations
 
@@ -35,7 +35,7 @@ class EyeRow:
 
 
 def eye_of(coaches: Iterable[int], knowledge: Knowledge) -> Eye:
-    """The eye of some coaches, as the ranking weighs it; a usual one where nothing is known."""
+    """Return the accuracy of some coaches for the ranking; the usual one if unknown."""
     who = set(coaches)
     pairs, practice = EyePair.objects.filter(coach_id__in=who), EyePractice.objects.filter(coach_id__in=who)
     records = _records(pairs, practice, knowledge)
@@ -43,7 +43,7 @@ def eye_of(coaches: Iterable[int], knowledge: Knowledge) -> Eye:
 
 
 def rows_of(coach: Coach, knowledge: Knowledge) -> list[EyeRow]:
-    """Every look that a coach's eye could be compared in, in the order of the looks."""
+    """Return every check with comparisons, in the order of the checks."""
     pairs = list(EyePair.objects.filter(coach=coach))
     practice = list(EyePractice.objects.filter(coach=coach))
     eye = calibrated_eye(_records(pairs, practice, knowledge))

@@ -1,4 +1,4 @@
-"""Grades of coaches beside measured ones, compared whenever one of both is new; practice on made-up swings."""
+"""Compare coaches' answers with measured ones whenever one is new; practice on made-up swings."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ from instavis_core.terms import Source
 
 
 def compare(lesson: Lesson) -> None:
-    """Put every look side by side that eyes and instruments graded in a lesson; what is close stays out."""
+    """Compare every check answered by eye and by instrument in a lesson; close values are left out."""
     measured = {
         proposal.look: proposal.grade
         for camera in (True, False)  # a belt or mat knows better than a camera
@@ -40,7 +40,7 @@ def compare(lesson: Lesson) -> None:
 
 @whole
 def practise(coach: Coach, look: str, seed: int, number: int, grade: str, seconds: float, now: datetime) -> EyePractice:
-    """Keep what a coach saw in a made-up swing; what was said of it first stands.
+    """Store what a coach saw in a made-up swing; the first answer counts.
 
     Raises
     ------
@@ -57,13 +57,13 @@ def practise(coach: Coach, look: str, seed: int, number: int, grade: str, second
 
 @receiver(graded)
 def compare_grades(lesson: Lesson, **_: Any) -> None:
-    """Looks were graded in a locked lesson."""
+    """Handle new answers in a locked lesson."""
     if lesson.recordings.exists():
         compare(lesson)
 
 
 @receiver(swing_changed)
 def compare_films(recording: Recording, **_: Any) -> None:
-    """A film was measured after its look was graded; belts and mats send too often to look at all again each time."""
+    """Handle a film measured after its check was answered; belts and mats send too often for this."""
     if recording.view and recording.lesson.grades.exists():
         compare(recording.lesson)

@@ -1,1 +1,1 @@
-"""Films that are kept to look at: swings side by side, frame by frame, and the pair that goes home."""
+"""Stored films: two swings side by side, frame by frame, and the pair on the take-home page."""

@@ -1,4 +1,4 @@
-"""Films of swings that were measured, and the two stills of a lesson that stand side by side."""
+"""Films of measured swings, and the two pictures of a lesson that stand side by side."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ class Film(models.Model):
 
 
 class Pair(models.Model):
-    """One moment of two swings as stills, for the page home; they stay when the films have gone."""
+    """One moment of two swings as pictures for the take-home page; they stay when the films are deleted."""
 
     lesson = models.OneToOneField(Lesson, on_delete=models.CASCADE, related_name="pair")
     before = models.ForeignKey(Recording, on_delete=models.CASCADE, related_name="+")

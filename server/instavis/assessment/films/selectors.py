@@ -1,4 +1,4 @@
-"""Films read: which there are of a student, what a screen needs of one, and two swings side by side."""
+"""Read films: which exist for a student, what a screen needs, and two swings side by side."""
 
 from __future__ import annotations
 
@@ -32,7 +32,7 @@ SIDES = ("before", "now")
 
 @dataclass(frozen=True, kw_only=True)
 class FilmRow:
-    """A film to choose: ``id`` is its recording's, ``purpose`` that of its ball's block, empty without a ball."""
+    """A film to choose: ``id`` is its recording's, ``purpose`` its ball's block, empty without a ball."""
 
     id: int
     lesson_id: int
@@ -78,7 +78,7 @@ class PairRead:
 
 
 def film_of(coach: Coach, recording_id: int) -> Film:
-    """The film of a recording of the academy."""
+    """Return the film of a recording of the academy."""
     found = Film.objects.filter(open_to(coach, "recording__lesson"), recording_id=recording_id)
     film = found.select_related("recording__lesson__student").first()
     if film is None:
@@ -87,17 +87,17 @@ def film_of(coach: Coach, recording_id: int) -> Film:
 
 
 def is_filmed(student: Student) -> bool:
-    """Whether there is any film of a student."""
+    """Return True if there is a film of a student."""
     return _with_film(student).exists()
 
 
 def _with_film(student: Student) -> QuerySet[Recording]:
-    """Those that were not put away."""
+    """Return films of recordings that were not discarded."""
     return Recording.objects.filter(lesson__student=student, dropped_at__isnull=True, film__isnull=False)
 
 
 def films_of(student: Student) -> list[FilmRow]:
-    """The films of a student, the newest first, without those that were put away."""
+    """Return the films of a student, newest first, without discarded ones."""
     rows = (
         _with_film(student)
         .select_related("lesson__academy", "shot__block")
@@ -120,7 +120,7 @@ def films_of(student: Student) -> list[FilmRow]:
 
 
 def read_film(film: Film) -> FilmRead:
-    """What a screen needs to show a film."""
+    """Return what a screen needs to show a film."""
     recording = film.recording
     series, moments = checked(_pose(film)), _swing(recording)[1]
     frames = np.searchsorted(series.times, np.array(film.times) - 1e-3).clip(0, series.times.size - 1)
@@ -140,20 +140,20 @@ def read_film(film: Film) -> FilmRead:
 
 
 def pictures_of(film: Film) -> bytes:
-    """All its pictures, one after the other."""
+    """Return all its pictures, concatenated."""
     with _opened(film.key) as kept:
         return kept.read()
 
 
 def pose_of(film: Film) -> dict[str, Any]:
-    """Its landmarks as they were found, ``instavis.pose/1``."""
+    """Return its landmarks, ``instavis.pose/1``."""
     with _opened(film.pose_key) as kept:
         record: dict[str, Any] = json.load(kept)
     return record
 
 
 def still_at(recording: Recording, moment: str) -> bytes:
-    """The picture of a film nearest to a moment.
+    """Return the picture of a film nearest to a moment.
 
     Raises
     ------
@@ -175,7 +175,7 @@ def still_at(recording: Recording, moment: str) -> bytes:
 
 
 def beside(before: Recording, now: Recording) -> list[Difference]:
-    """What two swings show differently, moment by moment.
+    """Return the differences of two swings, moment by moment.
 
     Raises
     ------
@@ -188,7 +188,7 @@ def beside(before: Recording, now: Recording) -> list[Difference]:
 
 
 def pair_of(lesson: Lesson) -> PairRead | None:
-    """The pair on the page home."""
+    """Return the pair on the take-home page."""
     chosen = _chosen(lesson)
     if chosen is None:
         return None
@@ -207,7 +207,7 @@ def pair_of(lesson: Lesson) -> PairRead | None:
 
 
 def pair_image(lesson: Lesson, side: str) -> bytes:
-    """One still of the pair on the page home: ``before`` or ``now``."""
+    """Return one picture of the pair: ``before`` or ``now``."""
     chosen = _chosen(lesson)
     if chosen is None or side not in SIDES:
         raise not_found("picture")
@@ -215,7 +215,7 @@ def pair_image(lesson: Lesson, side: str) -> bytes:
 
 
 def _opened(key: str) -> BinaryIO:
-    """The bytes of a film; those that went between row and file are not there, like the row."""
+    """Return the bytes of a film; missing ones count like a missing row."""
     try:
         return FILMS.open(key)
     except FileNotFoundError as error:

@@ -1,4 +1,4 @@
-"""Keeping films as long as the academy wants them, and the pair of stills for the page home."""
+"""Store films as long as the academy wants, and the pair for the take-home page."""
 
 from __future__ import annotations
 
@@ -31,7 +31,7 @@ FIRST, NEWEST = 10, 40
 
 
 class NewFilm:
-    """A film whose bytes are stored and whose row is not yet: kept with its recording, or dropped without one."""
+    """A film whose bytes are stored and whose row is not: saved with its recording, or dropped."""
 
     def __init__(self, pictures: Pictures, pose: dict[str, Any]) -> None:
         self._pictures = pictures
@@ -39,7 +39,7 @@ class NewFilm:
         self._pose_key, _ = FILMS.keep([json.dumps(pose, separators=(",", ":")).encode()])
 
     def keep(self, recording: Recording) -> Film:
-        """Bind it to what was measured in it; the recording's lesson is locked.
+        """Attach it to its recording; the recording's lesson is locked.
 
         Raises
         ------
@@ -61,18 +61,18 @@ class NewFilm:
         return film
 
     def drop(self) -> None:
-        """Take the bytes away again."""
+        """Delete the bytes."""
         FILMS.drop(self._key)
         FILMS.drop(self._pose_key)
 
 
 def films_wanted(lesson: Lesson) -> bool:
-    """Whether the academy keeps films at all."""
+    """Return True if the academy stores films."""
     return lesson.academy.keep_films_days > 0
 
 
 def forget_films(films: Iterable[Film]) -> int:
-    """Take films and their bytes away; gives how many."""
+    """Delete films and their bytes; return how many."""
     count = 0
     for film in films:
         film.delete()
@@ -82,8 +82,9 @@ def forget_films(films: Iterable[Film]) -> int:
 
 
 def drop_old_films(now: datetime) -> int:
-    """Forget films older than their academy keeps them, and pairs older than it keeps pictures; what was measured
-    stays. Gives how many went.
+    """Delete films older than the academy's limit, and pairs older than its limit for pictures.
+
+    Measurements stay. Return how many.
     """
     gone = 0
     for academy in Academy.objects.all():
@@ -102,7 +103,7 @@ def drop_old_films(now: datetime) -> int:
 
 @whole
 def choose_pair(lesson: Lesson, before: Recording, now: Recording, moment: str, when: datetime) -> Pair:
-    """Put one moment of two swings on the page home, in the place of another pair.
+    """Put one moment of two swings on the take-home page, replacing another pair.
 
     Raises
     ------
@@ -124,7 +125,7 @@ def choose_pair(lesson: Lesson, before: Recording, now: Recording, moment: str, 
 
 @whole
 def drop_pair(lesson: Lesson) -> None:
-    """Take the pair off the page home."""
+    """Remove the pair from the take-home page."""
     locked = locked_lesson(lesson.pk)
     Pair.objects.filter(lesson=locked).delete()
     log_change(locked, Aspect.TAKE_HOME)
@@ -136,6 +137,6 @@ def _drop_bytes(film: Film) -> None:
 
 
 def _thin(lesson: Lesson) -> None:
-    """Between the first and the newest films of a long lesson the pictures go; what was measured stays."""
+    """Delete pictures between the first and the newest films of a long lesson; measurements stay."""
     films = list(Film.objects.filter(recording__lesson=lesson).order_by("pk"))
     forget_films(films[FIRST:-NEWEST])

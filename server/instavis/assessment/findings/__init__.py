@@ -1,1 +1,1 @@
-"""Ask, Baseline, Check, Cause: what was said, read, seen and concluded."""
+"""Ask, Baseline, Check, Cause: answers, readings and the ranking."""

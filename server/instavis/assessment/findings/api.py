@@ -1,4 +1,4 @@
-"""Baseline, Check and Cause: what was read, seen and concluded."""
+"""Baseline, Check and Cause: readings, answers and the ranking."""
 
 from __future__ import annotations
 
@@ -31,7 +31,7 @@ router = Router()
 
 
 class EarlierOut(Schema):
-    """The middles of an earlier baseline with the same club, golfer frame."""
+    """The medians of an earlier baseline with the same club, golfer frame."""
 
     lesson_id: int
     day: date
@@ -40,7 +40,7 @@ class EarlierOut(Schema):
 
 
 class ReadingOut(Schema):
-    """A reading and the keys of the balls it speaks of; places in the reading count from 0 in that list.
+    """A reading and the keys of its balls; positions in the reading count from 0 in that list.
 
     ``inferred`` holds, for metrics that were not measured, one value a ball (golfer frame) or nothing;
     ``low_points_cm`` the low point of every ball.
@@ -54,7 +54,7 @@ class ReadingOut(Schema):
 
 
 class WhatIfIn(Schema):
-    """A change of delivery, golfer frame: of one ball, or of the baseline's middle when none is named."""
+    """A change of delivery, golfer frame: of one ball, or of the baseline's median."""
 
     model_config = ConfigDict(extra="forbid")
     shot_id: int | None = None
@@ -62,8 +62,8 @@ class WhatIfIn(Schema):
 
 
 class SeenOut(Schema):
-    """One coach's newest grade of a look, what it rests on (eye, still or recording), and whether the ranked causes had
-    been looked at before.
+    """One coach's newest answer to a check, its source (eye, picture or recording), and whether the ranking was seen
+    before.
     """
 
     check: str
@@ -76,14 +76,14 @@ class SeenOut(Schema):
 
 
 class Grades(Schema):
-    """Grade by look: one's own where there is one, else the newest of another coach; ``seen`` holds them all."""
+    """Answer by check: the coach's own if there is one, otherwise another coach's newest; ``seen`` has all."""
 
     grades: dict[str, str]
     seen: list[SeenOut]
 
 
 class GradesIn(Schema):
-    """Grades of looks; ``source`` is what they rest on."""
+    """Answers to checks; ``source`` is their source."""
 
     model_config = ConfigDict(extra="forbid")
     grades: dict[str, str] = Field(max_length=200)
@@ -91,14 +91,14 @@ class GradesIn(Schema):
 
 
 class BodyIn(Schema):
-    """Results of body tests by part: free, short or pain; an empty one takes a result back."""
+    """Results of body tests by part: free, short or pain; an empty one removes a result."""
 
     model_config = ConfigDict(extra="forbid")
     results: dict[str, str] = Field(max_length=40)
 
 
 class BodyOut(Schema):
-    """The tests with their parts, the newest result of each part, and what they mean for this student."""
+    """The tests with their parts, the newest results, and what they mean for this student."""
 
     tests: list[PlannedTest]
     results: list[Tested]
@@ -108,13 +108,13 @@ class BodyOut(Schema):
 
 @router.get("/lessons/{lesson_id}/earlier", response={200: list[EarlierOut], 404: Problems})
 def get_earlier(request: CoachRequest, lesson_id: int) -> list[dict[str, Any]]:
-    """Earlier baselines of the student with the same club."""
+    """Return earlier baselines of the student with the same club."""
     return selectors.earlier_baselines(lesson_of(request.user, lesson_id))
 
 
 @router.get("/lessons/{lesson_id}/reading", response={200: ReadingOut, 404: Problems, 422: Problems})
 def get_reading(request: CoachRequest, lesson_id: int, balls: str = "", club: str = "") -> dict[str, Any]:
-    """The baseline read, with the lesson's club or another; only some balls when their keys are given."""
+    """Return the reading of the baseline, for the lesson's club or another, or of some balls by their keys."""
     lesson = lesson_of(request.user, lesson_id)
     if club:
         read_club(club)
@@ -126,25 +126,25 @@ def get_reading(request: CoachRequest, lesson_id: int, balls: str = "", club: st
 
 @router.get("/shots/{shot_id}/reading", response={200: BallReading, 404: Problems})
 def get_ball_reading(request: CoachRequest, shot_id: int) -> BallReading:
-    """One ball looked at closely: its values and their origin, and what made its start, curve and speed."""
+    """Return one ball in detail: its values and their origin, and the causes of start, curve and speed."""
     return selectors.ball_reading_of(shot_of(request.user, shot_id))
 
 
 @router.post("/lessons/{lesson_id}/what-if", response={200: WhatIf, 404: Problems, 422: Problems})
 def ask_what_if(request: CoachRequest, lesson_id: int, data: WhatIfIn) -> WhatIf:
-    """How the ball would fly if the club came in differently, and why."""
+    """Return how the ball would fly if the club came in differently, and why."""
     return selectors.what_if_of(lesson_of(request.user, lesson_id), data.shot_id, data.changes)
 
 
 @router.get("/lessons/{lesson_id}/checks", response={200: Grades, 404: Problems})
 def get_checks(request: CoachRequest, lesson_id: int) -> Grades:
-    """Grades of the looks so far."""
+    """Return the answers to the checks so far."""
     return _grades(request, lesson_of(request.user, lesson_id))
 
 
 @router.put("/lessons/{lesson_id}/checks", response={200: Grades, 404: Problems, 422: Problems})
 def grade_checks(request: CoachRequest, lesson_id: int, data: GradesIn) -> Grades:
-    """Grade looks; the others keep theirs, and other coaches' grades stay beside."""
+    """Answer checks; other answers stay, also those of other coaches."""
     lesson = lesson_of(request.user, lesson_id)
     services.grade_checks(lesson, request.user, data.grades, timezone.now(), data.source)
     return _grades(request, lesson)
@@ -168,13 +168,13 @@ def _grades(request: CoachRequest, lesson: Lesson) -> Grades:
 
 @router.get("/lessons/{lesson_id}/body", response={200: BodyOut, 404: Problems})
 def get_body(request: CoachRequest, lesson_id: int) -> dict[str, Any]:
-    """The body tests, what they showed last, and what that leaves within reach."""
+    """Return the body tests, their newest results, and the resulting limits."""
     return _body(lesson_of(request.user, lesson_id))
 
 
 @router.put("/lessons/{lesson_id}/body", response={200: BodyOut, 404: Problems, 422: Problems})
 def keep_body(request: CoachRequest, lesson_id: int, data: BodyIn) -> dict[str, Any]:
-    """Keep results; the other parts keep theirs, an empty grade takes one back."""
+    """Save results; other parts stay, an empty one removes a result."""
     lesson = lesson_of(request.user, lesson_id)
     services.keep_body(lesson, request.user, data.results, timezone.now())
     return _body(lesson)
@@ -193,23 +193,23 @@ def _body(lesson: Lesson) -> dict[str, Any]:
 
 @router.get("/lessons/{lesson_id}/cause/history", response={200: list[Step], 404: Problems})
 def get_history(request: CoachRequest, lesson_id: int) -> list[Step]:
-    """The leader after every look."""
+    """Return the leader after every check."""
     return selectors.history_of(lesson_of(request.user, lesson_id))
 
 
 @router.get("/lessons/{lesson_id}/why", response={200: Why, 404: Problems})
 def get_why(request: CoachRequest, lesson_id: int) -> Why:
-    """What most likely makes the ball, in plain words, and the reasons: what a student is told."""
+    """Return the most likely cause in plain words with its reasons, as the student is told."""
     return selectors.why_in(lesson_of(request.user, lesson_id))
 
 
 @router.get("/lessons/{lesson_id}/cause/{fault}", response={200: FaultBall, 404: Problems, 422: Problems})
 def get_fault_ball(request: CoachRequest, lesson_id: int, fault: str, variant: str = "") -> FaultBall:
-    """What one fault alone would do to this student's ball, and which looks show or refute it."""
+    """Return what one fault alone would do to this student's ball, and which checks show or refute it."""
     return selectors.ball_of(lesson_of(request.user, lesson_id), fault, variant or None)
 
 
 @router.get("/lessons/{lesson_id}/cause", response={200: Ranking, 404: Problems})
 def get_cause(request: CoachRequest, lesson_id: int) -> Ranking:
-    """The ranked causes with their evidence, and the looks that would tell most."""
+    """Return the ranked causes with their evidence, and the most useful checks."""
     return selectors.ranking_of(lesson_of(request.user, lesson_id))

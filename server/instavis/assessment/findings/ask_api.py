@@ -1,4 +1,4 @@
-"""Ask: what the student says, here or behind a link, and the set-up as it was noted."""
+"""Ask: the student's answers, here or behind a link, and setup notes."""
 
 from __future__ import annotations
 
@@ -52,7 +52,7 @@ class IntakeBody(Schema):
 
 
 class IntakeOut(Schema):
-    """The answers, whether they are this lesson's own, and from when they are otherwise."""
+    """The answers, whether they belong to this lesson, and otherwise when they were given."""
 
     answers: IntakeBody
     asked: bool
@@ -61,7 +61,7 @@ class IntakeOut(Schema):
 
 
 class LinkOut(Schema):
-    """A link for the student's phone, shown this once."""
+    """A link for the student's phone, shown only now."""
 
     path: str
     expires_at: datetime
@@ -80,7 +80,7 @@ class AskWords(Schema):
 
 
 class AskPageOut(Schema):
-    """What the student's page shows: no more than the student's own first name and the answers."""
+    """What the student's page shows: only the student's first name and the answers."""
 
     first_name: str
     academy: str
@@ -106,7 +106,7 @@ class SetupNoteOut(SetupIn):
 
 
 class SetupsOut(Schema):
-    """Set-up notes in their order, and what has moved since the first."""
+    """Setup notes in order, and what has moved since the first."""
 
     notes: list[SetupNoteOut]
     changes: list[Message]
@@ -114,13 +114,13 @@ class SetupsOut(Schema):
 
 @router.get("/lessons/{lesson_id}/intake", response={200: IntakeOut, 404: Problems})
 def get_intake(request: CoachRequest, lesson_id: int) -> IntakeOut:
-    """What the student said; before anybody asked, what was said in the last lesson."""
+    """Return the student's answers; before the first answer, those of the last lesson."""
     return _intake(lesson_of(request.user, lesson_id))
 
 
 @router.put("/lessons/{lesson_id}/intake", response={200: IntakeOut, 404: Problems, 422: Problems})
 def save_intake(request: CoachRequest, lesson_id: int, data: IntakeBody) -> IntakeOut:
-    """Keep what the student said."""
+    """Save the student's answers."""
     lesson = lesson_of(request.user, lesson_id)
     services.save_intake(lesson, data.dict(), timezone.now())
     return _intake(lesson)
@@ -128,27 +128,27 @@ def save_intake(request: CoachRequest, lesson_id: int, data: IntakeBody) -> Inta
 
 @router.post("/lessons/{lesson_id}/intake-link", response={201: LinkOut, 404: Problems})
 def make_intake_link(request: CoachRequest, lesson_id: int) -> Status[Any]:
-    """A link with which the student fills the intake beforehand; earlier links of the lesson end."""
+    """Create a link for the student to fill in the intake; earlier links of the lesson expire."""
     link, token = services.make_intake_link(lesson_of(request.user, lesson_id), request.user, timezone.now())
     return Status(201, LinkOut(path=f"/ask/{token}", expires_at=link.expires_at))
 
 
 @router.delete("/lessons/{lesson_id}/intake-link", response={204: None, 404: Problems})
 def end_intake_link(request: CoachRequest, lesson_id: int) -> Status[Any]:
-    """End the lesson's links at once."""
+    """Revoke the lesson's links."""
     services.end_intake_links(lesson_of(request.user, lesson_id), timezone.now())
     return Status(204, None)
 
 
 @router.get("/ask/{token}", auth=CsrfOnly(), response={200: AskPageOut, 404: Problems})
 def ask_page(request: HttpRequest, token: str) -> AskPageOut:
-    """The student's page behind a link."""
+    """Return the student's page behind a link."""
     return _ask_page(token)
 
 
 @router.put("/ask/{token}", auth=CsrfOnly(), response={200: AskPageOut, 404: Problems, 422: Problems})
 def answer_ask(request: HttpRequest, token: str, data: IntakeBody) -> AskPageOut:
-    """What the student answers."""
+    """Save the student's answers from the link."""
     lesson = selectors.lesson_by_link(token, timezone.now())
     if lesson is not None:
         services.save_intake(lesson, data.dict(), timezone.now(), by_student=True)
@@ -190,14 +190,14 @@ def _ask_page(token: str) -> AskPageOut:
 
 @router.get("/lessons/{lesson_id}/setups", response={200: SetupsOut, 404: Problems})
 def get_setups(request: CoachRequest, lesson_id: int) -> dict[str, Any]:
-    """Ball position, stance and aim as noted, and what has moved."""
+    """Return setup notes, and what has moved."""
     notes, changes = selectors.setups_of(lesson_of(request.user, lesson_id))
     return {"notes": notes, "changes": changes}
 
 
 @router.post("/lessons/{lesson_id}/setups", response={201: SetupsOut, 404: Problems, 422: Problems})
 def note_setup(request: CoachRequest, lesson_id: int, data: SetupIn) -> Status[Any]:
-    """Note ball position, stance and aim as they are now."""
+    """Save ball position, stance and aim as they are now."""
     lesson = lesson_of(request.user, lesson_id)
     services.note_setup(lesson, request.user, data.dict(), timezone.now())
     notes, changes = selectors.setups_of(lesson)

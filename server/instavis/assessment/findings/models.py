@@ -1,4 +1,4 @@
-"""What was asked and what was looked at."""
+"""Models of answers and checks."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from instavis_core.terms import Source
 
 
 class Intake(models.Model):
-    """The student's own words at the start of a lesson; sides as seen from behind the ball.
+    """The student's answers at the start of a lesson; sides as seen from behind the ball.
 
     ``misses`` holds by club group where the usual miss starts, curves to, and how far off it ends [m];
     ``limits`` by body region pain, injury or stiff. ``by_student`` says who wrote it last.
@@ -35,13 +35,13 @@ class Intake(models.Model):
 
 
 class IntakeLink(StudentLink):
-    """A link with which a student fills the intake on a phone."""
+    """A link for a student to fill in the intake on a phone."""
 
     lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="intake_links")
 
 
 class SetupNote(models.Model):
-    """Ball position, stance and aim as the coach measured them at one moment of a lesson."""
+    """Ball position, stance and aim at one moment of a lesson."""
 
     lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="setups")
     coach = models.ForeignKey(Coach, on_delete=models.PROTECT, related_name="+")
@@ -55,7 +55,7 @@ class SetupNote(models.Model):
 
 
 class CheckGrade(models.Model):
-    """A coach's grade of one look; each coach's newest counts, older ones stay.
+    """A coach's answer to one check; each coach's newest counts, older ones stay.
 
     ``source`` is what it rests on; ``after_board`` that the ranked causes had been looked at before it.
     """
@@ -74,7 +74,7 @@ class CheckGrade(models.Model):
 
 
 class BodyResult(models.Model):
-    """How one part of a body test did; a student's newest of each part counts, an empty grade took it back."""
+    """The result of one part of a body test; the newest of each part counts, an empty one removes it."""
 
     lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="body_results")
     coach = models.ForeignKey(Coach, on_delete=models.PROTECT, related_name="+")

@@ -1,4 +1,4 @@
-"""The reading of the baseline and the ranking of its causes, made afresh from what is stored."""
+"""The reading of the baseline and the ranking of its causes, recomputed from what is stored."""
 
 from __future__ import annotations
 
@@ -47,7 +47,7 @@ LEAST_AGAINST = 1.0  # log-odds that a correction which was not supported takes 
 
 @dataclass(frozen=True, kw_only=True)
 class Seen:
-    """One coach's newest grade of a look."""
+    """One coach's newest answer to a check."""
 
     check: str
     grade: str
@@ -59,7 +59,7 @@ class Seen:
 
 
 def seen_in(lesson: Lesson) -> list[Seen]:
-    """Every coach's newest grade of every look, in the order they were given; taken-back ones left out."""
+    """Return every coach's newest answer to every check, in order; removed ones are left out."""
     rows = lesson.grades.select_related("coach").order_by("id")
     newest = {(r.coach_id, r.check_id): r for r in rows}
     kept = sorted((r for r in newest.values() if r.grade != NOT_SEEN), key=lambda r: r.pk)
@@ -78,14 +78,14 @@ def seen_in(lesson: Lesson) -> list[Seen]:
 
 
 def grades_of(lesson: Lesson, coach: Coach | None = None) -> dict[str, str]:
-    """The grade of every look: the coach's own where there is one, otherwise the newest of another."""
+    """Return the answer to every check: the coach's own if there is one, otherwise another's newest."""
     seen = seen_in(lesson)
     own = {s.check: s.grade for s in seen if coach is not None and s.coach_id == coach.pk}
     return {s.check: s.grade for s in seen} | own
 
 
 def _told(knowledge: Knowledge, seen: Iterable[Seen]) -> dict[str, tuple[str, ...]]:
-    """Grades as the core weighs them: all coaches' of a look; what the knowledge does not hold is left out."""
+    """Return answers as the core weighs them: all coaches' for each check; unknown checks are left out."""
     known = knowledge.checks
     told: dict[str, tuple[str, ...]] = {}
     for one in seen:
@@ -95,7 +95,7 @@ def _told(knowledge: Knowledge, seen: Iterable[Seen]) -> dict[str, tuple[str, ..
 
 
 def intake_of(lesson: Lesson) -> Intake | None:
-    """The intake, if the student was asked."""
+    """Return the intake, if there is one."""
     return Intake.objects.filter(lesson=lesson).first()
 
 
@@ -115,18 +115,18 @@ ANSWERS = (
 
 
 def answers_of(intake: Intake | None) -> dict[str, Any]:
-    """The answers of an intake as the core reads them; empty when nobody was asked."""
+    """Return the answers of an intake as the core reads them; empty without one."""
     return {name: getattr(intake, name) for name in ANSWERS} if intake else {}
 
 
 def earlier_intake(lesson: Lesson) -> Intake | None:
-    """What the same student said in the last lesson before this one."""
+    """Return the same student's answers in the last lesson before this one."""
     earlier = Intake.objects.filter(lesson__student_id=lesson.student_id, lesson__started_at__lt=lesson.started_at)
     return earlier.select_related("lesson").order_by("-lesson__started_at").first()
 
 
 def lesson_by_link(token: str, now: datetime) -> Lesson | None:
-    """The lesson an intake link opens, while it lasts."""
+    """Return the lesson of an intake link that is still valid."""
     link = (
         IntakeLink.objects.filter(token_hash=hash_token(token), revoked_at__isnull=True, expires_at__gt=now)
         .select_related("lesson__student", "lesson__coach__academy")
@@ -136,7 +136,7 @@ def lesson_by_link(token: str, now: datetime) -> Lesson | None:
 
 
 def setups_of(lesson: Lesson) -> tuple[list[SetupNote], list[Message]]:
-    """The set-up notes of a lesson, and what has moved since the first."""
+    """Return the setup notes of a lesson, and what has moved since the first."""
     notes = list(lesson.setups.all())
     if len(notes) < 2:
         return notes, []
@@ -145,7 +145,7 @@ def setups_of(lesson: Lesson) -> tuple[list[SetupNote], list[Message]]:
 
 
 def earlier_baselines(lesson: Lesson) -> list[dict[str, Any]]:
-    """The middles of this student's earlier baselines with the same club, newest first."""
+    """Return the medians of this student's earlier baselines with the same club, newest first."""
     earlier = Lesson.objects.filter(student_id=lesson.student_id, started_at__lt=lesson.started_at).select_related(
         "student"
     )
@@ -167,7 +167,7 @@ def _middles(lesson: Lesson, club: str) -> tuple[int, dict[str, float]]:
 
 @dataclass(frozen=True, kw_only=True)
 class Tested:
-    """The newest result of one part of a student's body, and the day it was tested."""
+    """The newest result of one part of a student's body, and the day of the test."""
 
     part: str
     grade: str
@@ -175,7 +175,7 @@ class Tested:
 
 
 def body_of(lesson: Lesson) -> list[Tested]:
-    """What this body could do when it was last tested, in this lesson or before it."""
+    """Return the newest body results, from this lesson or before."""
     rows = BodyResult.objects.filter(lesson__student_id=lesson.student_id, lesson__started_at__lte=lesson.started_at)
     newest = {row.part: row for row in rows.order_by("tested_at", "id")}
     day = lesson.academy.day_of
@@ -183,12 +183,12 @@ def body_of(lesson: Lesson) -> list[Tested]:
 
 
 def bounds_in(lesson: Lesson) -> BodyBounds:
-    """What the tests leave within reach in this lesson."""
+    """Return the limits that follow from the tests for this lesson."""
     return bounds_of({tested.part: tested.grade for tested in body_of(lesson)})
 
 
 def student_of(lesson: Lesson) -> Student:
-    """What bounds the choice of a correction for this student."""
+    """Return what limits the choice of a correction for this student."""
     intake = intake_of(lesson)
     if intake is None:
         return Student(body=bounds_in(lesson))
@@ -201,7 +201,7 @@ def student_of(lesson: Lesson) -> Student:
 
 
 def spreads_before(lesson: Lesson, club: str = "") -> dict[str, float]:
-    """This student's own spreads in the newest earlier baselines with a club."""
+    """Return this student's own spreads in the newest earlier baselines with a club."""
     club = club or lesson.club
     earlier = Lesson.objects.filter(
         student_id=lesson.student_id,
@@ -217,7 +217,7 @@ def _spreads(lesson: Lesson, club: str) -> dict[str, float]:
 
 
 def reading_of(balls: Balls, only: frozenset[int] | None = None, own: dict[str, float] | None = None) -> dict[str, Any]:
-    """Reading of some balls (by their keys; all when None), their keys, and what was inferred of each."""
+    """Return the reading of some balls (by their keys; all for None), their keys, and what was inferred for each."""
     block, ids, aside = balls.block, balls.ids, balls.aside
     if only is not None:
         places = [i for i, key in enumerate(ids) if key in only]
@@ -235,7 +235,7 @@ def reading_of(balls: Balls, only: frozenset[int] | None = None, own: dict[str, 
 
 
 def ball_reading_of(shot: Shot) -> BallReading:
-    """One ball among the balls it was hit with: same block, same club."""
+    """Return one ball in detail, among the balls of its block and club."""
     lesson, block = shot.lesson, shot.block
     if lesson is None or block is None:
         raise not_found("ball of a lesson")
@@ -246,7 +246,7 @@ def ball_reading_of(shot: Shot) -> BallReading:
 
 
 def what_if_of(lesson: Lesson, shot_id: int | None, changes: dict[str, float]) -> WhatIf:
-    """Another delivery of one ball, or of the baseline's middle.
+    """Return the flight of another delivery, of one ball or the baseline's median.
 
     Raises
     ------
@@ -275,12 +275,12 @@ def _shown(values: np.ndarray) -> list[float | None]:
 
 
 def ranking_of(lesson: Lesson, baseline: Baseline | None = None) -> Ranking:
-    """Causes ranked from baseline, intake, looks and corrections that failed, by the lesson's own knowledge."""
+    """Rank causes from baseline, intake, checks and failed corrections, with the lesson's own knowledge."""
     return rank(lesson, knowledge_for(lesson), baseline)
 
 
 def why_in(lesson: Lesson) -> Why:
-    """What a lesson's student is told of the cause: of the one being corrected where there is one."""
+    """Return the explanation for a lesson's student; of the correction's fault if there is a correction."""
     corrected = lesson.corrections.exclude(outcome__in=GIVEN_UP).order_by("-id").first()
     return why_of(ranking_of(lesson), corrected.fault if corrected else None)
 
@@ -288,7 +288,7 @@ def why_in(lesson: Lesson) -> Why:
 def rank(
     lesson: Lesson, knowledge: Knowledge, baseline: Baseline | None = None, seen: Iterable[Seen] | None = None
 ) -> Ranking:
-    """The same by any knowledge; with other looks than the lesson's where they are given."""
+    """Rank with any knowledge, and with other answers than the lesson's if given."""
     baseline = baseline or baseline_of(lesson)
     balls = baseline.own
     intake = intake_of(lesson)
@@ -310,7 +310,7 @@ def rank(
 
 
 def _eye(seen: Iterable[Seen], knowledge: Knowledge) -> Eye:
-    """How far the coaches' own grades are believed; one that rests on an instrument is no matter of the eye."""
+    """Return the accuracy of the coaches' own answers; those from an instrument are not affected."""
     by_eye = [one for one in seen if one.source == Source.EYE]
     looks = {one.check for one in by_eye}
     known = eye_of({one.coach_id for one in by_eye}, knowledge)
@@ -318,7 +318,7 @@ def _eye(seen: Iterable[Seen], knowledge: Knowledge) -> Eye:
 
 
 def _tried(lesson: Lesson) -> dict[str, float]:
-    """What the balls of closed corrections said for (+) and against (−) their faults, as log-odds."""
+    """Return what closed corrections say for (+) and against (−) their faults, as log-odds."""
     closed = lesson.corrections.filter(outcome__in=JUDGED)
     tried: dict[str, float] = {}
     for correction in closed:
@@ -331,7 +331,7 @@ def _tried(lesson: Lesson) -> dict[str, float]:
 
 @dataclass(frozen=True, kw_only=True)
 class Step:
-    """The ranking after one more look; ``look`` and ``grade`` are empty for the state before any."""
+    """The ranking after one more check; ``look`` and ``grade`` are empty for the first state."""
 
     look: str
     grade: str
@@ -344,7 +344,7 @@ class Step:
 
 
 def history_of(lesson: Lesson) -> list[Step]:
-    """How the ranking came about, look by look, on the balls and words as they are now."""
+    """Return how the ranking developed check by check, with the current balls and words."""
     seen = seen_in(lesson)[-MOST_STEPS:]
     knowledge, baseline, steps = knowledge_for(lesson), baseline_of(lesson), []
     for count in range(len(seen) + 1):
@@ -366,7 +366,7 @@ def history_of(lesson: Lesson) -> list[Step]:
 
 
 def ball_of(lesson: Lesson, fault: str, variant: str | None) -> FaultBall:
-    """What one fault alone would do to this student's ball."""
+    """Return what one fault alone would do to this student's ball."""
     balls = baseline_balls(lesson)
     speeds = balls.block.column("club_speed_mps")
     speed = float(np.nanmedian(speeds)) if (~np.isnan(speeds)).any() else None

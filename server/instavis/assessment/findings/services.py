@@ -1,4 +1,4 @@
-"""Changes to what was found out."""
+"""Changes to answers and results."""
 
 from __future__ import annotations
 
@@ -30,7 +30,7 @@ LINK_LASTS = timedelta(days=3)
 
 @whole
 def save_intake(lesson: Lesson, values: dict[str, Any], now: datetime, by_student: bool = False) -> Intake:
-    """Keep the student's answers.
+    """Save the student's answers.
 
     Raises
     ------
@@ -47,7 +47,7 @@ def save_intake(lesson: Lesson, values: dict[str, Any], now: datetime, by_studen
 
 @whole
 def make_intake_link(lesson: Lesson, coach: Coach, now: datetime) -> tuple[IntakeLink, str]:
-    """A new link for the student, told only now; earlier ones of the lesson end."""
+    """Create a link for the student, shown only now; earlier ones of the lesson expire."""
     lesson.intake_links.filter(revoked_at__isnull=True).update(revoked_at=now)
     token = secrets.token_urlsafe(32)
     link = IntakeLink.objects.create(
@@ -57,13 +57,13 @@ def make_intake_link(lesson: Lesson, coach: Coach, now: datetime) -> tuple[Intak
 
 
 def end_intake_links(lesson: Lesson, now: datetime) -> None:
-    """End every link of the lesson at once."""
+    """Revoke every link of the lesson."""
     lesson.intake_links.filter(revoked_at__isnull=True).update(revoked_at=now)
 
 
 @whole
 def note_setup(lesson: Lesson, coach: Coach, values: dict[str, float | None], now: datetime) -> SetupNote:
-    """Keep ball position, stance and aim as they are now.
+    """Save ball position, stance and aim as they are now.
 
     Raises
     ------
@@ -84,7 +84,7 @@ def note_setup(lesson: Lesson, coach: Coach, values: dict[str, float | None], no
 
 @whole
 def keep_body(lesson: Lesson, coach: Coach, results: dict[str, str], now: datetime) -> None:
-    """Keep what parts of the body could do; an empty grade takes a result back.
+    """Save body results; an empty one removes a result.
 
     Raises
     ------
@@ -106,7 +106,7 @@ def keep_body(lesson: Lesson, coach: Coach, results: dict[str, str], now: dateti
 
 @whole
 def grade_checks(lesson: Lesson, coach: Coach, grades: dict[str, str], now: datetime, source: str = Source.EYE) -> None:
-    """Keep a coach's grades of looks; ``not-seen`` takes a grade back.
+    """Save a coach's answers to checks; ``not-seen`` removes an answer.
 
     Raises
     ------

@@ -1,4 +1,4 @@
-"""Recordings: in by file and by device, looked at, moments set, put away."""
+"""Recordings: upload by file or device, view, set moments, discard."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ MOST_IN_A_BATCH = 20
 
 
 class RecordingRow(Schema):
-    """A recording in a list; ``ball`` is the number of its ball, ``view`` that of a camera."""
+    """A recording in a list; ``ball`` is the number of its ball, ``view`` a camera's."""
 
     id: int
     name: str
@@ -37,7 +37,7 @@ class RecordingRow(Schema):
 
 
 class RecordingsOut(Schema):
-    """The recordings of a lesson and the grades they propose together, cameras apart from belts and mats."""
+    """The recordings of a lesson and the answers they propose, cameras separate from belts and mats."""
 
     recordings: list[RecordingRow]
     proposals: list[Proposal]
@@ -45,7 +45,7 @@ class RecordingsOut(Schema):
 
 
 class RecordingChange(Schema):
-    """Moments set by hand [s]; put away or brought back."""
+    """Moments set by hand [s]; discarded or restored."""
 
     model_config = ConfigDict(extra="forbid")
     marks: dict[str, float] | None = Field(None, max_length=8)
@@ -61,7 +61,7 @@ class RecordingBatch(Schema):
 
 @router.get("/lessons/{lesson_id}/recordings", response={200: RecordingsOut, 404: Problems})
 def list_recordings(request: CoachRequest, lesson_id: int) -> dict[str, Any]:
-    """What was recorded in a lesson."""
+    """List the recordings of a lesson."""
     lesson = lesson_of(request.user, lesson_id)
     rows = [
         RecordingRow(
@@ -83,7 +83,7 @@ def list_recordings(request: CoachRequest, lesson_id: int) -> dict[str, Any]:
     response={201: RecordingRead, 404: Problems, 409: Problems, 413: Problems, 422: Problems},
 )
 def send_recording(request: CoachRequest, lesson_id: int, file: File[UploadedFile]) -> Status[Any]:
-    """Keep one recorded swing from a CSV or C3D file."""
+    """Store one recorded swing from a CSV or C3D file."""
     lesson = lesson_of(request.user, lesson_id)
     recording = services.keep_file(lesson, file.name or "recording", file.read(), timezone.now())
     return Status(201, selectors.read_recording(recording))
@@ -91,13 +91,13 @@ def send_recording(request: CoachRequest, lesson_id: int, file: File[UploadedFil
 
 @router.get("/recordings/{recording_id}", response={200: RecordingRead, 404: Problems})
 def get_recording(request: CoachRequest, recording_id: int) -> RecordingRead:
-    """Curves, moments and proposed grades of one recording."""
+    """Return curves, moments and proposed answers of one recording."""
     return selectors.read_recording(selectors.recording_of(request.user, recording_id))
 
 
 @router.patch("/recordings/{recording_id}", response={200: RecordingRead, 404: Problems, 422: Problems})
 def change_recording(request: CoachRequest, recording_id: int, data: RecordingChange) -> RecordingRead:
-    """Set moments by hand, put a recording away, or bring it back."""
+    """Set moments by hand, discard a recording, or restore it."""
     recording = selectors.recording_of(request.user, recording_id)
     services.change_recording(recording, data.marks, data.dropped, timezone.now())
     return selectors.read_recording(recording)
@@ -107,5 +107,5 @@ def change_recording(request: CoachRequest, recording_id: int, data: RecordingCh
     "/recordings", auth=DeviceToken(), response={200: ReceiptOut, 401: Problems, 413: Problems, 422: Problems}
 )
 def receive_recordings(request: DeviceRequest, data: RecordingBatch) -> ReceiptOut:
-    """Recorded swings from a device; answered after the commit, the same twice are stored once."""
+    """Store recorded swings from a device; answered after the commit, each once."""
     return receipt_out(services.receive_recordings(request.auth, data.recordings, timezone.now()))

@@ -1,4 +1,4 @@
-"""Recorded swings as they came; moments and grades are made afresh from them."""
+"""Recorded swings as they came; moments and answers are recomputed."""
 
 from __future__ import annotations
 

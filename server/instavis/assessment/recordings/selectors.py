@@ -1,4 +1,4 @@
-"""Recordings read: curves for a screen, moments, and the grades they propose."""
+"""Read recordings: curves for a screen, moments, and proposed answers."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ MOST_JOINED = 30  # newest recordings that one proposal rests on
 
 @dataclass(frozen=True, kw_only=True)
 class RecordingRead:
-    """A recording for a screen: thinned curves, moments, order of first movers, proposed grades."""
+    """A recording for a screen: thinned curves, moments, order of first movers, proposed answers."""
 
     id: int
     name: str
@@ -41,7 +41,7 @@ class RecordingRead:
 
 
 def recording_of(coach: Coach, recording_id: int) -> Recording:
-    """One recording of the academy."""
+    """Return one recording of the academy."""
     found = Recording.objects.filter(open_to(coach, "lesson"), pk=recording_id)
     recording = found.select_related("lesson__student", "lesson__knowledge_version", "shot").first()
     if recording is None:
@@ -50,12 +50,12 @@ def recording_of(coach: Coach, recording_id: int) -> Recording:
 
 
 def recordings_of(lesson: Lesson) -> list[Recording]:
-    """The recordings of a lesson that were not put away, without their curves."""
+    """Return the recordings of a lesson that were not discarded, without curves."""
     return list(lesson.recordings.filter(dropped_at__isnull=True).select_related("shot").defer("columns"))
 
 
 def read_recording(recording: Recording) -> RecordingRead:
-    """Moments and grades of one recording."""
+    """Return moments and answers of one recording."""
     swing = swing_of(recording)
     moments = moments_in(recording, swing, recording.marks)
     step = max(1, -(-swing.time.size // MOST_POINTS))
@@ -75,13 +75,14 @@ def read_recording(recording: Recording) -> RecordingRead:
 
 
 def _reachable(lesson: Lesson) -> Knowledge:
-    """The lesson's knowledge with its windows moved to what this body can do."""
+    """Return the lesson's knowledge with its windows adapted to this body."""
     return within_reach(knowledge_for(lesson), bounds_in(lesson))
 
 
 def recorded_grades(lesson: Lesson, camera: bool = False) -> list[Proposal]:
-    """One proposal a look from the newest recordings, of cameras or of all other instruments; those of balls that prove
-    a correction are left out.
+    """Return one proposal per check from the newest recordings, of cameras or of all other instruments.
+
+    Balls that prove a correction are left out.
     """
     kept = lesson.recordings.filter(dropped_at__isnull=True)
     rows = (kept.exclude(view="") if camera else kept.filter(view="")).select_related("shot__block").order_by("-id")

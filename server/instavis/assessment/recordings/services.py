@@ -1,4 +1,4 @@
-"""Taking recordings in, once each, and what a coach changes of them."""
+"""Store recordings, each once, and a coach's changes."""
 
 from __future__ import annotations
 
@@ -31,7 +31,7 @@ DIGITS = {"time_s": 4, "lead_share": 4, "heel_share": 4}
 
 
 def keep_file(lesson: Lesson, name: str, data: bytes, now: datetime) -> Recording:
-    """Keep one recorded swing from a CSV or C3D file.
+    """Store one recorded swing from a CSV or C3D file.
 
     Raises
     ------
@@ -43,7 +43,7 @@ def keep_file(lesson: Lesson, name: str, data: bytes, now: datetime) -> Recordin
 
 @whole
 def keep_swing(lesson: Lesson, swing: SwingSeries, name: str, now: datetime, shot: Shot | None = None) -> Recording:
-    """Keep a swing that was read already.
+    """Store a swing that was already read.
 
     Raises
     ------
@@ -58,7 +58,7 @@ def keep_swing(lesson: Lesson, swing: SwingSeries, name: str, now: datetime, sho
 def keep_measured(
     lesson: Lesson, body: CameraBody, name: str, now: datetime, shot: Shot | None, also: Callable[[Recording], object]
 ) -> Recording:
-    """Keep what a camera measured, and with it what ``also`` does: both or, where that raises, neither."""
+    """Store a camera's measurement together with ``also``: both or, if that raises, neither."""
     recording = _keep(locked_lesson(lesson.pk), body.swing, name, now, shot)
     also(recording)
     recording.view, recording.errors, recording.errors_at = body.view, body.swing.errors, body.swing.errors_at
@@ -70,7 +70,7 @@ def keep_measured(
 
 @whole
 def receive_recordings(device: Device, batch: Sequence[Any], now: datetime) -> Receipt:
-    """Take in a batch of recordings with ``device_sequence``; the same twice is kept once.
+    """Store a batch of recordings with ``device_sequence``, each once.
 
     A recording that cannot be read is refused by itself; without a lesson in the bay all are.
     """
@@ -108,7 +108,7 @@ def receive_recordings(device: Device, batch: Sequence[Any], now: datetime) -> R
 def change_recording(
     recording: Recording, marks: Mapping[str, float] | None, dropped: bool | None, now: datetime
 ) -> Recording:
-    """Set moments by hand, put the recording away, or bring it back.
+    """Set moments by hand, discard the recording, or restore it.
 
     Raises
     ------
@@ -127,13 +127,13 @@ def change_recording(
 
 
 def swing_of(recording: Recording) -> SwingSeries:
-    """The series of a kept recording: evened and smoothed when it came in, and not again."""
+    """Return the series of a stored recording, evened and smoothed on arrival."""
     columns = {name: np.array(values, float) for name, values in recording.columns.items()}
     return SwingSeries(columns.pop("time_s"), columns, errors=recording.errors, errors_at=recording.errors_at)
 
 
 def moments_in(recording: Recording, swing: SwingSeries, marks: Mapping[str, float]) -> Moments:
-    """The moments of a recording, those set by hand where they are.
+    """Return the moments of a recording, with those set by hand.
 
     Raises
     ------
@@ -146,7 +146,7 @@ def moments_in(recording: Recording, swing: SwingSeries, marks: Mapping[str, flo
 
 
 def _told(recording: Recording) -> Recording:
-    """Say to whoever listens that it changed."""
+    """Notify subscribers of the change."""
     swing_changed.send(Recording, recording=recording)
     return recording
 

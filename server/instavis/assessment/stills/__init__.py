@@ -1,1 +1,1 @@
-"""Still pictures of a moment and what was clicked on them."""
+"""Pictures of a moment and their landmarks."""

@@ -1,4 +1,4 @@
-"""Stills: in, clicked on, measured, shown, put away."""
+"""Pictures: upload, landmarks, measurement, display, discard."""
 
 from __future__ import annotations
 
@@ -33,7 +33,7 @@ class ScaleIn(Schema):
 
 
 class StillOut(Schema):
-    """A still and what its clicks come to; ``address_id`` is the still it is compared with."""
+    """A picture and its measurement; ``address_id`` is the picture it is compared with."""
 
     id: int
     look: str
@@ -48,7 +48,7 @@ class StillOut(Schema):
 
 
 class StillChange(Schema):
-    """Landmarks [px], the known length; put away or brought back."""
+    """Landmarks [px], the known length; discarded or restored."""
 
     model_config = ConfigDict(extra="forbid")
     points: dict[str, list[float]] | None = Field(None, max_length=40)
@@ -57,7 +57,7 @@ class StillChange(Schema):
 
 
 class GuideOut(Schema):
-    """How a look is measured: its landmarks in clicking order."""
+    """How a check is measured: its landmarks in clicking order."""
 
     look: str
     label: Message
@@ -69,7 +69,7 @@ class GuideOut(Schema):
 
 
 class StillsOut(Schema):
-    """The stills of a lesson, how looks are measured, and the words for landmarks."""
+    """The pictures of a lesson, how checks are measured, and the names of landmarks."""
 
     stills: list[StillOut]
     guides: list[GuideOut]
@@ -88,7 +88,7 @@ def _shown(still: Still) -> StillOut:
 
 @router.get("/lessons/{lesson_id}/stills", response={200: StillsOut, 404: Problems})
 def list_stills(request: CoachRequest, lesson_id: int) -> dict[str, Any]:
-    """What was kept, measured."""
+    """List the pictures with their measurements."""
     table = load_stills()
     guides = [
         GuideOut(
@@ -112,7 +112,7 @@ def list_stills(request: CoachRequest, lesson_id: int) -> dict[str, Any]:
 def send_still(
     request: CoachRequest, lesson_id: int, file: File[UploadedFile], look: str = "", view: str = "face-on"
 ) -> Status[Any]:
-    """Keep a picture for a look; without a look it is the address still of a view."""
+    """Store a picture for a check; without a check it is the address picture of a view."""
     lesson = lesson_of(request.user, lesson_id)
     still = services.keep_still(lesson, look, view, file.read(), timezone.now())
     return Status(201, _shown(still))
@@ -120,13 +120,13 @@ def send_still(
 
 @router.get("/stills/{still_id}", response={200: StillOut, 404: Problems})
 def get_still(request: CoachRequest, still_id: int) -> StillOut:
-    """One still and what its clicks come to."""
+    """Return one picture and its measurement."""
     return _shown(selectors.still_of(request.user, still_id))
 
 
 @router.patch("/stills/{still_id}", response={200: StillOut, 404: Problems, 422: Problems})
 def change_still(request: CoachRequest, still_id: int, data: StillChange) -> StillOut:
-    """Landmarks, known length, put away, bring back."""
+    """Change landmarks or known length, discard, restore."""
     still = selectors.still_of(request.user, still_id)
     scale = data.scale.dict() if data.scale else None
     return _shown(services.change_still(still, data.points, scale, data.dropped, timezone.now()))
@@ -134,7 +134,7 @@ def change_still(request: CoachRequest, still_id: int, data: StillChange) -> Sti
 
 @router.get("/stills/{still_id}/picture", response={200: None, 404: Problems})
 def get_picture(request: CoachRequest, still_id: int) -> HttpResponse:
-    """The picture itself."""
+    """Return the picture file."""
     still = selectors.still_of(request.user, still_id)
     return HttpResponse(
         bytes(still.image), content_type="image/jpeg", headers={"Cache-Control": "private, max-age=86400"}

@@ -1,4 +1,4 @@
-"""Stills as they are kept: made anew from what was sent, without its metadata."""
+"""Stored pictures: re-encoded without metadata."""
 
 from __future__ import annotations
 

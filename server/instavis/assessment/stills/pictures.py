@@ -1,4 +1,4 @@
-"""Pictures that come in are opened, bounded, turned upright, and written anew: nothing else of them is kept."""
+"""Uploaded pictures are opened, bounded, turned upright and re-encoded; nothing else of them is stored."""
 
 from __future__ import annotations
 
@@ -25,7 +25,7 @@ QUALITY = 88
 
 
 def read_picture(data: bytes) -> tuple[bytes, int, int]:
-    """A picture written anew as JPEG without metadata: its bytes, width and height.
+    """Return a picture re-encoded as JPEG without metadata: its bytes, width and height.
 
     Raises
     ------
@@ -71,7 +71,7 @@ def read_picture(data: bytes) -> tuple[bytes, int, int]:
 
 
 def bare(data: bytes) -> bytes:
-    """A JPEG without anything that is not its picture, which stays as it is, bit for bit.
+    """Return a JPEG without anything but its picture, which stays bit for bit.
 
     Only the segments that a decoder needs are copied: none of an application, no comment, nothing after the end.
 

@@ -1,4 +1,4 @@
-"""Stills read, and measured against the address still of the same view."""
+"""Read pictures, measured against the address picture of the same view."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from instavis_core.stills import Clicked, Measured, measure_still, read_scale
 
 
 def still_of(coach: Coach, still_id: int) -> Still:
-    """One still of the academy."""
+    """Return one picture of the academy."""
     found = Still.objects.filter(open_to(coach, "lesson"), pk=still_id)
     still = found.select_related("lesson__student").first()
     if still is None:
@@ -20,18 +20,18 @@ def still_of(coach: Coach, still_id: int) -> Still:
 
 
 def stills_of(lesson: Lesson) -> list[Still]:
-    """Stills of a lesson that were not put away, without their pictures."""
+    """Return the pictures of a lesson that were not discarded, without their bytes."""
     return list(lesson.stills.filter(dropped_at__isnull=True).defer("image").select_related("lesson__student"))
 
 
 def address_of(still: Still) -> Still | None:
-    """The newest address still of the same view."""
+    """Return the newest address picture of the same view."""
     rows = Still.objects.filter(lesson_id=still.lesson_id, look="", view=still.view, dropped_at__isnull=True)
     return rows.defer("image").order_by("-id").first()
 
 
 def measured(still: Still) -> Measured | None:
-    """What the clicks on a still come to; None for an address still, which is only compared with."""
+    """Return the measurement of a picture; None for an address picture."""
     if not still.look:
         return None
     address = address_of(still)

@@ -1,4 +1,4 @@
-"""Keeping stills and what is clicked on them."""
+"""Store pictures and their landmarks."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ MOST_IN_A_LESSON = 60
 
 
 def keep_still(lesson: Lesson, look: str, view: str, data: bytes, now: datetime) -> Still:
-    """Keep a picture for a look, or (without a look) as the address still of a view.
+    """Store a picture for a check, or (without a check) as the address picture of a view.
 
     Raises
     ------
@@ -55,7 +55,7 @@ def keep_still(lesson: Lesson, look: str, view: str, data: bytes, now: datetime)
 
 @whole
 def change_still(still: Still, points: Any, scale: Any, dropped: bool | None, now: datetime) -> Still:
-    """Keep clicked landmarks and the known length (None leaves them), put the still away or bring it back.
+    """Save landmarks and the known length (None leaves them), discard the picture or restore it.
 
     Raises
     ------
@@ -75,7 +75,7 @@ def change_still(still: Still, points: Any, scale: Any, dropped: bool | None, no
 
 
 def drop_old_stills(now: datetime) -> int:
-    """Delete pictures that are older than their academy keeps them; what was graded stays. Gives how many."""
+    """Delete pictures older than the academy's limit; answers stay. Return how many."""
     gone = 0
     for academy in Academy.objects.filter(keep_pictures_days__isnull=False):
         days = academy.keep_pictures_days

@@ -1,1 +1,1 @@
-"""Bridges: programs in a bay that hand on the rows a monitor's own program writes."""
+"""Bridges: programs in a bay that send the rows of a monitor's own program."""

@@ -1,4 +1,4 @@
-"""Bridges: a code from the coach, what a bridge sends, and the one time a coach says what the columns are."""
+"""Bridges: a code from the coach, incoming rows, and the coach's column mapping."""
 
 from __future__ import annotations
 
@@ -32,14 +32,14 @@ MOST_HEAD, LONGEST_HEAD = 30, 4000
 
 
 class BridgeCodeOut(Schema):
-    """A code that pairs one bridge, shown this once."""
+    """A code that pairs one bridge, shown only now."""
 
     code: str
     until: datetime
 
 
 class BridgeOut(Schema):
-    """A bridge of a bay; ``heard`` while it is there."""
+    """A bridge of a bay; ``heard`` while it is connected."""
 
     id: int
     name: str
@@ -53,7 +53,7 @@ class BridgeOut(Schema):
 
 
 class SourceOut(Schema):
-    """A kind of rows that a bay's bridges handed on."""
+    """A kind of rows from a bay's bridges."""
 
     id: int
     name: str
@@ -65,7 +65,7 @@ class SourceOut(Schema):
 
 
 class SourceShownOut(Schema):
-    """A source with what is guessed of it, and what its newest rows would be for whoever hits with that ``hand``."""
+    """A source with its guessed columns, and what its newest rows would be for a golfer with that ``hand``."""
 
     id: int
     name: str
@@ -96,7 +96,7 @@ class BridgeCodeIn(Schema):
 
 
 class BridgePairedOut(Schema):
-    """Whom the bridge is from now on, and its token, told this once."""
+    """The bridge's identity and its token, shown only now."""
 
     device: str
     bay: str
@@ -120,7 +120,7 @@ class RowsIn(Schema):
 
 
 class RowsReceiptOut(Schema):
-    """Sent after the rows are safely stored."""
+    """Sent after the rows are stored."""
 
     stored: int
     known: int
@@ -130,7 +130,7 @@ class RowsReceiptOut(Schema):
 
 
 class BridgeStatusIn(Schema):
-    """What a bridge says of itself, every few seconds."""
+    """What a bridge reports about itself, every few seconds."""
 
     model_config = ConfigDict(extra="forbid")
     source: str = Field(max_length=300)
@@ -140,7 +140,7 @@ class BridgeStatusIn(Schema):
 
 
 class BridgeStatusOut(Schema):
-    """What a bridge is told: its bay, whether a lesson listens, rows that wait for a coach, the server's time."""
+    """What a bridge is told: its bay, whether a lesson is active, rows that wait for a coach, the server's time."""
 
     bay: str
     listening: bool
@@ -150,7 +150,7 @@ class BridgeStatusOut(Schema):
 
 @router.get("/bays/{bay_id}/bridges", response={200: list[BridgeOut], 404: Problems})
 def list_bridges(request: CoachRequest, bay_id: int) -> list[BridgeOut]:
-    """The bridges of a bay, and whether they are heard of."""
+    """List the bridges of a bay and whether they are connected."""
     bridges = [b for b in selectors.bridges_of(bay_of(request.user, bay_id)) if b.device is not None]
     heard = standing.heard_of([b.device.pk for b in bridges if b.device is not None])
     silent = standing.Heard(source="", waiting=0, clock_off_s=0.0, problem="")
@@ -170,21 +170,21 @@ def list_bridges(request: CoachRequest, bay_id: int) -> list[BridgeOut]:
 
 @router.post("/bays/{bay_id}/bridges", auth=heads, response={201: BridgeCodeOut, 404: Problems})
 def offer_bridge(request: CoachRequest, bay_id: int) -> Status[Any]:
-    """A code for a bridge; it lasts five minutes (head coach)."""
+    """Create a code for a bridge, valid for five minutes (head coach)."""
     bridge, code = standing.offer_bridge(bay_of(request.user, bay_id), timezone.now())
     return Status(201, BridgeCodeOut(code=code, until=bridge.code_until))
 
 
 @router.delete("/bridges/{bridge_id}", auth=heads, response={204: None, 404: Problems})
 def end_bridge(request: CoachRequest, bridge_id: int) -> Status[Any]:
-    """End a bridge: it is refused from now on (head coach)."""
+    """Disconnect a bridge; it is refused from now on (head coach)."""
     standing.end_bridge(selectors.bridge_of(request.user, bridge_id), timezone.now())
     return Status(204, None)
 
 
 @router.get("/bays/{bay_id}/sources", response={200: list[SourceOut], 404: Problems})
 def list_sources(request: CoachRequest, bay_id: int) -> list[SourceOut]:
-    """Kinds of rows that came from a bay's bridges."""
+    """List the kinds of rows from a bay's bridges."""
     bay = bay_of(request.user, bay_id)
     waiting = selectors.waiting_in(bay)
     return [
@@ -203,7 +203,7 @@ def list_sources(request: CoachRequest, bay_id: int) -> list[SourceOut]:
 
 @router.get("/sources/{source_id}", response={200: SourceShownOut, 404: Problems})
 def get_source(request: CoachRequest, source_id: int) -> dict[str, Any]:
-    """A source, what its columns seem to be, and what its newest rows would be."""
+    """Return a source, its guessed columns, and what its newest rows would be."""
     source = selectors.source_of(request.user, source_id)
     proposal, mapping, remembered = selectors.proposal_of(source, request.user)
     return {
@@ -221,13 +221,13 @@ def get_source(request: CoachRequest, source_id: int) -> dict[str, Any]:
 
 @router.post("/sources/{source_id}/preview", response={200: Preview, 404: Problems, 422: Problems})
 def preview_source(request: CoachRequest, source_id: int, data: MappingIn) -> Preview:
-    """What the newest rows would be with another mapping."""
+    """Return what the newest rows would be with another mapping."""
     return selectors.preview_of(selectors.source_of(request.user, source_id), read_mapping(data.dict()))
 
 
 @router.put("/sources/{source_id}/mapping", response={200: ConfirmedOut, 404: Problems, 422: Problems})
 def confirm_source(request: CoachRequest, source_id: int, data: MappingIn) -> ConfirmedOut:
-    """Say what the columns are; rows that waited become balls, and the next ones are balls at once."""
+    """Confirm the columns; waiting rows become balls, and later ones become balls at once."""
     source = selectors.source_of(request.user, source_id)
     mapping = read_mapping(data.dict())
     return ConfirmedOut(stored=services.confirm_source(source, mapping, request.user, timezone.now()))
@@ -235,7 +235,7 @@ def confirm_source(request: CoachRequest, source_id: int, data: MappingIn) -> Co
 
 @router.put("/sources/{source_id}/left", response={204: None, 404: Problems})
 def leave_source(request: CoachRequest, source_id: int, data: LeftIn) -> Status[Any]:
-    """Say that its rows are no balls, or take that back."""
+    """Mark the rows as not balls, or undo that."""
     services.leave_source(selectors.source_of(request.user, source_id), data.left)
     return Status(204, None)
 
@@ -251,7 +251,7 @@ def pair_bridge(request: HttpRequest, data: BridgeCodeIn) -> BridgePairedOut:
     "/rows", auth=DeviceToken(), response={200: RowsReceiptOut, 401: Problems, 409: Problems, 422: Problems}
 )
 def receive_rows(request: DeviceRequest, data: RowsIn) -> RowsReceiptOut:
-    """Rows of a table or stream as they are; answered after the commit, the same rows twice are stored once."""
+    """Receive rows of a table or stream; answered after the commit, each row once."""
     rows = [services.Row(device_sequence=row.device_sequence, text=row.text) for row in data.rows]
     receipt = services.receive_rows(request.auth, data.name, data.head, rows, data.example, timezone.now())
     refused = [RefusedOut(index=index, **problem.dict()) for index, problem in receipt.refused]
@@ -260,7 +260,7 @@ def receive_rows(request: DeviceRequest, data: RowsIn) -> RowsReceiptOut:
 
 @device_router.post("/here", auth=DeviceToken(), response={200: BridgeStatusOut, 401: Problems, 422: Problems})
 def say_here(request: DeviceRequest, data: BridgeStatusIn) -> BridgeStatusOut:
-    """A bridge says how it is, and hears whether a lesson listens."""
+    """Report a bridge's state; return whether a lesson is active."""
     device, now = request.auth, timezone.now()
     off = (data.clock - now).total_seconds() if data.clock.tzinfo else 0.0
     standing.hear(

@@ -1,4 +1,4 @@
-"""Bridges, the sources whose rows they hand on, and rows that wait for a word."""
+"""Bridges, their sources, and rows that wait for a mapping."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from instavis_io.tables import Cut
 
 
 class Bridge(Paired):
-    """A program that is paired by a code; what it sends, it sends as the ``device`` it was given then."""
+    """A program paired by a code; it sends as the ``device`` it was given."""
 
     bay = models.ForeignKey(Bay, on_delete=models.CASCADE, related_name="bridges")
     device = models.OneToOneField(Device, on_delete=models.CASCADE, null=True, related_name="bridge")
@@ -23,7 +23,7 @@ class Bridge(Paired):
 
 
 class Source(models.Model):
-    """Rows of one kind, by their headers, as a bay's bridge hands them on; they are balls once a coach says how.
+    """Rows of one kind, by their headers, from a bay's bridge; they become balls after a coach confirms the columns.
 
     ``headers`` name the columns, ``shape`` and ``delimiter`` say how a row is cut; ``examples`` are the newest rows,
     from which a mapping is proposed. ``left`` means that its rows are no balls.
@@ -48,13 +48,15 @@ class Source(models.Model):
 
     @property
     def cut(self) -> Cut:
-        """How its rows are cut."""
+        """Return how its rows are split."""
         return Cut(shape=self.shape, delimiter=self.delimiter, header_line=0, headers=tuple(self.headers))
 
 
 class WaitingRow(models.Model):
-    """A row whose source nobody has mapped yet: kept as it came; ``lesson`` is the one that listened, ``club`` the one
-    that a heading above it named."""
+    """A row whose source is not mapped yet, stored as it came.
+
+    ``lesson`` is the one that was active, ``club`` the one of a heading above.
+    """
 
     source = models.ForeignKey(Source, on_delete=models.CASCADE, related_name="waiting")
     device = models.ForeignKey(Device, on_delete=models.CASCADE, related_name="+")
@@ -70,7 +72,7 @@ class WaitingRow(models.Model):
 
 
 class SeenBall(models.Model):
-    """A ball that came as a row, by what it says: in a second file, or from a second bridge, it is the same one."""
+    """A ball that came as a row, by its content; from a second file or bridge it is the same ball."""
 
     academy = models.ForeignKey(Academy, on_delete=models.CASCADE, related_name="+")
     digest = models.CharField(max_length=64, db_collation="utf8mb4_bin")

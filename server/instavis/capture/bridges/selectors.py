@@ -1,4 +1,4 @@
-"""Reads of bridges and of the sources they hand on."""
+"""Reads of bridges and their sources."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ from instavis_io.tables import Mapping, Proposal, as_file, mapped_rows, propose,
 
 @dataclass(frozen=True, kw_only=True)
 class WaitingSource:
-    """A source of a bay whose rows wait for a coach to say what their columns are, and one line that says so."""
+    """A source of a bay whose rows wait for a mapping, and one line of text."""
 
     id: int
     name: str
@@ -29,12 +29,12 @@ class WaitingSource:
 
 
 def bridges_of(bay: Bay) -> QuerySet[Bridge]:
-    """Bridges that stand in a bay."""
+    """Return the bridges of a bay."""
     return bay.bridges.filter(paired_at__isnull=False, ended_at__isnull=True).select_related("device")
 
 
 def bridge_of(coach: Coach, bridge_id: int) -> Bridge:
-    """One bridge of the academy."""
+    """Return one bridge of the academy."""
     bridge = Bridge.objects.filter(pk=bridge_id, bay__academy_id=coach.academy_id).select_related("device").first()
     if bridge is None:
         raise not_found("bridge")
@@ -42,18 +42,18 @@ def bridge_of(coach: Coach, bridge_id: int) -> Bridge:
 
 
 def sources_of(bay: Bay) -> QuerySet[Source]:
-    """Kinds of rows the bay's bridges handed on, the newest first."""
+    """Return the kinds of rows of the bay's bridges, newest first."""
     return bay.sources.all()
 
 
 def waiting_in(bay: Bay) -> dict[int, int]:
-    """How many rows wait, by the key of their source; those of which none waits are left out."""
+    """Return how many rows wait, by the key of their source; sources without any are left out."""
     rows = WaitingRow.objects.filter(source__bay=bay).order_by().values_list("source").annotate(n=Count("pk"))
     return dict(rows)
 
 
 def source_of(coach: Coach, source_id: int) -> Source:
-    """One source of the academy."""
+    """Return one source of the academy."""
     found = Source.objects.filter(pk=source_id, bay__academy_id=coach.academy_id)
     source = found.select_related("bay__lesson__student").first()
     if source is None:
@@ -62,7 +62,7 @@ def source_of(coach: Coach, source_id: int) -> Source:
 
 
 def waiting_sources(bay: Bay) -> list[WaitingSource]:
-    """What a lesson's screen says of rows that wait."""
+    """Return what a lesson's screen says about waiting rows."""
     waiting = waiting_in(bay)
     return [
         WaitingSource(
@@ -86,12 +86,12 @@ def _told(source: Source, waiting: int) -> Message:
 
 
 def golfer_in(bay: Bay) -> Golfer:
-    """Who hits in a bay."""
+    """Return the golfer in a bay."""
     return bay.lesson.golfer if bay.lesson else Golfer()
 
 
 def proposal_of(source: Source, coach: Coach) -> tuple[Proposal, Mapping, bool]:
-    """What is guessed of a source, the mapping to start from, and whether that was confirmed before."""
+    """Return the guess for a source, the mapping to start from, and whether it was confirmed before."""
     file = as_file(source.cut, source.examples)
     proposal = propose(file, golfer_in(source.bay), FAR_UNITS.get(coach.units, "m"), source.cut)
     kept = source.mapping
@@ -105,12 +105,12 @@ def proposal_of(source: Source, coach: Coach) -> tuple[Proposal, Mapping, bool]:
 
 
 def rows_mapping(source: Source, mapping: Mapping) -> Mapping:
-    """A mapping for the rows of a source as they are laid out for looking: its headers in the first line."""
+    """Return a mapping for the rows of a source as displayed: headers in the first line."""
     return replace(mapping, encoding="utf-8-sig", delimiter=source.delimiter, header_line=1)
 
 
 def preview_of(source: Source, mapping: Mapping) -> Preview:
-    """What the newest rows of a source would be with a mapping."""
+    """Return what the newest rows of a source would be with a mapping."""
     golfer = golfer_in(source.bay)
     file = as_file(source.cut, source.examples)
     return preview(mapped_rows(file, rows_mapping(source, mapping), golfer, source.bay.academy.zone), golfer)

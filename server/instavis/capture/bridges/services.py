@@ -1,4 +1,4 @@
-"""Rows taken in exactly once, and made balls of as soon as their columns are confirmed."""
+"""Store rows exactly once, and turn them into balls when their columns are confirmed."""
 
 from __future__ import annotations
 
@@ -53,7 +53,7 @@ LATELY, FILLED_WITHIN = 5, timedelta(minutes=2)
 
 @dataclass(frozen=True, kw_only=True)
 class Row:
-    """A row of a source, the bridge's own number for it, and the club that a heading above it names."""
+    """A row of a source, the bridge's number for it, and the club of a heading above it."""
 
     device_sequence: int
     text: str
@@ -62,7 +62,7 @@ class Row:
 
 @dataclass
 class RowsReceipt:
-    """What became of rows: new balls, known ones, waiting for a word, no balls, refused (by place)."""
+    """Result of a batch of rows: new balls, known ones, waiting, not balls, refused (by position)."""
 
     stored: int = 0
     known: int = 0
@@ -75,7 +75,7 @@ class RowsReceipt:
 def receive_rows(
     device: Device, name: str, head: Sequence[str], rows: Sequence[Row], example: bool, now: datetime
 ) -> RowsReceipt:
-    """Take in rows of one source, exactly once; those nobody has mapped yet wait as they came.
+    """Store rows of one source, exactly once; unmapped ones wait as they came.
 
     Parameters
     ----------
@@ -119,7 +119,7 @@ Good = list[tuple[int, Row, list[str]]]
 def _sorted_out(
     device: Device, head: Sequence[str], rows: Sequence[Row], example: bool, receipt: RowsReceipt, now: datetime
 ) -> list[tuple[Cut, Good]]:
-    """Rows by how they are cut, in the order they came; what is no row at all is refused and kept."""
+    """Group rows by how they are split, in order; unreadable ones are refused and stored."""
     table = _cut_or_none(head)
     known = [source.cut for source in device.bay.sources.filter(shape=OBJECTS)]
     by_key: dict[str, tuple[Cut, Good]] = {}
@@ -155,7 +155,7 @@ def _cut_or_none(head: Sequence[str]) -> Cut | None:
 
 @whole
 def confirm_source(source: Source, mapping: Mapping, coach: Coach, now: datetime) -> int:
-    """A coach says what the columns are: rows that waited become balls, in their order. Gives how many were new.
+    """Confirm the columns: waiting rows become balls, in order. Return how many were new.
 
     Rows of a lesson that has left the bay since go to the bay's tray.
     """
@@ -182,7 +182,7 @@ def confirm_source(source: Source, mapping: Mapping, coach: Coach, now: datetime
 
 @whole
 def leave_source(source: Source, left: bool) -> None:
-    """Say that the rows of a source are no balls, or take that back; what waited is put aside with it."""
+    """Mark the rows of a source as not balls, or undo that; waiting rows are set aside with it."""
     source = Source.objects.select_for_update().select_related("bay").get(pk=source.pk)
     source.left = left
     source.save(update_fields=["left"])
@@ -192,13 +192,13 @@ def leave_source(source: Source, left: bool) -> None:
 
 
 def drop_old_seen(now: datetime) -> int:
-    """Forget balls that were seen days ago, and the rows that showed what they look like; gives how many."""
+    """Delete balls seen days ago and their example rows; return how many."""
     Source.objects.filter(seen_at__lt=now - KNOWN_FOR).exclude(examples=[]).update(examples=[])
     return SeenBall.objects.filter(seen_at__lt=now - KNOWN_FOR).delete()[0]
 
 
 def _source(bay: Bay, cut: Cut, name: str, texts: Sequence[str], now: datetime) -> Source:
-    """The source of a bay with these headers, with its newest rows."""
+    """Return the source of a bay with these headers, with its newest rows."""
     source = bay.sources.filter(key=cut.key).first()
     if source is None:
         _make_room(bay)
@@ -223,7 +223,7 @@ def _source(bay: Bay, cut: Cut, name: str, texts: Sequence[str], now: datetime) 
 
 
 def _make_room(bay: Bay) -> None:
-    """Forget the oldest kinds of rows that nobody named and of which none waits, where a bay has seen very many."""
+    """Delete the oldest unmapped kinds of rows without waiting rows, if a bay has very many."""
     spare = bay.sources.count() - MOST_SOURCES + 1
     if spare <= 0:
         return
@@ -266,9 +266,7 @@ def _take(
     receipt: RowsReceipt,
     now: datetime,
 ) -> None:
-    """Rows of a mapped source on their way in, as any device's balls: to the lesson that listened when they were hit,
-    or to the bay's tray when that has left.
-    """
+    """Store rows of a mapped source as balls: in the lesson that was active when they were hit, or unassigned."""
     here = lesson is not None and lesson.pk == device.bay.lesson_id
     golfer = lesson.golfer if lesson else Golfer()
     reader = RowReader(mapping, golfer, device.bay.academy.zone)
@@ -300,7 +298,7 @@ def _take(
 
 @dataclass(frozen=True)
 class _Incoming:
-    """A row that is a ball: its place in the batch, its number, its cells, what it says, and what it is known by."""
+    """A row that is a ball: its position in the batch, number, cells, content, and identity."""
 
     place: int
     number: int
@@ -325,7 +323,7 @@ def _without_doubles(device: Device, incoming: list[_Incoming], receipt: RowsRec
 def _filled(
     device: Device, mapping: Mapping, incoming: list[_Incoming], receipt: RowsReceipt, now: datetime
 ) -> list[_Incoming]:
-    """Give the rows that are new balls; one that says more of a ball than an earlier row fills that ball.
+    """Return rows that are new balls; a row that completes an earlier one updates that ball.
 
     Some programs write a row with the ball's values first and again with the club's a moment later.
     """
@@ -352,7 +350,7 @@ def _filled(
 
 
 def _seen_elsewhere(device: Device, told: dict[str, int]) -> set[int]:
-    """Numbers of balls that came before under another number, or from another bridge."""
+    """Return numbers of balls that came before under another number or from another bridge."""
     rows = SeenBall.objects.filter(academy_id=device.bay.academy_id, digest__in=told)
     return {
         told[seen.digest] for seen in rows if (seen.device_id, seen.device_sequence) != (device.pk, told[seen.digest])
@@ -387,7 +385,7 @@ def _refuse(
 
 
 def _listening(bay: Bay) -> Lesson | None:
-    """The lesson that listens now: the bay itself may have been read before it changed."""
+    """Return the lesson that is active now; the bay may have been read before it changed."""
     if bay.lesson_id is None:
         return None
     return Lesson.objects.select_related("student").filter(pk=bay.lesson_id).first()

@@ -1,4 +1,4 @@
-"""Bridges that stand in a bay: paired by a code, heard of, ended."""
+"""Bridges in a bay: pairing, state, disconnecting."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ LONGEST_TOLD = 200
 
 @dataclass(frozen=True, kw_only=True)
 class Heard:
-    """What a bridge says of itself: what it watches, how many rows wait to be sent, its clock, what is wrong."""
+    """A bridge's state: source, rows to be sent, clock, problem."""
 
     source: str
     waiting: int
@@ -32,7 +32,7 @@ class Heard:
 
 @whole
 def offer_bridge(bay: Bay, now: datetime) -> tuple[Bridge, str]:
-    """A code for a bridge of a bay, told only now; codes that were not used end."""
+    """Create a code for a bridge of a bay, shown only now; unused codes expire."""
     locked = Bay.objects.select_for_update().get(pk=bay.pk)
     locked.bridges.filter(paired_at__isnull=True, ended_at__isnull=True).update(ended_at=now)
     bridge = Bridge(bay=locked)
@@ -43,7 +43,7 @@ def offer_bridge(bay: Bay, now: datetime) -> tuple[Bridge, str]:
 
 @whole
 def pair_bridge(code: str, name: str, address: str, now: datetime) -> tuple[Device, str]:
-    """The device a bridge is from now on, and its token; each code pairs one.
+    """Return the device a bridge becomes, and its token; each code pairs one.
 
     Raises
     ------
@@ -60,7 +60,7 @@ def pair_bridge(code: str, name: str, address: str, now: datetime) -> tuple[Devi
 
 @whole
 def end_bridge(bridge: Bridge, now: datetime) -> None:
-    """Refuse a bridge from now on; what it sent stays."""
+    """Refuse a bridge from now on; its balls stay."""
     bridge.ended_at = bridge.ended_at or now
     bridge.save(update_fields=["ended_at"])
     if bridge.device is not None:
@@ -68,13 +68,13 @@ def end_bridge(bridge: Bridge, now: datetime) -> None:
 
 
 def hear(device: Device, heard: Heard) -> None:
-    """Remember for a while what a bridge said of itself."""
+    """Remember a bridge's state for a while."""
     told = vars(heard) | {"problem": heard.problem[:LONGEST_TOLD], "source": heard.source[:LONGEST_TOLD]}
     cache.set(_key(device.pk), told, HEARD_FOR)
 
 
 def heard_of(device_ids: Sequence[int]) -> dict[int, Heard]:
-    """What bridges said of themselves lately, by their devices' keys; one that is silent is left out."""
+    """Return the recent states of bridges by device key; silent ones are left out."""
     by_key = {_key(pk): pk for pk in device_ids}
     return {by_key[key]: Heard(**told) for key, told in cache.get_many(by_key).items()}
 

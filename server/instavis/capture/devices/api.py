@@ -29,7 +29,7 @@ MOST_IN_A_BATCH = 200
 
 
 class DeviceToken(HttpBearer):
-    """A device shows its bearer token; a revoked one is a stranger at once."""
+    """Authenticate a device by its bearer token; a revoked one is refused at once."""
 
     def authenticate(self, request: HttpRequest, token: str) -> Device | None:
         return selectors.device_by_token(token)
@@ -44,7 +44,7 @@ class DeviceOut(Schema):
 
 
 class BayOut(Schema):
-    """A bay, ``student`` and ``hand`` of the lesson that listens, and when its last ball came."""
+    """A bay, ``student`` and ``hand`` of the active lesson, and when its last ball came."""
 
     id: int
     name: str
@@ -58,12 +58,12 @@ class BayOut(Schema):
 
     @staticmethod
     def resolve_student(bay: Bay) -> str:
-        """Who hits in it; empty when no lesson listens."""
+        """Return the student of the active lesson; empty without one."""
         return bay.lesson.student.name if bay.lesson else ""
 
     @staticmethod
     def resolve_hand(bay: Bay) -> str:
-        """Their hand in this lesson."""
+        """Return their hand in this lesson."""
         return bay.lesson.hand if bay.lesson else ""
 
 
@@ -78,7 +78,7 @@ class DeviceIn(Schema):
 
 
 class IssuedOut(Schema):
-    """A new device; the token is shown this once."""
+    """A new device; the token is shown only now."""
 
     device: DeviceOut
     token: str
@@ -92,7 +92,7 @@ class ShotBatch(Schema):
 
 
 class KeptOut(Schema):
-    """A record that was not taken: why, and as it came."""
+    """A refused record: why, and as it came."""
 
     id: int
     reason: str
@@ -118,13 +118,13 @@ class LeaveRefused(Schema):
 
 
 class RefusedOut(Problem):
-    """A record of a batch that was not taken."""
+    """A refused record of a batch."""
 
     index: int
 
 
 class ReceiptOut(Schema):
-    """Sent after the balls are safely stored."""
+    """Sent after the balls are stored."""
 
     stored: int
     known: int
@@ -132,7 +132,7 @@ class ReceiptOut(Schema):
 
 
 class HelloOut(Schema):
-    """Who the server takes the device for, and how many balls the bay's lesson has seen."""
+    """The device's identity on the server, and how many balls the bay's lesson has."""
 
     device: str
     bay: str
@@ -146,47 +146,47 @@ class HelloOut(Schema):
 
 @bays_router.get("/bays", response=list[BayOut])
 def list_bays(request: CoachRequest) -> QuerySet[Bay]:
-    """Bays of the academy."""
+    """List the bays of the academy."""
     return selectors.bays_of(request.user)
 
 
 @bays_router.post("/bays/{bay_id}/devices", auth=heads, response={201: IssuedOut, 404: Problems, 422: Problems})
 def issue_device(request: CoachRequest, bay_id: int, data: DeviceIn) -> Status[Any]:
-    """A token for a new device in a bay (head coach)."""
+    """Create a device in a bay with its token (head coach)."""
     device, token = services.issue_device(selectors.bay_of(request.user, bay_id), data.name)
     return Status(201, IssuedOut(device=DeviceOut.from_orm(device), token=token))
 
 
 @bays_router.post("/devices/{device_id}/roll", auth=heads, response={200: IssuedOut, 404: Problems, 409: Problems})
 def roll_device(request: CoachRequest, device_id: int) -> IssuedOut:
-    """A new token for a device, shown this once; the old one is refused at once (head coach)."""
+    """Replace a device's token, shown only now; the old one is refused at once (head coach)."""
     device, token = services.roll_device(selectors.device_of(request.user, device_id))
     return IssuedOut(device=DeviceOut.from_orm(device), token=token)
 
 
 @bays_router.post("/bays", auth=heads, response={201: BayOut, 422: Problems})
 def create_bay(request: CoachRequest, data: BayIn) -> Status[Any]:
-    """A new bay (head coach)."""
+    """Create a bay (head coach)."""
     bay = services.create_bay(request.user.academy, data.name)
     return Status(201, selectors.bay_of(request.user, bay.pk))
 
 
 @bays_router.get("/bays/{bay_id}/refused", response={200: list[KeptOut], 404: Problems})
 def list_refused(request: CoachRequest, bay_id: int) -> QuerySet[RefusedBall]:
-    """Records of the bay's devices that were not taken as balls and wait for a word."""
+    """List refused records of the bay's devices that wait for a decision."""
     return selectors.refused_in(selectors.bay_of(request.user, bay_id))[: selectors.MAX_REFUSED_SHOWN]
 
 
 @bays_router.post("/lessons/{lesson_id}/refused", response={200: list[ShotOut], 404: Problems, 422: Problems})
 def take_refused(request: CoachRequest, lesson_id: int, data: TakeRefused) -> list[Shot]:
-    """Take kept records into a lesson, at the places where they would stand."""
+    """Add refused records to a lesson, at the positions where they would be."""
     lesson, bay = lesson_of(request.user, lesson_id), selectors.bay_of(request.user, data.bay_id)
     return refusals.take_refused(lesson, bay, data.refused_ids, data.how, timezone.now())
 
 
 @bays_router.post("/bays/{bay_id}/refused/leave", response={204: None, 404: Problems, 422: Problems})
 def leave_refused(request: CoachRequest, bay_id: int, data: LeaveRefused) -> Status[Any]:
-    """Put kept records out of the tray, or back into it."""
+    """Dismiss refused records, or restore them."""
     bay = selectors.bay_of(request.user, bay_id)
     refusals.leave_refused(bay, data.refused_ids, data.left, timezone.now())
     return Status(204, None)
@@ -200,7 +200,7 @@ def revoke_device(request: CoachRequest, device_id: int) -> Device:
 
 @device_router.get("/hello", auth=DeviceToken(), response={200: HelloOut, 401: Problems})
 def hello(request: DeviceRequest) -> HelloOut:
-    """A device asks whether its token is good and what time it is."""
+    """Check a device's token and return the time."""
     device = request.auth
     balls, recent = selectors.balls_in(device.bay)
     return HelloOut(
@@ -219,11 +219,11 @@ def hello(request: DeviceRequest) -> HelloOut:
     "/shots", auth=DeviceToken(), response={200: ReceiptOut, 401: Problems, 413: Problems, 422: Problems}
 )
 def receive_shots(request: DeviceRequest, data: ShotBatch) -> ReceiptOut:
-    """Balls from a device; answered after the commit, the same balls twice are stored once."""
+    """Receive balls from a device; answered after the commit, each ball once."""
     return receipt_out(services.receive_shots(request.auth, data.shots, timezone.now()))
 
 
 def receipt_out(receipt: services.Receipt) -> ReceiptOut:
-    """What became of a batch, as a device is told it."""
+    """Return the result of a batch for a device."""
     refused = [RefusedOut(index=index, **problem.dict()) for index, problem in receipt.refused]
     return ReceiptOut(stored=receipt.stored, known=receipt.known, refused=refused)

@@ -13,7 +13,7 @@ TOKEN_BYTES = 32
 
 
 class Bay(models.Model):
-    """A place to hit from; its balls go to ``lesson``, or to the bay's tray when there is none.
+    """A place to hit from; its balls go to ``lesson``, or stay unassigned without one.
 
     ``turns`` are the lessons that share the bay: the students who take turns there.
     """
@@ -40,12 +40,12 @@ class Device(models.Model):
 
     @staticmethod
     def new_token() -> str:
-        """A fresh token; it is shown once and only its hash is kept."""
+        """Return a new token; it is shown once and only its hash is stored."""
         return "iv_" + secrets.token_urlsafe(TOKEN_BYTES)
 
 
 class RefusedBall(models.Model):
-    """A record of a device that was not taken as a ball: kept as it came until a coach says what becomes of it.
+    """A record that was refused as a ball, stored as it came until a coach decides.
 
     ``raw`` is the record as JSON text, ``digest`` its hash: a device that sends it again is told the same and nothing
     is kept twice. ``lesson`` is the one that listened, ``shot`` the ball it became.

@@ -1,4 +1,4 @@
-"""Records that were not taken as balls: kept as they came, and taken later into their place, once."""
+"""Refused records: stored as they came, and added later at their position, once."""
 
 from __future__ import annotations
 
@@ -29,7 +29,7 @@ MAX_DROPPED = 40
 
 
 class How(StrEnum):
-    """In which way a refused record becomes a ball."""
+    """How a refused record becomes a ball."""
 
     AS_IT_IS = "as-it-is"
     """Its sides are right; only the hand it names is not."""
@@ -40,7 +40,7 @@ class How(StrEnum):
 
 
 def as_text(raw: Any) -> str:
-    """A record as JSON text that any database holds."""
+    """Return a record as JSON text that any database can store."""
     try:
         return json.dumps(raw, sort_keys=True)
     except RecursionError:
@@ -48,14 +48,14 @@ def as_text(raw: Any) -> str:
 
 
 def digest_of(text: str) -> str:
-    """By what a record is known again."""
+    """Return what identifies a record."""
     return hashlib.sha256(text.encode()).hexdigest()
 
 
 def keep_refused(
     device: Device, lesson: Lesson | None, raw: Any, problem: Problem, reason: RefusedBall.Reason, now: datetime
 ) -> bool:
-    """Keep a record that was not taken; False when the same one is kept already."""
+    """Store a refused record; return False if it is stored already."""
     text = as_text(raw)
     sequence = raw.get("device_sequence") if isinstance(raw, dict) else None
     known = type(sequence) is int and 0 <= sequence < 2**53
@@ -82,7 +82,7 @@ def _plain(text: str) -> str:
 
 @whole
 def take_refused(lesson: Lesson, bay: Bay, refused_ids: Sequence[int], how: How, now: datetime) -> list[Shot]:
-    """Take kept records into a lesson, at the places where they would stand had they been taken at once.
+    """Add refused records to a lesson, at the positions where they would be.
 
     Raises
     ------
@@ -120,7 +120,7 @@ def take_refused(lesson: Lesson, bay: Bay, refused_ids: Sequence[int], how: How,
 
 @whole
 def leave_refused(bay: Bay, refused_ids: Sequence[int], left: bool, now: datetime) -> None:
-    """Put kept records out of the tray, or back into it; they stay in the database."""
+    """Dismiss refused records, or restore them; they stay in the database."""
     bay.refused.filter(pk__in=refused_ids, shot__isnull=True).update(settled_at=now if left else None)
 
 
@@ -144,7 +144,7 @@ def _record(row: RefusedBall, lesson: Lesson, how: How) -> ShotRecord:
 
 
 def _without_bad(raw: dict[str, Any]) -> ShotRecord:
-    """The record without the fields that cannot be read."""
+    """Return the record without unreadable fields."""
     for _ in range(MAX_DROPPED):
         try:
             return read_shot(raw)

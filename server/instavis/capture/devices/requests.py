@@ -1,4 +1,4 @@
-"""What a view of the device protocol is called with."""
+"""The request type of the device protocol."""
 
 from __future__ import annotations
 
@@ -8,6 +8,6 @@ from instavis.capture.devices.models import Device
 
 
 class DeviceRequest(HttpRequest):
-    """Sent by a device whose token is known; the bay comes with it."""
+    """A request from a known device; includes the bay."""
 
     auth: Device

@@ -19,7 +19,7 @@ MOST_RECENT = 20  # newest balls that a device of the bay is told by their keys
 
 
 def bays_of(coach: Coach) -> QuerySet[Bay]:
-    """Bays of the academy with their devices, the balls waiting in their trays and the records that were refused."""
+    """Return the bays of the academy with their devices, unassigned balls and refused records."""
     waiting = RefusedBall.objects.filter(bay=OuterRef("pk"), settled_at__isnull=True).order_by()
     counted = waiting.values("bay").annotate(n=Count("pk")).values("n")
     heard = Device.objects.filter(bay=OuterRef("pk"), seen_at__isnull=False).order_by("-seen_at").values("seen_at")[:1]
@@ -36,7 +36,7 @@ def bays_of(coach: Coach) -> QuerySet[Bay]:
 
 
 def bay_of(coach: Coach, bay_id: int) -> Bay:
-    """One bay of the academy."""
+    """Return one bay of the academy."""
     bay = bays_of(coach).filter(pk=bay_id).first()
     if bay is None:
         raise not_found("bay")
@@ -44,13 +44,13 @@ def bay_of(coach: Coach, bay_id: int) -> Bay:
 
 
 def bay_of_lesson(lesson: Lesson) -> Bay | None:
-    """The bay the lesson hits in or takes turns in."""
+    """Return the bay in which the lesson hits or takes turns."""
     return lesson.bays.first() or lesson.turn_bays.first()
 
 
 @dataclass(frozen=True, kw_only=True)
 class RefusedGroup:
-    """Kept records of a bay with the same reason: how many, their keys in order, and one line that says what is up."""
+    """Refused records of a bay with the same reason: count, keys in order, and one line of text."""
 
     reason: str
     count: int
@@ -59,12 +59,12 @@ class RefusedGroup:
 
 
 def refused_in(bay: Bay) -> QuerySet[RefusedBall]:
-    """Records of a bay's devices that were not taken and wait for a word, in the order they came."""
+    """Return refused records of a bay's devices that wait, in order."""
     return bay.refused.filter(settled_at__isnull=True).select_related("device")
 
 
 def refused_groups(bay: Bay, lesson: Lesson) -> list[RefusedGroup]:
-    """The same by reason, as a lesson's screen says it."""
+    """Return the same grouped by reason, as a lesson's screen shows it."""
     rows = list(refused_in(bay).order_by("received_at", "device_sequence", "id")[:MAX_REFUSED_SHOWN])
     by_reason: dict[str, list[RefusedBall]] = {}
     for row in rows:
@@ -103,7 +103,7 @@ def _told(reason: str, rows: list[RefusedBall], lesson: Lesson) -> Message:
 
 
 def device_of(coach: Coach, device_id: int) -> Device:
-    """One device of the academy."""
+    """Return one device of the academy."""
     device = Device.objects.filter(pk=device_id, bay__academy=coach.academy).first()
     if device is None:
         raise not_found("device")
@@ -111,12 +111,12 @@ def device_of(coach: Coach, device_id: int) -> Device:
 
 
 def device_by_token(token: str) -> Device | None:
-    """The device that holds a token and has not been revoked."""
+    """Return the device of a token that is not revoked."""
     return Device.objects.filter(token_hash=hash_token(token), revoked_at__isnull=True).first()
 
 
 def balls_in(bay: Bay) -> tuple[int, list[str]]:
-    """How many balls the lesson in a bay has, and the keys of the newest, the newest last."""
+    """Return how many balls the lesson in a bay has, and the keys of the newest, newest last."""
     rows = bay.lesson.shots.order_by("-number").values_list("number", "shot_id")[:MOST_RECENT] if bay.lesson else ()
     newest = list(rows)
     return (newest[0][0] if newest else 0), [key for _, key in reversed(newest)]

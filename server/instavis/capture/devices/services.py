@@ -1,4 +1,4 @@
-"""Devices: issuing and revoking them, and taking in their balls exactly once."""
+"""Devices: create, revoke, and store their balls exactly once."""
 
 from __future__ import annotations
 
@@ -34,7 +34,7 @@ SEEN_EVERY = timedelta(seconds=20)  # how exactly a device's last sign of life i
 
 @dataclass
 class Receipt:
-    """What became of a batch: stored, already known, refused (by place in the batch)."""
+    """Result of a batch: stored, already known, refused (by position)."""
 
     stored: int = 0
     known: int = 0
@@ -42,7 +42,7 @@ class Receipt:
 
 
 def create_bay(academy: Academy, name: str) -> Bay:
-    """A new bay.
+    """Create a bay.
 
     Raises
     ------
@@ -56,7 +56,7 @@ def create_bay(academy: Academy, name: str) -> Bay:
 
 
 def issue_device(bay: Bay, name: str) -> tuple[Device, str]:
-    """A new device for a bay and its token, which is told only now."""
+    """Create a device for a bay and its token, shown only now."""
     token = Device.new_token()
     name = name.strip()
     if not name:
@@ -65,7 +65,7 @@ def issue_device(bay: Bay, name: str) -> tuple[Device, str]:
 
 
 def roll_device(device: Device) -> tuple[Device, str]:
-    """A new token for a device; the old one is refused from now on. Its numbering of balls goes on.
+    """Replace a device's token; the old one is refused. Its ball numbers continue.
 
     Raises
     ------
@@ -89,7 +89,7 @@ def revoke_device(device: Device, now: datetime) -> Device:
 
 @dataclass(kw_only=True)
 class _Incoming:
-    """A record on its way in: its place in the batch, as it came and as it was read."""
+    """An incoming record: its position in the batch, as it came and as it was read."""
 
     place: int
     raw: Any
@@ -99,7 +99,7 @@ class _Incoming:
 
 @whole
 def receive_shots(device: Device, batch: Sequence[Any], now: datetime, to_lesson: bool = True) -> Receipt:
-    """Take in a batch of shot records with ``device_sequence``, for the lesson that listens or for the bay's tray.
+    """Store a batch of shot records with ``device_sequence``, in the active lesson or unassigned.
 
     A device that did not hear the answer sends the same balls again: those are counted as known. A record that
     cannot be taken is refused by itself and kept as it came, whatever is wrong with it: no ball blocks those behind.
@@ -119,7 +119,7 @@ def receive_shots(device: Device, batch: Sequence[Any], now: datetime, to_lesson
 
 
 class _Intake:
-    """One batch of one device: read, told apart from what is known, stored, or refused and kept."""
+    """One batch of one device: read, compared with known balls, stored, or refused."""
 
     def __init__(self, device: Device, lesson: Lesson | None, now: datetime) -> None:
         self.device, self.lesson, self.now = device, lesson, now
@@ -127,7 +127,7 @@ class _Intake:
         self.newly_refused = False
 
     def read(self, batch: Sequence[Any]) -> list[_Incoming]:
-        """The records that can be read and were not refused before."""
+        """Return the readable records that were not refused before."""
         texts = [as_text(raw) for raw in batch]
         seen = self._refused_before(texts)
         good: dict[int, _Incoming] = {}
@@ -157,7 +157,7 @@ class _Intake:
         return list(good.values())
 
     def known_left_out(self, incoming: list[_Incoming]) -> list[_Incoming]:
-        """What is new, in the device's order; another ball under a number that was used is refused."""
+        """Return new records in the device's order; another ball under a used number is refused."""
         stored = {
             s.device_sequence: s for s in self.device.shots.filter(device_sequence__in=[i.sequence for i in incoming])
         }
@@ -179,7 +179,7 @@ class _Intake:
         return fresh
 
     def store(self, incoming: list[_Incoming]) -> None:
-        """Store all at once; when the database refuses that, one by one, so that only the odd one stays out."""
+        """Store all at once; if the database refuses, one by one, so that only the bad one is refused."""
         if not incoming:
             return
         try:
@@ -212,7 +212,7 @@ class _Intake:
         return len(records)
 
     def refuse(self, place: int, raw: Any, problem: Problem, reason: RefusedBall.Reason) -> None:
-        """Answer that a record was not taken, and keep it."""
+        """Refuse a record and store it."""
         self.receipt.refused.append((place, problem))
         self.newly_refused |= keep_refused(self.device, self.lesson, raw, problem, reason, self.now)
 
@@ -228,7 +228,7 @@ class _Intake:
 
 
 def _same_ball(sent: ShotRecord, stored: ShotRecord) -> bool:
-    """Whether a device sends again what is stored: by its key where it gives one, else by what was measured."""
+    """Return True if a device repeats a stored ball: by its key if there is one, otherwise by its values."""
     return sent.shot_id == stored.shot_id if sent.shot_id else sent.values == stored.values
 
 
@@ -244,7 +244,7 @@ def _read(raw: Any) -> tuple[int, ShotRecord]:
 
 
 def read_sequence(value: Any) -> int:
-    """The number a device gives to what it sends.
+    """Check the device's number of a record.
 
     Raises
     ------
@@ -258,7 +258,7 @@ def read_sequence(value: Any) -> int:
 
 @whole
 def take_bay(lesson: Lesson, bay: Bay | None) -> None:
-    """It is this lesson's turn in a bay: its balls come here; None leaves every bay.
+    """Give this lesson the turn in a bay; None leaves every bay.
 
     Lessons that had the bay before stay in its turns, so that students can change over by one touch.
     """

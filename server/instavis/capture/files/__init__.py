@@ -1,1 +1,1 @@
-"""Tables from elsewhere: brought in by a mapping that the coach confirms."""
+"""Tables from elsewhere: imported with a mapping that the coach confirms."""

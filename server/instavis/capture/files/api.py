@@ -1,4 +1,4 @@
-"""Files on their way in: send, look, map, store with progress, or call it off."""
+"""Files being imported: upload, preview, map, store with progress, cancel."""
 
 from __future__ import annotations
 
@@ -25,7 +25,7 @@ router = Router()
 
 
 class DraftOut(Schema):
-    """A file that was sent: what is guessed of it and what it would bring."""
+    """An uploaded file: its guessed columns and what would be imported."""
 
     id: int
     name: str
@@ -44,7 +44,7 @@ class StoreIn(Schema):
 
 
 class WayOut(Schema):
-    """How far the storing of a file has come; ``state`` is waiting, reading, done, cancelled or failed."""
+    """The progress of an import; ``state`` is waiting, reading, done, cancelled or failed."""
 
     state: str
     done: int
@@ -57,7 +57,7 @@ class WayOut(Schema):
 
 @router.post("/lessons/{lesson_id}/drafts", response={201: DraftOut, 404: Problems, 413: Problems, 422: Problems})
 def send_draft(request: CoachRequest, lesson_id: int, file: File[UploadedFile]) -> Status[Any]:
-    """Send a table; nothing is stored before its columns are confirmed."""
+    """Upload a table; nothing is stored before its columns are confirmed."""
     lesson = lesson_of(request.user, lesson_id)
     draft = services.keep_draft(lesson, request.user, file.name or "file", file.chunks(), timezone.now())
     try:
@@ -69,13 +69,13 @@ def send_draft(request: CoachRequest, lesson_id: int, file: File[UploadedFile]) 
 
 @router.post("/drafts/{draft_id}/preview", response={200: Preview, 404: Problems, 422: Problems})
 def preview_draft(request: CoachRequest, draft_id: int, data: MappingIn) -> Preview:
-    """What the file would bring with another mapping."""
+    """Return what would be imported with another mapping."""
     return selectors.preview_of(selectors.draft_of(request.user, draft_id), read_mapping(data.dict()))
 
 
 @router.post("/drafts/{draft_id}/store", response={202: WayOut, 404: Problems, 409: Problems, 422: Problems})
 def store_draft(request: CoachRequest, draft_id: int, data: StoreIn) -> Status[Any]:
-    """Store the balls; ask for its progress, or call it off."""
+    """Store the balls; poll for progress, or cancel."""
     draft = selectors.draft_of(request.user, draft_id)
     mapping = read_mapping(data.mapping.dict())
     draft = services.ask_to_store(draft, request.user, mapping, data.leave_out_bad, timezone.now())
@@ -84,13 +84,13 @@ def store_draft(request: CoachRequest, draft_id: int, data: StoreIn) -> Status[A
 
 @router.get("/drafts/{draft_id}/progress", response={200: WayOut, 404: Problems})
 def draft_progress(request: CoachRequest, draft_id: int) -> Way:
-    """How far it has come."""
+    """Return the progress."""
     return selectors.way_of(selectors.draft_of(request.user, draft_id))
 
 
 @router.delete("/drafts/{draft_id}", response={204: None, 404: Problems})
 def drop_draft(request: CoachRequest, draft_id: int) -> Status[Any]:
-    """Forget the file, or call off its storing: nothing of it is kept then."""
+    """Delete the file, or cancel its import; nothing of it is stored then."""
     services.drop_draft(selectors.draft_of(request.user, draft_id))
     return Status(204, None)
 

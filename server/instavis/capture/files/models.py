@@ -1,4 +1,4 @@
-"""Files on their way in, and the mappings remembered for their like."""
+"""Files being imported, and remembered mappings."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from instavis.work.models import Work
 
 
 class Draft(models.Model):
-    """A file that was sent but whose balls are not stored yet; its bytes lie in the storage under ``key``.
+    """An uploaded file whose balls are not stored yet; its bytes are in the storage under ``key``.
 
     ``work`` is the storing of its balls, once that was asked for.
     """

@@ -1,4 +1,4 @@
-"""What rows would bring with a mapping, before anything is stored."""
+"""What rows would become with a mapping, before anything is stored."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ SHOWN_BALLS, SHOWN_ROWS, DOUBTED_BALLS, PREVIEW_ROWS = 12, 12, 200, 3000
 
 @dataclass(frozen=True, kw_only=True)
 class Preview:
-    """What rows would bring with a mapping; ``complete`` is False when only the first ones were read."""
+    """What rows would become with a mapping; ``complete`` is False if only the first ones were read."""
 
     balls: list[dict[str, Any]]
     count: int
@@ -31,7 +31,7 @@ class Preview:
 
 
 def preview(mapped: Iterable[MappedRow], golfer: Golfer) -> Preview:
-    """The first balls, what is skipped, what is wrong and what is odd."""
+    """Return the first balls, skipped rows, errors and doubts."""
     shots: list[CoreShot] = []
     skipped: list[dict[str, Any]] = []
     problems: list[Problem] = []

@@ -1,4 +1,4 @@
-"""How a table is read, as a screen says it."""
+"""How a table is read, as a screen sends it."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from pydantic import ConfigDict
 
 
 class ColumnUseIn(Schema):
-    """The use of one column: the field it becomes (empty: left out), its unit, where positive points."""
+    """The use of one column: its field (empty: left out), unit, and positive direction."""
 
     model_config = ConfigDict(extra="forbid")
     header: str

@@ -18,7 +18,7 @@ FAR_UNITS = {"yd-mph": "yd"}
 
 
 def draft_of(coach: Coach, draft_id: int) -> Draft:
-    """One draft of the academy."""
+    """Return one draft of the academy."""
     draft = (
         Draft.objects.filter(open_to(coach, "lesson"), pk=draft_id).select_related("lesson__student", "work").first()
     )
@@ -28,7 +28,7 @@ def draft_of(coach: Coach, draft_id: int) -> Draft:
 
 
 def proposal_of(draft: Draft) -> tuple[Proposal, Mapping, bool]:
-    """What is guessed of a draft, the mapping to start from, and whether that is a remembered one."""
+    """Return the guess for a draft, the mapping to start from, and whether it is a remembered one."""
     with DRAFTS.open(draft.key) as file:
         proposal = propose(file, draft.lesson.golfer, FAR_UNITS.get(draft.coach.units, "m"))
     known = SourceMapping.objects.filter(academy=draft.lesson.academy, source=proposal.mapping.source).first()
@@ -46,7 +46,7 @@ def preview_of(draft: Draft, mapping: Mapping) -> Preview:
 
 @dataclass(frozen=True, kw_only=True)
 class Way:
-    """How far the storing of a file has come; ``state`` is waiting, reading, done, cancelled or failed."""
+    """The progress of an import; ``state`` is waiting, reading, done, cancelled or failed."""
 
     state: str
     done: int = 0
@@ -58,7 +58,7 @@ class Way:
 
 
 def way_of(draft: Draft) -> Way:
-    """How far a draft has come on its way in."""
+    """Return the progress of a draft's import."""
     work = draft.work
     if work is None:
         return Way(state="waiting")
@@ -68,5 +68,5 @@ def way_of(draft: Draft) -> Way:
 
 
 def mapping_as_json(mapping: Mapping) -> dict[str, Any]:
-    """A mapping as it is sent and remembered."""
+    """Return a mapping as it is sent and remembered."""
     return asdict(mapping)

@@ -1,4 +1,4 @@
-"""Bringing files in: keep the bytes, store the balls whole or not at all, remember the mapping."""
+"""Import files: keep the bytes, store all balls or none, remember the mapping."""
 
 from __future__ import annotations
 
@@ -33,13 +33,13 @@ IMPORT = "import"
 
 
 def keep_draft(lesson: Lesson, coach: Coach, name: str, chunks: Iterable[bytes], now: datetime) -> Draft:
-    """Keep a sent file for a day."""
+    """Keep an uploaded file for a day."""
     key, size = DRAFTS.keep(chunks)
     return Draft.objects.create(lesson=lesson, coach=coach, name=name[:120], size=size, key=key, created_at=now)
 
 
 def drop_old_drafts(now: datetime) -> int:
-    """Drop files that nobody brought in for a day; gives how many."""
+    """Delete files that were not imported within a day; return how many."""
     old = [d for d in Draft.objects.filter(created_at__lt=now - KEPT_FOR).select_related("work") if not _busy(d)]
     for draft in old:
         forget_draft(draft)
@@ -51,7 +51,7 @@ def _busy(draft: Draft) -> bool:
 
 
 def drop_draft(draft: Draft) -> None:
-    """Forget a file, or call off its storing."""
+    """Delete a file, or cancel its import."""
     if draft.work is not None and draft.work.open:
         works.cancel(draft.work)
         return
@@ -59,7 +59,7 @@ def drop_draft(draft: Draft) -> None:
 
 
 def forget_draft(draft: Draft) -> None:
-    """Forget a file and its bytes; a worker that is storing it finds that nobody wants it any more."""
+    """Delete a file and its bytes; a worker that imports it stops."""
     if draft.work is not None:
         works.cancel(draft.work)
     DRAFTS.drop(draft.key)
@@ -68,7 +68,7 @@ def forget_draft(draft: Draft) -> None:
 
 @whole
 def ask_to_store(draft: Draft, coach: Coach, mapping: Mapping, leave_out_bad: bool, now: datetime) -> Draft:
-    """Have a worker store the balls of a draft; its progress can be asked for.
+    """Ask a worker to store the balls of a draft; its progress can be polled.
 
     Raises
     ------
@@ -88,7 +88,7 @@ def ask_to_store(draft: Draft, coach: Coach, mapping: Mapping, leave_out_bad: bo
 
 @works.does(IMPORT)
 def store_draft(work: Work, step: Step) -> dict[str, Any]:
-    """Store all balls of a draft in one block of the baseline, or none; tells how many."""
+    """Store all balls of a draft in one block of the baseline, or none; report progress."""
     asked = work.arguments
     draft = Draft.objects.select_related("lesson").filter(pk=asked["draft"]).first()
     if draft is None:  # the student was erased meanwhile
@@ -102,7 +102,7 @@ def store_draft(work: Work, step: Step) -> dict[str, Any]:
 
 @dataclass(kw_only=True)
 class Stored:
-    """What became of a file's rows."""
+    """Result of a file's rows."""
 
     stored: int = 0
     known: int = 0
@@ -138,7 +138,7 @@ def _store(draft: Draft, mapping: Mapping, leave_out_bad: bool, now: datetime, s
 def _batches(
     rows: Iterable[MappedRow], lesson: Lesson, leave_out_bad: bool, way: Stored, step: Step
 ) -> Generator[list[ShotRecord]]:
-    """Shots in handfuls; a wrong row ends it all unless wrong rows are to be left out."""
+    """Yield shots in batches; an invalid row stops everything unless such rows are skipped."""
     batch: list[ShotRecord] = []
     errors: list[InputError] = []
     for count, row in enumerate(rows, start=1):

@@ -1,1 +1,1 @@
-"""Balls: recording, marking, files in and out."""
+"""Balls: store, mark, import and export."""

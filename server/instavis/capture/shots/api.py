@@ -1,4 +1,4 @@
-"""Balls: list, mark, bring in from a file, take out to a file."""
+"""Balls: list, mark, import from a file, export to a file."""
 
 from __future__ import annotations
 
@@ -30,7 +30,7 @@ MOST_MARKED = 500
 
 
 class Marks(Schema):
-    """What a coach says of a ball; an empty text takes a mark back.
+    """A coach's marks of a ball; an empty text removes a mark.
 
     ``mark_basis`` is blind for a movement marked while the ball's numbers were covered; seen uncovers them.
     """
@@ -52,7 +52,7 @@ class MarksOfMany(Marks):
 
 
 class BallByHand(Schema):
-    """A ball told in three words, device frame."""
+    """A ball in three words, device frame."""
 
     model_config = ConfigDict(extra="forbid")
     start: str
@@ -67,7 +67,7 @@ class ClaimIn(Schema):
 
 
 class Imported(Schema):
-    """How many balls a file brought, and how many the lesson already had."""
+    """How many balls a file added, and how many were known."""
 
     stored: int
     known: int
@@ -75,13 +75,13 @@ class Imported(Schema):
 
 @router.get("/lessons/{lesson_id}/shots", response={200: list[ShotOut], 404: Problems})
 def list_shots(request: CoachRequest, lesson_id: int) -> QuerySet[Shot]:
-    """Balls of a lesson in the order they came."""
+    """List the balls of a lesson in order."""
     return selectors.shots_of(lesson_of(request.user, lesson_id)).select_related("block")
 
 
 @router.patch("/shots/{shot_id}", response={200: ShotOut, 404: Problems, 422: Problems})
 def mark_shot(request: CoachRequest, shot_id: int, data: Marks) -> Shot:
-    """Mark a ball, now or late."""
+    """Mark a ball."""
     shot = selectors.shot_of(request.user, shot_id)
     marks = {k: v for k, v in data.dict(exclude_unset=True).items() if v is not None}
     return services.mark_shot(shot, marks) if marks else shot
@@ -89,27 +89,27 @@ def mark_shot(request: CoachRequest, shot_id: int, data: Marks) -> Shot:
 
 @router.post("/lessons/{lesson_id}/marks", response={200: list[ShotOut], 404: Problems, 422: Problems})
 def mark_many(request: CoachRequest, lesson_id: int, data: MarksOfMany) -> list[Shot]:
-    """Mark several balls at once: all of them or none."""
+    """Mark several balls at once: all or none."""
     marks = {k: v for k, v in data.dict(exclude_unset=True).items() if v is not None and k != "shot_ids"}
     return services.mark_shots(lesson_of(request.user, lesson_id), data.shot_ids, marks)
 
 
 @router.post("/lessons/{lesson_id}/balls", response={201: ShotOut, 404: Problems, 422: Problems})
 def add_by_hand(request: CoachRequest, lesson_id: int, data: BallByHand) -> Status[Any]:
-    """A ball for a bay without a monitor, told by start, curve and contact."""
+    """Add a ball by start, curve and contact, for a bay without a monitor."""
     lesson = lesson_of(request.user, lesson_id)
     return Status(201, services.add_by_hand(lesson, data.start, data.curve, data.contact, timezone.now()))
 
 
 @router.get("/bays/{bay_id}/tray", response={200: list[ShotOut], 404: Problems})
 def get_tray(request: CoachRequest, bay_id: int) -> QuerySet[Shot]:
-    """Balls that came while nobody's lesson was open in the bay."""
+    """List the unassigned balls of a bay."""
     return selectors.tray_of(bay_of(request.user, bay_id))[:MOST_MARKED]
 
 
 @router.post("/lessons/{lesson_id}/claim", response={200: list[ShotOut], 404: Problems, 422: Problems})
 def claim_balls(request: CoachRequest, lesson_id: int, data: ClaimIn) -> list[Shot]:
-    """Take balls out of a bay's tray into the lesson."""
+    """Add unassigned balls of a bay to the lesson."""
     lesson, bay = lesson_of(request.user, lesson_id), bay_of(request.user, data.bay_id)
     return services.claim_balls(lesson, bay, data.shot_ids, timezone.now())
 
@@ -118,7 +118,7 @@ def claim_balls(request: CoachRequest, lesson_id: int, data: ClaimIn) -> list[Sh
 def import_shots(
     request: CoachRequest, lesson_id: int, file: File[UploadedFile], purpose: str = "baseline"
 ) -> Status[Any]:
-    """Bring in a CSV or JSON file in our format; all of it or nothing."""
+    """Import a CSV or JSON file in our format; all or none."""
     lesson = lesson_of(request.user, lesson_id)
     records = read_balls(file.read(), file.name or "")
     stored = services.import_shots(lesson, records, purpose, timezone.now())
@@ -127,7 +127,7 @@ def import_shots(
 
 @router.get("/lessons/{lesson_id}/export.{kind}", response={200: None, 404: Problems, 422: Problems})
 def export_shots(request: CoachRequest, lesson_id: int, kind: str, balls: str = "") -> HttpResponse:
-    """Balls of a lesson as a file in our format, csv or json: all, or those whose keys are given with commas."""
+    """Export balls of a lesson in our format, csv or json: all, or those with the given comma-separated keys."""
     shots = selectors.shots_of(lesson_of(request.user, lesson_id))
     if balls:
         shots = shots.filter(pk__in=read_keys(balls))

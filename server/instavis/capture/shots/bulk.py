@@ -1,4 +1,4 @@
-"""Many balls at once: one statement of many rows, past the model layer, for files of thousands."""
+"""Insert many balls in one statement, bypassing the model layer, for files of thousands."""
 
 from __future__ import annotations
 
@@ -40,7 +40,7 @@ def insert_shots(rows: Iterable[dict[str, Any]]) -> None:
 
 
 def _literal(value: Any, quoted: Callable[[Any], bytes]) -> str:
-    """A value as SQL; everything but numbers is quoted by the database's own driver."""
+    """Return a value as SQL; everything but numbers is quoted by the database driver."""
     if value is None:
         return "NULL"
     if type(value) in (float, int):

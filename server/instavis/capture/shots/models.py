@@ -15,7 +15,7 @@ METRICS = tuple(vocabulary().metrics)
 
 
 class Shot(models.Model):
-    """One ball. ``number`` orders the balls of a lesson by arrival; devices' clocks do not count."""
+    """One ball. ``number`` orders the balls of a lesson by arrival; device clocks do not count."""
 
     academy = models.ForeignKey(Academy, on_delete=models.PROTECT, related_name="+")
     lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, null=True, blank=True, related_name="shots")
@@ -69,22 +69,22 @@ class Shot(models.Model):
 
     @property
     def purpose(self) -> str:
-        """What its block is for; empty in the tray."""
+        """Return the purpose of its block; empty if unassigned."""
         return self.block.purpose if self.block else ""
 
     @property
     def correction_id(self) -> int | None:
-        """The correction its block proves."""
+        """Return the correction its block proves."""
         return self.block.correction_id if self.block else None
 
     @property
     def covered(self) -> bool:
-        """Its numbers wait for the movement to be marked, so that the mark does not follow them."""
+        """Return True if its numbers are hidden until the movement is marked, so that the mark is blind."""
         waits = self.purpose == Purpose.PROVE or bool(self.correction_id)
         return waits and not (self.movement or self.mark_basis or self.intent or self.set_aside)
 
     def to_record(self) -> ShotRecord:
-        """The ball as the core knows it."""
+        """Return the ball as the core reads it."""
         values = {m: v for m in METRICS if (v := getattr(self, m)) is not None}
         return ShotRecord(
             values=values,

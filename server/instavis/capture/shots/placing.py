@@ -1,4 +1,4 @@
-"""Balls that come late are put where they would stand had they come at once."""
+"""Insert late balls where they would be if they had come at once."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ from instavis_core.terms import Purpose
 
 
 def put_in_place(lesson: Lesson, shots: Sequence[Shot], now: datetime) -> None:
-    """Store unsaved balls of a locked lesson by the moment they came in; the balls behind them move up.
+    """Store unsaved balls of a locked lesson by their arrival time; later balls move up.
 
     The balls bear ``received_at``, and ``device_sequence`` where one device sent several at the same moment.
     """
@@ -49,7 +49,7 @@ def _order(shot: Shot) -> tuple[datetime, int]:
 
 
 def _move_up(lesson: Lesson, count: int, places: list[int]) -> None:
-    """Number the balls that are there anew, the last ones first; ``places`` are sorted."""
+    """Renumber existing balls, the last ones first; ``places`` are sorted."""
     for number in range(len(places), 0, -1):
         low = places[number - 1] + 1
         high = places[number] if number < len(places) else count
@@ -58,7 +58,7 @@ def _move_up(lesson: Lesson, count: int, places: list[int]) -> None:
 
 
 def _block_at(shot: Shot, present: list[Shot], place: int, blocks: list[Block]) -> Block:
-    """The block that was open then; never a comparison, whose calls were for the balls that were counted."""
+    """Return the block that was open then; never a comparison, whose calls were for the counted balls."""
     before = present[place - 1] if place else None
     opened = [b.opened_at for b in blocks]
     newest = blocks[max(0, bisect.bisect_right(opened, shot.received_at) - 1)]

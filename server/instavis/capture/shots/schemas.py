@@ -1,4 +1,4 @@
-"""A ball as the interface shows it."""
+"""A ball in the API."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from ninja import Schema
 
 
 class ShotOut(Schema):
-    """A stored ball, device frame, internal units, and what the block it belongs to is for.
+    """A stored ball, device frame, internal units, with the purpose of its block.
 
     ``covered`` says that its numbers are not shown yet: they wait for the movement to be marked.
     """

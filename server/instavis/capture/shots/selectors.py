@@ -29,7 +29,7 @@ CLUB = COLUMNS.index("club")
 
 @dataclass(frozen=True)
 class Balls:
-    """Balls for the core with the way back: ``ids[i]`` is ball i's key, ``aside`` the places set apart."""
+    """Balls for the core and their keys: ``ids[i]`` is ball i's key, ``aside`` the positions of excluded ones."""
 
     block: CoreBlock
     ids: list[int]
@@ -37,43 +37,43 @@ class Balls:
 
     @property
     def kept(self) -> CoreBlock:
-        """The balls without those the coach set apart."""
+        """Return the balls that the coach did not exclude."""
         return self.block.keep(~np.isin(np.arange(len(self.block)), list(self.aside)))
 
 
 @dataclass(frozen=True)
 class Baseline:
-    """A lesson's baseline: the balls of its own club, and those of each other club by its id."""
+    """A lesson's baseline: the balls of its own club, and of each other club by id."""
 
     lesson: Lesson
     own: Balls
     others: dict[str, Balls]
 
     def hit_with(self, club: str) -> Balls:
-        """The balls of a club, of the lesson's where none is named; none of a club that was not hit."""
+        """Return the balls of a club, the lesson's by default; empty for a club that was not hit."""
         if club in ("", self.lesson.club):
             return self.own
         return self.others.get(club) or _balls([], self.lesson, club)
 
     @property
     def counts(self) -> dict[str, int]:
-        """How many balls there are with each club that was hit."""
+        """Return the number of balls per club."""
         hit = {self.lesson.club: self.own, **self.others}
         return {club: len(balls.ids) for club, balls in hit.items() if balls.ids}
 
     @property
     def other_blocks(self) -> list[CoreBlock]:
-        """What it holds of other clubs, without what was set apart."""
+        """Return the blocks of other clubs, without excluded balls."""
         return [balls.kept for balls in self.others.values()]
 
 
 def shots_of(lesson: Lesson) -> QuerySet[Shot]:
-    """Balls of a lesson in the order they came."""
+    """Return the balls of a lesson in order."""
     return lesson.shots.order_by("number")
 
 
 def shot_of(coach: Coach, shot_id: int) -> Shot:
-    """One ball of the academy's lessons."""
+    """Return one ball of the academy's lessons."""
     shot = Shot.objects.filter(open_to(coach, "lesson"), pk=shot_id).select_related("block").first()
     if shot is None:
         raise not_found("ball")
@@ -81,12 +81,12 @@ def shot_of(coach: Coach, shot_id: int) -> Shot:
 
 
 def baseline_balls(lesson: Lesson, club: str = "") -> Balls:
-    """The lesson's baseline with its club, or with another."""
+    """Return the lesson's baseline with its club, or with another."""
     return balls_of(_baseline_shots(lesson), lesson, club)
 
 
 def baseline_of(lesson: Lesson) -> Baseline:
-    """The lesson's baseline with every club it was hit with."""
+    """Return the lesson's baseline with every club."""
     rows = list(_baseline_shots(lesson).values_list(*COLUMNS))
     others = sorted({club for row in rows if (club := row[CLUB])} - {lesson.club}, key=list(vocabulary().clubs).index)
     return Baseline(
@@ -101,18 +101,18 @@ def _baseline_shots(lesson: Lesson) -> QuerySet[Shot]:
 
 
 def tray_of(bay: Bay) -> QuerySet[Shot]:
-    """Balls that came while no lesson was open in the bay, in the order they came."""
+    """Return the unassigned balls of a bay, in order."""
     return bay.shots.filter(lesson__isnull=True).order_by("pk")
 
 
 def balls_of(shots: QuerySet[Shot], lesson: Lesson, club_id: str = "") -> Balls:
-    """Balls of the lesson's club, or of another, as a block of the core."""
+    """Return balls of the lesson's club, or of another, as a block of the core."""
     rows = shots.filter(club__in=("", club_id or lesson.club)).values_list(*COLUMNS)
     return _balls(list(rows), lesson, club_id)
 
 
 def _balls(rows: Sequence[tuple[Any, ...]], lesson: Lesson, club_id: str = "") -> Balls:
-    """Made of columns: a long block takes longer to make ball by ball than to judge."""
+    """Build the block from columns; ball by ball would take longer than judging it."""
     told = {name: tuple(row[i] for row in rows) for i, name in enumerate(COLUMNS)}
     nothing = (None,) * len(rows)
     columns = {name: told.get(name, nothing) for name in (*METRICS, *OF_A_BALL)}
@@ -123,7 +123,7 @@ def _balls(rows: Sequence[tuple[Any, ...]], lesson: Lesson, club_id: str = "") -
 
 
 def balls_among(shots: Sequence[Shot], lesson: Lesson, club_id: str = "") -> Balls:
-    """Balls that were all hit with the lesson's club, or all with another, as a block of the core."""
+    """Return balls of one club as a block of the core."""
     block = block_of([s.to_record() for s in shots], lesson.golfer, lesson.club_row(club_id))
     return Balls(block, [s.pk for s in shots], _places([s.set_aside for s in shots]))
 
@@ -133,7 +133,7 @@ def _places(set_aside: Sequence[str]) -> frozenset[int]:
 
 
 def record_of(shot: CoreShot) -> dict[str, Any]:
-    """A checked record of the core as the document it came from."""
+    """Return a checked record of the core as its document."""
     texts = ("shot_id", "club", "hand", "turf", "movement", "mark_basis", "stage", "intent", "note")
     record = {name: getattr(shot, name) for name in (*texts, *SHARES, *PIVOT)} | {
         "at": shot.at.isoformat() if shot.at else None
@@ -142,7 +142,7 @@ def record_of(shot: CoreShot) -> dict[str, Any]:
 
 
 def as_record(shot: Shot) -> dict[str, Any]:
-    """A ball in the open format, ready for a file."""
+    """Return a ball in the open format."""
     record = {"shot_id": shot.shot_id, "at": shot.at.isoformat().replace("+00:00", "Z") if shot.at else None}
     for name in ("club", "hand", *METRICS, *SHARES, "turf", "movement", "mark_basis", "stage", "intent", "note"):
         record[name] = getattr(shot, name)

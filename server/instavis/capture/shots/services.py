@@ -1,4 +1,4 @@
-"""Changes to balls: recording them, marking them, setting them apart."""
+"""Changes to balls: store, mark, exclude."""
 
 from __future__ import annotations
 
@@ -33,7 +33,7 @@ MOST_TOLD_SINGLY = 500
 
 @dataclass(frozen=True)
 class Origin:
-    """Where balls come from: a device with its sequence numbers, or nothing for files and hands."""
+    """The origin of balls: a device with its sequence numbers, or none for files and by hand."""
 
     device_id: int | None = None
     bay_id: int | None = None
@@ -41,7 +41,7 @@ class Origin:
 
 
 def check_hand(record: ShotRecord, lesson: Lesson) -> None:
-    """Refuse a ball hit from the other side than the student's.
+    """Refuse a ball of the other hand.
 
     Raises
     ------
@@ -67,7 +67,7 @@ def record_shots(
     origin: Origin,
     block: Block | None = None,
 ) -> list[Shot]:
-    """Store balls in a locked lesson, in the order given, and tell its screens ball by ball.
+    """Store balls in a locked lesson, in the given order, and notify its screens.
 
     The caller holds the transaction and the lesson's lock; balls whose ``shot_id`` the lesson already
     has are left out, so a file may be sent twice.
@@ -104,14 +104,14 @@ def record_shots(
 
 
 def _end_calls(lesson: Lesson, block: Block, hit: int, now: datetime) -> None:
-    """Balls called for a proof are through: the next ones prove the correction as before."""
+    """End the calls of a proof; the next balls prove the correction as before."""
     if block.purpose == Purpose.TRIAL and block.correction_id and hit >= len(block.trial.order):
         block.trial.end(now)
         lesson.open_block = block.before
 
 
 def record_many(lesson: Lesson, records: Sequence[ShotRecord], now: datetime, block: Block, known: set[str]) -> int:
-    """Store a handful out of thousands: the same as `record_shots`, but quickly and without telling each ball.
+    """Store a batch out of thousands: like `record_shots`, but fast and without a notification per ball.
 
     The caller holds the transaction and the lesson's lock, and tells the screens at the end. ``known``
     are the ids the lesson has; new ones are added to it. Gives the number of balls that were new.
@@ -130,7 +130,7 @@ def record_many(lesson: Lesson, records: Sequence[ShotRecord], now: datetime, bl
 
 
 def keep_in_tray(records: Sequence[ShotRecord], now: datetime, academy_id: int, origin: Origin) -> None:
-    """Keep balls that came while nobody's lesson was open in the bay."""
+    """Store balls that came while no lesson was active in the bay."""
     Shot.objects.bulk_create(
         Shot(
             academy_id=academy_id,
@@ -146,7 +146,7 @@ def keep_in_tray(records: Sequence[ShotRecord], now: datetime, academy_id: int, 
 
 @whole
 def import_shots(lesson: Lesson, records: Sequence[ShotRecord], purpose: str, now: datetime) -> int:
-    """Store the balls of a file in a block of their own; all or none. Gives how many were new.
+    """Store the balls of a file in their own block; all or none. Return how many were new.
 
     A few are told ball by ball; of many the screens are only told that there are others now.
 
@@ -173,7 +173,7 @@ def import_shots(lesson: Lesson, records: Sequence[ShotRecord], purpose: str, no
 
 @whole
 def add_by_hand(lesson: Lesson, start: str, curve: str, contact: str, now: datetime) -> Shot:
-    """Store a ball that was told in words.
+    """Store a ball from words.
 
     Raises
     ------
@@ -186,7 +186,7 @@ def add_by_hand(lesson: Lesson, start: str, curve: str, contact: str, now: datet
 
 @whole
 def claim_balls(lesson: Lesson, bay: Bay, shot_ids: Sequence[int], now: datetime) -> list[Shot]:
-    """Take balls out of a bay's tray into the lesson's open block, in the order they came.
+    """Add unassigned balls of a bay to the lesson's open block, in order.
 
     Raises
     ------
@@ -215,7 +215,7 @@ def claim_balls(lesson: Lesson, bay: Bay, shot_ids: Sequence[int], now: datetime
 
 @whole
 def mark_shots(lesson: Lesson, shot_ids: Sequence[int], marks: dict[str, str]) -> list[Shot]:
-    """Set the same marks on several balls of a lesson: all of them or none.
+    """Set the same marks on several balls of a lesson: all or none.
 
     Raises
     ------
@@ -230,7 +230,7 @@ def mark_shots(lesson: Lesson, shot_ids: Sequence[int], marks: dict[str, str]) -
 
 @whole
 def mark_shot(shot: Shot, marks: dict[str, str]) -> Shot:
-    """Set a ball's movement, turf, intent, club, note, or set it apart with a reason (empty takes it back).
+    """Set a ball's movement, turf, intent, club or note, or exclude it with a reason (empty undoes it).
 
     A movement is blind only if it says so and the ball was covered until then; what uncovers a ball otherwise,
     setting it apart too, leaves it seen.
@@ -267,7 +267,7 @@ def mark_shot(shot: Shot, marks: dict[str, str]) -> Shot:
 
 
 def fill_shot(shot: Shot, values: Mapping[str, float]) -> None:
-    """Add values that a ball lacked, and tell its screens; what it has stays.
+    """Add missing values to a ball and notify its screens; existing values stay.
 
     The caller holds the transaction.
     """
@@ -284,7 +284,7 @@ def fill_shot(shot: Shot, values: Mapping[str, float]) -> None:
 
 
 def mark_measured(lesson: Lesson, marks: Mapping[int, str]) -> None:
-    """Mark balls of a locked lesson as instruments saw them (empty: none did), where no coach marked them."""
+    """Mark balls of a locked lesson by instrument (empty: no instrument), where no coach marked them."""
     shots = lesson.shots.select_for_update().filter(pk__in=marks).select_related("block")
     changed = []
     for shot in shots:
@@ -299,7 +299,7 @@ def mark_measured(lesson: Lesson, marks: Mapping[int, str]) -> None:
 
 
 def _shown(shot: Shot) -> dict[str, Any]:
-    """A ball as a screen gets it over the live channel: the same as over the interface."""
+    """Return a ball as a screen gets it over the live connection."""
     return ShotOut.from_orm(shot).dict(mode="json")
 
 
@@ -309,14 +309,14 @@ def _baseline(lesson: Lesson, now: datetime) -> Block:
 
 
 def _called(block: Block, place: int, fields: dict[str, Any]) -> dict[str, Any]:
-    """A ball of a comparison was hit as it was called, until somebody says otherwise."""
+    """Assume that a ball of a comparison was hit as called, until someone says otherwise."""
     if block.purpose != Purpose.TRIAL or fields["intent"]:
         return fields
     return fields | {"intent": block.trial.call(place)}
 
 
 def fields_of(record: ShotRecord, club: str, stage: str) -> dict[str, Any]:
-    """A checked record as the columns of a stored ball."""
+    """Return a checked record as the columns of a stored ball."""
     return {
         **record.values,
         "shot_id": record.shot_id or str(uuid.uuid4()),

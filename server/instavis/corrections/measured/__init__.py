@@ -1,1 +1,1 @@
-"""What instruments saw of the movement that a correction asks for."""
+"""What instruments measured of a correction's movement."""

@@ -6,10 +6,10 @@ from django.apps import AppConfig
 
 
 class MeasuredConfig(AppConfig):
-    """Listens for recordings from the start, in every program."""
+    """Subscribes to recordings at start, in every process."""
 
     name = "instavis.corrections.measured"
 
     def ready(self) -> None:
-        """Begin to measure."""
+        """Subscribe."""
         from instavis.corrections.measured import services as services

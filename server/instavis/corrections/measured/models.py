@@ -1,4 +1,4 @@
-"""The pivot of single balls, as belts, mats and cameras measured it."""
+"""The pivot of single balls, measured by belts, mats and cameras."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from instavis_core.shots import PivotValue
 
 
 class PivotReading(models.Model):
-    """What an instrument saw of a correction's movement on one ball, of its baseline or of its proof.
+    """An instrument's value of a correction's movement on one ball, of its baseline or its proof.
 
     ``value`` and ``error`` (one SD) are in the unit of the series that the drill's mark is about, ``others`` its
     guards; ``source`` is the kind of instrument. It is made afresh when the recording it comes from changes.
@@ -28,5 +28,5 @@ class PivotReading(models.Model):
         ordering = ["id"]
 
     def told(self) -> PivotValue:
-        """As the core reads it."""
+        """Return the value as the core reads it."""
         return PivotValue(value=self.value, error=self.error, others=tuple(self.others.items()))

@@ -1,4 +1,4 @@
-"""Reading the pivot of balls from their recordings, and marking them by it."""
+"""Measure the pivot of balls from their recordings, and mark them."""
 
 from __future__ import annotations
 
@@ -25,7 +25,7 @@ from instavis_core.terms import Purpose, Source
 
 
 def measure(lesson: Lesson, correction: Correction) -> None:
-    """Read every ball of a locked lesson's correction, its baseline's too, and mark those of its proof."""
+    """Measure every ball of a locked lesson's correction, its baseline included, and mark those of its proof."""
     baseline = Q(lesson=correction.measured_from, shot__block__purpose=Purpose.BASELINE)
     _read(correction, Recording.objects.filter(baseline | Q(shot__block__correction=correction)))
     _mark(lesson, correction)
@@ -33,7 +33,7 @@ def measure(lesson: Lesson, correction: Correction) -> None:
 
 @receiver(swing_changed)
 def measure_ball(recording: Recording, **_: Any) -> None:
-    """A recording came or changed: whatever rests on its ball is read and marked anew; the lesson is locked."""
+    """Handle a new or changed recording: measure and mark its ball again; the lesson is locked."""
     shot = recording.shot
     if shot is None or shot.block is None:
         return
@@ -51,14 +51,14 @@ def measure_ball(recording: Recording, **_: Any) -> None:
 
 @receiver(unmarked)
 def mark_again(lesson: Lesson, shot: Shot, **_: Any) -> None:
-    """A coach's mark was taken back: what an instrument saw of the ball counts again."""
+    """Handle a removed coach's mark: the instrument's mark counts again."""
     for reading in PivotReading.objects.filter(shot=shot, correction__lesson=lesson).select_related("correction"):
         if shot.correction_id == reading.correction_id:
             _mark(lesson, reading.correction)
 
 
 def _read(correction: Correction, recordings: Iterable[Recording]) -> None:
-    """Keep the surest reading of each ball; a ball whose recordings were put away loses its own."""
+    """Keep the most certain value of each ball; a ball whose recordings were discarded loses its own."""
     drill = knowledge_for(correction.lesson).drills.get(correction.drill)
     seen = drill.seen if drill else None
     if seen is None:
@@ -92,7 +92,7 @@ def _value(recording: Recording, seen: Seen) -> PivotValue | None:
 
 
 def _mark(lesson: Lesson, correction: Correction) -> None:
-    """Mark the balls of a proof by what was seen of them; a mark that a coach made stands."""
+    """Mark the balls of a proof by instrument; a coach's mark stays."""
     told = proven(correction, hit_in(lesson, correction))
     marks = told.proof.pivot.balls if told.proof.pivot else [None] * len(told.ball_ids)
     mark_measured(lesson, {ball: (mark and mark.mark) or "" for ball, mark in zip(told.ball_ids, marks, strict=True)})

@@ -1,4 +1,4 @@
-"""Prove: verdict of every ball, the running change, the advice."""
+"""Prove: the verdict of every ball, the running change, the advice."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ router = Router()
 
 
 class ProofOut(Schema):
-    """The proof of the active correction, both None before one is chosen, and how every ball of the lesson stands.
+    """The proof of the active correction (or None), and the state of every ball of the lesson.
 
     ``band`` is where the baseline ran that the correction is measured from: low and high by metric, golfer frame.
     """
@@ -33,12 +33,12 @@ class ProofOut(Schema):
 
 @router.get("/lessons/{lesson_id}/proof", response={200: ProofOut, 404: Problems})
 def get_proof(request: CoachRequest, lesson_id: int) -> ProofOut:
-    """Two questions a ball, answered for all balls so far."""
+    """Return the proof of all balls so far."""
     return proof_out(lesson_of(request.user, lesson_id))
 
 
 def proof_out(lesson: Lesson) -> ProofOut:
-    """The proof as the screens get it, asked for or over the live channel."""
+    """Return the proof as screens get it."""
     correction = active_correction(lesson)
     hit = hit_in(lesson, correction)
     if correction is None:

@@ -1,4 +1,4 @@
-"""The balls of a lesson as Prove needs them, asked of the database once."""
+"""The balls of a lesson as Prove needs them, in one query."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ ALWAYS_FULL = (Purpose.BASELINE, Purpose.TRIAL)
 
 @dataclass(frozen=True, kw_only=True)
 class Hit:
-    """Balls in the order they came, each with its block.
+    """Balls in order, each with its block.
 
     They are all of the lesson's; of a very long one its newest, and before them what was set apart by hand, and where
     a correction is proved its balls and the baseline. ``whole`` counts a lesson's balls, ``full`` its full swings.
@@ -34,20 +34,20 @@ class Hit:
 
     @cached_property
     def baseline(self) -> list[Shot]:
-        """Those of the baseline, with any club."""
+        """Return those of the baseline, with any club."""
         return [shot for shot in self.shots if shot.purpose == Purpose.BASELINE]
 
     def under(self, correction: Correction) -> list[Shot]:
-        """Those hit under a correction, with any club."""
+        """Return those of a correction, with any club."""
         return [shot for shot in self.shots if shot.correction_id == correction.pk]
 
     def with_its_club(self, shots: list[Shot]) -> Balls:
-        """Those of them hit with the lesson's club, for the core."""
+        """Return those with the lesson's club, for the core."""
         return balls_among([shot for shot in shots if shot.club in ("", self.lesson.club)], self.lesson)
 
 
 def hit_in(lesson: Lesson, correction: Correction | None) -> Hit:
-    """Read a lesson's balls; of a very long one the newest, and those that a proof of a correction rests on."""
+    """Read a lesson's balls; of a very long one the newest, and those of a correction's proof."""
     shots = list(reversed(lesson.shots.order_by("-number")[:MAX_JUDGED]))
     # After the balls: whose block is new is there now.
     blocks: dict[int | None, Block] = {block.pk: block for block in lesson.blocks.all()}

@@ -1,4 +1,4 @@
-"""The proof of a lesson's correction, made afresh from its balls."""
+"""The proof of a lesson's correction, recomputed from its balls."""
 
 from __future__ import annotations
 
@@ -21,13 +21,13 @@ from instavis_core.shots import Block, PivotValue
 
 
 def proof_ball_count(lesson: Lesson, correction: Correction) -> int:
-    """How many balls were hit under a correction, without looking at them."""
+    """Count the balls of a correction without loading them."""
     return lesson.shots.filter(block__correction=correction, club__in=("", lesson.club)).count()
 
 
 @dataclass(frozen=True, kw_only=True)
 class Proven:
-    """A correction proved: ``ball_ids`` are the balls that the verdicts speak of, in order.
+    """A judged correction: ``ball_ids`` are the balls of the verdicts, in order.
 
     ``band`` is where the baseline ran that it is measured from: middle less and plus a spread by metric, golfer frame.
     ``inferred`` says that some of these balls, or of the baseline, do not carry the correction's number themselves.
@@ -40,13 +40,13 @@ class Proven:
 
 
 def proof_of(lesson: Lesson, correction: Correction) -> tuple[Proof, list[int]]:
-    """The proof and the keys of the balls its verdicts speak of, in order."""
+    """Return the proof and the keys of its balls, in order."""
     told = proven(correction, hit_in(lesson, correction))
     return told.proof, told.ball_ids
 
 
 def proven(correction: Correction, hit: Hit) -> Proven:
-    """Everything the balls so far say of a correction."""
+    """Return everything the balls so far show about a correction."""
     lesson, origin = hit.lesson, correction.measured_from
     began = hit if origin == lesson else hit_in(origin, correction)
     under = hit.under(correction)
@@ -75,13 +75,13 @@ def proven(correction: Correction, hit: Hit) -> Proven:
 
 
 def _measured(balls: Balls, seen: Mapping[int, PivotValue]) -> Block:
-    """The balls with what instruments saw of the movement."""
+    """Return the balls with instrument values of the movement."""
     pivot = tuple(seen.get(key) for key in balls.ids)
     return replace(balls.block, pivot=pivot) if any(pivot) else balls.block
 
 
 def _changed_conditions(lesson: Lesson, correction: Correction, before: list[Shot], now: list[Shot]) -> list[str]:
-    """What is not as it was at the baseline: the day, the bay with its monitor, and what the coach told of both."""
+    """Return conditions that differ from the baseline: day, bay with its monitor, and those the coach set."""
     changed = [] if correction.begun_in is None or correction.begun_in.day == lesson.day else ["day"]
     bays_before, bays_now = ({shot.bay_id for shot in some if shot.bay_id} for some in (before, now))
     moved = bool(bays_before and bays_now and not bays_before & bays_now)
@@ -90,7 +90,7 @@ def _changed_conditions(lesson: Lesson, correction: Correction, before: list[Sho
 
 
 def _conditions(shots: list[Shot]) -> list[dict[str, str]]:
-    """Those of the blocks that balls were hit in."""
+    """Return the conditions of the balls' blocks."""
     return [block.conditions for block in {shot.block for shot in shots} if block]
 
 
@@ -102,7 +102,7 @@ def _begun(correction: Correction) -> list[Message]:
 
 
 def _limits(hit: Hit) -> list[Alarm]:
-    """Whether the student has hit enough for one day."""
+    """Return warnings about the student's daily ball limit."""
     intake = getattr(hit.lesson, "intake", None)
     limit = ball_limit(hit.lesson.student.age(hit.lesson.day), intake.limits if intake else {})
     return limit_alarms(limit, hit.whole, hit.full)

@@ -1,4 +1,4 @@
-"""What is said of each ball of a lesson: set apart by whom and why, and its verdict."""
+"""The state of each ball of a lesson: excluded by whom and why, and its verdict."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ from instavis_core.terms import Purpose
 
 @dataclass(frozen=True)
 class Apart:
-    """A ball that does not count: by the coach or by a rule, the rule's code, and why in words."""
+    """An excluded ball: by the coach or by a rule, the rule's code, and the reason."""
 
     by: str
     code: str
@@ -27,7 +27,7 @@ class Apart:
 
 @dataclass(frozen=True)
 class Standing:
-    """How one ball stands; a ball of which there is nothing to say is left out."""
+    """The state of one ball; balls without anything to say are left out."""
 
     shot_id: int
     apart: Apart | None
@@ -35,7 +35,7 @@ class Standing:
 
 
 def tape_of(hit: Hit, proof: Proof | None, proved: list[int]) -> list[Standing]:
-    """Every ball of a lesson that is set apart or has a verdict.
+    """Return every ball of a lesson that is excluded or has a verdict.
 
     Parameters
     ----------
@@ -56,7 +56,7 @@ def tape_of(hit: Hit, proof: Proof | None, proved: list[int]) -> list[Standing]:
 
 
 def _by_rule(lesson: Lesson, shots: list[Shot]) -> Iterator[tuple[int, Apart]]:
-    """Mishits among the balls of each club: in a baseline also what lies far from the others, elsewhere not."""
+    """Find mishits among the balls of each club; outliers count only in a baseline."""
 
     def kind(shot: Shot) -> tuple[str, bool]:
         return shot.club or lesson.club, shot.purpose == Purpose.BASELINE

@@ -1,1 +1,1 @@
-"""Proof sets and cue trials: two ways in a called order, and whether they differ."""
+"""Proof sets and cue comparisons: two ways in a called order, and whether they differ."""

@@ -1,4 +1,4 @@
-"""Proof sets and cue trials."""
+"""Proof sets and cue comparisons."""
 
 from __future__ import annotations
 
@@ -37,7 +37,7 @@ def list_trials(request: CoachRequest, lesson_id: int) -> list[TrialRead]:
 
 @router.get("/lessons/{lesson_id}/trials/plan", response={200: Plan, 404: Problems, 422: Problems})
 def plan_trial(request: CoachRequest, lesson_id: int, primary: str, effect: float) -> Plan:
-    """How many balls tell an effect of this size in this student."""
+    """Return how many balls detect an effect of this size for this student."""
     return selectors.plan_of(lesson_of(request.user, lesson_id), primary, effect)
 
 
@@ -52,7 +52,7 @@ def begin_trial(request: CoachRequest, lesson_id: int, data: TrialIn) -> Status[
 
 @router.post("/lessons/{lesson_id}/calls", response={201: TrialRead, 404: Problems, 409: Problems})
 def begin_calls(request: CoachRequest, lesson_id: int) -> Status[Any]:
-    """Call four old and four new for the correction being proved, in an order nobody chose."""
+    """Call four old and four new moves for the active correction, in random order."""
     lesson = lesson_of(request.user, lesson_id)
     trial = services.begin_calls(lesson, timezone.now(), np.random.default_rng())
     return Status(201, selectors.read_trial(selectors.trial_of(request.user, trial.pk)))
@@ -60,6 +60,6 @@ def begin_calls(request: CoachRequest, lesson_id: int) -> Status[Any]:
 
 @router.post("/trials/{trial_id}/end", response={200: TrialRead, 404: Problems})
 def end_trial(request: CoachRequest, trial_id: int) -> TrialRead:
-    """End a comparison; what was hit as called is judged."""
+    """End a comparison; balls hit as called are judged."""
     trial = services.end_trial(selectors.trial_of(request.user, trial_id), timezone.now())
     return selectors.read_trial(trial)

@@ -1,4 +1,4 @@
-"""A comparison of two ways of doing it, in an order the screen calls."""
+"""A comparison of two ways, in an order that the screen calls."""
 
 from __future__ import annotations
 
@@ -28,12 +28,12 @@ class Trial(models.Model):
         ordering = ["id"]
 
     def end(self, now: datetime) -> None:
-        """Nothing more is called."""
+        """End the calls."""
         self.ended_at = self.ended_at or now
         self.save(update_fields=["ended_at"])
 
     def call(self, place: int) -> str:
-        """What is called for the ball at a place, counted from 0; beyond the order nothing."""
+        """Return the call for the ball at a position from 0; nothing beyond the order."""
         if place >= len(self.order):
             return ""
         return self.second if self.order[place] else self.first

@@ -1,4 +1,4 @@
-"""Comparisons read: what is called next, what each ball was, and what they say."""
+"""Read comparisons: the next call, each ball, and the result."""
 
 from __future__ import annotations
 
@@ -37,7 +37,7 @@ class TrialBall:
 
 @dataclass(frozen=True, kw_only=True)
 class TrialRead:
-    """A comparison as far as it has come; ``next_call`` is empty once every ball was hit."""
+    """The state of a comparison; ``next_call`` is empty after the last ball."""
 
     id: int
     first: str
@@ -52,7 +52,7 @@ class TrialRead:
 
 
 def trial_of(coach: Coach, trial_id: int) -> Trial:
-    """One comparison of the academy."""
+    """Return one comparison of the academy."""
     found = Trial.objects.filter(open_to(coach, "lesson"), pk=trial_id).select_related("lesson__student")
     trial = found.first()
     if trial is None:
@@ -61,12 +61,12 @@ def trial_of(coach: Coach, trial_id: int) -> Trial:
 
 
 def trials_of(lesson: Lesson) -> list[TrialRead]:
-    """Comparisons of a lesson, newest first."""
+    """Return comparisons of a lesson, newest first."""
     return [read_trial(t) for t in lesson.trials.select_related("lesson__student").order_by("-id")]
 
 
 def plan_of(lesson: Lesson, primary: str, effect: float) -> Plan:
-    """Balls needed for an effect, from the spread of the lesson's baseline.
+    """Return the balls needed for an effect, from the spread of the lesson's baseline.
 
     Raises
     ------
@@ -81,7 +81,7 @@ def plan_of(lesson: Lesson, primary: str, effect: float) -> Plan:
 
 
 def read_trial(trial: Trial) -> TrialRead:
-    """What was called and hit, and the exact test as soon as it can be made."""
+    """Return calls and balls, and the exact test once it is possible."""
     shots = list(shots_of(trial.lesson).filter(block_id=trial.block_id))
     core = balls_of(shots_of(trial.lesson).filter(block_id=trial.block_id), trial.lesson)
     values = complete(core.block, check_readings=False).columns.get(trial.primary)

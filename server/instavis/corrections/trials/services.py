@@ -1,4 +1,4 @@
-"""Beginning and ending a comparison."""
+"""Begin and end a comparison."""
 
 from __future__ import annotations
 
@@ -25,7 +25,7 @@ CALLED_BALLS = 8
 
 
 def begin_calls(lesson: Lesson, now: datetime, rng: np.random.Generator) -> Trial:
-    """Call old and new for the correction being proved: the balls count in its proof, with the call as the movement.
+    """Call old and new for the active correction: the balls count in its proof, with the call as the movement.
 
     Raises
     ------
@@ -49,7 +49,7 @@ def begin_trial(
     rng: np.random.Generator,
     correction: Correction | None = None,
 ) -> Trial:
-    """Draw the order and open a block; the next balls belong to it, and to the proof of a correction that is given.
+    """Draw the order and open a block; the next balls belong to it, and to the proof of a given correction.
 
     Raises
     ------

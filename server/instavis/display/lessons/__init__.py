@@ -1,1 +1,1 @@
-"""A lesson as its screens see it: the whole of it, the state of its stations, the live line."""
+"""A lesson as its screens see it: its state, its stations, the live connection."""

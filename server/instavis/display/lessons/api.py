@@ -1,4 +1,4 @@
-"""Lessons: list, start, move, blocks, the bay they listen to."""
+"""Lessons: list, start, change, blocks, bay."""
 
 from __future__ import annotations
 
@@ -69,7 +69,7 @@ class LessonRow(Schema):
 
 
 class TurnOut(Schema):
-    """A lesson that shares the bay, and whether its student hits now."""
+    """A lesson that shares the bay, and whether its student is hitting."""
 
     lesson_id: int
     student_name: str
@@ -77,7 +77,7 @@ class TurnOut(Schema):
 
 
 class LessonOut(LessonRow):
-    """A lesson with what its screens need at once."""
+    """A lesson with everything its screens need at first."""
 
     student: StudentOut
     training: bool
@@ -158,7 +158,7 @@ def _bay(lesson: Lesson) -> Bay | None:
 
 
 def _once(lesson: Lesson, name: str, work: Callable[[Lesson], Result]) -> Result:
-    """Worked out once an answer; several parts of it rest on it."""
+    """Compute once per answer; several parts use it."""
     known = vars(lesson)
     if name not in known:
         known[name] = work(lesson)
@@ -172,7 +172,7 @@ class LessonIn(Schema):
 
 
 class BookingIn(Schema):
-    """A lesson with a coach, begun for them."""
+    """A lesson booked for a coach."""
 
     model_config = ConfigDict(extra="forbid")
     student_id: int
@@ -196,7 +196,7 @@ class BlockIn(Schema):
 
 
 class ConditionsIn(Schema):
-    """What balls are hit from: condition → choice, ids as in the vocabulary."""
+    """Conditions of the balls: condition → choice, ids as in the vocabulary."""
 
     model_config = ConfigDict(extra="forbid")
     conditions: dict[str, str] = Field(max_length=10)
@@ -214,14 +214,14 @@ class BayChoice(Schema):
 
 @router.get("/lessons", auth=staff, response=list[LessonRow])
 def list_lessons(request: CoachRequest, student_id: int | None = None) -> QuerySet[Lesson]:
-    """Lessons of the academy, newest first; of one student when asked."""
+    """List lessons of the academy, newest first; optionally of one student."""
     lessons = selectors.lessons_of(request.user)
     return lessons.filter(student_id=student_id) if student_id is not None else lessons[:200]
 
 
 @router.post("/lessons", response={201: LessonOut, 404: Problems, 422: Problems})
 def start_lesson(request: CoachRequest, data: LessonIn) -> Status[Any]:
-    """Begin a lesson."""
+    """Start a lesson."""
     student = student_of(request.user, data.student_id)
     lesson = services.start_lesson(request.user, student, data.club, timezone.now())
     return Status(201, selectors.lesson_of(request.user, lesson.pk))
@@ -229,7 +229,7 @@ def start_lesson(request: CoachRequest, data: LessonIn) -> Status[Any]:
 
 @router.post("/bookings", auth=staff, response={201: LessonRow, 404: Problems, 422: Problems})
 def book_lesson(request: CoachRequest, data: BookingIn) -> Status[Any]:
-    """Begin a lesson for a coach, who finds it on their day; for the desk."""
+    """Book a lesson for a coach, who finds it on their day; for the desk."""
     student = student_of(request.user, data.student_id)
     coach = colleague_of(request.user, data.coach_id)
     return Status(201, services.start_lesson(coach, student, data.club, timezone.now()))
@@ -237,7 +237,7 @@ def book_lesson(request: CoachRequest, data: BookingIn) -> Status[Any]:
 
 @router.get("/lessons/{lesson_id}", response={200: LessonOut, 404: Problems})
 def get_lesson(request: CoachRequest, lesson_id: int) -> Lesson:
-    """One lesson with the state of its stations."""
+    """Return one lesson with the state of its stations."""
     lesson = selectors.lesson_of(request.user, lesson_id)
     note_reading(request.user, lesson.student_id, timezone.now())
     return lesson
@@ -245,7 +245,7 @@ def get_lesson(request: CoachRequest, lesson_id: int) -> Lesson:
 
 @router.patch("/lessons/{lesson_id}", response={200: LessonOut, 404: Problems, 422: Problems})
 def change_lesson(request: CoachRequest, lesson_id: int, data: LessonChange) -> Lesson:
-    """Move to a station, change the club, end the lesson."""
+    """Change the station or club, or end the lesson."""
     lesson = selectors.lesson_of(request.user, lesson_id)
     if (data.station, data.club, data.minutes, data.school) != (None, None, None, None):
         services.change_lesson(lesson, data.station, data.club, data.minutes, data.school)
@@ -256,7 +256,7 @@ def change_lesson(request: CoachRequest, lesson_id: int, data: LessonChange) -> 
 
 @router.post("/lessons/{lesson_id}/blocks", response={200: BlockOut, 404: Problems, 409: Problems, 422: Problems})
 def open_block(request: CoachRequest, lesson_id: int, data: BlockIn) -> Block:
-    """Begin a block: the next balls are the baseline, or prove the correction at a stage."""
+    """Open a block: the next balls are the baseline, or prove the correction at a stage."""
     lesson = selectors.lesson_of(request.user, lesson_id)
     correction = active_correction(lesson) if data.purpose == "prove" else None
     return services.open_block(lesson, data.purpose, data.stage, correction.pk if correction else None, timezone.now())
@@ -264,7 +264,7 @@ def open_block(request: CoachRequest, lesson_id: int, data: BlockIn) -> Block:
 
 @router.put("/lessons/{lesson_id}/conditions", response={200: LessonOut, 404: Problems, 422: Problems})
 def set_conditions(request: CoachRequest, lesson_id: int, data: ConditionsIn) -> Lesson:
-    """What balls are hit from, from now on; what is not named stays, an empty choice takes one back."""
+    """Set the conditions of the next balls; unnamed ones stay, an empty choice removes one."""
     lesson = selectors.lesson_of(request.user, lesson_id)
     services.set_conditions(lesson, data.conditions, timezone.now())
     return selectors.lesson_of(request.user, lesson_id)
@@ -272,19 +272,19 @@ def set_conditions(request: CoachRequest, lesson_id: int, data: ConditionsIn) ->
 
 @router.post("/blocks/{block_id}/split", response={200: BlockOut, 404: Problems, 422: Problems})
 def split_block(request: CoachRequest, block_id: int, data: SplitIn) -> Block:
-    """Cut a block in two before a ball."""
+    """Split a block before a ball."""
     return services.split_block(selectors.block_of(request.user, block_id), data.shot_id, timezone.now())
 
 
 @router.post("/blocks/{block_id}/merge", response={200: BlockOut, 404: Problems, 409: Problems})
 def merge_block(request: CoachRequest, block_id: int) -> Block:
-    """Put a block's balls into the block before it."""
+    """Merge a block with the one before."""
     return services.merge_block(selectors.block_of(request.user, block_id))
 
 
 @router.put("/lessons/{lesson_id}/bay", response={200: LessonOut, 404: Problems})
 def take_bay(request: CoachRequest, lesson_id: int, data: BayChoice) -> Lesson:
-    """Listen to a bay's monitor, or stop listening."""
+    """Use a bay's monitor, or stop using it."""
     lesson = selectors.lesson_of(request.user, lesson_id)
     bays.take_bay(lesson, bay_of(request.user, data.bay_id) if data.bay_id is not None else None)
     return selectors.lesson_of(request.user, lesson_id)

@@ -1,4 +1,4 @@
-"""The live channel: a screen says how far it has read and gets everything after, then every new event."""
+"""The live connection: a screen sends its cursor, gets everything after it, then every new event."""
 
 from __future__ import annotations
 
@@ -85,7 +85,7 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
                 await self.channel_layer.group_discard(group, self.channel_name)
 
     async def _shut(self, code: int) -> None:
-        """Close the line, and send nothing more over it while the browser still has to confirm that."""
+        """Close the connection, and send nothing more while the browser confirms."""
         self.shut = True
         await self.close(code=code)
 
@@ -93,7 +93,7 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
         return group_of(self.lesson_id), session_group(self.counted), coach_group(self.coach_id)
 
     async def _join(self, *groups: str) -> None:
-        """Without Redis nobody can be called: the line looks for itself until it can."""
+        """Join the group; without Redis the connection polls until it can."""
         try:
             for group in groups:
                 if group not in self.groups_joined:
@@ -122,20 +122,20 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
         return task
 
     async def session_ended(self, message: dict[str, Any]) -> None:
-        """The coach signed out."""
+        """Close after the coach signed out."""
         await self._shut(SESSION_ENDED)
 
     async def rights_changed(self, message: dict[str, Any]) -> None:
-        """The coach has another role: close the line if it may no longer be open."""
+        """Close if the coach's new role may no longer have this connection."""
         if not await self._still_mine():
             await self._shut(NOT_YOURS)
 
     async def receive_json(self, content: object, **kwargs: object) -> None:
-        """Screens have nothing to say here; a ping keeps proxies awake."""
+        """Ignore messages from screens; a ping keeps proxies awake."""
         await self.send_json({"kind": "pong"})
 
     async def lesson_moved(self, message: dict[str, Any]) -> None:
-        """Something was written: send it on if it follows on what was sent, else read the log."""
+        """Send a new event if it follows the last one, otherwise read the log."""
         events = message["events"]
         async with self.sending:
             if events and events[0]["cursor"] == self.cursor + 1:
@@ -144,7 +144,7 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
         self._prove()
 
     def _prove(self) -> None:
-        """What everybody waits for comes with the balls: their verdict.
+        """Send the proof after each batch of balls.
 
         Worked out beside the line, so that no later event waits for it; balls that come meanwhile share
         the next one.
@@ -166,7 +166,7 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
                 return
 
     async def _catch_up(self, known: int | None = None) -> None:
-        """Send everything in the log after the cursor; nothing to do when it is as far as the last known event."""
+        """Send everything in the log after the cursor; nothing if the cursor is current."""
         async with self.sending:
             while not self.shut and (known is None or self.cursor < known):
                 last, events = await self._events()
@@ -214,7 +214,7 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
 
 
 class NowhereConsumer(AsyncJsonWebsocketConsumer):
-    """Closes connections to unknown addresses with a code instead of a crash."""
+    """Close connections to unknown addresses with a code instead of a crash."""
 
     async def connect(self) -> None:
         await self.accept()

@@ -1,4 +1,4 @@
-"""The lesson's log for screens that cannot hold a socket."""
+"""The lesson's log for screens without a socket."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ MAX_EVENTS = 200
 
 @router.get("/lessons/{lesson_id}/events", response={200: Missed, 404: Problems})
 def list_events(request: CoachRequest, lesson_id: int, after: int = 0) -> dict[str, Any]:
-    """What happened after a cursor, at most 200 events; what the live channel would have sent."""
+    """Return at most 200 events after a cursor, as the live connection would send them."""
     lesson = lesson_of(request.user, lesson_id)
     events = list(lesson.events.filter(cursor__gt=after).values("cursor", "kind", "data")[:MAX_EVENTS])
     apart = after > lesson.last_event or (events and events[0]["cursor"] > after + 1)

@@ -1,4 +1,4 @@
-"""What a lesson's screens are told, over the socket or asked for: one shape for both, and for the browser's types."""
+"""Messages to a lesson's screens, in one form for sockets and requests, and for the browser's types."""
 
 from __future__ import annotations
 
@@ -13,13 +13,13 @@ from instavis.lessons.events import Aspect
 
 
 class BallTold(ShotOut):
-    """A ball as it is now; ``marked`` names what a coach has just said of it, and is missing for a new one."""
+    """A ball as it is now; ``marked`` names what a coach has just marked, and is missing for a new ball."""
 
     marked: list[str] | None = None
 
 
 class BallMessage(Schema):
-    """A ball came, or was marked."""
+    """A new or marked ball."""
 
     cursor: int
     kind: Literal["ball"]
@@ -27,13 +27,13 @@ class BallMessage(Schema):
 
 
 class Changed(Schema):
-    """What of the lesson is another now."""
+    """What changed in the lesson."""
 
     changed: Aspect
 
 
 class ChangeMessage(Schema):
-    """Something else of the lesson changed: a screen that shows it asks again."""
+    """Something else in the lesson changed; screens that show it fetch it again."""
 
     cursor: int | None = None
     kind: Literal["lesson"]
@@ -41,14 +41,14 @@ class ChangeMessage(Schema):
 
 
 class ProofMessage(Schema):
-    """The proof after the newest balls; it is worked out anew and stands in no log."""
+    """The proof after the newest balls; it is computed and not in the log."""
 
     kind: Literal["proof"]
     data: ProofOut
 
 
 class ResyncMessage(Schema):
-    """The log does not join on to the screen: it asks for everything anew and goes on from here."""
+    """The log does not continue the screen's state: fetch everything and continue from here."""
 
     kind: Literal["resync"]
     cursor: int
@@ -58,7 +58,7 @@ Message = Annotated[BallMessage | ChangeMessage | ProofMessage | ResyncMessage, 
 
 
 class Missed(Schema):
-    """What a screen missed, in order, and the proof as it stands; ``resync`` when its cursor is ahead of the log."""
+    """What a screen missed, in order, and the current proof; ``resync`` if its cursor is ahead of the log."""
 
     events: list[Annotated[BallMessage | ChangeMessage, Field(discriminator="kind")]]
     proof: ProofMessage

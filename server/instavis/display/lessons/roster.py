@@ -1,4 +1,4 @@
-"""Everybody who takes lessons here, with the lesson to go on with: one row a student, a fixed number of queries."""
+"""All students with the lesson to continue: one row per student, a fixed number of queries."""
 
 from __future__ import annotations
 
@@ -25,7 +25,7 @@ MOST_SHOWN, MOST_LETTERS = 100, 120
 
 
 class RosterRow(Schema):
-    """A student; ``going`` is the newest lesson that has not ended, ``last`` the newest of all."""
+    """A student; ``going`` is the newest open lesson, ``last`` the newest of all."""
 
     student: StudentOut
     going: LessonRow | None
@@ -34,7 +34,7 @@ class RosterRow(Schema):
 
 
 class RosterOut(Schema):
-    """The first by name of those that fit, and how many fit; ``there`` is whether there is anybody at all."""
+    """The first matches by name, and how many match; ``there`` is whether there are students at all."""
 
     rows: list[RosterRow]
     found: int
@@ -42,7 +42,7 @@ class RosterOut(Schema):
 
 
 class Wanted(Schema):
-    """Who is looked for: every word somewhere in the name, taught by a coach, seen in so many days."""
+    """A search: every word in the name, a coach, seen within days."""
 
     archived: bool = False
     words: str = Field(default="", max_length=MOST_LETTERS)
@@ -52,7 +52,7 @@ class Wanted(Schema):
 
 @router.get("/roster", auth=staff, response={200: RosterOut, 422: Problems})
 def get_roster(request: CoachRequest, wanted: Query[Wanted]) -> dict[str, object]:
-    """The academy's students by name, as many as a list can show; those that were archived when asked."""
+    """Return the academy's students by name, limited; archived ones on request."""
     academy = request.user.academy
     everybody = real_students(academy).filter(archived_at__isnull=not wanted.archived)
     students = everybody
@@ -72,7 +72,7 @@ def get_roster(request: CoachRequest, wanted: Query[Wanted]) -> dict[str, object
 
 
 def _rows(students: list[Any]) -> list[dict[str, object]]:
-    """Students with ``last_id`` and ``going_id``, the keys of their lessons, as rows."""
+    """Return students with ``last_id`` and ``going_id``, the keys of their lessons, as rows."""
     keys = {key for row in students for key in (row.last_id, row.going_id) if key is not None}
     lessons = Lesson.objects.select_related("student", "coach").in_bulk(keys)
     coaches: dict[int, set[int]] = defaultdict(set)

@@ -18,7 +18,7 @@ from instavis_core.reading import balls_still_needed
 
 @dataclass(frozen=True)
 class StationState:
-    """One station: its id, what to say of it, and whether it has what the next ones need."""
+    """One station: its id, its state in words, and whether the next ones have what they need."""
 
     id: str
     state: Message
@@ -26,7 +26,7 @@ class StationState:
 
 
 def stations_of(lesson: Lesson) -> list[StationState]:
-    """The stations in the order of the work."""
+    """Return the stations in order."""
     intake = intake_of(lesson)
     looks = sum(g != "not-seen" for g in grades_of(lesson).values())
     correction = active_correction(lesson)

@@ -1,1 +1,1 @@
-"""Second screens: the student's view of a lesson, paired by a short-lived code, read-only."""
+"""Second screens: a student's read-only view of a lesson, paired by a short-lived code."""

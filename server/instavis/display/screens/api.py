@@ -24,7 +24,7 @@ router = Router()
 
 
 class CodeOut(Schema):
-    """A code that pairs one screen, shown this once."""
+    """A code that pairs one screen, shown only now."""
 
     code: str
     until: datetime
@@ -36,21 +36,21 @@ class CodeIn(Schema):
 
 
 class TokenOut(Schema):
-    """The paired screen's own token."""
+    """The paired screen's token."""
 
     token: str
 
 
 @router.post("/lessons/{lesson_id}/screens", response={201: CodeOut, 404: Problems})
 def offer_screen(request: CoachRequest, lesson_id: int) -> Status[Any]:
-    """A code for a second screen; it lasts five minutes."""
+    """Create a code for a second screen, valid for five minutes."""
     screen, code = services.offer_screen(lesson_of(request.user, lesson_id), timezone.now())
     return Status(201, CodeOut(code=code, until=screen.code_until))
 
 
 @router.delete("/lessons/{lesson_id}/screens", response={204: None, 404: Problems})
 def end_screens(request: CoachRequest, lesson_id: int) -> Status[Any]:
-    """Close every second screen of a lesson."""
+    """Disconnect every second screen of a lesson."""
     services.end_screens(lesson_of(request.user, lesson_id), timezone.now())
     return Status(204, None)
 
@@ -64,7 +64,7 @@ def pair_screen(request: HttpRequest, data: CodeIn) -> TokenOut:
 
 @router.get("/mat/{token}", auth=CsrfOnly(), response={200: MatView, 404: Problems})
 def get_mat(request: HttpRequest, token: str) -> MatView:
-    """What the student sees between two balls."""
+    """Return what the student sees between two balls."""
     lesson = selectors.lesson_by_screen(token)
     if lesson is None:
         raise Refused(404, "screen", Message("This screen was disconnected. Ask your coach for a new code."))

@@ -1,4 +1,4 @@
-"""A second screen that may look at one lesson."""
+"""A second screen that may show one lesson."""
 
 from __future__ import annotations
 

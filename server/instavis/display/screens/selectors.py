@@ -1,4 +1,4 @@
-"""What a second screen may see: the move, the answer, how many more. Nothing else of the lesson."""
+"""What a second screen may show: the move, the result, how many more. Nothing else of the lesson."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ from instavis_core.message import NONE_SAID, Message
 
 @dataclass(frozen=True, kw_only=True)
 class MatView:
-    """Between two balls, for the student.
+    """The student's view between two balls.
 
     ``moved`` and ``answered`` are yes, partly, no or empty (not judged yet); ``more`` balls are wanted to step up;
     ``call`` is what a running comparison calls next; ``task`` what to do at a stage that is practiced without a ball.
@@ -40,13 +40,13 @@ class MatView:
 
 
 def lesson_by_screen(token: str) -> Lesson | None:
-    """The lesson a paired screen shows, while it may."""
+    """Return the lesson of a paired screen that is still valid."""
     screen = Screen.opened_by(token).select_related("lesson__student", "lesson__knowledge_version").first()
     return screen.lesson if screen else None
 
 
 def mat_view(lesson: Lesson) -> MatView:
-    """The view of a lesson as it stands."""
+    """Return the view of a lesson."""
     trial = lesson.trials.filter(ended_at__isnull=True).select_related("lesson__student").first()
     call = read_trial(trial).next_call if trial else ""
     name, ended = lesson.student.name.split()[0], lesson.ended_at is not None
@@ -102,7 +102,7 @@ def mat_view(lesson: Lesson) -> MatView:
 
 
 def _verdict_name(verdict: str, moved: str) -> Message:
-    """Return the name of a verdict; a movement made in part has names of its own."""
+    """Return the name of a verdict; a partly made movement has its own names."""
     words = vocabulary().words
     return (
         words["verdict_partly"].get(verdict, words["verdict"][verdict])

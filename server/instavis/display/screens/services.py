@@ -1,4 +1,4 @@
-"""Pairing and ending second screens."""
+"""Pair and disconnect second screens."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ WRONG = Message("This code is not valid for a lesson. Ask for a new one.")
 
 @whole
 def offer_screen(lesson: Lesson, now: datetime) -> tuple[Screen, str]:
-    """A code for a second screen, told only now; codes that were not used end."""
+    """Create a code for a second screen, shown only now; unused codes expire."""
     lesson.screens.filter(paired_at__isnull=True, ended_at__isnull=True).update(ended_at=now)
     screen = Screen(lesson=lesson)
     code = screen.offer(now)
@@ -25,7 +25,7 @@ def offer_screen(lesson: Lesson, now: datetime) -> tuple[Screen, str]:
 
 @whole
 def pair_screen(code: str, address: str, now: datetime) -> str:
-    """The token for a code; each code pairs one screen.
+    """Exchange a code for a token; each code pairs one screen.
 
     Raises
     ------
@@ -36,5 +36,5 @@ def pair_screen(code: str, address: str, now: datetime) -> str:
 
 
 def end_screens(lesson: Lesson, now: datetime) -> None:
-    """Close every second screen of a lesson."""
+    """Disconnect every second screen of a lesson."""
     lesson.screens.filter(ended_at__isnull=True).update(ended_at=now)

@@ -1,1 +1,1 @@
-"""Tags of the printed page."""
+"""Template tags of the printed page."""

@@ -1,4 +1,4 @@
-"""Sentences of a printed page, in the reader's language."""
+"""Translated sentences of a printed page."""
 
 from __future__ import annotations
 
@@ -14,11 +14,11 @@ register = template.Library()
 
 @register.filter
 def said(text: str) -> str:
-    """A message in the language; anything else as it is."""
+    """Translate a message; anything else is unchanged."""
     return spoken(text)
 
 
 @register.simple_tag
 def say(entry: str, **values: Any) -> str:
-    """An entry of the message catalogue, filled."""
+    """Translate an entry of the message catalog with its values."""
     return spoken(Message(entry, **values))

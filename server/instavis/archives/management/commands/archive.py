@@ -28,7 +28,7 @@ Row = TypeVar("Row", Lesson, Student)
 
 
 class Command(BaseCommand):
-    """Everything goes through the gates the screens use."""
+    """Import and export with the same checks as the screens."""
 
     help = __doc__
     requires_system_checks = ()  # they load every route; the tests check

@@ -1,4 +1,4 @@
-"""`manage.py demo`: makes the sample academy once and prints its logins and device tokens as JSON."""
+"""`manage.py demo`: create the sample academy once and print its logins and device tokens as JSON."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ from instavis.practice.services import make_home_link
 
 
 class Command(BaseCommand):
-    """Idempotent but for the tokens: every start gets fresh ones, the old ones are revoked."""
+    """Idempotent except for tokens: every start issues new ones and revokes the old."""
 
     help = __doc__
     requires_system_checks = ()  # they load every route; the tests check
@@ -40,7 +40,7 @@ class Command(BaseCommand):
         self.stdout.write(json.dumps(told))
 
     def _issued(self, name: str, now: datetime) -> dict[str, str]:
-        """A fresh token by bay for the stand-in of that name; those it had before are revoked."""
+        """Issue a new token per bay for the stand-in of that name; earlier ones are revoked."""
         tokens = {}
         for bay in Bay.objects.filter(academy__name=ACADEMY).order_by("id"):
             for device in bay.devices.filter(name=name, revoked_at__isnull=True):
@@ -50,7 +50,7 @@ class Command(BaseCommand):
 
 
 def _home_of(student: str, now: datetime) -> str:
-    """The path of a sample student's page; every start makes a new one."""
+    """Return the path of a sample student's page; every start creates a new one."""
     lesson = Lesson.objects.filter(academy__name=ACADEMY, student__name=student).order_by("-started_at").first()
     if lesson is None:  # erased by whoever tried it out
         return ""
