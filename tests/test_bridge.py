@@ -82,7 +82,7 @@ def columns_said(page: Page, path: str = "") -> None:
     waits.get_by_role("button", name="Set the columns").click()
     sheet = page.get_by_role("dialog")
     if path:
-        expect(sheet.get_by_label(f"What {path} is")).to_have_value("path_deg")
+        expect(sheet.get_by_label(f"Meaning of {path}")).to_have_value("path_deg")
     sheet.get_by_role("button", name=re.compile("Confirm")).click()
     expect(sheet).to_be_hidden()
 

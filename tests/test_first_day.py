@@ -113,7 +113,7 @@ def test_from_an_empty_academy_to_every_ball_once(newcomer: Page, browser: Brows
     page.get_by_label("Shot file to import").set_input_files(str(root / FOREIGN))
     expect(page.get_by_text("A file like this was imported before")).to_be_visible()
     page.get_by_role("button", name="Store 14 balls").click()
-    expect(page.get_by_text("0 balls imported, 14 were here already.")).to_be_visible()
+    expect(page.get_by_text("0 balls imported, 14 already here.")).to_be_visible()
     page.get_by_role("button", name="Show pattern").click()
     lesson = re.search(r"/lessons/(\d+)/", page.url)[1]
     shots = page.evaluate(f"fetch('/api/v1/lessons/{lesson}/shots').then((r) => r.json())")

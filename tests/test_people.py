@@ -39,7 +39,7 @@ def somebody(browser: Browser, product):
 def invited(page: Page, name: str, role: str) -> str:
     """The link that the head coach hands over."""
     settled(page)
-    page.get_by_label("Name").fill(name)
+    page.get_by_label("Name", exact=True).fill(name)
     page.get_by_role("radio", name=role, exact=True).click()
     page.get_by_role("button", name="Create link").click()
     page.get_by_role("button", name=f"Revoke the invitation of {name}").wait_for()

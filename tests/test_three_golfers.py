@@ -119,10 +119,10 @@ def test_who_learns_is_verified_and_the_students_screen_follows(page: Page, brow
     expect(mat.get_by_role("button", name="Connect")).to_be_disabled()
     mat.get_by_label("Code").fill(code)
     mat.keyboard.press("Enter")
-    expect(mat.get_by_text("made", exact=True)).to_be_visible()
+    expect(mat.get_by_text("done", exact=True)).to_be_visible()
     assert faults_of(mat, root) == []
     # The figures are as tall as a thumbnail needs: a tenth of the screen each.
-    assert mat.get_by_text("made", exact=True).bounding_box()["height"] >= 80
+    assert mat.get_by_text("done", exact=True).bounding_box()["height"] >= 80
     press(page, "button", "Disconnect all screens")
     expect(mat.get_by_text("This screen was disconnected")).to_be_visible()
     context.close()

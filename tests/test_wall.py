@@ -16,7 +16,7 @@ NEEDED, ELSEWHERE = 10.0, 6.0
 """Minutes of arc of what is needed between two balls, and of everything else."""
 BETWEEN_BALLS = (
     "[aria-label=Proof] [aria-live] p, [role=group][aria-label^=Movement] button, "
-    "[aria-label='Running change'] h2 span:first-child"
+    "[aria-label='Change so far'] h2 span:first-child"
 )
 TWICE = {"width": 640, "height": 400}
 ENLARGED = ["/", "/day", "/students/8", "/bays", "/knowledge", "/me", "/lessons/2/check", "/lessons/2/prove"]

@@ -805,13 +805,13 @@ export interface paths {
         };
         /**
          * List Lessons
-         * @description Lessons of the academy, newest first; of one student when asked.
+         * @description List lessons of the academy, newest first; optionally of one student.
          */
         get: operations["instavis_display_lessons_api_list_lessons"];
         put?: never;
         /**
          * Start Lesson
-         * @description Begin a lesson.
+         * @description Start a lesson.
          */
         post: operations["instavis_display_lessons_api_start_lesson"];
         delete?: never;
@@ -831,7 +831,7 @@ export interface paths {
         put?: never;
         /**
          * Book Lesson
-         * @description Begin a lesson for a coach, who finds it on their day; for the desk.
+         * @description Book a lesson for a coach, who finds it on their day; for the desk.
          */
         post: operations["instavis_display_lessons_api_book_lesson"];
         delete?: never;
@@ -849,7 +849,7 @@ export interface paths {
         };
         /**
          * Get Lesson
-         * @description One lesson with the state of its stations.
+         * @description Return one lesson with the state of its stations.
          */
         get: operations["instavis_display_lessons_api_get_lesson"];
         put?: never;
@@ -859,7 +859,7 @@ export interface paths {
         head?: never;
         /**
          * Change Lesson
-         * @description Move to a station, change the club, end the lesson.
+         * @description Change the station or club, or end the lesson.
          */
         patch: operations["instavis_display_lessons_api_change_lesson"];
         trace?: never;
@@ -875,7 +875,7 @@ export interface paths {
         put?: never;
         /**
          * Open Block
-         * @description Begin a block: the next balls are the baseline, or prove the correction at a stage.
+         * @description Open a block: the next balls are the baseline, or prove the correction at a stage.
          */
         post: operations["instavis_display_lessons_api_open_block"];
         delete?: never;
@@ -894,7 +894,7 @@ export interface paths {
         get?: never;
         /**
          * Set Conditions
-         * @description What balls are hit from, from now on; what is not named stays, an empty choice takes one back.
+         * @description Set the conditions of the next balls; unnamed ones stay, an empty choice removes one.
          */
         put: operations["instavis_display_lessons_api_set_conditions"];
         post?: never;
@@ -915,7 +915,7 @@ export interface paths {
         put?: never;
         /**
          * Split Block
-         * @description Cut a block in two before a ball.
+         * @description Split a block before a ball.
          */
         post: operations["instavis_display_lessons_api_split_block"];
         delete?: never;
@@ -935,7 +935,7 @@ export interface paths {
         put?: never;
         /**
          * Merge Block
-         * @description Put a block's balls into the block before it.
+         * @description Merge a block with the one before.
          */
         post: operations["instavis_display_lessons_api_merge_block"];
         delete?: never;
@@ -954,7 +954,7 @@ export interface paths {
         get?: never;
         /**
          * Take Bay
-         * @description Listen to a bay's monitor, or stop listening.
+         * @description Use a bay's monitor, or stop using it.
          */
         put: operations["instavis_display_lessons_api_take_bay"];
         post?: never;
@@ -973,7 +973,7 @@ export interface paths {
         };
         /**
          * List Events
-         * @description What happened after a cursor, at most 200 events; what the live channel would have sent.
+         * @description Return at most 200 events after a cursor, as the live connection would send them.
          */
         get: operations["instavis_display_lessons_live_api_list_events"];
         put?: never;
@@ -993,7 +993,7 @@ export interface paths {
         };
         /**
          * Get Roster
-         * @description The academy's students by name, as many as a list can show; those that were archived when asked.
+         * @description Return the academy's students by name, limited; archived ones on request.
          */
         get: operations["instavis_display_lessons_roster_get_roster"];
         put?: never;
@@ -1013,7 +1013,7 @@ export interface paths {
         };
         /**
          * List Shots
-         * @description Balls of a lesson in the order they came.
+         * @description List the balls of a lesson in order.
          */
         get: operations["instavis_capture_shots_api_list_shots"];
         put?: never;
@@ -1039,7 +1039,7 @@ export interface paths {
         head?: never;
         /**
          * Mark Shot
-         * @description Mark a ball, now or late.
+         * @description Mark a ball.
          */
         patch: operations["instavis_capture_shots_api_mark_shot"];
         trace?: never;
@@ -1055,7 +1055,7 @@ export interface paths {
         put?: never;
         /**
          * Mark Many
-         * @description Mark several balls at once: all of them or none.
+         * @description Mark several balls at once: all or none.
          */
         post: operations["instavis_capture_shots_api_mark_many"];
         delete?: never;
@@ -1075,7 +1075,7 @@ export interface paths {
         put?: never;
         /**
          * Add By Hand
-         * @description A ball for a bay without a monitor, told by start, curve and contact.
+         * @description Add a ball by start, curve and contact, for a bay without a monitor.
          */
         post: operations["instavis_capture_shots_api_add_by_hand"];
         delete?: never;
@@ -1093,7 +1093,7 @@ export interface paths {
         };
         /**
          * Get Tray
-         * @description Balls that came while nobody's lesson was open in the bay.
+         * @description List the unassigned balls of a bay.
          */
         get: operations["instavis_capture_shots_api_get_tray"];
         put?: never;
@@ -1115,7 +1115,7 @@ export interface paths {
         put?: never;
         /**
          * Claim Balls
-         * @description Take balls out of a bay's tray into the lesson.
+         * @description Add unassigned balls of a bay to the lesson.
          */
         post: operations["instavis_capture_shots_api_claim_balls"];
         delete?: never;
@@ -1135,7 +1135,7 @@ export interface paths {
         put?: never;
         /**
          * Import Shots
-         * @description Bring in a CSV or JSON file in our format; all of it or nothing.
+         * @description Import a CSV or JSON file in our format; all or none.
          */
         post: operations["instavis_capture_shots_api_import_shots"];
         delete?: never;
@@ -1153,7 +1153,7 @@ export interface paths {
         };
         /**
          * Export Shots
-         * @description Balls of a lesson as a file in our format, csv or json: all, or those whose keys are given with commas.
+         * @description Export balls of a lesson in our format, csv or json: all, or those with the given comma-separated keys.
          */
         get: operations["instavis_capture_shots_api_export_shots"];
         put?: never;
@@ -1175,7 +1175,7 @@ export interface paths {
         put?: never;
         /**
          * Send Draft
-         * @description Send a table; nothing is stored before its columns are confirmed.
+         * @description Upload a table; nothing is stored before its columns are confirmed.
          */
         post: operations["instavis_capture_files_api_send_draft"];
         delete?: never;
@@ -1195,7 +1195,7 @@ export interface paths {
         put?: never;
         /**
          * Preview Draft
-         * @description What the file would bring with another mapping.
+         * @description Return what would be imported with another mapping.
          */
         post: operations["instavis_capture_files_api_preview_draft"];
         delete?: never;
@@ -1215,7 +1215,7 @@ export interface paths {
         put?: never;
         /**
          * Store Draft
-         * @description Store the balls; ask for its progress, or call it off.
+         * @description Store the balls; poll for progress, or cancel.
          */
         post: operations["instavis_capture_files_api_store_draft"];
         delete?: never;
@@ -1233,7 +1233,7 @@ export interface paths {
         };
         /**
          * Draft Progress
-         * @description How far it has come.
+         * @description Return the progress.
          */
         get: operations["instavis_capture_files_api_draft_progress"];
         put?: never;
@@ -1256,7 +1256,7 @@ export interface paths {
         post?: never;
         /**
          * Drop Draft
-         * @description Forget the file, or call off its storing: nothing of it is kept then.
+         * @description Delete the file, or cancel its import; nothing of it is stored then.
          */
         delete: operations["instavis_capture_files_api_drop_draft"];
         options?: never;
@@ -1273,12 +1273,12 @@ export interface paths {
         };
         /**
          * Get Intake
-         * @description What the student said; before anybody asked, what was said in the last lesson.
+         * @description Return the student's answers; before the first answer, those of the last lesson.
          */
         get: operations["instavis_assessment_findings_ask_api_get_intake"];
         /**
          * Save Intake
-         * @description Keep what the student said.
+         * @description Save the student's answers.
          */
         put: operations["instavis_assessment_findings_ask_api_save_intake"];
         post?: never;
@@ -1299,12 +1299,12 @@ export interface paths {
         put?: never;
         /**
          * Make Intake Link
-         * @description A link with which the student fills the intake beforehand; earlier links of the lesson end.
+         * @description Create a link for the student to fill in the intake; earlier links of the lesson expire.
          */
         post: operations["instavis_assessment_findings_ask_api_make_intake_link"];
         /**
          * End Intake Link
-         * @description End the lesson's links at once.
+         * @description Revoke the lesson's links.
          */
         delete: operations["instavis_assessment_findings_ask_api_end_intake_link"];
         options?: never;
@@ -1321,12 +1321,12 @@ export interface paths {
         };
         /**
          * Ask Page
-         * @description The student's page behind a link.
+         * @description Return the student's page behind a link.
          */
         get: operations["instavis_assessment_findings_ask_api_ask_page"];
         /**
          * Answer Ask
-         * @description What the student answers.
+         * @description Save the student's answers from the link.
          */
         put: operations["instavis_assessment_findings_ask_api_answer_ask"];
         post?: never;
@@ -1345,13 +1345,13 @@ export interface paths {
         };
         /**
          * Get Setups
-         * @description Ball position, stance and aim as noted, and what has moved.
+         * @description Return setup notes, and what has moved.
          */
         get: operations["instavis_assessment_findings_ask_api_get_setups"];
         put?: never;
         /**
          * Note Setup
-         * @description Note ball position, stance and aim as they are now.
+         * @description Save ball position, stance and aim as they are now.
          */
         post: operations["instavis_assessment_findings_ask_api_note_setup"];
         delete?: never;
@@ -1369,7 +1369,7 @@ export interface paths {
         };
         /**
          * Get Earlier
-         * @description Earlier baselines of the student with the same club.
+         * @description Return earlier baselines of the student with the same club.
          */
         get: operations["instavis_assessment_findings_api_get_earlier"];
         put?: never;
@@ -1389,7 +1389,7 @@ export interface paths {
         };
         /**
          * Get Reading
-         * @description The baseline read, with the lesson's club or another; only some balls when their keys are given.
+         * @description Return the reading of the baseline, for the lesson's club or another, or of some balls by their keys.
          */
         get: operations["instavis_assessment_findings_api_get_reading"];
         put?: never;
@@ -1409,7 +1409,7 @@ export interface paths {
         };
         /**
          * Get Ball Reading
-         * @description One ball looked at closely: its values and their origin, and what made its start, curve and speed.
+         * @description Return one ball in detail: its values and their origin, and the causes of start, curve and speed.
          */
         get: operations["instavis_assessment_findings_api_get_ball_reading"];
         put?: never;
@@ -1431,7 +1431,7 @@ export interface paths {
         put?: never;
         /**
          * Ask What If
-         * @description How the ball would fly if the club came in differently, and why.
+         * @description Return how the ball would fly if the club came in differently, and why.
          */
         post: operations["instavis_assessment_findings_api_ask_what_if"];
         delete?: never;
@@ -1449,12 +1449,12 @@ export interface paths {
         };
         /**
          * Get Checks
-         * @description Grades of the looks so far.
+         * @description Return the answers to the checks so far.
          */
         get: operations["instavis_assessment_findings_api_get_checks"];
         /**
          * Grade Checks
-         * @description Grade looks; the others keep theirs, and other coaches' grades stay beside.
+         * @description Answer checks; other answers stay, also those of other coaches.
          */
         put: operations["instavis_assessment_findings_api_grade_checks"];
         post?: never;
@@ -1473,12 +1473,12 @@ export interface paths {
         };
         /**
          * Get Body
-         * @description The body tests, what they showed last, and what that leaves within reach.
+         * @description Return the body tests, their newest results, and the resulting limits.
          */
         get: operations["instavis_assessment_findings_api_get_body"];
         /**
          * Keep Body
-         * @description Keep results; the other parts keep theirs, an empty grade takes one back.
+         * @description Save results; other parts stay, an empty one removes a result.
          */
         put: operations["instavis_assessment_findings_api_keep_body"];
         post?: never;
@@ -1497,7 +1497,7 @@ export interface paths {
         };
         /**
          * Get History
-         * @description The leader after every look.
+         * @description Return the leader after every check.
          */
         get: operations["instavis_assessment_findings_api_get_history"];
         put?: never;
@@ -1517,7 +1517,7 @@ export interface paths {
         };
         /**
          * Get Why
-         * @description What most likely makes the ball, in plain words, and the reasons: what a student is told.
+         * @description Return the most likely cause in plain words with its reasons, as the student is told.
          */
         get: operations["instavis_assessment_findings_api_get_why"];
         put?: never;
@@ -1537,7 +1537,7 @@ export interface paths {
         };
         /**
          * Get Fault Ball
-         * @description What one fault alone would do to this student's ball, and which looks show or refute it.
+         * @description Return what one fault alone would do to this student's ball, and which checks show or refute it.
          */
         get: operations["instavis_assessment_findings_api_get_fault_ball"];
         put?: never;
@@ -1557,7 +1557,7 @@ export interface paths {
         };
         /**
          * Get Cause
-         * @description The ranked causes with their evidence, and the looks that would tell most.
+         * @description Return the ranked causes with their evidence, and the most useful checks.
          */
         get: operations["instavis_assessment_findings_api_get_cause"];
         put?: never;
@@ -1577,7 +1577,7 @@ export interface paths {
         };
         /**
          * Get Knowledge
-         * @description Faults, looks, drills, words, as they hold in the coach's academy.
+         * @description Return faults, checks, drills and words of the coach's academy.
          */
         get: operations["instavis_knowledge_api_get_knowledge"];
         put?: never;
@@ -1603,7 +1603,7 @@ export interface paths {
         put?: never;
         /**
          * Save Version
-         * @description A new version (head coach); empty changes go back to what ships.
+         * @description Save a new version (head coach); empty changes restore what ships.
          */
         post: operations["instavis_knowledge_api_save_version"];
         delete?: never;
@@ -1623,7 +1623,7 @@ export interface paths {
         put?: never;
         /**
          * Judge Anew
-         * @description Judge a lesson by the version that holds now instead of the one it began with.
+         * @description Judge a lesson by the current version instead of the one it began with.
          */
         post: operations["instavis_knowledge_api_judge_anew"];
         delete?: never;
@@ -1641,7 +1641,7 @@ export interface paths {
         };
         /**
          * Get Figure
-         * @description A look drawn: the sound figure and one a grade.
+         * @description Return a drawn check: the sound figure and one per answer.
          */
         get: operations["instavis_knowledge_api_get_figure"];
         put?: never;
@@ -1661,7 +1661,7 @@ export interface paths {
         };
         /**
          * Get Drill Figure
-         * @description A drill drawn, with the object it is felt against.
+         * @description Return a drawn drill with its object.
          */
         get: operations["instavis_knowledge_api_get_drill_figure"];
         put?: never;
@@ -1683,7 +1683,7 @@ export interface paths {
         put?: never;
         /**
          * Preview Changes
-         * @description What the changes would do to the rankings of the newest stored lessons; nothing is kept.
+         * @description Return what the changes would do to the rankings of the newest lessons; nothing is saved.
          */
         post: operations["instavis_assessment_knowledge_api_preview_changes"];
         delete?: never;
@@ -1701,13 +1701,13 @@ export interface paths {
         };
         /**
          * List Recordings
-         * @description What was recorded in a lesson.
+         * @description List the recordings of a lesson.
          */
         get: operations["instavis_assessment_recordings_api_list_recordings"];
         put?: never;
         /**
          * Send Recording
-         * @description Keep one recorded swing from a CSV or C3D file.
+         * @description Store one recorded swing from a CSV or C3D file.
          */
         post: operations["instavis_assessment_recordings_api_send_recording"];
         delete?: never;
@@ -1725,7 +1725,7 @@ export interface paths {
         };
         /**
          * Get Recording
-         * @description Curves, moments and proposed grades of one recording.
+         * @description Return curves, moments and proposed answers of one recording.
          */
         get: operations["instavis_assessment_recordings_api_get_recording"];
         put?: never;
@@ -1735,7 +1735,7 @@ export interface paths {
         head?: never;
         /**
          * Change Recording
-         * @description Set moments by hand, put a recording away, or bring it back.
+         * @description Set moments by hand, discard a recording, or restore it.
          */
         patch: operations["instavis_assessment_recordings_api_change_recording"];
         trace?: never;
@@ -1749,13 +1749,13 @@ export interface paths {
         };
         /**
          * List Stills
-         * @description What was kept, measured.
+         * @description List the pictures with their measurements.
          */
         get: operations["instavis_assessment_stills_api_list_stills"];
         put?: never;
         /**
          * Send Still
-         * @description Keep a picture for a look; without a look it is the address still of a view.
+         * @description Store a picture for a check; without a check it is the address picture of a view.
          */
         post: operations["instavis_assessment_stills_api_send_still"];
         delete?: never;
@@ -1773,7 +1773,7 @@ export interface paths {
         };
         /**
          * Get Still
-         * @description One still and what its clicks come to.
+         * @description Return one picture and its measurement.
          */
         get: operations["instavis_assessment_stills_api_get_still"];
         put?: never;
@@ -1783,7 +1783,7 @@ export interface paths {
         head?: never;
         /**
          * Change Still
-         * @description Landmarks, known length, put away, bring back.
+         * @description Change landmarks or known length, discard, restore.
          */
         patch: operations["instavis_assessment_stills_api_change_still"];
         trace?: never;
@@ -1797,7 +1797,7 @@ export interface paths {
         };
         /**
          * Get Picture
-         * @description The picture itself.
+         * @description Return the picture file.
          */
         get: operations["instavis_assessment_stills_api_get_picture"];
         put?: never;
@@ -1817,7 +1817,7 @@ export interface paths {
         };
         /**
          * List Films
-         * @description The films that are kept of a student, the newest first.
+         * @description List the stored films of a student, newest first.
          */
         get: operations["instavis_assessment_films_api_list_films"];
         put?: never;
@@ -1837,7 +1837,7 @@ export interface paths {
         };
         /**
          * Get Film
-         * @description Frames, moments, landmarks and lines of a recording's film.
+         * @description Return frames, moments, landmarks and lines of a recording's film.
          */
         get: operations["instavis_assessment_films_api_get_film"];
         put?: never;
@@ -1857,7 +1857,7 @@ export interface paths {
         };
         /**
          * Get Pictures
-         * @description Its pictures: JPEGs one after the other, of the sizes that the film tells.
+         * @description Return its pictures: concatenated JPEGs of the given sizes.
          */
         get: operations["instavis_assessment_films_api_get_pictures"];
         put?: never;
@@ -1877,7 +1877,7 @@ export interface paths {
         };
         /**
          * Get Pose
-         * @description The landmarks as they were found, ``instavis.pose/1``.
+         * @description Return the landmarks, ``instavis.pose/1``.
          */
         get: operations["instavis_assessment_films_api_get_pose"];
         put?: never;
@@ -1897,7 +1897,7 @@ export interface paths {
         };
         /**
          * Get Frame
-         * @description The picture nearest to a moment.
+         * @description Return the picture nearest to a moment.
          */
         get: operations["instavis_assessment_films_api_get_frame"];
         put?: never;
@@ -1917,7 +1917,7 @@ export interface paths {
         };
         /**
          * Compare
-         * @description What two swings of a student show differently, moment by moment.
+         * @description Return the differences of two swings, moment by moment.
          */
         get: operations["instavis_assessment_films_api_compare"];
         put?: never;
@@ -1938,13 +1938,13 @@ export interface paths {
         get?: never;
         /**
          * Choose Pair
-         * @description Put one moment of two films on the page home.
+         * @description Put one moment of two films on the take-home page.
          */
         put: operations["instavis_assessment_films_api_choose_pair"];
         post?: never;
         /**
          * Drop Pair
-         * @description Take the pair off the page home.
+         * @description Remove the pair from the take-home page.
          */
         delete: operations["instavis_assessment_films_api_drop_pair"];
         options?: never;
@@ -1961,7 +1961,7 @@ export interface paths {
         };
         /**
          * Get Pair Picture
-         * @description One still of the pair.
+         * @description Return one picture of the pair.
          */
         get: operations["instavis_assessment_films_api_get_pair_picture"];
         put?: never;
@@ -1982,7 +1982,9 @@ export interface paths {
         get?: never;
         /**
          * Change Filming
-         * @description Record that the student (for a junior: the guardian) agrees to be filmed, or withdraws: their films go then.
+         * @description Record that the student (for a junior.
+         *
+         *     The guardian) agrees to be filmed, or withdraws; their films are deleted then.
          */
         put: operations["instavis_assessment_clips_api_change_filming"];
         post?: never;
@@ -2001,13 +2003,13 @@ export interface paths {
         };
         /**
          * List Clips
-         * @description The clips of a lesson that wait, are being looked at, or could not be measured.
+         * @description List the clips of a lesson that wait, are being measured, or failed.
          */
         get: operations["instavis_assessment_clips_api_list_clips"];
         put?: never;
         /**
          * Send Clip
-         * @description Send a film of one swing; a worker measures it. Without a view the picture tells from where it was taken.
+         * @description Upload a film of one swing; a worker measures it. Without a view, the picture decides.
          */
         post: operations["instavis_assessment_clips_api_send_clip"];
         delete?: never;
@@ -2028,7 +2030,7 @@ export interface paths {
         post?: never;
         /**
          * Drop Clip
-         * @description Forget a clip, also while it is being looked at.
+         * @description Delete a clip, also while it is being measured.
          */
         delete: operations["instavis_assessment_clips_api_drop_clip"];
         options?: never;
@@ -2045,13 +2047,13 @@ export interface paths {
         };
         /**
          * List Cameras
-         * @description The cameras that stand in a bay, and whether they are heard of.
+         * @description List the cameras of a bay and whether they are connected.
          */
         get: operations["instavis_assessment_cameras_api_list_cameras"];
         put?: never;
         /**
          * Offer Camera
-         * @description A code for a camera; it lasts five minutes.
+         * @description Create a code for a camera, valid for five minutes.
          */
         post: operations["instavis_assessment_cameras_api_offer_camera"];
         delete?: never;
@@ -2072,7 +2074,7 @@ export interface paths {
         post?: never;
         /**
          * End Camera
-         * @description End a camera: its token opens nothing more.
+         * @description Disconnect a camera; its token becomes invalid.
          */
         delete: operations["instavis_assessment_cameras_api_end_camera"];
         options?: never;
@@ -2111,7 +2113,7 @@ export interface paths {
         put?: never;
         /**
          * Say Here
-         * @description A camera says how it is, and hears whether it may film and which ball was hit.
+         * @description Report a camera's state; return whether it may film and which ball was hit.
          */
         post: operations["instavis_assessment_cameras_api_say_here"];
         delete?: never;
@@ -2131,7 +2133,7 @@ export interface paths {
         put?: never;
         /**
          * Send Film
-         * @description A camera's film of one ball, answered after the commit; the same film twice is kept once.
+         * @description Store a camera's film of one ball; answered after the commit, each film once.
          */
         post: operations["instavis_assessment_cameras_api_send_film"];
         delete?: never;
@@ -2149,7 +2151,7 @@ export interface paths {
         };
         /**
          * Get Eye
-         * @description How one's own grades stood beside measured ones, look by look.
+         * @description Return how the coach's answers compare with measured ones, check by check.
          */
         get: operations["instavis_assessment_eyes_api_get_eye"];
         put?: never;
@@ -2169,7 +2171,7 @@ export interface paths {
         };
         /**
          * Get Swing
-         * @description One made-up swing to grade at full speed.
+         * @description Return one made-up swing to judge at full speed.
          */
         get: operations["instavis_assessment_eyes_api_get_swing"];
         put?: never;
@@ -2191,7 +2193,7 @@ export interface paths {
         put?: never;
         /**
          * Practise
-         * @description Grade a made-up swing, and hear at once what was in it.
+         * @description Answer a made-up swing, and get the truth.
          */
         post: operations["instavis_assessment_eyes_api_practise"];
         delete?: never;
@@ -2209,13 +2211,13 @@ export interface paths {
         };
         /**
          * List Corrections
-         * @description Candidates by expected benefit, the active correction, and those before it.
+         * @description List candidates by expected benefit, the active correction, and earlier ones.
          */
         get: operations["instavis_corrections_api_list_corrections"];
         put?: never;
         /**
          * Choose Correction
-         * @description Choose one correction: its prediction is worked out and written down, and the next balls prove it.
+         * @description Start a correction: its prediction is stored, and the next balls prove it.
          */
         post: operations["instavis_corrections_api_choose_correction"];
         delete?: never;
@@ -2239,7 +2241,9 @@ export interface paths {
         head?: never;
         /**
          * Change Correction
-         * @description Step the stage, close the correction, or move its gate: after a ball was judged by it the claim starts again.
+         * @description Change the stage, close the correction, or move its gate.
+         *
+         *     After a judged ball, a moved gate starts a new claim.
          */
         patch: operations["instavis_corrections_api_change_correction"];
         trace?: never;
@@ -2253,7 +2257,7 @@ export interface paths {
         };
         /**
          * Get Proof
-         * @description Two questions a ball, answered for all balls so far.
+         * @description Return the proof of all balls so far.
          */
         get: operations["instavis_corrections_proofs_api_get_proof"];
         put?: never;
@@ -2297,7 +2301,7 @@ export interface paths {
         };
         /**
          * Plan Trial
-         * @description How many balls tell an effect of this size in this student.
+         * @description Return how many balls detect an effect of this size for this student.
          */
         get: operations["instavis_corrections_trials_api_plan_trial"];
         put?: never;
@@ -2319,7 +2323,7 @@ export interface paths {
         put?: never;
         /**
          * Begin Calls
-         * @description Call four old and four new for the correction being proved, in an order nobody chose.
+         * @description Call four old and four new moves for the active correction, in random order.
          */
         post: operations["instavis_corrections_trials_api_begin_calls"];
         delete?: never;
@@ -2339,7 +2343,7 @@ export interface paths {
         put?: never;
         /**
          * End Trial
-         * @description End a comparison; what was hit as called is judged.
+         * @description End a comparison; balls hit as called are judged.
          */
         post: operations["instavis_corrections_trials_api_end_trial"];
         delete?: never;
@@ -2359,12 +2363,12 @@ export interface paths {
         put?: never;
         /**
          * Offer Screen
-         * @description A code for a second screen; it lasts five minutes.
+         * @description Create a code for a second screen, valid for five minutes.
          */
         post: operations["instavis_display_screens_api_offer_screen"];
         /**
          * End Screens
-         * @description Close every second screen of a lesson.
+         * @description Disconnect every second screen of a lesson.
          */
         delete: operations["instavis_display_screens_api_end_screens"];
         options?: never;
@@ -2401,7 +2405,7 @@ export interface paths {
         };
         /**
          * Get Mat
-         * @description What the student sees between two balls.
+         * @description Return what the student sees between two balls.
          */
         get: operations["instavis_display_screens_api_get_mat"];
         put?: never;
@@ -2421,12 +2425,12 @@ export interface paths {
         };
         /**
          * Get Take Home
-         * @description The page as it stands.
+         * @description Return the page.
          */
         get: operations["instavis_practice_api_get_take_home"];
         /**
          * Save Take Home
-         * @description Keep the coach's words and the practice plan.
+         * @description Save the coach's text and the practice plan.
          */
         put: operations["instavis_practice_api_save_take_home"];
         post?: never;
@@ -2465,7 +2469,7 @@ export interface paths {
         };
         /**
          * Get Schedule
-         * @description The days to practise on until the next lesson, as they stand.
+         * @description Return the practice days until the next lesson.
          */
         get: operations["instavis_practice_api_get_schedule"];
         put?: never;
@@ -2505,7 +2509,7 @@ export interface paths {
         };
         /**
          * Get Calendar
-         * @description The same as an iCalendar file.
+         * @description Return the plan as an iCalendar file.
          */
         get: operations["instavis_practice_api_get_calendar"];
         put?: never;
@@ -2525,18 +2529,18 @@ export interface paths {
         };
         /**
          * Get Home Link
-         * @description Whether a link opens the page, and until when.
+         * @description Return whether a link is active, and until when.
          */
         get: operations["instavis_practice_api_get_home_link"];
         put?: never;
         /**
          * Make Home Link
-         * @description A link for the student to the page and its practice log; earlier links of the lesson end.
+         * @description Create a link for the student to the page and its practice log; earlier links of the lesson expire.
          */
         post: operations["instavis_practice_api_make_home_link"];
         /**
          * End Home Link
-         * @description End the lesson's links at once.
+         * @description Delete the lesson's links.
          */
         delete: operations["instavis_practice_api_end_home_link"];
         options?: never;
@@ -2553,7 +2557,7 @@ export interface paths {
         };
         /**
          * Get Practice
-         * @description What was practised since the lesson.
+         * @description Return what was practiced since the lesson.
          */
         get: operations["instavis_practice_api_get_practice"];
         put?: never;
@@ -2576,7 +2580,7 @@ export interface paths {
         post?: never;
         /**
          * Resume Practice
-         * @description Lift the pause that pain brought.
+         * @description Resume a plan that was paused because of pain.
          */
         delete: operations["instavis_practice_api_resume_practice"];
         options?: never;
@@ -2593,7 +2597,7 @@ export interface paths {
         };
         /**
          * Get Cold Test
-         * @description How much of the last correction the first balls of this lesson still show, and what to do about it today.
+         * @description Return how much of the last correction the first balls of this lesson show, and what to do today.
          */
         get: operations["instavis_practice_api_get_cold_test"];
         put?: never;
@@ -2613,7 +2617,7 @@ export interface paths {
         };
         /**
          * Get Home
-         * @description The student's page; ``today`` is the student's own calendar day.
+         * @description Return the student's page; ``today`` is the student's own calendar day.
          */
         get: operations["instavis_practice_home_api_get_home"];
         put?: never;
@@ -2673,7 +2677,7 @@ export interface paths {
         };
         /**
          * Home Pair
-         * @description One still of the pair on the page.
+         * @description Return one picture of the pair.
          */
         get: operations["instavis_practice_home_api_home_pair"];
         put?: never;
@@ -2715,7 +2719,7 @@ export interface paths {
         put?: never;
         /**
          * Log Practice
-         * @description Keep practices, each once however often it is sent.
+         * @description Store practice entries, each once.
          */
         post: operations["instavis_practice_home_api_log_practice"];
         delete?: never;
@@ -2733,7 +2737,7 @@ export interface paths {
         };
         /**
          * Get History
-         * @description A student across lessons.
+         * @description Return a student across lessons.
          */
         get: operations["instavis_reports_api_get_history"];
         put?: never;
@@ -2753,7 +2757,7 @@ export interface paths {
         };
         /**
          * Get Day
-         * @description Who comes on a day, what to prepare, and what is open.
+         * @description Return who comes on a day, what to prepare, and what is open.
          */
         get: operations["instavis_reports_api_get_day"];
         put?: never;
@@ -2773,7 +2777,7 @@ export interface paths {
         };
         /**
          * Get Outcomes
-         * @description The academy's corrections by outcome.
+         * @description Return the academy's corrections by outcome.
          */
         get: operations["instavis_reports_api_get_outcomes"];
         put?: never;
@@ -2793,7 +2797,7 @@ export interface paths {
         };
         /**
          * Lesson Archive
-         * @description A lesson as a ZIP that restores it elsewhere.
+         * @description Download a lesson as a ZIP that restores it elsewhere.
          */
         get: operations["instavis_archives_api_lesson_archive"];
         put?: never;
@@ -2813,7 +2817,7 @@ export interface paths {
         };
         /**
          * Student Archive
-         * @description Everything that is kept of a student as a ZIP.
+         * @description Download everything stored about a student as a ZIP.
          */
         get: operations["instavis_archives_api_student_archive"];
         put?: never;
@@ -2835,7 +2839,7 @@ export interface paths {
         put?: never;
         /**
          * Bring In
-         * @description Restore the lessons of an archive; all or none.
+         * @description Import the lessons of an archive; all or none.
          */
         post: operations["instavis_archives_api_bring_in"];
         delete?: never;
@@ -2855,7 +2859,7 @@ export interface paths {
         put?: never;
         /**
          * Merge Students
-         * @description Put another record of the same person into this one.
+         * @description Merge another record of the same person into this one.
          */
         post: operations["instavis_archives_api_merge_students"];
         delete?: never;
@@ -2875,7 +2879,7 @@ export interface paths {
         put?: never;
         /**
          * Erase Student
-         * @description Erase a student and everything kept of them (head coach); one line without the name stays.
+         * @description Erase a student and everything stored about them (head coach); one log line without the name stays.
          */
         post: operations["instavis_archives_api_erase_student"];
         delete?: never;
@@ -2893,13 +2897,13 @@ export interface paths {
         };
         /**
          * List Trainings
-         * @description One's own practice lessons, newest first.
+         * @description List the coach's own practice lessons, newest first.
          */
         get: operations["instavis_training_api_list_trainings"];
         put?: never;
         /**
          * Begin
-         * @description Begin one with a golfer nobody has met, or with one asked for by seed.
+         * @description Begin a practice lesson with a new golfer, or one by seed.
          */
         post: operations["instavis_training_api_begin"];
         delete?: never;
@@ -2917,14 +2921,14 @@ export interface paths {
         };
         /**
          * Get Training
-         * @description The golfer of a practice lesson, as far as it is told.
+         * @description Return the golfer of a practice lesson, as far as it is revealed.
          */
         get: operations["instavis_training_api_get_training"];
         put?: never;
         post?: never;
         /**
          * Remove
-         * @description Take a practice lesson away with everything in it.
+         * @description Delete a practice lesson with everything in it.
          */
         delete: operations["instavis_training_api_remove"];
         options?: never;
@@ -2961,7 +2965,7 @@ export interface paths {
         };
         /**
          * Get Swing
-         * @description The swing of a ball at full speed, from where the look is looked at.
+         * @description Return the swing of a ball at full speed, from the side of the check.
          */
         get: operations["instavis_training_api_get_swing"];
         put?: never;
@@ -2981,13 +2985,13 @@ export interface paths {
         };
         /**
          * List Bays
-         * @description Bays of the academy.
+         * @description List the bays of the academy.
          */
         get: operations["instavis_capture_devices_api_list_bays"];
         put?: never;
         /**
          * Create Bay
-         * @description A new bay (head coach).
+         * @description Create a bay (head coach).
          */
         post: operations["instavis_capture_devices_api_create_bay"];
         delete?: never;
@@ -3007,7 +3011,7 @@ export interface paths {
         put?: never;
         /**
          * Issue Device
-         * @description A token for a new device in a bay (head coach).
+         * @description Create a device in a bay with its token (head coach).
          */
         post: operations["instavis_capture_devices_api_issue_device"];
         delete?: never;
@@ -3027,7 +3031,7 @@ export interface paths {
         put?: never;
         /**
          * Roll Device
-         * @description A new token for a device, shown this once; the old one is refused at once (head coach).
+         * @description Replace a device's token, shown only now; the old one is refused at once (head coach).
          */
         post: operations["instavis_capture_devices_api_roll_device"];
         delete?: never;
@@ -3045,7 +3049,7 @@ export interface paths {
         };
         /**
          * List Refused
-         * @description Records of the bay's devices that were not taken as balls and wait for a word.
+         * @description List refused records of the bay's devices that wait for a decision.
          */
         get: operations["instavis_capture_devices_api_list_refused"];
         put?: never;
@@ -3067,7 +3071,7 @@ export interface paths {
         put?: never;
         /**
          * Take Refused
-         * @description Take kept records into a lesson, at the places where they would stand.
+         * @description Add refused records to a lesson, at the positions where they would be.
          */
         post: operations["instavis_capture_devices_api_take_refused"];
         delete?: never;
@@ -3087,7 +3091,7 @@ export interface paths {
         put?: never;
         /**
          * Leave Refused
-         * @description Put kept records out of the tray, or back into it.
+         * @description Dismiss refused records, or restore them.
          */
         post: operations["instavis_capture_devices_api_leave_refused"];
         delete?: never;
@@ -3125,13 +3129,13 @@ export interface paths {
         };
         /**
          * List Bridges
-         * @description The bridges of a bay, and whether they are heard of.
+         * @description List the bridges of a bay and whether they are connected.
          */
         get: operations["instavis_capture_bridges_api_list_bridges"];
         put?: never;
         /**
          * Offer Bridge
-         * @description A code for a bridge; it lasts five minutes (head coach).
+         * @description Create a code for a bridge, valid for five minutes (head coach).
          */
         post: operations["instavis_capture_bridges_api_offer_bridge"];
         delete?: never;
@@ -3152,7 +3156,7 @@ export interface paths {
         post?: never;
         /**
          * End Bridge
-         * @description End a bridge: it is refused from now on (head coach).
+         * @description Disconnect a bridge; it is refused from now on (head coach).
          */
         delete: operations["instavis_capture_bridges_api_end_bridge"];
         options?: never;
@@ -3169,7 +3173,7 @@ export interface paths {
         };
         /**
          * List Sources
-         * @description Kinds of rows that came from a bay's bridges.
+         * @description List the kinds of rows from a bay's bridges.
          */
         get: operations["instavis_capture_bridges_api_list_sources"];
         put?: never;
@@ -3189,7 +3193,7 @@ export interface paths {
         };
         /**
          * Get Source
-         * @description A source, what its columns seem to be, and what its newest rows would be.
+         * @description Return a source, its guessed columns, and what its newest rows would be.
          */
         get: operations["instavis_capture_bridges_api_get_source"];
         put?: never;
@@ -3211,7 +3215,7 @@ export interface paths {
         put?: never;
         /**
          * Preview Source
-         * @description What the newest rows would be with another mapping.
+         * @description Return what the newest rows would be with another mapping.
          */
         post: operations["instavis_capture_bridges_api_preview_source"];
         delete?: never;
@@ -3230,7 +3234,7 @@ export interface paths {
         get?: never;
         /**
          * Confirm Source
-         * @description Say what the columns are; rows that waited become balls, and the next ones are balls at once.
+         * @description Confirm the columns; waiting rows become balls, and later ones become balls at once.
          */
         put: operations["instavis_capture_bridges_api_confirm_source"];
         post?: never;
@@ -3250,7 +3254,7 @@ export interface paths {
         get?: never;
         /**
          * Leave Source
-         * @description Say that its rows are no balls, or take that back.
+         * @description Mark the rows as not balls, or undo that.
          */
         put: operations["instavis_capture_bridges_api_leave_source"];
         post?: never;
@@ -3269,7 +3273,7 @@ export interface paths {
         };
         /**
          * Hello
-         * @description A device asks whether its token is good and what time it is.
+         * @description Check a device's token and return the time.
          */
         get: operations["instavis_capture_devices_api_hello"];
         put?: never;
@@ -3291,7 +3295,7 @@ export interface paths {
         put?: never;
         /**
          * Receive Shots
-         * @description Balls from a device; answered after the commit, the same balls twice are stored once.
+         * @description Receive balls from a device; answered after the commit, each ball once.
          */
         post: operations["instavis_capture_devices_api_receive_shots"];
         delete?: never;
@@ -3311,7 +3315,7 @@ export interface paths {
         put?: never;
         /**
          * Receive Recordings
-         * @description Recorded swings from a device; answered after the commit, the same twice are stored once.
+         * @description Store recorded swings from a device; answered after the commit, each once.
          */
         post: operations["instavis_assessment_recordings_api_receive_recordings"];
         delete?: never;
@@ -3351,7 +3355,7 @@ export interface paths {
         put?: never;
         /**
          * Receive Rows
-         * @description Rows of a table or stream as they are; answered after the commit, the same rows twice are stored once.
+         * @description Receive rows of a table or stream; answered after the commit, each row once.
          */
         post: operations["instavis_capture_bridges_api_receive_rows"];
         delete?: never;
@@ -3371,7 +3375,7 @@ export interface paths {
         put?: never;
         /**
          * Say Here
-         * @description A bridge says how it is, and hears whether a lesson listens.
+         * @description Report a bridge's state; return whether a lesson is active.
          */
         post: operations["instavis_capture_bridges_api_say_here"];
         delete?: never;
@@ -3822,7 +3826,7 @@ export interface components {
         };
         /**
          * LinkOut
-         * @description A link for the student's phone, shown this once.
+         * @description A link for the student's phone, shown only now.
          */
         LinkOut: {
             /** Path */
@@ -3972,7 +3976,7 @@ export interface components {
         };
         /**
          * Box
-         * @description A station's minutes: from and until, counted from the start of the lesson.
+         * @description A station's start and end, in minutes from the start of the lesson.
          */
         Box: {
             /** Station */
@@ -3984,7 +3988,7 @@ export interface components {
         };
         /**
          * Clock
-         * @description The boxes of a lesson, and what to say now (empty: nothing).
+         * @description The minutes of each station, and the current advice (empty for none).
          */
         Clock: {
             /** Minutes */
@@ -3996,7 +4000,7 @@ export interface components {
         };
         /**
          * LessonOut
-         * @description A lesson with what its screens need at once.
+         * @description A lesson with everything its screens need at first.
          */
         LessonOut: {
             /** Id */
@@ -4056,7 +4060,7 @@ export interface components {
         };
         /**
          * RefusedGroup
-         * @description Kept records of a bay with the same reason: how many, their keys in order, and one line that says what is up.
+         * @description Refused records of a bay with the same reason: count, keys in order, and one line of text.
          */
         RefusedGroup: {
             /** Reason */
@@ -4070,7 +4074,7 @@ export interface components {
         };
         /**
          * StationState
-         * @description One station: its id, what to say of it, and whether it has what the next ones need.
+         * @description One station: its id, its state in words, and whether the next ones have what they need.
          */
         StationState: {
             /** Id */
@@ -4082,7 +4086,7 @@ export interface components {
         };
         /**
          * TurnOut
-         * @description A lesson that shares the bay, and whether its student hits now.
+         * @description A lesson that shares the bay, and whether its student is hitting.
          */
         TurnOut: {
             /** Lesson Id */
@@ -4094,7 +4098,7 @@ export interface components {
         };
         /**
          * WaitingSource
-         * @description A source of a bay whose rows wait for a coach to say what their columns are, and one line that says so.
+         * @description A source of a bay whose rows wait for a mapping, and one line of text.
          */
         WaitingSource: {
             /** Id */
@@ -4118,7 +4122,7 @@ export interface components {
         };
         /**
          * BookingIn
-         * @description A lesson with a coach, begun for them.
+         * @description A lesson booked for a coach.
          */
         BookingIn: {
             /** Student Id */
@@ -4158,7 +4162,7 @@ export interface components {
         };
         /**
          * ConditionsIn
-         * @description What balls are hit from: condition → choice, ids as in the vocabulary.
+         * @description Conditions of the balls: condition → choice, ids as in the vocabulary.
          */
         ConditionsIn: {
             /** Conditions */
@@ -4178,7 +4182,7 @@ export interface components {
         };
         /**
          * Advice
-         * @description What to do with the stage and why; ``hits`` of the last ``of`` were linked, ``need`` are wanted.
+         * @description Advice on the stage and its reason; ``hits`` of the last ``of`` were linked, ``need`` are needed.
          */
         Advice: {
             /** Stage */
@@ -4194,7 +4198,7 @@ export interface components {
         };
         /**
          * Agreement
-         * @description Balls that were marked by a coach and by an instrument: how many, and on how many both said the same.
+         * @description Balls marked by a coach and by an instrument: count, and how many agree.
          */
         Agreement: {
             /** Both */
@@ -4204,7 +4208,7 @@ export interface components {
         };
         /**
          * Alarm
-         * @description One alarm: which and why.
+         * @description An alarm: kind and reason.
          */
         Alarm: {
             /** Id */
@@ -4214,7 +4218,7 @@ export interface components {
         };
         /**
          * Apart
-         * @description A ball that does not count: by the coach or by a rule, the rule's code, and why in words.
+         * @description An excluded ball: by the coach or by a rule, the rule's code, and the reason.
          */
         Apart: {
             /** By */
@@ -4226,13 +4230,13 @@ export interface components {
         };
         /**
          * Aspect
-         * @description What of a lesson a deed changed, for screens that show it.
+         * @description The part of a lesson that changed, for screens that show it.
          * @enum {string}
          */
         Aspect: "station" | "lesson" | "bay" | "block" | "shots" | "intake" | "setup" | "checks" | "recordings" | "stills" | "correction" | "proof" | "trial" | "take-home" | "refused";
         /**
          * BallMessage
-         * @description A ball came, or was marked.
+         * @description A new or marked ball.
          */
         BallMessage: {
             /** Cursor */
@@ -4246,7 +4250,7 @@ export interface components {
         };
         /**
          * BallTold
-         * @description A ball as it is now; ``marked`` names what a coach has just said of it, and is missing for a new one.
+         * @description A ball as it is now; ``marked`` names what a coach has just marked, and is missing for a new ball.
          */
         BallTold: {
             /** Id */
@@ -4329,8 +4333,9 @@ export interface components {
         };
         /**
          * Change
-         * @description What a full dose of the movement does to the primary metric, golfer frame, its own unit; None where it cannot be
-         *     said. ``balls`` are those of the stage whose dose and number are known.
+         * @description What a full dose of the movement does to the primary metric, golfer frame, in its own unit.
+         *
+         *     None if unknown. ``balls`` are those of the stage with known dose and number.
          */
         Change: {
             /** Estimate */
@@ -4352,7 +4357,7 @@ export interface components {
         };
         /**
          * ChangeMessage
-         * @description Something else of the lesson changed: a screen that shows it asks again.
+         * @description Something else in the lesson changed; screens that show it fetch it again.
          */
         ChangeMessage: {
             /** Cursor */
@@ -4366,14 +4371,14 @@ export interface components {
         };
         /**
          * Changed
-         * @description What of the lesson is another now.
+         * @description What changed in the lesson.
          */
         Changed: {
             changed: components["schemas"]["Aspect"];
         };
         /**
          * CorrectionOut
-         * @description A correction under proof, or one that was.
+         * @description A correction, active or past.
          */
         CorrectionOut: {
             /** Id */
@@ -4422,7 +4427,7 @@ export interface components {
         };
         /**
          * Expected
-         * @description A first phase that shows: what it means, what is missing, on how many of how many balls.
+         * @description A first phase that shows: its meaning, what is missing, and on how many of how many balls.
          */
         Expected: {
             /** Id */
@@ -4438,7 +4443,7 @@ export interface components {
         };
         /**
          * Link
-         * @description How much of the primary number a full dose of the movement is worth, and whether that was tested.
+         * @description What a full dose of the movement does to the primary number, and whether that was tested.
          *
          *     ``evidence`` is from the stage alone; ``tested`` says that its balls have answered, one way or the other.
          */
@@ -4458,13 +4463,13 @@ export interface components {
         };
         /**
          * LinkBasis
-         * @description What says more of the link between movement and number: balls marked done and missed, or the measured slope.
+         * @description Which gives more evidence for the link: marked balls, or the measured slope.
          * @enum {string}
          */
         LinkBasis: "marks" | "slope";
         /**
          * MarkCounts
-         * @description How many of the stage's balls were marked blind, after their numbers were seen, by an instrument, or not.
+         * @description How many of the stage's balls were marked blind, with visible numbers, by an instrument, or not at all.
          */
         MarkCounts: {
             /** Blind */
@@ -4478,7 +4483,7 @@ export interface components {
         };
         /**
          * Missed
-         * @description What a screen missed, in order, and the proof as it stands; ``resync`` when its cursor is ahead of the log.
+         * @description What a screen missed, in order, and the current proof; ``resync`` if its cursor is ahead of the log.
          */
         Missed: {
             /** Events */
@@ -4488,13 +4493,13 @@ export interface components {
         };
         /**
          * Movement
-         * @description Whether the body did what was asked of it on one ball.
+         * @description Whether the body made the movement on one ball.
          * @enum {string}
          */
         Movement: "done" | "partly" | "missed" | "unseen";
         /**
          * PatternChange
-         * @description What a full dose does to the fault's whole pattern, in spreads of it, with the metrics that make it up.
+         * @description What a full dose does to the fault's whole pattern, in spreads of it, with its metrics.
          */
         PatternChange: {
             /** Estimate */
@@ -4510,7 +4515,7 @@ export interface components {
         };
         /**
          * PivotGate
-         * @description Where the movement counts as made.
+         * @description The gate of the movement.
          *
          *     ``centre`` and ``band`` are the baseline's, of ``balls`` measured ones; none of them means that the table spoke for
          *     a student whose baseline was not measured. ``reach`` is a whole movement from there, signed; ``gate`` its window,
@@ -4558,8 +4563,9 @@ export interface components {
         };
         /**
          * PivotMark
-         * @description A ball's mark by an instrument, None by a blunt gate; ``close`` where its error leaves the mark open; ``broken``
-         *     names a guard that was.
+         * @description A ball's mark by an instrument, None for a blunt gate.
+         *
+         *     ``close`` if its error leaves the mark open; ``broken`` names a violated limit.
          */
         PivotMark: {
             /** Value */
@@ -4574,7 +4580,7 @@ export interface components {
         };
         /**
          * PivotProof
-         * @description What instruments saw of the movement.
+         * @description What instruments measured of the movement.
          *
          *     ``balls`` are those of the verdicts, None where none was seen. ``by`` says whether the evidence of the link comes
          *     more from the marks or from the slope; None while neither says anything.
@@ -4589,7 +4595,7 @@ export interface components {
         };
         /**
          * Proof
-         * @description The answer to every ball so far; ``verified_at`` is a 1-based count of balls or None.
+         * @description The answer after every ball so far; ``verified_at`` is a 1-based ball count or None.
          *
          *     ``change`` is what a full dose of the movement is worth. ``evidence`` is an e-value: that the number goes with the
          *     movement, baseline and stage together, or before any mark that it changed at all. ``call_balls`` asks for called
@@ -4629,7 +4635,7 @@ export interface components {
         };
         /**
          * ProofMessage
-         * @description The proof after the newest balls; it is worked out anew and stands in no log.
+         * @description The proof after the newest balls; it is computed and not in the log.
          */
         ProofMessage: {
             /**
@@ -4641,7 +4647,7 @@ export interface components {
         };
         /**
          * ProofOut
-         * @description The proof of the active correction, both None before one is chosen, and how every ball of the lesson stands.
+         * @description The proof of the active correction (or None), and the state of every ball of the lesson.
          *
          *     ``band`` is where the baseline ran that the correction is measured from: low and high by metric, golfer frame.
          */
@@ -4662,7 +4668,7 @@ export interface components {
         };
         /**
          * ProofStatus
-         * @description Where the proof of a correction stands.
+         * @description The status of a correction's proof.
          * @enum {string}
          */
         ProofStatus: "not-yet" | "supported" | "verified" | "not-supported" | "compensated" | "overcorrected";
@@ -4684,7 +4690,7 @@ export interface components {
         };
         /**
          * ResyncMessage
-         * @description The log does not join on to the screen: it asks for everything anew and goes on from here.
+         * @description The log does not continue the screen's state: fetch everything and continue from here.
          */
         ResyncMessage: {
             /**
@@ -4728,7 +4734,7 @@ export interface components {
         };
         /**
          * Standing
-         * @description How one ball stands; a ball of which there is nothing to say is left out.
+         * @description The state of one ball; balls without anything to say are left out.
          */
         Standing: {
             /** Shot Id */
@@ -4739,7 +4745,7 @@ export interface components {
         };
         /**
          * Verdict
-         * @description Verdict on one ball with its reasons; ``answered`` and ``moved`` are None when they cannot be told.
+         * @description Verdict on one ball with its reasons; ``answered`` and ``moved`` are None if unknown.
          *
          *     ``beyond`` is true when the ball passed the primary gate on the far side; ``value`` is the primary
          *     metric, golfer frame. ``apart`` is the code of the rule that set the ball apart, None for a ball that counts.
@@ -4764,13 +4770,13 @@ export interface components {
         };
         /**
          * VerdictKind
-         * @description What one ball says of the link between the movement and its effect.
+         * @description What one ball shows about movement and effect.
          * @enum {string}
          */
         VerdictKind: "linked" | "moved-no-change" | "changed-without-move" | "neither" | "unclear";
         /**
          * Wanted
-         * @description Who is looked for: every word somewhere in the name, taught by a coach, seen in so many days.
+         * @description A search: every word in the name, a coach, seen within days.
          */
         Wanted: {
             /**
@@ -4790,7 +4796,7 @@ export interface components {
         };
         /**
          * RosterOut
-         * @description The first by name of those that fit, and how many fit; ``there`` is whether there is anybody at all.
+         * @description The first matches by name, and how many match; ``there`` is whether there are students at all.
          */
         RosterOut: {
             /** Rows */
@@ -4802,7 +4808,7 @@ export interface components {
         };
         /**
          * RosterRow
-         * @description A student; ``going`` is the newest lesson that has not ended, ``last`` the newest of all.
+         * @description A student; ``going`` is the newest open lesson, ``last`` the newest of all.
          */
         RosterRow: {
             student: components["schemas"]["StudentOut"];
@@ -4813,7 +4819,7 @@ export interface components {
         };
         /**
          * ShotOut
-         * @description A stored ball, device frame, internal units, and what the block it belongs to is for.
+         * @description A stored ball, device frame, internal units, with the purpose of its block.
          *
          *     ``covered`` says that its numbers are not shown yet: they wait for the movement to be marked.
          */
@@ -4896,7 +4902,7 @@ export interface components {
         };
         /**
          * Marks
-         * @description What a coach says of a ball; an empty text takes a mark back.
+         * @description A coach's marks of a ball; an empty text removes a mark.
          *
          *     ``mark_basis`` is blind for a movement marked while the ball's numbers were covered; seen uncovers them.
          */
@@ -4940,7 +4946,7 @@ export interface components {
         };
         /**
          * BallByHand
-         * @description A ball told in three words, device frame.
+         * @description A ball in three words, device frame.
          */
         BallByHand: {
             /** Start */
@@ -4962,7 +4968,7 @@ export interface components {
         };
         /**
          * Imported
-         * @description How many balls a file brought, and how many the lesson already had.
+         * @description How many balls a file added, and how many were known.
          */
         Imported: {
             /** Stored */
@@ -4972,7 +4978,7 @@ export interface components {
         };
         /**
          * ColumnGuess
-         * @description What is proposed for a column and why; ``sure`` is False where a person should look.
+         * @description The proposal for a column and its reasons; ``sure`` is False if a person should check.
          */
         ColumnGuess: {
             use: components["schemas"]["ColumnUse"];
@@ -4991,7 +4997,7 @@ export interface components {
         };
         /**
          * ColumnUse
-         * @description What one column is: ``field`` (empty: left out), ``unit``, and which way its positive numbers point.
+         * @description The use of one column: ``field`` (empty: left out), ``unit``, and the direction of positive numbers.
          *
          *     ``sign`` is ``plus`` when positive numbers mean the shot format's plus side (right of the target, toe,
          *     high, up), ``minus`` when they mean the other, ``golfer`` when they mean in-to-out, open, push for
@@ -5015,7 +5021,7 @@ export interface components {
         };
         /**
          * ColumnUseIn
-         * @description The use of one column: the field it becomes (empty: left out), its unit, where positive points.
+         * @description The use of one column: its field (empty: left out), unit, and positive direction.
          */
         ColumnUseIn: {
             /** Header */
@@ -5038,7 +5044,7 @@ export interface components {
         };
         /**
          * DraftOut
-         * @description A file that was sent: what is guessed of it and what it would bring.
+         * @description An uploaded file: its guessed columns and what would be imported.
          */
         DraftOut: {
             /** Id */
@@ -5074,7 +5080,7 @@ export interface components {
         };
         /**
          * Preview
-         * @description What rows would bring with a mapping; ``complete`` is False when only the first ones were read.
+         * @description What rows would become with a mapping; ``complete`` is False if only the first ones were read.
          */
         Preview: {
             /** Balls */
@@ -5100,7 +5106,7 @@ export interface components {
         };
         /**
          * WayOut
-         * @description How far the storing of a file has come; ``state`` is waiting, reading, done, cancelled or failed.
+         * @description The progress of an import; ``state`` is waiting, reading, done, cancelled or failed.
          */
         WayOut: {
             /** State */
@@ -5173,7 +5179,7 @@ export interface components {
         };
         /**
          * IntakeOut
-         * @description The answers, whether they are this lesson's own, and from when they are otherwise.
+         * @description The answers, whether they belong to this lesson, and otherwise when they were given.
          */
         IntakeOut: {
             answers: components["schemas"]["IntakeBody"];
@@ -5207,7 +5213,7 @@ export interface components {
         };
         /**
          * AskPageOut
-         * @description What the student's page shows: no more than the student's own first name and the answers.
+         * @description What the student's page shows: only the student's first name and the answers.
          */
         AskPageOut: {
             /** First Name */
@@ -5275,7 +5281,7 @@ export interface components {
         };
         /**
          * SetupsOut
-         * @description Set-up notes in their order, and what has moved since the first.
+         * @description Setup notes in order, and what has moved since the first.
          */
         SetupsOut: {
             /** Notes */
@@ -5297,7 +5303,7 @@ export interface components {
         };
         /**
          * EarlierOut
-         * @description The middles of an earlier baseline with the same club, golfer frame.
+         * @description The medians of an earlier baseline with the same club, golfer frame.
          */
         EarlierOut: {
             /** Lesson Id */
@@ -5316,7 +5322,7 @@ export interface components {
         };
         /**
          * BlockReading
-         * @description What a block of balls says; everything in the golfer frame.
+         * @description The reading of a block of balls, in the golfer frame.
          */
         BlockReading: {
             /** Balls */
@@ -5369,7 +5375,7 @@ export interface components {
         };
         /**
          * Doubt
-         * @description A value of one ball (0-based) that the physics cannot reconcile with the others.
+         * @description A value of one ball (0-based) that contradicts the others physically.
          */
         Doubt: {
             /** Index */
@@ -5448,7 +5454,7 @@ export interface components {
         };
         /**
          * Mishit
-         * @description A ball set apart: its 0-based place in the block, the rule that did it and a sentence.
+         * @description An excluded ball: its 0-based position in the block, the rule and a sentence.
          */
         Mishit: {
             /** Index */
@@ -5479,7 +5485,7 @@ export interface components {
         };
         /**
          * ReadingOut
-         * @description A reading and the keys of the balls it speaks of; places in the reading count from 0 in that list.
+         * @description A reading and the keys of its balls; positions in the reading count from 0 in that list.
          *
          *     ``inferred`` holds, for metrics that were not measured, one value a ball (golfer frame) or nothing;
          *     ``low_points_cm`` the low point of every ball.
@@ -5576,7 +5582,7 @@ export interface components {
         };
         /**
          * WhatIfIn
-         * @description A change of delivery, golfer frame: of one ball, or of the baseline's middle when none is named.
+         * @description A change of delivery, golfer frame: of one ball, or of the baseline's median.
          */
         WhatIfIn: {
             /** Shot Id */
@@ -5588,7 +5594,7 @@ export interface components {
         };
         /**
          * Grades
-         * @description Grade by look: one's own where there is one, else the newest of another coach; ``seen`` holds them all.
+         * @description Answer by check: the coach's own if there is one, otherwise another coach's newest; ``seen`` has all.
          */
         Grades: {
             /** Grades */
@@ -5600,8 +5606,8 @@ export interface components {
         };
         /**
          * SeenOut
-         * @description One coach's newest grade of a look, what it rests on (eye, still or recording), and whether the ranked causes had
-         *     been looked at before.
+         * @description One coach's newest answer to a check, its source (eye, picture or recording), and whether the ranking was seen
+         *     before.
          */
         SeenOut: {
             /** Check */
@@ -5624,7 +5630,7 @@ export interface components {
         };
         /**
          * GradesIn
-         * @description Grades of looks; ``source`` is what they rest on.
+         * @description Answers to checks; ``source`` is their source.
          */
         GradesIn: {
             /** Grades */
@@ -5639,7 +5645,7 @@ export interface components {
         };
         /**
          * BodyOut
-         * @description The tests with their parts, the newest result of each part, and what they mean for this student.
+         * @description The tests with their parts, the newest results, and what they mean for this student.
          */
         BodyOut: {
             /** Tests */
@@ -5653,7 +5659,7 @@ export interface components {
         };
         /**
          * BodyPart
-         * @description One result of a test, and what it means when the part falls short; see ``body.toml``.
+         * @description One part of a test, and what a limited result means; see ``body.toml``.
          */
         BodyPart: {
             /** Id */
@@ -5679,7 +5685,7 @@ export interface components {
         };
         /**
          * BodyTest
-         * @description A short test of a body; ``seconds`` is the coach's time, ``not_with`` health answers that forbid it.
+         * @description A body test; ``seconds`` is the coach's time, ``not_with`` health answers that rule it out.
          */
         BodyTest: {
             /** Id */
@@ -5699,7 +5705,7 @@ export interface components {
         };
         /**
          * PlannedTest
-         * @description A test, its parts, and why it is left out, if it is.
+         * @description A test, its parts, and the reason if it is left out.
          */
         PlannedTest: {
             test: components["schemas"]["BodyTest"];
@@ -5710,7 +5716,7 @@ export interface components {
         };
         /**
          * Tested
-         * @description The newest result of one part of a student's body, and the day it was tested.
+         * @description The newest result of one part of a student's body, and the day of the test.
          */
         Tested: {
             /** Part */
@@ -5725,7 +5731,7 @@ export interface components {
         };
         /**
          * BodyIn
-         * @description Results of body tests by part: free, short or pain; an empty one takes a result back.
+         * @description Results of body tests by part: free, short or pain; an empty one removes a result.
          */
         BodyIn: {
             /** Results */
@@ -5735,7 +5741,7 @@ export interface components {
         };
         /**
          * Step
-         * @description The ranking after one more look; ``look`` and ``grade`` are empty for the state before any.
+         * @description The ranking after one more check; ``look`` and ``grade`` are empty for the first state.
          */
         Step: {
             /** Look */
@@ -5757,7 +5763,7 @@ export interface components {
         };
         /**
          * Why
-         * @description The cause as far as it may be told.
+         * @description The cause as far as it may be stated.
          *
          *     ``named`` says whether there is a cause to name: ``fault``, ``variant`` and ``reasons`` are only then given.
          *     ``next_look`` is the question that would tell most while the cause is not settled.
@@ -5778,7 +5784,7 @@ export interface components {
         };
         /**
          * FaultBall
-         * @description A fault at its usual severity and nothing else: the ball without and with it.
+         * @description A fault at typical severity and nothing else: the ball without and with it.
          *
          *     ``shown_by`` are (look, grade) pairs that speak for the fault, ``refuted_by`` those that speak against it, the
          *     strongest first.
@@ -5854,7 +5860,7 @@ export interface components {
         };
         /**
          * NextCheck
-         * @description An unseen look and what it is expected to tell.
+         * @description An open check and its expected information.
          */
         NextCheck: {
             /** Id */
@@ -5907,7 +5913,7 @@ export interface components {
         };
         /**
          * WouldChange
-         * @description A grade of an unseen look that would put another fault in the lead, and how likely it is.
+         * @description An answer to an open check that would put another fault in the lead, and its probability.
          */
         WouldChange: {
             /** Check */
@@ -5974,7 +5980,7 @@ export interface components {
         };
         /**
          * Caution
-         * @description A caution and what brings it up.
+         * @description A caution and what triggers it.
          */
         Caution: {
             /** Id */
@@ -5986,7 +5992,7 @@ export interface components {
         };
         /**
          * Check
-         * @description A look. ``speaks[grade][cause id]`` is a strength from −2 to +2; ``seconds`` is the coach's time.
+         * @description A check. ``speaks[grade][cause id]`` is a strength from −2 to +2; ``seconds`` is the coach's time.
          */
         Check: {
             /** Id */
@@ -6065,8 +6071,10 @@ export interface components {
         };
         /**
          * Drill
-         * @description A drill; ``school`` is ``question:side`` or empty. ``asks`` are parts of the body it rests on, ``felt_by`` ways
-         *     of making it felt; ``seen`` is its mark as an instrument sees it, None where none does.
+         * @description A drill.
+         *
+         *     ``school`` is ``question:side`` or empty. ``asks`` are the body parts it needs, ``felt_by`` the feels; ``seen`` is
+         *     how an instrument measures it, or None.
          */
         Drill: {
             /** Id */
@@ -6117,7 +6125,7 @@ export interface components {
         };
         /**
          * Felt
-         * @description A way of making a movement felt; ``ball`` whether a ball can be hit that way.
+         * @description A way to feel a movement; ``ball`` is True if a ball can be hit that way.
          */
         Felt: {
             /** Id */
@@ -6146,7 +6154,7 @@ export interface components {
         };
         /**
          * IntakeWord
-         * @description A contact word or a feel of the intake and what it speaks for.
+         * @description A contact or feel word of the intake and the causes it supports.
          */
         IntakeWord: {
             /** Id */
@@ -6162,7 +6170,7 @@ export interface components {
         };
         /**
          * KnowledgeOut
-         * @description What the screens need of the knowledge base.
+         * @description What the screens need from the knowledge.
          */
         KnowledgeOut: {
             /** Metrics */
@@ -6262,8 +6270,10 @@ export interface components {
         };
         /**
          * Seen
-         * @description What an instrument sees of a drill's movement mark: a series of the body at a moment, as the change since another
-         *     moment where one is given. ``guards`` are series that must stay where they were at that moment.
+         * @description What an instrument measures of a drill's movement.
+         *
+         *     A body series at a moment, or its change since another moment. ``guards`` are series that must stay where they were
+         *     at that moment.
          */
         Seen: {
             /** Series */
@@ -6283,7 +6293,7 @@ export interface components {
         };
         /**
          * SeriesOut
-         * @description A series of a recording: what it is called and its unit.
+         * @description A series of a recording: its name and unit.
          */
         SeriesOut: {
             /** Id */
@@ -6295,7 +6305,7 @@ export interface components {
         };
         /**
          * Stage
-         * @description A rung of the ladder; see ``stages.toml``.
+         * @description A stage; see ``stages.toml``.
          */
         Stage: {
             /** Id */
@@ -6320,7 +6330,7 @@ export interface components {
         };
         /**
          * Window
-         * @description A bound on a recorded series at a moment (or its change since another) that speaks for a grade of a look.
+         * @description A bound on a recorded series at a moment (or its change since another one) that supports an answer to a check.
          */
         Window: {
             /** Id */
@@ -6345,7 +6355,7 @@ export interface components {
         };
         /**
          * VersionOut
-         * @description One version: who made it when, and why.
+         * @description One version: who made it, when and why.
          */
         VersionOut: {
             /** Number */
@@ -6370,7 +6380,7 @@ export interface components {
         };
         /**
          * VersionsOut
-         * @description All versions, newest first; what may be changed; and the shipped entries to go back to.
+         * @description All versions, newest first; what may be changed; and the shipped entries.
          */
         VersionsOut: {
             /** Versions */
@@ -6408,7 +6418,7 @@ export interface components {
         };
         /**
          * GradePicture
-         * @description One grade drawn on its sheet; a grade that is not sound has its body in another ink.
+         * @description One answer drawn on its sheet; the body of an answer that is not OK has another ink.
          */
         GradePicture: {
             /** Grade */
@@ -6427,13 +6437,13 @@ export interface components {
         };
         /**
          * Ink
-         * @description What a stroke shows; a face gives each its colour, and draws the line broken.
+         * @description What a stroke shows; the renderer chooses color and dashes.
          * @enum {string}
          */
         Ink: "ground" | "line" | "shaft" | "body" | "fault" | "rim" | "ball" | "mark";
         /**
          * LookPicture
-         * @description A look drawn: where from, at which moment, what its line or mark is and with which ink, and every grade.
+         * @description A drawn check: view, moment, its line or mark with ink, and every answer.
          */
         LookPicture: {
             /** Look */
@@ -6470,7 +6480,7 @@ export interface components {
         };
         /**
          * DrillPicture
-         * @description A drill drawn: where from, at which moment, and what with; the object is drawn with the ink of a mark.
+         * @description A drawn drill: view, moment and object; the object uses the ink of a mark.
          */
         DrillPicture: {
             /** Drill */
@@ -6491,7 +6501,7 @@ export interface components {
         };
         /**
          * ComparedOut
-         * @description A stored lesson whose ranking a change would move.
+         * @description A stored lesson whose ranking would change.
          */
         ComparedOut: {
             /** Lesson Id */
@@ -6507,7 +6517,7 @@ export interface components {
         };
         /**
          * PreviewOut
-         * @description How many stored lessons were ranked, and those that move.
+         * @description How many stored lessons were ranked, and which would change.
          */
         PreviewOut: {
             /** Lessons */
@@ -6524,7 +6534,7 @@ export interface components {
         };
         /**
          * Proposal
-         * @description A grade proposed for a look; ``close`` says that a bound is within two errors of a value.
+         * @description A proposed answer to a check; ``close`` if a bound is within two errors of a value.
          *
          *     The first of the ``readings`` decides: the one beyond its bound, or the nearest to one where all are within.
          */
@@ -6550,7 +6560,7 @@ export interface components {
         };
         /**
          * Reading
-         * @description A value that a window looked at, with its error (one SD) and the bound it was held against.
+         * @description A value used by a window, with its error (one SD) and its bound.
          *
          *     ``axis`` says what a positive value means; ``grade`` is what the check is graded beyond the bound.
          */
@@ -6578,7 +6588,7 @@ export interface components {
         };
         /**
          * RecordingRow
-         * @description A recording in a list; ``ball`` is the number of its ball, ``view`` that of a camera.
+         * @description A recording in a list; ``ball`` is the number of its ball, ``view`` a camera's.
          */
         RecordingRow: {
             /** Id */
@@ -6599,7 +6609,7 @@ export interface components {
         };
         /**
          * RecordingsOut
-         * @description The recordings of a lesson and the grades they propose together, cameras apart from belts and mats.
+         * @description The recordings of a lesson and the answers they propose, cameras separate from belts and mats.
          */
         RecordingsOut: {
             /** Recordings */
@@ -6611,7 +6621,7 @@ export interface components {
         };
         /**
          * FirstMover
-         * @description ``starts[part]`` [s] in order of time, and the grade of the look ``first-mover`` this speaks for.
+         * @description ``starts[part]`` [s] in order of time, and the answer of the check ``first-mover`` that follows.
          */
         FirstMover: {
             /** Starts */
@@ -6623,7 +6633,7 @@ export interface components {
         };
         /**
          * Moments
-         * @description ``at[moment]`` [s] for the eight moments, ``error`` [s, one SD] of each, and which a coach has set.
+         * @description ``at[moment]`` [s] for the eight moments, ``error`` [s, one SD] of each, and which ones a coach has set.
          */
         Moments: {
             /** At */
@@ -6639,7 +6649,7 @@ export interface components {
         };
         /**
          * RecordingRead
-         * @description A recording for a screen: thinned curves, moments, order of first movers, proposed grades.
+         * @description A recording for a screen: thinned curves, moments, order of first movers, proposed answers.
          */
         RecordingRead: {
             /** Id */
@@ -6665,7 +6675,7 @@ export interface components {
         };
         /**
          * RecordingChange
-         * @description Moments set by hand [s]; put away or brought back.
+         * @description Moments set by hand [s]; discarded or restored.
          */
         RecordingChange: {
             /** Marks */
@@ -6677,7 +6687,7 @@ export interface components {
         };
         /**
          * GuideOut
-         * @description How a look is measured: its landmarks in clicking order.
+         * @description How a check is measured: its landmarks in clicking order.
          */
         GuideOut: {
             /** Look */
@@ -6697,7 +6707,7 @@ export interface components {
         };
         /**
          * Measured
-         * @description A value with its error (one SD); ``grade`` is proposed, ``close`` when a bound is within two errors.
+         * @description A value with its error (one SD); ``grade`` is proposed, ``close`` if a bound is within two errors.
          *
          *     ``missing`` names what has to be clicked before there is a value: landmarks, ``scale``, ``address`` or
          *     ``address:landmark``.
@@ -6734,7 +6744,7 @@ export interface components {
         };
         /**
          * StillOut
-         * @description A still and what its clicks come to; ``address_id`` is the still it is compared with.
+         * @description A picture and its measurement; ``address_id`` is the picture it is compared with.
          */
         StillOut: {
             /** Id */
@@ -6763,7 +6773,7 @@ export interface components {
         };
         /**
          * StillsOut
-         * @description The stills of a lesson, how looks are measured, and the words for landmarks.
+         * @description The pictures of a lesson, how checks are measured, and the names of landmarks.
          */
         StillsOut: {
             /** Stills */
@@ -6777,7 +6787,7 @@ export interface components {
         };
         /**
          * StillChange
-         * @description Landmarks [px], the known length; put away or brought back.
+         * @description Landmarks [px], the known length; discarded or restored.
          */
         StillChange: {
             /** Points */
@@ -6790,7 +6800,7 @@ export interface components {
         };
         /**
          * FilmRow
-         * @description A film to choose: ``id`` is its recording's, ``purpose`` that of its ball's block, empty without a ball.
+         * @description A film to choose: ``id`` is its recording's, ``purpose`` its ball's block, empty without a ball.
          */
         FilmRow: {
             /** Id */
@@ -6880,8 +6890,9 @@ export interface components {
         };
         /**
          * Difference
-         * @description One quantity at one moment of two swings; ``range`` holds the true difference (now less before) nine times in
-         *     ten, and ``clear`` says that it leaves 0 out.
+         * @description One quantity at one moment of two swings.
+         *
+         *     ``range`` is the 90 % interval of the difference (now minus before), and ``clear`` is True if it excludes 0.
          */
         Difference: {
             /** Series */
@@ -6950,7 +6961,7 @@ export interface components {
         };
         /**
          * FilmingIn
-         * @description Whether a student agrees to be filmed; ``confirmed`` says that withdrawing deletes their films.
+         * @description Whether a student agrees to be filmed; ``confirmed`` that withdrawing deletes their films.
          */
         FilmingIn: {
             /** Given */
@@ -6963,7 +6974,7 @@ export interface components {
         };
         /**
          * ClipOut
-         * @description A clip that is not measured yet; ``state`` is waiting, running or failed, ``frames`` how many were looked at.
+         * @description A clip that is not measured yet; ``state`` is waiting, running or failed, ``frames`` how many were measured.
          */
         ClipOut: {
             /** Id */
@@ -6982,7 +6993,7 @@ export interface components {
         };
         /**
          * CameraOut
-         * @description A camera of a bay; ``heard`` while it is there.
+         * @description A camera of a bay; ``heard`` while it is connected.
          */
         CameraOut: {
             /** Id */
@@ -7020,7 +7031,7 @@ export interface components {
         };
         /**
          * CameraTokenOut
-         * @description The paired camera's own token.
+         * @description The paired camera's token.
          */
         CameraTokenOut: {
             /** Token */
@@ -7059,7 +7070,7 @@ export interface components {
         };
         /**
          * HereIn
-         * @description What a camera says of itself, every second or so.
+         * @description What a camera reports about itself, about every second.
          */
         HereIn: {
             /** Filming */
@@ -7082,7 +7093,7 @@ export interface components {
         };
         /**
          * FilmForm
-         * @description Which ball a film shows; ``about`` is when the ball was told, in seconds of the film.
+         * @description The ball a film shows; ``about`` is when the ball arrived, in seconds of the film.
          */
         FilmForm: {
             /** Lesson */
@@ -7157,7 +7168,7 @@ export interface components {
         };
         /**
          * PractisedIn
-         * @description What was seen in a swing of a series, and how long it took [s].
+         * @description What a coach saw in a practice swing, and how long it took [s].
          */
         PractisedIn: {
             /** Look */
@@ -7215,7 +7226,7 @@ export interface components {
         };
         /**
          * Choices
-         * @description What could be corrected, what is being corrected, and what was tried before.
+         * @description Candidates, the active correction, and earlier ones.
          */
         Choices: {
             /** Candidates */
@@ -7252,7 +7263,7 @@ export interface components {
         };
         /**
          * GateProposal
-         * @description The metric that should answer, which way, how far, the gate and the guards (golfer frame).
+         * @description The metric that should change, its direction and size, the gate and the limits (golfer frame).
          *
          *     ``likely`` is how far it goes in eight of ten simulated golfers. ``by_stage`` is the primary gate at every stage
          *     with a ball: wider at the early ones. ``baseline`` holds what the prediction is counted from, for the primary metric
@@ -7298,7 +7309,7 @@ export interface components {
         };
         /**
          * Middle
-         * @description What the baseline knows of one metric (golfer frame): the clean balls' values and their middle.
+         * @description What the baseline knows about one metric (golfer frame): the values of clean balls and their median.
          */
         Middle: {
             /** Values */
@@ -7308,7 +7319,7 @@ export interface components {
         };
         /**
          * Pattern
-         * @description Middle of a block, golfer frame: [°], metres; ``offline_m`` is the typical distance from the line.
+         * @description Median of a block, golfer frame: [°], meters; ``offline_m`` is the typical distance from the line.
          */
         Pattern: {
             /** Path Deg */
@@ -7328,7 +7339,7 @@ export interface components {
         };
         /**
          * Prediction
-         * @description Before and after one cause is taken away, and a sentence on what remains.
+         * @description Before and after one cause is removed, and a sentence about what remains.
          *
          *     ``landings_*`` are carry and side [m], golfer frame, of the very balls of the baseline.
          */
@@ -7354,7 +7365,7 @@ export interface components {
         };
         /**
          * CorrectionIn
-         * @description What a coach chooses; ``gate`` and ``guards`` only where they were moved. The rest the server works out.
+         * @description A coach's choice; ``gate`` and ``guards`` only if they were moved. The server computes the rest.
          */
         CorrectionIn: {
             /** Fault */
@@ -7396,8 +7407,7 @@ export interface components {
         };
         /**
          * CorrectionChange
-         * @description A step of the stage, a moved gate, another way of feeling it, or its end: with the outcome that the proof bears
-         *     out, or given up.
+         * @description A change of stage, gate or feel, or the end: with an outcome that the proof supports, or stopped.
          */
         CorrectionChange: {
             /** Stage */
@@ -7469,7 +7479,7 @@ export interface components {
         };
         /**
          * TrialRead
-         * @description A comparison as far as it has come; ``next_call`` is empty once every ball was hit.
+         * @description The state of a comparison; ``next_call`` is empty after the last ball.
          */
         TrialRead: {
             /** Id */
@@ -7517,7 +7527,7 @@ export interface components {
         };
         /**
          * Plan
-         * @description ``balls`` in all, half of each; ``power`` the chance to tell the wanted effect with them; a sentence.
+         * @description ``balls`` in total, half of each; ``power`` to detect the wanted effect; a sentence.
          */
         Plan: {
             /** Balls */
@@ -7529,7 +7539,7 @@ export interface components {
         };
         /**
          * CodeOut
-         * @description A code that pairs one screen, shown this once.
+         * @description A code that pairs one screen, shown only now.
          */
         CodeOut: {
             /** Code */
@@ -7542,7 +7552,7 @@ export interface components {
         };
         /**
          * TokenOut
-         * @description The paired screen's own token.
+         * @description The paired screen's token.
          */
         TokenOut: {
             /** Token */
@@ -7555,7 +7565,7 @@ export interface components {
         };
         /**
          * MatView
-         * @description Between two balls, for the student.
+         * @description The student's view between two balls.
          *
          *     ``moved`` and ``answered`` are yes, partly, no or empty (not judged yet); ``more`` balls are wanted to step up;
          *     ``call`` is what a running comparison calls next; ``task`` what to do at a stage that is practiced without a ball.
@@ -7627,7 +7637,7 @@ export interface components {
         };
         /**
          * Section
-         * @description One part of the page; ``edited`` when the lines are the coach's own.
+         * @description One part of the page; ``edited`` if the coach changed the lines.
          */
         Section: {
             /** Id */
@@ -7644,7 +7654,7 @@ export interface components {
         };
         /**
          * TakeHomePage
-         * @description Everything the page says, the same on screen, on paper and behind the link.
+         * @description Everything on the page, the same on screen, on paper and behind the link.
          *
          *     ``paper`` is what the academy prints on. ``paused_for`` names the region whose pain stopped the practice, empty when
          *     nothing did.
@@ -7695,7 +7705,7 @@ export interface components {
         };
         /**
          * TakeHomeIn
-         * @description ``sections`` holds lines by section that replace the proposed ones.
+         * @description ``sections`` are lines by section that replace the proposed ones.
          */
         TakeHomeIn: {
             /**
@@ -7730,7 +7740,7 @@ export interface components {
         };
         /**
          * HomeLinkOut
-         * @description Whether a link opens the page now; its path is told once, when it is made.
+         * @description Whether a link is active; its path is returned only when it is created.
          */
         HomeLinkOut: {
             /** Path */
@@ -7740,7 +7750,7 @@ export interface components {
         };
         /**
          * Dose
-         * @description What was practised of a plan.
+         * @description How much of a plan was practiced.
          *
          *     ``days`` days with practice of ``planned`` that have passed; ``share`` of them, None before the first has;
          *     ``repetitions`` done, ``felt`` of them; ``minutes``; ``balls``; ``pains`` the regions that stopped a practice.
@@ -7765,7 +7775,7 @@ export interface components {
         };
         /**
          * PracticeEntry
-         * @description One practice as one phone saw it, server time; ``pain`` is the body region that stopped it, or empty.
+         * @description One practice as one phone recorded it, server time; ``pain`` is the body region that stopped it, or empty.
          */
         PracticeEntry: {
             /** Entry Id */
@@ -7809,7 +7819,7 @@ export interface components {
         };
         /**
          * PracticeLog
-         * @description The practices of a lesson's plan, double logs counted once, and their dose.
+         * @description The practice entries of a lesson's plan, duplicates merged, and their dose.
          */
         PracticeLog: {
             /** Practices */
@@ -7822,7 +7832,7 @@ export interface components {
         };
         /**
          * ClubTransfer
-         * @description Whether the change of the last correction shows with another club.
+         * @description Whether the last correction's change shows with another club.
          */
         ClubTransfer: {
             /** Club */
@@ -7833,7 +7843,7 @@ export interface components {
         };
         /**
          * ColdTest
-         * @description The first balls of this lesson against the correction of an earlier one.
+         * @description The first balls of this lesson against an earlier correction.
          *
          *     ``since`` is the day of the baseline it is measured from, that of the lesson in which this correction was begun;
          *     ``inferred`` counts the first balls on which the number was not measured.
@@ -7867,7 +7877,7 @@ export interface components {
         };
         /**
          * NextStep
-         * @description One way to spend the lesson.
+         * @description One way to use the lesson.
          *
          *     ``kind`` is pain, more-balls, continue, step-down, change-drill, change-correction, next-fault or transfer;
          *     ``fault``, ``drill`` and ``stage`` name what to work on where that is known.
@@ -7888,7 +7898,7 @@ export interface components {
         };
         /**
          * Retention
-         * @description ``share`` with its 90 % interval, None where it cannot be said; a word and a sentence.
+         * @description ``share`` with its 90 % interval, or None; a word and a sentence.
          *
          *     ``word`` is kept, partly, relapsed, or open. ``relapse`` is true when at most half can still be there.
          */
@@ -7914,7 +7924,7 @@ export interface components {
         };
         /**
          * Today
-         * @description How a later lesson opens: the cold test, what was practised, other clubs, and what to do today, best first.
+         * @description How a later lesson opens: cold test, practice, other clubs, and what to do today, best first.
          */
         Today: {
             test: components["schemas"]["ColdTest"] | null;
@@ -7926,8 +7936,7 @@ export interface components {
         };
         /**
          * Transfer
-         * @description ``share`` of the change with its 90 % interval, None where it cannot be said; ``word`` is carries-over, partly,
-         *     not-yet or open.
+         * @description ``share`` of the change with its 90 % interval, or None; ``word`` is carries-over, partly, not-yet or open.
          */
         Transfer: {
             /** Share */
@@ -7943,7 +7952,7 @@ export interface components {
         };
         /**
          * HomeOut
-         * @description The student's page: first name only, the plan, the drill's figure, and how much is practised.
+         * @description The student's page: first name only, the plan, the drill's figure, and how much was practiced.
          */
         HomeOut: {
             page: components["schemas"]["TakeHomePage"];
@@ -7957,7 +7966,7 @@ export interface components {
         };
         /**
          * HomeWords
-         * @description What the log asks with.
+         * @description Labels for the practice log form.
          */
         HomeWords: {
             /** Region */
@@ -7977,7 +7986,7 @@ export interface components {
         };
         /**
          * PracticeReceipt
-         * @description Sent after the practices are stored: how many were new, how many known, and the page as it is now.
+         * @description Sent after the entries are stored: how many were new, how many known, and the page as it is now.
          */
         PracticeReceipt: {
             /** Stored */
@@ -7988,7 +7997,7 @@ export interface components {
         };
         /**
          * BallSeen
-         * @description A ball hit at home or on a range, as the student saw it.
+         * @description A ball hit in practice, as the student saw it.
          */
         BallSeen: {
             start?: components["schemas"]["Side"] | null;
@@ -7997,13 +8006,13 @@ export interface components {
         };
         /**
          * Contact
-         * @description How a ball was met, as a student feels it.
+         * @description How a ball was struck, as a student feels it.
          * @enum {string}
          */
         Contact: "solid" | "thin" | "fat" | "toe" | "heel";
         /**
          * EntryTold
-         * @description One practice by the phone's own clock; ``entry_id`` is the phone's own and comes in once.
+         * @description One practice by the phone's clock; ``entry_id`` is the phone's own and is stored once.
          */
         EntryTold: {
             /** Entry Id */
@@ -8069,13 +8078,13 @@ export interface components {
         };
         /**
          * Side
-         * @description Where a ball started or curved, as a student sees it from behind.
+         * @description Where a ball started or curved, seen from behind.
          * @enum {string}
          */
         Side: "left" | "straight" | "right";
         /**
          * DoseLink
-         * @description Dose against retention over several lessons: rank correlation (None for too few), its chance, and a sentence.
+         * @description Dose against retention over several lessons: rank correlation (None for too few), its p-value, and a sentence.
          */
         DoseLink: {
             /** Lessons */
@@ -8089,7 +8098,7 @@ export interface components {
         };
         /**
          * History
-         * @description A student's record, oldest lesson first; ``metrics`` are the numbers that corrections aimed at, newest first.
+         * @description A student's record, oldest lesson first; ``metrics`` are the numbers of corrections, newest first.
          */
         History: {
             /** Lessons */
@@ -8104,8 +8113,9 @@ export interface components {
         };
         /**
          * LessonOnRecord
-         * @description One lesson on the time picture; ``dose`` is what was practised after it, ``cold`` what it still showed of the one
-         *     before.
+         * @description One lesson of the record.
+         *
+         *     ``dose`` is the practice after it, ``cold`` what it still showed of the previous one.
          */
         LessonOnRecord: {
             /** Id */
@@ -8132,7 +8142,7 @@ export interface components {
         };
         /**
          * Span
-         * @description Where a number was: middle with its 95 % interval and one-SD spread, golfer frame; None for too few balls.
+         * @description A number in a lesson: median with its 95 % interval and one-SD spread, golfer frame; None for too few balls.
          *
          *     ``kind`` is baseline or exit; ``inferred`` when most of the balls did not carry the number themselves.
          */
@@ -8170,7 +8180,7 @@ export interface components {
         };
         /**
          * Tried
-         * @description A correction of a lesson and what became of it.
+         * @description A correction of a lesson and its outcome.
          */
         Tried: {
             /** Fault */
@@ -8195,7 +8205,7 @@ export interface components {
         };
         /**
          * Day
-         * @description The day; ``mine`` says whether only the coach's own lessons are shown.
+         * @description The day; ``mine`` is True if only the coach's own lessons are shown.
          */
         Day: {
             /**
@@ -8263,7 +8273,9 @@ export interface components {
         };
         /**
          * DrillOutcome
-         * @description How a drill did for a fault: counts by outcome, the share verified of those judged with its 90 % interval.
+         * @description Results of a drill for a fault.
+         *
+         *     Counts by outcome, and the share verified of those judged with its 90 % interval.
          */
         DrillOutcome: {
             /** Fault */
@@ -8289,7 +8301,7 @@ export interface components {
         };
         /**
          * NamedOutcome
-         * @description A row of the table with the names a coach reads.
+         * @description A row of the table with names for a coach.
          */
         NamedOutcome: {
             /** Fault Label */
@@ -8300,7 +8312,7 @@ export interface components {
         };
         /**
          * Outcomes
-         * @description The table, and what it stands on.
+         * @description The table and its totals.
          */
         Outcomes: {
             /** Rows */
@@ -8316,7 +8328,7 @@ export interface components {
         };
         /**
          * BroughtOut
-         * @description The lessons an archive brought in.
+         * @description The lessons an archive added.
          */
         BroughtOut: {
             /** Lesson Ids */
@@ -8324,7 +8336,7 @@ export interface components {
         };
         /**
          * MergeIn
-         * @description The record that is emptied.
+         * @description The record to be merged and removed.
          */
         MergeIn: {
             /** Other Id */
@@ -8340,7 +8352,7 @@ export interface components {
         };
         /**
          * GradedLook
-         * @description A look as the coach graded it, and what was there.
+         * @description A check as the coach answered it, and the truth.
          */
         GradedLook: {
             /** Look */
@@ -8354,7 +8366,7 @@ export interface components {
         };
         /**
          * HiddenFault
-         * @description A fault the golfer had, ``leads``: the strongest.
+         * @description A fault of the golfer; ``leads`` for the strongest.
          */
         HiddenFault: {
             /** Id */
@@ -8407,7 +8419,7 @@ export interface components {
         };
         /**
          * TrainingRow
-         * @description A practice lesson in the list; ``score`` once it has ended.
+         * @description A practice lesson in the list; ``score`` after its end.
          */
         TrainingRow: {
             /** Lesson Id */
@@ -8434,7 +8446,7 @@ export interface components {
         };
         /**
          * TrainingIn
-         * @description How hard it shall be; with ``seed`` the same golfer comes again, to compare two lessons with one body.
+         * @description The difficulty; with ``seed`` the same golfer comes again.
          */
         TrainingIn: {
             /**
@@ -8447,7 +8459,7 @@ export interface components {
         };
         /**
          * TrainingOut
-         * @description A practice lesson; ``score`` tells what was hidden once it has ended.
+         * @description A practice lesson; ``score`` reveals what was hidden after its end.
          */
         TrainingOut: {
             /** Level */
@@ -8460,7 +8472,7 @@ export interface components {
         };
         /**
          * BallsHit
-         * @description Their numbers.
+         * @description The numbers of the balls.
          */
         BallsHit: {
             /** Numbers */
@@ -8479,7 +8491,7 @@ export interface components {
         };
         /**
          * BayOut
-         * @description A bay, ``student`` and ``hand`` of the lesson that listens, and when its last ball came.
+         * @description A bay, ``student`` and ``hand`` of the active lesson, and when its last ball came.
          */
         BayOut: {
             /** Id */
@@ -8530,7 +8542,7 @@ export interface components {
         };
         /**
          * IssuedOut
-         * @description A new device; the token is shown this once.
+         * @description A new device; the token is shown only now.
          */
         IssuedOut: {
             device: components["schemas"]["DeviceOut"];
@@ -8544,7 +8556,7 @@ export interface components {
         };
         /**
          * KeptOut
-         * @description A record that was not taken: why, and as it came.
+         * @description A refused record: why, and as it came.
          */
         KeptOut: {
             /** Id */
@@ -8569,7 +8581,7 @@ export interface components {
         };
         /**
          * How
-         * @description In which way a refused record becomes a ball.
+         * @description How a refused record becomes a ball.
          * @enum {string}
          */
         How: "as-it-is" | "mirrored" | "without";
@@ -8593,7 +8605,7 @@ export interface components {
         };
         /**
          * BridgeOut
-         * @description A bridge of a bay; ``heard`` while it is there.
+         * @description A bridge of a bay; ``heard`` while it is connected.
          */
         BridgeOut: {
             /** Id */
@@ -8617,7 +8629,7 @@ export interface components {
         };
         /**
          * BridgeCodeOut
-         * @description A code that pairs one bridge, shown this once.
+         * @description A code that pairs one bridge, shown only now.
          */
         BridgeCodeOut: {
             /** Code */
@@ -8630,7 +8642,7 @@ export interface components {
         };
         /**
          * SourceOut
-         * @description A kind of rows that a bay's bridges handed on.
+         * @description A kind of rows from a bay's bridges.
          */
         SourceOut: {
             /** Id */
@@ -8653,7 +8665,7 @@ export interface components {
         };
         /**
          * SourceShownOut
-         * @description A source with what is guessed of it, and what its newest rows would be for whoever hits with that ``hand``.
+         * @description A source with its guessed columns, and what its newest rows would be for a golfer with that ``hand``.
          */
         SourceShownOut: {
             /** Id */
@@ -8688,7 +8700,7 @@ export interface components {
         };
         /**
          * HelloOut
-         * @description Who the server takes the device for, and how many balls the bay's lesson has seen.
+         * @description The device's identity on the server, and how many balls the bay's lesson has.
          */
         HelloOut: {
             /** Device */
@@ -8713,7 +8725,7 @@ export interface components {
         };
         /**
          * ReceiptOut
-         * @description Sent after the balls are safely stored.
+         * @description Sent after the balls are stored.
          */
         ReceiptOut: {
             /** Stored */
@@ -8725,7 +8737,7 @@ export interface components {
         };
         /**
          * RefusedOut
-         * @description A record of a batch that was not taken.
+         * @description A refused record of a batch.
          */
         RefusedOut: {
             /** Field */
@@ -8863,7 +8875,7 @@ export interface components {
         };
         /**
          * BridgePairedOut
-         * @description Whom the bridge is from now on, and its token, told this once.
+         * @description The bridge's identity and its token, shown only now.
          */
         BridgePairedOut: {
             /** Device */
@@ -8882,7 +8894,7 @@ export interface components {
         };
         /**
          * RowsReceiptOut
-         * @description Sent after the rows are safely stored.
+         * @description Sent after the rows are stored.
          */
         RowsReceiptOut: {
             /** Stored */
@@ -8922,7 +8934,7 @@ export interface components {
         };
         /**
          * BridgeStatusOut
-         * @description What a bridge is told: its bay, whether a lesson listens, rows that wait for a coach, the server's time.
+         * @description What a bridge is told: its bay, whether a lesson is active, rows that wait for a coach, the server's time.
          */
         BridgeStatusOut: {
             /** Bay */
@@ -8939,7 +8951,7 @@ export interface components {
         };
         /**
          * BridgeStatusIn
-         * @description What a bridge says of itself, every few seconds.
+         * @description What a bridge reports about itself, every few seconds.
          */
         BridgeStatusIn: {
             /** Source */

@@ -119,7 +119,7 @@ function bend(x1: number, y1: number, x2: number, y2: number): string {
 }
 
 const RETENTION: Record<string, string> = {
-  kept: "kept",
+  kept: "retained",
   partly: "partly retained",
   relapsed: "relapsed",
   open: "not clear yet",
